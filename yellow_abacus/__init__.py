@@ -1,0 +1,1 @@
+"""Yellow Abacus: what an offer will do to a store's profit, before it is launched."""

@@ -1,0 +1,71 @@
+"""The two axes everything runs along, `lines` and `carts`, and the few ways to go between them.
+
+The lines of a cart lie next to each other. Arrays are named by what they are per: `net_by_line`,
+`weight_by_cart`. These are the only grouped operations in the core.
+"""
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yellow_abacus.core.money import Floats, Ints, rhu
+
+Number = TypeVar("Number", np.int64, np.float64, np.bool_)
+
+
+@dataclass(frozen=True)
+class Axes:
+    """Where each cart's lines begin: `first_line_by_cart` has one entry more than there are carts."""
+
+    first_line_by_cart: Ints
+
+    @property
+    def carts(self) -> int:
+        return len(self.first_line_by_cart) - 1
+
+    @property
+    def lines(self) -> int:
+        return int(self.first_line_by_cart[-1])
+
+    @cached_property
+    def cart_by_line(self) -> Ints:
+        return np.repeat(np.arange(self.carts), np.diff(self.first_line_by_cart))
+
+    def sum_by_cart(self, by_line: Ints) -> Ints:
+        """Whole numbers summed per cart; exact."""
+        running = np.concatenate(([0], np.cumsum(by_line, dtype=np.int64)))
+        total: Ints = np.diff(running[self.first_line_by_cart])
+        return total
+
+    def sum_floats_by_cart(self, by_line: Floats) -> Floats:
+        """Doubles summed per cart, each cart by itself, so a cart's sum does not depend on its neighbours."""
+        total: Floats = np.bincount(self.cart_by_line, weights=by_line, minlength=self.carts).astype(
+            np.float64
+        )
+        return total
+
+    def spread(self, by_cart: NDArray[Number]) -> NDArray[Number]:
+        """Each cart's value on each of its lines."""
+        return by_cart[self.cart_by_line]
+
+    def running_total(self, by_line: Ints) -> Ints:
+        """Running total within each cart, the line itself included."""
+        running = np.concatenate(([0], np.cumsum(by_line, dtype=np.int64)))
+        result: Ints = running[1:] - self.spread(running[self.first_line_by_cart[:-1]])
+        return result
+
+    def share(self, amount_by_cart: Ints, base_by_line: Ints) -> Ints:
+        """Running-total sharing of each cart's amount over its lines' bases.
+
+        Line j gets rhu(D(b1+..+bj)/B) - rhu(D(b1+..+b(j-1))/B): the shares add up to D, and with D no more
+        than B none exceeds its base. A cart whose bases sum to 0 shares nothing. docs/sums.md, "Sharing".
+        """
+        total = np.maximum(self.sum_by_cart(base_by_line), 1)
+        so_far = rhu(self.spread(amount_by_cart) * self.running_total(base_by_line), self.spread(total))
+        shares = np.diff(so_far, prepend=0)
+        opens_cart = self.first_line_by_cart[:-1][np.diff(self.first_line_by_cart) > 0]
+        shares[opens_cart] = so_far[opens_cart]
+        return shares

@@ -1,0 +1,265 @@
+"""What a plan does to profit over its window, held against today.
+
+Today is the same time and the same carts with no offer running. Every distinct set of available offers is
+priced once; response figures and spans are weights on those results. docs/sums.md, "A forecast".
+"""
+
+from collections import OrderedDict
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+
+from yellow_abacus.core.breakeven import LARGEST_EXTRA, BreakEven, on_a_line
+from yellow_abacus.core.bridge import Step, bridge
+from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.costing import cost
+from yellow_abacus.core.groups import WAYS, Groups
+from yellow_abacus.core.money import WHOLE_BP, Bools, Floats, Ints
+from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.plan import Plan
+from yellow_abacus.core.pricing import price
+from yellow_abacus.core.response import available_sets
+from yellow_abacus.core.rods import Rod, make_rods
+from yellow_abacus.core.shop import Shop
+
+KEPT_RESULTS = 96
+"""Priced results kept by a forecaster; the least recently used go first."""
+
+
+@dataclass(frozen=True, eq=False)
+class Result:
+    """A batch under one set of available offers, as far as sums over carts need it. Minor units.
+
+    rows: one row a row of the ledger, one column a cart. took_effect, given_away: one row an offer.
+    """
+
+    rows: Floats
+    profit_by_cart: Floats
+    took_effect: Bools
+    given_away: Ints
+    goods_off_by_cart: Ints
+    goods_with_tax_by_cart: Ints
+    tax_by_cart: Ints
+
+
+@dataclass(frozen=True)
+class Figures:
+    """What the window comes to, today or under the plan. Money in minor units, ledger as in `ledger.ROWS`."""
+
+    orders: float
+    units: float
+    ledger: Floats
+    goods_with_tax: float
+    goods_off: float
+    goods_before_offers: float
+    orders_losing_money: float
+
+    @property
+    def profit(self) -> float:
+        return float(self.ledger.sum())
+
+    @property
+    def profit_per_order(self) -> float:
+        return self.profit / self.orders if self.orders else 0.0
+
+    @property
+    def average_order_value(self) -> float:
+        return self.goods_with_tax / self.orders if self.orders else 0.0
+
+    @property
+    def discount_depth(self) -> float:
+        """Given away on goods, as a share of goods before offers."""
+        return self.goods_off / self.goods_before_offers if self.goods_before_offers else 0.0
+
+
+@dataclass(frozen=True)
+class OfferFigures:
+    """One offer's part. reached: existing orders it takes effect on. given_away: on those, minor units.
+
+    extra_orders: orders it adds. kept_if_doubled: what the reached orders would keep once more, minor units.
+    extra_break_even, uptake_break_even: shares; uptake only for offers with a code.
+    """
+
+    reached: float
+    given_away: float
+    extra_orders: float
+    kept_if_doubled: float
+    extra_break_even: BreakEven
+    uptake_break_even: BreakEven | None
+
+
+@dataclass(frozen=True)
+class Forecast:
+    """more_orders: the break-even of extra orders as a share of all orders, every reached order alike."""
+
+    plan: Plan
+    today: Figures
+    planned: Figures
+    bridge: tuple[Step, ...]
+    offers: tuple[OfferFigures, ...]
+    reached: float
+    more_orders: BreakEven
+    rods: dict[str, tuple[Rod, ...]]
+    missing_costs: int
+
+    @property
+    def impact(self) -> float:
+        return self.planned.profit - self.today.profit
+
+
+class Forecaster:
+    """Forecasts plans over one shop's carts.
+
+    counted_days: days of history the carts were counted over, 1 or more. Safe to share between threads that
+    only forecast: results are immutable and the cache tolerates a result computed twice.
+    """
+
+    def __init__(self, shop: Shop, batch: CartBatch, counted_days: int) -> None:
+        self.shop, self.batch, self.counted_days = shop, batch, counted_days
+        self._results: OrderedDict[tuple[object, ...], Result] = OrderedDict()
+
+    def result(self, offers: Sequence[Offer]) -> Result:
+        """The batch with these offers available, priced and costed, from the cache if it is there."""
+        key = tuple(offer.priced_part for offer in offers)
+        found = self._results.get(key)
+        if found is None:
+            priced = price(self.shop, self.batch, offers)
+            rows = cost(self.shop, self.batch, priced)
+            on_top = 0 if self.shop.settings.prices_with_tax else priced.goods_tax
+            found = Result(
+                rows=rows,
+                profit_by_cart=rows.sum(axis=0),
+                took_effect=priced.took_effect,
+                given_away=priced.goods_off + priced.delivery_off,
+                goods_off_by_cart=priced.goods_off.sum(axis=0),
+                goods_with_tax_by_cart=priced.goods_by_cart + on_top,
+                tax_by_cart=priced.goods_tax + priced.delivery_tax,
+            )
+            self._results[key] = found
+            while len(self._results) > KEPT_RESULTS:
+                self._results.popitem(last=False)
+        return found
+
+    @cached_property
+    def groups(self) -> dict[str, Groups]:
+        return {way: sort(self.shop, self.batch) for way, sort in WAYS.items()}
+
+    @cached_property
+    def missing_costs(self) -> int:
+        """SKUs that were ordered and have no unit cost."""
+        ordered = np.unique(self.batch.sku_by_line)
+        return int(np.isnan(self.batch.goods.unit_cost[ordered]).sum())
+
+    def impact(self, plan: Plan) -> float:
+        """Plan minus today, minor units over the window; the short way, without what explains it."""
+        today = self.result(()).profit_by_cart.sum()
+        total = 0.0
+        for available, chance in available_sets(plan).items():
+            result = self.result([plan.offers[at] for at in available])
+            extra = _extra_by_cart(plan, available, result)
+            total += chance * float((result.profit_by_cart * (1 + extra)).sum())
+        return (total - float(today)) * plan.days / self.counted_days
+
+    def forecast(self, plan: Plan) -> Forecast:
+        batch, days = self.batch, plan.days / self.counted_days
+        today_result = self.result(())
+        none = np.zeros(batch.axes.carts)
+        today = self._figures([(days, today_result, none)])
+        states = []
+        reached = np.zeros(len(plan.offers))
+        given_away, kept = np.zeros_like(reached), np.zeros_like(reached)
+        any_reached = 0.0
+        for available, chance in available_sets(plan).items():
+            result = self.result([plan.offers[at] for at in available])
+            weight = chance * days
+            states.append((weight, result, _extra_by_cart(plan, available, result)))
+            at = np.array(available, dtype=np.intp)
+            reached[at] += weight * result.took_effect.sum(axis=1)
+            given_away[at] += weight * result.given_away.sum(axis=1)
+            kept[at] += weight * (result.took_effect @ result.profit_by_cart)
+            any_reached += weight * int(result.took_effect.any(axis=0).sum())
+        existing = sum(weight * result.rows.sum(axis=1) for weight, result, _ in states)
+        planned = self._figures(states)
+        extra_rows = planned.ledger - existing
+        without_extra = float(np.sum(existing)) - today.profit
+        impact = planned.profit - today.profit
+        offers = tuple(
+            self._offer_figures(plan, at, impact, float(reached[at]), float(given_away[at]), float(kept[at]))
+            for at in range(len(plan.offers))
+        )
+        return Forecast(
+            plan=plan,
+            today=today,
+            planned=planned,
+            bridge=bridge(today.ledger, np.asarray(existing), extra_rows),
+            offers=offers,
+            reached=any_reached,
+            more_orders=_more_orders(without_extra, float(kept.sum()), float(reached.sum()), today.orders),
+            rods={
+                way: make_rods(self.batch, groups, days, today_result, states)
+                for way, groups in self.groups.items()
+            },
+            missing_costs=self.missing_costs,
+        )
+
+    def _figures(self, states: Sequence[tuple[float, Result, Floats]]) -> Figures:
+        """Sums over states of (weight, result, extra orders by cart)."""
+        batch = self.batch
+        scales = [(weight * (1 + extra), result) for weight, result, extra in states]
+        return Figures(
+            orders=sum(float(scale.sum()) for scale, _ in scales),
+            units=sum(float(scale @ batch.units_by_cart) for scale, _ in scales),
+            ledger=np.sum([result.rows @ scale for scale, result in scales], axis=0),
+            goods_with_tax=sum(float(scale @ result.goods_with_tax_by_cart) for scale, result in scales),
+            goods_off=sum(float(scale @ result.goods_off_by_cart) for scale, result in scales),
+            goods_before_offers=sum(float(scale @ batch.worth_by_cart) for scale, _ in scales),
+            orders_losing_money=sum(float(scale @ (result.profit_by_cart < 0)) for scale, result in scales),
+        )
+
+    def _offer_figures(
+        self, plan: Plan, at: int, impact: float, reached: float, given_away: float, kept: float
+    ) -> OfferFigures:
+        offer = plan.offers[at]
+        expected = offer.response.extra_bp / WHOLE_BP
+        at_zero = impact - expected * kept
+        uptake = None
+        if offer.given.key is not None:
+            nobody, everybody = (self.impact(_with_uptake(plan, at, bp)) for bp in (0, WHOLE_BP))
+            uptake = on_a_line(nobody, everybody, top=1.0)
+        return OfferFigures(
+            reached=reached,
+            given_away=given_away,
+            extra_orders=expected * reached,
+            kept_if_doubled=kept,
+            extra_break_even=on_a_line(at_zero, at_zero + LARGEST_EXTRA * kept, LARGEST_EXTRA),
+            uptake_break_even=uptake,
+        )
+
+
+def _extra_by_cart(plan: Plan, available: tuple[int, ...], result: Result) -> Floats:
+    """Extra orders as a share of each cart; the shares of the offers that took effect add up."""
+    extra = np.array([plan.offers[at].response.extra_bp / WHOLE_BP for at in available])
+    by_cart: Floats = extra @ result.took_effect if len(extra) else np.zeros(result.rows.shape[1])
+    return by_cart
+
+
+def _with_uptake(plan: Plan, at: int, uptake_bp: int) -> Plan:
+    """The plan with the uptake of one offer's code changed, on every offer that shares the code."""
+    key = plan.offers[at].given.key
+    offers = tuple(
+        replace(offer, response=replace(offer.response, uptake_bp=uptake_bp))
+        if offer.given.key == key
+        else offer
+        for offer in plan.offers
+    )
+    return replace(plan, offers=offers)
+
+
+def _more_orders(without_extra: float, kept: float, reached: float, orders: float) -> BreakEven:
+    """Break-even of one `extra` share common to all offers, told as a share of all orders."""
+    found = on_a_line(without_extra, without_extra + LARGEST_EXTRA * kept, LARGEST_EXTRA)
+    if found.value is None:
+        return found
+    return BreakEven(found.verdict, found.value * reached / orders if orders else 0.0)

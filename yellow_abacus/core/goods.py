@@ -1,0 +1,30 @@
+"""Goods: one entry a SKU, in SKU order, so a SKU's index also breaks ties between lines.
+
+A SKU's *standing unit price* is what it costs before any offer: the least of the list price and the reduced
+price. A SKU without a list price stands at the price the order paid. docs/sums.md, "Standing price".
+"""
+
+from dataclasses import dataclass
+
+from yellow_abacus.core.money import Bools, Floats, Ints
+
+NO_PRICE = -1
+"""Stands in price arrays where a SKU has no such price."""
+
+
+@dataclass(frozen=True)
+class Goods:
+    """Everything priced and costed about each SKU.
+
+    list_price, reduced_price: minor units, NO_PRICE where there is none.
+    unit_cost: minor units, nan where unknown. weight: grams, nan where unknown.
+    in_category: one row a category of `categories`, one column a SKU.
+    """
+
+    skus: tuple[str, ...]
+    list_price: Ints
+    reduced_price: Ints
+    unit_cost: Floats
+    weight: Floats
+    categories: tuple[str, ...]
+    in_category: Bools

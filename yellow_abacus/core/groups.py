@@ -1,0 +1,45 @@
+"""Cart types in their simplest form: ways to sort a batch's carts into a few groups.
+
+Each way is one function from a batch to `Groups`; a new way is one function and one line in WAYS.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.money import Ints
+from yellow_abacus.core.shop import Shop
+
+
+@dataclass(frozen=True, eq=False)
+class Groups:
+    """labels: one a group, in the order they are shown. group_by_cart: index into them."""
+
+    labels: tuple[str, ...]
+    group_by_cart: Ints
+
+
+def by_main_category(shop: Shop, batch: CartBatch) -> Groups:
+    """The category with the greatest value in the cart, before offers; ties to the first in order of name.
+
+    Goods in several categories count for each. Carts of goods without a category come last.
+    """
+    names = batch.goods.categories
+    worth = np.stack(
+        [
+            batch.axes.sum_by_cart(batch.worth_by_line * row[batch.sku_by_line])
+            for row in batch.goods.in_category
+        ]
+        or [np.zeros(batch.axes.carts, dtype=np.int64)]
+    )
+    group = np.where(worth.max(axis=0) > 0, worth.argmax(axis=0), len(names))
+    return Groups((*(f"Mostly {name}" for name in names), "No category"), group)
+
+
+def by_zone(shop: Shop, batch: CartBatch) -> Groups:
+    return Groups(tuple(zone.name for zone in shop.zones), batch.zone_by_cart)
+
+
+WAYS: dict[str, Callable[[Shop, CartBatch], Groups]] = {"category": by_main_category, "zone": by_zone}

@@ -1,0 +1,28 @@
+"""The ledger: the same rows in the same order on every screen and in every file, adding up to what you keep.
+
+docs/sums.md, "The ledger". A new kind of income or cost is one row here and one line in `costing`.
+"""
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class LedgerRow:
+    """key: its name in files and code. label: what people read. Costs are rows below zero."""
+
+    key: str
+    label: str
+
+
+ROWS = (
+    LedgerRow("goods", "Goods, net of tax"),
+    LedgerRow("delivery_charged", "Delivery charged, net of tax"),
+    LedgerRow("goods_cost", "Cost of goods"),
+    LedgerRow("delivery_cost", "Cost of delivery"),
+    LedgerRow("picking", "Picking and packing"),
+    LedgerRow("payment", "Payment cost"),
+)
+
+PROFIT = LedgerRow("profit", "You keep")
+
+INDEX = {row.key: at for at, row in enumerate(ROWS)}

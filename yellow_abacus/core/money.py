@@ -1,0 +1,47 @@
+"""Money is whole minor units (cents) in 64-bit integers; rates are whole basis points (1 % = 100 bp).
+
+What a shopper sees is exact, so every division says how it rounds: half away from zero. What things cost the
+merchant is an expectation and is kept in double precision; it is rounded only when it is shown, by running
+total, so that the shown parts still add up to the shown sum. docs/sums.md, "Money".
+"""
+
+from collections.abc import Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+
+Ints = NDArray[np.int64]
+Floats = NDArray[np.float64]
+Bools = NDArray[np.bool_]
+
+WHOLE_BP = 10_000
+"""100 % in basis points."""
+
+LARGEST_CART = 2_000_000_000
+"""Largest value of a cart before offers, in minor units."""
+
+LARGEST_CHARGE = 1_000_000_000
+"""Largest delivery charge of a cart, in minor units."""
+
+
+def rhu(numerator: Ints, denominator: Ints | int) -> Ints:
+    """`numerator / denominator` rounded half away from zero.
+
+    Both are integers, the denominator above 0. Products that make up the numerator must stay below 2**62,
+    which the limits on carts and rates see to.
+    """
+    whole, rest = np.divmod(np.abs(numerator), denominator)
+    result: Ints = np.sign(numerator) * (whole + (2 * rest >= denominator))
+    return result
+
+
+def percent_of(amount: Ints, rate_bp: int) -> Ints:
+    """`rate_bp` basis points of each amount, in whole minor units."""
+    return rhu(amount * rate_bp, WHOLE_BP)
+
+
+def foot(values: Sequence[float]) -> list[int]:
+    """Whole numbers for display that add up to their rounded sum: rounded by running total."""
+    running = np.cumsum(np.asarray(values, dtype=np.float64))
+    rounded = np.sign(running) * np.floor(np.abs(running) + 0.5)
+    return [int(part) for part in np.diff(rounded, prepend=0.0)]

@@ -1,0 +1,104 @@
+"""An offer: what earns it, what it gives, on which goods, how it is given, and when.
+
+The kinds of reward are listed here and nowhere else. A goods reward says how much (`amount_by_cart`); which
+units, sharing and never going below zero are common code in `pricing`. A delivery reward says what the charge
+becomes (`lowered`). docs/sums.md, "Offers".
+"""
+
+from dataclasses import dataclass, field
+from datetime import date
+from typing import Literal
+
+from yellow_abacus.core.conditions import Earned
+from yellow_abacus.core.offers.amount_off import AmountOff
+from yellow_abacus.core.offers.delivery_off import DeliveryAmountOff, DeliveryLoweredTo, DeliveryPercentOff
+from yellow_abacus.core.offers.percent_off import PercentOff
+from yellow_abacus.core.scope import EVERYTHING, Scope
+
+__all__ = [
+    "AmountOff",
+    "DeliveryAmountOff",
+    "DeliveryLoweredTo",
+    "DeliveryPercentOff",
+    "DeliveryReward",
+    "Given",
+    "GoodsReward",
+    "Offer",
+    "PercentOff",
+    "Response",
+    "Reward",
+    "When",
+]
+
+GoodsReward = PercentOff | AmountOff
+DeliveryReward = DeliveryPercentOff | DeliveryAmountOff | DeliveryLoweredTo
+Reward = GoodsReward | DeliveryReward
+
+
+@dataclass(frozen=True)
+class Given:
+    """By itself, or to shoppers who hold `code`. Codes are compared without regard to case."""
+
+    by: Literal["itself", "code"] = "itself"
+    code: str = ""
+
+    __pydantic_config__ = {"extra": "forbid"}  # noqa: RUF012
+
+    @property
+    def key(self) -> str | None:
+        """What names the code in comparisons; None for an offer given by itself."""
+        return self.code.casefold() if self.by == "code" else None
+
+
+@dataclass(frozen=True)
+class When:
+    """First and last day the offer is open, both included; None leaves that end to the plan."""
+
+    first_day: date | None = None
+    last_day: date | None = None
+
+    __pydantic_config__ = {"extra": "forbid"}  # noqa: RUF012
+
+    def open_on(self, day: date) -> bool:
+        return (self.first_day is None or self.first_day <= day) and (
+            self.last_day is None or day <= self.last_day
+        )
+
+
+@dataclass(frozen=True)
+class Response:
+    """How shoppers are expected to respond, in basis points.
+
+    uptake_bp: share of shoppers who hold the code. extra_bp: extra orders, as a share of the orders the offer
+    reaches.
+    """
+
+    uptake_bp: int = 10_000
+    extra_bp: int = 0
+
+    __pydantic_config__ = {"extra": "forbid"}  # noqa: RUF012
+
+
+@dataclass(frozen=True)
+class Offer:
+    gives: tuple[Reward, ...]
+    earned: Earned = field(default_factory=Earned)
+    on: Scope = EVERYTHING
+    given: Given = field(default_factory=Given)
+    when: When = field(default_factory=When)
+    response: Response = field(default_factory=Response)
+
+    __pydantic_config__ = {"extra": "forbid"}  # noqa: RUF012
+
+    @property
+    def goods_rewards(self) -> tuple[GoodsReward, ...]:
+        return tuple(reward for reward in self.gives if isinstance(reward, GoodsReward))
+
+    @property
+    def delivery_rewards(self) -> tuple[DeliveryReward, ...]:
+        return tuple(reward for reward in self.gives if isinstance(reward, DeliveryReward))
+
+    @property
+    def priced_part(self) -> tuple[object, ...]:
+        """All that a price can depend on once the offer is available; two offers alike in it price alike."""
+        return (self.gives, self.earned, self.on, self.given.key)
