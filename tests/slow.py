@@ -82,10 +82,7 @@ def make_lines(shop: SlowShop, units: list[tuple[str, int]]) -> list[SlowLine]:
     for sku, paid in units:
         key = (-standing(shop.goods[sku], paid), sku)
         counted[key] = counted.get(key, 0) + 1
-    return [
-        SlowLine(sku, -minus, quantity, -minus * quantity)
-        for (minus, sku), quantity in sorted(counted.items())
-    ]
+    return [SlowLine(sku, -minus, quantity, -minus * quantity) for (minus, sku), quantity in sorted(counted.items())]
 
 
 def meant(shop: SlowShop, scope: dict, sku: str) -> bool:
@@ -127,9 +124,7 @@ def delivery_reward(reward: dict, charge: int) -> int:
     return min(charge, reward["amount"])
 
 
-def price_with(
-    shop: SlowShop, units: list[tuple[str, int]], zone: str, offers: list[dict], chosen: list[int]
-):
+def price_with(shop: SlowShop, units: list[tuple[str, int]], zone: str, offers: list[dict], chosen: list[int]):
     lines = make_lines(shop, units)
     result = SlowPriced(lines, 0, 0, 0, 0)
     times: dict[int, int] = {}
@@ -138,9 +133,7 @@ def price_with(
         if goods:
             times[at] = times_earned(shop, offers[at], lines)
         for reward in goods:
-            for line, off in zip(
-                lines, goods_reward(shop, offers[at], reward, lines, times[at]), strict=True
-            ):
+            for line, off in zip(lines, goods_reward(shop, offers[at], reward, lines, times[at]), strict=True):
                 line.net -= off
                 result.goods_off[at] = result.goods_off.get(at, 0) + off
     goods_sum = sum(line.net for line in lines)

@@ -57,9 +57,7 @@ goods_rewards = st.one_of(
     st.fixed_dictionaries({"kind": st.just("amount_off"), "amount": amounts}),
 )
 delivery_rewards = st.one_of(
-    st.fixed_dictionaries(
-        {"kind": st.just("delivery_percent_off"), "percent_bp": rates, "zones": some_zones}
-    ),
+    st.fixed_dictionaries({"kind": st.just("delivery_percent_off"), "percent_bp": rates, "zones": some_zones}),
     st.fixed_dictionaries({"kind": st.just("delivery_amount_off"), "amount": amounts, "zones": some_zones}),
     st.fixed_dictionaries(
         {"kind": st.just("delivery_lowered_to"), "amount": st.integers(0, 500), "zones": some_zones}
@@ -88,10 +86,7 @@ shops = st.builds(
         lambda found: {f"SKU-{at}": good for at, good in enumerate(found)}
     ),
     zones=st.fixed_dictionaries(
-        {
-            zone: st.tuples(st.integers(0, 900), st.one_of(st.none(), amounts), st.floats(0, 900))
-            for zone in ZONES
-        }
+        {zone: st.tuples(st.integers(0, 900), st.one_of(st.none(), amounts), st.floats(0, 900)) for zone in ZONES}
     ),
     with_tax=st.booleans(),
     tax_bp=st.sampled_from([0, 700, 1900, 2100, 2550]),
@@ -149,16 +144,13 @@ def make_world(slow_shop: slow.SlowShop, carts: list, offers: list[dict]) -> Wor
     )
     zones = tuple(Zone(name, *slow_shop.zones[name]) for name in ZONES)
     raw = [
-        (at, skus.index(sku), quantity, paid)
-        for at, (lines, _) in enumerate(carts)
-        for sku, quantity, paid in lines
+        (at, skus.index(sku), quantity, paid) for at, (lines, _) in enumerate(carts) for sku, quantity, paid in lines
     ]
     columns = np.array(raw, dtype=np.int64).reshape(-1, 4).T
     zone_by_cart = np.array([ZONES.index(zone) for _, zone in carts], dtype=np.int64)
     batch = make_batch(goods, zone_by_cart, *columns)
     slow_carts = [
-        ([(sku, paid) for sku, quantity, paid in lines for _ in range(quantity)], zone)
-        for lines, zone in carts
+        ([(sku, paid) for sku, quantity, paid in lines for _ in range(quantity)], zone) for lines, zone in carts
     ]
     return World(Shop(settings, zones), batch, tuple(map(make_offer, offers)), slow_shop, slow_carts, offers)
 

@@ -42,9 +42,7 @@ class Axes:
 
     def sum_floats_by_cart(self, by_line: Floats) -> Floats:
         """Doubles summed per cart, each cart by itself, so a cart's sum does not depend on its neighbours."""
-        total: Floats = np.bincount(self.cart_by_line, weights=by_line, minlength=self.carts).astype(
-            np.float64
-        )
+        total: Floats = np.bincount(self.cart_by_line, weights=by_line, minlength=self.carts).astype(np.float64)
         return total
 
     def spread(self, by_cart: NDArray[Number]) -> NDArray[Number]:

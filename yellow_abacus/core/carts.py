@@ -71,9 +71,7 @@ def standing_prices(goods: Goods, sku: Ints, paid: Ints) -> Ints:
     return result
 
 
-def make_batch(
-    goods: Goods, zone_by_cart: Ints, cart: Ints, sku: Ints, quantity: Ints, paid: Ints
-) -> CartBatch:
+def make_batch(goods: Goods, zone_by_cart: Ints, cart: Ints, sku: Ints, quantity: Ints, paid: Ints) -> CartBatch:
     """Merge and order raw lines into a batch.
 
     cart, sku, quantity, paid: one entry a raw line, in any order: index of the cart, index of the SKU, units

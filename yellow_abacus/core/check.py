@@ -42,9 +42,7 @@ def check_offer(offer: Offer, zones: tuple[str, ...], categories: tuple[str, ...
 
 def _window(plan: Plan) -> Iterator[Problem]:
     if plan.last_day < plan.first_day:
-        yield Problem(
-            ("last_day",), "The plan ends before it starts.", "Choose a last day on or after the first."
-        )
+        yield Problem(("last_day",), "The plan ends before it starts.", "Choose a last day on or after the first.")
     elif plan.days > LONGEST_WINDOW:
         yield Problem(("last_day",), f"The plan runs {plan.days} days.", f"Plan {LONGEST_WINDOW} at most.")
     yield from _at_most(("offers",), "offers", len(plan.offers), MOST_OFFERS)
@@ -68,9 +66,7 @@ def _earned(offer: Offer) -> Iterator[Problem]:
     if repeat == "each_time" and not conditions:
         yield Problem(("earned", "repeat"), "“Each time” has nothing to count.", "Say what must be spent.")
     if repeat == "each_time" and not any(isinstance(reward, AmountOff) for reward in offer.gives):
-        yield Problem(
-            ("earned", "repeat"), "“Each time” changes nothing here.", "Use it with an amount off goods."
-        )
+        yield Problem(("earned", "repeat"), "“Each time” changes nothing here.", "Use it with an amount off goods.")
 
 
 def _gives(offer: Offer, zones: tuple[str, ...]) -> Iterator[Problem]:
@@ -91,9 +87,7 @@ def _gives(offer: Offer, zones: tuple[str, ...]) -> Iterator[Problem]:
 
 def _scopes(offer: Offer, categories: tuple[str, ...]) -> Iterator[Problem]:
     scopes: list[tuple[Path, object]] = [(("on",), offer.on)]
-    scopes += [
-        (("earned", "conditions", at, "over"), one.over) for at, one in enumerate(offer.earned.conditions)
-    ]
+    scopes += [(("earned", "conditions", at, "over"), one.over) for at, one in enumerate(offer.earned.conditions)]
     for path, scope in scopes:
         for clause in ("categories", "except_categories"):
             for name in getattr(scope, clause):

@@ -198,8 +198,7 @@ class Forecaster:
             reached=any_reached,
             more_orders=_more_orders(without_extra, float(kept.sum()), float(reached.sum()), today.orders),
             rods={
-                way: make_rods(self.batch, groups, days, today_result, states)
-                for way, groups in self.groups.items()
+                way: make_rods(self.batch, groups, days, today_result, states) for way, groups in self.groups.items()
             },
             missing_costs=self.missing_costs,
         )
@@ -249,9 +248,7 @@ def _with_uptake(plan: Plan, at: int, uptake_bp: int) -> Plan:
     """The plan with the uptake of one offer's code changed, on every offer that shares the code."""
     key = plan.offers[at].given.key
     offers = tuple(
-        replace(offer, response=replace(offer.response, uptake_bp=uptake_bp))
-        if offer.given.key == key
-        else offer
+        replace(offer, response=replace(offer.response, uptake_bp=uptake_bp)) if offer.given.key == key else offer
         for offer in plan.offers
     )
     return replace(plan, offers=offers)

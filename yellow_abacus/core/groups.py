@@ -28,10 +28,7 @@ def by_main_category(shop: Shop, batch: CartBatch) -> Groups:
     """
     names = batch.goods.categories
     worth = np.stack(
-        [
-            batch.axes.sum_by_cart(batch.worth_by_line * row[batch.sku_by_line])
-            for row in batch.goods.in_category
-        ]
+        [batch.axes.sum_by_cart(batch.worth_by_line * row[batch.sku_by_line]) for row in batch.goods.in_category]
         or [np.zeros(batch.axes.carts, dtype=np.int64)]
     )
     group = np.where(worth.max(axis=0) > 0, worth.argmax(axis=0), len(names))

@@ -31,13 +31,9 @@ def rate_between(field: str, what: str, rate_bp: int, least: int, most: int = WH
         )
 
 
-def amount_between(
-    field: str, what: str, amount: int, least: int, most: int = LARGEST_CART
-) -> Iterator[Problem]:
+def amount_between(field: str, what: str, amount: int, least: int, most: int = LARGEST_CART) -> Iterator[Problem]:
     """A problem unless the amount, in minor units, is between the two."""
     if amount < least:
-        yield Problem(
-            (field,), f"{what} is {'below' if least == 0 else 'not above'} 0.", "Choose a larger amount."
-        )
+        yield Problem((field,), f"{what} is {'below' if least == 0 else 'not above'} 0.", "Choose a larger amount.")
     elif amount > most:
         yield Problem((field,), f"{what} is larger than any cart can be.", "Choose a smaller amount.")

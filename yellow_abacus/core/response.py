@@ -31,8 +31,6 @@ def available_sets(plan: Plan) -> dict[tuple[int, ...], float]:
             for key, has in held.items():
                 chance *= uptake[key] if has else 1 - uptake[key]
             if chance > 0:
-                available = tuple(
-                    at for at in opened if (key := plan.offers[at].given.key) is None or held[key]
-                )
+                available = tuple(at for at in opened if (key := plan.offers[at].given.key) is None or held[key])
                 shares[available] = shares.get(available, 0.0) + chance
     return shares

@@ -70,9 +70,7 @@ def make_rods(
 
     orders = total(np.full(batch.axes.carts, days))
     kept = total(np.sum([weight * result.profit_by_cart for weight, result, _ in states], axis=0))
-    extra = total(
-        np.sum([weight * extra * result.profit_by_cart for weight, result, extra in states], axis=0)
-    )
+    extra = total(np.sum([weight * extra * result.profit_by_cart for weight, result, extra in states], axis=0))
     tax = total(np.sum([weight * result.tax_by_cart for weight, result, _ in states], axis=0))
     given = total(np.sum([weight * result.given_away.sum(axis=0) for weight, result, _ in states], axis=0))
     kept_today = total(days * today.profit_by_cart)

@@ -60,9 +60,7 @@ class When:
     __pydantic_config__ = {"extra": "forbid"}  # noqa: RUF012
 
     def open_on(self, day: date) -> bool:
-        return (self.first_day is None or self.first_day <= day) and (
-            self.last_day is None or day <= self.last_day
-        )
+        return (self.first_day is None or self.first_day <= day) and (self.last_day is None or day <= self.last_day)
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,67 @@
+"""What reading a goods file and reading an order file have in common: cells by field, and collected rejections."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import TypeVar
+
+from yellow_abacus.files.columns import Field
+from yellow_abacus.files.rejected import Rejection
+from yellow_abacus.files.tables import Row, Table
+from yellow_abacus.files.values import BadCellError, Reading, guess_date_order, guess_decimal_mark
+
+Value = TypeVar("Value")
+Progress = Callable[[float], None]
+
+NUMBER_FIELDS = ("list_price", "reduced_price", "unit_cost", "unit_price", "weight", "quantity", "stock")
+
+
+@dataclass
+class Cells:
+    """One row's cells by field key. A cell that cannot be read becomes a rejection and reads as None."""
+
+    row: Row
+    columns: Mapping[str, int]
+    labels: Mapping[str, str]
+    rejected: list[Rejection] = field(default_factory=list)
+
+    def text(self, key: str) -> str:
+        at = self.columns.get(key)
+        return self.row.cells[at].strip() if at is not None and at < len(self.row.cells) else ""
+
+    def read(self, key: str, parse: Callable[[str], Value]) -> Value | None:
+        """The parsed cell; None where it is empty or unreadable."""
+        text = self.text(key)
+        if not text:
+            return None
+        try:
+            return parse(text)
+        except BadCellError as error:
+            self.reject(key, error.message, error.mend)
+            return None
+
+    def reject(self, key: str, message: str, mend: str) -> None:
+        self.rejected.append(Rejection(self.row.number, self.labels.get(key, key), message, mend))
+
+
+def cells_of(table: Table, row: Row, columns: Mapping[str, int], fields: Sequence[Field]) -> Cells:
+    cells = Cells(row, columns, {one.key: one.label for one in fields})
+    if len(row.cells) > len(table.header) and any(cell.strip() for cell in row.cells[len(table.header) :]):
+        cells.reject(
+            "whole row",
+            f"The row has {len(row.cells)} cells, the header {len(table.header)}.",
+            "Put cells that hold the separator in quotation marks.",
+        )
+    return cells
+
+
+def guess_reading(table: Table, columns: Mapping[str, int]) -> Reading:
+    """How the file's numbers and dates are read, from all its cells."""
+
+    def column(keys: Sequence[str]) -> list[str]:
+        wanted = [columns[key] for key in keys if key in columns]
+        return [row.cells[at].strip() for at in wanted for row in table.rows if at < len(row.cells)]
+
+    return Reading(
+        decimal_mark=guess_decimal_mark(column(NUMBER_FIELDS), table.separator),
+        date_order=guess_date_order(column(["date"])),
+    )

@@ -1,0 +1,203 @@
+"""Cells to values: numbers with any decimal mark, dates in several forms, yes and no in several languages.
+
+A column is read one way throughout. What way is found from all its cells (`Reading`), shown before anything is
+saved, and can be chosen by hand.
+"""
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date, datetime, time
+from decimal import Decimal
+from typing import Literal
+
+DecimalMark = Literal[".", ","]
+DateOrder = Literal["day first", "month first", "year first"]
+
+
+class BadCellError(ValueError):
+    """A cell that cannot be read. message: what is wrong. mend: what to do."""
+
+    def __init__(self, message: str, mend: str) -> None:
+        super().__init__(message)
+        self.message, self.mend = message, mend
+
+
+@dataclass(frozen=True)
+class Reading:
+    """How numbers and dates of a file are read."""
+
+    decimal_mark: DecimalMark
+    date_order: DateOrder
+
+
+_AROUND_NUMBERS = re.compile(r"^[^\d.,\-+(]+|[^\d.,)]+$")
+_NUMBER = re.compile(r"[-+]?\d+(?:\.\d+)?")
+_GROUPED = {
+    ".": re.compile(r"[-+]?\d{1,3}(?:([,'’\s])\d{3})(?:\1\d{3})*(?:\.\d+)?"),
+    ",": re.compile(r"[-+]?\d{1,3}(?:([.'’\s])\d{3})(?:\1\d{3})*(?:,\d+)?"),
+}
+
+
+def guess_decimal_mark(cells: Iterable[str], separator: str) -> DecimalMark:
+    """The decimal mark of a file, from the cells of its number columns."""
+    votes = {".": 0, ",": 0}
+    for cell in cells:
+        last = max(cell.rfind("."), cell.rfind(","))
+        if last < 0:
+            continue
+        mark, after = cell[last], re.sub(r"\D.*", "", cell[last + 1 :])
+        if cell.count(mark) > 1:
+            votes["," if mark == "." else "."] += 3
+        elif len(after) != 3 or ("." in cell and "," in cell):
+            votes[mark] += 2
+    if votes["."] == votes[","]:
+        return "," if separator == ";" else "."
+    return "." if votes["."] > votes[","] else ","
+
+
+def parse_number(text: str, mark: DecimalMark) -> Decimal:
+    """A number with its currency sign or unit, thousands marks and decimal mark. Raises BadCellError."""
+    bare = _AROUND_NUMBERS.sub("", text.replace("−", "-"))
+    if bare.startswith("(") and bare.endswith(")"):
+        bare = "-" + bare[1:-1]
+    if _GROUPED[mark].fullmatch(bare):
+        bare = re.sub(r"['’\s]|" + re.escape("," if mark == "." else "."), "", bare)
+    if mark == ",":
+        bare = bare.replace(".", "?").replace(",", ".")
+    if not _NUMBER.fullmatch(bare) or len(bare) > 30:
+        raise BadCellError(f"“{text}” is not a number.", f"Write it like {'1234.50' if mark == '.' else '1234,50'}.")
+    return Decimal(bare)
+
+
+def parse_money(text: str, mark: DecimalMark, minor_digits: int, *, largest: int, extra_digits: int = 0) -> Decimal:
+    """An amount in minor units, from 0 to `largest`, with up to `extra_digits` digits behind the minor unit."""
+    value = parse_number(text, mark).scaleb(minor_digits)
+    if value < 0:
+        raise BadCellError(f"“{text}” is below 0.", "Write an amount of 0 or more, or leave the cell empty.")
+    if value > largest:
+        raise BadCellError(f"“{text}” is larger than any price can be.", "Check for a missing decimal mark.")
+    if value != round(value, extra_digits):
+        digits = minor_digits + extra_digits
+        raise BadCellError(f"“{text}” has more than {digits} decimals.", f"Round it to {digits} decimals.")
+    return value
+
+
+def parse_count(text: str, mark: DecimalMark, *, least: int, largest: int) -> int:
+    value = parse_number(text, mark)
+    if value != value.to_integral_value():
+        raise BadCellError(f"“{text}” is not a whole number.", "Write a whole number.")
+    if value < least:
+        raise BadCellError(f"“{text}” is below {least}.", f"Write {least} or more.")
+    if value > largest:
+        raise BadCellError(f"“{text}” is too large.", f"Write {largest:,} or less.")
+    return int(value)
+
+
+_GRAMS = {"g": 1, "gr": 1, "gram": 1, "grams": 1, "kg": 1000, "kilo": 1000, "kilos": 1000}
+
+
+def parse_weight(text: str, mark: DecimalMark, unit_of_column: str) -> float:
+    """Grams, from a number with its unit, or in the unit the column's heading names."""
+    named = re.sub(r"[^a-z]", "", text.lower())
+    unit = named or unit_of_column
+    if unit not in _GRAMS:
+        raise BadCellError(f"“{text}” is not a weight in g or kg.", "Write it like 250 g or 0.25 kg.")
+    grams = parse_number(text, mark) * _GRAMS[unit]
+    if not 0 <= grams <= 2_000_000:
+        raise BadCellError(f"“{text}” cannot be a weight.", "Write a weight from 0 to 2,000 kg.")
+    return float(grams)
+
+
+_YES = frozenset(["1", "y", "yes", "true", "x", "ja", "j", "oui", "o", "si", "sí", "s", "sim", "tak", "t", "da"])
+_NO = frozenset(["0", "n", "no", "false", "nein", "non", "nee", "não", "nao", "nie", "f"])
+
+
+def parse_flag(text: str) -> bool:
+    word = text.strip().casefold()
+    if word in _YES:
+        return True
+    if word in _NO:
+        return False
+    raise BadCellError(f"“{text}” is neither yes nor no.", "Write yes or no.")
+
+
+_MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
+_DATE = re.compile(r"(\d{1,4})[./-](\d{1,2})[./-](\d{1,4})")
+_NAMED_DATE = re.compile(
+    r"(\d{1,2})\.?[\s-]+([A-Za-z]{3})[a-z]*\.?,?[\s-]+(\d{4})"  # 3 March 2026
+    r"|([A-Za-z]{3})[a-z]*\.?\s+(\d{1,2}),?\s+(\d{4})"  # March 3, 2026
+)
+_TIME = re.compile(
+    r"(\d{1,2})[:.h](\d{2})(?:[:.](\d{2})(?:[.,]\d+)?)?"
+    r"\s*([ap]\.?m\.?)?\s*(?:Z|UTC|[+-]\d{2}:?\d{2})?",
+    re.IGNORECASE,
+)
+
+
+def guess_date_order(cells: Iterable[str]) -> DateOrder:
+    """Day or month first, from all cells of a date column; day first where nothing tells."""
+    day, month, year = 0, 0, 0
+    for cell in cells:
+        found = _DATE.match(cell.strip())
+        if not found:
+            continue
+        first, second = int(found[1]), int(found[2])
+        year += len(found[1]) == 4
+        day += first > 12 and len(found[1]) < 4
+        month += second > 12 and len(found[1]) < 4
+    if year and not day and not month:
+        return "year first"
+    return "month first" if month > day else "day first"
+
+
+def parse_moment(text: str, order: DateOrder, time_text: str = "") -> datetime:
+    """A date, with its time if there is one, on the shop's own clock (an offset is dropped)."""
+    text = text.strip()
+    day, rest = _day(text, order)
+    clock = time_text.strip() or rest.strip().lstrip("T, ").strip()
+    try:
+        at = _clock(clock) if clock else time()
+        moment = datetime.combine(day, at)
+    except ValueError as error:
+        raise BadCellError(f"“{clock}” is not a time of day.", "Write it like 14:05.") from error
+    if not 1990 <= moment.year <= 2100:
+        raise BadCellError(
+            f"“{text}” lies outside 1990 to 2100.", "Write the year with four digits, like 2026-03-01."
+        )
+    return moment
+
+
+def _day(text: str, order: DateOrder) -> tuple[date, str]:
+    mend = "Write it like 2026-03-01 14:05."
+    try:
+        if found := _NAMED_DATE.match(text):
+            day, name, year = (found[1], found[2], found[3]) if found[1] else (found[5], found[4], found[6])
+            return date(int(year), _MONTHS.index(name.lower()) + 1, int(day)), text[found.end() :]
+        found = _DATE.match(text)
+        if found is None:
+            raise BadCellError(f"“{text}” is not a date." if text else "The date is missing.", mend)
+        parts = [int(part) for part in found.groups()]
+        if len(found[1]) == 4:
+            year_, month_, day_ = parts
+        elif order == "month first":
+            month_, day_, year_ = parts
+        else:
+            day_, month_, year_ = parts
+        return date(year_ + 2000 if year_ < 100 else year_, month_, day_), text[found.end() :]
+    except ValueError as error:
+        if isinstance(error, BadCellError):
+            raise
+        raise BadCellError(f"“{text}” is no day of the calendar.", mend) from error
+
+
+def _clock(text: str) -> time:
+    found = _TIME.fullmatch(text)
+    if found is None:
+        raise ValueError(text)
+    hour, minute, second = int(found[1]), int(found[2]), int(found[3] or 0)
+    if half := (found[4] or "").lower():
+        if not 1 <= hour <= 12:
+            raise ValueError(text)
+        hour = hour % 12 + (12 if half.startswith("p") else 0)
+    return time(hour, minute, second)

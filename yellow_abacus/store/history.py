@@ -1,0 +1,160 @@
+"""Undo and redo. A change keeps an image of every row it touches, so any change can be taken back the same way."""
+
+import json
+from collections.abc import Iterable, Iterator
+from contextlib import contextmanager
+from datetime import UTC, date, datetime
+from typing import Any
+
+from sqlalchemy import Table, bindparam, delete, event, func, insert, inspect, select, update
+from sqlalchemy.orm import Session
+
+from yellow_abacus.store.models import Base, ChangeRow, ShopRow
+
+KEPT_CHANGES = 100
+
+Images = dict[str, dict[str, dict[str, Any] | None]]
+
+_COUNTS_FOR_FORECASTS = {"shop", "goods", "zones", "orders", "order_lines"}
+
+
+class Recorder:
+    """Collects images while a change is made. Bulk statements, which the session does not see, tell it themselves."""
+
+    def __init__(self) -> None:
+        self.images: Images = {}
+
+    def row_was(self, table: str, row_id: int, image: dict[str, Any] | None) -> None:
+        self.images.setdefault(table, {}).setdefault(str(row_id), image)
+
+    def before_flush(self, session: Session, _context: object, _instances: object) -> None:
+        for row in (*session.dirty, *session.deleted):
+            if isinstance(row, ChangeRow) or not (session.is_modified(row) or row in session.deleted):
+                continue
+            self.row_was(row.__tablename__, row.id, _old_values(row))
+
+    def after_flush(self, session: Session, _context: object) -> None:
+        for row in session.new:
+            if not isinstance(row, ChangeRow):
+                self.row_was(row.__tablename__, row.id, None)
+
+
+@contextmanager
+def watch(session: Session, label: str) -> Iterator[Recorder]:
+    """Record all that the session changes as one change; nothing changed, nothing recorded."""
+    recorder = Recorder()
+    session.info["recorder"] = recorder
+    event.listen(session, "before_flush", recorder.before_flush)
+    event.listen(session, "after_flush", recorder.after_flush)
+    yield recorder
+    session.flush()
+    if recorder.images:
+        _renew_version(session, recorder.images)
+        session.execute(delete(ChangeRow).where(ChangeRow.undone))
+        newest = session.scalars(select(ChangeRow.id).order_by(ChangeRow.id.desc())).first() or 0
+        session.execute(delete(ChangeRow).where(ChangeRow.id <= newest - KEPT_CHANGES))
+        session.add(ChangeRow(at=_now(), label=label, undone=False, images=_plain(recorder.images)))
+
+
+def recorder_of(session: Session) -> Recorder:
+    recorder: Recorder = session.info["recorder"]
+    return recorder
+
+
+def undo(session: Session) -> str | None:
+    """Take back the newest change that is not undone; its label, or None where there is none."""
+    newest = select(ChangeRow).where(~ChangeRow.undone).order_by(ChangeRow.id.desc()).limit(1)
+    return _swap(session, session.scalars(newest).first(), undone=True)
+
+
+def redo(session: Session) -> str | None:
+    """Make the oldest undone change again; its label, or None where there is none."""
+    oldest = select(ChangeRow).where(ChangeRow.undone).order_by(ChangeRow.id).limit(1)
+    return _swap(session, session.scalars(oldest).first(), undone=False)
+
+
+def _swap(session: Session, change: ChangeRow | None, *, undone: bool) -> str | None:
+    if change is None:
+        return None
+    tables = [table for table in Base.metadata.sorted_tables if table.name in change.images]
+    now: Images = {table.name: _rows(session, table, change.images[table.name]) for table in tables}
+    for table in reversed(tables):  # those that point to others first
+        gone = [key for key, row in change.images[table.name].items() if row is None]
+        session.execute(delete(table).where(table.c.id.in_(_ids(gone))))
+    for table in tables:
+        back = {key: _typed(table, row) for key, row in change.images[table.name].items() if row is not None}
+        changed = [row for key, row in back.items() if now[table.name][key] is not None]
+        missing = [row for key, row in back.items() if now[table.name][key] is None]
+        if changed:
+            columns: dict[str, Any] = {name: bindparam(f"new_{name}") for name in changed[0] if name != "id"}
+            session.connection().execute(
+                update(table).where(table.c.id == bindparam("new_id")).values(columns),
+                [{f"new_{name}": value for name, value in row.items()} for row in changed],
+            )
+        if missing:
+            session.execute(insert(table), missing)
+    change.images = _plain(now)
+    change.undone = undone
+    session.flush()
+    session.expire_all()
+    _renew_version(session, now)
+    return change.label
+
+
+def _rows(session: Session, table: Table, images: dict[str, Any]) -> dict[str, dict[str, Any] | None]:
+    found: dict[str, dict[str, Any] | None] = dict.fromkeys(images)
+    for row in session.execute(select(table).where(table.c.id.in_(_ids(images)))).mappings():
+        found[str(row["id"])] = dict(row)
+    return found
+
+
+def _ids(images: Iterable[str]) -> Any:
+    """Ids as a sub-select over a JSON list: an import can touch more rows than a statement takes parameters."""
+    return select(func.json_each(json.dumps([int(key) for key in images])).table_valued("value").c.value)
+
+
+def _renew_version(session: Session, images: Images) -> None:
+    if _COUNTS_FOR_FORECASTS & images.keys():
+        shop = session.get_one(ShopRow, 1)
+        shop.data_version += 1
+        session.flush()
+
+
+def _old_values(row: Base) -> dict[str, Any]:
+    state = inspect(row)
+    values = {}
+    for column in state.mapper.column_attrs:
+        history = state.attrs[column.key].history
+        values[column.key] = history.deleted[0] if history.deleted else state.attrs[column.key].value
+    return values
+
+
+def _plain(images: Images) -> Images:
+    """Images as JSON can hold them: dates as text."""
+
+    def plain(value: Any) -> Any:
+        return value.isoformat() if isinstance(value, date) else value
+
+    return {
+        table: {
+            key: None if row is None else {name: plain(value) for name, value in row.items()}
+            for key, row in rows.items()
+        }
+        for table, rows in images.items()
+    }
+
+
+def _typed(table: Table, row: dict[str, Any]) -> dict[str, Any]:
+    """An image as the table takes it: dates back from text; columns newer than the image left out."""
+    values = {}
+    for column in table.columns:
+        if column.name not in row:
+            continue
+        value = row[column.name]
+        kind = column.type.python_type
+        values[column.name] = kind.fromisoformat(value) if value is not None and kind in (date, datetime) else value
+    return values
+
+
+def _now() -> datetime:
+    return datetime.now(UTC).replace(tzinfo=None)

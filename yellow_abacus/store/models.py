@@ -1,0 +1,119 @@
+"""The tables of a shop file. A change here needs a migration in `migrations/versions`.
+
+Money is minor units: whole where a shopper sees it, Float where it is a cost.
+"""
+
+from datetime import date, datetime
+from typing import Any
+
+from sqlalchemy import JSON, ForeignKey, MetaData
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    metadata = MetaData(
+        naming_convention={
+            "ix": "ix_%(column_0_label)s",
+            "uq": "uq_%(table_name)s_%(column_0_name)s",
+            "fk": "fk_%(table_name)s_%(column_0_name)s_%(referred_table_name)s",
+            "pk": "pk_%(table_name)s",
+        }
+    )
+
+
+class ShopRow(Base):
+    """One row. data_version goes up with every change to what forecasts are computed from."""
+
+    __tablename__ = "shop"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str]
+    currency: Mapped[str]
+    minor_digits: Mapped[int]
+    prices_with_tax: Mapped[bool]
+    tax_bp: Mapped[int]
+    payment_bp: Mapped[int]
+    payment_fixed: Mapped[float]
+    picking_per_order: Mapped[float]
+    codes_per_order: Mapped[int]
+    percent_of: Mapped[str]
+    delivery_from: Mapped[str]
+    data_version: Mapped[int]
+
+
+class GoodRow(Base):
+    __tablename__ = "goods"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    sku: Mapped[str] = mapped_column(unique=True)
+    product: Mapped[str]
+    option: Mapped[str]
+    list_price: Mapped[int | None]
+    reduced_price: Mapped[int | None]
+    unit_cost: Mapped[float | None]
+    weight: Mapped[float | None]
+    categories: Mapped[list[str]] = mapped_column(JSON)
+    stock: Mapped[int | None]
+
+
+class ZoneRow(Base):
+    """charge and cost are NULL until the merchant says them."""
+
+    __tablename__ = "zones"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(unique=True)
+    charge: Mapped[int | None]
+    free_from: Mapped[int | None]
+    cost: Mapped[float | None]
+
+
+class OrderRow(Base):
+    __tablename__ = "orders"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    number: Mapped[str] = mapped_column(unique=True)
+    placed_at: Mapped[datetime] = mapped_column(index=True)
+    zone_id: Mapped[int] = mapped_column(ForeignKey("zones.id"))
+    shopper: Mapped[str]
+    first_order: Mapped[bool | None]
+    code: Mapped[str]
+
+
+class OrderLineRow(Base):
+    __tablename__ = "order_lines"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    order_id: Mapped[int] = mapped_column(ForeignKey("orders.id", ondelete="CASCADE"), index=True)
+    good_id: Mapped[int] = mapped_column(ForeignKey("goods.id"))
+    quantity: Mapped[int]
+    unit_price: Mapped[int | None]
+
+
+class PlanRow(Base):
+    """offers: the offers as `files.plan_json` writes them. revision goes up with every save."""
+
+    __tablename__ = "plans"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str]
+    note: Mapped[str]
+    first_day: Mapped[date]
+    last_day: Mapped[date]
+    offers: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    revision: Mapped[int]
+
+
+class ChangeRow(Base):
+    """One undoable change: how the rows it touched were before it, or after it once it is undone.
+
+    images: table name → row id → the row as column values, or null where there was no such row.
+    """
+
+    __tablename__ = "changes"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    at: Mapped[datetime]
+    label: Mapped[str]
+    undone: Mapped[bool]
+    images: Mapped[dict[str, dict[str, dict[str, Any] | None]]] = mapped_column(JSON)

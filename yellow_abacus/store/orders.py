@@ -1,0 +1,134 @@
+"""Orders in the shop file."""
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+from sqlalchemy import delete, insert, select, update
+from sqlalchemy.orm import Session
+
+from yellow_abacus.core.records import OrderLineRecord, OrderRecord
+from yellow_abacus.store.goods import Saved
+from yellow_abacus.store.history import Recorder, recorder_of
+from yellow_abacus.store.models import GoodRow, OrderLineRow, OrderRow, ZoneRow
+
+FIRST_ZONE = "Home"
+"""Name of the zone made where neither the shop nor the file names one."""
+
+
+def save_orders(
+    session: Session, records: Sequence[OrderRecord], progress: Callable[[float], None] = lambda _: None
+) -> Saved:
+    """Bring in orders by number; an order that reads otherwise than before is replaced whole.
+
+    Zones the shop does not know yet are made without charge and cost. SKUs must be known. progress is told
+    the share done, 0 to 1.
+    """
+    recorder = recorder_of(session)
+    zones = _zones(session, recorder, records)
+    good_ids: dict[str, int] = {sku: good_id for sku, good_id in session.execute(select(GoodRow.sku, GoodRow.id))}
+    lines_known = _known_lines(session)
+    known = {row.number: row for row in session.scalars(select(OrderRow))}
+    progress(0.2)
+    fresh: list[OrderRecord] = []
+    changed = 0
+    for record in records:
+        row = known.get(record.number)
+        if row is None:
+            fresh.append(record)
+            continue
+        values = _order_values(record, zones)
+        lines = [(good_ids[line.sku], line.quantity, line.unit_price) for line in record.lines]
+        had = [known_line[1:] for known_line in lines_known.get(row.id, [])]
+        if had == lines and all(getattr(row, name) == value for name, value in values.items()):
+            continue
+        changed += 1
+        recorder.row_was("orders", row.id, {c.name: getattr(row, c.name) for c in OrderRow.__table__.columns})
+        for line_id, good_id, quantity, unit_price in lines_known.get(row.id, []):
+            image = {"id": line_id, "order_id": row.id, "good_id": good_id}
+            recorder.row_was("order_lines", line_id, image | {"quantity": quantity, "unit_price": unit_price})
+        session.execute(delete(OrderLineRow).where(OrderLineRow.order_id == row.id))
+        session.execute(update(OrderRow), [values | {"id": row.id}])
+        _add_lines(session, recorder, [(row.id, line) for line in record.lines], good_ids)
+    _add_orders(session, recorder, fresh, zones, good_ids, progress)
+    return Saved(len(fresh), changed, len(records) - len(fresh) - changed)
+
+
+def _zones(session: Session, recorder: Recorder, records: Sequence[OrderRecord]) -> dict[str, int]:
+    """Ids by name; the empty name stands for the shop's first zone."""
+    rows = list(session.scalars(select(ZoneRow).order_by(ZoneRow.id)))
+    known = {row.name: row.id for row in rows}
+    wanted = dict.fromkeys(record.zone for record in records)
+    if "" in wanted and not rows and len(wanted) == 1:
+        wanted = {FIRST_ZONE: None}
+    for name in wanted:
+        if name and name not in known:
+            row = ZoneRow(name=name, charge=None, free_from=None, cost=None)
+            session.add(row)
+            session.flush()
+            known[name] = row.id
+    return known | {"": next(iter(known.values()))} if known else known
+
+
+def _known_lines(session: Session) -> dict[int, list[tuple[int, int, int, int | None]]]:
+    found: dict[int, list[tuple[int, int, int, int | None]]] = {}
+    columns = (
+        OrderLineRow.order_id,
+        OrderLineRow.id,
+        OrderLineRow.good_id,
+        OrderLineRow.quantity,
+        OrderLineRow.unit_price,
+    )
+    for row in session.execute(select(*columns).order_by(OrderLineRow.id)):
+        order_id, line_id, good_id, quantity, unit_price = row
+        found.setdefault(order_id, []).append((line_id, good_id, quantity, unit_price))
+    return found
+
+
+def _order_values(record: OrderRecord, zones: dict[str, int]) -> dict[str, Any]:
+    return {
+        "number": record.number,
+        "placed_at": record.placed_at,
+        "zone_id": zones[record.zone],
+        "shopper": record.shopper,
+        "first_order": record.first_order,
+        "code": record.code,
+    }
+
+
+def _add_orders(
+    session: Session,
+    recorder: Recorder,
+    fresh: Sequence[OrderRecord],
+    zones: dict[str, int],
+    good_ids: dict[str, int],
+    progress: Callable[[float], None],
+) -> None:
+    step = 2000
+    for start in range(0, len(fresh), step):
+        some = fresh[start : start + step]
+        values = [_order_values(record, zones) for record in some]
+        ids = session.scalars(insert(OrderRow).returning(OrderRow.id, sort_by_parameter_order=True), values).all()
+        for order_id in ids:
+            recorder.row_was("orders", order_id, None)
+        lines = [(order_id, line) for order_id, record in zip(ids, some, strict=True) for line in record.lines]
+        _add_lines(session, recorder, lines, good_ids)
+        progress(0.2 + 0.8 * (start + len(some)) / len(fresh))
+
+
+def _add_lines(
+    session: Session,
+    recorder: Recorder,
+    lines: Sequence[tuple[int, OrderLineRecord]],
+    good_ids: dict[str, int],
+) -> None:
+    values = [
+        {
+            "order_id": order_id,
+            "good_id": good_ids[line.sku],
+            "quantity": line.quantity,
+            "unit_price": line.unit_price,
+        }
+        for order_id, line in lines
+    ]
+    for line_id in session.scalars(insert(OrderLineRow).returning(OrderLineRow.id), values):
+        recorder.row_was("order_lines", line_id, None)
