@@ -13,6 +13,7 @@ from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.money import Ints
 from yellow_abacus.core.problem import Problem, amount_between
 from yellow_abacus.core.scope import EVERYTHING, Scope
+from yellow_abacus.core.shape import CLOSED
 
 
 @dataclass(frozen=True)
@@ -23,7 +24,7 @@ class Spend:
     over: Scope = EVERYTHING
     kind: Literal["spend"] = "spend"
 
-    __pydantic_config__ = {"extra": "forbid"}  # noqa: RUF012
+    __pydantic_config__ = CLOSED
 
     def measure_by_cart(self, batch: CartBatch, net_by_line: Ints) -> Ints:
         return batch.axes.sum_by_cart(net_by_line * batch.lines_in(self.over))
@@ -46,7 +47,7 @@ class Earned:
     conditions: tuple[Condition, ...] = ()
     repeat: Literal["once", "each_time"] = "once"
 
-    __pydantic_config__ = {"extra": "forbid"}  # noqa: RUF012
+    __pydantic_config__ = CLOSED
 
     def times_by_cart(self, batch: CartBatch, net_by_line: Ints) -> Ints:
         """Times earned `t`: the least over the conditions; 1 where there are none."""

@@ -45,3 +45,8 @@ def foot(values: Sequence[float]) -> list[int]:
     running = np.cumsum(np.asarray(values, dtype=np.float64))
     rounded = np.sign(running) * np.floor(np.abs(running) + 0.5)
     return [int(part) for part in np.diff(rounded, prepend=0.0)]
+
+
+def shown(value: float) -> int:
+    """One figure by itself as it is shown: rounded half away from zero."""
+    return foot([value])[0]

@@ -6,6 +6,7 @@ import numpy as np
 
 from yellow_abacus.core.goods import Goods
 from yellow_abacus.core.money import Bools
+from yellow_abacus.core.shape import CLOSED
 
 
 @dataclass(frozen=True)
@@ -15,7 +16,7 @@ class Scope:
     categories: tuple[str, ...] = ()
     except_categories: tuple[str, ...] = ()
 
-    __pydantic_config__ = {"extra": "forbid"}  # noqa: RUF012
+    __pydantic_config__ = CLOSED
 
     def holds(self, goods: Goods) -> Bools:
         """One truth a SKU. Categories the shop does not have hold nothing."""

@@ -7,13 +7,14 @@ becomes (`lowered`). docs/sums.md, "Offers".
 
 from dataclasses import dataclass, field
 from datetime import date
-from typing import Literal
+from typing import Annotated, Literal
 
 from yellow_abacus.core.conditions import Earned
 from yellow_abacus.core.offers.amount_off import AmountOff
 from yellow_abacus.core.offers.delivery_off import DeliveryAmountOff, DeliveryLoweredTo, DeliveryPercentOff
 from yellow_abacus.core.offers.percent_off import PercentOff
 from yellow_abacus.core.scope import EVERYTHING, Scope
+from yellow_abacus.core.shape import CLOSED, OneOfKinds
 
 __all__ = [
     "AmountOff",
@@ -32,7 +33,7 @@ __all__ = [
 
 GoodsReward = PercentOff | AmountOff
 DeliveryReward = DeliveryPercentOff | DeliveryAmountOff | DeliveryLoweredTo
-Reward = GoodsReward | DeliveryReward
+Reward = Annotated[GoodsReward | DeliveryReward, OneOfKinds()]
 
 
 @dataclass(frozen=True)
@@ -42,7 +43,7 @@ class Given:
     by: Literal["itself", "code"] = "itself"
     code: str = ""
 
-    __pydantic_config__ = {"extra": "forbid"}  # noqa: RUF012
+    __pydantic_config__ = CLOSED
 
     @property
     def key(self) -> str | None:
@@ -57,7 +58,7 @@ class When:
     first_day: date | None = None
     last_day: date | None = None
 
-    __pydantic_config__ = {"extra": "forbid"}  # noqa: RUF012
+    __pydantic_config__ = CLOSED
 
     def open_on(self, day: date) -> bool:
         return (self.first_day is None or self.first_day <= day) and (self.last_day is None or day <= self.last_day)
@@ -74,7 +75,7 @@ class Response:
     uptake_bp: int = 10_000
     extra_bp: int = 0
 
-    __pydantic_config__ = {"extra": "forbid"}  # noqa: RUF012
+    __pydantic_config__ = CLOSED
 
 
 @dataclass(frozen=True)
@@ -86,7 +87,7 @@ class Offer:
     when: When = field(default_factory=When)
     response: Response = field(default_factory=Response)
 
-    __pydantic_config__ = {"extra": "forbid"}  # noqa: RUF012
+    __pydantic_config__ = CLOSED
 
     @property
     def goods_rewards(self) -> tuple[GoodsReward, ...]:

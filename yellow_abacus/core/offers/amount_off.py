@@ -8,6 +8,7 @@ import numpy as np
 
 from yellow_abacus.core.money import LARGEST_CART, Ints
 from yellow_abacus.core.problem import Problem, amount_between
+from yellow_abacus.core.shape import CLOSED
 
 
 @dataclass(frozen=True)
@@ -16,7 +17,7 @@ class AmountOff:
     kind: Literal["amount_off"] = "amount_off"
 
     scales: ClassVar[bool] = False
-    __pydantic_config__ = {"extra": "forbid"}  # noqa: RUF012
+    __pydantic_config__ = CLOSED
 
     def amount_by_cart(self, base_by_cart: Ints, times_by_cart: Ints) -> Ints:
         """min(a * t, B)."""

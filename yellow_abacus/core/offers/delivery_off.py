@@ -8,6 +8,7 @@ import numpy as np
 
 from yellow_abacus.core.money import LARGEST_CHARGE, Ints, percent_of
 from yellow_abacus.core.problem import Problem, amount_between, rate_between
+from yellow_abacus.core.shape import CLOSED
 
 
 @dataclass(frozen=True)
@@ -18,7 +19,7 @@ class DeliveryPercentOff:
     zones: tuple[str, ...] = ()
     kind: Literal["delivery_percent_off"] = "delivery_percent_off"
 
-    __pydantic_config__ = {"extra": "forbid"}  # noqa: RUF012
+    __pydantic_config__ = CLOSED
 
     def lowered(self, charge_by_cart: Ints) -> Ints:
         return charge_by_cart - percent_of(charge_by_cart, self.percent_bp)
@@ -35,7 +36,7 @@ class DeliveryAmountOff:
     zones: tuple[str, ...] = ()
     kind: Literal["delivery_amount_off"] = "delivery_amount_off"
 
-    __pydantic_config__ = {"extra": "forbid"}  # noqa: RUF012
+    __pydantic_config__ = CLOSED
 
     def lowered(self, charge_by_cart: Ints) -> Ints:
         return np.maximum(charge_by_cart - self.amount, 0)
@@ -52,7 +53,7 @@ class DeliveryLoweredTo:
     zones: tuple[str, ...] = ()
     kind: Literal["delivery_lowered_to"] = "delivery_lowered_to"
 
-    __pydantic_config__ = {"extra": "forbid"}  # noqa: RUF012
+    __pydantic_config__ = CLOSED
 
     def lowered(self, charge_by_cart: Ints) -> Ints:
         return np.minimum(charge_by_cart, self.amount)

@@ -6,6 +6,7 @@ from typing import ClassVar, Literal
 
 from yellow_abacus.core.money import Ints, percent_of
 from yellow_abacus.core.problem import Problem, rate_between
+from yellow_abacus.core.shape import CLOSED
 
 
 @dataclass(frozen=True)
@@ -14,7 +15,7 @@ class PercentOff:
     kind: Literal["percent_off"] = "percent_off"
 
     scales: ClassVar[bool] = True
-    __pydantic_config__ = {"extra": "forbid"}  # noqa: RUF012
+    __pydantic_config__ = CLOSED
 
     def amount_by_cart(self, base_by_cart: Ints, times_by_cart: Ints) -> Ints:
         """rhu(B * p), whatever the times earned."""

@@ -1,0 +1,38 @@
+"""Bringing in JSON: shop settings with zones, and plans."""
+
+from typing import Any
+
+from yellow_abacus.counting import CountingRoom
+from yellow_abacus.files.plan_json import PlanDoc, PlansFile
+from yellow_abacus.files.shop_json import SettingsDoc, ShopFileDoc
+from yellow_abacus.store.plans import add_plan, plan_named, save_plan
+from yellow_abacus.store.settings import save_settings, save_zones
+from yellow_abacus.store.shop_file import ShopFile
+
+
+def settings_values(doc: SettingsDoc) -> dict[str, Any]:
+    return doc.model_dump() | {"minor_digits": doc.minor_digits}
+
+
+def plan_values(doc: PlanDoc) -> dict[str, Any]:
+    return doc.model_dump(exclude={"offers"}) | {"offers": doc.offers_json()}
+
+
+def bring_in_shop(shop_file: ShopFile, doc: ShopFileDoc) -> None:
+    """Raises SettingsError."""
+    with shop_file.changing("Bring in shop settings") as session:
+        save_settings(session, settings_values(doc.settings))
+        save_zones(session, [zone.model_dump() for zone in doc.zones])
+
+
+def bring_in_plans(shop_file: ShopFile, room: CountingRoom, doc: PlansFile) -> None:
+    """All of the plans or none; a plan of the same name is replaced. Raises UnsoundPlanError."""
+    for plan in doc.plans:
+        room.check(plan)
+    with shop_file.changing(f"Bring in {len(doc.plans)} plans") as session:
+        for plan in doc.plans:
+            known = plan_named(session, plan.name)
+            if known is None:
+                add_plan(session, plan_values(plan))
+            else:
+                save_plan(session, known, plan_values(plan), known.revision)

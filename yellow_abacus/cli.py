@@ -1,0 +1,220 @@
+"""The command line: bring files in, forecast without a browser, serve, and run the demo shop. docs/files.md."""
+
+import json
+import logging
+import sys
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any, NoReturn, TypeVar
+
+import click
+from pydantic import BaseModel, ValidationError
+
+from yellow_abacus import bring_in
+from yellow_abacus.bring_in_json import bring_in_plans, bring_in_shop
+from yellow_abacus.counting import CountingRoom, NothingToCountError, UnsoundPlanError
+from yellow_abacus.demo import fill_with_demo_shop
+from yellow_abacus.files.forecast_json import ForecastDoc
+from yellow_abacus.files.plan_json import PlanDoc, PlansFile
+from yellow_abacus.files.rejected import rejected_csv
+from yellow_abacus.files.shop_json import ShopFileDoc
+from yellow_abacus.files.tables import UnreadableFileError, refuse_size
+from yellow_abacus.files.words import money
+from yellow_abacus.store.plans import all_plans, plan_named
+from yellow_abacus.store.settings import SettingsError
+from yellow_abacus.store.shop_file import NotAShopFileError, ShopFile
+
+DEFAULT_SHOP = Path("shop/shop.sqlite")
+SHOWN_REJECTIONS = 20
+
+Doc = TypeVar("Doc", bound=BaseModel)
+
+shop_option = click.option(
+    "--shop",
+    "shop_path",
+    type=click.Path(dir_okay=False, path_type=Path),
+    default=DEFAULT_SHOP,
+    show_default=True,
+    help="The shop file (SQLite). Made if it is not there.",
+)
+file_argument = click.argument("file", type=click.Path(exists=True, dir_okay=False, path_type=Path))
+
+
+@click.group()
+@click.option("--verbose", is_flag=True, help="Log more.")
+def main(verbose: bool) -> None:
+    """Yellow Abacus tells what an offer will do to profit, before it is launched."""
+    logging.basicConfig(
+        level=logging.DEBUG if verbose else logging.INFO, format="%(asctime)s %(levelname)s %(name)s %(message)s"
+    )
+    logging.getLogger("alembic").setLevel(logging.WARNING)
+
+
+@main.group("import")
+def import_() -> None:
+    """Bring a file into a shop."""
+
+
+def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
+    @import_.command(kind, help=f"Bring in {what} from a CSV file: all of it, or nothing.")
+    @file_argument
+    @shop_option
+    @click.option("--good-rows-only", is_flag=True, help="Leave the rejected rows out and bring in the rest.")
+    @click.option("--rejected", type=click.Path(path_type=Path), help="Write the rejected rows to this CSV file.")
+    def run(file: Path, shop_path: Path, good_rows_only: bool, rejected: Path | None) -> None:
+        shop = _open(shop_path)
+        try:
+            refuse_size(file.stat().st_size)
+            checked = bring_in.check(shop, kind, file.read_bytes(), progress=_progress("Checking"))
+            _show_matching(checked)
+            if checked.rejected and rejected:
+                rejected.write_text(rejected_csv(checked.table, checked.rejected), encoding="utf-8")
+            saved = bring_in.save(shop, checked, good_rows_only=good_rows_only, progress=_progress("Saving"))
+        except UnreadableFileError as error:
+            _fail(f"{file}: {error}")
+        except bring_in.RejectedRowsError as error:
+            for one in error.rejected[:SHOWN_REJECTIONS]:
+                click.echo(f"row {one.row}, {one.field}: {one.message} {one.mend}", err=True)
+            if len(error.rejected) > SHOWN_REJECTIONS:
+                click.echo(f"… and {len(error.rejected) - SHOWN_REJECTIONS} more", err=True)
+            _fail(f"{error} Nothing was brought in. Mend them, or use --good-rows-only.")
+        click.echo(f"{saved.new} new, {saved.changed} changed, {saved.unchanged} as they were.")
+
+    return run
+
+
+_csv_command("goods", "products and what they cost")
+_csv_command("orders", "orders")
+
+
+@import_.command("shop")
+@file_argument
+@shop_option
+def import_shop(file: Path, shop_path: Path) -> None:
+    """Bring in shop settings and delivery zones from a JSON file."""
+    doc = _read_json(file, ShopFileDoc)
+    try:
+        bring_in_shop(_open(shop_path), doc)
+    except SettingsError as error:
+        _fail(f"{file}: {error.field}: {error.message} {error.mend}")
+    click.echo(f"{doc.settings.name}: settings and {len(doc.zones)} zones.")
+
+
+@import_.command("plans")
+@file_argument
+@shop_option
+def import_plans(file: Path, shop_path: Path) -> None:
+    """Bring in plans from a JSON file; a plan of the same name is replaced."""
+    doc = _read_json(file, PlansFile)
+    shop = _open(shop_path)
+    try:
+        bring_in_plans(shop, CountingRoom(shop), doc)
+    except UnsoundPlanError as error:
+        _fail(f"{file}: {error}")
+    click.echo(f"{len(doc.plans)} plans.")
+
+
+@main.command()
+@shop_option
+@click.option("--plan", "name", required=True, help="The plan's name.")
+@click.option("--json", "as_json", is_flag=True, help="Print everything as JSON.")
+def forecast(shop_path: Path, name: str, as_json: bool) -> None:
+    """Forecast a plan: its answer, ledger and bridge."""
+    if not shop_path.exists():
+        _fail(f"There is no shop file {shop_path}.")
+    shop = _open(shop_path)
+    with shop.reading() as session:
+        row = plan_named(session, name)
+        if row is None:
+            names = ", ".join(plan.name for plan in all_plans(session)) or "none"
+            _fail(f"The shop has no plan “{name}”. Its plans: {names}.")
+        doc = PlanDoc(
+            name=row.name,
+            note=row.note,
+            first_day=row.first_day,
+            last_day=row.last_day,
+            offers=row.offers,  # type: ignore[arg-type]
+        )
+    try:
+        told = CountingRoom(shop).forecast(doc)
+    except (UnsoundPlanError, NothingToCountError) as error:
+        _fail(str(error))
+    click.echo(told.model_dump_json(indent=2) if as_json else _as_text(told))
+
+
+@main.command()
+@shop_option
+@click.option("--host", default="127.0.0.1", show_default=True)
+@click.option("--port", default=8410, show_default=True)
+@click.option("--demo", is_flag=True, help="Fill the shop with the demo shop if it is empty.")
+@click.option("--dev", is_flag=True, help="Restart when the code changes.")
+def serve(shop_path: Path, host: str, port: int, demo: bool, dev: bool) -> None:
+    """Serve the shop to a browser."""
+    from yellow_abacus.web.serving import run_server, run_server_reloading
+
+    if dev:
+        run_server_reloading(shop_path, host, port, demo)
+        return
+    shop = _open(shop_path)
+    if demo:
+        fill_with_demo_shop(shop)
+    run_server(shop, host, port)
+
+
+@main.command("describe-api")
+@click.argument("out", type=click.Path(path_type=Path))
+def describe_api(out: Path) -> None:
+    """Write the API description, from which the front end's types are generated."""
+    import tempfile
+
+    from yellow_abacus.web.app import make_app
+
+    with tempfile.TemporaryDirectory() as folder:
+        app = make_app(ShopFile(Path(folder) / "shop.sqlite"))
+        out.write_text(json.dumps(app.api_doc, indent=1, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8")
+
+
+def _open(path: Path) -> ShopFile:
+    try:
+        return ShopFile(path)
+    except NotAShopFileError as error:
+        _fail(str(error))
+
+
+def _fail(message: str) -> NoReturn:
+    click.echo(message, err=True)
+    sys.exit(1)
+
+
+def _read_json(file: Path, kind: type[Doc]) -> Doc:
+    try:
+        return kind.model_validate_json(file.read_bytes())
+    except ValidationError as error:
+        first: Any = error.errors()[0]
+        _fail(f"{file}: {'/'.join(map(str, first['loc']))}: {first['msg']}")
+
+
+def _progress(what: str) -> Callable[[float], None]:
+    def show(share: float) -> None:
+        if sys.stderr.isatty():
+            click.echo(f"\r{what} {share:.0%} ", nl=share >= 1, err=True)
+
+    return show
+
+
+def _show_matching(checked: bring_in.Checked) -> None:
+    if checked.missing:
+        names = ", ".join(field.label for field in checked.missing)
+        _fail(f"No column was found for: {names}. The file's columns: {', '.join(checked.table.header)}.")
+    labels = {field.key: field.label for field in bring_in.FIELDS[checked.kind]}
+    matched = (f"{checked.table.header[at]} → {labels[key]}" for key, at in checked.columns.items())
+    click.echo("; ".join(matched), err=True)
+
+
+def _as_text(told: ForecastDoc) -> str:
+    width = max(len(line.label) for line in told.ledger)
+    lines = [told.answer_text, "", f"{'':{width}} {'today':>14} {'plan':>14} {'change':>14}"]
+    for line in told.ledger:
+        figures = (money(value, told.currency, told.minor_digits) for value in (line.today, line.plan, line.change))
+        lines.append(f"{line.label:{width}} " + " ".join(f"{figure:>14}" for figure in figures))
+    return "\n".join([*lines, *(f"\n{caveat}" for caveat in told.caveats)])

@@ -1,0 +1,32 @@
+"""The demo shop, Hollow Fern Potting Co.: made up, shipped as files a merchant would bring, loaded the same way."""
+
+from importlib import resources
+
+from yellow_abacus import bring_in
+from yellow_abacus.bring_in_json import bring_in_plans, bring_in_shop
+from yellow_abacus.counting import CountingRoom
+from yellow_abacus.files.plan_json import PlansFile
+from yellow_abacus.files.shop_json import ShopFileDoc
+from yellow_abacus.store.goods import all_goods
+from yellow_abacus.store.plans import all_plans
+from yellow_abacus.store.shop_file import ShopFile
+
+FILES = resources.files(__package__).joinpath("files")
+
+
+def is_empty(shop_file: ShopFile) -> bool:
+    """Whether nothing was brought into the shop yet."""
+    with shop_file.reading() as session:
+        return not all_goods(session) and not all_plans(session)
+
+
+def fill_with_demo_shop(shop_file: ShopFile) -> bool:
+    """Fill an empty shop from the shipped files; False where the shop is not empty."""
+    if not is_empty(shop_file):
+        return False
+    bring_in_shop(shop_file, ShopFileDoc.model_validate_json(FILES.joinpath("shop.json").read_bytes()))
+    bring_in.save(shop_file, bring_in.check(shop_file, "goods", FILES.joinpath("goods.csv").read_bytes()))
+    bring_in.save(shop_file, bring_in.check(shop_file, "orders", FILES.joinpath("orders.csv").read_bytes()))
+    plans = PlansFile.model_validate_json(FILES.joinpath("plans.json").read_bytes())
+    bring_in_plans(shop_file, CountingRoom(shop_file), plans)
+    return True

@@ -1,0 +1,223 @@
+"""A forecast as JSON: what the API answers and `yellow-abacus forecast --json` prints. docs/files.md, "Forecast".
+
+Shown figures are whole minor units, rounded by running total so that they add up; `exact` ones are not rounded.
+"""
+
+from dataclasses import replace
+from typing import Literal
+
+from pydantic import BaseModel
+
+from yellow_abacus.core.answer import MoneyFigure, Part, answer, leak
+from yellow_abacus.core.breakeven import BreakEven
+from yellow_abacus.core.forecast import Figures, Forecast
+from yellow_abacus.core.ledger import PROFIT, ROWS
+from yellow_abacus.core.money import foot, shown
+from yellow_abacus.core.rods import Rod
+from yellow_abacus.files.words import sentence
+
+WHOLE_FROM = 1000
+"""From how many units of the currency on the answer and the bridge leave the minor digits off."""
+
+
+class LedgerLineDoc(BaseModel):
+    """today, plan, change: shown, minor units over the window. today_each, plan_each: an average order's."""
+
+    key: str
+    label: str
+    today: int
+    plan: int
+    change: int
+    today_each: int
+    plan_each: int
+    exact_today: float
+    exact_plan: float
+
+
+class StepDoc(BaseModel):
+    key: str
+    label: str
+    amount: int
+    exact: float
+
+
+class FiguresDoc(BaseModel):
+    """orders, units and orders_losing_money are expectations; average_order_value is minor units with tax."""
+
+    orders: float
+    units: float
+    average_order_value: float
+    discount_depth: float
+    orders_losing_money: float
+
+
+class BreakEvenDoc(BaseModel):
+    verdict: Literal["at_least", "at_most", "never", "always", "no_matter"]
+    value: float | None
+
+
+class OfferFiguresDoc(BaseModel):
+    """id: the offer's. reached, extra_orders: orders over the window. given_away: minor units on those reached."""
+
+    id: str
+    reached: float
+    given_away: int
+    extra_orders: float
+    kept_per_reached: int
+    extra_break_even: BreakEvenDoc
+    uptake_break_even: BreakEvenDoc | None
+
+
+class RodDoc(BaseModel):
+    """An average order of a cart type, minor units: goods + delivery + fees + tax + kept = pays."""
+
+    label: str
+    orders: float
+    share: float
+    goods: int
+    delivery: int
+    fees: int
+    tax: int
+    kept: int
+    pays: int
+    given_away: int
+    today: int
+    change: int
+
+
+class RodsDoc(BaseModel):
+    category: list[RodDoc]
+    zone: list[RodDoc]
+
+
+class ForecastDoc(BaseModel):
+    """start and end of the bridge are what today and the plan keep; precision says how those are rounded."""
+
+    currency: str
+    minor_digits: int
+    precision: Literal["whole", "minor"]
+    days: int
+    counted_days: int
+    answer: list[Part]
+    leak: list[Part]
+    answer_text: str
+    impact: int
+    start: int
+    end: int
+    bridge: list[StepDoc]
+    ledger: list[LedgerLineDoc]
+    today: FiguresDoc
+    plan: FiguresDoc
+    reached: float
+    more_orders: BreakEvenDoc
+    expected_more_orders: float
+    offers: list[OfferFiguresDoc]
+    rods: RodsDoc
+    caveats: list[str]
+
+
+def forecast_doc(
+    forecast: Forecast, offer_ids: list[str], currency: str, minor_digits: int, counted_days: int, caveats: list[str]
+) -> ForecastDoc:
+    """offer_ids: of the offers in the plan, in order."""
+    unit = 10**minor_digits
+    today, planned = forecast.today, forecast.planned
+    whole = max(abs(today.profit), abs(planned.profit)) >= WHOLE_FROM * unit
+    scale = unit if whole else 1
+    parts = [today.profit, *(step.amount for step in forecast.bridge)]
+    start, *steps = (part * scale for part in foot([part / scale for part in parts]))
+    impact = sum(steps)
+    told = [replace(part, amount=abs(impact)) if isinstance(part, MoneyFigure) else part for part in answer(forecast)]
+    return ForecastDoc(
+        currency=currency,
+        minor_digits=minor_digits,
+        precision="whole" if whole else "minor",
+        days=forecast.plan.days,
+        counted_days=counted_days,
+        answer=told,
+        leak=list(leak(forecast)),
+        answer_text=sentence(told, currency, minor_digits, whole=whole),
+        impact=impact,
+        start=start,
+        end=start + impact,
+        bridge=[
+            StepDoc(key=step.key, label=step.label, amount=shown, exact=step.amount)
+            for step, shown in zip(forecast.bridge, steps, strict=True)
+        ],
+        ledger=_ledger(today, planned),
+        today=_figures(today),
+        plan=_figures(planned),
+        reached=forecast.reached,
+        more_orders=_break_even(forecast.more_orders),
+        expected_more_orders=planned.orders / today.orders - 1 if today.orders else 0.0,
+        offers=[
+            OfferFiguresDoc(
+                id=offer_id,
+                reached=one.reached,
+                given_away=shown(one.given_away),
+                extra_orders=one.extra_orders,
+                kept_per_reached=shown(one.kept_if_doubled / one.reached) if one.reached else 0,
+                extra_break_even=_break_even(one.extra_break_even),
+                uptake_break_even=None if one.uptake_break_even is None else _break_even(one.uptake_break_even),
+            )
+            for offer_id, one in zip(offer_ids, forecast.offers, strict=True)
+        ],
+        rods=RodsDoc(**{way: [_rod(rod) for rod in rods] for way, rods in forecast.rods.items()}),
+        caveats=caveats,
+    )
+
+
+def _ledger(today: Figures, planned: Figures) -> list[LedgerLineDoc]:
+    def column(figures: Figures, orders: float) -> tuple[list[int], list[int], list[float]]:
+        exact = [float(value) for value in figures.ledger]
+        shown, each = foot(exact), foot([value / orders if orders else 0.0 for value in exact])
+        return [*shown, sum(shown)], [*each, sum(each)], [*exact, sum(exact)]
+
+    shown_today, each_today, exact_today = column(today, today.orders)
+    shown_plan, each_plan, exact_plan = column(planned, planned.orders)
+    return [
+        LedgerLineDoc(
+            key=row.key,
+            label=row.label,
+            today=shown_today[at],
+            plan=shown_plan[at],
+            change=shown_plan[at] - shown_today[at],
+            today_each=each_today[at],
+            plan_each=each_plan[at],
+            exact_today=exact_today[at],
+            exact_plan=exact_plan[at],
+        )
+        for at, row in enumerate((*ROWS, PROFIT))
+    ]
+
+
+def _figures(figures: Figures) -> FiguresDoc:
+    return FiguresDoc(
+        orders=figures.orders,
+        units=figures.units,
+        average_order_value=figures.average_order_value,
+        discount_depth=figures.discount_depth,
+        orders_losing_money=figures.orders_losing_money,
+    )
+
+
+def _break_even(found: BreakEven) -> BreakEvenDoc:
+    return BreakEvenDoc(verdict=found.verdict, value=found.value)
+
+
+def _rod(rod: Rod) -> RodDoc:
+    goods, delivery, fees, tax, kept = foot([rod.goods, rod.delivery, rod.fees, rod.tax, rod.kept])
+    return RodDoc(
+        label=rod.label,
+        orders=rod.orders,
+        share=rod.share,
+        goods=goods,
+        delivery=delivery,
+        fees=fees,
+        tax=tax,
+        kept=kept,
+        pays=goods + delivery + fees + tax + kept,
+        given_away=shown(rod.given_away),
+        today=shown(rod.today),
+        change=shown(rod.change),
+    )

@@ -1,0 +1,35 @@
+"""Money and shares in words, for text outside the browser. The browser's twin is `frontend/src/pieces/figures.ts`."""
+
+from collections.abc import Iterable
+
+from babel.numbers import format_currency, format_decimal
+
+from yellow_abacus.core.answer import MoneyFigure, Part, ShareFigure
+
+
+def money(amount: float, currency: str, minor_digits: int, *, whole: bool = False) -> str:
+    """Minor units as text, losses with a minus sign; `whole` leaves the minor digits off."""
+    pattern = "¤#,##0" if whole or not minor_digits else "¤#,##0." + "0" * minor_digits
+    text = format_currency(
+        abs(amount) / 10**minor_digits, currency, format=pattern, locale="en", currency_digits=False
+    )
+    shown_zero = not any(ch in "123456789" for ch in text)
+    return text if amount >= 0 or shown_zero else "−" + text
+
+
+def share(value: float) -> str:
+    """A share as a percentage: one decimal below 10 %, none from there on."""
+    percent = value * 100
+    return format_decimal(percent, "#,##0.#" if abs(percent) < 9.95 else "#,##0", locale="en") + " %"
+
+
+def sentence(parts: Iterable[Part], currency: str, minor_digits: int, *, whole: bool) -> str:
+    told = []
+    for part in parts:
+        if isinstance(part, MoneyFigure):
+            told.append(money(part.amount, currency, minor_digits, whole=whole) + part.after)
+        elif isinstance(part, ShareFigure):
+            told.append(share(part.share) + part.after)
+        else:
+            told.append(part.text)
+    return "".join(told)
