@@ -120,13 +120,17 @@ def _zones_served(shop: Shop, zones: tuple[str, ...]) -> Bools:
     return np.array([not zones or zone.name in zones for zone in shop.zones])
 
 
+def tax_in(settings: Settings, amount: Ints) -> Ints:
+    """The tax on each amount: held in it where prices are with tax, due on top of it where they are not."""
+    if settings.prices_with_tax:
+        return rhu(amount * settings.tax_bp, WHOLE_BP + settings.tax_bp)
+    return percent_of(amount, settings.tax_bp)
+
+
 def _tax(settings: Settings, goods: Ints, charge: Ints) -> tuple[Ints, Ints]:
     """Tax on the sum, shared back by running total over goods, then delivery."""
     taxed = goods + charge
-    if settings.prices_with_tax:
-        tax = rhu(taxed * settings.tax_bp, WHOLE_BP + settings.tax_bp)
-    else:
-        tax = percent_of(taxed, settings.tax_bp)
+    tax = tax_in(settings, taxed)
     on_goods = rhu(tax * goods, np.maximum(taxed, 1))
     return on_goods, tax - on_goods
 

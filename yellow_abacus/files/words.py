@@ -20,7 +20,10 @@ def money(amount: float, currency: str, minor_digits: int, *, whole: bool = Fals
 def share(value: float) -> str:
     """A share as a percentage: one decimal below 10 %, none from there on."""
     percent = value * 100
-    return format_decimal(percent, "#,##0.#" if abs(percent) < 9.95 else "#,##0", locale="en") + " %"
+    return (
+        format_decimal(percent, "#,##0.#" if abs(percent) < 9.95 else "#,##0", locale="en").replace("-", "−")
+        + "\u00a0%"
+    )
 
 
 def sentence(parts: Iterable[Part], currency: str, minor_digits: int, *, whole: bool) -> str:

@@ -5,11 +5,11 @@ units, sharing and never going below zero are common code in `pricing`. A delive
 becomes (`lowered`). docs/sums.md, "Offers".
 """
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import date
 from typing import Annotated, Literal
 
-from yellow_abacus.core.conditions import Earned
+from yellow_abacus.core.conditions import NOTHING_NEEDED, Earned
 from yellow_abacus.core.offers.amount_off import AmountOff
 from yellow_abacus.core.offers.delivery_off import DeliveryAmountOff, DeliveryLoweredTo, DeliveryPercentOff
 from yellow_abacus.core.offers.percent_off import PercentOff
@@ -81,11 +81,11 @@ class Response:
 @dataclass(frozen=True)
 class Offer:
     gives: tuple[Reward, ...]
-    earned: Earned = field(default_factory=Earned)
+    earned: Earned = NOTHING_NEEDED
     on: Scope = EVERYTHING
-    given: Given = field(default_factory=Given)
-    when: When = field(default_factory=When)
-    response: Response = field(default_factory=Response)
+    given: Given = Given()
+    when: When = When()
+    response: Response = Response()
 
     __pydantic_config__ = CLOSED
 

@@ -1,0 +1,48 @@
+/** Asking the server. Every error comes back as one kind, with the fields at fault. */
+import type { FieldProblem, Problem } from "./types";
+
+export class ApiError extends Error {
+  readonly status: number;
+  readonly title: string;
+  readonly fields: FieldProblem[];
+
+  constructor(problem: Problem) {
+    super(problem.detail);
+    this.status = problem.status;
+    this.title = problem.title;
+    this.fields = problem.errors;
+  }
+}
+
+const UNREACHABLE: Problem = {
+  type: "about:blank",
+  title: "No answer",
+  status: 0,
+  detail: "The server does not answer. Is it still running? Nothing you typed is lost while this page stays open.",
+  errors: [],
+};
+
+export async function ask<Answer>(
+  method: "GET" | "POST" | "PUT" | "DELETE",
+  path: string,
+  body?: unknown,
+  signal?: AbortSignal,
+): Promise<Answer> {
+  const sendsForm = body instanceof FormData;
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, {
+      method,
+      signal,
+      headers: body === undefined || sendsForm ? {} : { "Content-Type": "application/json" },
+      body: body === undefined ? undefined : sendsForm ? body : JSON.stringify(body),
+    });
+  } catch (error) {
+    if (signal?.aborted) throw error;
+    throw new ApiError(UNREACHABLE);
+  }
+  if (response.status === 204) return undefined as Answer;
+  const told: unknown = await response.json().catch(() => null);
+  if (!response.ok) throw new ApiError((told as Problem | null) ?? { ...UNREACHABLE, status: response.status });
+  return told as Answer;
+}

@@ -1,0 +1,18 @@
+/** What the places read, each under one key, so that a change anywhere is seen everywhere. */
+import { QueryClient, useQuery } from "@tanstack/react-query";
+
+import { ask } from "./client";
+import type { Carts, Delivery, Frame, Goods, Plans } from "./types";
+
+export const queries = new QueryClient({
+  defaultOptions: { queries: { retry: false, staleTime: 30_000, refetchOnWindowFocus: true } },
+});
+
+export const useFrame = () => useQuery({ queryKey: ["frame"], queryFn: () => ask<Frame>("GET", "/frame") });
+export const useGoods = () => useQuery({ queryKey: ["goods"], queryFn: () => ask<Goods>("GET", "/goods") });
+export const useDelivery = () => useQuery({ queryKey: ["delivery"], queryFn: () => ask<Delivery>("GET", "/delivery") });
+export const useCarts = () => useQuery({ queryKey: ["carts"], queryFn: () => ask<Carts>("GET", "/carts") });
+export const usePlans = () => useQuery({ queryKey: ["plans"], queryFn: () => ask<Plans>("GET", "/plans") });
+
+/** Read everything again: after an import, an undo, or a change of settings. */
+export const renewAll = () => queries.invalidateQueries();

@@ -1,0 +1,36 @@
+/** Short names for the generated shapes; nothing is described here a second time. */
+import type { components } from "./schema";
+
+type Schemas = components["schemas"];
+
+export type Frame = Schemas["FrameDoc"];
+export type Good = Schemas["GoodDoc"];
+export type Goods = Schemas["GoodsDoc"];
+export type Delivery = Schemas["DeliveryDoc"];
+export type Settings = Schemas["SettingsDoc"];
+export type Zone = Schemas["ZoneDoc"];
+export type Carts = Schemas["CartsDoc"];
+/** Offers that come from the server always have their id. */
+export type OfferDoc = Schemas["OfferDoc"] & { id: string };
+export type Plan = Omit<Schemas["PlanDoc"], "offers"> & { offers: OfferDoc[] };
+export type SavedPlan = Omit<Schemas["SavedPlanDoc"], "plan"> & { plan: Plan };
+export interface Plans {
+  plans: SavedPlan[];
+}
+export type Terms = Schemas["Offer"];
+export type Reward = Terms["gives"][number];
+export type RewardKind = Reward["kind"];
+export type Spend = Schemas["Spend"];
+export type Scope = Schemas["Scope"];
+export type Forecast = Schemas["ForecastDoc"];
+export type OfferFigures = Schemas["OfferFiguresDoc"];
+export type BreakEven = Schemas["BreakEvenDoc"];
+export type LedgerLine = Schemas["LedgerLineDoc"];
+export type Step = Schemas["StepDoc"];
+export type Rod = Schemas["RodDoc"];
+export type Part = Forecast["answer"][number];
+export type Upload = Schemas["UploadDoc"];
+export type Curve = Schemas["CurveDoc"];
+export type Undone = Schemas["UndoneDoc"];
+export type Problem = Schemas["ProblemDoc"];
+export type FieldProblem = Schemas["FieldProblem"];

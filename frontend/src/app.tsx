@@ -1,0 +1,27 @@
+import { Navigate, Route, Routes } from "react-router";
+
+import { KeysProvider } from "./pieces/keys";
+import { NoticeProvider } from "./pieces/notice";
+import { TopRod } from "./pieces/top-rod";
+import { PLACES } from "./places";
+
+export function App() {
+  return (
+    <NoticeProvider>
+      <KeysProvider>
+        <a href="#place" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">
+          Skip to the place
+        </a>
+        <TopRod />
+        <main id="place" tabIndex={-1} className="outline-none">
+          <Routes>
+            {PLACES.map(({ path, Place }) => (
+              <Route key={path} path={path} element={<Place />} />
+            ))}
+            <Route path="*" element={<Navigate to="/counting-board" replace />} />
+          </Routes>
+        </main>
+      </KeysProvider>
+    </NoticeProvider>
+  );
+}

@@ -1,0 +1,302 @@
+/** Bringing a CSV file in: drop or choose it, see how its columns are matched, mend or leave out, save. */
+import { Dialog } from "radix-ui";
+import { useEffect, useId, useRef, useState, type DragEvent, type ReactNode } from "react";
+
+import { ask } from "../api/client";
+import { renewAll } from "../api/queries";
+import type { Upload } from "../api/types";
+import { count } from "./figures";
+import { useNotice } from "./notice";
+
+type Kind = Upload["kind"];
+
+const POLL_MS = 150;
+const busy = (upload: Upload | null) => upload?.state === "checking" || upload?.state === "saving";
+
+/** A place's whole area takes a dropped file; a button chooses one. */
+export function BringIn({ kind, what, children }: { kind: Kind; what: string; children: (choose: ReactNode) => ReactNode }) {
+  const [upload, setUpload] = useState<Upload | null>(null);
+  const [sending, setSending] = useState(false);
+  const [over, setOver] = useState(false);
+  const picker = useRef<HTMLInputElement>(null);
+  const { fail } = useNotice();
+
+  const send = async (file: File | undefined) => {
+    if (!file) return;
+    const form = new FormData();
+    form.set("kind", kind);
+    form.set("file", file);
+    setSending(true);
+    try {
+      setUpload(await ask<Upload>("POST", "/uploads", form));
+    } catch (error) {
+      fail(error);
+    } finally {
+      setSending(false);
+    }
+  };
+  const onDrop = (event: DragEvent) => {
+    event.preventDefault();
+    setOver(false);
+    void send(event.dataTransfer.files[0]);
+  };
+
+  const choose = (
+    <>
+      <input
+        ref={picker}
+        type="file"
+        accept=".csv,.txt,text/csv"
+        className="sr-only"
+        tabIndex={-1}
+        aria-label={`CSV file of ${what}`}
+        onChange={(event) => {
+          void send(event.target.files?.[0]);
+          event.target.value = "";
+        }}
+      />
+      <button type="button" className="press" disabled={sending} onClick={() => picker.current?.click()}>
+        {sending ? "Sending the file…" : `Bring in ${what} (CSV)`}
+      </button>
+    </>
+  );
+  return (
+    <div
+      className={`min-h-[calc(100vh-80px)] ${over ? "outline-[3px] -outline-offset-8 outline-dashed outline-ink" : ""}`}
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={onDrop}
+    >
+      {children(choose)}
+      {upload && <Checking upload={upload} setUpload={setUpload} what={what} />}
+    </div>
+  );
+}
+
+function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upload: Upload | null) => void; what: string }) {
+  const { say, fail } = useNotice();
+  const working = busy(upload);
+
+  useEffect(() => {
+    if (!working) return;
+    const timer = setInterval(() => {
+      ask<Upload>("GET", `/uploads/${upload.id}`)
+        .then((next) => {
+          setUpload(next.state === "saved" ? null : next);
+          if (next.state === "saved" && next.saved) {
+            const { new: fresh, changed, unchanged } = next.saved;
+            say(`${count(fresh)} new, ${count(changed)} changed, ${count(unchanged)} as they were.`);
+            void renewAll();
+          }
+        })
+        .catch((error: unknown) => {
+          setUpload(null);
+          fail(error);
+        });
+    }, POLL_MS);
+    return () => clearInterval(timer);
+  }, [working, upload.id, setUpload, say, fail]);
+
+  const step = async (path: string, method: "PUT" | "POST", body: unknown) => {
+    try {
+      setUpload(await ask<Upload>(method, `/uploads/${upload.id}/${path}`, body));
+    } catch (error) {
+      fail(error);
+    }
+  };
+  const rows = upload.rejected_rows;
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && setUpload(null)}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/25" />
+        <Dialog.Content
+          className="slip fixed top-16 left-1/2 z-50 grid max-h-[calc(100vh-6rem)] w-[56rem] max-w-[calc(100vw-3rem)] -translate-x-1/2 grid-rows-[auto_1fr_auto] overflow-hidden"
+          aria-describedby={undefined}
+        >
+          <div>
+            <Dialog.Title className="text-title">
+              {upload.name}: {working ? (upload.state === "saving" ? "bringing it in" : "reading it") : `how it reads as ${what}`}
+            </Dialog.Title>
+            {working && (
+              <div className="mt-3 flex items-center gap-3">
+                <progress value={upload.progress} max={1} className="h-3 w-72 accent-ink" aria-label="Progress" />
+                {count(upload.progress * 100)} %
+              </div>
+            )}
+            {upload.problem && (
+              <p role="alert" className="mt-2 text-loss-ink">
+                {upload.problem} Nothing was brought in.
+              </p>
+            )}
+            {upload.missing.length > 0 && (
+              <p role="alert" className="mt-2 text-loss-ink">
+                No column was found for {upload.missing.join(" and ")}. Choose it below.
+              </p>
+            )}
+          </div>
+          <div className="mt-3 overflow-y-auto pe-2">
+            {upload.columns.length > 0 && (
+              <Matching key={upload.id} upload={upload} recheck={(body) => step("columns", "PUT", body)} disabled={working} />
+            )}
+            {rows > 0 && <Rejected upload={upload} />}
+          </div>
+          <div className="mt-3 flex items-center gap-3 border-t border-line pt-3">
+            {upload.state === "checked" && upload.missing.length === 0 && (
+              <>
+                {rows === 0 && upload.good > 0 && (
+                  <button type="button" className="press" data-main="true" onClick={() => void step("save", "POST", { good_rows_only: false })}>
+                    Bring in {count(upload.good)} {what}
+                  </button>
+                )}
+                {rows > 0 && upload.good > 0 && (
+                  <button type="button" className="press" onClick={() => void step("save", "POST", { good_rows_only: true })}>
+                    Bring in the good rows: {count(upload.good)} {what}
+                  </button>
+                )}
+                {upload.good === 0 && <span>There is nothing good to bring in.</span>}
+              </>
+            )}
+            <Dialog.Close className="press">{upload.state === "failed" ? "Close" : "Leave it"}</Dialog.Close>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+const MARKS = [
+  [".", "1,234.50"],
+  [",", "1.234,50"],
+] as const;
+const ORDERS = [
+  ["year first", "2026-03-31"],
+  ["day first", "31/03/2026"],
+  ["month first", "03/31/2026"],
+] as const;
+const SEPARATOR: Record<string, string> = { ",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars" };
+
+/** The file's columns and what each is taken for; any of it can be changed before anything is saved. */
+function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (body: unknown) => void; disabled: boolean }) {
+  const id = useId();
+  const fields = upload.columns.map((column) => column.field ?? null);
+  const reading = upload.reading ?? { decimal_mark: ".", date_order: "day first" };
+  const choose = (at: number, key: string) =>
+    recheck({ reading, fields: fields.map((one, n) => (n === at ? key || null : one === key ? null : one)) });
+  return (
+    <>
+      <p className="text-small text-soft">
+        Read as {upload.encoding}, cells parted by {SEPARATOR[upload.separator]}.{" "}
+        <label>
+          Numbers like{" "}
+          <select
+            className="py-0"
+            disabled={disabled}
+            value={reading.decimal_mark}
+            onChange={(event) => recheck({ fields, reading: { ...reading, decimal_mark: event.target.value } })}
+          >
+            {MARKS.map(([mark, like]) => (
+              <option key={mark} value={mark}>
+                {like}
+              </option>
+            ))}
+          </select>
+        </label>
+        {fields.includes("date") && (
+          <label>
+            , dates like{" "}
+            <select
+              className="py-0"
+              disabled={disabled}
+              value={reading.date_order}
+              onChange={(event) => recheck({ fields, reading: { ...reading, date_order: event.target.value } })}
+            >
+              {ORDERS.map(([order, like]) => (
+                <option key={order} value={order}>
+                  {like}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+      </p>
+      <table className="figures mt-2 w-full text-small">
+        <thead>
+          <tr>
+            <th scope="col">Column</th>
+            <th scope="col">First cells</th>
+            <th scope="col">Taken for</th>
+          </tr>
+        </thead>
+        <tbody>
+          {upload.columns.map((column, at) => (
+            <tr key={at}>
+              <th scope="row" id={`${id}-${at}`} className="text-ink!">
+                {column.heading || "(no heading)"}
+              </th>
+              <td className="max-w-[22rem] truncate">{column.samples.filter(Boolean).join(" · ")}</td>
+              <td>
+                <select
+                  aria-labelledby={`${id}-${at}`}
+                  className="py-0"
+                  disabled={disabled}
+                  value={column.field ?? ""}
+                  onChange={(event) => choose(at, event.target.value)}
+                >
+                  <option value="">left out</option>
+                  {upload.fields.map((field) => (
+                    <option key={field.key} value={field.key}>
+                      {field.label}
+                    </option>
+                  ))}
+                </select>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}
+
+function Rejected({ upload }: { upload: Upload }) {
+  return (
+    <section className="mt-4">
+      <h3 className="text-body">
+        {count(upload.rejected_rows)} {upload.rejected_rows === 1 ? "row cannot" : "rows cannot"} be brought in{" "}
+        <a className="quiet text-small font-normal" href={`/api/uploads/${upload.id}/rejected.csv`} download>
+          Download them as CSV
+        </a>
+      </h3>
+      <table className="figures mt-1 w-full text-small">
+        <thead>
+          <tr>
+            <th scope="col" className="n">
+              Row
+            </th>
+            <th scope="col" className="ps-4!">
+              Field
+            </th>
+            <th scope="col">What is wrong, and the mend</th>
+          </tr>
+        </thead>
+        <tbody>
+          {upload.rejected.map((one, at) => (
+            <tr key={at}>
+              <td className="n">{one.row}</td>
+              <td className="ps-4!">{one.field}</td>
+              <td className="whitespace-normal!">
+                {one.message} {one.mend}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {upload.rejected.length < upload.rejected_rows && (
+        <p className="text-small text-soft">The first {upload.rejected.length}; the download has them all.</p>
+      )}
+    </section>
+  );
+}

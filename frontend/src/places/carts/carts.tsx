@@ -1,0 +1,134 @@
+/** Carts: the orders that came, and the spread of their values with the free-delivery values marked. */
+import { scaleLinear } from "d3-scale";
+
+import { useCarts, useFrame } from "../../api/queries";
+import type { Carts, Frame } from "../../api/types";
+import { BringIn } from "../../pieces/bring-in";
+import { count, days, money, share } from "../../pieces/figures";
+
+export function CartsPlace() {
+  const { data: frame } = useFrame();
+  const { data } = useCarts();
+  if (!frame || !data) return null;
+  return (
+    <BringIn kind="orders" what="orders">
+      {(choose) =>
+        data.orders === 0 ? (
+          <div className="mx-auto max-w-2xl px-7 py-14">
+            <h1 className="text-answer">Bring in the orders that came</h1>
+            <p className="mt-3">
+              A CSV file with one row for each line of an order: order number, date and time, SKU, quantity, and if you have them
+              unit price, zone, shopper, first order and the code used. What belongs to the order can stand on every row or only on
+              its first. Drop the file anywhere on this page, or choose it.
+            </p>
+            {frame.goods === 0 && (
+              <p className="mt-2">Bring in your products at Goods first: orders name them by SKU.</p>
+            )}
+            <p className="mt-5 flex items-center gap-5">
+              {choose}
+              <a className="quiet" href="/examples/orders.csv" download>
+                Example file
+              </a>
+            </p>
+          </div>
+        ) : (
+          <div className="px-7 pt-4 pb-10">
+            <div className="flex items-start justify-between gap-6">
+              <div>
+                <h1 className="text-answer">
+                  {count(data.orders)} orders, {money(data.average, frame)} each on average
+                </h1>
+                <p className="mt-1 text-soft">
+                  {days(data.first_day, data.last_day)}: {count(data.orders / data.counted_days, 1)} a day, {count(data.units_each, 1)}{" "}
+                  units an order; half are under {money(data.median, frame)}. {share(data.first_orders / data.orders)} are first
+                  orders, {share(data.with_code / data.orders)} used a code. Values are goods at today’s prices.
+                </p>
+              </div>
+              {choose}
+            </div>
+            <Spread data={data} frame={frame} />
+            <Groups data={data} frame={frame} />
+          </div>
+        )
+      }
+    </BringIn>
+  );
+}
+
+function Spread({ data, frame }: { data: Carts; frame: Frame }) {
+  const [width, height, base, top] = [1220, 300, 262, 30];
+  const most = Math.max(...data.bands.map((band) => band.orders), 1);
+  const last = data.bands.at(-1)!.high;
+  const x = scaleLinear([0, last], [8, width - 60]);
+  const y = scaleLinear([0, most], [base, top]);
+  const unit = 10 ** frame.minor_digits;
+  const whole = { whole: data.bands[0]!.high % unit === 0 };
+  const each = x(data.bands[0]!.high) - x(0);
+  const marks = data.bands.filter((_, at) => at % Math.ceil(data.bands.length / 12) === 0);
+  const beads = Math.max(1, Math.ceil(most / 24));
+  return (
+    <section aria-labelledby="spread-title" className="mt-5">
+      <h2 id="spread-title" className="text-title">
+        How much is in a cart <span className="text-small font-normal text-soft">a bead is {count(beads)} orders · dashes: delivery is free from there</span>
+      </h2>
+      <svg viewBox={`0 0 ${width} ${height}`} className="w-full" role="img" aria-label={`Carts by value; most lie from ${money(0, frame)} to ${money(last, frame)}`}>
+        {data.bands.map((band) => {
+          const stack = [];
+          const step = Math.abs(y(beads) - y(0));
+          for (let n = 0; n * beads < band.orders; n += 1) {
+            const part = Math.min(1, (band.orders - n * beads) / beads);
+            stack.push(
+              <rect key={n} x={x(band.low) + 1.5} width={each - 3} y={base - n * step - step * part + 0.6} height={Math.max(step * part - 1.2, 0.8)} rx={Math.min(3.5, step / 2)} fill="var(--color-goods)" stroke="var(--color-ink)" />,
+            );
+          }
+          return (
+            <g key={band.low}>
+              <title>{`${money(band.low, frame, whole)} to ${money(band.high, frame, whole)}: ${count(band.orders)} orders`}</title>
+              {stack}
+            </g>
+          );
+        })}
+        <line x1={0} x2={width} y1={base + 1} y2={base + 1} stroke="var(--color-ink)" strokeWidth={2} />
+        {marks.map((band) => (
+          <text key={band.low} x={x(band.low)} y={base + 18} fontSize={12} textAnchor="middle" fill="var(--color-soft)">
+            {money(band.low, frame, whole)}
+          </text>
+        ))}
+        {data.above > 0 && (
+          <text x={width - 4} y={base - 6} fontSize={12} textAnchor="end" fill="var(--color-soft)">
+            {count(data.above)} above
+          </text>
+        )}
+        {data.thresholds
+          .filter((value) => value < last)
+          .map((value) => (
+            <g key={value}>
+              <line x1={x(value)} x2={x(value)} y1={top - 8} y2={base} stroke="var(--color-ink)" strokeWidth={2} strokeDasharray="3 3" />
+              <text x={x(value) + 6} y={top} fontSize={12.5} fontWeight={650} fill="var(--color-ink)">
+                {money(value, frame, { whole: value % unit === 0 })}
+              </text>
+            </g>
+          ))}
+      </svg>
+    </section>
+  );
+}
+
+function Groups({ data, frame }: { data: Carts; frame: Frame }) {
+  return (
+    <section aria-labelledby="groups-title" className="mt-3">
+      <h2 id="groups-title" className="text-title">
+        What carts are mostly of
+      </h2>
+      <ul className="mt-2 flex flex-wrap gap-x-8 gap-y-2 text-small">
+        {data.groups.map((group) => (
+          <li key={group.label}>
+            <b>{group.label}</b>
+            <br />
+            {count(group.orders)} orders, {money(group.average, frame)} each
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,150 @@
+/** The Counting board: write offers, see the answer, turn numbers. */
+import { Tabs } from "radix-ui";
+import { useState } from "react";
+import { Link, useSearchParams } from "react-router";
+
+import { ask } from "../../api/client";
+import { queries, useFrame, usePlans } from "../../api/queries";
+import type { Frame, Plan, Plans, SavedPlan } from "../../api/types";
+import { EmptyShop } from "../../pieces/empty-shop";
+import { useKey } from "../../pieces/keys";
+import { useNotice } from "../../pieces/notice";
+import { AnswerSentence, NeedRod } from "./answer";
+import { Bridge } from "./bridge";
+import { LedgerTable, OtherFigures } from "./ledger";
+import { OfferRod } from "./offer-rod";
+import { PlanLine } from "./plan-line";
+import { RodChart } from "./rod-chart";
+import { useBoard } from "./use-board";
+
+export function CountingBoard() {
+  const { data: frame } = useFrame();
+  const { data: plans } = usePlans();
+  const [search, setSearch] = useSearchParams();
+  const { fail } = useNotice();
+  if (!frame || !plans) return null;
+  if (frame.empty || frame.orders === 0) return <EmptyShop frame={frame} />;
+
+  const choose = (id: number) => setSearch({ plan: String(id) });
+  const open = plans.plans.find((one) => String(one.id) === search.get("plan")) ?? plans.plans[0];
+  const add = async (plan: Plan) => {
+    try {
+      const added = await ask<SavedPlan>("POST", "/plans", plan);
+      queries.setQueryData<Plans>(["plans"], (all) => all && { plans: [...all.plans, added] });
+      void queries.invalidateQueries({ queryKey: ["frame"] });
+      choose(added.id);
+    } catch (error) {
+      fail(error);
+    }
+  };
+  const remove = async (id: number) => {
+    try {
+      await ask("DELETE", `/plans/${id}`);
+      queries.setQueryData<Plans>(["plans"], (all) => all && { plans: all.plans.filter((one) => one.id !== id) });
+      void queries.invalidateQueries({ queryKey: ["frame"] });
+      setSearch({});
+    } catch (error) {
+      fail(error);
+    }
+  };
+  if (!open)
+    return (
+      <div className="mx-auto max-w-2xl px-7 py-14">
+        <h1 className="text-answer">No plan yet</h1>
+        <p className="mt-3">A plan holds offers over some days, and is held against the same days without them.</p>
+        <button type="button" className="press mt-5" data-main="true" onClick={() => void add(newPlan(plans.plans))}>
+          Start a plan
+        </button>
+      </div>
+    );
+  return <OpenPlan key={open.id} saved={open} {...{ frame, plans, choose, add, remove }} />;
+}
+
+function newPlan(plans: SavedPlan[]): Plan {
+  const day = (ahead: number) => new Date(Date.now() + ahead * 86_400_000).toISOString().slice(0, 10);
+  const names = plans.map((one) => one.plan.name);
+  let name = "New plan";
+  for (let n = 2; names.includes(name); n += 1) name = `New plan ${n}`;
+  return { name, note: "", first_day: day(7), last_day: day(20), offers: [] };
+}
+
+interface OpenProps {
+  saved: SavedPlan;
+  frame: Frame;
+  plans: Plans;
+  choose: (id: number) => void;
+  add: (plan: Plan) => Promise<void>;
+  remove: (id: number) => Promise<void>;
+}
+
+function OpenPlan({ saved, frame, plans, choose, add, remove }: OpenProps) {
+  const { plan, change, forecast, problems, stuck, saving } = useBoard(saved, frame.data_version);
+  const [writing, setWriting] = useState(false);
+  useKey("n", () => setWriting(true));
+  return (
+    <div>
+      <section className="flex min-h-[112px] items-start justify-between gap-8 px-7 pt-3.5 pb-3">
+        <div className="min-w-0">
+          <PlanLine
+            {...{ saved, plan, forecast, problems, saving, change, choose }}
+            all={plans.plans}
+            add={() => void add(newPlan(plans.plans))}
+            copy={() => void add({ ...plan, name: `${plan.name} (copy)`.slice(0, 80) })}
+            remove={() => void remove(saved.id)}
+          />
+          <div className={`mt-1 ${problems.length ? "opacity-50" : ""}`}>
+            {forecast ? <AnswerSentence forecast={forecast} /> : <p className="text-answer">{stuck || "Counting…"}</p>}
+          </div>
+          {problems.length > 0 && (
+            <p role="alert" className="mt-1 text-loss-ink">
+              This answer is from before: {problems[0]!.message} {problems[0]!.mend}
+            </p>
+          )}
+        </div>
+        {forecast && <NeedRod forecast={forecast} />}
+      </section>
+      <div className="grid grid-cols-[440px_minmax(0,1fr)] border-t-[1.5px] border-ink">
+        <section aria-label="Offers" className="border-e-[1.5px] border-line">
+          <OfferRod {...{ plan, frame, forecast, problems, change, writing, setWriting }} />
+        </section>
+        {forecast && (
+          <div className="grid content-start gap-3 px-6 py-3.5">
+            <Tabs.Root defaultValue="bridge">
+              <div className="flex items-baseline justify-between">
+                <h2 className="text-title">From today to the plan</h2>
+                <Tabs.List className="flex gap-4 text-small" aria-label="From today to the plan">
+                  {[
+                    ["bridge", "bridge"],
+                    ["ledger", "ledger"],
+                  ].map(([key, words]) => (
+                    <Tabs.Trigger
+                      key={key}
+                      value={key!}
+                      className="border-b-2 border-transparent text-soft data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink"
+                    >
+                      {words}
+                    </Tabs.Trigger>
+                  ))}
+                </Tabs.List>
+              </div>
+              <Tabs.Content value="bridge">
+                <Bridge forecast={forecast} />
+              </Tabs.Content>
+              <Tabs.Content value="ledger" className="mt-1">
+                <LedgerTable forecast={forecast} each />
+                <OtherFigures forecast={forecast} />
+              </Tabs.Content>
+            </Tabs.Root>
+            <RodChart forecast={forecast} />
+            {forecast.caveats.length > 0 && (
+              <p className="text-small text-soft">
+                {forecast.caveats.join(" ")} <Link to="/goods" className="quiet">Mend it at Goods</Link> or{" "}
+                <Link to="/delivery" className="quiet">Delivery</Link>.
+              </p>
+            )}
+          </div>
+        )}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,89 @@
+/** A small curve of profit over the values a number could have, with today's value and the best one marked. */
+import { scaleLinear } from "d3-scale";
+import { line } from "d3-shape";
+import { useEffect, useState } from "react";
+
+import { ask } from "../../api/client";
+import type { Curve, Plan } from "../../api/types";
+import { money, type Currency } from "../../pieces/figures";
+
+const POINTS = 17;
+const WAIT_MS = 220;
+const [WIDTH, HEIGHT, PAD] = [286, 92, 12];
+
+export interface CurveProps {
+  value: number;
+  least: number;
+  most: number;
+  /** Values are whole multiples of this. */
+  step: number;
+  withValue: (value: number) => Plan;
+  tell: (value: number) => string;
+  take: (value: number) => void;
+  currency: Currency;
+}
+
+function valuesAround({ value, least, most, step }: CurveProps): number[] {
+  const top = Math.min(most, Math.max(value * 2, least + step * (POINTS - 1)));
+  const bottom = Math.max(least, Math.min(value, top) > top / 2 ? top / 4 : least);
+  const values = new Set([value]);
+  for (let at = 0; at < POINTS; at += 1) {
+    const near = Math.round((bottom + ((top - bottom) * at) / (POINTS - 1)) / step) * step;
+    values.add(Math.max(least, Math.min(most, near)));
+  }
+  return [...values].sort((a, b) => a - b);
+}
+
+export function NumberCurve(props: CurveProps) {
+  const { value, withValue, tell, take, currency } = props;
+  const [points, setPoints] = useState<[number, number][]>([]);
+
+  useEffect(() => {
+    const asked = new AbortController();
+    const values = valuesAround(props);
+    const timer = setTimeout(() => {
+      ask<Curve>("POST", "/curve", { variants: values.map(withValue) }, asked.signal)
+        .then(({ impacts }) =>
+          setPoints(values.flatMap((at, n): [number, number][] => (impacts[n] == null ? [] : [[at, impacts[n]]]))),
+        )
+        .catch(() => undefined); // the curve is a help beside the figure; the figure itself reports errors
+    }, WAIT_MS);
+    return () => {
+      clearTimeout(timer);
+      asked.abort();
+    };
+    // eslint-disable-next-line -- asked anew when the value moves; the rest follows from it
+  }, [value]);
+
+  if (points.length < 3) return <div style={{ height: HEIGHT + 22 }} className="text-small text-soft">Working out the curve…</div>;
+  const impacts = points.map(([, impact]) => impact);
+  const best = points.reduce((a, b) => (b[1] > a[1] ? b : a));
+  const x = scaleLinear([points[0]![0], points.at(-1)![0]], [PAD, WIDTH - PAD]);
+  const y = scaleLinear([Math.min(0, ...impacts), Math.max(0, ...impacts)], [HEIGHT - PAD, PAD]);
+  const now = points.find(([at]) => at === value);
+  const path = line<[number, number]>((p) => x(p[0]), (p) => y(p[1]))(points) ?? undefined;
+  const more = (impact: number) => `${money(Math.abs(impact), currency, { whole: Math.abs(impact) >= 10_000 })} ${impact < 0 ? "less" : "more"}`;
+  return (
+    <figure className="mt-2">
+      <svg width={WIDTH} height={HEIGHT} role="img" aria-label={`Kept against today: best at ${tell(best[0])}`}>
+        <line x1={0} x2={WIDTH} y1={y(0)} y2={y(0)} stroke="var(--color-soft)" strokeDasharray="2 3" />
+        <text x={WIDTH} y={y(0) > HEIGHT / 2 ? y(0) - 4 : y(0) + 12} textAnchor="end" fontSize={11} fill="var(--color-soft)">
+          today
+        </text>
+        <path d={path} fill="none" stroke="var(--color-ink)" strokeWidth={1.6} />
+        <circle cx={x(best[0])} cy={y(best[1])} r={5.5} fill="var(--color-yellow)" stroke="var(--color-ink)" strokeWidth={1.3} />
+        {now && <circle cx={x(now[0])} cy={y(now[1])} r={4} fill="var(--color-ink)" />}
+      </svg>
+      <figcaption className="flex items-baseline justify-between gap-2 text-small text-soft">
+        <span>
+          Best here: {tell(best[0])}, {more(best[1])}
+        </span>
+        {best[0] !== value && (
+          <button type="button" className="quiet shrink-0" onClick={() => take(best[0])}>
+            Take it
+          </button>
+        )}
+      </figcaption>
+    </figure>
+  );
+}

@@ -1,0 +1,118 @@
+/** The line above the answer: which plan, over which days, and how many orders that counts. */
+import { DropdownMenu } from "radix-ui";
+import { useState } from "react";
+
+import type { FieldProblem, Forecast, Plan, SavedPlan } from "../../api/types";
+import { count, days } from "../../pieces/figures";
+import { Slip } from "../../pieces/slip";
+import { DayBox, Faults, Word } from "./words";
+
+interface LineProps {
+  saved: SavedPlan;
+  all: SavedPlan[];
+  plan: Plan;
+  forecast: Forecast | null;
+  problems: FieldProblem[];
+  saving: boolean;
+  change: (make: (plan: Plan) => Plan) => void;
+  choose: (id: number) => void;
+  add: () => void;
+  copy: () => void;
+  remove: () => void;
+}
+
+export function PlanLine({ saved, all, plan, forecast, problems, saving, change, choose, add, copy, remove }: LineProps) {
+  const [renaming, setRenaming] = useState(false);
+  const [noting, setNoting] = useState(false);
+  const wrong = problems.filter((one) => ["/first_day", "/last_day", "/name", "/note", "/offers"].includes(one.pointer));
+  return (
+    <>
+      <div className="flex flex-wrap items-baseline gap-x-2 text-body">
+        {renaming ? (
+          <input
+            aria-label="Name of the plan"
+            className="w-64 py-0"
+            value={plan.name}
+            maxLength={80}
+            autoFocus
+            onChange={(event) => change((before) => ({ ...before, name: event.target.value }))}
+            onBlur={() => setRenaming(false)}
+            onKeyDown={(event) => (event.key === "Enter" || event.key === "Escape") && setRenaming(false)}
+          />
+        ) : (
+          <DropdownMenu.Root>
+            <DropdownMenu.Trigger className="word font-head text-title" aria-label={`Plan: ${plan.name}. Choose or change a plan`}>
+              {plan.name}
+            </DropdownMenu.Trigger>
+            <DropdownMenu.Portal>
+              <DropdownMenu.Content className="slip min-w-60" align="start" sideOffset={6}>
+                <DropdownMenu.Label className="px-2 text-small text-soft">Open a plan</DropdownMenu.Label>
+                <DropdownMenu.RadioGroup value={String(saved.id)} onValueChange={(id) => choose(Number(id))}>
+                  {all.map((one) => (
+                    <DropdownMenu.RadioItem key={one.id} value={String(one.id)} className="choice flex items-center gap-2.5">
+                      <span aria-hidden className="flex size-3.5 items-center justify-center rounded-bead border-[1.5px] border-ink">
+                        <DropdownMenu.ItemIndicator className="size-3.5 rounded-bead border-[1.5px] border-ink bg-yellow" />
+                      </span>
+                      {one.id === saved.id ? plan.name : one.plan.name}
+                    </DropdownMenu.RadioItem>
+                  ))}
+                </DropdownMenu.RadioGroup>
+                <DropdownMenu.Separator className="my-1.5 border-t border-line" />
+                {(
+                  [
+                    ["Rename this plan", () => setTimeout(() => setRenaming(true), 50)],
+                    [plan.note ? "Change its note" : "Write a note on it", () => setTimeout(() => setNoting(true), 50)],
+                    ["Copy this plan", copy],
+                    ["Start a new plan", add],
+                    ["Delete this plan", remove],
+                  ] as const
+                ).map(([words, does]) => (
+                  <DropdownMenu.Item key={words} className="choice" onSelect={does}>
+                    {words}
+                  </DropdownMenu.Item>
+                ))}
+              </DropdownMenu.Content>
+            </DropdownMenu.Portal>
+          </DropdownMenu.Root>
+        )}
+        <span aria-hidden>·</span>
+        <Slip
+          title="The plan’s days"
+          width={340}
+          trigger={<Word unsound={wrong.filter((one) => one.pointer.endsWith("_day"))}>{days(plan.first_day, plan.last_day)}</Word>}
+        >
+          <div className="flex gap-3">
+            <DayBox label="First day" value={plan.first_day} onChange={(day) => day && change((before) => ({ ...before, first_day: day }))} />
+            <DayBox label="Last day" value={plan.last_day} onChange={(day) => day && change((before) => ({ ...before, last_day: day }))} />
+          </div>
+          <Faults of={wrong} />
+        </Slip>
+        {forecast && (
+          <>
+            <span aria-hidden>·</span>
+            <span className="text-soft">{count(forecast.today.orders)} orders expected, at your average day</span>
+            <span aria-hidden>·</span>
+            <span className="text-soft">held against today, with no offer</span>
+          </>
+        )}
+        <span className="text-small text-soft" aria-live="polite">
+          {saving ? "saving…" : ""}
+        </span>
+      </div>
+      {(noting || plan.note) && (
+        <textarea
+          aria-label="Note on the plan"
+          rows={1}
+          className="block w-full max-w-[46rem] resize-none border-transparent bg-transparent px-0 py-0 text-small italic text-soft [field-sizing:content]"
+          value={plan.note}
+          maxLength={4000}
+          autoFocus={noting}
+          placeholder="A note only you see"
+          onBlur={() => setNoting(false)}
+          onChange={(event) => change((before) => ({ ...before, note: event.target.value }))}
+        />
+      )}
+      <Faults of={wrong} />
+    </>
+  );
+}

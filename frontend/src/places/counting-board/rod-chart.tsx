@@ -1,0 +1,177 @@
+/** Where an order's money goes, by cart type: what the shopper pays as beads, then a post, then what is kept. */
+import { useState } from "react";
+
+import type { Forecast, Rod } from "../../api/types";
+import { Beads, Legend, type Strung } from "../../pieces/beads";
+import { money, roundUp, share } from "../../pieces/figures";
+
+const [WIDTH, ROW, R] = [790, 30, 5.4];
+const [NAME, POST, FIGURE] = [152, 560, 786];
+const LOST_ROOM = 62;
+const PITCH = 2 * R + 0.6;
+
+const WAYS = { category: "by main category", zone: "by zone" } as const;
+
+export function RodChart({ forecast }: { forecast: Forecast }) {
+  const [way, setWay] = useState<keyof typeof WAYS>("category");
+  const [table, setTable] = useState(false);
+  const rods = forecast.rods[way];
+  return (
+    <section aria-labelledby="rods-title">
+      <div className="flex items-baseline justify-between">
+        <h2 id="rods-title" className="text-title">
+          Where an order’s money goes
+        </h2>
+        <div className="flex gap-4 text-small">
+          {(Object.keys(WAYS) as (keyof typeof WAYS)[]).map((key) => (
+            <Turn key={key} on={way === key} set={() => setWay(key)}>
+              {WAYS[key]}
+            </Turn>
+          ))}
+          <span aria-hidden className="text-line">
+            |
+          </span>
+          <Turn on={table} set={() => setTable(!table)}>
+            as a table
+          </Turn>
+        </div>
+      </div>
+      {table ? <RodTable rods={rods} forecast={forecast} /> : <Rods rods={rods} forecast={forecast} />}
+    </section>
+  );
+}
+
+export const Turn = ({ on, set, children }: { on: boolean; set: () => void; children: string }) => (
+  <button
+    type="button"
+    aria-pressed={on}
+    onClick={set}
+    className={on ? "border-b-2 border-ink font-semibold" : "border-b-2 border-transparent text-soft hover:text-ink"}
+  >
+    {children}
+  </button>
+);
+
+function Rods({ rods, forecast }: { rods: Rod[]; forecast: Forecast }) {
+  const unit = 10 ** forecast.minor_digits;
+  const most = Math.max(...rods.map((rod) => rod.goods + rod.delivery + rod.fees + rod.tax + rod.given_away), 1);
+  const mostKept = Math.max(...rods.map((rod) => Math.max(rod.kept, rod.today, -rod.kept * 2.6)), 1);
+  const bead = roundUp((most * PITCH) / (POST - NAME - LOST_ROOM - 26) / unit) * unit;
+  const keptBead = roundUp((mostKept * PITCH) / (FIGURE - 62 - POST - 16) / unit) * unit;
+  const height = rods.length * ROW + 8;
+  const kept = (value: number) => POST + 8 + (value / keptBead) * PITCH;
+  return (
+    <>
+      <div className="mt-1.5 mb-1">
+        <Legend
+          kinds={[
+            ["goods", "goods"],
+            ["delivery", "delivery"],
+            ["fees", "fees and handling"],
+            ["tax", "tax"],
+            ["away", "given away"],
+            ["kept", "you keep"],
+            ["lost", "you lose"],
+          ]}
+        />
+      </div>
+      <svg viewBox={`0 0 ${WIDTH} ${height + 16}`} className="w-full" role="list" aria-label="Cart types">
+        {rods.map((rod, at) => {
+          const y = at * ROW + ROW / 2 + 2;
+          const paid: Strung[] = [
+            { kind: "goods", size: rod.goods / bead },
+            { kind: "delivery", size: rod.delivery / bead },
+            { kind: "fees", size: rod.fees / bead },
+            { kind: "tax", size: rod.tax / bead },
+            { kind: "away", size: rod.given_away / bead },
+          ];
+          const lost = Math.max(0, -rod.kept / keptBead);
+          return (
+            <g key={rod.label} role="listitem" tabIndex={0} aria-label={rodInWords(rod, forecast)}>
+              <title>{rodInWords(rod, forecast)}</title>
+              <rect x={0} y={at * ROW + 2} width={WIDTH} height={ROW} fill="transparent" />
+              <text x={0} y={y - 1} fontSize={12.5} fontWeight={650} fill="var(--color-ink)">
+                {rod.label}
+              </text>
+              <text x={0} y={y + 11.5} fontSize={11} fill="var(--color-soft)">
+                {share(rod.share)} of orders
+              </text>
+              <line x1={NAME} x2={FIGURE - 60} y1={y} y2={y} stroke="var(--color-line)" strokeWidth={2} />
+              <Beads parts={paid} x={NAME} y={y} r={R} />
+              {lost > 0 ? (
+                <Beads parts={[{ kind: "lost", size: lost }]} x={POST - 8 - lost * PITCH - 2} y={y} r={R} />
+              ) : (
+                <Beads parts={[{ kind: "kept", size: rod.kept / keptBead }]} x={POST + 8} y={y} r={R} />
+              )}
+              <line x1={kept(rod.today)} x2={kept(rod.today)} y1={y - 10} y2={y + 10} stroke="var(--color-ink)" strokeWidth={2} strokeDasharray="2.5 2" />
+              <text x={FIGURE} y={y + 4} textAnchor="end" fontSize={12.5} fontWeight={650} fill={rod.kept < 0 ? "var(--color-loss-ink)" : "var(--color-ink)"}>
+                {money(rod.kept, forecast)}
+              </text>
+            </g>
+          );
+        })}
+        <line x1={POST} x2={POST} y1={0} y2={height} stroke="var(--color-ink)" strokeWidth={4} strokeLinecap="round" />
+        <text x={NAME} y={height + 11} fontSize={11} fill="var(--color-soft)">
+          what the shopper pays goes to… a bead is {money(bead, forecast, { whole: bead % unit === 0 })}
+        </text>
+        <text x={POST + 8} y={height + 11} fontSize={11} fill="var(--color-soft)">
+          a bead is {money(keptBead, forecast, { whole: keptBead % unit === 0 })} · dashes: today
+        </text>
+      </svg>
+    </>
+  );
+}
+
+function rodInWords(rod: Rod, of: Forecast): string {
+  const tell = (amount: number) => money(amount, of);
+  return (
+    `${rod.label}, an average order: the shopper pays ${tell(rod.pays)}; goods ${tell(rod.goods)}, delivery ${tell(rod.delivery)}, ` +
+    `fees and handling ${tell(rod.fees)}, tax ${tell(rod.tax)}; given away ${tell(rod.given_away)}; ` +
+    `you keep ${tell(rod.kept)}, today ${tell(rod.today)}`
+  );
+}
+
+function RodTable({ rods, forecast }: { rods: Rod[]; forecast: Forecast }) {
+  const columns: [string, keyof Rod][] = [
+    ["Pays", "pays"],
+    ["Goods", "goods"],
+    ["Delivery", "delivery"],
+    ["Fees", "fees"],
+    ["Tax", "tax"],
+    ["You keep", "kept"],
+    ["Today", "today"],
+    ["Given away", "given_away"],
+  ];
+  return (
+    <table className="figures mt-2 w-full text-small">
+      <thead>
+        <tr>
+          <th scope="col">An average order of</th>
+          <th scope="col" className="n">
+            Orders
+          </th>
+          {columns.map(([label]) => (
+            <th key={label} scope="col" className="n">
+              {label}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {rods.map((rod) => (
+          <tr key={rod.label}>
+            <th scope="row" className="text-ink!">
+              {rod.label}
+            </th>
+            <td className="n">{share(rod.share)}</td>
+            {columns.map(([label, key]) => (
+              <td key={label} className="n">
+                {money(rod[key] as number, forecast)}
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

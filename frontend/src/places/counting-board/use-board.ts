@@ -1,0 +1,109 @@
+/** One plan on the board: what is typed, what it comes to, what is wrong with it, and saving it. */
+import { useCallback, useEffect, useRef, useState } from "react";
+
+import { ApiError, ask } from "../../api/client";
+import { queries } from "../../api/queries";
+import type { FieldProblem, Forecast, Plan, Plans, SavedPlan } from "../../api/types";
+import { useKeys } from "../../pieces/keys";
+import { useNotice } from "../../pieces/notice";
+
+const SAVE_AFTER_MS = 450;
+
+export interface Board {
+  plan: Plan;
+  change: (make: (plan: Plan) => Plan) => void;
+  forecast: Forecast | null;
+  problems: FieldProblem[];
+  /** Why there is no forecast at all, such as no orders to count. */
+  stuck: string;
+  saving: boolean;
+}
+
+export function useBoard(saved: SavedPlan, dataVersion: number): Board {
+  const [plan, setPlan] = useState(saved.plan);
+  const [forecast, setForecast] = useState<Forecast | null>(null);
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const [stuck, setStuck] = useState("");
+  const [saving, setSaving] = useState(false);
+  const { fail } = useNotice();
+  const { beforeUndo } = useKeys();
+  const revision = useRef(saved.revision);
+  const unsaved = useRef<Plan | null>(null);
+  const underWay = useRef<Promise<void>>(Promise.resolve());
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+
+  // Somebody changed the plan elsewhere, or a change was taken back: the server's plan counts.
+  useEffect(() => {
+    if (saved.revision !== revision.current && !unsaved.current) {
+      revision.current = saved.revision;
+      setPlan(saved.plan);
+    }
+  }, [saved]);
+
+  const save = useCallback(async () => {
+    clearTimeout(timer.current);
+    underWay.current = underWay.current.then(async () => {
+      const toSave = unsaved.current;
+      if (!toSave) return;
+      unsaved.current = null;
+      setSaving(true);
+      try {
+        const body = { revision: revision.current, plan: toSave };
+        const answer = await ask<SavedPlan>("PUT", `/plans/${saved.id}`, body);
+        revision.current = answer.revision;
+        queries.setQueryData<Plans>(["plans"], (all) =>
+          all && { plans: all.plans.map((one) => (one.id === answer.id ? answer : one)) },
+        );
+      } catch (error) {
+        fail(error);
+        if (error instanceof ApiError && error.status !== 422) void queries.invalidateQueries({ queryKey: ["plans"] });
+      } finally {
+        setSaving(false);
+      }
+    });
+    await underWay.current;
+  }, [saved.id, fail]);
+
+  useEffect(() => {
+    beforeUndo.current = save;
+    return () => {
+      beforeUndo.current = null;
+      void save();
+    };
+  }, [beforeUndo, save]);
+
+  useEffect(() => {
+    const asked = new AbortController();
+    ask<Forecast>("POST", "/forecast", plan, asked.signal)
+      .then((answer) => {
+        setForecast(answer);
+        setProblems([]);
+        setStuck("");
+        if (unsaved.current) {
+          clearTimeout(timer.current);
+          timer.current = setTimeout(() => void save(), SAVE_AFTER_MS);
+        }
+      })
+      .catch((error: unknown) => {
+        if (asked.signal.aborted) return;
+        if (error instanceof ApiError && error.status === 422) {
+          clearTimeout(timer.current);
+          unsaved.current = null;
+          setProblems(error.fields);
+        } else if (error instanceof ApiError && error.status === 409) {
+          setStuck(error.message);
+        } else fail(error);
+      });
+    return () => asked.abort();
+  }, [plan, dataVersion, save, fail]);
+
+  const change = useCallback((make: (plan: Plan) => Plan) => {
+    setPlan((before) => {
+      const after = make(before);
+      unsaved.current = after;
+      return after;
+    });
+  }, []);
+
+  return { plan, change, forecast, problems, stuck, saving };
+}

@@ -1,0 +1,35 @@
+/** The seven places, in the order of work. A new one joins here. */
+import type { ComponentType } from "react";
+
+import type { Frame } from "../api/types";
+import { Afterwards, SideBySide, Till } from "./to-come";
+import { CartsPlace } from "./carts/carts";
+import { CountingBoard } from "./counting-board/counting-board";
+import { DeliveryPlace } from "./delivery/delivery";
+import { GoodsPlace } from "./goods/goods";
+
+export interface PlaceEntry {
+  path: string;
+  name: string;
+  Place: ComponentType;
+  /** Whether the place holds something, which fills its bead. */
+  filled: (frame: Frame) => boolean;
+  /** What is still missing there, which its bead counts. */
+  missing?: (frame: Frame) => { count: number; says: string };
+}
+
+export const PLACES: PlaceEntry[] = [
+  { path: "/goods", name: "Goods", Place: GoodsPlace, filled: (f) => f.goods > 0, missing: (f) => f.missing_goods },
+  {
+    path: "/delivery",
+    name: "Delivery",
+    Place: DeliveryPlace,
+    filled: (f) => f.zones.length > 0,
+    missing: (f) => f.missing_delivery,
+  },
+  { path: "/carts", name: "Carts", Place: CartsPlace, filled: (f) => f.orders > 0 },
+  { path: "/counting-board", name: "Counting board", Place: CountingBoard, filled: (f) => f.plans > 0 },
+  { path: "/till", name: "Till", Place: Till, filled: () => false },
+  { path: "/side-by-side", name: "Side by side", Place: SideBySide, filled: () => false },
+  { path: "/afterwards", name: "Afterwards", Place: Afterwards, filled: () => false },
+];

@@ -1,0 +1,28 @@
+"""A server on a free port for the real interface, and how Chromium is started here."""
+
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import Any
+
+import waitress
+
+from yellow_abacus.store.shop_file import ShopFile
+from yellow_abacus.web.app import make_app
+
+CHROMIUM: dict[str, Any] = {
+    "executable_path": "/usr/bin/chromium",
+    "args": ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+             "--disable-component-update", "--disable-sync"],
+}  # fmt: skip
+
+
+@contextmanager
+def serving(shop_file: ShopFile) -> Iterator[str]:
+    """The address of a server for this shop, for as long as the block runs."""
+    server = waitress.create_server(make_app(shop_file), host="127.0.0.1", port=0, threads=6)
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    yield f"http://127.0.0.1:{server.effective_port}"
+    server.close()
+    thread.join(timeout=5)

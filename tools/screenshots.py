@@ -1,0 +1,71 @@
+"""Takes docs/screenshots anew from the demo shop: `make screenshots`, or with names to take only some of them."""
+
+import sys
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+from tests.ui.server import CHROMIUM, serving
+from yellow_abacus.demo import fill_with_demo_shop
+from yellow_abacus.store.shop_file import ShopFile
+
+FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
+
+
+def board(page: Page) -> None:
+    page.get_by_test_id("answer").wait_for()
+
+
+def word_open(page: Page) -> None:
+    board(page)
+    page.get_by_role("button", name="€65 or more").click()
+    page.get_by_text("Best here").wait_for()
+
+
+def ledger(page: Page) -> None:
+    board(page)
+    page.get_by_role("tab", name="ledger").click()
+
+
+def bringing_in(page: Page) -> None:
+    rows = "SKU;Product;List price;EK;Weight (kg)\nHF-X-1;Moss ball;12,50;4,10;0,4\nHF-X-2;Moss pole;-3;2,00;0,9\n"
+    file = {"name": "spring goods.csv", "mimeType": "text/csv", "buffer": rows.encode()}
+    page.get_by_label("CSV file of goods").set_input_files(file)
+    page.get_by_text("cannot be brought in").wait_for()
+
+
+SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
+    "counting-board": ("/counting-board", board),
+    "counting-board-word": ("/counting-board", word_open),
+    "counting-board-ledger": ("/counting-board?plan=2", ledger),
+    "goods": ("/goods", lambda page: page.get_by_role("table").wait_for()),
+    "goods-bringing-in": ("/goods", bringing_in),
+    "delivery": ("/delivery", lambda page: page.get_by_role("table").wait_for()),
+    "carts": ("/carts", lambda page: page.get_by_text("How much is in a cart").wait_for()),
+}
+
+
+def take(names: list[str], folder: Path) -> None:
+    folder.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as temporary, sync_playwright() as playwright:
+        shop = ShopFile(Path(temporary) / "shop.sqlite")
+        fill_with_demo_shop(shop)
+        with serving(shop) as address:
+            browser = playwright.chromium.launch(**CHROMIUM)
+            for name in names or SHOTS:
+                path, ready = SHOTS[name]
+                page = browser.new_page(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
+                page.goto(address + path)
+                ready(page)
+                page.wait_for_load_state("networkidle")
+                page.wait_for_timeout(250)
+                page.screenshot(path=folder / f"{name}.png")
+                page.close()
+            browser.close()
+
+
+if __name__ == "__main__":
+    into = Path(sys.argv.pop()) if sys.argv[-1].startswith("/") else FOLDER
+    take(sys.argv[1:], into)

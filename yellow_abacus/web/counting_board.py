@@ -1,0 +1,110 @@
+"""The Counting board: plans, and what they do."""
+
+from typing import Annotated
+
+from flask_openapi3 import APIBlueprint, Tag
+from pydantic import BaseModel, Field
+
+from yellow_abacus.bring_in_json import plan_values
+from yellow_abacus.core.curve import impact_curve
+from yellow_abacus.files.forecast_json import ForecastDoc
+from yellow_abacus.files.plan_json import PlanDoc
+from yellow_abacus.store.models import PlanRow
+from yellow_abacus.store.plans import add_plan, all_plans, save_plan
+from yellow_abacus.web.context import context
+from yellow_abacus.web.problems import missing
+
+api = APIBlueprint("counting_board", __name__, url_prefix="/api", abp_tags=[Tag(name="Counting board")])
+
+
+class PlanPath(BaseModel):
+    plan_id: int
+
+
+class SavedPlanDoc(BaseModel):
+    """revision: hand it back when saving."""
+
+    id: int
+    revision: int
+    plan: PlanDoc
+
+
+class PlansDoc(BaseModel):
+    plans: list[SavedPlanDoc]
+
+
+class SavePlanBody(BaseModel):
+    revision: int
+    plan: PlanDoc
+
+
+class CurveBody(BaseModel):
+    """variants: the same plan with one figure changed to each of the values it could have."""
+
+    variants: Annotated[list[PlanDoc], Field(min_length=1, max_length=40)]
+
+
+class CurveDoc(BaseModel):
+    """impacts: plan minus today of each variant, minor units; null for one that makes no sense."""
+
+    impacts: list[float | None]
+
+
+def _doc(row: PlanRow) -> SavedPlanDoc:
+    plan = PlanDoc.model_validate(
+        {name: getattr(row, name) for name in ("name", "note", "first_day", "last_day", "offers")}
+    )
+    return SavedPlanDoc(id=row.id, revision=row.revision, plan=plan)
+
+
+@api.get("/plans", responses={200: PlansDoc})
+def get_plans():
+    with context().shop_file.reading() as session:
+        return PlansDoc(plans=[_doc(row) for row in all_plans(session)]).model_dump(mode="json")
+
+
+@api.post("/plans", responses={201: SavedPlanDoc})
+def post_plan(body: PlanDoc):
+    context().room.check(body)
+    with context().shop_file.changing(f"Add {body.name}") as session:
+        return _doc(add_plan(session, plan_values(body))).model_dump(mode="json"), 201
+
+
+@api.put("/plans/<int:plan_id>", responses={200: SavedPlanDoc})
+def put_plan(path: PlanPath, body: SavePlanBody):
+    context().room.check(body.plan)
+    with context().shop_file.changing(f"Change {body.plan.name}") as session:
+        row = session.get(PlanRow, path.plan_id)
+        if row is None:
+            raise missing("The plan")
+        save_plan(session, row, plan_values(body.plan), body.revision)
+        return _doc(row).model_dump(mode="json")
+
+
+@api.delete("/plans/<int:plan_id>", responses={204: None})
+def delete_plan(path: PlanPath):
+    with context().shop_file.reading() as session:
+        row = session.get(PlanRow, path.plan_id)
+        if row is None:
+            raise missing("The plan")
+        name = row.name
+    with context().shop_file.changing(f"Delete {name}") as session:
+        session.delete(session.get_one(PlanRow, path.plan_id))
+    return "", 204
+
+
+@api.post("/forecast", responses={200: ForecastDoc})
+def post_forecast(body: PlanDoc):
+    """Forecast a plan as it stands on the board, saved or not."""
+    return context().room.forecast(body).model_dump(mode="json")
+
+
+@api.post("/curve", responses={200: CurveDoc})
+def post_curve(body: CurveBody):
+    """The plan's impact over the values one figure could have."""
+    room = context().room
+    forecaster = room.forecaster()
+    zones, categories = tuple(zone.name for zone in forecaster.shop.zones), forecaster.batch.goods.categories
+    plans = [None if variant.problems(zones, categories) else variant.plan() for variant in body.variants]
+    impacts = impact_curve(forecaster, plans)
+    return CurveDoc(impacts=impacts).model_dump(mode="json")

@@ -1,0 +1,93 @@
+"""What stands around the places: the shop's name, what is still missing at each place, undo and redo."""
+
+from flask_openapi3 import APIBlueprint, Tag
+from pydantic import BaseModel
+from sqlalchemy import func, select
+
+from yellow_abacus.demo import fill_with_demo_shop, is_empty
+from yellow_abacus.store.history import redo, undo
+from yellow_abacus.store.models import GoodRow, OrderRow, PlanRow
+from yellow_abacus.store.settings import shop_row, zone_rows
+from yellow_abacus.web.context import context
+from yellow_abacus.web.problems import ApiError
+
+api = APIBlueprint("frame", __name__, url_prefix="/api", abp_tags=[Tag(name="Frame")])
+
+
+class MissingDoc(BaseModel):
+    """What keeps a place from being complete; `count` is what its bead shows."""
+
+    count: int
+    says: str
+
+
+class FrameDoc(BaseModel):
+    """empty: nothing was brought in yet. data_version changes when forecasts have to be made again."""
+
+    name: str
+    currency: str
+    minor_digits: int
+    goods: int
+    orders: int
+    plans: int
+    empty: bool
+    data_version: int
+    categories: list[str]
+    zones: list[str]
+    missing_goods: MissingDoc
+    missing_delivery: MissingDoc
+
+
+class UndoneDoc(BaseModel):
+    """label: what was taken back or made again; empty where there was nothing."""
+
+    label: str
+
+
+@api.get("/frame", responses={200: FrameDoc})
+def get_frame():
+    at = context()
+    shop, batch = at.room.shop_and_batch()
+    with at.shop_file.reading() as session:
+        row = shop_row(session)
+        costless = session.scalars(
+            select(func.count())
+            .select_from(GoodRow)
+            .where(GoodRow.unit_cost.is_(None) | GoodRow.list_price.is_(None))
+        ).one()
+        unset = [zone.name for zone in zone_rows(session) if zone.charge is None or zone.cost is None]
+        doc = FrameDoc(
+            name=row.name,
+            currency=row.currency,
+            minor_digits=row.minor_digits,
+            goods=len(batch.goods.skus),
+            orders=session.scalars(select(func.count()).select_from(OrderRow)).one(),
+            plans=session.scalars(select(func.count()).select_from(PlanRow)).one(),
+            empty=is_empty(at.shop_file),
+            data_version=row.data_version,
+            categories=list(batch.goods.categories),
+            zones=[zone.name for zone in shop.zones],
+            missing_goods=MissingDoc(count=costless, says="without a unit cost or list price"),
+            missing_delivery=MissingDoc(count=len(unset), says="zones without a charge or cost"),
+        )
+    return doc.model_dump(mode="json")
+
+
+@api.post("/undo", responses={200: UndoneDoc})
+def post_undo():
+    with context().shop_file.reading() as session, session.begin():
+        return UndoneDoc(label=undo(session) or "").model_dump()
+
+
+@api.post("/redo", responses={200: UndoneDoc})
+def post_redo():
+    with context().shop_file.reading() as session, session.begin():
+        return UndoneDoc(label=redo(session) or "").model_dump()
+
+
+@api.post("/demo", responses={200: UndoneDoc})
+def post_demo():
+    """Fill an empty shop with the demo shop."""
+    if not fill_with_demo_shop(context().shop_file):
+        raise ApiError(409, "The shop is not empty", "The demo shop only goes into a shop with nothing in it yet.")
+    return UndoneDoc(label="Demo shop").model_dump()

@@ -1,0 +1,149 @@
+"""Every error the API answers has one shape: problem details (RFC 9457) with a pointer to each field at fault."""
+
+from typing import Any
+
+from flask import Flask, Response, make_response, request
+from pydantic import BaseModel, ValidationError
+from werkzeug.exceptions import HTTPException
+
+from yellow_abacus.bring_in import RejectedRowsError
+from yellow_abacus.core.problem import Path
+from yellow_abacus.counting import NothingToCountError, UnsoundPlanError
+from yellow_abacus.files.tables import LARGEST_FILE, UnreadableFileError
+from yellow_abacus.store.plans import PlanChangedError
+from yellow_abacus.store.settings import SettingsError
+
+
+class FieldProblem(BaseModel):
+    """pointer: where, as a JSON pointer into the request."""
+
+    pointer: str
+    message: str
+    mend: str
+
+
+class ProblemDoc(BaseModel):
+    type: str = "about:blank"
+    title: str
+    status: int
+    detail: str
+    errors: list[FieldProblem] = []
+
+
+class ApiError(Exception):
+    """Answered as a problem with this status."""
+
+    def __init__(self, status: int, title: str, detail: str, errors: list[FieldProblem] | None = None) -> None:
+        super().__init__(detail)
+        self.problem = ProblemDoc(title=title, status=status, detail=detail, errors=errors or [])
+
+
+def missing(what: str) -> ApiError:
+    return ApiError(404, "Not found", f"{what} is not here any more. It may have been deleted.")
+
+
+def pointer(path: Path) -> str:
+    return "".join("/" + str(step).replace("~", "~0").replace("/", "~1") for step in path)
+
+
+def answer_problem(problem: ProblemDoc) -> Response:
+    response = make_response(problem.model_dump_json(), problem.status)
+    response.content_type = "application/problem+json"
+    return response
+
+
+def on_invalid_request(error: ValidationError) -> Response:
+    """Answers what does not have the shape the API description asks for."""
+    body = request.get_json(silent=True)
+    errors = [_told(one, body) for one in error.errors(include_url=False)]
+    detail = f"{errors[0].message} {errors[0].mend}"
+    return answer_problem(ProblemDoc(title="The request is not sound", status=422, detail=detail, errors=errors))
+
+
+def register(app: Flask) -> None:
+    def problem(status: int, title: str, detail: str, errors: list[FieldProblem] | None = None) -> Response:
+        return answer_problem(ProblemDoc(title=title, status=status, detail=detail, errors=errors or []))
+
+    @app.errorhandler(ApiError)
+    def _api(error: ApiError) -> Response:
+        return answer_problem(error.problem)
+
+    @app.errorhandler(UnsoundPlanError)
+    def _plan(error: UnsoundPlanError) -> Response:
+        errors = [
+            FieldProblem(pointer=pointer(one.path), message=one.message, mend=one.mend) for one in error.problems
+        ]
+        return problem(422, "The plan makes no sense yet", str(error), errors)
+
+    @app.errorhandler(SettingsError)
+    def _settings(error: SettingsError) -> Response:
+        told = FieldProblem(pointer="/" + error.field, message=error.message, mend=error.mend)
+        return problem(422, "This cannot be changed", f"{error.message} {error.mend}", [told])
+
+    @app.errorhandler(NothingToCountError)
+    def _nothing(error: NothingToCountError) -> Response:
+        return problem(409, "Nothing to count", str(error))
+
+    @app.errorhandler(PlanChangedError)
+    def _changed(_: PlanChangedError) -> Response:
+        return problem(409, "Changed elsewhere", "The plan was changed in another window. Load it again.")
+
+    @app.errorhandler(UnreadableFileError)
+    def _file(error: UnreadableFileError) -> Response:
+        told = FieldProblem(pointer="/file", message=error.message, mend=error.mend)
+        return problem(422, "The file cannot be read", str(error), [told])
+
+    @app.errorhandler(RejectedRowsError)
+    def _rejected(error: RejectedRowsError) -> Response:
+        return problem(409, "Some rows are not good", f"{error} Mend them, or bring in the good rows.")
+
+    @app.errorhandler(413)
+    def _large(_: HTTPException) -> Response:
+        megabytes = f"{LARGEST_FILE / 1e6:,.0f} MB"
+        return problem(
+            413, "The file is too large", f"Up to {megabytes} can be brought in at a time. Cut it by month."
+        )
+
+    @app.errorhandler(HTTPException)
+    def _http(error: HTTPException) -> Response:
+        return problem(error.code or 500, error.name, error.description or error.name)
+
+    @app.errorhandler(Exception)
+    def _unforeseen(error: Exception) -> Response:
+        app.logger.error("%s %s failed", request.method, request.path, exc_info=error)
+        return problem(500, "Something went wrong here", "Nothing was changed. The server's log tells more.")
+
+
+_MENDS = {
+    "missing": "Add it.",
+    "extra_forbidden": "Leave it out.",
+    "unexpected_keyword_argument": "Leave it out.",
+    "union_tag_not_found": "Say which kind it is.",
+}
+
+
+def _told(error: Any, body: Any) -> FieldProblem:
+    path = _in_body(error["loc"], body)
+    name = str(path[-1]) if path else "The request"
+    kind = error["type"]
+    if kind == "union_tag_invalid":
+        return FieldProblem(
+            pointer=pointer((*path, "kind")),
+            message=f"There is no kind “{error['ctx']['tag']}”.",
+            mend=f"Use one of {error['ctx']['expected_tags']}.",
+        )
+    message = str(error["msg"]).removeprefix("Value error, ").replace("Input should", "It should")
+    return FieldProblem(pointer=pointer(path), message=f"{name}: {message}.", mend=_MENDS.get(kind, "Mend it."))
+
+
+def _in_body(loc: Path, body: Any) -> Path:
+    """The location without the steps that only name a kind and are not keys of the request."""
+    path: list[str | int] = []
+    for number, step in enumerate(loc):
+        at_end = number == len(loc) - 1
+        inside = (isinstance(body, dict) and step in body) or (isinstance(body, list) and isinstance(step, int))
+        if inside or at_end:
+            path.append(step)
+            if inside and not at_end:
+                body = body[step]
+    return tuple(path)
