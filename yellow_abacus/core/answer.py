@@ -36,24 +36,36 @@ class ShareFigure:
     kind: Literal["share"] = "share"
 
 
-Part = Words | MoneyFigure | ShareFigure
+@dataclass(frozen=True)
+class CountFigure:
+    """count: of orders, over the window."""
+
+    count: float
+    after: str
+    kind: Literal["count"] = "count"
+
+
+Part = Words | MoneyFigure | ShareFigure | CountFigure
 
 
 def answer(forecast: Forecast) -> tuple[Part, ...]:
     return (*_keeps(forecast), *_needs(forecast))
 
 
-def leak(forecast: Forecast) -> tuple[Part, ...]:
-    """Where the plan loses most against today, by main category; nothing where it loses nowhere."""
+def aside(forecast: Forecast) -> tuple[Part, ...]:
+    """What it sells more, and where it loses most against today, by main category of the cart."""
+    more = forecast.planned.orders - forecast.today.orders
     worst = min(forecast.rods["category"], key=lambda rod: rod.change, default=None)
-    if worst is None or worst.change > -0.5:
-        return ()
-    kind = worst.label[0].lower() + worst.label[1:]
-    return (
-        Words(f"It leaks most on carts of {kind}: "),
-        MoneyFigure(-worst.change, " less than today", "leak", lost=True),
-        Words("."),
-    )
+    told: list[Part] = []
+    if more >= 0.05:
+        told += [Words("It sells "), CountFigure(more, " more orders")]
+    if worst is not None and worst.change <= -0.5:
+        kind = worst.label[0].lower() + worst.label[1:]
+        told.append(
+            Words(f", and leaks most on carts of {kind}: " if told else f"It leaks most on carts of {kind}: ")
+        )
+        told.append(MoneyFigure(-worst.change, " less than today", "leak", lost=True))
+    return (*told, Words(".")) if told else ()
 
 
 def _keeps(forecast: Forecast) -> tuple[Part, ...]:

@@ -8,7 +8,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from yellow_abacus.core.answer import MoneyFigure, Part, answer, leak
+from yellow_abacus.core.answer import MoneyFigure, Part, answer, aside
 from yellow_abacus.core.breakeven import BreakEven
 from yellow_abacus.core.forecast import Figures, Forecast
 from yellow_abacus.core.ledger import PROFIT, ROWS
@@ -99,7 +99,7 @@ class ForecastDoc(BaseModel):
     days: int
     counted_days: int
     answer: list[Part]
-    leak: list[Part]
+    aside: list[Part]
     answer_text: str
     impact: int
     start: int
@@ -135,8 +135,10 @@ def forecast_doc(
         days=forecast.plan.days,
         counted_days=counted_days,
         answer=told,
-        leak=list(leak(forecast)),
-        answer_text=sentence(told, currency, minor_digits, whole=whole),
+        aside=list(aside(forecast)),
+        answer_text=" ".join(
+            sentence(parts, currency, minor_digits, whole=whole) for parts in (told, aside(forecast)) if parts
+        ),
         impact=impact,
         start=start,
         end=start + impact,

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 
 from babel.numbers import format_currency, format_decimal
 
-from yellow_abacus.core.answer import MoneyFigure, Part, ShareFigure
+from yellow_abacus.core.answer import CountFigure, MoneyFigure, Part, ShareFigure
 
 
 def money(amount: float, currency: str, minor_digits: int, *, whole: bool = False) -> str:
@@ -26,11 +26,18 @@ def share(value: float) -> str:
     )
 
 
+def count(value: float) -> str:
+    """A number of orders: one decimal below 10, none from there on."""
+    return format_decimal(value, "#,##0.#" if abs(value) < 9.95 else "#,##0", locale="en").replace("-", "−")
+
+
 def sentence(parts: Iterable[Part], currency: str, minor_digits: int, *, whole: bool) -> str:
     told = []
     for part in parts:
         if isinstance(part, MoneyFigure):
             told.append(money(part.amount, currency, minor_digits, whole=whole) + part.after)
+        elif isinstance(part, CountFigure):
+            told.append(count(part.count) + part.after)
         elif isinstance(part, ShareFigure):
             told.append(share(part.share) + part.after)
         else:

@@ -390,6 +390,22 @@ export interface components {
             reading: components["schemas"]["ReadingDoc"];
         };
         /**
+         * CountFigure
+         * @description count: of orders, over the window.
+         */
+        CountFigure: {
+            /** After */
+            after: string;
+            /** Count */
+            count: number;
+            /**
+             * Kind
+             * @default count
+             * @constant
+             */
+            kind: "count";
+        };
+        /**
          * CurveBody
          * @description variants: the same plan with one figure changed to each of the values it could have.
          */
@@ -527,9 +543,11 @@ export interface components {
          */
         ForecastDoc: {
             /** Answer */
-            answer: (components["schemas"]["Words"] | components["schemas"]["MoneyFigure"] | components["schemas"]["ShareFigure"])[];
+            answer: (components["schemas"]["Words"] | components["schemas"]["MoneyFigure"] | components["schemas"]["ShareFigure"] | components["schemas"]["CountFigure"])[];
             /** Answer Text */
             answer_text: string;
+            /** Aside */
+            aside: (components["schemas"]["Words"] | components["schemas"]["MoneyFigure"] | components["schemas"]["ShareFigure"] | components["schemas"]["CountFigure"])[];
             /** Bridge */
             bridge: components["schemas"]["StepDoc"][];
             /** Caveats */
@@ -546,8 +564,6 @@ export interface components {
             expected_more_orders: number;
             /** Impact */
             impact: number;
-            /** Leak */
-            leak: (components["schemas"]["Words"] | components["schemas"]["MoneyFigure"] | components["schemas"]["ShareFigure"])[];
             /** Ledger */
             ledger: components["schemas"]["LedgerLineDoc"][];
             /** Minor Digits */

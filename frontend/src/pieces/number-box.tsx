@@ -10,6 +10,8 @@ export interface NumberBoxProps {
   least: number;
   most: number;
   unit?: string;
+  /** Decimals always shown where there are any; 2 for money with cents. */
+  digits?: number;
   onChange: (value: number) => void;
   /** Called when the box is emptied; without it an empty box is an error. */
   onClear?: () => void;
@@ -18,8 +20,12 @@ export interface NumberBoxProps {
   width?: string;
 }
 
-const shown = (value: number | null, scale: number): string =>
-  value === null ? "" : String(Number((value / scale).toFixed(4)));
+/** As people write it: whole numbers bare, amounts with all their minor digits. */
+function shown(value: number | null, scale: number, digits: number): string {
+  if (value === null) return "";
+  const bare = String(Number((value / scale).toFixed(4)));
+  return bare.includes(".") && (bare.split(".")[1]?.length ?? 0) < digits ? (value / scale).toFixed(digits) : bare;
+}
 
 export function parseNumber(text: string, scale: number): number | null {
   const bare = text.replace(/[^\d.,-]/g, "").replace(",", ".");
@@ -37,15 +43,15 @@ export function nudged(event: KeyboardEvent, value: number, { step, least, most 
 }
 
 export function NumberBox(props: NumberBoxProps) {
-  const { label, value, scale, step, least, most, unit, onChange, onClear, autoFocus, hideLabel, width = "6.5rem" } = props;
+  const { label, value, scale, step, least, most, unit, onChange, onClear, autoFocus, hideLabel, digits = 0, width = "6.5rem" } = props;
   const id = useId();
-  const [text, setText] = useState(shown(value, scale));
+  const [text, setText] = useState(shown(value, scale, digits));
   const [fault, setFault] = useState("");
 
   useEffect(() => {
-    setText((before) => (parseNumber(before, scale) === value ? before : shown(value, scale)));
+    setText((before) => (parseNumber(before, scale) === value ? before : shown(value, scale, digits)));
     setFault("");
-  }, [value, scale]);
+  }, [value, scale, digits]);
 
   const typed = (next: string) => {
     setText(next);
@@ -56,8 +62,8 @@ export function NumberBox(props: NumberBoxProps) {
     }
     const parsed = parseNumber(next, scale);
     if (parsed === null) setFault("Write a number, like 65 or 65.50.");
-    else if (parsed < least) setFault(`Write ${shown(least, scale)} or more.`);
-    else if (parsed > most) setFault(`Write ${shown(most, scale)} or less.`);
+    else if (parsed < least) setFault(`Write ${shown(least, scale, digits)} or more.`);
+    else if (parsed > most) setFault(`Write ${shown(most, scale, digits)} or less.`);
     else {
       setFault("");
       onChange(parsed);

@@ -4,7 +4,7 @@ import { scaleLinear } from "d3-scale";
 import { useCarts, useFrame } from "../../api/queries";
 import type { Carts, Frame } from "../../api/types";
 import { BringIn } from "../../pieces/bring-in";
-import { count, days, money, share } from "../../pieces/figures";
+import { count, days, money, roundUp, share } from "../../pieces/figures";
 
 export function CartsPlace() {
   const { data: frame } = useFrame();
@@ -65,7 +65,7 @@ function Spread({ data, frame }: { data: Carts; frame: Frame }) {
   const whole = { whole: data.bands[0]!.high % unit === 0 };
   const each = x(data.bands[0]!.high) - x(0);
   const marks = data.bands.filter((_, at) => at % Math.ceil(data.bands.length / 12) === 0);
-  const beads = Math.max(1, Math.ceil(most / 24));
+  const beads = Math.max(1, Math.ceil(roundUp(most / 24)));
   return (
     <section aria-labelledby="spread-title" className="mt-5">
       <h2 id="spread-title" className="text-title">

@@ -12,9 +12,9 @@ export function AnswerSentence({ forecast }: { forecast: Forecast }) {
           <AnswerPart key={at} part={part} forecast={forecast} />
         ))}
       </h1>
-      {forecast.leak.length > 0 && (
+      {forecast.aside.length > 0 && (
         <p className="mt-1">
-          {forecast.leak.map((part, at) => (
+          {forecast.aside.map((part, at) => (
             <AnswerPart key={at} part={part} forecast={forecast} />
           ))}
         </p>
@@ -25,6 +25,7 @@ export function AnswerSentence({ forecast }: { forecast: Forecast }) {
 
 function AnswerPart({ part, forecast }: { part: Part; forecast: Forecast }) {
   if (part.kind === "words") return <>{part.text}</>;
+  if (part.kind === "count") return <b>{count(part.count, part.count < 9.95 ? 1 : 0) + part.after}</b>;
   const whole = forecast.precision === "whole";
   if (part.kind === "share")
     return (
@@ -87,7 +88,7 @@ function BreakEvenWorking({ forecast }: { forecast: Forecast }) {
 export function NeedRod({ forecast }: { forecast: Forecast }) {
   const { verdict, value } = forecast.more_orders;
   const expected = forecast.expected_more_orders;
-  const [width, left, right, y] = [300, 10, 290, 34];
+  const [width, left, right, y] = [300, 10, 290, 36];
   const top = Math.max(0.05, (value ?? 0) * 1.35, expected * 1.5);
   const x = (at: number) => left + ((right - left) * Math.min(at, top)) / top;
   const needed = value === null ? null : x(value);
@@ -105,7 +106,7 @@ export function NeedRod({ forecast }: { forecast: Forecast }) {
         <span className="font-semibold">More orders</span>
         <span className="text-soft">{says}</span>
       </figcaption>
-      <svg width={width} height={62} role="img" aria-label={`You expect ${share(expected)} more orders; the plan ${says}`}>
+      <svg width={width} height={66} role="img" aria-label={`You expect ${share(expected)} more orders; the plan ${says}`}>
         <line x1={left} x2={right} y1={y} y2={y} stroke="var(--color-ink)" strokeWidth={2} />
         {[left, right].map((end) => (
           <line key={end} x1={end} x2={end} y1={y - 9} y2={y + 9} stroke="var(--color-ink)" strokeWidth={3} strokeLinecap="round" />
@@ -113,7 +114,7 @@ export function NeedRod({ forecast }: { forecast: Forecast }) {
         {needed !== null && (
           <>
             <line x1={needed} x2={needed} y1={y - 20} y2={y + 12} stroke="var(--color-ink)" strokeWidth={2} strokeDasharray="2.5 2.5" />
-            <text x={needed} y={y - 22} fontSize={11.5} textAnchor={needed > width - 50 ? "end" : "middle"} fill="var(--color-ink)">
+            <text x={needed} y={y - 21} fontSize={11.5} textAnchor={needed > width - 50 ? "end" : "middle"} fill="var(--color-ink)">
               needed
             </text>
           </>

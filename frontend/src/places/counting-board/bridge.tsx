@@ -32,11 +32,17 @@ export function Bridge({ forecast }: { forecast: Forecast }) {
   }
   columns.push({ key: "plan", label: "The plan", amount: level, from: 0, to: level, look: level < 0 ? "loss" : "kept" });
 
-  const highest = Math.max(...columns.map((one) => Math.max(one.from, one.to)), 1);
-  const lowest = Math.min(...columns.map((one) => Math.min(one.from, one.to)), 0);
-  const y = scaleLinear([lowest, highest], [BOTTOM, TOP]);
+  const levels = columns.slice(0, -1).map((one) => one.to);
+  const highest = Math.max(...levels, 1);
+  const lowest = Math.min(...levels);
+  // Where all of it happens far above 0, the rods are cut, or the steps could not be told apart.
+  const cut = lowest - (highest - lowest) * 0.5;
+  const isCut = cut > highest * 0.4;
+  const floor = isCut ? cut : Math.min(lowest, 0);
+  const y = scaleLinear([floor, highest], [BOTTOM, TOP]).clamp(true);
   const unit = 10 ** forecast.minor_digits;
-  const bead = roundUp(((highest - lowest) * BEAD.height) / (BOTTOM - TOP) / unit) * unit;
+  const bead = roundUp(((highest - floor) * BEAD.height) / (BOTTOM - TOP) / unit) * unit;
+  const tall = ((BOTTOM - TOP) * bead) / (highest - floor);
   const pitch = WIDTH / columns.length;
   return (
     <figure>
@@ -52,7 +58,8 @@ export function Bridge({ forecast }: { forecast: Forecast }) {
               {at < columns.length - 1 && (
                 <line x1={x + BEAD.width / 2} x2={x + pitch - BEAD.width / 2} y1={y(one.to)} y2={y(one.to)} stroke="var(--color-ink)" />
               )}
-              <Stack x={x} high={high} low={low} bead={Math.abs(y(bead) - y(0))} look={one.look} />
+              <Stack x={x} high={high} low={low} bead={tall} look={one.look} />
+              {sum && isCut && <Cut x={x} />}
               <text x={x} y={high - 6} textAnchor="middle" fontSize={12.5} fontWeight={sum ? 700 : 600} fill="var(--color-ink)">
                 {money(one.amount, forecast, { whole, signed: !sum })}
               </text>
@@ -64,11 +71,21 @@ export function Bridge({ forecast }: { forecast: Forecast }) {
         })}
         <text x={0} y={HEIGHT - 3} fontSize={11} fill="var(--color-soft)">
           a bead is {money(bead, forecast, { whole: bead >= unit })}
+          {isCut && " · the outer rods are cut below"}
         </text>
       </svg>
     </figure>
   );
 }
+
+/** A stack that goes on further down than is drawn. */
+const Cut = ({ x }: { x: number }) => (
+  <path
+    d={`M${x - 34} ${BOTTOM - 9}l11.3 -6l11.3 6l11.3 -6l11.3 6l11.3 -6l11.3 6v5l-11.3 -6l-11.3 6l-11.3 -6l-11.3 6l-11.3 -6l-11.3 6z`}
+    fill="var(--color-paper)"
+    stroke="var(--color-ink)"
+  />
+);
 
 /** Flat beads on an upright rod between two heights; the last one may be part of one. */
 function Stack({ x, high, low, bead, look }: { x: number; high: number; low: number; bead: number; look: Column["look"] }) {

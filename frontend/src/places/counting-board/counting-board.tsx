@@ -11,7 +11,7 @@ import { useKey } from "../../pieces/keys";
 import { useNotice } from "../../pieces/notice";
 import { AnswerSentence, NeedRod } from "./answer";
 import { Bridge } from "./bridge";
-import { LedgerTable, OtherFigures } from "./ledger";
+import { LedgerTable } from "./ledger";
 import { OfferRod } from "./offer-rod";
 import { PlanLine } from "./plan-line";
 import { RodChart } from "./rod-chart";
@@ -132,7 +132,6 @@ function OpenPlan({ saved, frame, plans, choose, add, remove }: OpenProps) {
               </Tabs.Content>
               <Tabs.Content value="ledger" className="mt-1">
                 <LedgerTable forecast={forecast} each />
-                <OtherFigures forecast={forecast} />
               </Tabs.Content>
             </Tabs.Root>
             <RodChart forecast={forecast} />

@@ -67,7 +67,7 @@ export function NumberCurve(props: CurveProps) {
     <figure className="mt-2">
       <svg width={WIDTH} height={HEIGHT} role="img" aria-label={`Kept against today: best at ${tell(best[0])}`}>
         <line x1={0} x2={WIDTH} y1={y(0)} y2={y(0)} stroke="var(--color-soft)" strokeDasharray="2 3" />
-        <text x={WIDTH} y={y(0) > HEIGHT / 2 ? y(0) - 4 : y(0) + 12} textAnchor="end" fontSize={11} fill="var(--color-soft)">
+        <text x={0} y={y(0) > HEIGHT / 2 ? y(0) + 12 : y(0) - 3} fontSize={11} fill="var(--color-soft)">
           today
         </text>
         <path d={path} fill="none" stroke="var(--color-ink)" strokeWidth={1.6} />

@@ -49,33 +49,37 @@ export function LedgerTable({ forecast, each = false }: { forecast: Forecast; ea
           </tr>
         ))}
       </tbody>
+      {each && <OtherFigures forecast={forecast} />}
     </table>
   );
 }
 
-/** What stands beside the ledger: orders, units, values. */
-export function OtherFigures({ forecast }: { forecast: Forecast }) {
+/** What stands below the ledger: orders, units, values. */
+function OtherFigures({ forecast }: { forecast: Forecast }) {
   const { today, plan } = forecast;
-  const rows: [string, string, string][] = [
-    ["Orders", count(today.orders, 1), count(plan.orders, 1)],
-    ["Units", count(today.units, 1), count(plan.units, 1)],
-    ["Average order value", money(today.average_order_value, forecast), money(plan.average_order_value, forecast)],
-    ["Given away of goods", share(today.discount_depth), share(plan.discount_depth)],
-    ["Orders that lose money", count(today.orders_losing_money, 1), count(plan.orders_losing_money, 1)],
+  const fine = (value: number) => count(value, 1);
+  const cash = (value: number) => money(value, forecast);
+  const rows: [string, number, number, (value: number) => string][] = [
+    ["Orders", today.orders, plan.orders, fine],
+    ["Units", today.units, plan.units, fine],
+    ["Average order value", today.average_order_value, plan.average_order_value, cash],
+    ["Given away of goods", today.discount_depth, plan.discount_depth, share],
+    ["Orders that lose money", today.orders_losing_money, plan.orders_losing_money, fine],
   ];
   return (
-    <table className="figures mt-3 text-small">
-      <tbody>
-        {rows.map(([label, now, then]) => (
-          <tr key={label}>
-            <th scope="row" className="font-normal! text-ink!">
-              {label}
-            </th>
-            <td className="n">{now}</td>
-            <td className="n">{then}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <tbody>
+      {rows.map(([label, now, then, tell]) => (
+        <tr key={label}>
+          <th scope="row" className="font-normal! text-ink!">
+            {label}
+          </th>
+          <td className="n">{tell(now)}</td>
+          <td className="n">{tell(then)}</td>
+          <td className="n">{then > now ? `+${tell(then - now)}` : tell(then - now)}</td>
+          <td />
+          <td />
+        </tr>
+      ))}
+    </tbody>
   );
 }

@@ -293,15 +293,15 @@ function Facts({ figures, frame }: { figures: Forecast["offers"][number]; frame:
   const { reached, given_away, extra_break_even: needs } = figures;
   if (reached === 0) return <p className="text-small text-soft">No order earns it.</p>;
   const even = {
-    at_least: `breaks even from ${share(needs.value ?? 0)} more`,
-    at_most: `breaks even up to ${share(needs.value ?? 0)} more`,
-    never: "never breaks the plan even",
-    always: "the plan breaks even without more",
-    no_matter: "more orders change nothing",
+    at_least: `even at ${share(needs.value ?? 0)} more`,
+    at_most: `even up to ${share(needs.value ?? 0)} more`,
+    never: "more of them never make it even",
+    always: "even without more",
+    no_matter: "more of them change nothing",
   }[needs.verdict];
   return (
     <p className="text-small text-soft">
-      Reaches {count(reached, reached < 10 ? 1 : 0)} orders · gives away {money(given_away, frame, { whole: given_away > 100_000 })} ·{" "}
+      Reaches {count(reached, reached < 10 ? 1 : 0)} orders · gives away {money(given_away, frame, { whole: given_away >= 100 * 10 ** frame.minor_digits })} ·{" "}
       {even}
     </p>
   );

@@ -37,6 +37,7 @@ interface Figure {
   least: number;
   most: number;
   unit: string;
+  digits?: number;
   tell: (value: number) => string;
   set: (value: number) => void;
   withValue: (value: number) => Plan;

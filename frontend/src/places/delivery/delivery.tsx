@@ -141,7 +141,7 @@ function SavedNumber({ label, value, unit, least, save }: { label: string; value
   const done = () => draft !== value && save(draft);
   return (
     <span onBlur={done} onKeyDown={(event) => event.key === "Enter" && done()}>
-      <NumberBox label={label} hideLabel value={draft} scale={unit} step={unit / 2} least={least} most={LARGEST} onChange={setDraft} onClear={() => setDraft(null)} />
+      <NumberBox label={label} hideLabel value={draft} scale={unit} digits={Math.round(Math.log10(unit))} step={unit / 2} least={least} most={LARGEST} onChange={setDraft} onClear={() => setDraft(null)} />
     </span>
   );
 }
@@ -198,9 +198,9 @@ function ShopSettings({ settings, frame, save }: { settings: Settings; frame: Fr
       </label>
       <div className="flex gap-4">
         <NumberBox label="Payment, share" value={draft.payment_bp} scale={100} step={10} least={0} most={10_000} unit="%" onChange={(payment_bp) => put({ payment_bp })} />
-        <NumberBox label="and for each order" value={draft.payment_fixed} scale={unit} step={unit / 20} least={0} most={LARGEST} unit={frame.currency} onChange={(payment_fixed) => put({ payment_fixed })} />
+        <NumberBox label="and for each order" value={draft.payment_fixed} scale={unit} step={unit / 20} least={0} most={LARGEST} unit={frame.currency} digits={frame.minor_digits} onChange={(payment_fixed) => put({ payment_fixed })} />
       </div>
-      <NumberBox label="Picking and packing an order" value={draft.picking_per_order} scale={unit} step={unit / 20} least={0} most={LARGEST} unit={frame.currency} onChange={(picking_per_order) => put({ picking_per_order })} />
+      <NumberBox label="Picking and packing an order" value={draft.picking_per_order} scale={unit} step={unit / 20} least={0} most={LARGEST} unit={frame.currency} digits={frame.minor_digits} onChange={(picking_per_order) => put({ picking_per_order })} />
       <Labelled label="Percentages off are taken from">
         {(id) => (
           <select id={id} value={draft.percent_of} onChange={(event) => put({ percent_of: event.target.value as Settings["percent_of"] })}>

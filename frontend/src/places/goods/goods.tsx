@@ -55,7 +55,7 @@ export function GoodsPlace() {
           <NoGoods choose={choose} />
         ) : (
           <div className="px-7 pt-4 pb-10">
-            <div className="flex flex-wrap items-end gap-x-5 gap-y-2">
+            <div className="flex items-center gap-x-5">
               <h1 className="text-answer">
                 {count(data.goods.length)} products{" "}
                 {frame.missing_goods.count > 0 && (
@@ -69,7 +69,7 @@ export function GoodsPlace() {
                 <kbd className="rounded-slip border border-soft px-1 text-tiny" aria-hidden>
                   /
                 </kbd>
-                <input ref={find} type="search" value={text} onChange={(event) => setText(event.target.value)} className="w-44" />
+                <input ref={find} type="search" value={text} onChange={(event) => setText(event.target.value)} className="w-40" />
               </label>
               <label className="text-small">
                 Sort{" "}
@@ -83,7 +83,7 @@ export function GoodsPlace() {
               </label>
               <label className="flex items-center gap-1.5 text-small">
                 <input type="checkbox" checked={onlyMissing} onChange={(event) => setOnlyMissing(event.target.checked)} />
-                Only with something missing
+                Only incomplete
               </label>
               {choose}
             </div>
@@ -116,7 +116,6 @@ function NoGoods({ choose }: { choose: React.ReactNode }) {
 }
 
 function GoodsTable({ goods, frame }: { goods: Good[]; frame: Frame }) {
-  const dearest = Math.max(...goods.map((good) => good.standing ?? 0), 1);
   return (
     <table className="figures mt-4 w-full text-small">
       <thead>
@@ -134,7 +133,7 @@ function GoodsTable({ goods, frame }: { goods: Good[]; frame: Frame }) {
             Unit cost
           </th>
           <th scope="col" className="ps-5!">
-            The price: <Key kind="goods">cost</Key> <Key kind="tax">tax</Key> <Key kind="kept">kept</Key>
+            Of each price: <Key kind="goods">cost</Key> <Key kind="tax">tax</Key> <Key kind="kept">kept</Key>
           </th>
           <th scope="col" className="n">
             Kept
@@ -161,7 +160,7 @@ function GoodsTable({ goods, frame }: { goods: Good[]; frame: Frame }) {
               <td className="n">{good.reduced_price == null ? "" : money(good.reduced_price, frame)}</td>
               <td className="n">{good.unit_cost == null ? <Missing /> : money(good.unit_cost, frame)}</td>
               <td className="ps-5!">
-                <PriceRod good={good} dearest={dearest} frame={frame} />
+                <PriceRod good={good} frame={frame} />
               </td>
               <td className="n font-semibold">{good.kept == null ? "" : money(good.kept, frame)}</td>
               <td className="n">{part === null ? "" : share(part)}</td>
@@ -188,11 +187,10 @@ function Key({ kind, children }: { kind: "goods" | "tax" | "kept"; children: str
 }
 
 /** A unit's price as one rod: cost, then tax, then what is kept; below cost the loss is notched. */
-function PriceRod({ good, dearest, frame }: { good: Good; dearest: number; frame: Frame }) {
+function PriceRod({ good, frame }: { good: Good; frame: Frame }) {
   const width = 210;
   if (good.standing == null || good.tax == null || good.unit_cost == null || good.kept == null) return null;
-  const scale = (width - 6) / Math.sqrt(dearest);
-  const whole = scale * Math.sqrt(good.standing);
+  const whole = good.kept < 0 ? width - 18 : width - 4;
   const all = Math.max(good.unit_cost + good.tax + Math.max(good.kept, 0), 1);
   const parts = [
     { key: "cost", value: good.unit_cost, fill: "var(--color-goods)" },

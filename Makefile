@@ -1,0 +1,81 @@
+# Yellow Abacus. `make demo` and `make test` are all a fresh machine needs; the rest is for daily work.
+
+SHELL := /bin/bash
+PYTHON ?= python3
+BIN := .venv/bin
+STAMPS := .make
+DEMO_SHOP := shop/demo.sqlite
+PORT ?= 8410
+SITE := yellow_abacus/web/site/index.html
+
+.PHONY: demo test dev bench build check pytest types screenshots examples clean
+
+demo: $(STAMPS)/run $(SITE)
+	$(BIN)/yellow-abacus serve --demo --shop $(DEMO_SHOP) --port $(PORT)
+
+test: $(STAMPS)/dev $(STAMPS)/chromium $(SITE) check pytest
+
+# Both halves reload: Python when a file changes, the front end by itself. Open the address Vite prints.
+dev: $(STAMPS)/dev $(STAMPS)/npm
+	trap 'kill 0' EXIT; $(BIN)/yellow-abacus serve --demo --dev --shop $(DEMO_SHOP) --port 8410 & cd frontend && npm run dev
+
+bench: $(STAMPS)/dev $(STAMPS)/chromium $(SITE)
+	$(BIN)/python -m tests.bench
+
+build: $(SITE)
+
+check: $(STAMPS)/dev $(STAMPS)/npm
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+	$(BIN)/yellow-abacus describe-api $(STAMPS)/openapi.json
+	diff -u yellow_abacus/web/openapi.json $(STAMPS)/openapi.json  # if these differ: make types
+	cd frontend && npx openapi-typescript ../$(STAMPS)/openapi.json -o ../$(STAMPS)/schema.d.ts >/dev/null
+	diff -u frontend/src/api/schema.d.ts $(STAMPS)/schema.d.ts
+	cd frontend && npm run --silent check
+
+pytest: $(STAMPS)/dev $(STAMPS)/chromium $(SITE)
+	$(BIN)/pytest
+
+# The API description from the code, and the front end's types from the description.
+types: $(STAMPS)/dev $(STAMPS)/npm
+	$(BIN)/yellow-abacus describe-api yellow_abacus/web/openapi.json
+	cd frontend && npm run --silent types
+
+screenshots: $(STAMPS)/dev $(STAMPS)/chromium $(SITE)
+	$(BIN)/python -m tools.screenshots
+
+clean:
+	rm -rf .venv $(STAMPS) frontend/node_modules yellow_abacus/web/site .mypy_cache .ruff_cache .pytest_cache
+
+$(STAMPS)/venv:
+	mkdir -p $(STAMPS)
+	$(PYTHON) -c 'import sys; sys.exit(sys.version_info < (3, 11))' || { echo "Python 3.11 or newer is needed"; exit 1; }
+	$(PYTHON) -c 'import ensurepip, venv' 2>/dev/null || sh tools/apt-install python3-venv
+	$(PYTHON) -m venv .venv
+	touch $@
+
+$(STAMPS)/run: $(STAMPS)/venv requirements/build.lock requirements/run.lock pyproject.toml
+	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements/build.lock -r requirements/run.lock
+	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation --editable .
+	touch $@
+
+$(STAMPS)/dev: $(STAMPS)/run requirements/dev.lock
+	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements/dev.lock
+	touch $@
+
+$(STAMPS)/npm: frontend/package.json frontend/package-lock.json
+	mkdir -p $(STAMPS)
+	cd frontend && npm ci --silent --no-audit --no-fund
+	touch $@
+
+$(STAMPS)/chromium:
+	mkdir -p $(STAMPS)
+	test -x /usr/bin/chromium || sh tools/apt-install chromium
+	touch $@
+
+FRONTEND := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts
+$(SITE): $(STAMPS)/npm $(FRONTEND)
+	cd frontend && npm run --silent build -- --logLevel warn
+	touch $@

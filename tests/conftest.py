@@ -1,0 +1,34 @@
+"""What several parts of the tests share: an empty shop, the demo shop, and the paper shop of docs/sums.md."""
+
+import shutil
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+from yellow_abacus.demo import fill_with_demo_shop
+from yellow_abacus.store.shop_file import ShopFile
+
+
+@pytest.fixture
+def empty_shop(tmp_path: Path) -> Iterator[ShopFile]:
+    shop = ShopFile(tmp_path / "shop.sqlite")
+    yield shop
+    shop.close()
+
+
+@pytest.fixture(scope="session")
+def demo_path(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    path = tmp_path_factory.mktemp("demo") / "shop.sqlite"
+    shop = ShopFile(path)
+    fill_with_demo_shop(shop)
+    shop.close()
+    return path
+
+
+@pytest.fixture
+def demo_shop(demo_path: Path, tmp_path: Path) -> Iterator[ShopFile]:
+    """A copy of the demo shop that a test may change."""
+    shop = ShopFile(Path(shutil.copy(demo_path, tmp_path / "demo.sqlite")))
+    yield shop
+    shop.close()

@@ -1,0 +1,152 @@
+"""What is always true of a forecast, over generated shops and plans."""
+
+from dataclasses import replace
+from datetime import date
+
+import numpy as np
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from tests import slow
+from tests.worlds import World, worlds
+from yellow_abacus.core.breakeven import on_a_line
+from yellow_abacus.core.forecast import Forecaster
+from yellow_abacus.core.ledger import ROWS
+from yellow_abacus.core.offers import Response, When
+from yellow_abacus.core.plan import Plan
+from yellow_abacus.core.response import available_sets
+
+FIRST, LAST = date(2026, 3, 1), date(2026, 3, 10)
+COUNTED_DAYS = 30
+
+some = settings(max_examples=120, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+responses = st.builds(Response, uptake_bp=st.integers(0, 10_000), extra_bp=st.integers(0, 20_000))
+days = st.one_of(st.none(), st.dates(date(2026, 2, 25), date(2026, 3, 14)))
+
+
+@st.composite
+def planned(draw: st.DrawFn) -> tuple[World, Plan]:
+    world = draw(worlds(carts=6))
+    offers = tuple(
+        replace(offer, response=draw(responses), when=When(draw(days), draw(days))) for offer in world.offers
+    )
+    return world, Plan(FIRST, LAST, offers)
+
+
+def forecaster(world: World) -> Forecaster:
+    return Forecaster(world.shop, world.batch, COUNTED_DAYS)
+
+
+def slow_forecast(world: World, plan: Plan) -> tuple[float, float]:
+    """Kept today and under the plan: day by day, state by state, cart by cart."""
+    today = planned = 0.0
+    for number in range(plan.days):
+        day = date.fromordinal(FIRST.toordinal() + number)
+        opened = [
+            at for at, o in enumerate(plan.offers) if (o.when.first_day or day) <= day <= (o.when.last_day or day)
+        ]
+        uptake: dict[str, float] = {}
+        for at in opened:
+            code = world.slow_offers[at]["code"].casefold()
+            if code:
+                uptake.setdefault(code, plan.offers[at].response.uptake_bp / 10_000)
+        for units, zone in world.slow_carts:
+            bare = slow.ledger(world.slow_shop, slow.price(world.slow_shop, units, zone, []), zone)
+            today += sum(bare.values()) / COUNTED_DAYS
+            for mask in range(2 ** len(uptake)):
+                held = {code for bit, code in enumerate(uptake) if mask >> bit & 1}
+                chance = np.prod([share if code in held else 1 - share for code, share in uptake.items()])
+                there = [at for at in opened if (c := world.slow_offers[at]["code"].casefold()) in held or not c]
+                priced = slow.price(world.slow_shop, units, zone, [world.slow_offers[at] for at in there])
+                kept = sum(slow.ledger(world.slow_shop, priced, zone).values())
+                extra = sum(plan.offers[there[at]].response.extra_bp / 10_000 for at in priced.effective())
+                planned += chance * kept * (1 + extra) / COUNTED_DAYS
+    return today, planned
+
+
+@settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@given(planned())
+def test_a_slow_forecast_day_by_day_keeps_the_same(case):
+    world, plan = case
+    found = forecaster(world).forecast(plan)
+    today, kept = slow_forecast(world, plan)
+    assert found.today.profit == pytest.approx(today, abs=1e-6)
+    assert found.planned.profit == pytest.approx(kept, abs=1e-6)
+
+
+@some
+@given(planned())
+def test_ledger_adds_to_profit_bridge_and_rods_to_impact(case):
+    world, plan = case
+    room = forecaster(world)
+    found = room.forecast(plan)
+    assert len(found.planned.ledger) == len(ROWS)
+    assert sum(step.amount for step in found.bridge) == pytest.approx(found.impact, abs=1e-6)
+    for rods in found.rods.values():
+        assert sum(rod.change for rod in rods) == pytest.approx(found.impact, abs=1e-6)
+        assert sum(rod.share for rod in rods) == pytest.approx(1)
+    assert room.impact(plan) == pytest.approx(found.impact, abs=1e-6)
+    assert sum(available_sets(plan).values()) == pytest.approx(1)
+
+
+@some
+@given(planned())
+def test_a_rod_is_what_the_shopper_pays(case):
+    world, plan = case
+    bare = replace(plan, offers=())
+    for rod in forecaster(world).forecast(bare).rods["zone"]:
+        assert rod.kept == pytest.approx(rod.today)
+        assert rod.given_away == 0
+        assert rod.change == pytest.approx(0, abs=1e-9)
+
+
+@some
+@given(planned())
+def test_a_plan_without_offers_changes_nothing(case):
+    world, plan = case
+    found = forecaster(world).forecast(replace(plan, offers=()))
+    assert found.impact == 0
+    assert (found.planned.ledger == found.today.ledger).all()
+    assert found.more_orders.verdict == "no_matter"
+
+
+@some
+@given(planned())
+def test_at_the_break_even_of_a_figure_the_impact_is_0(case):
+    world, plan = case
+    room = forecaster(world)
+    for at, figures in enumerate(room.forecast(plan).offers):
+        value = figures.extra_break_even.value
+        if value is None:
+            continue
+        slope = figures.kept_if_doubled
+        now = plan.offers[at].response.extra_bp / 10_000
+        assert room.impact(plan) + (value - now) * slope == pytest.approx(0, abs=1e-5)
+
+
+@some
+@given(planned())
+def test_an_offer_that_is_not_open_in_the_window_influences_nothing(case):
+    world, plan = case
+    if not plan.offers:
+        return
+    closed = replace(plan.offers[0], when=When(date(2027, 1, 1), None))
+    with_it, without_it = replace(plan, offers=(closed, *plan.offers[1:])), replace(plan, offers=plan.offers[1:])
+    room = forecaster(world)
+    assert room.impact(with_it) == pytest.approx(room.impact(without_it), abs=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("at_zero", "at_top", "verdict", "value"),
+    [
+        (-100.0, 100.0, "at_least", 0.5),
+        (100.0, -100.0, "at_most", 0.5),
+        (-100.0, -50.0, "never", None),
+        (50.0, 100.0, "always", None),
+        (70.0, 70.0, "no_matter", None),
+    ],
+)
+def test_break_even_verdicts(at_zero, at_top, verdict, value):
+    found = on_a_line(at_zero, at_top, top=1.0)
+    assert (found.verdict, found.value) == (verdict, value)

@@ -1,0 +1,41 @@
+import pytest
+
+from yellow_abacus.files.columns import GOODS, ORDERS, match_columns, missing_columns, unit_of_weight
+
+
+def matched(header, fields):
+    return {key: header[at] for key, at in match_columns(header, fields).items()}
+
+
+@pytest.mark.parametrize(
+    "header",
+    [
+        "SKU;Product;Option;List price;Reduced price;Unit cost;Weight;Categories;Stock",
+        "Artikelnummer;Bezeichnung;Ausführung;VK-Preis;Aktionspreis;EK;Gewicht (kg);Warengruppe;Lagerbestand",
+        "Référence;Désignation;Couleur;Prix de vente;Prix promo;Prix d'achat;Poids_g;Famille;En stock",
+        "ITEM_CODE;itemName;variant;retail-price;SALE PRICE;Landed Cost;weight g;department;On Hand",
+    ],
+)
+def test_goods_headings_in_ordinary_trade_words(header):
+    assert list(match_columns(header.split(";"), GOODS).values()) == list(range(9))
+
+
+def test_order_headings_in_ordinary_trade_words():
+    header = ["Bestellung", "Datum", "Artikelnr", "Menge", "Einzelpreis", "Land", "Kunde", "Neukunde", "Gutschein"]
+    assert set(match_columns(header, ORDERS)) == {
+        "number", "date", "sku", "quantity", "unit_price", "zone", "shopper", "first_order", "code",
+    }  # fmt: skip
+
+
+def test_an_exact_heading_goes_before_a_loose_one_and_no_column_serves_twice():
+    header = ["Price incl. something", "Price", "SKU", "Cost of purchase"]
+    assert matched(header, GOODS) == {"sku": "SKU", "list_price": "Price", "unit_cost": "Cost of purchase"}
+
+
+def test_missing_required_columns_are_named():
+    assert [field.label for field in missing_columns(match_columns(["Name"], GOODS), GOODS)] == ["SKU"]
+
+
+@pytest.mark.parametrize(("heading", "unit"), [("Weight (kg)", "kg"), ("weight_g", "g"), ("Weight", "g")])
+def test_the_unit_in_a_weight_heading(heading, unit):
+    assert unit_of_weight(heading) == unit

@@ -1,0 +1,52 @@
+"""Files of every make: encodings, separators, and things that are no CSV at all."""
+
+import pytest
+
+from yellow_abacus.files.tables import LARGEST_FILE, UnreadableFileError, read_table, refuse_size
+
+TEXT = "SKU;Preis\nPflanzkübel;12,50\nGießkanne;8,00\n"
+
+
+@pytest.mark.parametrize("encoding", ["utf-8", "utf-8-sig", "utf-16", "cp1252"])
+def test_any_ordinary_encoding_is_read(encoding):
+    table = read_table(TEXT.encode(encoding))
+    assert table.header == ["SKU", "Preis"]
+    assert [row.cells for row in table.rows] == [["Pflanzkübel", "12,50"], ["Gießkanne", "8,00"]]
+
+
+@pytest.mark.parametrize("separator", [",", ";", "\t", "|"])
+def test_any_ordinary_separator_is_found(separator):
+    data = f'SKU{separator}Name\nA{separator}"one, two; three"\n'.encode()
+    table = read_table(data)
+    assert table.separator == separator
+    assert table.rows[0].cells == ["A", "one, two; three"]
+
+
+def test_rows_are_numbered_as_a_spreadsheet_would():
+    table = read_table(b'SKU,Name\nA,"two\nlines"\n\nB,x\n')
+    assert [(row.number, row.cells[0]) for row in table.rows] == [(2, "A"), (4, "B")]
+
+
+@pytest.mark.parametrize(
+    ("data", "says"),
+    [
+        (b"", "empty"),
+        (b"  \n\n", "empty"),
+        (b"SKU,Price\n", "nothing below"),
+        (b"\x89PNG\r\n\x1a\n" + b"\x00" * 50, "PNG picture"),
+        (b"\xff\xd8\xff\xe0rest", "JPEG picture"),
+        (b"PK\x03\x04rest", "spreadsheet"),
+        (b"SKU,Price\nA\x00,1\n", "not a text file"),
+        (b'SKU,Price\nPot,"12\nB,3\n', "quotation mark"),
+        ("SKU,Name\nA,Kübel\nB,Töpfe\nC,Erdb".encode() + b"\xc3\nD,x\n", "row 4 is damaged"),
+    ],
+)
+def test_what_cannot_be_read_says_so(data, says):
+    with pytest.raises(UnreadableFileError, match=says):
+        read_table(data)
+
+
+def test_a_200_megabyte_file_is_refused_before_it_is_read():
+    with pytest.raises(UnreadableFileError, match=r"200 MB; up to 100 MB"):
+        refuse_size(200_000_000)
+    refuse_size(LARGEST_FILE)

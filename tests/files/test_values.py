@@ -1,0 +1,124 @@
+from datetime import datetime
+from decimal import Decimal
+
+import pytest
+
+from yellow_abacus.files.values import (
+    BadCellError,
+    guess_date_order,
+    guess_decimal_mark,
+    parse_count,
+    parse_flag,
+    parse_moment,
+    parse_money,
+    parse_number,
+    parse_weight,
+)
+
+
+@pytest.mark.parametrize(
+    ("text", "mark", "value"),
+    [
+        ("12.50", ".", "12.50"),
+        ("12,50", ",", "12.50"),
+        ("1,234.50", ".", "1234.50"),
+        ("1.234,50", ",", "1234.50"),
+        ("1 234,50", ",", "1234.50"),
+        ("1\u202f234,50 €", ",", "1234.50"),
+        ("1'234.50", ".", "1234.50"),
+        ("€ 1,234", ".", "1234"),
+        ("1.234", ",", "1234"),
+        ("EUR 7", ".", "7"),
+        ("−3.5", ".", "-3.5"),
+        ("(3.50)", ".", "-3.50"),
+    ],
+)
+def test_numbers_in_many_forms(text, mark, value):
+    assert parse_number(text, mark) == Decimal(value)
+
+
+@pytest.mark.parametrize(
+    ("text", "mark"),
+    [
+        ("1e5", "."),
+        ("12,5", "."),
+        ("12.5", ","),
+        ("1.2.3", "."),
+        ("ten", "."),
+        ("", "."),
+        ("1,23,456", "."),
+        ("9" * 40, "."),
+    ],
+)
+def test_what_is_no_number_is_refused(text, mark):
+    with pytest.raises(BadCellError):
+        parse_number(text, mark)
+
+
+@pytest.mark.parametrize(
+    ("cells", "separator", "mark"),
+    [
+        (["12,50", "3"], ";", ","),
+        (["12.50", "1,200.00"], ",", "."),
+        (["1.200,00", "1.300"], ";", ","),
+        (["1,200", "1,300", "2.5"], ",", "."),
+        (["1.200.000"], ",", ","),
+        (["5", "7"], ",", "."),
+        (["5", "7"], ";", ","),
+    ],
+)
+def test_the_decimal_mark_is_found_from_the_whole_column(cells, separator, mark):
+    assert guess_decimal_mark(cells, separator) == mark
+
+
+def test_money_says_what_is_wrong():
+    assert parse_money("12.3456", ".", 2, largest=10**9, extra_digits=2) == Decimal("1234.56")
+    for text, says in [("-1", "below 0"), ("99999999999", "larger"), ("1.005", "2 decimals")]:
+        with pytest.raises(BadCellError, match=says):
+            parse_money(text, ".", 2, largest=10**9)
+
+
+def test_counts_weights_and_flags():
+    assert parse_count("1,200", ".", least=1, largest=5000) == 1200
+    for text in ("0", "-2", "1.5", "9000000"):
+        with pytest.raises(BadCellError):
+            parse_count(text, ".", least=1, largest=5000)
+    assert parse_weight("0.25 kg", ".", "g") == 250
+    assert parse_weight("250", ".", "g") == 250
+    assert parse_weight("0,25", ",", "kg") == 250
+    for text in ("3 stone", "-1", "9000 kg"):
+        with pytest.raises(BadCellError):
+            parse_weight(text, ".", "g")
+    assert [parse_flag(word) for word in ("Yes", "ja", "OUI", "0", "Nein")] == [True, True, True, False, False]
+    with pytest.raises(BadCellError):
+        parse_flag("maybe")
+
+
+@pytest.mark.parametrize(
+    ("text", "order", "moment"),
+    [
+        ("2026-03-01", "year first", datetime(2026, 3, 1)),
+        ("2026-03-01T14:05:09Z", "year first", datetime(2026, 3, 1, 14, 5, 9)),
+        ("2026-03-01 14:05:09.123+02:00", "year first", datetime(2026, 3, 1, 14, 5, 9)),
+        ("1.3.2026 14:05", "day first", datetime(2026, 3, 1, 14, 5)),
+        ("03/01/2026 2:05 PM", "month first", datetime(2026, 3, 1, 14, 5)),
+        ("01/03/26", "day first", datetime(2026, 3, 1)),
+        ("3 March 2026, 9:15", "day first", datetime(2026, 3, 3, 9, 15)),
+        ("Mar 3, 2026", "day first", datetime(2026, 3, 3)),
+    ],
+)
+def test_dates_in_many_forms(text, order, moment):
+    assert parse_moment(text, order) == moment
+
+
+@pytest.mark.parametrize("text", ["", "31.02.2026", "yesterday", "2026-13-01", "2026-03-01 25:00", "01.01.1870"])
+def test_what_is_no_date_is_refused(text):
+    with pytest.raises(BadCellError):
+        parse_moment(text, "day first")
+
+
+def test_the_date_order_is_found_from_the_whole_column():
+    assert guess_date_order(["01/02/2026", "13/02/2026"]) == "day first"
+    assert guess_date_order(["01/02/2026", "02/13/2026"]) == "month first"
+    assert guess_date_order(["2026-01-02"]) == "year first"
+    assert guess_date_order(["01/02/2026"]) == "day first"

@@ -1,0 +1,122 @@
+"""Bringing files in: all or nothing, the same again changes nothing, and every bad row named with its mend."""
+
+import csv
+import io
+
+import pytest
+from sqlalchemy import func, select
+
+from yellow_abacus import bring_in
+from yellow_abacus.files.rejected import rejected_csv
+from yellow_abacus.store.models import OrderLineRow, OrderRow, ZoneRow
+
+GOODS = b"sku,name,price,cost\nA,Pot,12.00,4\nB,Seeds,3.50,0.81\n"
+ORDERS = b"""order,date,sku,qty,zone,customer,first order,code
+1,2026-03-01 10:00,A,2,Home,S1,yes,
+,,B,1,,,,
+2,2026-03-02 11:00,B,4,Far,S2,no,MOSS
+"""
+
+
+def bring(shop, kind, data, **how):
+    return bring_in.save(shop, bring_in.check(shop, kind, data), **how)
+
+
+def counts(shop):
+    with shop.reading() as session:
+        return [
+            session.scalar(select(func.count()).select_from(table)) for table in (OrderRow, OrderLineRow, ZoneRow)
+        ]
+
+
+@pytest.fixture
+def shop(empty_shop):
+    bring(empty_shop, "goods", GOODS)
+    return empty_shop
+
+
+def test_orders_come_in_with_their_columns_on_the_first_row_or_on_all(shop):
+    assert bring(shop, "orders", ORDERS).new == 2
+    on_all = ORDERS.replace(b",,B,1,,,,", b"1,2026-03-01 10:00,B,1,Home,S1,yes,")
+    saved = bring(shop, "orders", on_all)
+    assert (saved.new, saved.changed, saved.unchanged) == (0, 0, 2)
+    assert counts(shop) == [2, 3, 2]
+
+
+@pytest.mark.parametrize(
+    ("row", "field", "says", "mend"),
+    [
+        ("3,2026-03-01,C,1,Home,,,", "SKU", "no SKU C", "Did you mean|Bring"),
+        ("3,2026-03-01,A,-1,Home,,,", "Quantity", "below 1", "1 or more"),
+        ("3,2026-03-01,A,0.5,Home,,,", "Quantity", "whole number", "whole number"),
+        ("3,2026-03-01,A,99999999999,Home,,,", "Quantity", "too large", "or less"),
+        ("3,2026-03-01,A,,Home,,,", "Quantity", "missing", "how many"),
+        ("3,2026-02-31,A,1,Home,,,", "Date and time", "no day of the calendar", "2026"),
+        ("3,,A,1,Home,,,", "Date and time", "has no date", "2026"),
+        ("3,2026-03-01,A,1,Home,,perhaps,", "First order", "neither yes nor no", "yes or no"),
+        ("3,2026-03-01,A,1,Home,,,,,surplus", "whole row", "10 cells", "quotation marks"),
+        ("2,2026-03-02 11:00,A,1,Home,,,", "Zone", "otherwise in row 4", "same in all rows"),
+        ("3,2026-03-01,A,999999,Home,,,\n3,,A,999999,,,,\n3,,A,999999,,,,", "Quantity", "worth more", "Check"),
+    ],
+)
+def test_a_bad_row_is_named_with_field_and_mend_and_nothing_comes_in(shop, row, field, says, mend):
+    before = counts(shop)
+    checked = bring_in.check(shop, "orders", ORDERS + row.encode())
+    worst = [one for one in checked.rejected if one.field == field]
+    assert worst
+    assert says in worst[0].message
+    assert any(part in worst[0].mend for part in mend.split("|"))
+    with pytest.raises(bring_in.RejectedRowsError):
+        bring_in.save(shop, checked)
+    assert counts(shop) == before
+
+
+def test_the_good_rows_can_be_brought_in_and_an_order_stays_whole(shop):
+    data = ORDERS + b"3,2026-03-03,A,1,Home,,,\n,,NO SUCH,1,,,,\n"
+    checked = bring_in.check(shop, "orders", data)
+    assert [(one.row, one.field) for one in checked.rejected] == [(5, "Order number"), (6, "SKU")]
+    assert bring_in.save(shop, checked, good_rows_only=True).new == 2
+    assert counts(shop)[0] == 2
+
+
+def test_the_rejected_rows_as_csv_are_harmless_and_complete(shop):
+    data = GOODS + b'=cmd(),"+1",-3,1\n,No sku,1,1\n'
+    checked = bring_in.check(shop, "goods", data)
+    told = list(csv.DictReader(io.StringIO(rejected_csv(checked.table, checked.rejected))))
+    assert [(row["row"], row["field"]) for row in told] == [("4", "List price"), ("5", "SKU")]
+    assert told[0]["sku"] == "'=cmd()"
+    assert told[0]["price"] == "'-3"
+    assert all(row["problem"] and row["mend"] for row in told)
+
+
+@pytest.mark.parametrize(
+    ("row", "field", "says"),
+    [
+        (b"A,Pot again,1,1", "SKU", "already in row 2"),
+        (b"C,Pot,-1,1", "List price", "below 0"),
+        (b"C,Pot,1,abc", "Unit cost", "not a number"),
+        (b"C,Pot,1.005,1", "List price", "more than 2 decimals"),
+        (b"C,Pot,1,1.00005", "Unit cost", "more than 4 decimals"),
+        (b"C,Pot,99999999999,1", "List price", "larger than any price"),
+    ],
+)
+def test_bad_goods_are_named(shop, row, field, says):
+    rejected = bring_in.check(shop, "goods", GOODS + row + b"\n").rejected
+    assert [(one.row, one.field) for one in rejected] == [(4, field)]
+    assert says in rejected[0].message
+
+
+def test_semicolons_and_decimal_commas_come_in_right(empty_shop):
+    data = "Artikelnummer;Bezeichnung;VK;EK\nA;Kübel;1.234,50;99,9999\n".encode("cp1252")
+    bring(empty_shop, "goods", data)
+    with empty_shop.reading() as session:
+        from yellow_abacus.store.goods import all_goods
+
+        (good,) = all_goods(session)
+    assert (good.product, good.list_price, good.unit_cost) == ("Kübel", 123450, 9999.99)
+
+
+def test_a_file_without_the_needed_columns_says_which(shop):
+    checked = bring_in.check(shop, "orders", b"colour,shape\nred,round\n")
+    assert [field.label for field in checked.missing] == ["Order number", "Date and time", "SKU", "Quantity"]
+    assert checked.good == 0

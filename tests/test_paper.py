@@ -1,0 +1,108 @@
+"""The shop worked out on paper in docs/sums.md, read from the page and held against core and command line."""
+
+import json
+import re
+from pathlib import Path
+
+import pytest
+from click.testing import CliRunner
+
+from yellow_abacus.cli import main
+from yellow_abacus.core.costing import cost
+from yellow_abacus.core.ledger import ROWS
+from yellow_abacus.core.pricing import price
+from yellow_abacus.files.plan_json import PlansFile
+from yellow_abacus.store.loading import load
+from yellow_abacus.store.shop_file import ShopFile
+
+DOCS = Path(__file__).parents[1] / "docs"
+PAGE = (DOCS / "sums.md").read_text(encoding="utf-8").split("# On paper")[1]
+
+
+def tables() -> list[list[list[str]]]:
+    """Every table of the paper part, as rows of cells without the header."""
+    found = []
+    for block in re.findall(r"(?:^\|.*\n)+", PAGE, flags=re.MULTILINE):
+        rows = [[cell.strip() for cell in line.strip("|").split("|")] for line in block.splitlines()]
+        found.append(rows[2:])
+    return found
+
+
+TODAY, PLAN, LEDGER, CHECKS = tables()
+
+
+def run(*words: str) -> str:
+    result = CliRunner().invoke(main, list(words))
+    assert result.exit_code == 0, result.output
+    return result.stdout
+
+
+@pytest.fixture(scope="module")
+def shop_path(tmp_path_factory) -> Path:
+    path = tmp_path_factory.mktemp("paper") / "shop.sqlite"
+    for kind, name in [
+        ("shop", "shop.json"),
+        ("goods", "goods.csv"),
+        ("orders", "orders.csv"),
+        ("plans", "plans.json"),
+    ]:
+        run("import", kind, str(DOCS / "paper" / name), "--shop", str(path))
+    return path
+
+
+@pytest.fixture(scope="module")
+def told(shop_path) -> dict:
+    return json.loads(run("forecast", "--shop", str(shop_path), "--plan", "Paper fortnight", "--json"))
+
+
+@pytest.mark.parametrize(("rows", "with_plan"), [(TODAY, False), (PLAN, True)])
+def test_each_order_is_priced_and_costed_as_on_paper(shop_path, rows, with_plan):
+    plan = PlansFile.model_validate_json((DOCS / "paper" / "plans.json").read_bytes()).plans[0].plan()
+    with ShopFile(shop_path).reading() as session:
+        loaded = load(session)
+    priced = price(loaded.shop, loaded.batch, plan.offers if with_plan else ())
+    costed = cost(loaded.shop, loaded.batch, priced)
+    assert len(rows) == loaded.batch.axes.carts == 8
+    for at, (_, _, goods, charge, total, tax, *ledger, kept) in enumerate(rows):
+        seen = [priced.goods_by_cart[at], priced.charge_by_cart[at], priced.total[at]]
+        assert seen == [round(float(figure) * 100) for figure in (goods, charge, total)]
+        assert priced.goods_tax[at] + priced.delivery_tax[at] == round(float(tax) * 100)
+        assert costed[:, at] == pytest.approx([float(figure) * 100 for figure in ledger])
+        assert costed[:, at].sum() == pytest.approx(float(kept) * 100)
+
+
+def test_the_ledger_is_the_one_on_paper(told):
+    assert [row[0] for row in LEDGER] == [*(row.key for row in ROWS), "profit"]
+    for line, (key, today, _, _, plan) in zip(told["ledger"], LEDGER, strict=True):
+        assert line["key"] == key
+        assert line["exact_today"] == pytest.approx(float(today) * 100)
+        assert line["exact_plan"] == pytest.approx(float(plan) * 100)
+
+
+def test_the_shown_ledger_and_bridge_foot(told):
+    for column in ("today", "plan", "change"):
+        *rows, kept = [line[column] for line in told["ledger"]]
+        assert sum(rows) == kept
+    assert told["start"] + sum(step["amount"] for step in told["bridge"]) == told["end"]
+    exact = {row[0]: [float(cell) * 100 for cell in row[1:]] for row in LEDGER}
+    steps = {step["key"]: step["exact"] for step in told["bridge"]}
+    assert steps["given_away"] == pytest.approx(exact["goods"][1] - exact["goods"][0])
+    assert steps["delivery_given_up"] == pytest.approx(exact["delivery_charged"][1] - exact["delivery_charged"][0])
+    assert steps["more_orders"] == pytest.approx(exact["profit"][2])
+
+
+def test_the_answer_and_its_figures_are_those_on_paper(told):
+    checks = {name: float(figure) for name, figure in CHECKS}
+    first, second = told["offers"]
+    assert told["ledger"][-1]["exact_plan"] - told["ledger"][-1]["exact_today"] == pytest.approx(
+        checks["impact"] * 100
+    )
+    assert told["more_orders"]["value"] == pytest.approx(checks["more_orders"])
+    assert [first["reached"], second["reached"]] == pytest.approx(
+        [checks["offer 1 reached"], checks["offer 2 reached"]]
+    )
+    assert first["extra_break_even"]["value"] == pytest.approx(checks["offer 1 extra_break_even"])
+    assert second["extra_break_even"]["value"] == pytest.approx(checks["offer 2 extra_break_even"])
+    answer = re.search(r"The answer: \*(.+?)\*", PAGE, flags=re.DOTALL)
+    assert answer
+    assert " ".join(answer[1].split()) in told["answer_text"].replace("\u00a0", " ")
