@@ -6,6 +6,7 @@ from contextlib import contextmanager
 from typing import Any
 
 import waitress
+from waitress import wasyncore
 
 from yellow_abacus.store.shop_file import ShopFile
 from yellow_abacus.web.app import make_app
@@ -25,4 +26,5 @@ def serving(shop_file: ShopFile) -> Iterator[str]:
     thread.start()
     yield f"http://127.0.0.1:{server.effective_port}"
     server.close()
+    wasyncore.close_all(server._map, ignore_all=True)  # else it waits for idle connections
     thread.join(timeout=5)

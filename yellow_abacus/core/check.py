@@ -4,6 +4,7 @@ The shapes (types, known kinds) are checked where plans are read; here is what m
 """
 
 import re
+import unicodedata
 from collections.abc import Iterator
 
 from yellow_abacus.core.offers import AmountOff, Offer
@@ -16,7 +17,7 @@ MOST_OFFERS = 20
 MOST_PARTS = 8
 MOST_EXTRA_BP = 50_000
 
-CODE = re.compile(r"[^\W_]+(?:[-.][^\W_]+)*")
+SHORTEST_CODE, LONGEST_CODE = 4, 24
 
 
 def check_plan(plan: Plan, zones: tuple[str, ...], categories: tuple[str, ...]) -> list[Problem]:
@@ -101,12 +102,20 @@ def _scopes(offer: Offer, categories: tuple[str, ...]) -> Iterator[Problem]:
 
 def _given(offer: Offer) -> Iterator[Problem]:
     code = offer.given.code
-    if offer.given.by == "code" and not (4 <= len(code) <= 24 and CODE.fullmatch(code)):
+    if offer.given.by == "code" and not _is_code(code):
         yield Problem(
             ("given", "code"),
             f"“{code}” cannot be a code." if code else "The code is empty.",
             "Use 4 to 24 letters and digits, with a dot or hyphen between them if you like.",
         )
+
+
+def _is_code(text: str) -> bool:
+    """Letters of any script (with their marks) and digits, dot or hyphen between them."""
+    return SHORTEST_CODE <= len(text) <= LONGEST_CODE and all(
+        part and unicodedata.category(part[0])[0] != "M" and all(unicodedata.category(ch)[0] in "LMN" for ch in part)
+        for part in re.split("[-.]", text)
+    )
 
 
 def _when(offer: Offer) -> Iterator[Problem]:

@@ -2,8 +2,9 @@
 
 from pathlib import Path
 
-from flask import send_from_directory
+from flask import request, send_from_directory
 from flask_openapi3 import Info, OpenAPI
+from werkzeug.exceptions import RequestEntityTooLarge
 
 from yellow_abacus import __version__
 from yellow_abacus.counting import CountingRoom
@@ -55,6 +56,12 @@ def make_app(shop_file: ShopFile) -> OpenAPI:
         response = send_from_directory(SITE, "index.html")
         response.cache_control.no_cache = True
         return response
+
+    @app.before_request
+    def refuse_too_large():
+        """Before anything is parsed, so that the answer is the same whatever the request would hold."""
+        if (request.content_length or 0) > app.config["MAX_CONTENT_LENGTH"]:
+            raise RequestEntityTooLarge
 
     @app.after_request
     def headers(response):

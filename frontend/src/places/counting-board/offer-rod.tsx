@@ -105,7 +105,7 @@ function OfferItem(props: ItemProps) {
   return (
     <li data-offer={offer.id} className="grid grid-cols-[30px_1fr] gap-x-3.5">
       <RodBead {...{ offer, number, slide, move, what, at, placeAt }} />
-      <div className={`min-w-0 ${offer.in_plan ? "" : "opacity-75"}`}>
+      <div className={`min-w-0 ${offer.in_plan ? "" : "text-soft"}`}>
         <div className="flex items-baseline justify-between gap-2">
           {naming ? (
             <input
@@ -225,7 +225,7 @@ function RodBead({
     <button
       type="button"
       aria-pressed={offer.in_plan}
-      aria-label={`${what}: ${offer.in_plan ? "in the plan" : "slid out"}`}
+      aria-label={`${number ?? "–"} ${what}: ${offer.in_plan ? "in the plan" : "slid out"}`}
       title="Click or slide sideways: out of the plan or in. Drag: change the order."
       className={`mt-0.5 flex h-[27px] w-[31px] touch-none items-center justify-center rounded-bead border-[1.5px] border-ink text-small font-bold ${
         offer.in_plan ? "bg-ink text-sheet" : "bg-sheet text-soft"

@@ -1,0 +1,268 @@
+"""The Counting board as a merchant uses it."""
+
+import re
+import subprocess
+import sys
+
+from playwright.sync_api import Locator, Page, expect
+
+
+def open_board(page: Page, address: str) -> Locator:
+    page.goto(f"{address}/counting-board")
+    answer = page.get_by_test_id("answer")
+    expect(answer).to_contain_text("Over these")
+    return answer
+
+
+def offers(page: Page) -> Locator:
+    return page.get_by_role("region", name="Offers").locator("li[data-offer]")
+
+
+def saved(page: Page) -> None:
+    """Wait until what was changed is in the shop file."""
+    with page.expect_response(lambda answer: answer.request.method == "PUT" and answer.ok):
+        pass
+
+
+def plain(text: str) -> str:
+    return text.replace("\u00a0", " ")
+
+
+def test_the_browser_says_what_paper_and_command_line_say(page: Page, paper, complaints):
+    address, path = paper
+    answer = open_board(page, address)
+    command = [
+        sys.executable,
+        "-m",
+        "yellow_abacus",
+        "forecast",
+        "--shop",
+        str(path),
+        "--plan",
+        "Paper fortnight",
+    ]
+    told = plain(subprocess.run(command, capture_output=True, text=True, check=True).stdout)
+    said = plain(answer.inner_text())
+    assert (
+        said == "Over these 14 days the plan keeps €25.26 less than today. It needs 25 % more orders to break even."
+    )
+    assert said in told
+    page.get_by_role("tab", name="ledger").click()
+    rows = page.get_by_role("tabpanel").locator("tbody").first.locator("tr")
+    for line in told.splitlines()[3:10]:
+        label, *figures = re.split(r"\s{2,}", line.strip())
+        cells = [cell.removeprefix("+") for cell in rows.filter(has_text=label).locator("td").all_inner_texts()]
+        assert cells[:3] == figures
+
+
+def test_arrows_nudge_a_number_where_it_stands_and_the_answer_follows(page: Page, demo: str, complaints):
+    answer = open_board(page, demo)
+    before = answer.inner_text()
+    page.get_by_role("button", name="12 % off").focus()
+    page.keyboard.press("ArrowDown")
+    expect(page.get_by_role("button", name="11 % off")).to_be_focused()
+    expect(answer).not_to_have_text(before)
+    saved(page)
+    after = answer.inner_text()
+    page.reload()
+    expect(answer).to_have_text(after)
+
+
+def test_a_number_is_typed_with_its_curve_beside_it(page: Page, demo: str, complaints):
+    answer = open_board(page, demo)
+    before = answer.inner_text()
+    page.get_by_role("button", name="€65 or more").press("Enter")
+    box = page.get_by_label("At least")
+    expect(box).to_be_focused()
+    box.fill("72,50")
+    expect(page.get_by_role("button", name="€72.50 or more")).to_be_visible()
+    expect(answer).not_to_have_text(before)
+    expect(page.get_by_text("Best here")).to_be_visible()
+    page.get_by_role("button", name="Take it").click()
+    expect(page.get_by_role("button", name="€72.50 or more")).to_have_count(0)
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+
+
+def test_what_cannot_be_a_number_is_said_in_place_and_not_taken(page: Page, demo: str):
+    open_board(page, demo)
+    page.get_by_role("button", name="12 % off").click()
+    for typed, says in [("abc", "Write a number"), ("-5", "or more"), ("120", "100 or less")]:
+        page.get_by_label("Percentage off").fill(typed)
+        expect(page.get_by_role("alert")).to_contain_text(says)
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("button", name="12 % off")).to_be_visible()
+
+
+def test_an_offer_slides_out_and_in_by_key_and_by_mouse(page: Page, demo: str, complaints):
+    answer = open_board(page, demo)
+    before = answer.inner_text()
+    page.get_by_role("button", name="Spring twelve: in the plan").press("Space")
+    expect(page.get_by_role("button", name="Spring twelve: slid out")).to_have_attribute("aria-pressed", "false")
+    expect(answer).not_to_have_text(before)
+    bead = page.get_by_role("button", name="Spring twelve: slid out").bounding_box()
+    assert bead
+    page.mouse.move(bead["x"] + 15, bead["y"] + 13)
+    page.mouse.down()
+    page.mouse.move(bead["x"] + 45, bead["y"] + 13, steps=4)
+    page.mouse.up()
+    expect(page.get_by_role("button", name="Spring twelve: in the plan")).to_be_visible()
+    expect(answer).to_have_text(before)
+
+
+def test_offers_are_reordered_by_key_and_by_dragging(page: Page, demo: str, complaints):
+    open_board(page, demo)
+    expect(offers(page).first).to_contain_text("Spring twelve")
+    page.get_by_role("button", name="Spring twelve: in the plan").press("Alt+ArrowDown")
+    expect(offers(page).nth(1)).to_contain_text("Spring twelve")
+    bead = page.get_by_role("button", name="Spring twelve: in the plan").bounding_box()
+    top = offers(page).first.bounding_box()
+    assert bead
+    assert top
+    page.mouse.move(bead["x"] + 15, bead["y"] + 13)
+    page.mouse.down()
+    page.mouse.move(bead["x"] + 16, top["y"] + 4, steps=6)
+    page.mouse.up()
+    expect(offers(page).first).to_contain_text("Spring twelve")
+
+
+def test_an_offer_is_written_named_noted_copied_deleted_and_all_of_it_undone(page: Page, demo: str, complaints):
+    open_board(page, demo)
+    page.keyboard.press("n")
+    page.keyboard.press("Enter")
+    expect(offers(page)).to_have_count(4)
+    saved(page)
+    page.get_by_role("button", name="Change offer 4").click()
+    page.get_by_role("menuitem", name="Give it a name").click()
+    page.get_by_label("Name of the offer").fill("Fresh leaves")
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name="Change Fresh leaves").click()
+    page.get_by_role("menuitem", name="Write a note").click()
+    page.get_by_label("Note on Fresh leaves").fill("Ask Mina first.")
+    saved(page)
+    page.get_by_role("button", name="Change Fresh leaves").click()
+    page.get_by_role("menuitem", name="Copy").click()
+    expect(offers(page)).to_have_count(5)
+    saved(page)
+    page.get_by_role("button", name="Change Fresh leaves (copy)").click()
+    page.get_by_role("menuitem", name="Delete").click()
+    expect(offers(page)).to_have_count(4)
+    page.get_by_role("heading", name="From today to the plan").click()
+    for count in (5, 4):
+        page.keyboard.press("Control+z")
+        expect(offers(page)).to_have_count(count)
+    page.keyboard.press("Control+Shift+z")
+    expect(offers(page)).to_have_count(5)
+
+
+def test_goods_code_and_days_are_set_as_words(page: Page, demo: str, complaints):
+    answer = open_board(page, demo)
+    first = offers(page).first
+    before = answer.inner_text()
+    first.get_by_role("button", name="everything").click()
+    page.get_by_role("radio", name="Only these").click()
+    page.get_by_role("checkbox", name="Seeds").check()
+    page.get_by_role("checkbox", name="Soils").check()
+    page.keyboard.press("Escape")
+    expect(first.get_by_role("button", name="seeds and soils")).to_be_visible()
+    first.get_by_role("button", name="without a code").click()
+    page.get_by_role("radio", name="To shoppers who type a code").click()
+    page.get_by_label("Code", exact=True).fill("dewfall")
+    page.keyboard.press("Escape")
+    expect(first.get_by_role("button", name="with the code DEWFALL")).to_be_visible()
+    expect(first.get_by_role("button", name="of shoppers")).to_be_visible()
+    first.get_by_role("button", name="while the plan runs").click()
+    page.get_by_role("radio", name="On days of its own").click()
+    page.get_by_label("Last day").fill("2027-03-05")
+    page.keyboard.press("Escape")
+    expect(first.get_by_role("button", name="1 to 5 March")).to_be_visible()
+    expect(answer).not_to_have_text(before)
+
+
+def test_a_clause_is_added_and_taken_off_without_trace(page: Page, demo: str, complaints):
+    answer = open_board(page, demo)
+    first = offers(page).first
+    words, before = first.locator("p").first.inner_text(), answer.inner_text()
+    first.get_by_role("button", name="and also…").click()
+    page.get_by_role("menuitem", name="free delivery").click()
+    expect(first.get_by_role("button", name="free delivery")).to_be_visible()
+    first.get_by_role("button", name="free delivery").click()
+    page.get_by_role("button", name="Take this off the offer").click()
+    expect(first.locator("p").first).to_have_text(words)
+    expect(answer).to_have_text(before)
+
+
+def test_an_offer_that_cannot_work_says_so_in_place_and_is_not_saved(page: Page, demo: str):
+    open_board(page, demo)
+    first = offers(page).first
+    first.get_by_role("button", name="while the plan runs").click()
+    page.get_by_role("radio", name="On days of its own").click()
+    page.get_by_label("Last day").fill("2027-02-01")
+    expect(page.get_by_role("dialog").get_by_role("alert")).to_contain_text("ends before it starts")
+    page.keyboard.press("Escape")
+    expect(page.get_by_text("This answer is from before")).to_be_visible()
+    expect(first.locator(".word[data-unsound=true]")).to_have_count(1)
+    page.wait_for_timeout(700)
+    page.reload()
+    expect(first.get_by_role("button", name="while the plan runs")).to_be_visible()
+
+
+def test_several_plans_are_kept_opened_copied_and_deleted(page: Page, demo: str, complaints):
+    answer = open_board(page, demo)
+    first = answer.inner_text()
+    menu = page.get_by_role("button", name=re.compile("Choose or change a plan"))
+    menu.click()
+    page.get_by_role("menuitemradio", name="Seed weeks").click()
+    expect(answer).to_contain_text("21 days")
+    menu.click()
+    page.get_by_role("menuitem", name="Copy this plan").click()
+    expect(menu).to_contain_text("Seed weeks (copy)")
+    menu.click()
+    page.get_by_role("menuitem", name="Rename this plan").click()
+    page.get_by_label("Name of the plan").fill("Sowing weeks")
+    page.keyboard.press("Enter")
+    saved(page)
+    menu.click()
+    page.get_by_role("menuitem", name="Delete this plan").click()
+    expect(menu).to_contain_text("Potting-up fortnight")
+    expect(answer).to_have_text(first)
+    menu.click()
+    expect(page.get_by_role("menuitemradio")).to_have_count(2)
+    page.get_by_role("menuitem", name="Start a new plan").click()
+    expect(answer).to_contain_text("keeps just what today keeps")
+
+
+def test_rods_are_readable_as_numbers_and_by_zone(page: Page, demo: str, complaints):
+    open_board(page, demo)
+    rod = page.get_by_role("listitem", name=re.compile("Mostly Planters, an average order: the shopper pays €"))
+    expect(rod).to_be_visible()
+    page.get_by_role("button", name="by zone").click()
+    page.get_by_role("button", name="as a table").click()
+    table = page.get_by_role("region", name="Where an order’s money goes").get_by_role("table")
+    expect(table.locator("tbody tr")).to_have_count(3)
+    for row in table.locator("tbody tr").all():
+        cells = [
+            float(re.sub(r"[^\d.−]", "", text).replace("−", "-")) for text in row.locator("td").all_inner_texts()[1:]
+        ]
+        pays, goods, delivery, fees, tax, kept, *_ = cells
+        assert round(goods + delivery + fees + tax + kept, 2) == pays
+
+
+def test_figures_of_the_answer_open_to_the_sum_behind_them(page: Page, demo: str, complaints):
+    answer = open_board(page, demo)
+    answer.get_by_role("button", name="less").click()
+    expect(page.get_by_role("dialog", name="Plan minus today")).to_contain_text("Goods, net of tax")
+    page.keyboard.press("Escape")
+    answer.get_by_role("button", name="more orders").click()
+    expect(page.get_by_role("dialog", name="What it needs to break even")).to_contain_text("you expect")
+
+
+def test_a_change_in_another_window_is_not_overwritten(page: Page, demo: str, context):
+    open_board(page, demo)
+    other = context.new_page()
+    open_board(other, demo)
+    other.get_by_role("button", name="12 % off").press("ArrowUp")
+    saved(other)
+    page.get_by_role("button", name="12 % off").press("ArrowDown")
+    expect(page.get_by_role("status")).to_contain_text("changed in another window")
+    expect(page.get_by_role("button", name="13 % off")).to_be_visible()

@@ -1,0 +1,98 @@
+"""All seven places: reachable by key, complaining of nothing, and sound for everybody."""
+
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+AXE = (Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js").read_text(encoding="utf-8")
+
+PLACES = ["goods", "delivery", "carts", "counting-board", "till", "side-by-side", "afterwards"]
+
+
+def serious(page: Page) -> list[str]:
+    """What axe-core finds serious or critical."""
+    page.evaluate(AXE)
+    found = page.evaluate("() => axe.run(document, { resultTypes: ['violations'] })")["violations"]
+    return [
+        f"{one['id']}: {node['html'][:160]} {node['failureSummary']}"
+        for one in found
+        if one["impact"] in ("serious", "critical")
+        for node in one["nodes"]
+    ]
+
+
+@pytest.mark.parametrize("place", PLACES)
+def test_axe_finds_nothing_serious_with_the_demo_shop(page: Page, demo: str, complaints, place):
+    page.goto(f"{demo}/{place}")
+    page.get_by_role("heading").first.wait_for()
+    page.wait_for_load_state("networkidle")
+    assert serious(page) == []
+
+
+@pytest.mark.parametrize("place", ["goods", "delivery", "carts", "counting-board"])
+def test_axe_finds_nothing_serious_in_an_empty_shop(page: Page, empty: str, complaints, place):
+    page.goto(f"{empty}/{place}")
+    page.get_by_role("heading").first.wait_for()
+    assert serious(page) == []
+
+
+def test_axe_finds_nothing_serious_with_an_editor_or_menu_open(page: Page, demo: str, complaints):
+    page.goto(f"{demo}/counting-board")
+    for open_it in (
+        lambda: page.get_by_role("button", name="€65 or more").click(),
+        lambda: page.get_by_role("button", name="anything").first.click(),
+        lambda: page.get_by_role("button", name="without a code").first.click(),
+        lambda: page.get_by_role("button", name="Write an offer").click(),
+        lambda: page.get_by_role("button", name="Keys").click(),
+    ):
+        open_it()
+        page.locator("[role=dialog],[role=menu]").wait_for()
+        page.wait_for_timeout(350)
+        # while a menu is open all else is hidden from assistive technology on purpose, focusable or not
+        assert [one for one in serious(page) if not one.startswith("aria-hidden-focus")] == []
+        page.keyboard.press("Escape")
+
+
+def test_keys_1_to_7_go_to_the_places_and_the_list_of_keys_opens(page: Page, demo: str, complaints):
+    page.goto(demo)
+    expect(page.get_by_test_id("answer")).to_be_visible()
+    for number, place in enumerate(PLACES, start=1):
+        page.keyboard.press(str(number))
+        page.wait_for_url(f"**/{place}*")
+        expect(page.get_by_role("navigation").get_by_role("link").nth(number - 1)).to_have_attribute(
+            "aria-current", "page"
+        )
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog", name="Keys")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+
+
+def test_places_to_come_say_so_and_offer_nothing_to_press(page: Page, demo: str):
+    for place in PLACES[4:]:
+        page.goto(f"{demo}/{place}")
+        expect(page.get_by_role("heading", name="is not built yet")).to_be_visible()
+        assert page.locator("main button, main input").count() == 0
+
+
+def test_the_first_load_is_light(page: Page, demo: str):
+    sizes = []
+    page.on("response", lambda answer: sizes.append(len(answer.body())) if answer.url.endswith(".js") else None)
+    page.goto(demo)
+    expect(page.get_by_test_id("answer")).to_be_visible()
+    assert sum(sizes) < 900_000  # plain bytes; make bench prints what they come to compressed
+
+
+def test_the_goods_bead_counts_what_is_missing_and_the_place_finds_it(page: Page, demo: str):
+    page.goto(f"{demo}/goods")
+    expect(page.get_by_title("1 without a unit cost or list price")).to_be_visible()
+    page.get_by_label("Only incomplete").check()
+    expect(page.locator("tbody tr")).to_have_count(1)
+    page.get_by_label("Only incomplete").uncheck()
+    page.keyboard.press("Escape")
+    page.get_by_role("heading", level=1).click()
+    page.keyboard.press("/")
+    page.keyboard.type("trough")
+    expect(page.locator("tbody tr")).to_have_count(1)
+    expect(page.locator("tbody tr")).to_contain_text("Stone trough")

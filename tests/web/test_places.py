@@ -1,0 +1,171 @@
+"""The other places over the API: goods, delivery, carts, bringing files in."""
+
+import io
+import time
+
+import pytest
+
+
+def upload(client, kind: str, data: bytes, name: str = "file.csv") -> dict:
+    form = {"kind": kind, "file": (io.BytesIO(data), name)}
+    answer = client.post("/api/uploads", data=form, content_type="multipart/form-data")
+    assert answer.status_code == 202, answer.json
+    return settled(client, answer.json["id"])
+
+
+def settled(client, upload_id: str) -> dict:
+    for _ in range(200):
+        told = client.get(f"/api/uploads/{upload_id}").json
+        if told["state"] not in ("checking", "saving"):
+            return told
+        time.sleep(0.02)
+    raise AssertionError("the upload never settled")
+
+
+def test_the_frame_counts_what_is_there_and_what_is_missing(demo, empty):
+    frame = demo.get("/api/frame").json
+    assert (frame["orders"], frame["plans"], frame["missing_goods"]["count"]) == (12_000, 2, 1)
+    assert len(frame["categories"]) == 8
+    assert empty.get("/api/frame").json["empty"] is True
+
+
+def test_the_demo_shop_only_fills_an_empty_shop(demo, empty):
+    assert demo.post("/api/demo").status_code == 409
+    assert empty.post("/api/demo").status_code == 200
+    assert empty.get("/api/frame").json["orders"] == 12_000
+
+
+def test_goods_tell_what_of_each_price_is_kept(demo):
+    goods = demo.get("/api/goods").json["goods"]
+    fern = next(good for good in goods if good["product"] == "Boston fern" and good["option"] == "12 cm")
+    assert (fern["standing"], fern["tax"]) == (1190, 207)
+    assert fern["kept"] == 1190 - 207 - 435
+    assert next(good for good in goods if good["unit_cost"] is None)["kept"] is None
+
+
+def test_carts_tell_the_spread_of_all_orders(demo):
+    carts = demo.get("/api/carts").json
+    assert sum(band["orders"] for band in carts["bands"]) + carts["above"] == carts["orders"] == 12_000
+    assert sum(group["orders"] for group in carts["groups"]) == 12_000
+    assert carts["counted_days"] == 365
+    assert carts["thresholds"] == [9000, 15000]
+
+
+def test_an_empty_shop_shows_empty_places(empty):
+    assert empty.get("/api/goods").json == {"goods": []}
+    assert empty.get("/api/carts").json["orders"] == 0
+    assert empty.get("/api/delivery").json["zones"] == []
+
+
+def test_a_file_goes_through_matching_to_saved(empty):
+    told = upload(empty, "goods", b"Code,What,Price,Mine\nA,Pot,12.00,4\n")
+    assert told["state"] == "checked"
+    assert [column["field"] for column in told["columns"]] == [None, None, "list_price", None]
+    assert told["missing"] == ["SKU"]
+    assert empty.post(f"/api/uploads/{told['id']}/save", json={"good_rows_only": False}).status_code == 409
+    body = {"fields": ["sku", "product", "list_price", "unit_cost"], "reading": told["reading"]}
+    assert empty.put(f"/api/uploads/{told['id']}/columns", json=body).status_code == 202
+    assert settled(empty, told["id"])["good"] == 1
+    empty.post(f"/api/uploads/{told['id']}/save", json={"good_rows_only": False})
+    assert settled(empty, told["id"])["saved"] == {"new": 1, "changed": 0, "unchanged": 0}
+    (good,) = empty.get("/api/goods").json["goods"]
+    assert (good["list_price"], good["unit_cost"]) == (1200, 400)
+
+
+def test_rejected_rows_are_listed_downloaded_and_left_out_only_if_asked(empty):
+    told = upload(empty, "goods", b"SKU,Price\nA,1\nB,-1\n")
+    assert [(one["row"], one["field"]) for one in told["rejected"]] == [(3, "List price")]
+    assert empty.post(f"/api/uploads/{told['id']}/save", json={"good_rows_only": False}).status_code == 409
+    assert empty.get("/api/goods").json == {"goods": []}
+    listed = empty.get(f"/api/uploads/{told['id']}/rejected.csv")
+    assert listed.mimetype == "text/csv"
+    assert b"3,List price" in listed.data
+    empty.post(f"/api/uploads/{told['id']}/save", json={"good_rows_only": True})
+    assert settled(empty, told["id"])["saved"]["new"] == 1
+
+
+@pytest.mark.parametrize(
+    ("data", "says"),
+    [(b"", "empty"), (b"\x89PNG\r\n\x1a\nxxxx", "PNG picture"), (b"SKU,Price\nA,\xff\xfe\x81\n", "damaged")],
+)
+def test_a_file_that_cannot_be_read_fails_with_a_reason(empty, data, says):
+    told = upload(empty, "goods", data)
+    assert told["state"] == "failed"
+    assert says in told["problem"]
+
+
+def test_a_200_megabyte_upload_is_refused_unread(empty):
+    answer = empty.post(
+        "/api/uploads",
+        environ_overrides={"CONTENT_LENGTH": "200000000"},
+        content_type="multipart/form-data; boundary=x",
+    )
+    assert answer.status_code == 413
+    assert "100 MB" in answer.json["detail"]
+
+
+@pytest.mark.parametrize(
+    ("path", "body", "status"),
+    [
+        ("columns", {"fields": ["sku", "sku"], "reading": {"decimal_mark": ".", "date_order": "day first"}}, 422),
+        ("columns", {"fields": ["nonsense"], "reading": {"decimal_mark": ".", "date_order": "day first"}}, 422),
+        ("columns", {"fields": ["sku"], "reading": {"decimal_mark": "!", "date_order": "day first"}}, 422),
+        ("columns", {}, 422),
+    ],
+)
+def test_columns_that_do_not_fit_are_refused(empty, path, body, status):
+    told = upload(empty, "goods", b"SKU,Price\nA,1\n")
+    answer = empty.put(f"/api/uploads/{told['id']}/{path}", json=body)
+    assert answer.status_code == status
+    assert answer.json["errors"]
+
+
+def test_hand_made_upload_requests_are_refused(empty):
+    assert empty.post("/api/uploads", data={"kind": "wishes"}).status_code == 422
+    assert empty.post("/api/uploads", json={}).status_code in (415, 422)
+    assert empty.get("/api/uploads/none").status_code == 404
+
+
+def test_zones_are_renamed_added_and_kept_where_orders_went(demo):
+    zones = [
+        {key: zone[key] for key in ("name", "charge", "free_from", "cost")}
+        for zone in demo.get("/api/delivery").json["zones"]
+    ]
+    renamed = [zones[0] | {"name": "At home", "was": "Home"}, *zones[1:], {"name": "Moon", "charge": 1}]
+    told = demo.put("/api/zones", json={"zones": renamed}).json
+    assert [(zone["name"], zone["orders"] > 0) for zone in told["zones"]][::3] == [("At home", True), ("Moon", False)]
+    assert demo.get("/api/frame").json["missing_delivery"]["count"] == 1
+    refused = demo.put("/api/zones", json={"zones": zones[1:]})
+    assert (refused.status_code, refused.json["errors"][0]["pointer"]) == (422, "/zones")
+    twice = demo.put("/api/zones", json={"zones": [*renamed[:-1], {"name": "at HOME"}]})
+    assert twice.json["errors"][0]["pointer"] == "/zones/3/name"
+
+
+@pytest.mark.parametrize(
+    ("part", "pointer"),
+    [
+        ({"currency": "Shells"}, "/currency"),
+        ({"currency": "JPY"}, "/currency"),
+        ({"tax_bp": -1}, "/tax_bp"),
+        ({"tax_bp": 20_000}, "/tax_bp"),
+        ({"payment_fixed": -0.5}, "/payment_fixed"),
+        ({"name": "  "}, "/name"),
+        ({"percent_of": "luck"}, "/percent_of"),
+        ({"codes_per_order": 0}, "/codes_per_order"),
+    ],
+)
+def test_unsound_settings_are_refused_and_nothing_changes(demo, part, pointer):
+    before = demo.get("/api/delivery").json
+    answer = demo.put("/api/settings", json=before["settings"] | part)
+    assert answer.status_code == 422
+    assert answer.json["errors"][0]["pointer"] == pointer
+    assert demo.get("/api/delivery").json == before
+
+
+def test_a_change_of_settings_changes_the_forecast(demo, plan):
+    before = demo.post("/api/forecast", json=plan["plan"]).json
+    settings = demo.get("/api/delivery").json["settings"]
+    demo.put("/api/settings", json=settings | {"picking_per_order": settings["picking_per_order"] + 100})
+    after = demo.post("/api/forecast", json=plan["plan"]).json
+    orders = before["plan"]["orders"]
+    assert after["ledger"][-1]["exact_plan"] == pytest.approx(before["ledger"][-1]["exact_plan"] - 100 * orders)
