@@ -2,7 +2,7 @@
 
 import threading
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from typing import Any
 
 import waitress
@@ -22,7 +22,12 @@ CHROMIUM: dict[str, Any] = {
 def serving(shop_file: ShopFile) -> Iterator[str]:
     """The address of a server for this shop, for as long as the block runs."""
     server = waitress.create_server(make_app(shop_file), host="127.0.0.1", port=0, threads=6)
-    thread = threading.Thread(target=server.run, daemon=True)
+
+    def run() -> None:
+        with suppress(OSError, ValueError):  # sockets closed below while the loop waits on them
+            server.run()
+
+    thread = threading.Thread(target=run, daemon=True)
     thread.start()
     yield f"http://127.0.0.1:{server.effective_port}"
     server.close()

@@ -1,0 +1,68 @@
+"""In the browser with the demo shop: from a keystroke in a sentence to the new answer, and the first load."""
+
+import gzip
+import tempfile
+from pathlib import Path
+from time import perf_counter
+
+from playwright.sync_api import sync_playwright
+
+from tests.bench.timing import tell
+from tests.ui.server import CHROMIUM, serving
+from yellow_abacus.demo import fill_with_demo_shop
+from yellow_abacus.store.shop_file import ShopFile
+
+KEYSTROKES = 60
+
+# From the key going down to the next frame after the answer's text has changed.
+MEASURE = """(key) => new Promise((done) => {
+  const answer = document.querySelector("[data-testid=answer]");
+  const before = answer.textContent;
+  const start = performance.now();
+  const watch = new MutationObserver(() => {
+    if (answer.textContent === before) return;
+    watch.disconnect();
+    requestAnimationFrame(() => done(performance.now() - start));
+  });
+  watch.observe(answer, { subtree: true, childList: true, characterData: true });
+  document.activeElement.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true, cancelable: true }));
+})"""
+
+
+def run() -> None:
+    with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
+        shop = ShopFile(Path(folder) / "shop.sqlite")
+        fill_with_demo_shop(shop)
+        with serving(shop) as address:
+            browser = playwright.chromium.launch(**CHROMIUM)
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            scripts: dict[str, int] = {}
+            page.on(
+                "response",
+                lambda answer: (
+                    scripts.update({answer.url: len(gzip.compress(answer.body()))})
+                    if answer.url.endswith(".js")
+                    else None
+                ),
+            )
+            start = perf_counter()
+            page.goto(f"{address}/counting-board")
+            page.get_by_test_id("answer").wait_for()
+            tell("first load until the answer stands there", [(perf_counter() - start) * 1000])
+            print(
+                f"  script of the first load, compressed: {sum(scripts.values()) / 1000:.0f} kB   bar 300 kB",
+                flush=True,
+            )
+            page.wait_for_timeout(500)
+            for name, word in (
+                ("12 % off", "a word nudged where it stands"),
+                ("€65 or more", "the threshold nudged"),
+            ):
+                page.get_by_role("button", name=name).focus()
+                found = []
+                for at in range(KEYSTROKES):
+                    found.append(page.evaluate(MEASURE, "ArrowUp" if at % 20 < 10 else "ArrowDown"))
+                    page.wait_for_timeout(40)
+                tell(f"keystroke to answer: {word}", found, "bar 150 ms at 95 %")
+                page.wait_for_timeout(1000)
+            browser.close()
