@@ -67,5 +67,6 @@ def take(names: list[str], folder: Path) -> None:
 
 
 if __name__ == "__main__":
-    into = Path(sys.argv.pop()) if sys.argv[-1].startswith("/") else FOLDER
-    take(sys.argv[1:], into)
+    names = sys.argv[1:]
+    into = Path(names.pop()) if names and names[-1].startswith("/") else FOLDER
+    take(names, into)
