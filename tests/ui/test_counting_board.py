@@ -72,14 +72,16 @@ def test_a_number_is_typed_with_its_curve_beside_it(page: Page, demo: str, compl
     answer = open_board(page, demo)
     before = answer.inner_text()
     page.get_by_role("button", name="€65 or more").press("Enter")
-    box = page.get_by_label("At least")
+    box = page.get_by_role("textbox", name="At least")
     expect(box).to_be_focused()
     box.fill("72,50")
     expect(page.get_by_role("button", name="€72.50 or more")).to_be_visible()
     expect(answer).not_to_have_text(before)
     expect(page.get_by_text("Best here")).to_be_visible()
+    page.get_by_role("button", name="At least: one step more").click()
+    expect(page.get_by_role("button", name="€73 or more")).to_be_visible()
     page.get_by_role("button", name="Take it").click()
-    expect(page.get_by_role("button", name="€72.50 or more")).to_have_count(0)
+    expect(page.get_by_role("button", name="€73 or more")).to_have_count(0)
     page.keyboard.press("Escape")
     expect(page.get_by_role("dialog")).to_have_count(0)
 
@@ -87,8 +89,13 @@ def test_a_number_is_typed_with_its_curve_beside_it(page: Page, demo: str, compl
 def test_what_cannot_be_a_number_is_said_in_place_and_not_taken(page: Page, demo: str):
     open_board(page, demo)
     page.get_by_role("button", name="12 % off").click()
-    for typed, says in [("abc", "Write a number"), ("-5", "or more"), ("120", "100 or less")]:
-        page.get_by_label("Percentage off").fill(typed)
+    for typed, says in [
+        ("abc", "Write a number"),
+        ("12.345", "fewer decimals"),
+        ("-5", "or more"),
+        ("120", "100 or less"),
+    ]:
+        page.get_by_role("textbox", name="Percentage off").fill(typed)
         expect(page.get_by_role("alert")).to_contain_text(says)
     page.keyboard.press("Escape")
     expect(page.get_by_role("button", name="12 % off")).to_be_visible()
@@ -203,6 +210,10 @@ def test_an_offer_that_cannot_work_says_so_in_place_and_is_not_saved(page: Page,
     expect(page.get_by_text("This answer is from before")).to_be_visible()
     expect(first.locator(".word[data-unsound=true]")).to_have_count(1)
     page.wait_for_timeout(700)
+    page.get_by_role("heading", name="From today to the plan").click()
+    page.keyboard.press("Control+z")
+    expect(first.get_by_role("button", name="while the plan runs")).to_be_visible()
+    expect(page.get_by_text("This answer is from before")).to_have_count(0)
     page.reload()
     expect(first.get_by_role("button", name="while the plan runs")).to_be_visible()
 

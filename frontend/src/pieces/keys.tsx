@@ -9,7 +9,8 @@ import type { Undone } from "../api/types";
 import { PLACES } from "../places";
 import { useNotice } from "./notice";
 
-type BeforeUndo = () => Promise<void>;
+/** Says whether the place took the change back itself. */
+type BeforeUndo = () => Promise<boolean>;
 
 interface Keys {
   openKeys: () => void;
@@ -74,7 +75,7 @@ export function KeysProvider({ children }: { children: ReactNode }) {
   const takeBack = useCallback(
     async (way: "undo" | "redo") => {
       try {
-        await beforeUndo.current?.();
+        if (await beforeUndo.current?.()) return;
         const { label } = await ask<Undone>("POST", `/${way}`);
         await renewAll();
         const done = way === "undo" ? "Taken back" : "Made again";

@@ -12,11 +12,15 @@ export interface NumberBoxProps {
   unit?: string;
   /** Decimals always shown where there are any; 2 for money with cents. */
   digits?: number;
+  /** Costs may have parts of a minor unit; what shoppers see may not. */
+  fine?: boolean;
   onChange: (value: number) => void;
   /** Called when the box is emptied; without it an empty box is an error. */
   onClear?: () => void;
   autoFocus?: boolean;
   hideLabel?: boolean;
+  /** Buttons to nudge it by mouse. */
+  buttons?: boolean;
   width?: string;
 }
 
@@ -34,16 +38,27 @@ export function parseNumber(text: string, scale: number): number | null {
 }
 
 /** Where an arrow key takes a number; null for any other key. */
-export function nudged(event: KeyboardEvent, value: number, { step, least, most }: { step: number; least: number; most: number }): number | null {
+export function nudged(event: KeyboardEvent, value: number, { step, least, most }: Bounds): number | null {
   const way = { ArrowUp: 1, ArrowDown: -1 }[event.key];
   if (way === undefined || event.altKey || event.ctrlKey) return null;
-  const size = step * (event.shiftKey ? 10 : 1);
+  return stepped(value, way > 0 ? 1 : -1, event.shiftKey ? 10 : 1, { step, least, most });
+}
+
+interface Bounds {
+  step: number;
+  least: number;
+  most: number;
+}
+
+/** The next whole multiple of the step (`by` times it) in that direction. */
+function stepped(value: number, way: 1 | -1, by: number, { step, least, most }: Bounds): number {
+  const size = step * by;
   const next = way > 0 ? Math.floor(value / size + 1e-9) * size + size : Math.ceil(value / size - 1e-9) * size - size;
   return Math.max(least, Math.min(most, next));
 }
 
 export function NumberBox(props: NumberBoxProps) {
-  const { label, value, scale, step, least, most, unit, onChange, onClear, autoFocus, hideLabel, digits = 0, width = "6.5rem" } = props;
+  const { label, value, scale, step, least, most, unit, onChange, onClear, autoFocus, hideLabel, buttons, digits = 0, fine = false, width = "6.5rem" } = props;
   const id = useId();
   const [text, setText] = useState(shown(value, scale, digits));
   const [fault, setFault] = useState("");
@@ -62,12 +77,19 @@ export function NumberBox(props: NumberBoxProps) {
     }
     const parsed = parseNumber(next, scale);
     if (parsed === null) setFault("Write a number, like 65 or 65.50.");
+    else if (!fine && !Number.isInteger(parsed)) setFault("Write fewer decimals.");
     else if (parsed < least) setFault(`Write ${shown(least, scale, digits)} or more.`);
     else if (parsed > most) setFault(`Write ${shown(most, scale, digits)} or less.`);
     else {
       setFault("");
       onChange(parsed);
     }
+  };
+
+  const nudge = (way: 1 | -1) => {
+    const from = value ?? least;
+    setFault("");
+    onChange(stepped(from, way, 1, { step, least, most }));
   };
 
   return (
@@ -97,6 +119,21 @@ export function NumberBox(props: NumberBoxProps) {
           }}
         />
         {unit}
+        {buttons && (
+          <span className="ms-1 inline-flex gap-1 self-center">
+            {([-1, 1] as const).map((way) => (
+              <button
+                key={way}
+                type="button"
+                aria-label={`${label}: one step ${way > 0 ? "more" : "less"}`}
+                className="flex size-7 items-center justify-center rounded-bead border-[1.5px] border-ink bg-sheet font-bold hover:bg-line"
+                onClick={() => nudge(way)}
+              >
+                {way > 0 ? "+" : "−"}
+              </button>
+            ))}
+          </span>
+        )}
       </span>
       {fault && (
         <p id={`${id}-fault`} role="alert" className="text-small text-loss-ink">

@@ -65,7 +65,17 @@ export function NumberCurve(props: CurveProps) {
   const more = (impact: number) => `${money(Math.abs(impact), currency, { whole: Math.abs(impact) >= 10_000 })} ${impact < 0 ? "less" : "more"}`;
   return (
     <figure className="mt-2">
-      <svg width={WIDTH} height={HEIGHT} role="img" aria-label={`Kept against today: best at ${tell(best[0])}`}>
+      <svg
+        width={WIDTH}
+        height={HEIGHT}
+        role="img"
+        aria-label={`Kept against today: best at ${tell(best[0])}`}
+        className="cursor-pointer"
+        onClick={(event) => {
+          const at = x.invert(event.clientX - event.currentTarget.getBoundingClientRect().left);
+          take(points.reduce((a, b) => (Math.abs(b[0] - at) < Math.abs(a[0] - at) ? b : a))[0]);
+        }}
+      >
         <line x1={0} x2={WIDTH} y1={y(0)} y2={y(0)} stroke="var(--color-soft)" strokeDasharray="2 3" />
         <text x={0} y={y(0) > HEIGHT / 2 ? y(0) + 12 : y(0) - 3} fontSize={11} fill="var(--color-soft)">
           today

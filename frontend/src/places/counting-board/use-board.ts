@@ -64,8 +64,20 @@ export function useBoard(saved: SavedPlan, dataVersion: number): Board {
     await underWay.current;
   }, [saved.id, fail]);
 
+  // What makes no sense yet was never saved: the last saved plan comes back. Anything else is saved first.
+  const unsound = useRef(false);
+  unsound.current = problems.length > 0;
+  const lastSaved = useRef(saved.plan);
+  lastSaved.current = saved.plan;
   useEffect(() => {
-    beforeUndo.current = save;
+    beforeUndo.current = async () => {
+      if (unsound.current) {
+        setPlan(lastSaved.current);
+        return true;
+      }
+      await save();
+      return false;
+    };
     return () => {
       beforeUndo.current = null;
       void save();

@@ -76,7 +76,7 @@ export function NumberWord({
     >
       {figure && (
         <>
-          <NumberBox {...figure} onChange={figure.set} autoFocus />
+          <NumberBox {...figure} onChange={figure.set} autoFocus buttons />
           <NumberCurve {...figure} take={figure.set} currency={currency} />
         </>
       )}

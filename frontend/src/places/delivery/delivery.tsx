@@ -58,6 +58,7 @@ function Zones({ zones, orders, frame, save }: { zones: Zone[]; orders: number[]
       value={zones[at]![key] ?? null}
       unit={unit}
       least={key === "free_from" ? 1 : 0}
+      fine={key === "cost"}
       save={(value) => put(at, { [key]: value })}
     />
   );
@@ -131,7 +132,7 @@ function Gap({ zone, frame }: { zone: Zone; frame: Frame }) {
 }
 
 /** A number saved when the box is left or Enter is pressed. */
-function SavedNumber({ label, value, unit, least, save }: { label: string; value: number | null; unit: number; least: number; save: (value: number | null) => void }) {
+function SavedNumber({ label, value, unit, least, fine, save }: { label: string; value: number | null; unit: number; least: number; fine: boolean; save: (value: number | null) => void }) {
   const [draft, setDraft] = useState(value);
   const [was, setWas] = useState(value);
   if (was !== value) {
@@ -141,7 +142,7 @@ function SavedNumber({ label, value, unit, least, save }: { label: string; value
   const done = () => draft !== value && save(draft);
   return (
     <span onBlur={done} onKeyDown={(event) => event.key === "Enter" && done()}>
-      <NumberBox label={label} hideLabel value={draft} scale={unit} digits={Math.round(Math.log10(unit))} step={unit / 2} least={least} most={LARGEST} onChange={setDraft} onClear={() => setDraft(null)} />
+      <NumberBox label={label} hideLabel fine={fine} value={draft} scale={unit} digits={Math.round(Math.log10(unit))} step={Math.max(1, unit / 2)} least={least} most={LARGEST} onChange={setDraft} onClear={() => setDraft(null)} />
     </span>
   );
 }
@@ -198,9 +199,9 @@ function ShopSettings({ settings, frame, save }: { settings: Settings; frame: Fr
       </label>
       <div className="flex gap-4">
         <NumberBox label="Payment, share" value={draft.payment_bp} scale={100} step={10} least={0} most={10_000} unit="%" onChange={(payment_bp) => put({ payment_bp })} />
-        <NumberBox label="and for each order" value={draft.payment_fixed} scale={unit} step={unit / 20} least={0} most={LARGEST} unit={frame.currency} digits={frame.minor_digits} onChange={(payment_fixed) => put({ payment_fixed })} />
+        <NumberBox label="and for each order" value={draft.payment_fixed} scale={unit} step={Math.max(1, unit / 20)} least={0} most={LARGEST} unit={frame.currency} fine digits={frame.minor_digits} onChange={(payment_fixed) => put({ payment_fixed })} />
       </div>
-      <NumberBox label="Picking and packing an order" value={draft.picking_per_order} scale={unit} step={unit / 20} least={0} most={LARGEST} unit={frame.currency} digits={frame.minor_digits} onChange={(picking_per_order) => put({ picking_per_order })} />
+      <NumberBox label="Picking and packing an order" value={draft.picking_per_order} scale={unit} step={Math.max(1, unit / 20)} least={0} most={LARGEST} unit={frame.currency} fine digits={frame.minor_digits} onChange={(picking_per_order) => put({ picking_per_order })} />
       <Labelled label="Percentages off are taken from">
         {(id) => (
           <select id={id} value={draft.percent_of} onChange={(event) => put({ percent_of: event.target.value as Settings["percent_of"] })}>
