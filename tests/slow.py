@@ -28,6 +28,8 @@ class SlowGood:
     reduced_price: int | None
     unit_cost: float | None
     categories: set[str]
+    weight: int = 0
+    product: str = ""
 
 
 @dataclass
@@ -85,35 +87,97 @@ def make_lines(shop: SlowShop, units: list[tuple[str, int]]) -> list[SlowLine]:
     return [SlowLine(sku, -minus, quantity, -minus * quantity) for (minus, sku), quantity in sorted(counted.items())]
 
 
-def meant(shop: SlowShop, scope: dict, sku: str) -> bool:
-    own = shop.goods[sku].categories
-    if any(name in own for name in scope.get("except_categories", ())):
+def meant(shop: SlowShop, scope: dict, line: SlowLine) -> bool:
+    good = shop.goods[line.sku]
+
+    def named(categories: str, skus: str) -> bool:
+        return line.sku in scope.get(skus, ()) or any(name in good.categories for name in scope.get(categories, ()))
+
+    if named("except_categories", "except_skus"):
         return False
-    return not scope.get("categories") or any(name in own for name in scope["categories"])
+    if scope.get("reduced") == "out" and good.reduced_price is not None and line.standing == good.reduced_price:
+        return False
+    anything = not scope.get("categories") and not scope.get("skus")
+    return anything or named("categories", "skus")
+
+
+def measured(shop: SlowShop, condition: dict, lines: list[SlowLine]) -> int:
+    inside = [line for line in lines if meant(shop, condition["of"], line)]
+    match condition["kind"]:
+        case "spend":
+            return sum(line.net for line in inside)
+        case "units":
+            return sum(line.quantity for line in inside)
+        case "weight":
+            return sum(shop.goods[line.sku].weight * line.quantity for line in inside)
+    return len({shop.goods[line.sku].product or ("alone", line.sku) for line in inside})
 
 
 def times_earned(shop: SlowShop, offer: dict, lines: list[SlowLine]) -> int:
-    counts = []
+    counts: list[int] = []
+    at_most: list[bool] = []
     for condition in offer["conditions"]:
-        spent = sum(line.net for line in lines if meant(shop, condition["over"], line.sku))
-        counts.append(spent // condition["at_least"])
-    if not counts:
-        return 1
-    least = min(counts)
-    return least if offer["repeat"] == "each_time" else min(least, 1)
+        size, n = measured(shop, condition, lines), condition["n"]
+        if condition["bound"] == "at_most":
+            at_most.append(size <= n)
+        elif condition["bound"] == "over" and size <= n:
+            counts.append(0)
+        else:
+            counts.append(size // n if offer["repeat"] == "each_time" else min(size // n, 1))
+    if not offer["conditions"]:
+        times = 1
+    elif offer["need"] == "any":
+        times = max(counts + [int(held) for held in at_most])
+    elif not all(at_most):
+        times = 0
+    else:
+        times = min(counts, default=1)
+    most = offer["limits"]["times"]
+    return times if most is None else min(times, most)
 
 
-def goods_reward(shop: SlowShop, offer: dict, reward: dict, lines: list[SlowLine], times: int) -> list[int]:
-    chosen = [line.net > 0 and meant(shop, offer["on"], line.sku) and times > 0 for line in lines]
-    base = [line.net if pick else 0 for line, pick in zip(lines, chosen, strict=True)]
-    if reward["kind"] == "percent_off":
-        rate = Fraction(reward["percent_bp"], 10000)
-        if shop.percent_of == "standing":
-            stood = [line.standing * line.quantity * pick for line, pick in zip(lines, chosen, strict=True)]
-            parts = shared(half_away(sum(stood) * rate), stood)
-            return [min(line.net, part) for line, part in zip(lines, parts, strict=True)]
-        return shared(half_away(sum(base) * rate), base)
-    return shared(min(reward["amount"] * times, sum(base)), base)
+def picked(shop: SlowShop, offer: dict, lines: list[SlowLine], times: int) -> list[int]:
+    """Units picked of each line: unit by unit, in line order or backwards, until the limit."""
+    units = [0] * len(lines)
+    if times == 0:
+        return units
+    order = list(range(len(lines)))
+    if offer["limits"]["units_from"] == "cheapest":
+        order.reverse()
+    left = offer["limits"]["units"]
+    for at in order:
+        if lines[at].net == 0 or not meant(shop, offer["on"], lines[at]):
+            continue
+        for _ in range(lines[at].quantity):
+            if left is None or left > 0:
+                units[at] += 1
+                left = None if left is None else left - 1
+    return units
+
+
+def goods_reward(
+    shop: SlowShop, offer: dict, reward: dict, lines: list[SlowLine], times: int, taken: int
+) -> list[int]:
+    units = picked(shop, offer, lines, times)
+    base = [half_away(Fraction(line.net * k, line.quantity)) for line, k in zip(lines, units, strict=True)]
+    cap = offer["limits"]["amount"]
+    room = None if cap is None else cap - taken
+    kind = reward["kind"]
+    if (kind == "percent_off" and shop.percent_of == "net") or kind == "amount_off":
+        if kind == "percent_off":
+            amount = half_away(sum(base) * Fraction(reward["percent_bp"], 10000))
+        else:
+            amount = min(reward["amount"] * times, sum(base))
+        return shared(amount if room is None else min(amount, room), base)
+    if kind == "percent_off":
+        stood = [line.standing * k for line, k in zip(lines, units, strict=True)]
+        parts = shared(half_away(sum(stood) * Fraction(reward["percent_bp"], 10000)), stood)
+        off = [min(line.net, part) for line, part in zip(lines, parts, strict=True)]
+    elif kind == "amount_off_each":
+        off = [min(reward["amount"] * k, b) for k, b in zip(units, base, strict=True)]
+    else:
+        off = [max(0, b - reward["amount"] * k) for k, b in zip(units, base, strict=True)]
+    return off if room is None or sum(off) <= room else shared(room, off)
 
 
 def delivery_reward(reward: dict, charge: int) -> int:
@@ -133,7 +197,8 @@ def price_with(shop: SlowShop, units: list[tuple[str, int]], zone: str, offers: 
         if goods:
             times[at] = times_earned(shop, offers[at], lines)
         for reward in goods:
-            for line, off in zip(lines, goods_reward(shop, offers[at], reward, lines, times[at]), strict=True):
+            taken = result.goods_off.get(at, 0)
+            for line, off in zip(lines, goods_reward(shop, offers[at], reward, lines, times[at], taken), strict=True):
                 line.net -= off
                 result.goods_off[at] = result.goods_off.get(at, 0) + off
     goods_sum = sum(line.net for line in lines)

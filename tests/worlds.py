@@ -7,16 +7,19 @@ from hypothesis import strategies as st
 
 from tests import slow
 from yellow_abacus.core.carts import CartBatch, make_batch
-from yellow_abacus.core.conditions import Earned, Spend
+from yellow_abacus.core.conditions import Earned, Products, Spend, Units, Weight
 from yellow_abacus.core.goods import NO_PRICE, Goods
 from yellow_abacus.core.offers import (
     AmountOff,
+    AmountOffEach,
     DeliveryAmountOff,
     DeliveryLoweredTo,
     DeliveryPercentOff,
     Given,
+    Limits,
     Offer,
     PercentOff,
+    UnitPrice,
 )
 from yellow_abacus.core.scope import Scope
 from yellow_abacus.core.shop import Settings, Shop, Zone
@@ -26,10 +29,13 @@ ZONES = ("far", "home")
 KINDS = {
     "percent_off": PercentOff,
     "amount_off": AmountOff,
+    "amount_off_each": AmountOffEach,
+    "unit_price": UnitPrice,
     "delivery_percent_off": DeliveryPercentOff,
     "delivery_amount_off": DeliveryAmountOff,
     "delivery_lowered_to": DeliveryLoweredTo,
 }
+CONDITIONS = {"spend": Spend, "units": Units, "weight": Weight, "products": Products}
 
 
 @dataclass
@@ -49,12 +55,26 @@ maybe_price = st.one_of(st.none(), prices)
 rates = st.one_of(st.integers(1, 10_000), st.sampled_from([1, 333, 1000, 2500, 5000, 10_000]))
 amounts = st.one_of(st.integers(1, 60), st.integers(1, 5000))
 names = st.lists(st.sampled_from(CATEGORIES), max_size=2, unique=True)
-scopes = st.one_of(st.just({}), st.fixed_dictionaries({"categories": names, "except_categories": names}))
+some_skus = st.lists(st.sampled_from([f"SKU-{at}" for at in range(5)]), max_size=2, unique=True)
+scopes = st.one_of(
+    st.just({}),
+    st.fixed_dictionaries({"categories": names, "except_categories": names}),
+    st.fixed_dictionaries(
+        {
+            "categories": names,
+            "skus": some_skus,
+            "except_skus": some_skus,
+            "reduced": st.sampled_from(["in", "out"]),
+        }
+    ),
+)
 some_zones = st.lists(st.sampled_from(ZONES), max_size=1)
 
 goods_rewards = st.one_of(
     st.fixed_dictionaries({"kind": st.just("percent_off"), "percent_bp": rates}),
     st.fixed_dictionaries({"kind": st.just("amount_off"), "amount": amounts}),
+    st.fixed_dictionaries({"kind": st.just("amount_off_each"), "amount": amounts}),
+    st.fixed_dictionaries({"kind": st.just("unit_price"), "amount": st.integers(0, 1500)}),
 )
 delivery_rewards = st.one_of(
     st.fixed_dictionaries({"kind": st.just("delivery_percent_off"), "percent_bp": rates, "zones": some_zones}),
@@ -63,12 +83,38 @@ delivery_rewards = st.one_of(
         {"kind": st.just("delivery_lowered_to"), "amount": st.integers(0, 500), "zones": some_zones}
     ),
 )
-conditions = st.fixed_dictionaries({"at_least": st.integers(1, 6000), "over": scopes})
+sizes = {"spend": st.integers(1, 6000), "units": st.integers(1, 9), "weight": st.integers(1, 3000)}
+conditions = st.one_of(
+    *(
+        st.fixed_dictionaries(
+            {
+                "kind": st.just(kind),
+                "n": sizes.get(kind, st.integers(1, 4)),
+                "bound": st.sampled_from(["at_least", "at_least", "over", "at_most"]),
+                "of": scopes,
+            }
+        )
+        for kind in ("spend", "spend", "units", "weight", "products")
+    )
+)
+limits = st.one_of(
+    st.just({"times": None, "units": None, "units_from": "cheapest", "amount": None}),
+    st.fixed_dictionaries(
+        {
+            "times": st.one_of(st.none(), st.integers(1, 3)),
+            "units": st.one_of(st.none(), st.integers(1, 6)),
+            "units_from": st.sampled_from(["cheapest", "dearest"]),
+            "amount": st.one_of(st.none(), st.integers(1, 2500)),
+        }
+    ),
+)
 slow_offers = st.fixed_dictionaries(
     {
         "gives": st.lists(st.one_of(goods_rewards, delivery_rewards), min_size=1, max_size=3),
         "conditions": st.lists(conditions, max_size=2),
         "repeat": st.sampled_from(["once", "each_time"]),
+        "need": st.sampled_from(["all", "any"]),
+        "limits": limits,
         "on": scopes,
         "code": st.sampled_from(["", "", "FERN", "fern", "MOSS", "Tendril"]),
     }
@@ -79,6 +125,8 @@ goods = st.builds(
     reduced_price=maybe_price,
     unit_cost=st.one_of(st.none(), st.floats(0, 2000)),
     categories=st.sets(st.sampled_from(CATEGORIES), max_size=2),
+    weight=st.integers(0, 900),
+    product=st.sampled_from(["", "Fern", "Trough"]),
 )
 shops = st.builds(
     slow.SlowShop,
@@ -106,13 +154,17 @@ def make_offer(told: dict) -> Offer:
         if "zones" in fields:
             fields["zones"] = tuple(fields["zones"])
         rewards.append(KINDS[reward["kind"]](**fields))
-    spends = tuple(Spend(one["at_least"], make_scope(one["over"])) for one in told["conditions"])
+    earned = Earned(
+        tuple(CONDITIONS[one["kind"]](one["n"], one["bound"], make_scope(one["of"])) for one in told["conditions"]),
+        told["repeat"],
+        told["need"],
+    )
     given = Given("code", told["code"]) if told["code"] else Given()
-    return Offer(tuple(rewards), Earned(spends, told["repeat"]), make_scope(told["on"]), given)
+    return Offer(tuple(rewards), earned, make_scope(told["on"]), Limits(**told["limits"]), given)
 
 
 def make_scope(told: dict) -> Scope:
-    return Scope(tuple(told.get("categories", ())), tuple(told.get("except_categories", ())))
+    return Scope(**{name: tuple(value) if isinstance(value, list) else value for name, value in told.items()})
 
 
 def make_world(slow_shop: slow.SlowShop, carts: list, offers: list[dict]) -> World:
@@ -125,10 +177,11 @@ def make_world(slow_shop: slow.SlowShop, carts: list, offers: list[dict]) -> Wor
 
     goods = Goods(
         skus=skus,
+        products=tuple(good.product for good in found),
         list_price=price_array("list_price"),
         reduced_price=price_array("reduced_price"),
         unit_cost=np.array([np.nan if good.unit_cost is None else good.unit_cost for good in found]),
-        weight=np.ones(len(skus)),
+        weight=np.array([float(good.weight) for good in found]),
         categories=CATEGORIES,
         in_category=np.array([[name in good.categories for good in found] for name in CATEGORIES]),
     )

@@ -57,7 +57,7 @@ class CountingRoom:
     def check(self, doc: PlanDoc, forecaster: Forecaster | None = None) -> None:
         """Raises UnsoundPlanError."""
         shop, batch = self.shop_and_batch(forecaster)
-        problems = doc.problems(tuple(zone.name for zone in shop.zones), batch.goods.categories)
+        problems = doc.problems([zone.name for zone in shop.zones], batch.goods.categories, batch.goods.skus)
         if problems:
             raise UnsoundPlanError(problems)
 

@@ -85,7 +85,8 @@ def test_two_codes_on_one_order_keep_the_one_better_for_each_shopper():
         payment_fixed=0,
         picking=0,
     )
-    base = {"conditions": [], "repeat": "once", "on": {}}
+    limits = {"times": None, "units": None, "units_from": "cheapest", "amount": None}
+    base = {"conditions": [], "repeat": "once", "need": "all", "on": {}, "limits": limits}
     offers = [
         base | {"gives": [{"kind": "percent_off", "percent_bp": 1000}], "code": "FERN"},
         base | {"gives": [{"kind": "amount_off", "amount": 150}], "code": "MOSS"},

@@ -11,7 +11,7 @@ from typing import TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-from yellow_abacus.core.money import Floats, Ints, rhu
+from yellow_abacus.core.money import Bools, Floats, Ints, rhu
 
 Number = TypeVar("Number", np.int64, np.float64, np.bool_)
 
@@ -54,6 +54,11 @@ class Axes:
         running = np.concatenate(([0], np.cumsum(by_line, dtype=np.int64)))
         result: Ints = running[1:] - self.spread(running[self.first_line_by_cart[:-1]])
         return result
+
+    def count_different(self, number_by_line: Ints, counts: Bools) -> Ints:
+        """How many different numbers each cart has among the lines that count."""
+        pairs = np.unique(np.stack([self.cart_by_line[counts], number_by_line[counts]]), axis=1)
+        return np.bincount(pairs[0], minlength=self.carts).astype(np.int64)
 
     def share(self, amount_by_cart: Ints, base_by_line: Ints) -> Ints:
         """Running-total sharing of each cart's amount over its lines' bases.

@@ -48,10 +48,20 @@ class CartBatch:
         return self.axes.sum_by_cart(self.quantity_by_line)
 
     @cached_property
-    def weight_by_cart(self) -> Floats:
+    def weight_by_line(self) -> Floats:
         """Grams; goods of unknown weight weigh nothing."""
-        weight = np.nan_to_num(self.goods.weight)
-        return self.axes.sum_floats_by_cart(weight[self.sku_by_line] * self.quantity_by_line)
+        weight: Floats = np.nan_to_num(self.goods.weight)[self.sku_by_line] * self.quantity_by_line
+        return weight
+
+    @cached_property
+    def product_by_line(self) -> Ints:
+        return self.goods.product_number[self.sku_by_line]
+
+    @cached_property
+    def reduced_by_line(self) -> Bools:
+        """Whether the line stands at its SKU's reduced price."""
+        reduced: Bools = self.goods.reduced_price[self.sku_by_line] == self.standing_by_line
+        return reduced
 
     @cached_property
     def unit_costs_by_cart(self) -> Floats:
@@ -60,7 +70,8 @@ class CartBatch:
         return self.axes.sum_floats_by_cart(cost[self.sku_by_line] * self.quantity_by_line)
 
     def lines_in(self, scope: Scope) -> Bools:
-        return scope.holds(self.goods)[self.sku_by_line]
+        inside = scope.holds(self.goods)[self.sku_by_line]
+        return inside & ~self.reduced_by_line if scope.reduced == "out" else inside
 
 
 def standing_prices(goods: Goods, sku: Ints, paid: Ints) -> Ints:

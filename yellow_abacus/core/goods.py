@@ -5,6 +5,9 @@ price. A SKU without a list price stands at the price the order paid. docs/sums.
 """
 
 from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
 
 from yellow_abacus.core.money import Bools, Floats, Ints
 
@@ -18,13 +21,27 @@ class Goods:
 
     list_price, reduced_price: minor units, NO_PRICE where there is none.
     unit_cost: minor units, nan where unknown. weight: grams, nan where unknown.
-    in_category: one row a category of `categories`, one column a SKU.
+    in_category: one row a category of `categories`, one column a SKU. products: the product name of each SKU.
     """
 
     skus: tuple[str, ...]
+    products: tuple[str, ...]
     list_price: Ints
     reduced_price: Ints
     unit_cost: Floats
     weight: Floats
     categories: tuple[str, ...]
     in_category: Bools
+
+    @cached_property
+    def _index(self) -> dict[str, int]:
+        return {sku: at for at, sku in enumerate(self.skus)}
+
+    def index_of(self, sku: str) -> int | None:
+        return self._index.get(sku)
+
+    @cached_property
+    def product_number(self) -> Ints:
+        """One number a SKU, the same for SKUs of one product; a SKU without a product name is one of its own."""
+        names = [name or f"\0{sku}" for name, sku in zip(self.products, self.skus, strict=True)]
+        return np.unique(names, return_inverse=True)[1].astype(np.int64)

@@ -10,8 +10,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from yellow_abacus.core.carts import CartBatch
-from yellow_abacus.core.money import WHOLE_BP, Bools, Ints, percent_of, rhu
-from yellow_abacus.core.offers import GoodsReward, Offer
+from yellow_abacus.core.money import LARGEST_CART, WHOLE_BP, Bools, Ints, percent_of, rhu
+from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.offers.picked import Picked, pick
 from yellow_abacus.core.shop import Settings, Shop
 from yellow_abacus.core.together import largest_sets
 
@@ -53,7 +54,7 @@ def price(shop: Shop, batch: CartBatch, offers: Sequence[Offer]) -> Priced:
         wins = challenger.total < best.total
         tied = np.flatnonzero(challenger.total == best.total)
         wins[tied] = _earlier(challenger.took_effect[:, tied], best.took_effect[:, tied])
-        best = _pick(batch, wins, challenger, best)
+        best = _choose(batch, wins, challenger, best)
     return best
 
 
@@ -67,9 +68,10 @@ def price_set(shop: Shop, batch: CartBatch, offers: Sequence[Offer], applied: Se
     for at in applied:
         if not offers[at].goods_rewards:
             continue
-        times[at] = offers[at].earned.times_by_cart(batch, net)
+        times[at] = _times_earned(offers[at], batch, net)
         for reward in offers[at].goods_rewards:
-            off_by_line = _taken_off(reward, settings, batch, net, batch.lines_in(offers[at].on), times[at])
+            picked = _pick(offers[at], settings, batch, net, times[at], goods_off[at])
+            off_by_line = reward.off_by_line(picked)
             net = net - off_by_line
             goods_off[at] += axes.sum_by_cart(off_by_line)
 
@@ -79,7 +81,7 @@ def price_set(shop: Shop, batch: CartBatch, offers: Sequence[Offer], applied: Se
     for at in applied:
         if not offers[at].delivery_rewards:
             continue
-        earned = times[at] if at in times else offers[at].earned.times_by_cart(batch, net)
+        earned = times[at] if at in times else _times_earned(offers[at], batch, net)
         for delivery_reward in offers[at].delivery_rewards:
             served = _zones_served(shop, delivery_reward.zones)[batch.zone_by_cart] & (earned > 0)
             lowered = np.where(served, delivery_reward.lowered(charge), charge)
@@ -101,19 +103,27 @@ def price_set(shop: Shop, batch: CartBatch, offers: Sequence[Offer], applied: Se
     )
 
 
-def _taken_off(
-    reward: GoodsReward, settings: Settings, batch: CartBatch, net: Ints, in_scope: Bools, times: Ints
-) -> Ints:
-    """What a goods reward takes off each line: its amount on the picked units, shared by running total."""
-    earned = batch.axes.spread(times > 0)
-    picked = in_scope & earned & (net > 0)
-    base = np.where(picked, net, 0)
-    if reward.scales and settings.percent_of == "standing":
-        standing = np.where(picked, batch.worth_by_line, 0)
-        amount = reward.amount_by_cart(batch.axes.sum_by_cart(standing), times)
-        return np.minimum(net, batch.axes.share(amount, standing))
-    amount = reward.amount_by_cart(batch.axes.sum_by_cart(base), times)
-    return batch.axes.share(amount, base)
+def _times_earned(offer: Offer, batch: CartBatch, net: Ints) -> Ints:
+    times = offer.earned.times_by_cart(batch, net)
+    return times if offer.limits.times is None else np.minimum(times, offer.limits.times)
+
+
+def _pick(offer: Offer, settings: Settings, batch: CartBatch, net: Ints, times: Ints, taken: Ints) -> Picked:
+    """The units an offer's next goods reward works on: in its scope, of lines that still cost something."""
+    axes, limits = batch.axes, offer.limits
+    open_lines = batch.lines_in(offer.on) & axes.spread(times > 0) & (net > 0)
+    open_units = np.where(open_lines, batch.quantity_by_line, 0)
+    units, base = pick(axes, net, batch.quantity_by_line, open_units, limits.units, limits.units_from)
+    return Picked(
+        axes=axes,
+        net=net,
+        units=units,
+        base=base,
+        standing=batch.standing_by_line * units,
+        times=times,
+        room=np.full(axes.carts, LARGEST_CART) if limits.amount is None else limits.amount - taken,
+        percent_from=settings.percent_of,
+    )
 
 
 def _zones_served(shop: Shop, zones: tuple[str, ...]) -> Bools:
@@ -143,7 +153,7 @@ def _earlier(these: Bools, those: Bools) -> Bools:
     return result
 
 
-def _pick(batch: CartBatch, wins: Bools, one: Priced, other: Priced) -> Priced:
+def _choose(batch: CartBatch, wins: Bools, one: Priced, other: Priced) -> Priced:
     """Cart by cart, `one` where it wins and `other` elsewhere."""
 
     def carts(a: Ints, b: Ints) -> Ints:

@@ -3,6 +3,7 @@
 An offer's terms are the core's own dataclasses, so no shape is written twice. docs/files.md, "Plans".
 """
 
+from collections.abc import Collection
 from datetime import date
 from typing import Annotated, Any
 from uuid import uuid4
@@ -44,10 +45,10 @@ class PlanDoc(BaseModel):
         """The plan as the core takes it: offers that are slid out are not part of it."""
         return Plan(self.first_day, self.last_day, tuple(offer.terms for offer in self.offers if offer.in_plan))
 
-    def problems(self, zones: tuple[str, ...], categories: tuple[str, ...]) -> list[Problem]:
+    def problems(self, zones: Collection[str], categories: Collection[str], skus: Collection[str]) -> list[Problem]:
         """What makes no sense, slid-out offers included, with paths into this document."""
         everything = Plan(self.first_day, self.last_day, tuple(offer.terms for offer in self.offers))
-        return [_in_document(problem) for problem in check_plan(everything, zones, categories)]
+        return [_in_document(problem) for problem in check_plan(everything, zones, categories, skus)]
 
     def offers_json(self) -> list[dict[str, Any]]:
         return [offer.model_dump(mode="json") for offer in self.offers]

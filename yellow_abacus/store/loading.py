@@ -79,6 +79,7 @@ def _goods(rows: list[GoodRow]) -> Goods:
 
     return Goods(
         skus=tuple(row.sku for row in rows),
+        products=tuple(row.product for row in rows),
         list_price=prices("list_price"),
         reduced_price=prices("reduced_price"),
         unit_cost=known("unit_cost"),

@@ -104,7 +104,9 @@ def post_curve(body: CurveBody):
     """The plan's impact over the values one figure could have."""
     room = context().room
     forecaster = room.forecaster()
-    zones, categories = tuple(zone.name for zone in forecaster.shop.zones), forecaster.batch.goods.categories
-    plans = [None if variant.problems(zones, categories) else variant.plan() for variant in body.variants]
+    zones, goods = [zone.name for zone in forecaster.shop.zones], forecaster.batch.goods
+    plans = [
+        None if variant.problems(zones, goods.categories, goods.skus) else variant.plan() for variant in body.variants
+    ]
     impacts = impact_curve(forecaster, plans)
     return CurveDoc(impacts=impacts).model_dump(mode="json")

@@ -1,7 +1,7 @@
 """An offer: what earns it, what it gives, on which goods, how it is given, and when.
 
-The kinds of reward are listed here and nowhere else. A goods reward says how much (`amount_by_cart`); which
-units, sharing and never going below zero are common code in `pricing`. A delivery reward says what the charge
+The kinds of reward are listed here and nowhere else. A goods reward says how much (`off_by_line`); which
+units, sharing, caps and never going below zero are common code in `picked`. A delivery reward says what the charge
 becomes (`lowered`). docs/sums.md, "Offers".
 """
 
@@ -10,7 +10,7 @@ from datetime import date
 from typing import Annotated, Literal
 
 from yellow_abacus.core.conditions import NOTHING_NEEDED, Earned
-from yellow_abacus.core.offers.amount_off import AmountOff
+from yellow_abacus.core.offers.amount_off import AmountOff, AmountOffEach, UnitPrice
 from yellow_abacus.core.offers.delivery_off import DeliveryAmountOff, DeliveryLoweredTo, DeliveryPercentOff
 from yellow_abacus.core.offers.percent_off import PercentOff
 from yellow_abacus.core.scope import EVERYTHING, Scope
@@ -18,20 +18,23 @@ from yellow_abacus.core.shape import CLOSED, OneOfKinds
 
 __all__ = [
     "AmountOff",
+    "AmountOffEach",
     "DeliveryAmountOff",
     "DeliveryLoweredTo",
     "DeliveryPercentOff",
     "DeliveryReward",
     "Given",
     "GoodsReward",
+    "Limits",
     "Offer",
     "PercentOff",
     "Response",
     "Reward",
+    "UnitPrice",
     "When",
 ]
 
-GoodsReward = PercentOff | AmountOff
+GoodsReward = PercentOff | AmountOff | AmountOffEach | UnitPrice
 DeliveryReward = DeliveryPercentOff | DeliveryAmountOff | DeliveryLoweredTo
 Reward = Annotated[GoodsReward | DeliveryReward, OneOfKinds()]
 
@@ -79,10 +82,27 @@ class Response:
 
 
 @dataclass(frozen=True)
+class Limits:
+    """How far an offer goes on one order; None for no limit.
+
+    times: the most times it is earned. units: the most units each goods reward picks, `units_from` the cheapest or
+    the dearest. amount: the most its goods rewards take off together, minor units.
+    """
+
+    times: int | None = None
+    units: int | None = None
+    units_from: Literal["cheapest", "dearest"] = "cheapest"
+    amount: int | None = None
+
+    __pydantic_config__ = CLOSED
+
+
+@dataclass(frozen=True)
 class Offer:
     gives: tuple[Reward, ...]
     earned: Earned = NOTHING_NEEDED
     on: Scope = EVERYTHING
+    limits: Limits = Limits()
     given: Given = Given()
     when: When = When()
     response: Response = Response()
@@ -100,4 +120,4 @@ class Offer:
     @property
     def priced_part(self) -> tuple[object, ...]:
         """All that a price can depend on once the offer is available; two offers alike in it price alike."""
-        return (self.gives, self.earned, self.on, self.given.key)
+        return (self.gives, self.earned, self.on, self.limits, self.given.key)

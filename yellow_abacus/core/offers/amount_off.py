@@ -1,29 +1,63 @@
-"""An amount off the goods in scope, once or for each time earned."""
+"""An amount off the goods picked: once or for each time earned, or off each unit, or down to a price for each."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import ClassVar, Literal
+from typing import Literal
 
 import numpy as np
 
 from yellow_abacus.core.money import LARGEST_CART, Ints
+from yellow_abacus.core.offers.picked import Picked
 from yellow_abacus.core.problem import Problem, amount_between
 from yellow_abacus.core.shape import CLOSED
 
 
 @dataclass(frozen=True)
 class AmountOff:
+    """`amount` minor units off the order, for each time earned."""
+
     amount: int
     kind: Literal["amount_off"] = "amount_off"
 
-    scales: ClassVar[bool] = False
     __pydantic_config__ = CLOSED
 
-    def amount_by_cart(self, base_by_cart: Ints, times_by_cart: Ints) -> Ints:
+    def off_by_line(self, picked: Picked) -> Ints:
         """min(a * t, B)."""
-        times = np.minimum(times_by_cart, LARGEST_CART)
-        off: Ints = np.minimum(self.amount * times, base_by_cart)
-        return off
+        return picked.pooled(self.amount * np.minimum(picked.times, LARGEST_CART))
 
     def problems(self) -> Iterator[Problem]:
         return amount_between("amount", "The amount off", self.amount, least=1)
+
+
+@dataclass(frozen=True)
+class AmountOffEach:
+    """`amount` minor units off each unit picked."""
+
+    amount: int
+    kind: Literal["amount_off_each"] = "amount_off_each"
+
+    __pydantic_config__ = CLOSED
+
+    def off_by_line(self, picked: Picked) -> Ints:
+        """Line by line min(a * k, b)."""
+        return picked.line_by_line(np.minimum(self.amount * picked.units, picked.base))
+
+    def problems(self) -> Iterator[Problem]:
+        return amount_between("amount", "The amount off each", self.amount, least=1)
+
+
+@dataclass(frozen=True)
+class UnitPrice:
+    """Each unit picked costs `amount` minor units, if it does not cost less already."""
+
+    amount: int
+    kind: Literal["unit_price"] = "unit_price"
+
+    __pydantic_config__ = CLOSED
+
+    def off_by_line(self, picked: Picked) -> Ints:
+        """Line by line max(0, b - a * k)."""
+        return picked.line_by_line(np.maximum(picked.base - self.amount * picked.units, 0))
+
+    def problems(self) -> Iterator[Problem]:
+        return amount_between("amount", "The price of each", self.amount, least=0)

@@ -1,10 +1,11 @@
-"""A percentage off the goods in scope."""
+"""A percentage off the goods picked."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import ClassVar, Literal
+from typing import Literal
 
-from yellow_abacus.core.money import Ints, percent_of
+from yellow_abacus.core.money import Ints
+from yellow_abacus.core.offers.picked import Picked
 from yellow_abacus.core.problem import Problem, rate_between
 from yellow_abacus.core.shape import CLOSED
 
@@ -14,12 +15,11 @@ class PercentOff:
     percent_bp: int
     kind: Literal["percent_off"] = "percent_off"
 
-    scales: ClassVar[bool] = True
     __pydantic_config__ = CLOSED
 
-    def amount_by_cart(self, base_by_cart: Ints, times_by_cart: Ints) -> Ints:
+    def off_by_line(self, picked: Picked) -> Ints:
         """rhu(B * p), whatever the times earned."""
-        return percent_of(base_by_cart, self.percent_bp)
+        return picked.percentage(self.percent_bp)
 
     def problems(self) -> Iterator[Problem]:
         return rate_between("percent_bp", "The percentage off", self.percent_bp, least=1)

@@ -86,7 +86,7 @@ export function NumberCurve(props: CurveProps) {
       </svg>
       <figcaption className="flex items-baseline justify-between gap-2 text-small text-soft">
         <span>
-          Best here: {tell(best[0])}, {more(best[1])}
+          Best here: {tell(best[0])}, {more(best[1])} than today
         </span>
         {best[0] !== value && (
           <button type="button" className="quiet shrink-0" onClick={() => take(best[0])}>
