@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 from click.testing import CliRunner
-from playwright.sync_api import Page
+from playwright.sync_api import Page, expect
 
 from tests.ui.server import CHROMIUM, serving
 from yellow_abacus.cli import main
@@ -32,8 +32,10 @@ def browser_context_args() -> dict[str, Any]:
 
 
 @pytest.fixture(autouse=True)
-def short_patience(page: Page) -> None:
-    page.set_default_timeout(10_000)
+def patience(page: Page) -> None:
+    """Enough for a busy machine; a test that waits this long has failed."""
+    page.set_default_timeout(20_000)
+    expect.set_options(timeout=15_000)
 
 
 @pytest.fixture

@@ -72,13 +72,13 @@ def test_a_number_is_typed_with_its_curve_beside_it(page: Page, demo: str, compl
     answer = open_board(page, demo)
     before = answer.inner_text()
     page.get_by_role("button", name="€65 or more").press("Enter")
-    box = page.get_by_role("textbox", name="At least")
+    box = page.get_by_role("textbox", name="How much")
     expect(box).to_be_focused()
     box.fill("72,50")
     expect(page.get_by_role("button", name="€72.50 or more")).to_be_visible()
     expect(answer).not_to_have_text(before)
     expect(page.get_by_text("Best here")).to_be_visible()
-    page.get_by_role("button", name="At least: one step more").click()
+    page.get_by_role("button", name="How much: one step more").click()
     expect(page.get_by_role("button", name="€73 or more")).to_be_visible()
     page.get_by_role("button", name="Take it").click()
     expect(page.get_by_role("button", name="€73 or more")).to_have_count(0)
@@ -197,6 +197,56 @@ def test_a_clause_is_added_and_taken_off_without_trace(page: Page, demo: str, co
     page.get_by_role("button", name="Take this off the offer").click()
     expect(first.locator("p").first).to_have_text(words)
     expect(answer).to_have_text(before)
+
+
+def test_units_single_products_limits_and_a_price_for_each_are_words_too(page: Page, demo: str, complaints):
+    answer = open_board(page, demo)
+    first = offers(page).first
+    before = answer.inner_text()
+    first.get_by_role("button", name="and also…").click()
+    page.get_by_role("menuitem", name="only with so many units").click()
+    first.get_by_role("button", name="3 or more units").press("ArrowUp")
+    expect(first.get_by_role("button", name="4 or more units")).to_be_visible()
+    first.get_by_role("button", name="and", exact=True).click()
+    expect(first.get_by_role("button", name="or", exact=True)).to_be_visible()
+    first.get_by_role("button", name="4 or more units").click()
+    page.get_by_label("Measured in").select_option(label="weight")
+    page.get_by_label("Which side counts").select_option(label="at most that")
+    page.keyboard.press("Escape")
+    expect(first.get_by_role("button", name="at most 2 kg")).to_be_visible()
+
+    first.get_by_role("button", name="everything").click()
+    page.get_by_role("radio", name="All but these").click()
+    page.get_by_label("Single products").fill("trough")
+    page.get_by_role("checkbox", name="Stone trough").check()
+    page.get_by_label("Leave out goods already reduced").check()
+    expect(page.get_by_role("dialog")).to_contain_text("units a month")
+    page.keyboard.press("Escape")
+    words = "everything except Stone trough 45 cm, reduced goods left out"
+    expect(first.get_by_role("button", name=words)).to_be_visible()
+
+    for clause, name in [
+        ("never more than an amount", "at most €10 an order"),
+        ("on so many units at most", "on the cheapest 3 units"),
+    ]:
+        first.get_by_role("button", name="and also…").click()
+        page.get_by_role("menuitem", name=clause).click()
+        expect(first.get_by_role("button", name=name)).to_be_visible()
+    first.get_by_role("button", name="on the cheapest 3 units").click()
+    page.get_by_role("radio", name="The dearest first").click()
+    page.keyboard.press("Escape")
+    first.get_by_role("button", name="at most €10 an order").click()
+    page.get_by_role("button", name="No such limit").click()
+    first.get_by_role("button", name="12 % off").click()
+    page.get_by_role("radio", name="a price for each unit").click()
+    page.keyboard.press("Escape")
+    expect(first.get_by_role("button", name="a price of €9 each")).to_be_visible()
+    expect(answer).not_to_have_text(before)
+    saved(page)
+    said = answer.inner_text()
+    page.reload()
+    expect(first.get_by_role("button", name="on the dearest 3 units")).to_be_visible()
+    expect(answer).to_have_text(said)
 
 
 def test_an_offer_that_cannot_work_says_so_in_place_and_is_not_saved(page: Page, demo: str):

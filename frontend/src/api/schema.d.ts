@@ -304,7 +304,10 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** AmountOff */
+        /**
+         * AmountOff
+         * @description `amount` minor units off the order, for each time earned.
+         */
         AmountOff: {
             /** Amount */
             amount: number;
@@ -313,6 +316,19 @@ export interface components {
              * @enum {string}
              */
             kind: "amount_off";
+        };
+        /**
+         * AmountOffEach
+         * @description `amount` minor units off each unit picked.
+         */
+        AmountOffEach: {
+            /** Amount */
+            amount: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "amount_off_each";
         };
         /**
          * BandDoc
@@ -483,7 +499,7 @@ export interface components {
         };
         /**
          * Earned
-         * @description All `conditions` must hold; none at all always holds.
+         * @description All of `conditions` must hold, or any of them; none at all always holds.
          *
          *     repeat: *once*, or *each_time* the threshold is reached again.
          */
@@ -492,7 +508,13 @@ export interface components {
              * Conditions
              * @default []
              */
-            conditions: components["schemas"]["Spend"][];
+            conditions: (components["schemas"]["Spend"] | components["schemas"]["Units"] | components["schemas"]["Weight"] | components["schemas"]["Products"])[];
+            /**
+             * Need
+             * @default all
+             * @enum {string}
+             */
+            need: "all" | "any";
             /**
              * Repeat
              * @default once
@@ -700,6 +722,36 @@ export interface components {
             today_each: number;
         };
         /**
+         * Limits
+         * @description How far an offer goes on one order; None for no limit.
+         *
+         *     times: the most times it is earned. units: the most units each goods reward picks, `units_from` the cheapest or
+         *     the dearest. amount: the most its goods rewards take off together, minor units.
+         */
+        Limits: {
+            /**
+             * Amount
+             * @default null
+             */
+            amount: number | null;
+            /**
+             * Times
+             * @default null
+             */
+            times: number | null;
+            /**
+             * Units
+             * @default null
+             */
+            units: number | null;
+            /**
+             * Units From
+             * @default cheapest
+             * @enum {string}
+             */
+            units_from: "cheapest" | "dearest";
+        };
+        /**
          * MissingDoc
          * @description What keeps a place from being complete; `count` is what its bead shows.
          */
@@ -737,6 +789,7 @@ export interface components {
             /**
              * @default {
              *       "conditions": [],
+             *       "need": "all",
              *       "repeat": "once"
              *     }
              */
@@ -749,11 +802,23 @@ export interface components {
              */
             given: components["schemas"]["Given"];
             /** Gives */
-            gives: (components["schemas"]["PercentOff"] | components["schemas"]["AmountOff"] | components["schemas"]["DeliveryPercentOff"] | components["schemas"]["DeliveryAmountOff"] | components["schemas"]["DeliveryLoweredTo"])[];
+            gives: (components["schemas"]["PercentOff"] | components["schemas"]["AmountOff"] | components["schemas"]["AmountOffEach"] | components["schemas"]["UnitPrice"] | components["schemas"]["DeliveryPercentOff"] | components["schemas"]["DeliveryAmountOff"] | components["schemas"]["DeliveryLoweredTo"])[];
+            /**
+             * @default {
+             *       "amount": null,
+             *       "times": null,
+             *       "units": null,
+             *       "units_from": "cheapest"
+             *     }
+             */
+            limits: components["schemas"]["Limits"];
             /**
              * @default {
              *       "categories": [],
-             *       "except_categories": []
+             *       "except_categories": [],
+             *       "except_skus": [],
+             *       "reduced": "in",
+             *       "skus": []
              *     }
              */
             on: components["schemas"]["Scope"];
@@ -873,6 +938,35 @@ export interface components {
              */
             type: string;
         };
+        /**
+         * Products
+         * @description There are `n` different products, by name, of the goods in scope.
+         */
+        Products: {
+            /**
+             * Bound
+             * @default at_least
+             * @enum {string}
+             */
+            bound: "at_least" | "over" | "at_most";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "products";
+            /** N */
+            n: number;
+            /**
+             * @default {
+             *       "categories": [],
+             *       "except_categories": [],
+             *       "except_skus": [],
+             *       "reduced": "in",
+             *       "skus": []
+             *     }
+             */
+            of: components["schemas"]["Scope"];
+        };
         /** ReadingDoc */
         ReadingDoc: {
             /**
@@ -986,7 +1080,9 @@ export interface components {
         };
         /**
          * Scope
-         * @description Goods of any of `categories` (of every category if empty) and of none of `except_categories`.
+         * @description Goods of any of `categories` or `skus` (all goods if both are empty), none of the `except_` ones.
+         *
+         *     reduced: whether lines that stand at their reduced price are meant too.
          */
         Scope: {
             /**
@@ -999,6 +1095,22 @@ export interface components {
              * @default []
              */
             except_categories: string[];
+            /**
+             * Except Skus
+             * @default []
+             */
+            except_skus: string[];
+            /**
+             * Reduced
+             * @default in
+             * @enum {string}
+             */
+            reduced: "in" | "out";
+            /**
+             * Skus
+             * @default []
+             */
+            skus: string[];
         };
         /**
          * SettingsDoc
@@ -1061,24 +1173,32 @@ export interface components {
         };
         /**
          * Spend
-         * @description The goods in scope come to `at_least` minor units, after what earlier offers took off.
+         * @description The goods in scope come to `n` minor units, after what earlier offers took off.
          */
         Spend: {
-            /** At Least */
-            at_least: number;
             /**
-             * Kind
-             * @default spend
-             * @constant
+             * Bound
+             * @default at_least
+             * @enum {string}
+             */
+            bound: "at_least" | "over" | "at_most";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
             kind: "spend";
+            /** N */
+            n: number;
             /**
              * @default {
              *       "categories": [],
-             *       "except_categories": []
+             *       "except_categories": [],
+             *       "except_skus": [],
+             *       "reduced": "in",
+             *       "skus": []
              *     }
              */
-            over: components["schemas"]["Scope"];
+            of: components["schemas"]["Scope"];
         };
         /** StepDoc */
         StepDoc: {
@@ -1098,6 +1218,48 @@ export interface components {
         UndoneDoc: {
             /** Label */
             label: string;
+        };
+        /**
+         * UnitPrice
+         * @description Each unit picked costs `amount` minor units, if it does not cost less already.
+         */
+        UnitPrice: {
+            /** Amount */
+            amount: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "unit_price";
+        };
+        /**
+         * Units
+         * @description There are `n` units of the goods in scope, whether or not other offers used them.
+         */
+        Units: {
+            /**
+             * Bound
+             * @default at_least
+             * @enum {string}
+             */
+            bound: "at_least" | "over" | "at_most";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "units";
+            /** N */
+            n: number;
+            /**
+             * @default {
+             *       "categories": [],
+             *       "except_categories": [],
+             *       "except_skus": [],
+             *       "reduced": "in",
+             *       "skus": []
+             *     }
+             */
+            of: components["schemas"]["Scope"];
         };
         /**
          * UploadDoc
@@ -1153,6 +1315,35 @@ export interface components {
              * @enum {string}
              */
             kind: "goods" | "orders";
+        };
+        /**
+         * Weight
+         * @description The goods in scope weigh `n` grams.
+         */
+        Weight: {
+            /**
+             * Bound
+             * @default at_least
+             * @enum {string}
+             */
+            bound: "at_least" | "over" | "at_most";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "weight";
+            /** N */
+            n: number;
+            /**
+             * @default {
+             *       "categories": [],
+             *       "except_categories": [],
+             *       "except_skus": [],
+             *       "reduced": "in",
+             *       "skus": []
+             *     }
+             */
+            of: components["schemas"]["Scope"];
         };
         /**
          * When

@@ -20,7 +20,10 @@ export interface Plans {
 export type Terms = Schemas["Offer"];
 export type Reward = Terms["gives"][number];
 export type RewardKind = Reward["kind"];
-export type Spend = Schemas["Spend"];
+export type Condition = Terms["earned"]["conditions"][number];
+export type ConditionKind = Condition["kind"];
+export type Bound = Condition["bound"];
+export type Limits = Schemas["Limits"];
 export type Scope = Schemas["Scope"];
 export type Forecast = Schemas["ForecastDoc"];
 export type OfferFigures = Schemas["OfferFiguresDoc"];

@@ -1,12 +1,14 @@
 /** The upright rod the offers stand on: slide a bead out of the plan or in, drag it to change the order. */
 import { DropdownMenu } from "radix-ui";
-import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
+import { useRef, useState, type ReactNode } from "react";
 
 import type { FieldProblem, Forecast, Frame, OfferDoc, Plan } from "../../api/types";
-import { count, money, rate, share } from "../../pieces/figures";
-import { copied, moved, newOffer, OPENINGS, withOffer, without, withTerms } from "./offers";
+import { money } from "../../pieces/figures";
+import { Expected, Facts } from "./expected";
+import { copied, moved, newOffer, OPENINGS, withOffer, without } from "./offers";
+import { RodBead } from "./rod-bead";
 import { Sentence } from "./sentence";
-import { Faults, NumberWord } from "./words";
+import { Faults } from "./words";
 
 interface RodProps {
   plan: Plan;
@@ -17,8 +19,6 @@ interface RodProps {
   writing: boolean;
   setWriting: (open: boolean) => void;
 }
-
-const SLIDE_PX = 22;
 
 export function OfferRod({ plan, frame, forecast, problems, change, writing, setWriting }: RodProps) {
   const list = useRef<HTMLOListElement>(null);
@@ -171,138 +171,3 @@ const Act = ({ does, children }: { does: () => void; children: ReactNode }) => (
     {children}
   </DropdownMenu.Item>
 );
-
-function RodBead({
-  offer,
-  number,
-  slide,
-  move,
-  what,
-  at,
-  placeAt,
-}: {
-  offer: OfferDoc;
-  number: number | null;
-  slide: () => void;
-  move: (to: number) => void;
-  what: string;
-  at: number;
-  placeAt: (y: number, id: string) => number;
-}) {
-  const start = useRef<{ x: number; y: number } | null>(null);
-  const dragged = useRef(false);
-  const [shift, setShift] = useState({ x: 0, y: 0 });
-  const onPointerDown = (event: PointerEvent<HTMLButtonElement>) => {
-    start.current = { x: event.clientX, y: event.clientY };
-    dragged.current = false;
-    event.currentTarget.setPointerCapture(event.pointerId);
-  };
-  const onPointerMove = (event: PointerEvent) => {
-    if (!start.current) return;
-    const [x, y] = [event.clientX - start.current.x, event.clientY - start.current.y];
-    if (Math.abs(x) > 4 || Math.abs(y) > 4) dragged.current = true;
-    setShift(Math.abs(y) > Math.abs(x) ? { x: 0, y } : { x: Math.max(-34, Math.min(34, x)), y: 0 });
-  };
-  const onPointerUp = (event: PointerEvent) => {
-    if (!start.current) return;
-    start.current = null;
-    setShift({ x: 0, y: 0 });
-    if (Math.abs(shift.x) > SLIDE_PX && shift.x < 0 === offer.in_plan) slide();
-    else if (Math.abs(shift.y) > 12) {
-      const to = placeAt(event.clientY, offer.id);
-      if (to !== at) move(to);
-    }
-  };
-  const onKeyDown = (event: KeyboardEvent) => {
-    if (!event.altKey) return;
-    if (event.key === "ArrowUp") move(at - 1);
-    else if (event.key === "ArrowDown") move(at + 1);
-    else return;
-    event.preventDefault();
-  };
-  const out = offer.in_plan ? 0 : -22;
-  return (
-    <button
-      type="button"
-      aria-pressed={offer.in_plan}
-      aria-label={`${number ?? "–"} ${what}: ${offer.in_plan ? "in the plan" : "slid out"}`}
-      title="Click or slide sideways: out of the plan or in. Drag: change the order."
-      className={`mt-0.5 flex h-[27px] w-[31px] touch-none items-center justify-center rounded-bead border-[1.5px] border-ink text-small font-bold ${
-        offer.in_plan ? "bg-ink text-sheet" : "bg-sheet text-soft"
-      } ${dragged.current && (shift.x || shift.y) ? "z-10" : "transition-transform duration-150"}`}
-      style={{ transform: `translate(${out + shift.x}px, ${shift.y}px)` }}
-      onClick={() => !dragged.current && slide()}
-      {...{ onPointerDown, onPointerMove, onPointerUp, onKeyDown }}
-    >
-      {number ?? "–"}
-    </button>
-  );
-}
-
-/** How shoppers are expected to respond, as a sentence too. */
-function Expected({ offer, plan, frame, problems, change }: Omit<ItemProps, "at" | "number" | "figures" | "placeAt">) {
-  const { response, given } = offer.terms;
-  const figure = (key: "uptake_bp" | "extra_bp", label: string, most: number) => {
-    const make = (value: number) => (before: Plan) =>
-      withTerms(before, offer.id, (t) => ({ ...t, response: { ...t.response, [key]: value } }));
-    return {
-      label,
-      value: response[key],
-      scale: 100,
-      step: 100,
-      least: 0,
-      most,
-      unit: "%",
-      tell: rate,
-      set: (value: number) => change(make(value)),
-      withValue: (value: number) => make(value)(plan),
-    };
-  };
-  const unsound = (key: string) => problems.filter((one) => one.pointer === `/response/${key}`);
-  return (
-    <p className="text-small leading-relaxed">
-      You expect{" "}
-      {given.by === "code" && (
-        <>
-          <NumberWord
-            title="How many shoppers hold the code"
-            currency={frame}
-            unsound={unsound("uptake_bp")}
-            figure={figure("uptake_bp", "Share of shoppers", 10_000)}
-          >
-            {rate(response.uptake_bp)} of shoppers
-          </NumberWord>{" "}
-          to hold the code, and it to bring{" "}
-        </>
-      )}
-      {given.by === "itself" && "it to bring "}
-      <NumberWord
-        title="Extra orders, as a share of those it reaches"
-        currency={frame}
-        unsound={unsound("extra_bp")}
-        figure={figure("extra_bp", "Extra orders", 50_000)}
-      >
-        {rate(response.extra_bp)} more
-      </NumberWord>{" "}
-      of the orders it reaches.
-    </p>
-  );
-}
-
-function Facts({ figures, frame }: { figures: Forecast["offers"][number]; frame: Frame }) {
-  const { reached, given_away, extra_break_even: needs } = figures;
-  if (reached === 0) return <p className="text-small text-soft">No order earns it.</p>;
-  const even = {
-    at_least: `even at ${share(needs.value ?? 0)} more`,
-    at_most: `even up to ${share(needs.value ?? 0)} more`,
-    never: "more of them never make it even",
-    always: "even without more",
-    no_matter: "more of them change nothing",
-  }[needs.verdict];
-  return (
-    <p className="text-small text-soft">
-      Reaches {count(reached, reached < 10 ? 1 : 0)} orders · gives away {money(given_away, frame, { whole: given_away >= 100 * 10 ** frame.minor_digits })} ·{" "}
-      {even}
-    </p>
-  );
-}

@@ -1,7 +1,9 @@
 /** Making and changing offers without altering the ones there are. */
-import type { OfferDoc, Plan, Reward, RewardKind, Scope, Spend, Terms } from "../../api/types";
+import type { Condition, ConditionKind, Limits, OfferDoc, Plan, Reward, RewardKind, Scope, Terms } from "../../api/types";
 
-export const EVERYTHING: Scope = { categories: [], except_categories: [] };
+export const EVERYTHING: Scope = { categories: [], except_categories: [], skus: [], except_skus: [], reduced: "in" };
+
+export const NO_LIMITS: Limits = { times: null, units: null, units_from: "cheapest", amount: null };
 
 export const isGoods = (reward: Reward): boolean => !reward.kind.startsWith("delivery");
 
@@ -9,9 +11,10 @@ const newId = () => crypto.randomUUID?.() ?? `${Date.now()}-${Math.random().toSt
 
 export function newTerms(gives: Reward[], part: Partial<Terms> = {}): Terms {
   return {
-    earned: { conditions: [], repeat: "once" },
+    earned: { conditions: [], repeat: "once", need: "all" },
     gives,
     on: EVERYTHING,
+    limits: NO_LIMITS,
     given: { by: "itself", code: "" },
     when: { first_day: null, last_day: null },
     response: { uptake_bp: 10_000, extra_bp: 0 },
@@ -19,9 +22,11 @@ export function newTerms(gives: Reward[], part: Partial<Terms> = {}): Terms {
   };
 }
 
-const spend = (at_least: number, over: Scope = EVERYTHING): Spend => ({ kind: "spend", at_least, over });
-
-export const newSpend = spend;
+/** A condition with a first figure that makes sense for its kind. */
+export function newCondition(kind: ConditionKind, unit: number, of: Scope = EVERYTHING): Condition {
+  const n = { spend: 60 * unit, units: 3, weight: 2_000, products: 3 }[kind];
+  return { kind, n, bound: "at_least", of };
+}
 
 export interface Opening {
   words: string;
@@ -33,20 +38,30 @@ export const OPENINGS: Opening[] = [
   {
     words: "Carts of €… or more get a percentage off",
     make: (unit) =>
-      newTerms([newReward("percent_off", unit)], { earned: { conditions: [spend(60 * unit)], repeat: "once" } }),
+      newTerms([newReward("percent_off", unit)], { earned: { conditions: [newCondition("spend", unit)], repeat: "once", need: "all" } }),
   },
   {
     words: "Carts of €… or more get free delivery",
     make: (unit) =>
-      newTerms([newReward("delivery_lowered_to", unit)], { earned: { conditions: [spend(60 * unit)], repeat: "once" } }),
+      newTerms([newReward("delivery_lowered_to", unit)], { earned: { conditions: [newCondition("spend", unit)], repeat: "once", need: "all" } }),
   },
   {
     words: "For every €… of some goods, an amount off them",
     make: (unit, categories) => {
-      const some: Scope = { categories: categories.slice(0, 1), except_categories: [] };
+      const some: Scope = { ...EVERYTHING, categories: categories.slice(0, 1) };
       return newTerms([newReward("amount_off", unit)], {
         on: some,
-        earned: { conditions: [spend(40 * unit, some)], repeat: "each_time" },
+        earned: { conditions: [newCondition("spend", unit, some)], repeat: "each_time", need: "all" },
+      });
+    },
+  },
+  {
+    words: "Carts with … units of some goods get a percentage off them",
+    make: (unit, categories) => {
+      const some: Scope = { ...EVERYTHING, categories: categories.slice(0, 1) };
+      return newTerms([newReward("percent_off", unit)], {
+        on: some,
+        earned: { conditions: [newCondition("units", unit, some)], repeat: "once", need: "all" },
       });
     },
   },
@@ -66,6 +81,10 @@ export function newReward(kind: RewardKind, unit: number): Reward {
       return { kind, percent_bp: 1_000 };
     case "amount_off":
       return { kind, amount: 5 * unit };
+    case "amount_off_each":
+      return { kind, amount: unit };
+    case "unit_price":
+      return { kind, amount: 9 * unit };
     case "delivery_percent_off":
       return { kind, percent_bp: 3_300, zones: [] };
     case "delivery_amount_off":
@@ -96,12 +115,19 @@ export const withOffer = (plan: Plan, id: string, change: (offer: OfferDoc) => O
 export const withTerms = (plan: Plan, id: string, change: (terms: Terms) => Terms): Plan =>
   withOffer(plan, id, (offer) => ({ ...offer, terms: sound(change(offer.terms)) }));
 
-/** "Each time" only makes sense with something to count and an amount to multiply. */
+/** Whether "each time" makes sense: something to count, and an amount to multiply. */
+export const canRepeat = (terms: Terms): boolean =>
+  terms.earned.conditions.some((one) => one.bound !== "at_most") && terms.gives.some((one) => one.kind === "amount_off");
+
+/** Clauses that lost what they stood for are taken off with it. */
 function sound(terms: Terms): Terms {
-  const counts = terms.earned.conditions.length > 0 && terms.gives.some((reward) => reward.kind === "amount_off");
-  return terms.earned.repeat === "each_time" && !counts
-    ? { ...terms, earned: { ...terms.earned, repeat: "once" } }
-    : terms;
+  const repeats = terms.earned.repeat === "each_time" && canRepeat(terms);
+  const limits = terms.gives.some(isGoods) ? terms.limits : NO_LIMITS;
+  return {
+    ...terms,
+    earned: { ...terms.earned, repeat: repeats ? "each_time" : "once" },
+    limits: repeats ? limits : { ...limits, times: null },
+  };
 }
 
 export function moved(plan: Plan, id: string, to: number): Plan {

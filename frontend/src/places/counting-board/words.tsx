@@ -1,8 +1,8 @@
 /** The words of a sentence that can be set. Each opens its editor right where it stands. */
 import { RadioGroup } from "radix-ui";
-import { useId, useState, type ComponentProps, type KeyboardEvent, type ReactNode } from "react";
+import { useId, type ComponentProps, type KeyboardEvent, type ReactNode } from "react";
 
-import type { FieldProblem, Plan, Scope } from "../../api/types";
+import type { FieldProblem, Plan } from "../../api/types";
 import { days, listed, type Currency } from "../../pieces/figures";
 import { NumberBox, nudged } from "../../pieces/number-box";
 import { Slip } from "../../pieces/slip";
@@ -128,67 +128,6 @@ export function Ticks({ label, all, ticked, onChange }: { label: string; all: st
         </label>
       ))}
     </fieldset>
-  );
-}
-
-function scopeInWords({ categories, except_categories: except }: Scope, everything: string): string {
-  const inside = categories.length ? listed(categories.map((name) => name.toLowerCase())) : everything;
-  return except.length ? `${inside} except ${listed(except.map((name) => name.toLowerCase()))}` : inside;
-}
-
-/** Which goods: everything, only some categories, or all but some. */
-export function ScopeWord({
-  title,
-  scope,
-  all,
-  onChange,
-  unsound,
-  everything = "everything",
-}: {
-  title: string;
-  scope: Scope;
-  all: string[];
-  onChange: (scope: Scope) => void;
-  unsound: FieldProblem[];
-  everything?: string;
-}) {
-  const [mode, setMode] = useState<"everything" | "only" | "except">(
-    scope.categories.length ? "only" : scope.except_categories.length ? "except" : "everything",
-  );
-  const choose = (next: typeof mode) => {
-    setMode(next);
-    if (next === "everything") onChange({ categories: [], except_categories: [] });
-    if (next === "only") onChange({ categories: scope.except_categories, except_categories: [] });
-    if (next === "except") onChange({ categories: [], except_categories: scope.categories });
-  };
-  return (
-    <Slip title={title} trigger={<Word unsound={unsound}>{scopeInWords(scope, everything)}</Word>} width={260}>
-      <Choices
-        label={title}
-        value={mode}
-        onChange={choose}
-        options={[
-          ["everything", "Everything"],
-          ["only", "Only these"],
-          ["except", "All but these"],
-        ]}
-      />
-      {mode !== "everything" && (
-        <Ticks
-          label="Categories"
-          all={all}
-          ticked={mode === "only" ? scope.categories : scope.except_categories}
-          onChange={(names) =>
-            onChange(
-              mode === "only"
-                ? { categories: names, except_categories: [] }
-                : { categories: [], except_categories: names },
-            )
-          }
-        />
-      )}
-      <Faults of={unsound} />
-    </Slip>
   );
 }
 
