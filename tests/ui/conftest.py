@@ -34,8 +34,8 @@ def browser_context_args() -> dict[str, Any]:
 @pytest.fixture(autouse=True)
 def patience(page: Page) -> None:
     """Enough for a busy machine; a test that waits this long has failed."""
-    page.set_default_timeout(20_000)
-    expect.set_options(timeout=15_000)
+    page.set_default_timeout(45_000)
+    expect.set_options(timeout=40_000)
 
 
 @pytest.fixture

@@ -18,8 +18,8 @@ export function Slip({ trigger, title, children, width = 320, side = "bottom", o
       <Popover.Trigger asChild>{trigger}</Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
-          className="slip max-h-[70vh] overflow-y-auto"
-          style={{ width }}
+          className="slip overflow-y-auto"
+          style={{ width, maxHeight: "max(12rem, var(--radix-popover-content-available-height))" }}
           align="start"
           side={side}
           sideOffset={6}

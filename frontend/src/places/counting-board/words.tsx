@@ -113,7 +113,7 @@ export function Choices<Value extends string>({
 
 export function Ticks({ label, all, ticked, onChange }: { label: string; all: string[]; ticked: string[]; onChange: (names: string[]) => void }) {
   return (
-    <fieldset className="mt-2 grid gap-0.5">
+    <fieldset className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(8.5rem,1fr))] gap-0.5">
       <legend className="sr-only">{label}</legend>
       {all.map((name) => (
         <label key={name} className="choice flex items-center gap-2.5">
