@@ -14,7 +14,7 @@ def give(page: Page, what: str, name: str, data: bytes) -> None:
 def test_one_button_fills_in_the_demo_shop(page: Page, empty: str, complaints):
     page.goto(empty)
     page.get_by_role("button", name="Fill in the demo shop").click()
-    expect(page.get_by_test_id("answer")).to_contain_text("Over these 14 days", timeout=20_000)
+    expect(page.get_by_test_id("answer")).to_contain_text("Over these 14 days", timeout=60_000)
 
 
 def test_the_paper_shop_is_brought_in_by_hand_and_answers(page: Page, empty: str, complaints):

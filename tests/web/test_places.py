@@ -14,7 +14,7 @@ def upload(client, kind: str, data: bytes, name: str = "file.csv") -> dict:
 
 
 def settled(client, upload_id: str) -> dict:
-    for _ in range(200):
+    for _ in range(3000):
         told = client.get(f"/api/uploads/{upload_id}").json
         if told["state"] not in ("checking", "saving"):
             return told

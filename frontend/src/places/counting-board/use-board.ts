@@ -16,6 +16,7 @@ export interface Board {
   problems: FieldProblem[];
   /** Why there is no forecast at all, such as no orders to count. */
   stuck: string;
+  /** Something typed is not in the shop file yet. */
   saving: boolean;
 }
 
@@ -46,7 +47,6 @@ export function useBoard(saved: SavedPlan, dataVersion: number): Board {
       const toSave = unsaved.current;
       if (!toSave) return;
       unsaved.current = null;
-      setSaving(true);
       try {
         const body = { revision: revision.current, plan: toSave };
         const answer = await ask<SavedPlan>("PUT", `/plans/${saved.id}`, body);
@@ -58,7 +58,7 @@ export function useBoard(saved: SavedPlan, dataVersion: number): Board {
         fail(error);
         if (error instanceof ApiError && error.status !== 422) void queries.invalidateQueries({ queryKey: ["plans"] });
       } finally {
-        setSaving(false);
+        setSaving(unsaved.current !== null);
       }
     });
     await underWay.current;
@@ -98,6 +98,7 @@ export function useBoard(saved: SavedPlan, dataVersion: number): Board {
       })
       .catch((error: unknown) => {
         if (asked.signal.aborted) return;
+        setSaving(false);
         if (error instanceof ApiError && error.status === 422) {
           clearTimeout(timer.current);
           unsaved.current = null;
@@ -110,6 +111,7 @@ export function useBoard(saved: SavedPlan, dataVersion: number): Board {
   }, [plan, dataVersion, save, fail]);
 
   const change = useCallback((make: (plan: Plan) => Plan) => {
+    setSaving(true);
     setPlan((before) => {
       const after = make(before);
       unsaved.current = after;
