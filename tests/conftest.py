@@ -5,9 +5,16 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from hypothesis import HealthCheck, Phase, settings
 
 from yellow_abacus.demo import fill_with_demo_shop
 from yellow_abacus.store.shop_file import ShopFile
+
+# Finding the smallest failing cart takes minutes: `pytest --hypothesis-profile=shrink` when there is one to look at.
+COMMON = {"deadline": None, "suppress_health_check": [HealthCheck.too_slow]}
+settings.register_profile("shrink", **COMMON)
+settings.register_profile("quick", **COMMON, phases=[Phase.explicit, Phase.reuse, Phase.generate])
+settings.load_profile("quick")
 
 
 @pytest.fixture

@@ -42,6 +42,8 @@ class SlowShop:
     payment_fixed: float
     picking: float
     codes_per_order: int = 1
+    self_applying: str = "any"
+    codes_with_self_applying: bool = True
     percent_of: str = "net"
     delivery_from: str = "net"
 
@@ -52,23 +54,38 @@ class SlowLine:
     standing: int
     quantity: int
     net: int = 0
+    used: int = 0
 
 
 @dataclass
 class SlowPriced:
     lines: list[SlowLine]
-    charge: int
-    total: int
-    goods_tax: int
-    delivery_tax: int
+    charge: int = 0
+    total: int = 0
+    goods_tax: int = 0
+    delivery_tax: int = 0
+    asked: int = 0
     goods_off: dict[int, int] = field(default_factory=dict)
     delivery_off: dict[int, int] = field(default_factory=dict)
+    put_in: dict[int, list[tuple[str, int, int]]] = field(default_factory=dict)  # offer: (SKU, units, asked each)
+    earned: dict[int, int] = field(default_factory=dict)  # offer: step reached, from 1
+    bases: dict[int, dict] = field(default_factory=dict)  # offer: what each percentage was taken of
 
     def effective(self) -> list[int]:
         return sorted(
-            at for at in {*self.goods_off, *self.delivery_off}
-            if self.goods_off.get(at, 0) > 0 or self.delivery_off.get(at, 0) > 0
+            at for at in {*self.goods_off, *self.delivery_off, *self.put_in}
+            if self.goods_off.get(at, 0) > 0 or self.delivery_off.get(at, 0) > 0 or self.put_in.get(at)
         )  # fmt: skip
+
+    def saved(self, shop: SlowShop) -> int:
+        return sum(
+            max(0, shown_price(shop.goods[sku]) - asked) * units
+            for gifts in self.put_in.values() for sku, units, asked in gifts
+        )  # fmt: skip
+
+
+def shown_price(good: SlowGood) -> int:
+    return min((price for price in (good.list_price, good.reduced_price) if price is not None), default=0)
 
 
 def standing(good: SlowGood, paid: int) -> int:
@@ -101,83 +118,245 @@ def meant(shop: SlowShop, scope: dict, line: SlowLine) -> bool:
     return anything or named("categories", "skus")
 
 
-def measured(shop: SlowShop, condition: dict, lines: list[SlowLine]) -> int:
+def measured(shop: SlowShop, condition: dict, lines: list[SlowLine], mine: list[SlowLine]) -> int:
+    if condition["kind"] == "only":
+        return sum(line.quantity for line in lines if not meant(shop, condition["of"], line))
     inside = [line for line in lines if meant(shop, condition["of"], line)]
     match condition["kind"]:
         case "spend":
             return sum(line.net for line in inside)
         case "units":
-            return sum(line.quantity for line in inside)
+            return sum(line.quantity for line in inside if line in mine)
         case "weight":
             return sum(shop.goods[line.sku].weight * line.quantity for line in inside)
-    return len({shop.goods[line.sku].product or ("alone", line.sku) for line in inside})
+    return len({product_of(shop, line) for line in inside})
 
 
-def times_earned(shop: SlowShop, offer: dict, lines: list[SlowLine]) -> int:
+def product_of(shop: SlowShop, line: SlowLine):
+    return shop.goods[line.sku].product or ("alone", line.sku)
+
+
+def reaches(condition: dict, size: int, n: int) -> bool:
+    return {"at_least": size >= n, "over": size > n, "at_most": size <= n}[condition["bound"]]
+
+
+def times_earned(shop: SlowShop, offer: dict, lines: list[SlowLine], mine: list[SlowLine]) -> int:
+    if not offer["conditions"]:
+        return 1 if offer["repeat"] == "once" else 10**9
     counts: list[int] = []
     at_most: list[bool] = []
     for condition in offer["conditions"]:
-        size, n = measured(shop, condition, lines), condition["n"]
-        if condition["bound"] == "at_most":
+        size, n = measured(shop, condition, lines, mine), condition.get("n", 0)
+        if condition["kind"] == "only" or condition["bound"] == "at_most":
             at_most.append(size <= n)
-        elif condition["bound"] == "over" and size <= n:
+        elif not reaches(condition, size, n):
             counts.append(0)
         else:
-            counts.append(size // n if offer["repeat"] == "each_time" else min(size // n, 1))
-    if not offer["conditions"]:
-        times = 1
-    elif offer["need"] == "any":
-        times = max(counts + [int(held) for held in at_most])
-    elif not all(at_most):
-        times = 0
-    else:
-        times = min(counts, default=1)
-    most = offer["limits"]["times"]
-    return times if most is None else min(times, most)
+            counts.append(size // n if offer["repeat"] == "each_time" else 1)
+    if offer["need"] == "any":
+        return max(counts + [int(held) for held in at_most])
+    return 0 if not all(at_most) else min(counts, default=1)
 
 
-def picked(shop: SlowShop, offer: dict, lines: list[SlowLine], times: int) -> list[int]:
-    """Units picked of each line: unit by unit, in line order or backwards, until the limit."""
-    units = [0] * len(lines)
-    if times == 0:
-        return units
-    order = list(range(len(lines)))
-    if offer["limits"]["units_from"] == "cheapest":
-        order.reverse()
-    left = offer["limits"]["units"]
-    for at in order:
-        if lines[at].net == 0 or not meant(shop, offer["on"], lines[at]):
-            continue
-        for _ in range(lines[at].quantity):
-            if left is None or left > 0:
-                units[at] += 1
-                left = None if left is None else left - 1
-    return units
+def step_reached(shop: SlowShop, offer: dict, lines: list[SlowLine], mine: list[SlowLine]) -> int:
+    if not offer["steps"]:
+        return 0
+    condition = offer["conditions"][0]
+    size = measured(shop, condition, lines, mine)
+    return sum(1 for step in offer["steps"] if reaches(condition, size, step["n"]))
 
 
-def goods_reward(
-    shop: SlowShop, offer: dict, reward: dict, lines: list[SlowLine], times: int, taken: int
-) -> list[int]:
-    units = picked(shop, offer, lines, times)
-    base = [half_away(Fraction(line.net * k, line.quantity)) for line, k in zip(lines, units, strict=True)]
-    cap = offer["limits"]["amount"]
-    room = None if cap is None else cap - taken
-    kind = reward["kind"]
-    if (kind == "percent_off" and shop.percent_of == "net") or kind == "amount_off":
+def portions(shop: SlowShop, offer: dict, lines: list[SlowLine]) -> list[list[SlowLine]]:
+    if offer["counted"] == "pooled":
+        return [lines]
+    name = (lambda line: line.sku) if offer["counted"] == "by_sku" else (lambda line: product_of(shop, line))
+    found: dict = {}
+    for line in lines:
+        found.setdefault(name(line), []).append(line)
+    return list(found.values())
+
+
+def walked(mine: list[SlowLine], first: str) -> list[SlowLine]:
+    return mine if first == "dearest" else mine[::-1]
+
+
+def carried(line: SlowLine, units: int) -> int:
+    return half_away(Fraction(line.net * units, line.quantity))
+
+
+class GoodsTurn:
+    """One offer at its turn on goods: what its limits leave it, and what its rewards do."""
+
+    def __init__(self, shop: SlowShop, offer: dict, lines: list[SlowLine]) -> None:
+        self.shop, self.offer, self.lines = shop, offer, lines
+        self.off = 0
+        self.times_left = offer["limits"]["times"]
+        self.units_left: dict = {}
+        self.bases: dict = {}
+        self.gifts: list[tuple[str, int, int]] = []
+        self.highest = 0
+
+    def run(self) -> None:
+        told = []
+        for mine in portions(self.shop, self.offer, self.lines):
+            times = times_earned(self.shop, self.offer, self.lines, mine)
+            told.append((mine, times, step_reached(self.shop, self.offer, self.lines, mine)))
+        for mine, times, step in told:
+            if times > 0:
+                self.highest = max(self.highest, step + 1)
+            times = times if self.times_left is None else min(times, self.times_left)
+            done = 0
+            for number, gives in enumerate([self.offer["gives"], *(one["gives"] for one in self.offer["steps"])]):
+                if times > 0 and (number <= step if self.offer["every_step"] else number == step):
+                    for at, reward in enumerate(gives):
+                        done = max(done, self.give(reward, (number, at), mine, times))
+            if self.times_left is not None:
+                self.times_left -= done
+
+    def room(self) -> int:
+        cap = self.offer["limits"]["amount"]
+        return 10**12 if cap is None else cap - self.off
+
+    def give(self, reward: dict, key: tuple, mine: list[SlowLine], times: int) -> int:
+        match reward["kind"]:
+            case "put_in":
+                self.gifts.append((reward["skus"][0], reward["quantity"] * times, reward["amount"]))
+                return times
+            case "buy_get":
+                return self.buy_get(reward, mine, times)
+            case "goods_set":
+                return self.goods_set(reward, mine, times)
+        if reward["kind"].startswith("delivery"):
+            return 0
+        left = self.units_left.setdefault(key, self.offer["limits"]["units"])
+        chosen: dict[int, int] = {}
+        for line in walked(mine, self.offer["limits"]["units_from"]):
+            if line.net == 0 or not meant(self.shop, self.offer["on"], line):
+                continue
+            for _ in range(line.quantity):
+                if left is None or left > 0:
+                    chosen[id(line)] = chosen.get(id(line), 0) + 1
+                    left = None if left is None else left - 1
+        self.units_left[key] = left
+        picks = [(line, chosen.get(id(line), 0)) for line in mine]
+        bases = [line.standing * k if self.shop.percent_of == "standing" else carried(line, k) for line, k in picks]
+        self.bases[key] = self.bases.get(key, 0) + sum(bases)
+        return times if self.take(self.amounts(reward, picks, times), picks) else 0
+
+    def amounts(self, reward: dict, picks: list[tuple[SlowLine, int]], times: int) -> list[int]:
+        base = [carried(line, k) for line, k in picks]
+        kind = reward["kind"]
+        if (kind == "percent_off" and self.shop.percent_of == "net") or kind == "amount_off":
+            if kind == "percent_off":
+                amount = half_away(sum(base) * Fraction(reward["percent_bp"], 10000))
+            else:
+                amount = min(reward["amount"] * times, sum(base))
+            return shared(min(amount, self.room()), base)
         if kind == "percent_off":
-            amount = half_away(sum(base) * Fraction(reward["percent_bp"], 10000))
-        else:
-            amount = min(reward["amount"] * times, sum(base))
-        return shared(amount if room is None else min(amount, room), base)
-    if kind == "percent_off":
-        stood = [line.standing * k for line, k in zip(lines, units, strict=True)]
-        parts = shared(half_away(sum(stood) * Fraction(reward["percent_bp"], 10000)), stood)
-        off = [min(line.net, part) for line, part in zip(lines, parts, strict=True)]
-    elif kind == "amount_off_each":
-        off = [min(reward["amount"] * k, b) for k, b in zip(units, base, strict=True)]
-    else:
-        off = [max(0, b - reward["amount"] * k) for k, b in zip(units, base, strict=True)]
-    return off if room is None or sum(off) <= room else shared(room, off)
+            stood = [line.standing * k for line, k in picks]
+            parts = shared(half_away(sum(stood) * Fraction(reward["percent_bp"], 10000)), stood)
+            return [min(line.net, part) for (line, _), part in zip(picks, parts, strict=True)]
+        if kind == "amount_off_each":
+            return [min(reward["amount"] * k, b) for (_, k), b in zip(picks, base, strict=True)]
+        return [max(0, b - reward["amount"] * k) for (_, k), b in zip(picks, base, strict=True)]
+
+    def take(self, off: list[int], picks: list[tuple[SlowLine, int]]) -> bool:
+        room = self.room()
+        if sum(off) > room:
+            off = shared(room, off)
+        for (line, _), amount in zip(picks, off, strict=True):
+            line.net -= amount
+        self.off += sum(off)
+        return sum(off) > 0
+
+    def buy_get(self, reward: dict, mine: list[SlowLine], times: int) -> int:
+        x, y = reward["buy"], reward["get"]
+        units = [line for line in mine for _ in range(line.quantity - line.used)]
+
+        def buys(line):
+            return x > 0 and meant(self.shop, reward["of"], line)
+
+        def gets(line):
+            return line.net > 0 and meant(self.shop, self.offer["on"], line)
+
+        x0 = sum(1 for line in units if buys(line) and not gets(line))
+        y0 = sum(1 for line in units if gets(line) and not buys(line))
+        o = sum(1 for line in units if buys(line) and gets(line))
+        k = min(times, (y0 + o) // y)
+        if x:
+            k = min(k, (x0 + o) // x, (x0 + y0 + o) // (x + y))
+        may_take = o - max(0, k * x - x0)
+        rewarded: dict[int, int] = {}
+        for line in walked(units, reward["units_from"]):
+            full = sum(rewarded.values()) == k * y
+            if full or not gets(line) or (buys(line) and may_take == 0):
+                continue
+            may_take -= 1 if buys(line) else 0
+            rewarded[id(line)] = rewarded.get(id(line), 0) + 1
+        earning: dict[int, int] = {}
+        for line in mine:
+            for _ in range(line.quantity - line.used - rewarded.get(id(line), 0)):
+                if buys(line) and sum(earning.values()) < k * x:
+                    earning[id(line)] = earning.get(id(line), 0) + 1
+        picks = [(line, rewarded.get(id(line), 0)) for line in mine]
+        if not self.take(self.amounts(reward["price"], picks, k), picks):
+            return 0
+        for line in mine:
+            line.used += rewarded.get(id(line), 0) + earning.get(id(line), 0)
+        return k
+
+    def goods_set(self, reward: dict, mine: list[SlowLine], times: int) -> int:
+        """Sets one after another; a line's units carry its net by running total, so sets never take it twice."""
+        gone = {id(line): 0 for line in mine}
+        off = [0] * len(mine)
+        formed, price = 0, reward["price"]
+        while formed < times:
+            took: dict[int, int] = {}
+            for part in reward["parts"]:
+                wanted = part["count"]
+                for line in walked(mine, reward["units_from"]):
+                    if line.net == 0 or not meant(self.shop, part["of"], line):
+                        continue
+                    here = min(wanted, line.quantity - line.used - gone[id(line)])
+                    took[id(line)] = took.get(id(line), 0) + here
+                    wanted -= here
+                if wanted:
+                    took = {}
+                    break
+            if not took:
+                break
+            units = [took.get(id(line), 0) for line in mine]
+            base = [
+                carried(line, gone[id(line)] + k) - carried(line, gone[id(line)])
+                for line, k in zip(mine, units, strict=True)
+            ]
+            whole = sum(base)
+            if price["kind"] == "percent_off" and self.shop.percent_of == "standing":
+                stood = [line.standing * k for line, k in zip(mine, units, strict=True)]
+                parts = shared(half_away(sum(stood) * Fraction(price["percent_bp"], 10000)), stood)
+                parts = [min(b, part) for b, part in zip(base, parts, strict=True)]
+            else:
+                parts = shared(set_saves(price, whole), base)
+            if sum(parts) == 0:
+                break
+            off = [a + b for a, b in zip(off, parts, strict=True)]
+            for line, k in zip(mine, units, strict=True):
+                gone[id(line)] += k
+            formed += 1
+        if not self.take(off, [(line, 0) for line in mine]):
+            return 0
+        for line in mine:
+            line.used += gone[id(line)]
+        return formed
+
+
+def set_saves(price: dict, whole: int) -> int:
+    match price["kind"]:
+        case "percent_off":
+            return half_away(whole * Fraction(price["percent_bp"], 10000))
+        case "amount_off":
+            return min(price["amount"], whole)
+    return max(0, whole - price["amount"])
 
 
 def delivery_reward(reward: dict, charge: int) -> int:
@@ -188,63 +367,194 @@ def delivery_reward(reward: dict, charge: int) -> int:
     return min(charge, reward["amount"])
 
 
-def price_with(shop: SlowShop, units: list[tuple[str, int]], zone: str, offers: list[dict], chosen: list[int]):
-    lines = make_lines(shop, units)
-    result = SlowPriced(lines, 0, 0, 0, 0)
-    times: dict[int, int] = {}
-    for at in chosen:
-        goods = [reward for reward in offers[at]["gives"] if not reward["kind"].startswith("delivery")]
-        if goods:
-            times[at] = times_earned(shop, offers[at], lines)
-        for reward in goods:
-            taken = result.goods_off.get(at, 0)
-            for line, off in zip(lines, goods_reward(shop, offers[at], reward, lines, times[at], taken), strict=True):
-                line.net -= off
-                result.goods_off[at] = result.goods_off.get(at, 0) + off
-    goods_sum = sum(line.net for line in lines)
-    value = goods_sum if shop.delivery_from == "net" else sum(line.standing * line.quantity for line in lines)
-    charge, free_from, _ = shop.zones[zone]
-    if free_from is not None and value >= free_from:
-        charge = 0
-    for at in chosen:
-        for reward in offers[at]["gives"]:
-            if not reward["kind"].startswith("delivery"):
-                continue
-            earned = times[at] if at in times else times_earned(shop, offers[at], lines)
-            if earned > 0 and (not reward["zones"] or zone in reward["zones"]):
-                after = delivery_reward(reward, charge)
-                result.delivery_off[at] = result.delivery_off.get(at, 0) + charge - after
-                charge = after
-    result.charge = charge
+def price_with(shop: SlowShop, cart: "SlowCart", offers: list[dict], order: list[int], guard=None) -> SlowPriced:
+    """order: the offers that walk, in turn. guard: asked before each turn whether the offer may, seeing the rest."""
+    result = SlowPriced(make_lines(shop, cart.units))
+    goods_turns(shop, offers, order, result, guard)
+    lines = result.lines
+    goods_sum = sum(line.net for line in lines) + result.asked
+    worth = sum(line.standing * line.quantity for line in lines)
+    value = goods_sum if shop.delivery_from == "net" else worth + result.asked
+    charge, free_from, _ = shop.zones[cart.zone]
+    result.charge = 0 if free_from is not None and value >= free_from else charge
+    delivery_turns(shop, cart, offers, order, result, guard)
     rate = Fraction(shop.tax_bp, 10000)
-    tax = half_away((goods_sum + charge) * (rate / (1 + rate) if shop.with_tax else rate))
-    result.goods_tax, result.delivery_tax = shared(tax, [goods_sum, charge])
-    result.total = goods_sum + charge + (0 if shop.with_tax else tax)
+    tax = half_away((goods_sum + result.charge) * (rate / (1 + rate) if shop.with_tax else rate))
+    result.goods_tax, result.delivery_tax = shared(tax, [goods_sum, result.charge])
+    result.total = goods_sum + result.charge + (0 if shop.with_tax else tax)
     return result
 
 
-def price(shop: SlowShop, units: list[tuple[str, int]], zone: str, offers: list[dict]) -> SlowPriced:
-    codes = sorted({offer["code"].casefold() for offer in offers if offer["code"]})
-    tried = []
-    for some in combinations(codes, min(shop.codes_per_order, len(codes))):
-        chosen = [at for at, o in enumerate(offers) if not o["code"] or o["code"].casefold() in some]
-        tried.append(price_with(shop, units, zone, offers, chosen))
+def goods_turns(shop: SlowShop, offers: list[dict], order: list[int], result: SlowPriced, guard) -> None:
+    for at in order:
+        if not any(not reward["kind"].startswith("delivery") for reward in every_reward(offers[at])):
+            continue
+        result.earned[at] = 0
+        if guard and not guard(at, result):
+            continue
+        turn = GoodsTurn(shop, offers[at], result.lines)
+        turn.run()
+        result.earned[at] = turn.highest
+        result.goods_off[at] = turn.off
+        result.bases[at] = turn.bases
+        if turn.gifts:
+            result.put_in[at] = turn.gifts
+            result.asked += sum(units * asked for _, units, asked in turn.gifts)
 
-    def rank(priced: SlowPriced):
+
+def delivery_turns(
+    shop: SlowShop, cart: "SlowCart", offers: list[dict], order: list[int], result: SlowPriced, guard
+) -> None:
+    weight = sum(shop.goods[line.sku].weight * line.quantity for line in result.lines)
+    weight += sum(shop.goods[sku].weight * units for gifts in result.put_in.values() for sku, units, _ in gifts)
+    for at in order:
+        offer = offers[at]
+        if at not in result.earned:
+            result.earned[at] = 0
+            for mine in portions(shop, offer, result.lines):
+                if times_earned(shop, offer, result.lines, mine) > 0:
+                    step = step_reached(shop, offer, result.lines, mine) + 1
+                    result.earned[at] = max(result.earned[at], step)
+        if guard and not guard(at, result):
+            continue
+        capped = result.goods_off.get(at, 0)
+        for number, gives in enumerate([offer["gives"], *(one["gives"] for one in offer["steps"])]):
+            if result.earned[at] != number + 1:
+                continue
+            for reward_at, reward in enumerate(gives):
+                off = off_charge(reward, cart.zone, weight, result, at, (number, reward_at), offer, capped)
+                capped += 0 if reward["kind"].startswith("delivery") else off
+                result.delivery_off[at] = result.delivery_off.get(at, 0) + off
+                result.charge -= off
+
+
+def off_charge(
+    reward: dict, zone: str, weight: int, result: SlowPriced, at: int, key: tuple, offer: dict, capped: int
+) -> int:
+    charge = result.charge
+    if reward["kind"].startswith("delivery"):
+        light = reward["below_weight"] is None or weight < reward["below_weight"]
+        served = not reward["zones"] or zone in reward["zones"]
+        return charge - delivery_reward(reward, charge) if light and served else 0
+    base = result.bases.get(at, {}).get(key, 0)
+    if reward["kind"] != "percent_off" or not reward["with_delivery"] or base == 0:
+        return 0
+    rate = Fraction(reward["percent_bp"], 10000)
+    off = half_away((base + charge) * rate) - half_away(base * rate)
+    cap = offer["limits"]["amount"]
+    if cap is not None:
+        off = min(off, cap - capped)
+    return off
+
+
+def every_reward(offer: dict) -> list[dict]:
+    return [reward for gives in (offer["gives"], *(one["gives"] for one in offer["steps"])) for reward in gives]
+
+
+@dataclass
+class SlowCart:
+    """units: one (SKU, price paid) a unit. weekday: 0 is Monday. before: earlier orders of the shopper."""
+
+    units: list[tuple[str, int]]
+    zone: str
+    weekday: int = 0
+    minute: int = 0
+    before: int | None = None
+    group: str = ""
+
+
+def takes_part(offer: dict, cart: SlowCart) -> bool:
+    when, who, where = offer["when"], offer["who"], offer["where"]
+    day, start, end = cart.weekday, when["from_minute"], when["to_minute"]
+    if start is not None and start < end and not start <= cart.minute < end:
+        return False
+    if start is not None and start >= end:
+        if end <= cart.minute < start:
+            return False
+        if cart.minute < end:
+            day = (day + 6) % 7
+    if when["weekdays"] and day not in when["weekdays"]:
+        return False
+    if who["first_order"] and cart.before != 0:
+        return False
+    if who["nth_order"] and (cart.before is None or cart.before + 1 < who["nth_order"]):
+        return False
+    if (who["groups"] and cart.group not in who["groups"]) or cart.group in who["except_groups"]:
+        return False
+    return cart.zone not in where["except_zones"]
+
+
+def conflict(shop: SlowShop, offers: list[dict], a: int, b: int) -> bool:
+    for one, other in ((a, b), (b, a)):
+        for clause in ("never_with", "yields_to"):
+            if offers[one][clause] == "all" or other in offers[one][clause]:
+                return True
+    code, other_code = offers[a]["code"].casefold(), offers[b]["code"].casefold()
+    if not code and not other_code:
+        return shop.self_applying == "one"
+    if not code or not other_code:
+        return not shop.codes_with_self_applying
+    return code != other_code and shop.codes_per_order == 1
+
+
+def goes(shop: SlowShop, offers: list[dict], some: tuple[int, ...]) -> bool:
+    codes = {offers[at]["code"].casefold() for at in some} - {""}
+    return len(codes) <= shop.codes_per_order and not any(
+        conflict(shop, offers, a, b) for a, b in combinations(some, 2)
+    )
+
+
+def price(shop: SlowShop, cart: SlowCart, offers: list[dict], apply: str = "best", there=None) -> SlowPriced:
+    """there: indices of the offers that are available, None for all."""
+    here = [at for at in (range(len(offers)) if there is None else there) if takes_part(offers[at], cart)]
+
+    def free(at: int, seen: SlowPriced) -> bool:
+        """Whether nothing that took effect shuts the offer out."""
+        others = [one for one in seen.effective() if one != at]
+        if any(conflict(shop, offers, at, one) for one in others):
+            return False
+        code = offers[at]["code"].casefold()
+        codes = {offers[one]["code"].casefold() for one in others} - {"", code}
+        return not code or len(codes) < shop.codes_per_order
+
+    if apply == "first":
+        return price_with(shop, cart, offers, here, free)
+
+    def yields(at: int) -> bool:
+        to = offers[at]["yields_to"]
+        return any(one != at and (to == "all" or one in to) for one in here)
+
+    steady = [at for at in here if not yields(at)]
+    sound = [
+        some for size in range(len(steady) + 1) for some in combinations(steady, size) if goes(shop, offers, some)
+    ]
+    largest = [some for some in sound if not any(set(some) < set(other) for other in sound)]
+
+    def rank(some: tuple[int, ...]):
+        priced = price_with(shop, cart, offers, list(some))
         works = priced.effective()
-        return priced.total, [0 if at in works else 1 for at in range(len(offers))]
+        return priced.total - priced.saved(shop), [0 if at in works else 1 for at in range(len(offers))]
 
-    return min(tried, key=rank)
+    kept = list(min(largest, key=rank))
+    priced = price_with(shop, cart, offers, kept)
+    for at in here:
+        if yields(at) and free(at, priced):
+            kept.append(at)
+            priced = price_with(shop, cart, offers, kept)
+    return priced
 
 
 def ledger(shop: SlowShop, priced: SlowPriced, zone: str) -> dict[str, float]:
-    goods = sum(line.net for line in priced.lines)
+    goods = sum(line.net for line in priced.lines) + priced.asked
     costs = [(shop.goods[line.sku].unit_cost or 0) * line.quantity for line in priced.lines]
     paying = priced.total * shop.payment_bp / 10000 + shop.payment_fixed if priced.total > 0 else 0
     return {
         "goods": goods - (priced.goods_tax if shop.with_tax else 0),
         "delivery_charged": priced.charge - (priced.delivery_tax if shop.with_tax else 0),
         "goods_cost": -sum(costs),
+        "put_in_cost": -sum(
+            (shop.goods[sku].unit_cost or 0) * units for gifts in priced.put_in.values() for sku, units, _ in gifts
+        ),
         "delivery_cost": -shop.zones[zone][2],
         "picking": -shop.picking,
         "payment": -paying,

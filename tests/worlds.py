@@ -1,41 +1,24 @@
 """Generated shops, carts and offers, for the core and for the slow pricer at once."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 from hypothesis import strategies as st
+from pydantic import TypeAdapter
 
 from tests import slow
 from yellow_abacus.core.carts import CartBatch, make_batch
-from yellow_abacus.core.conditions import Earned, Products, Spend, Units, Weight
+from yellow_abacus.core.facts import UNKNOWN, labels, nothing_known
 from yellow_abacus.core.goods import NO_PRICE, Goods
-from yellow_abacus.core.offers import (
-    AmountOff,
-    AmountOffEach,
-    DeliveryAmountOff,
-    DeliveryLoweredTo,
-    DeliveryPercentOff,
-    Given,
-    Limits,
-    Offer,
-    PercentOff,
-    UnitPrice,
-)
-from yellow_abacus.core.scope import Scope
+from yellow_abacus.core.offers import Offer, Terms, named
 from yellow_abacus.core.shop import Settings, Shop, Zone
 
 CATEGORIES = ("pots", "seeds", "tools")
 ZONES = ("far", "home")
-KINDS = {
-    "percent_off": PercentOff,
-    "amount_off": AmountOff,
-    "amount_off_each": AmountOffEach,
-    "unit_price": UnitPrice,
-    "delivery_percent_off": DeliveryPercentOff,
-    "delivery_amount_off": DeliveryAmountOff,
-    "delivery_lowered_to": DeliveryLoweredTo,
-}
-CONDITIONS = {"spend": Spend, "units": Units, "weight": Weight, "products": Products}
+SKUS = [f"SKU-{at}" for at in range(5)]
+MOST_OFFERS = 6
+TERMS = TypeAdapter(Terms)
 
 
 @dataclass
@@ -46,7 +29,7 @@ class World:
     batch: CartBatch
     offers: tuple[Offer, ...]
     slow_shop: slow.SlowShop
-    slow_carts: list[tuple[list[tuple[str, int]], str]]
+    slow_carts: list[slow.SlowCart]
     slow_offers: list[dict]
 
 
@@ -55,7 +38,7 @@ maybe_price = st.one_of(st.none(), prices)
 rates = st.one_of(st.integers(1, 10_000), st.sampled_from([1, 333, 1000, 2500, 5000, 10_000]))
 amounts = st.one_of(st.integers(1, 60), st.integers(1, 5000))
 names = st.lists(st.sampled_from(CATEGORIES), max_size=2, unique=True)
-some_skus = st.lists(st.sampled_from([f"SKU-{at}" for at in range(5)]), max_size=2, unique=True)
+some_skus = st.lists(st.sampled_from(SKUS), max_size=2, unique=True)
 scopes = st.one_of(
     st.just({}),
     st.fixed_dictionaries({"categories": names, "except_categories": names}),
@@ -69,56 +52,156 @@ scopes = st.one_of(
     ),
 )
 some_zones = st.lists(st.sampled_from(ZONES), max_size=1)
+ends = st.sampled_from(["cheapest", "dearest"])
 
-goods_rewards = st.one_of(
-    st.fixed_dictionaries({"kind": st.just("percent_off"), "percent_bp": rates}),
-    st.fixed_dictionaries({"kind": st.just("amount_off"), "amount": amounts}),
-    st.fixed_dictionaries({"kind": st.just("amount_off_each"), "amount": amounts}),
-    st.fixed_dictionaries({"kind": st.just("unit_price"), "amount": st.integers(0, 1500)}),
+
+def kind(name: str, **fields: st.SearchStrategy) -> st.SearchStrategy[dict]:
+    return st.fixed_dictionaries({"kind": st.just(name), **fields})
+
+
+percent_off = kind("percent_off", percent_bp=rates, with_delivery=st.just(False))
+percent_with_delivery = kind("percent_off", percent_bp=rates, with_delivery=st.just(True))
+amount_off = kind("amount_off", amount=amounts)
+amount_off_each = kind("amount_off_each", amount=amounts)
+unit_price = kind("unit_price", amount=st.integers(0, 1500))
+picking_rewards = st.one_of(percent_off, percent_with_delivery, amount_off, amount_off_each, unit_price)
+FREE = kind("percent_off", percent_bp=st.just(10_000))
+buy_get = kind(
+    "buy_get",
+    buy=st.integers(0, 3),
+    get=st.integers(1, 2),
+    of=scopes,
+    price=st.one_of(FREE, percent_off, amount_off_each, unit_price),
+    units_from=ends,
 )
+one_part = st.tuples(st.integers(2, 4), scopes).map(lambda told: [{"count": told[0], "of": told[1]}])
+apart = st.permutations(SKUS).flatmap(
+    lambda skus: st.tuples(st.integers(1, 2), st.integers(1, 2), st.integers(1, 3)).map(
+        lambda sizes: [
+            {"count": sizes[0], "of": {"skus": skus[: sizes[2]]}},
+            {"count": sizes[1], "of": {"skus": skus[sizes[2] : sizes[2] + 2]}},
+        ]
+    )
+)
+goods_set = kind(
+    "goods_set",
+    parts=st.one_of(one_part, apart),
+    price=st.one_of(kind("set_price", amount=st.integers(0, 3000)), amount_off, percent_off),
+    units_from=ends,
+)
+put_in = kind(
+    "put_in",
+    skus=st.sampled_from(SKUS).map(lambda sku: [sku]),
+    quantity=st.integers(1, 2),
+    amount=st.sampled_from([0, 0, 50, 400]),
+)
+light = st.one_of(st.none(), st.none(), st.integers(1, 3000))
 delivery_rewards = st.one_of(
-    st.fixed_dictionaries({"kind": st.just("delivery_percent_off"), "percent_bp": rates, "zones": some_zones}),
-    st.fixed_dictionaries({"kind": st.just("delivery_amount_off"), "amount": amounts, "zones": some_zones}),
-    st.fixed_dictionaries(
-        {"kind": st.just("delivery_lowered_to"), "amount": st.integers(0, 500), "zones": some_zones}
-    ),
+    kind("delivery_percent_off", percent_bp=rates, zones=some_zones, below_weight=light),
+    kind("delivery_amount_off", amount=amounts, zones=some_zones, below_weight=light),
+    kind("delivery_lowered_to", amount=st.integers(0, 500), zones=some_zones, below_weight=light),
 )
 sizes = {"spend": st.integers(1, 6000), "units": st.integers(1, 9), "weight": st.integers(1, 3000)}
 conditions = st.one_of(
     *(
-        st.fixed_dictionaries(
-            {
-                "kind": st.just(kind),
-                "n": sizes.get(kind, st.integers(1, 4)),
-                "bound": st.sampled_from(["at_least", "at_least", "over", "at_most"]),
-                "of": scopes,
-            }
+        kind(
+            name,
+            n=sizes.get(name, st.integers(1, 4)),
+            bound=st.sampled_from(["at_least", "at_least", "over", "at_most"]),
+            of=scopes,
         )
-        for kind in ("spend", "spend", "units", "weight", "products")
-    )
+        for name in ("spend", "spend", "units", "units", "weight", "products")
+    ),
+    kind("only", of=scopes),
 )
+NO_LIMITS = {"times": None, "units": None, "units_from": "cheapest", "amount": None}
 limits = st.one_of(
-    st.just({"times": None, "units": None, "units_from": "cheapest", "amount": None}),
+    st.just(NO_LIMITS),
     st.fixed_dictionaries(
         {
             "times": st.one_of(st.none(), st.integers(1, 3)),
             "units": st.one_of(st.none(), st.integers(1, 6)),
-            "units_from": st.sampled_from(["cheapest", "dearest"]),
+            "units_from": ends,
             "amount": st.one_of(st.none(), st.integers(1, 2500)),
         }
     ),
 )
-slow_offers = st.fixed_dictionaries(
+others = st.one_of(
+    st.just([]), st.just([]), st.just([]), st.just("all"), st.lists(st.integers(0, MOST_OFFERS - 1), max_size=2)
+)
+PLAIN = {
+    "conditions": [],
+    "repeat": "once",
+    "need": "all",
+    "counted": "pooled",
+    "steps": [],
+    "every_step": False,
+    "limits": NO_LIMITS,
+    "on": {},
+    "code": "",
+    "never_with": [],
+    "yields_to": [],
+    "when": {"weekdays": [], "from_minute": None, "to_minute": None},
+    "who": {"first_order": False, "nth_order": None, "groups": [], "except_groups": []},
+    "where": {"except_zones": []},
+}
+"""An offer that asks for nothing, as both pricers are told it."""
+
+hours = st.sampled_from([(None, None), (None, None), (600, 1200), (1320, 120)])
+some_whens = st.builds(
+    lambda weekdays, span: {"weekdays": weekdays, "from_minute": span[0], "to_minute": span[1]},
+    st.sampled_from([[], [], [0, 1], [4, 5, 6]]),
+    hours,
+)
+some_whos = st.fixed_dictionaries(
     {
-        "gives": st.lists(st.one_of(goods_rewards, delivery_rewards), min_size=1, max_size=3),
-        "conditions": st.lists(conditions, max_size=2),
-        "repeat": st.sampled_from(["once", "each_time"]),
-        "need": st.sampled_from(["all", "any"]),
-        "limits": limits,
-        "on": scopes,
-        "code": st.sampled_from(["", "", "FERN", "fern", "MOSS", "Tendril"]),
+        "first_order": st.sampled_from([False, False, True]),
+        "nth_order": st.sampled_from([None, None, 1, 3]),
+        "groups": st.sampled_from([[], [], ["trade"]]),
+        "except_groups": st.sampled_from([[], [], ["trade"]]),
     }
 )
+
+
+@st.composite
+def slow_offers(draw: st.DrawFn) -> dict:
+    """Any sound offer: one unit reward or several others, steps and each-time only where they mean something."""
+    shape = draw(st.sampled_from(["picking", "picking", "picking", "unit", "unit", "put_in", "stepped", "stepped"]))
+    told: dict[str, Any] = dict(PLAIN)
+    if shape == "unit":
+        gives = [draw(st.one_of(buy_get, goods_set)), *draw(st.lists(delivery_rewards, max_size=1))]
+    elif shape == "put_in":
+        gives = [draw(put_in), *draw(st.lists(st.one_of(picking_rewards, delivery_rewards), max_size=1))]
+    else:
+        gives = draw(st.lists(st.one_of(picking_rewards, delivery_rewards), min_size=1, max_size=3))
+    told["conditions"] = draw(st.lists(conditions, max_size=2))
+    told["repeat"] = draw(st.sampled_from(["once", "each_time"]))
+    told["counted"] = draw(st.sampled_from(["pooled", "pooled", "pooled", "by_product", "by_sku"]))
+    told["need"] = draw(st.sampled_from(["all", "any"]))
+    if shape == "stepped":
+        first = draw(conditions.filter(lambda one: one.get("bound", "at_most") != "at_most"))
+        told |= {"conditions": [first], "repeat": "once", "need": "all", "every_step": draw(st.booleans())}
+        step = put_in if told["every_step"] else st.one_of(picking_rewards, delivery_rewards)
+        gives = [draw(step)]
+        told["steps"] = [
+            {"n": first["n"] + more, "gives": [draw(step)]}
+            for more in draw(st.lists(st.integers(1, 1500), min_size=1, max_size=2, unique=True).map(sorted))
+        ]
+    if not told["conditions"] and shape != "unit":
+        told["repeat"] = "once"
+    return told | {
+        "gives": gives,
+        "limits": draw(limits),
+        "on": draw(scopes),
+        "code": draw(st.sampled_from(["", "", "FERN", "fern", "MOSS", "Tendril"])),
+        "never_with": draw(others),
+        "yields_to": draw(others),
+        "when": draw(st.one_of(st.just(PLAIN["when"]), st.just(PLAIN["when"]), some_whens)),
+        "who": draw(st.one_of(st.just(PLAIN["who"]), st.just(PLAIN["who"]), some_whos)),
+        "where": draw(st.sampled_from([{"except_zones": []}, {"except_zones": []}, {"except_zones": ["far"]}])),
+    }
+
+
 goods = st.builds(
     slow.SlowGood,
     list_price=maybe_price,
@@ -130,7 +213,7 @@ goods = st.builds(
 )
 shops = st.builds(
     slow.SlowShop,
-    goods=st.lists(goods, min_size=1, max_size=5).map(
+    goods=st.lists(goods, min_size=5, max_size=5).map(
         lambda found: {f"SKU-{at}": good for at, good in enumerate(found)}
     ),
     zones=st.fixed_dictionaries(
@@ -142,32 +225,43 @@ shops = st.builds(
     payment_fixed=st.floats(0, 50),
     picking=st.floats(0, 300),
     codes_per_order=st.integers(1, 2),
+    self_applying=st.sampled_from(["any", "any", "one"]),
+    codes_with_self_applying=st.sampled_from([True, True, False]),
     percent_of=st.sampled_from(["net", "standing"]),
     delivery_from=st.sampled_from(["net", "standing"]),
 )
 
 
-def make_offer(told: dict) -> Offer:
-    rewards = []
-    for reward in told["gives"]:
-        fields = {name: value for name, value in reward.items() if name != "kind"}
-        if "zones" in fields:
-            fields["zones"] = tuple(fields["zones"])
-        rewards.append(KINDS[reward["kind"]](**fields))
-    earned = Earned(
-        tuple(CONDITIONS[one["kind"]](one["n"], one["bound"], make_scope(one["of"])) for one in told["conditions"]),
-        told["repeat"],
-        told["need"],
+def make_offer(told: dict, at: int) -> Offer:
+    """The offer as the core takes it, by way of the shape it has in files."""
+
+    def other_ids(others: Any) -> list[str]:
+        return [] if others == "all" else [f"offer-{other}" for other in others]
+
+    terms = TERMS.validate_python(
+        {
+            "gives": told["gives"],
+            "earned": {name: told[name] for name in ("conditions", "repeat", "need", "counted")},
+            "steps": told["steps"],
+            "every_step": told["every_step"],
+            "on": told["on"],
+            "limits": told["limits"],
+            "given": {"by": "code", "code": told["code"]} if told["code"] else {},
+            "when": told["when"],
+            "who": told["who"],
+            "where": told["where"],
+            "alongside": {
+                "never": "all" if told["never_with"] == "all" else "named",
+                "never_with": other_ids(told["never_with"]),
+                "yields": "all" if told["yields_to"] == "all" else "named",
+                "yields_to": other_ids(told["yields_to"]),
+            },
+        }
     )
-    given = Given("code", told["code"]) if told["code"] else Given()
-    return Offer(tuple(rewards), earned, make_scope(told["on"]), Limits(**told["limits"]), given)
+    return named(terms, f"offer-{at}")
 
 
-def make_scope(told: dict) -> Scope:
-    return Scope(**{name: tuple(value) if isinstance(value, list) else value for name, value in told.items()})
-
-
-def make_world(slow_shop: slow.SlowShop, carts: list, offers: list[dict]) -> World:
+def make_world(slow_shop: slow.SlowShop, carts: list[slow.SlowCart], offers: list[dict]) -> World:
     skus = tuple(sorted(slow_shop.goods))
     found = [slow_shop.goods[sku] for sku in skus]
 
@@ -182,6 +276,7 @@ def make_world(slow_shop: slow.SlowShop, carts: list, offers: list[dict]) -> Wor
         reduced_price=price_array("reduced_price"),
         unit_cost=np.array([np.nan if good.unit_cost is None else good.unit_cost for good in found]),
         weight=np.array([float(good.weight) for good in found]),
+        stock=np.full(len(found), np.nan),
         categories=CATEGORIES,
         in_category=np.array([[name in good.categories for good in found] for name in CATEGORIES]),
     )
@@ -192,29 +287,45 @@ def make_world(slow_shop: slow.SlowShop, carts: list, offers: list[dict]) -> Wor
         payment_fixed=slow_shop.payment_fixed,
         picking_per_order=slow_shop.picking,
         codes_per_order=slow_shop.codes_per_order,
+        self_applying=slow_shop.self_applying,
+        codes_with_self_applying=slow_shop.codes_with_self_applying,
         percent_of=slow_shop.percent_of,
         delivery_from=slow_shop.delivery_from,
     )
     zones = tuple(Zone(name, *slow_shop.zones[name]) for name in ZONES)
-    raw = [
-        (at, skus.index(sku), quantity, paid) for at, (lines, _) in enumerate(carts) for sku, quantity, paid in lines
-    ]
+    raw = [(at, skus.index(sku), 1, paid) for at, cart in enumerate(carts) for sku, paid in cart.units]
     columns = np.array(raw, dtype=np.int64).reshape(-1, 4).T
-    zone_by_cart = np.array([ZONES.index(zone) for _, zone in carts], dtype=np.int64)
-    batch = make_batch(goods, zone_by_cart, *columns)
-    slow_carts = [
-        ([(sku, paid) for sku, quantity, paid in lines for _ in range(quantity)], zone) for lines, zone in carts
-    ]
-    return World(Shop(settings, zones), batch, tuple(map(make_offer, offers)), slow_shop, slow_carts, offers)
+    zone_by_cart = np.array([ZONES.index(cart.zone) for cart in carts], dtype=np.int64)
+    facts = replace(
+        nothing_known(len(carts)),
+        weekday_by_cart=np.array([cart.weekday for cart in carts], dtype=np.int64),
+        minute_by_cart=np.array([cart.minute for cart in carts], dtype=np.int64),
+        orders_before_by_cart=np.array(
+            [UNKNOWN if cart.before is None else cart.before for cart in carts], dtype=np.int64
+        ),
+        group=labels([cart.group for cart in carts]),
+    )
+    batch = make_batch(goods, zone_by_cart, *columns, facts)
+    made = tuple(make_offer(told, at) for at, told in enumerate(offers))
+    return World(Shop(settings, zones), batch, made, slow_shop, carts, offers)
+
+
+lines = st.tuples(st.sampled_from(SKUS), st.integers(1, 7), st.integers(0, 900))
+carts = st.builds(
+    lambda lines, **rest: slow.SlowCart([(sku, paid) for sku, many, paid in lines for _ in range(many)], **rest),
+    st.lists(lines, max_size=6),
+    zone=st.sampled_from(ZONES),
+    weekday=st.integers(0, 6),
+    minute=st.one_of(st.integers(0, 1439), st.sampled_from([119, 120, 600, 1200, 1320])),
+    before=st.sampled_from([None, 0, 1, 2, 9]),
+    group=st.sampled_from(["", "", "trade"]),
+)
 
 
 @st.composite
-def worlds(draw: st.DrawFn, carts: int = 8) -> World:
-    slow_shop = draw(shops)
-    line = st.tuples(st.sampled_from(sorted(slow_shop.goods)), st.integers(1, 7), st.integers(0, 900))
-    cart = st.tuples(st.lists(line, max_size=6), st.sampled_from(ZONES))
+def worlds(draw: st.DrawFn, most_carts: int = 8, most_offers: int = MOST_OFFERS) -> World:
     return make_world(
-        slow_shop,
-        draw(st.lists(cart, min_size=1, max_size=carts)),
-        draw(st.lists(slow_offers, max_size=4)),
+        draw(shops),
+        draw(st.lists(carts, min_size=1, max_size=most_carts)),
+        draw(st.lists(slow_offers(), max_size=most_offers)),
     )

@@ -133,6 +133,7 @@ def forecast(shop_path: Path, name: str, as_json: bool) -> None:
             note=row.note,
             first_day=row.first_day,
             last_day=row.last_day,
+            apply=row.apply,  # type: ignore[arg-type]
             offers=row.offers,  # type: ignore[arg-type]
         )
     try:

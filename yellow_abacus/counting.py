@@ -1,5 +1,6 @@
 """From a shop file and a plan to a forecast: what the command line and the web both call."""
 
+from dataclasses import dataclass
 from threading import Lock
 
 from sqlalchemy.orm import Session
@@ -7,11 +8,13 @@ from sqlalchemy.orm import Session
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.forecast import Forecaster
 from yellow_abacus.core.problem import Problem
+from yellow_abacus.core.reach import reach
 from yellow_abacus.core.shop import Shop
 from yellow_abacus.files.forecast_json import ForecastDoc, forecast_doc
 from yellow_abacus.files.plan_json import PlanDoc
-from yellow_abacus.store.loading import load
-from yellow_abacus.store.settings import shop_row, zone_rows
+from yellow_abacus.files.reasons_json import ReachDoc, reach_doc
+from yellow_abacus.store.loading import LoadedShop, load
+from yellow_abacus.store.settings import zone_rows
 from yellow_abacus.store.shop_file import ShopFile
 
 
@@ -27,58 +30,80 @@ class NothingToCountError(Exception):
     """There are no orders to forecast from."""
 
 
+@dataclass(frozen=True)
+class Counted:
+    """A shop as it was loaded, with the room to forecast in. caveats: the missing figures forecasts lean on."""
+
+    loaded: LoadedShop
+    forecaster: Forecaster
+    caveats: list[str]
+
+    def check(self, doc: PlanDoc) -> None:
+        """Raises UnsoundPlanError."""
+        problems = doc.problems(self.loaded.shop, self.loaded.batch.goods)
+        if problems:
+            raise UnsoundPlanError(problems)
+
+
 class CountingRoom:
     """Keeps the shop's arrays and priced results between forecasts, for as long as the shop does not change."""
 
     def __init__(self, shop_file: ShopFile) -> None:
         self.shop_file = shop_file
         self._lock = Lock()
-        self._held: tuple[int, Forecaster, list[str]] | None = None
+        self._held: Counted | None = None
 
     def forecaster(self) -> Forecaster:
-        return self._current()[0]
+        return self.current().forecaster
 
     def forecast(self, doc: PlanDoc) -> ForecastDoc:
         """Raises UnsoundPlanError and NothingToCountError."""
-        forecaster, caveats = self._current()
-        self.check(doc, forecaster)
-        with self.shop_file.reading() as session:
-            shop = shop_row(session)
-            currency, digits = shop.currency, shop.minor_digits
+        at = self.current()
+        at.check(doc)
         return forecast_doc(
-            forecaster.forecast(doc.plan()),
+            at.forecaster.forecast(doc.plan()),
             [offer.id for offer in doc.offers if offer.in_plan],
-            currency,
-            digits,
-            forecaster.counted_days,
-            caveats,
+            at.loaded.currency,
+            at.loaded.minor_digits,
+            at.loaded.counted_days,
+            at.caveats,
         )
 
-    def check(self, doc: PlanDoc, forecaster: Forecaster | None = None) -> None:
+    def reach(self, doc: PlanDoc) -> ReachDoc:
+        """Which orders each offer reaches, and why not the rest. Raises UnsoundPlanError and NothingToCountError."""
+        at = self.current()
+        at.check(doc)
+        offers = [(number, offer) for number, offer in enumerate(doc.offers, start=1) if offer.in_plan]
+        return reach_doc(
+            reach(at.loaded.shop, at.loaded.batch, at.loaded.counted_days, doc.plan()),
+            [offer.id for _, offer in offers],
+            [offer.name or f"offer {number}" for number, offer in offers],
+            at.loaded.currency,
+            at.loaded.minor_digits,
+        )
+
+    def check(self, doc: PlanDoc) -> None:
         """Raises UnsoundPlanError."""
-        shop, batch = self.shop_and_batch(forecaster)
-        problems = doc.problems([zone.name for zone in shop.zones], batch.goods.categories, batch.goods.skus)
-        if problems:
-            raise UnsoundPlanError(problems)
+        self.current(orders_needed=False).check(doc)
 
-    def shop_and_batch(self, forecaster: Forecaster | None = None) -> tuple[Shop, CartBatch]:
+    def shop_and_batch(self) -> tuple[Shop, CartBatch]:
         """The shop and its carts, also where there are no orders yet."""
-        if forecaster is None:
-            forecaster, _ = self._current(orders_needed=False)
-        return forecaster.shop, forecaster.batch
+        loaded = self.current(orders_needed=False).loaded
+        return loaded.shop, loaded.batch
 
-    def _current(self, *, orders_needed: bool = True) -> tuple[Forecaster, list[str]]:
+    def current(self, *, orders_needed: bool = True) -> Counted:
+        """The shop as it is now. Raises NothingToCountError."""
         version = self.shop_file.data_version()
         with self._lock:
-            if self._held is None or self._held[0] != version:
+            if self._held is None or self._held.loaded.version != version:
                 with self.shop_file.reading() as session:
                     loaded = load(session)
                     forecaster = Forecaster(loaded.shop, loaded.batch, loaded.counted_days)
-                    self._held = (loaded.version, forecaster, caveats(session, forecaster))
-            _, forecaster, told = self._held
-        if orders_needed and forecaster.batch.axes.carts == 0:
+                    self._held = Counted(loaded, forecaster, caveats(session, forecaster))
+            held = self._held
+        if orders_needed and held.loaded.batch.axes.carts == 0:
             raise NothingToCountError("There are no orders to forecast from. Bring some in at Carts.")
-        return forecaster, told
+        return held
 
 
 def caveats(session: Session, forecaster: Forecaster) -> list[str]:

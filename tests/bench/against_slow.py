@@ -21,7 +21,7 @@ def run() -> None:
         phases=[Phase.generate],
         suppress_health_check=list(HealthCheck),
     )
-    @given(worlds(carts=24))
+    @given(worlds(most_carts=24))
     def agree(world: World) -> None:
         nonlocal counted
         assert_same_cents(world)

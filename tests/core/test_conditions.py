@@ -18,7 +18,8 @@ def batch():
     }
     zones = {"far": (0, None, 0.0), "home": (0, None, 0.0)}
     shop = slow.SlowShop(goods, zones, True, 0, 0, 0, 0)
-    return make_world(shop, [([("POT-L", 2, 0), ("POT-S", 1, 0), ("SEED", 3, 0)], "home")], []).batch
+    units = [(sku, 0) for sku, many in (("POT-L", 2), ("POT-S", 1), ("SEED", 3)) for _ in range(many)]
+    return make_world(shop, [slow.SlowCart(units, "home")], []).batch
 
 
 def times(batch, *conditions, **how) -> int:

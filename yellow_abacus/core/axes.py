@@ -34,6 +34,14 @@ class Axes:
     def cart_by_line(self) -> Ints:
         return np.repeat(np.arange(self.carts), np.diff(self.first_line_by_cart))
 
+    def of(self, lines: Ints) -> "Axes":
+        """The axes of some of the lines, rising indices; carts stay as many as they are."""
+        if len(lines) == self.lines:
+            return self
+        some = Axes(np.searchsorted(lines, self.first_line_by_cart).astype(np.int64))
+        some.__dict__["cart_by_line"] = self.cart_by_line[lines]
+        return some
+
     def sum_by_cart(self, by_line: Ints) -> Ints:
         """Whole numbers summed per cart; exact."""
         running = np.concatenate(([0], np.cumsum(by_line, dtype=np.int64)))

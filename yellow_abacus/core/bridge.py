@@ -20,6 +20,7 @@ class Step:
 
 _NAMED = {
     "goods": ("given_away", "Given away"),
+    "put_in_cost": ("put_in", "Things put in"),
     "delivery_charged": ("delivery_given_up", "Delivery given up"),
     "delivery_cost": ("carriage", "Carriage"),
     "payment": ("payment", "Payment cost"),

@@ -1,49 +1,33 @@
 """What is wrong with a plan: every problem, with the path to the part and the mend.
 
-The shapes (types, known kinds) are checked where plans are read; here is what makes sense.
+The shapes (types, known kinds) are checked where plans are read; here is what makes sense. What concerns one offer
+alone is in `check_offer`.
 """
 
-import re
-import unicodedata
-from collections.abc import Collection, Iterator
+from collections.abc import Iterator
 
-from yellow_abacus.core.offers import AmountOff, Offer
+from yellow_abacus.core.branches import MOST_BRANCHES, count_branches
+from yellow_abacus.core.check_offer import check_offer, too_many
+from yellow_abacus.core.goods import Goods
 from yellow_abacus.core.plan import Plan
-from yellow_abacus.core.problem import Path, Problem, amount_between, rate_between
+from yellow_abacus.core.problem import Problem
 from yellow_abacus.core.response import MOST_CODES
-from yellow_abacus.core.scope import Scope
+from yellow_abacus.core.shop import Shop
+from yellow_abacus.core.together import MOST_SETS, Together
 
 LONGEST_WINDOW = 366
 MOST_OFFERS = 20
-MOST_PARTS = 8
-MOST_EXTRA_BP = 50_000
-MOST_NAMES = 1000
-
-Names = Collection[str]
-
-SHORTEST_CODE, LONGEST_CODE = 4, 24
 
 
-def check_plan(plan: Plan, zones: Names, categories: Names, skus: Names) -> list[Problem]:
-    """Every problem of the plan in a shop with these zones and categories; none means it can be forecast."""
-    problems = [*_window(plan), *_codes(plan)]
+def check_plan(plan: Plan, shop: Shop, goods: Goods) -> list[Problem]:
+    """Every problem of the plan in this shop; none means it can be forecast."""
+    problems = [*_window(plan), *too_many(("offers",), "offers", len(plan.offers), MOST_OFFERS), *_codes(plan)]
     for number, offer in enumerate(plan.offers):
-        problems += [problem.inside("offers", number) for problem in check_offer(offer, zones, categories, skus)]
+        problems += [problem.inside("offers", number) for problem in check_offer(offer, shop, goods)]
+    problems += _names_of_others(plan)
+    if not problems:
+        problems += [*_together(plan, shop), *_branches(plan, goods)]
     return problems
-
-
-def check_offer(offer: Offer, zones: Names, categories: Names, skus: Names) -> Iterator[Problem]:
-    yield from _earned(offer)
-    yield from _gives(offer, zones)
-    yield from _scopes(offer, categories, skus)
-    yield from _given(offer)
-    yield from _when(offer)
-    yield from _limits(offer)
-    for problem in (
-        *rate_between("uptake_bp", "The share of shoppers", offer.response.uptake_bp, 0),
-        *rate_between("extra_bp", "The share of extra orders", offer.response.extra_bp, 0, MOST_EXTRA_BP),
-    ):
-        yield problem.inside("response")
 
 
 def _window(plan: Plan) -> Iterator[Problem]:
@@ -51,98 +35,60 @@ def _window(plan: Plan) -> Iterator[Problem]:
         yield Problem(("last_day",), "The plan ends before it starts.", "Choose a last day on or after the first.")
     elif plan.days > LONGEST_WINDOW:
         yield Problem(("last_day",), f"The plan runs {plan.days} days.", f"Plan {LONGEST_WINDOW} at most.")
-    yield from _at_most(("offers",), "offers", len(plan.offers), MOST_OFFERS)
 
 
 def _codes(plan: Plan) -> Iterator[Problem]:
-    codes = {offer.given.key for offer in plan.offers} - {None}
-    yield from _at_most(("offers",), "different codes", len(codes), MOST_CODES)
-
-
-def _at_most(path: Path, what: str, count: int, most: int) -> Iterator[Problem]:
-    if count > most:
-        yield Problem(path, f"There are {count} {what}.", f"Keep {most} at most.")
-
-
-def _earned(offer: Offer) -> Iterator[Problem]:
-    conditions, repeat = offer.earned.conditions, offer.earned.repeat
-    yield from _at_most(("earned", "conditions"), "conditions", len(conditions), MOST_PARTS)
-    for at, condition in enumerate(conditions):
-        yield from (problem.inside("earned", "conditions", at) for problem in condition.problems())
-    if repeat == "each_time" and all(condition.bound == "at_most" for condition in conditions):
-        yield Problem(("earned", "repeat"), "“Each time” has nothing to count.", "Say what must be reached.")
-    if repeat == "each_time" and not any(isinstance(reward, AmountOff) for reward in offer.gives):
-        yield Problem(("earned", "repeat"), "“Each time” changes nothing here.", "Use it with an amount off goods.")
-
-
-def _gives(offer: Offer, zones: Names) -> Iterator[Problem]:
-    if not offer.gives:
-        yield Problem(("gives",), "The offer gives nothing.", "Say what shoppers get.")
-    yield from _at_most(("gives",), "rewards", len(offer.gives), MOST_PARTS)
-    for at, reward in enumerate(offer.gives):
-        yield from (problem.inside("gives", at) for problem in reward.problems())
-    for at, reward in enumerate(offer.gives):
-        for zone in getattr(reward, "zones", ()):
-            if zone not in zones:
-                yield Problem(
-                    ("gives", at, "zones"),
-                    f"The shop does not deliver to “{zone}”.",
-                    "Choose a zone from Delivery.",
-                )
-
-
-def _scopes(offer: Offer, categories: Names, skus: Names) -> Iterator[Problem]:
-    scopes: list[tuple[Path, Scope]] = [(("on",), offer.on)]
-    scopes += [(("earned", "conditions", at, "of"), one.of) for at, one in enumerate(offer.earned.conditions)]
-    for path, scope in scopes:
-        for clause, what, known in (
-            ("categories", "category", categories),
-            ("except_categories", "category", categories),
-            ("skus", "SKU", skus),
-            ("except_skus", "SKU", skus),
+    """Offers may share a code or a list of codes; a code that opens two different doors is a clash."""
+    keys = {offer.given.key for offer in plan.offers} - {None}
+    yield from too_many(("offers",), "different codes", len(keys), MOST_CODES)
+    opens: dict[str, str] = {}
+    for number, offer in enumerate(plan.offers):
+        key = offer.given.key
+        if key is None:
+            continue
+        clash = sorted(code for code in offer.given.accepted if opens.get(code, key) != key)
+        if clash or any(
+            other.given.key == key and other.given.accepted != offer.given.accepted for other in plan.offers[:number]
         ):
-            names = getattr(scope, clause)
-            yield from _at_most((*path, clause), "names in one list", len(names), MOST_NAMES)
-            for name in set(names[:MOST_NAMES]).difference(known):
-                yield Problem(
-                    (*path, clause), f"The shop has no {what} “{name}”.", f"Choose a {what} that Goods has."
-                )
+            which = f"The code {clash[0].upper()}" if clash else "The list of codes"
+            yield Problem(
+                ("offers", number, "given", "codes" if offer.given.by == "codes" else "code"),
+                f"{which} is given by another offer in another way.",
+                "Choose another, or share just the same code or list.",
+            )
+        opens |= dict.fromkeys(offer.given.accepted, key)
 
 
-def _limits(offer: Offer) -> Iterator[Problem]:
-    limits = offer.limits
-    for field, what, value in (
-        ("times", "The number of times", limits.times),
-        ("units", "The number of units", limits.units),
-        ("amount", "The most it takes off", limits.amount),
-    ):
-        if value is not None:
-            yield from (problem.inside("limits") for problem in amount_between(field, what, value, least=1))
+def _names_of_others(plan: Plan) -> Iterator[Problem]:
+    ids = [offer.id for offer in plan.offers]
+    for number, offer in enumerate(plan.offers):
+        if offer.id in ids[:number]:
+            yield Problem(("offers", number, "id"), "Two offers have the same id.", "Give each its own.")
+        for clause in ("never_with", "yields_to"):
+            for other in getattr(offer.alongside, clause):
+                if other == offer.id or other not in ids:
+                    yield Problem(
+                        ("offers", number, "alongside", clause),
+                        "It names itself." if other == offer.id else "It names an offer that is not in this plan.",
+                        "Take that name off.",
+                    )
 
 
-def _given(offer: Offer) -> Iterator[Problem]:
-    code = offer.given.code
-    if offer.given.by == "code" and not _is_code(code):
+def _together(plan: Plan, shop: Shop) -> Iterator[Problem]:
+    found = len(Together(plan.offers, shop.settings).largest_sets(range(len(plan.offers))))
+    if found > MOST_SETS:
         yield Problem(
-            ("given", "code"),
-            f"“{code}” cannot be a code." if code else "The code is empty.",
-            "Use 4 to 24 letters and digits, with a dot or hyphen between them if you like.",
+            ("offers",),
+            f"There are {found} ways these offers can go together on one order.",
+            f"Let fewer of them exclude each other; {MOST_SETS} ways are the most.",
         )
 
 
-def _is_code(text: str) -> bool:
-    """Letters of any script (with their marks) and digits, dot or hyphen between them."""
-    return SHORTEST_CODE <= len(text) <= LONGEST_CODE and all(
-        part and unicodedata.category(part[0])[0] != "M" and all(unicodedata.category(ch)[0] in "LMN" for ch in part)
-        for part in re.split("[-.]", text)
-    )
-
-
-def _when(offer: Offer) -> Iterator[Problem]:
-    first, last = offer.when.first_day, offer.when.last_day
-    if first and last and last < first:
+def _branches(plan: Plan, goods: Goods) -> Iterator[Problem]:
+    found = count_branches(plan.offers, goods)
+    if found > MOST_BRANCHES:
         yield Problem(
-            ("when", "last_day"),
-            "The offer ends before it starts.",
-            "Choose a last day on or after the first.",
+            ("offers",),
+            f"Shoppers can choose things to be put in {found} ways.",
+            f"Let them choose from fewer; {MOST_BRANCHES} ways are the most.",
         )

@@ -5,7 +5,7 @@ docs/sums.md, "Conditions".
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import Annotated, Literal, Protocol
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 
@@ -16,119 +16,146 @@ from yellow_abacus.core.scope import EVERYTHING, Scope
 from yellow_abacus.core.shape import CLOSED, OneOfKinds
 
 Bound = Literal["at_least", "over", "at_most"]
+Counted = Literal["pooled", "by_product", "by_sku"]
 
 UNBOUNDED = LARGEST_CART
 """Stands for a times-earned that nothing limits."""
 
 
 @dataclass(frozen=True)
-class Spend:
+class Measured:
+    """What every kind of condition shares: it reaches `n`, passes it, or stays within it, over the goods `of`.
+
+    what: how the figure is called. most: the largest that makes sense.
+    """
+
+    n: int
+    bound: Bound = "at_least"
+    of: Scope = EVERYTHING
+
+    what: ClassVar[str]
+    most: ClassVar[int]
+    __pydantic_config__ = CLOSED
+
+    def measure_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None) -> Ints | Floats:
+        """The measure of each cart. among: lines to which units are held, None for all of the cart's."""
+        raise NotImplementedError
+
+    def reached(self, measure: Ints | Floats, n: int) -> Bools:
+        """Whether each measure reaches `n` as this condition bounds it."""
+        return {"at_least": measure >= n, "over": measure > n, "at_most": measure <= n}[self.bound]
+
+    def problems(self) -> Iterator[Problem]:
+        return amount_between("n", self.what, self.n, least=1, most=self.most)
+
+
+@dataclass(frozen=True)
+class Spend(Measured):
     """The goods in scope come to `n` minor units, after what earlier offers took off."""
 
-    n: int
-    bound: Bound = "at_least"
-    of: Scope = EVERYTHING
     kind: Literal["spend"] = "spend"
 
+    what = "The spend needed"
+    most = LARGEST_CART
     __pydantic_config__ = CLOSED
 
-    def measure_by_cart(self, batch: CartBatch, net_by_line: Ints) -> Ints:
+    def measure_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None) -> Ints:
         return batch.axes.sum_by_cart(net_by_line * batch.lines_in(self.of))
 
-    def problems(self) -> Iterator[Problem]:
-        return amount_between("n", "The spend needed", self.n, least=1)
-
 
 @dataclass(frozen=True)
-class Units:
+class Units(Measured):
     """There are `n` units of the goods in scope, whether or not other offers used them."""
 
-    n: int
-    bound: Bound = "at_least"
-    of: Scope = EVERYTHING
     kind: Literal["units"] = "units"
 
+    what = "The number of units"
+    most = 1_000_000
     __pydantic_config__ = CLOSED
 
-    def measure_by_cart(self, batch: CartBatch, net_by_line: Ints) -> Ints:
-        return batch.axes.sum_by_cart(batch.quantity_by_line * batch.lines_in(self.of))
-
-    def problems(self) -> Iterator[Problem]:
-        return amount_between("n", "The number of units", self.n, least=1, most=1_000_000)
+    def measure_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None) -> Ints:
+        inside = batch.lines_in(self.of) if among is None else batch.lines_in(self.of) & among
+        return batch.axes.sum_by_cart(batch.quantity_by_line * inside)
 
 
 @dataclass(frozen=True)
-class Weight:
+class Weight(Measured):
     """The goods in scope weigh `n` grams."""
 
-    n: int
-    bound: Bound = "at_least"
-    of: Scope = EVERYTHING
     kind: Literal["weight"] = "weight"
 
+    what = "The weight"
+    most = 1_000_000_000
     __pydantic_config__ = CLOSED
 
-    def measure_by_cart(self, batch: CartBatch, net_by_line: Ints) -> Floats:
+    def measure_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None) -> Floats:
         return batch.axes.sum_floats_by_cart(batch.weight_by_line * batch.lines_in(self.of))
-
-    def problems(self) -> Iterator[Problem]:
-        return amount_between("n", "The weight", self.n, least=1, most=1_000_000_000)
 
 
 @dataclass(frozen=True)
-class Products:
+class Products(Measured):
     """There are `n` different products, by name, of the goods in scope."""
 
-    n: int
-    bound: Bound = "at_least"
-    of: Scope = EVERYTHING
     kind: Literal["products"] = "products"
 
+    what = "The number of products"
+    most = 10_000
     __pydantic_config__ = CLOSED
 
-    def measure_by_cart(self, batch: CartBatch, net_by_line: Ints) -> Ints:
+    def measure_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None) -> Ints:
         return batch.axes.count_different(batch.product_by_line, batch.lines_in(self.of))
 
+
+@dataclass(frozen=True)
+class Only:
+    """Nothing but goods `of` is in the cart. Like an *at most*, it has nothing to count."""
+
+    of: Scope = EVERYTHING
+    kind: Literal["only"] = "only"
+
+    bound: ClassVar[Bound] = "at_most"
+    n: ClassVar[int] = 0
+    __pydantic_config__ = CLOSED
+
+    def measure_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None) -> Ints:
+        return batch.axes.sum_by_cart(batch.quantity_by_line * ~batch.lines_in(self.of))
+
+    def reached(self, measure: Ints | Floats, n: int) -> Bools:
+        return measure <= n
+
     def problems(self) -> Iterator[Problem]:
-        return amount_between("n", "The number of products", self.n, least=1, most=10_000)
+        if self.of == EVERYTHING:
+            yield Problem(("of",), "Everything is always the only thing in a cart.", "Name the goods.")
 
 
-Condition = Annotated[Spend | Units | Weight | Products, OneOfKinds()]
+Condition = Annotated[Spend | Units | Weight | Products | Only, OneOfKinds()]
 """Every kind of condition; a new kind joins this union."""
-
-
-class Measures(Protocol):
-    """What `Earned` asks of a condition, whatever its kind."""
-
-    @property
-    def n(self) -> int: ...
-    @property
-    def bound(self) -> Bound: ...
-    def measure_by_cart(self, batch: CartBatch, net_by_line: Ints) -> Ints | Floats: ...
 
 
 @dataclass(frozen=True)
 class Earned:
     """All of `conditions` must hold, or any of them; none at all always holds.
 
-    repeat: *once*, or *each_time* the threshold is reached again.
+    repeat: *once*, or *each_time* the threshold is reached again. counted: units are counted over the cart, or
+    each product or SKU by itself; then the offer works on that one's lines alone, one after another.
     """
 
     conditions: tuple[Condition, ...] = ()
     repeat: Literal["once", "each_time"] = "once"
     need: Literal["all", "any"] = "all"
+    counted: Counted = "pooled"
 
     __pydantic_config__ = CLOSED
 
-    def times_by_cart(self, batch: CartBatch, net_by_line: Ints) -> Ints:
+    def times_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None = None) -> Ints:
         """Times earned `t`, one entry a cart: the least over the conditions, or with *any* the greatest.
 
         A held *at most* has nothing to count: it is left out of the least and is 1 in the greatest.
         """
         carts = batch.axes.carts
         if not self.conditions:
-            return np.ones(carts, dtype=np.int64)
-        counted = [self._times(one, batch, net_by_line) for one in self.conditions]
+            return np.full(carts, UNBOUNDED if self.repeat == "each_time" else 1, dtype=np.int64)
+        counted = [self._times(one, batch, net_by_line, among) for one in self.conditions]
         if self.need == "any":
             greatest: Ints = np.max([np.where(times == UNBOUNDED, 1, times) for times in counted], axis=0)
             return greatest
@@ -136,13 +163,9 @@ class Earned:
         result: Ints = np.where(least == UNBOUNDED, 1, least)
         return result
 
-    def _times(self, condition: Measures, batch: CartBatch, net_by_line: Ints) -> Ints:
-        measure = condition.measure_by_cart(batch, net_by_line)
-        holds: Bools = {
-            "at_least": measure >= condition.n,
-            "over": measure > condition.n,
-            "at_most": measure <= condition.n,
-        }[condition.bound]
+    def _times(self, condition: Measured | Only, batch: CartBatch, net_by_line: Ints, among: Bools | None) -> Ints:
+        measure = condition.measure_by_cart(batch, net_by_line, among)
+        holds = condition.reached(measure, condition.n)
         if condition.bound == "at_most":
             return np.where(holds, UNBOUNDED, 0)
         times = (measure // condition.n).astype(np.int64) if self.repeat == "each_time" else holds.astype(np.int64)

@@ -5,12 +5,13 @@ priced once; response figures and spans are weights on those results. docs/sums.
 """
 
 from collections import OrderedDict
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
 
+from yellow_abacus.core.branches import branches
 from yellow_abacus.core.breakeven import LARGEST_EXTRA, BreakEven, on_a_line
 from yellow_abacus.core.bridge import Step, bridge
 from yellow_abacus.core.carts import CartBatch
@@ -19,7 +20,7 @@ from yellow_abacus.core.groups import WAYS, Groups
 from yellow_abacus.core.money import WHOLE_BP, Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.plan import Plan
-from yellow_abacus.core.pricing import price
+from yellow_abacus.core.pricing import Apply, price
 from yellow_abacus.core.response import available_sets
 from yellow_abacus.core.rods import Rod, make_rods
 from yellow_abacus.core.shop import Shop
@@ -76,7 +77,8 @@ class Figures:
 
 @dataclass(frozen=True)
 class OfferFigures:
-    """One offer's part. reached: existing orders it takes effect on. given_away: on those, minor units.
+    """One offer's part. reached: existing orders it takes effect on. given_away: on those, things
+    put in at what shoppers save, minor units.
 
     extra_orders: orders it adds. kept_if_doubled: what the reached orders would keep once more, minor units.
     extra_break_even, uptake_break_even: shares; uptake only for offers with a code.
@@ -120,19 +122,26 @@ class Forecaster:
         self.shop, self.batch, self.counted_days = shop, batch, counted_days
         self._results: OrderedDict[tuple[object, ...], Result] = OrderedDict()
 
-    def result(self, offers: Sequence[Offer]) -> Result:
+    def states(self, plan: Plan) -> Iterator[tuple[float, tuple[int, ...], Result]]:
+        """What shoppers may meet: the chance of it, the offers available (indices in the plan), the priced result."""
+        for available, chance in available_sets(plan).items():
+            at = tuple(number for number, _ in available)
+            for share, offers in branches([offer for _, offer in available], self.batch.goods):
+                yield chance * share, at, self.result(offers, plan.apply)
+
+    def result(self, offers: Sequence[Offer], apply: Apply = "best") -> Result:
         """The batch with these offers available, priced and costed, from the cache if it is there."""
-        key = tuple(offer.priced_part for offer in offers)
+        key = (apply, *(offer.priced_part for offer in offers))
         found = self._results.get(key)
         if found is None:
-            priced = price(self.shop, self.batch, offers)
+            priced = price(self.shop, self.batch, offers, apply)
             rows = cost(self.shop, self.batch, priced)
             on_top = 0 if self.shop.settings.prices_with_tax else priced.goods_tax
             found = Result(
                 rows=rows,
                 profit_by_cart=rows.sum(axis=0),
                 took_effect=priced.took_effect,
-                given_away=priced.goods_off + priced.delivery_off,
+                given_away=priced.goods_off + priced.delivery_off + priced.saved,
                 goods_off_by_cart=priced.goods_off.sum(axis=0),
                 goods_with_tax_by_cart=priced.goods_by_cart + on_top,
                 tax_by_cart=priced.goods_tax + priced.delivery_tax,
@@ -156,8 +165,7 @@ class Forecaster:
         """Plan minus today, minor units over the window; the short way, without what explains it."""
         today = self.result(()).profit_by_cart.sum()
         total = 0.0
-        for available, chance in available_sets(plan).items():
-            result = self.result([plan.offers[at] for at in available])
+        for chance, available, result in self.states(plan):
             extra = _extra_by_cart(plan, available, result)
             total += chance * float((result.profit_by_cart * (1 + extra)).sum())
         return (total - float(today)) * plan.days / self.counted_days
@@ -171,8 +179,7 @@ class Forecaster:
         reached = np.zeros(len(plan.offers))
         given_away, kept = np.zeros_like(reached), np.zeros_like(reached)
         any_reached = 0.0
-        for available, chance in available_sets(plan).items():
-            result = self.result([plan.offers[at] for at in available])
+        for chance, available, result in self.states(plan):
             weight = chance * days
             states.append((weight, result, _extra_by_cart(plan, available, result)))
             at = np.array(available, dtype=np.intp)

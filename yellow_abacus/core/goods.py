@@ -21,6 +21,7 @@ class Goods:
 
     list_price, reduced_price: minor units, NO_PRICE where there is none.
     unit_cost: minor units, nan where unknown. weight: grams, nan where unknown.
+    stock: units, nan where not counted.
     in_category: one row a category of `categories`, one column a SKU. products: the product name of each SKU.
     """
 
@@ -32,6 +33,7 @@ class Goods:
     weight: Floats
     categories: tuple[str, ...]
     in_category: Bools
+    stock: Floats
 
     @cached_property
     def _index(self) -> dict[str, int]:
@@ -39,6 +41,19 @@ class Goods:
 
     def index_of(self, sku: str) -> int | None:
         return self._index.get(sku)
+
+    def in_stock(self, sku: str) -> bool:
+        """Whether there is such a SKU and its stock, where it is counted, has not ended."""
+        at = self.index_of(sku)
+        return at is not None and not self.stock[at] <= 0
+
+    @cached_property
+    def standing_price(self) -> Ints:
+        """The least of list price and reduced price, NO_PRICE where there is neither."""
+        listed, reduced = self.list_price, self.reduced_price
+        both = (listed != NO_PRICE) & (reduced != NO_PRICE)
+        result: Ints = np.where(both, np.minimum(listed, reduced), np.maximum(listed, reduced))
+        return result
 
     @cached_property
     def product_number(self) -> Ints:

@@ -18,6 +18,7 @@ ROWS = (
     LedgerRow("goods", "Goods, net of tax"),
     LedgerRow("delivery_charged", "Delivery charged, net of tax"),
     LedgerRow("goods_cost", "Cost of goods"),
+    LedgerRow("put_in_cost", "Cost of things put in"),
     LedgerRow("delivery_cost", "Cost of delivery"),
     LedgerRow("picking", "Picking and packing"),
     LedgerRow("payment", "Payment cost"),

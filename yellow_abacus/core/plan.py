@@ -4,25 +4,36 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.pricing import Apply
+
+Opened = tuple[tuple[int, Offer], ...]
+"""Offers open on one day: the index of each in the plan, and the offer as it holds on that day."""
 
 
 @dataclass(frozen=True)
 class Plan:
-    """first_day and last_day are both part of the window. `offers` holds only those slid into the plan."""
+    """first_day and last_day are both part of the window. `offers` holds only those slid into the plan.
+
+    apply: which offers are kept where not all go together.
+    """
 
     first_day: date
     last_day: date
     offers: tuple[Offer, ...]
+    apply: Apply = "best"
 
     @property
     def days(self) -> int:
         return (self.last_day - self.first_day).days + 1
 
-    def open_offers_by_days(self) -> dict[tuple[int, ...], int]:
-        """Spans: each set of open offers (indices in plan order) and for how many days it is open."""
-        spans: dict[tuple[int, ...], int] = {}
+    def opened_on(self, day: date) -> Opened:
+        settled = ((at, offer.on_day(day)) for at, offer in enumerate(self.offers))
+        return tuple((at, offer) for at, offer in settled if offer is not None)
+
+    def spans(self) -> dict[Opened, int]:
+        """Each set of open offers and for how many days it is open."""
+        spans: dict[Opened, int] = {}
         for number in range(self.days):
-            day = self.first_day + timedelta(days=number)
-            opened = tuple(at for at, offer in enumerate(self.offers) if offer.when.open_on(day))
+            opened = self.opened_on(self.first_day + timedelta(days=number))
             spans[opened] = spans.get(opened, 0) + 1
         return spans

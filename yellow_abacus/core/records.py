@@ -42,3 +42,8 @@ class OrderRecord:
     shopper: str = ""
     first_order: bool | None = None
     code: str = ""
+    group: str = ""
+    tags: tuple[str, ...] = ()
+    channel: str = ""
+    payment: str = ""
+    currency: str = ""

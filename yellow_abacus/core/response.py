@@ -4,33 +4,40 @@ A priced result depends only on the cart and the set of available offers, so the
 never priced twice. docs/sums.md, "States".
 """
 
+from collections.abc import Iterator
 from itertools import product
 
 from yellow_abacus.core.money import WHOLE_BP
-from yellow_abacus.core.plan import Plan
+from yellow_abacus.core.plan import Opened, Plan
 
 MOST_CODES = 8
 """Most different codes a plan may have open on one day."""
 
 
-def available_sets(plan: Plan) -> dict[tuple[int, ...], float]:
-    """Each set of available offers and its share of the window's orders; the shares add up to 1.
+def available_sets(plan: Plan) -> dict[Opened, float]:
+    """Each set of available offers and its share of the window's orders; the shares add up to 1."""
+    shares: dict[Opened, float] = {}
+    for opened, days in plan.spans().items():
+        for held, chance in held_codes(opened):
+            available = tuple(
+                (at, offer) for at, offer in opened if offer.given.key is None or offer.given.key in held
+            )
+            shares[available] = shares.get(available, 0.0) + chance * days / plan.days
+    return shares
+
+
+def held_codes(opened: Opened) -> Iterator[tuple[frozenset[str], float]]:
+    """Every set of codes a shopper may hold, and the chance of it.
 
     Codes are held independently of each other. Offers that share a code share its uptake: the first one's.
     """
-    shares: dict[tuple[int, ...], float] = {}
-    for opened, days in plan.open_offers_by_days().items():
-        uptake: dict[str, float] = {}
-        for at in opened:
-            key = plan.offers[at].given.key
-            if key is not None:
-                uptake.setdefault(key, plan.offers[at].response.uptake_bp / WHOLE_BP)
-        for holds in product((True, False), repeat=len(uptake)):
-            held = dict(zip(uptake, holds, strict=True))
-            chance = days / plan.days
-            for key, has in held.items():
-                chance *= uptake[key] if has else 1 - uptake[key]
-            if chance > 0:
-                available = tuple(at for at in opened if (key := plan.offers[at].given.key) is None or held[key])
-                shares[available] = shares.get(available, 0.0) + chance
-    return shares
+    uptake: dict[str, float] = {}
+    for _, offer in opened:
+        if offer.given.key is not None:
+            uptake.setdefault(offer.given.key, offer.response.uptake_bp / WHOLE_BP)
+    for holds in product((True, False), repeat=len(uptake)):
+        chance = 1.0
+        for share, has in zip(uptake.values(), holds, strict=True):
+            chance *= share if has else 1 - share
+        if chance > 0:
+            yield frozenset(key for key, has in zip(uptake, holds, strict=True) if has), chance

@@ -74,7 +74,8 @@ def make_rods(
     tax = total(np.sum([weight * result.tax_by_cart for weight, result, _ in states], axis=0))
     given = total(np.sum([weight * result.given_away.sum(axis=0) for weight, result, _ in states], axis=0))
     kept_today = total(days * today.profit_by_cart)
-    goods, delivery = -expected("goods_cost"), -expected("delivery_cost")
+    goods = -expected("goods_cost") - expected("put_in_cost")
+    delivery = -expected("delivery_cost")
     fees = -expected("picking") - expected("payment")
     all_orders = float(orders.sum())
     return tuple(

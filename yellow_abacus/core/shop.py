@@ -10,7 +10,10 @@ from yellow_abacus.core.money import Floats, Ints
 
 @dataclass(frozen=True)
 class Settings:
-    """Rates in basis points; `payment_fixed` and `picking_per_order` in minor units, costs and so doubles."""
+    """Rates in basis points; `payment_fixed` and `picking_per_order` in minor units, costs and so doubles.
+
+    codes_per_order, self_applying, codes_with_self_applying: which offers one order may combine at all.
+    """
 
     prices_with_tax: bool = True
     tax_bp: int = 0
@@ -18,6 +21,8 @@ class Settings:
     payment_fixed: float = 0.0
     picking_per_order: float = 0.0
     codes_per_order: int = 1
+    self_applying: Literal["any", "one"] = "any"
+    codes_with_self_applying: bool = True
     percent_of: Literal["net", "standing"] = "net"
     delivery_from: Literal["net", "standing"] = "net"
 

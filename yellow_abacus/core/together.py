@@ -1,20 +1,125 @@
-"""Which offers go together on one cart.
+"""Which offers go together on one order.
 
-So far one rule keeps offers apart: an order takes at most so many different codes. The cart is priced for
-each largest set that keeps the rule, and the best for the shopper is kept. docs/sums.md, "Together".
+Two offers conflict if one says never with or yields to the other, or if the shop's settings forbid the pair; and an
+order takes so many different codes at most. Offers with one and the same code never conflict for their code.
+docs/sums.md, "Together".
 """
 
 from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
 from itertools import combinations
 
+import numpy as np
+
+from yellow_abacus.core.money import Bools
 from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.shop import Settings
+
+MOST_SETS = 64
+"""Most largest sets a plan may come to."""
 
 
-def largest_sets(offers: Sequence[Offer], codes_per_order: int) -> list[tuple[int, ...]]:
-    """The largest sets of offers that may apply together, each as indices into `offers` in plan order."""
-    keys = [offer.given.key for offer in offers]
-    codes = list(dict.fromkeys(key for key in keys if key is not None))
-    return [
-        tuple(at for at, key in enumerate(keys) if key is None or key in chosen)
-        for chosen in combinations(codes, min(codes_per_order, len(codes)))
-    ]
+@dataclass(frozen=True, eq=False)
+class Together:
+    """Offers in plan order, and the shop's settings."""
+
+    offers: Sequence[Offer]
+    settings: Settings
+
+    @cached_property
+    def conflicts(self) -> Bools:
+        """Pairs that may not both take effect, whatever else does: one row and one column an offer, symmetric."""
+        size = len(self.offers)
+        found = np.zeros((size, size), dtype=np.bool_)
+        for a, b in combinations(range(size), 2):
+            found[a, b] = found[b, a] = self._conflict(self.offers[a], self.offers[b])
+        return found
+
+    @cached_property
+    def all_go_together(self) -> bool:
+        """Whether no two of the offers are ever in each other's way."""
+        codes = {offer.given.key for offer in self.offers} - {None}
+        return not self.conflicts.any() and len(codes) <= self.settings.codes_per_order
+
+    def _conflict(self, one: Offer, other: Offer) -> bool:
+        for this, that in ((one, other), (other, one)):
+            if this.alongside.never_goes_with(that.id) or this.alongside.yields_before(that.id):
+                return True
+        a, b, settings = one.given.key, other.given.key, self.settings
+        if a is None and b is None:
+            return settings.self_applying == "one"
+        if a is None or b is None:
+            return not settings.codes_with_self_applying
+        return a != b and settings.codes_per_order == 1
+
+    def yielding(self, available: Sequence[int]) -> list[int]:
+        """Of the available offers, those that yield to another one of them."""
+        return [
+            at
+            for at in available
+            if any(
+                other != at and self.offers[at].alongside.yields_before(self.offers[other].id) for other in available
+            )
+        ]
+
+    def largest_sets(self, available: Sequence[int]) -> list[tuple[int, ...]]:
+        """The largest sets of the available offers that may apply together, in plan order each."""
+        found: set[tuple[int, ...]] = set()
+        codes = list(dict.fromkeys(key for at in available if (key := self.offers[at].given.key) is not None))
+        for some in combinations(codes, min(self.settings.codes_per_order, len(codes))):
+            allowed = [at for at in available if (key := self.offers[at].given.key) is None or key in some]
+            found |= self._independent(frozenset(), frozenset(allowed), frozenset())
+        return sorted(one for one in found if not self._can_grow(one, available))
+
+    def _independent(
+        self, chosen: frozenset[int], open_: frozenset[int], closed: frozenset[int]
+    ) -> set[tuple[int, ...]]:
+        """Largest sets without a pair in conflict: Bron and Kerbosch's walk with a pivot."""
+        if not open_ and not closed:
+            return {tuple(sorted(chosen))}
+        pivot = max(open_ | closed, key=lambda at: sum(not self.conflicts[at, other] for other in open_))
+        found: set[tuple[int, ...]] = set()
+        for at in sorted(other for other in open_ if other == pivot or self.conflicts[pivot, other]):
+            goes = frozenset(other for other in open_ | closed if other != at and not self.conflicts[at, other])
+            found |= self._independent(chosen | {at}, open_ & goes, closed & goes)
+            open_, closed = open_ - {at}, closed | {at}
+        return found
+
+    def _can_grow(self, chosen: tuple[int, ...], available: Sequence[int]) -> bool:
+        codes = {self.offers[at].given.key for at in chosen} - {None}
+        full = len(codes) >= self.settings.codes_per_order
+        return any(
+            not self.conflicts[at, list(chosen)].any() and not (full and (key := self._key(at)) and key not in codes)
+            for at in available
+            if at not in chosen
+        )
+
+    def _key(self, at: int) -> str | None:
+        return self.offers[at].given.key
+
+    def beside(self, at: int) -> list[int]:
+        """The offers that never keep this one from applying, itself among them, in plan order.
+
+        Where an order takes several codes and there are more, that leaves out all offers with other codes.
+        """
+        found = [other for other in range(len(self.offers)) if not self.conflicts[at, other]]
+        codes = {key for other in found if (key := self._key(other)) is not None}
+        if len(codes) > self.settings.codes_per_order and self._key(at) is not None:
+            found = [other for other in found if self._key(other) in (None, self._key(at))]
+        return found
+
+    def shut_out(self, at: int, took_effect: Bools) -> Bools:
+        """On which carts the offer is shut out by those that took effect: one row an offer, one column a cart."""
+        shut: Bools = took_effect[self.conflicts[at]].any(axis=0)
+        own = self._key(at)
+        if own is not None and self.settings.codes_per_order > 1:
+            keys = [self._key(other) for other in range(len(self.offers))]
+            others = [
+                np.logical_or.reduce(took_effect[[key == one for key in keys]])
+                for one in dict.fromkeys(keys)
+                if one is not None and one != own
+            ]
+            if others:
+                shut = shut | (np.sum(others, axis=0) >= self.settings.codes_per_order)
+        return shut

@@ -1,6 +1,5 @@
 """A goods file to records: one row a SKU."""
 
-import re
 from collections.abc import Mapping
 
 from yellow_abacus.core.money import LARGEST_CART
@@ -9,7 +8,7 @@ from yellow_abacus.files.columns import GOODS, unit_of_weight
 from yellow_abacus.files.reading import Cells, Progress, cells_of
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import Reading, parse_count, parse_money, parse_weight
+from yellow_abacus.files.values import Reading, parse_count, parse_money, parse_weight, split_names
 
 MOST_STOCK = 1_000_000_000
 
@@ -55,11 +54,6 @@ def _record(cells: Cells, reading: Reading, minor_digits: int, unit: str) -> Goo
         reduced_price=cells.read("reduced_price", price),
         unit_cost=cells.read("unit_cost", cost),
         weight=cells.read("weight", lambda text: parse_weight(text, mark, unit)),
-        categories=_names(cells.text("categories")),
+        categories=split_names(cells.text("categories")),
         stock=cells.read("stock", lambda text: parse_count(text, mark, least=0, largest=MOST_STOCK)),
     )
-
-
-def _names(text: str) -> tuple[str, ...]:
-    """The names in a cell that may hold several, each once."""
-    return tuple(dict.fromkeys(name.strip() for name in re.split(r"[;|]", text) if name.strip()))

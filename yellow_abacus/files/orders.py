@@ -14,7 +14,7 @@ from yellow_abacus.files.columns import ORDERS
 from yellow_abacus.files.reading import Cells, Progress, cells_of
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import Reading, parse_count, parse_flag, parse_moment, parse_money
+from yellow_abacus.files.values import Reading, parse_count, parse_flag, parse_moment, parse_money, split_names
 
 MOST_UNITS = 1_000_000
 
@@ -78,6 +78,10 @@ def _read_order_columns(cells: Cells, order: _Order, reading: Reading) -> None:
         "shopper": cells.text("shopper") or None,
         "first_order": cells.read("first_order", parse_flag),
         "code": cells.text("code") or None,
+        "group": cells.text("group") or None,
+        "tags": split_names(cells.text("tags")) or None,
+        "channel": cells.text("channel") or None,
+        "payment": cells.text("payment") or None,
     }
     for key, value in given.items():
         if value is None:
@@ -149,4 +153,8 @@ def _record(order: _Order) -> OrderRecord:
         shopper=str(known("shopper") or ""),
         first_order=first if isinstance(first, bool) else None,
         code=str(known("code") or ""),
+        group=str(known("group") or ""),
+        tags=known_tags if isinstance(known_tags := known("tags"), tuple) else (),
+        channel=str(known("channel") or ""),
+        payment=str(known("payment") or ""),
     )

@@ -3,7 +3,6 @@
 An offer's terms are the core's own dataclasses, so no shape is written twice. docs/files.md, "Plans".
 """
 
-from collections.abc import Collection
 from datetime import date
 from typing import Annotated, Any
 from uuid import uuid4
@@ -11,9 +10,12 @@ from uuid import uuid4
 from pydantic import BaseModel, ConfigDict, Field
 
 from yellow_abacus.core.check import check_plan
-from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.goods import Goods
+from yellow_abacus.core.offers import Offer, Terms, named
 from yellow_abacus.core.plan import Plan
+from yellow_abacus.core.pricing import Apply
 from yellow_abacus.core.problem import Problem
+from yellow_abacus.core.shop import Shop
 
 Name = Annotated[str, Field(min_length=1, max_length=80)]
 Note = Annotated[str, Field(max_length=4000)]
@@ -29,7 +31,10 @@ class OfferDoc(BaseModel):
     name: Annotated[str, Field(max_length=80)] = ""
     note: Note = ""
     in_plan: bool = True
-    terms: Offer
+    terms: Terms
+
+    def offer(self) -> Offer:
+        return named(self.terms, self.id)
 
 
 class PlanDoc(BaseModel):
@@ -39,16 +44,19 @@ class PlanDoc(BaseModel):
     note: Note = ""
     first_day: date
     last_day: date
+    apply: Apply = "best"
     offers: Annotated[list[OfferDoc], Field(max_length=MOST_OFFERS)] = []
 
     def plan(self) -> Plan:
         """The plan as the core takes it: offers that are slid out are not part of it."""
-        return Plan(self.first_day, self.last_day, tuple(offer.terms for offer in self.offers if offer.in_plan))
+        return self._plan([one for one in self.offers if one.in_plan])
 
-    def problems(self, zones: Collection[str], categories: Collection[str], skus: Collection[str]) -> list[Problem]:
+    def _plan(self, offers: list[OfferDoc]) -> Plan:
+        return Plan(self.first_day, self.last_day, tuple(one.offer() for one in offers), self.apply)
+
+    def problems(self, shop: Shop, goods: Goods) -> list[Problem]:
         """What makes no sense, slid-out offers included, with paths into this document."""
-        everything = Plan(self.first_day, self.last_day, tuple(offer.terms for offer in self.offers))
-        return [_in_document(problem) for problem in check_plan(everything, zones, categories, skus)]
+        return [_in_document(problem) for problem in check_plan(self._plan(self.offers), shop, goods)]
 
     def offers_json(self) -> list[dict[str, Any]]:
         return [offer.model_dump(mode="json") for offer in self.offers]
@@ -64,6 +72,6 @@ class PlansFile(BaseModel):
 
 def _in_document(problem: Problem) -> Problem:
     match problem.path:
-        case ("offers", number, *rest) if rest:
+        case ("offers", number, *rest) if rest and rest != ["id"]:
             return Problem(("offers", number, "terms", *rest), problem.message, problem.mend)
     return problem

@@ -26,6 +26,8 @@ class SettingsDoc(BaseModel):
     payment_fixed: Cost
     picking_per_order: Cost
     codes_per_order: Annotated[int, Field(ge=1, le=8)] = 1
+    self_applying: Literal["any", "one"] = "any"
+    codes_with_self_applying: bool = True
     percent_of: Literal["net", "standing"] = "net"
     delivery_from: Literal["net", "standing"] = "net"
 

@@ -201,3 +201,8 @@ def _clock(text: str) -> time:
             raise ValueError(text)
         hour = hour % 12 + (12 if half.startswith("p") else 0)
     return time(hour, minute, second)
+
+
+def split_names(text: str) -> tuple[str, ...]:
+    """The names in a cell that may hold several, parted by ; or |, each once."""
+    return tuple(dict.fromkeys(name.strip() for name in re.split(r"[;|]", text) if name.strip()))

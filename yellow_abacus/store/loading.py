@@ -11,6 +11,7 @@ from yellow_abacus.core.carts import CartBatch, make_batch
 from yellow_abacus.core.goods import NO_PRICE, Goods
 from yellow_abacus.core.shop import Settings, Shop, Zone
 from yellow_abacus.store.models import GoodRow, OrderLineRow, OrderRow, ShopRow, ZoneRow
+from yellow_abacus.store.order_facts import order_facts
 
 
 @dataclass(frozen=True)
@@ -21,13 +22,15 @@ class LoadedShop:
     batch: CartBatch
     counted_days: int
     version: int
+    currency: str
+    minor_digits: int
 
 
 def load(session: Session) -> LoadedShop:
     settings_row = session.get_one(ShopRow, 1)
     zones = list(session.scalars(select(ZoneRow).order_by(ZoneRow.id)))
     good_rows = list(session.scalars(select(GoodRow).order_by(GoodRow.sku)))
-    orders = session.execute(select(OrderRow.id, OrderRow.zone_id, OrderRow.placed_at).order_by(OrderRow.id)).all()
+    orders = session.execute(select(*OrderRow.__table__.columns).order_by(OrderRow.id)).all()
     lines = session.execute(
         select(OrderLineRow.order_id, OrderLineRow.good_id, OrderLineRow.quantity, OrderLineRow.unit_price)
     ).all()
@@ -40,12 +43,16 @@ def load(session: Session) -> LoadedShop:
         dtype=np.int64,
     ).reshape(-1, 4)
     goods = _goods(good_rows)
-    batch = make_batch(goods, np.array([zone_of[order.zone_id] for order in orders], dtype=np.int64), *table.T)
+    zone_by_cart = np.array([zone_of[order.zone_id] for order in orders], dtype=np.int64)
+    cart, sku, quantity, paid = table.T
+    batch = make_batch(goods, zone_by_cart, cart, sku, quantity, paid, order_facts(orders, settings_row.currency))
     return LoadedShop(
         shop=Shop(_settings(settings_row), tuple(_zone(row) for row in zones)),
         batch=batch,
         counted_days=_days([order.placed_at for order in orders]),
         version=settings_row.data_version,
+        currency=settings_row.currency,
+        minor_digits=settings_row.minor_digits,
     )
 
 
@@ -57,6 +64,8 @@ def _settings(row: ShopRow) -> Settings:
         payment_fixed=row.payment_fixed,
         picking_per_order=row.picking_per_order,
         codes_per_order=row.codes_per_order,
+        self_applying="one" if row.self_applying == "one" else "any",
+        codes_with_self_applying=row.codes_with_self_applying,
         percent_of="standing" if row.percent_of == "standing" else "net",
         delivery_from="standing" if row.delivery_from == "standing" else "net",
     )
@@ -84,6 +93,7 @@ def _goods(rows: list[GoodRow]) -> Goods:
         reduced_price=prices("reduced_price"),
         unit_cost=known("unit_cost"),
         weight=known("weight"),
+        stock=known("stock"),
         categories=categories,
         in_category=np.array(
             [[name in row.categories for row in rows] for name in categories], dtype=np.bool_

@@ -6,7 +6,7 @@ Money is minor units: whole where a shopper sees it, Float where it is a cost.
 from datetime import date, datetime
 from typing import Any
 
-from sqlalchemy import JSON, ForeignKey, MetaData
+from sqlalchemy import JSON, ForeignKey, MetaData, true
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 
@@ -36,6 +36,8 @@ class ShopRow(Base):
     payment_fixed: Mapped[float]
     picking_per_order: Mapped[float]
     codes_per_order: Mapped[int]
+    self_applying: Mapped[str] = mapped_column(server_default="any")
+    codes_with_self_applying: Mapped[bool] = mapped_column(server_default=true())
     percent_of: Mapped[str]
     delivery_from: Mapped[str]
     data_version: Mapped[int]
@@ -78,6 +80,11 @@ class OrderRow(Base):
     shopper: Mapped[str]
     first_order: Mapped[bool | None]
     code: Mapped[str]
+    shopper_group: Mapped[str] = mapped_column(server_default="")
+    tags: Mapped[list[str]] = mapped_column(JSON, server_default="[]")
+    channel: Mapped[str] = mapped_column(server_default="")
+    payment: Mapped[str] = mapped_column(server_default="")
+    currency: Mapped[str] = mapped_column(server_default="")
 
 
 class OrderLineRow(Base):
@@ -100,6 +107,7 @@ class PlanRow(Base):
     note: Mapped[str]
     first_day: Mapped[date]
     last_day: Mapped[date]
+    apply: Mapped[str] = mapped_column(server_default="best")
     offers: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
     revision: Mapped[int]
 

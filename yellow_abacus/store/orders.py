@@ -92,6 +92,11 @@ def _order_values(record: OrderRecord, zones: dict[str, int]) -> dict[str, Any]:
         "shopper": record.shopper,
         "first_order": record.first_order,
         "code": record.code,
+        "shopper_group": record.group,
+        "tags": list(record.tags),
+        "channel": record.channel,
+        "payment": record.payment,
+        "currency": record.currency,
     }
 
 

@@ -9,6 +9,7 @@ from yellow_abacus.bring_in_json import plan_values
 from yellow_abacus.core.curve import impact_curve
 from yellow_abacus.files.forecast_json import ForecastDoc
 from yellow_abacus.files.plan_json import PlanDoc
+from yellow_abacus.files.reasons_json import ReachDoc
 from yellow_abacus.store.models import PlanRow
 from yellow_abacus.store.plans import add_plan, all_plans, save_plan
 from yellow_abacus.web.context import context
@@ -51,9 +52,7 @@ class CurveDoc(BaseModel):
 
 
 def _doc(row: PlanRow) -> SavedPlanDoc:
-    plan = PlanDoc.model_validate(
-        {name: getattr(row, name) for name in ("name", "note", "first_day", "last_day", "offers")}
-    )
+    plan = PlanDoc.model_validate({name: getattr(row, name) for name in PlanDoc.model_fields})
     return SavedPlanDoc(id=row.id, revision=row.revision, plan=plan)
 
 
@@ -99,14 +98,18 @@ def post_forecast(body: PlanDoc):
     return context().room.forecast(body).model_dump(mode="json")
 
 
+@api.post("/reach", responses={200: ReachDoc})
+def post_reach(body: PlanDoc):
+    """Which orders each offer of a plan reaches, and what keeps it from the rest."""
+    return context().room.reach(body).model_dump(mode="json")
+
+
 @api.post("/curve", responses={200: CurveDoc})
 def post_curve(body: CurveBody):
     """The plan's impact over the values one figure could have."""
     room = context().room
     forecaster = room.forecaster()
-    zones, goods = [zone.name for zone in forecaster.shop.zones], forecaster.batch.goods
-    plans = [
-        None if variant.problems(zones, goods.categories, goods.skus) else variant.plan() for variant in body.variants
-    ]
+    shop, goods = forecaster.shop, forecaster.batch.goods
+    plans = [None if variant.problems(shop, goods) else variant.plan() for variant in body.variants]
     impacts = impact_curve(forecaster, plans)
     return CurveDoc(impacts=impacts).model_dump(mode="json")

@@ -5,7 +5,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel
 
 from yellow_abacus.core.money import Ints
-from yellow_abacus.core.pricing import tax_in
+from yellow_abacus.core.tax import tax_in
 from yellow_abacus.store.goods import all_goods
 from yellow_abacus.web.context import context
 

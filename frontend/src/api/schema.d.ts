@@ -151,6 +151,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which orders each offer of a plan reaches, and what keeps it from the rest. */
+        post: operations["counting_board_post_reach_reach_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/redo": {
         parameters: {
             query?: never;
@@ -305,6 +322,36 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Alongside
+         * @description Other offers by id, or all others.
+         *
+         *     never_with: not on one order with them. yields_to: only where none of them took effect.
+         */
+        Alongside: {
+            /**
+             * Never
+             * @default named
+             * @enum {string}
+             */
+            never: "named" | "all";
+            /**
+             * Never With
+             * @default []
+             */
+            never_with: string[];
+            /**
+             * Yields
+             * @default named
+             * @enum {string}
+             */
+            yields: "named" | "all";
+            /**
+             * Yields To
+             * @default []
+             */
+            yields_to: string[];
+        };
+        /**
          * AmountOff
          * @description `amount` minor units off the order, for each time earned.
          */
@@ -353,6 +400,41 @@ export interface components {
             verdict: "at_least" | "at_most" | "never" | "always" | "no_matter";
         };
         /**
+         * BuyGet
+         * @description `buy` units of the goods `of` earn `get` units of the goods the offer is on, at `price` (100 % off is free).
+         *
+         *     buy: 0 where the conditions alone earn it. units_from: whether the cheapest or the dearest units are given.
+         */
+        BuyGet: {
+            /** Buy */
+            buy: number;
+            /** Get */
+            get: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "buy_get";
+            /**
+             * @default {
+             *       "categories": [],
+             *       "except_categories": [],
+             *       "except_skus": [],
+             *       "reduced": "in",
+             *       "skus": []
+             *     }
+             */
+            of: components["schemas"]["Scope"];
+            /** Price */
+            price: components["schemas"]["PercentOff"] | components["schemas"]["AmountOffEach"] | components["schemas"]["UnitPrice"];
+            /**
+             * Units From
+             * @default cheapest
+             * @enum {string}
+             */
+            units_from: "cheapest" | "dearest";
+        };
+        /**
          * CartsDoc
          * @description thresholds: free-from values of the zones, minor units. first_day and last_day are ISO dates, or empty.
          */
@@ -383,6 +465,23 @@ export interface components {
             units_each: number;
             /** With Code */
             with_code: number;
+        };
+        /**
+         * CauseDoc
+         * @description orders: of the window, over which the reason holds. near: a near miss, worth a nudge.
+         */
+        CauseDoc: {
+            /** Near */
+            near: boolean;
+            /** Orders */
+            orders: number;
+            /**
+             * Reason
+             * @enum {string}
+             */
+            reason: "applied" | "out_of_dates" | "wrong_hours" | "not_this_shopper" | "not_this_destination" | "not_this_channel" | "not_this_payment" | "not_this_currency" | "no_code" | "used_up" | "gift_out_of_stock" | "nothing_in_scope" | "short" | "over" | "reward_not_in_cart" | "not_taken" | "nothing_left" | "shut_out";
+            /** Text */
+            text: string;
         };
         /**
          * ColumnDoc
@@ -439,11 +538,16 @@ export interface components {
         };
         /**
          * DeliveryAmountOff
-         * @description `amount` minor units off the charge in `zones`, never below 0.
+         * @description `amount` minor units off the charge, never below 0.
          */
         DeliveryAmountOff: {
             /** Amount */
             amount: number;
+            /**
+             * Below Weight
+             * @default null
+             */
+            below_weight: number | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -463,11 +567,16 @@ export interface components {
         };
         /**
          * DeliveryLoweredTo
-         * @description The charge in `zones` is lowered to `amount` minor units; 0 is free delivery.
+         * @description The charge is lowered to `amount` minor units; 0 is free delivery.
          */
         DeliveryLoweredTo: {
             /** Amount */
             amount: number;
+            /**
+             * Below Weight
+             * @default null
+             */
+            below_weight: number | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -481,9 +590,14 @@ export interface components {
         };
         /**
          * DeliveryPercentOff
-         * @description `percent_bp` off the charge in `zones` (in every zone if empty).
+         * @description `percent_bp` off the charge.
          */
         DeliveryPercentOff: {
+            /**
+             * Below Weight
+             * @default null
+             */
+            below_weight: number | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -501,14 +615,21 @@ export interface components {
          * Earned
          * @description All of `conditions` must hold, or any of them; none at all always holds.
          *
-         *     repeat: *once*, or *each_time* the threshold is reached again.
+         *     repeat: *once*, or *each_time* the threshold is reached again. counted: units are counted over the cart, or
+         *     each product or SKU by itself; then the offer works on that one's lines alone, one after another.
          */
         Earned: {
             /**
              * Conditions
              * @default []
              */
-            conditions: (components["schemas"]["Spend"] | components["schemas"]["Units"] | components["schemas"]["Weight"] | components["schemas"]["Products"])[];
+            conditions: (components["schemas"]["Spend"] | components["schemas"]["Units"] | components["schemas"]["Weight"] | components["schemas"]["Products"] | components["schemas"]["Only"])[];
+            /**
+             * Counted
+             * @default pooled
+             * @enum {string}
+             */
+            counted: "pooled" | "by_product" | "by_sku";
             /**
              * Need
              * @default all
@@ -636,7 +757,9 @@ export interface components {
         };
         /**
          * Given
-         * @description By itself, or to shoppers who hold `code`. Codes are compared without regard to case.
+         * @description By itself, to shoppers who hold `code` (typed, or carried by a link), or who hold one of `codes`, used once.
+         *
+         *     Codes are compared without regard to case.
          */
         Given: {
             /**
@@ -644,12 +767,17 @@ export interface components {
              * @default itself
              * @enum {string}
              */
-            by: "itself" | "code";
+            by: "itself" | "code" | "link" | "codes";
             /**
              * Code
              * @default
              */
             code: string;
+            /**
+             * Codes
+             * @default []
+             */
+            codes: string[];
         };
         /**
          * GoodDoc
@@ -688,6 +816,27 @@ export interface components {
             /** Goods */
             goods: components["schemas"]["GoodDoc"][];
         };
+        /**
+         * GoodsSet
+         * @description Each complete set of the parts, whose scopes share no SKU, at `price`. units_from: which units join first.
+         */
+        GoodsSet: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "goods_set";
+            /** Parts */
+            parts: components["schemas"]["Part"][];
+            /** Price */
+            price: components["schemas"]["SetPrice"] | components["schemas"]["AmountOff"] | components["schemas"]["PercentOff"];
+            /**
+             * Units From
+             * @default dearest
+             * @enum {string}
+             */
+            units_from: "cheapest" | "dearest";
+        };
         /** GroupDoc */
         GroupDoc: {
             /** Average */
@@ -723,10 +872,11 @@ export interface components {
         };
         /**
          * Limits
-         * @description How far an offer goes on one order; None for no limit.
+         * @description How far an offer goes; None for no limit.
          *
-         *     times: the most times it is earned. units: the most units each goods reward picks, `units_from` the cheapest or
-         *     the dearest. amount: the most its goods rewards take off together, minor units.
+         *     On one order: times, the most times it is earned; units, the most units each goods reward picks, `units_from` the
+         *     cheapest or the dearest; amount, the most its goods rewards take off together, minor units. uses_per_shopper,
+         *     uses and spending (minor units) run over time: they are recorded here and change no price yet.
          */
         Limits: {
             /**
@@ -734,6 +884,11 @@ export interface components {
              * @default null
              */
             amount: number | null;
+            /**
+             * Spending
+             * @default null
+             */
+            spending: number | null;
             /**
              * Times
              * @default null
@@ -750,6 +905,16 @@ export interface components {
              * @enum {string}
              */
             units_from: "cheapest" | "dearest";
+            /**
+             * Uses
+             * @default null
+             */
+            uses: number | null;
+            /**
+             * Uses Per Shopper
+             * @default null
+             */
+            uses_per_shopper: number | null;
         };
         /**
          * MissingDoc
@@ -784,59 +949,6 @@ export interface components {
             /** Lost */
             lost: boolean;
         };
-        /** Offer */
-        Offer: {
-            /**
-             * @default {
-             *       "conditions": [],
-             *       "need": "all",
-             *       "repeat": "once"
-             *     }
-             */
-            earned: components["schemas"]["Earned"];
-            /**
-             * @default {
-             *       "by": "itself",
-             *       "code": ""
-             *     }
-             */
-            given: components["schemas"]["Given"];
-            /** Gives */
-            gives: (components["schemas"]["PercentOff"] | components["schemas"]["AmountOff"] | components["schemas"]["AmountOffEach"] | components["schemas"]["UnitPrice"] | components["schemas"]["DeliveryPercentOff"] | components["schemas"]["DeliveryAmountOff"] | components["schemas"]["DeliveryLoweredTo"])[];
-            /**
-             * @default {
-             *       "amount": null,
-             *       "times": null,
-             *       "units": null,
-             *       "units_from": "cheapest"
-             *     }
-             */
-            limits: components["schemas"]["Limits"];
-            /**
-             * @default {
-             *       "categories": [],
-             *       "except_categories": [],
-             *       "except_skus": [],
-             *       "reduced": "in",
-             *       "skus": []
-             *     }
-             */
-            on: components["schemas"]["Scope"];
-            /**
-             * @default {
-             *       "extra_bp": 0,
-             *       "uptake_bp": 10000
-             *     }
-             */
-            response: components["schemas"]["Response"];
-            /**
-             * @default {
-             *       "first_day": null,
-             *       "last_day": null
-             *     }
-             */
-            when: components["schemas"]["When"];
-        };
         /**
          * OfferDoc
          * @description An offer with what only people care for: its name, a private note, and whether it is slid into the plan.
@@ -859,7 +971,7 @@ export interface components {
              * @default
              */
             note: string;
-            terms: components["schemas"]["Offer"];
+            terms: components["schemas"]["Terms"];
         };
         /**
          * OfferFiguresDoc
@@ -879,7 +991,54 @@ export interface components {
             reached: number;
             uptake_break_even: components["schemas"]["BreakEvenDoc"] | null;
         };
-        /** PercentOff */
+        /**
+         * OfferReachDoc
+         * @description id: the offer's. orders: existing orders of the window. causes: why it does not reach the rest, most first.
+         */
+        OfferReachDoc: {
+            /** Causes */
+            causes: components["schemas"]["CauseDoc"][];
+            /** Id */
+            id: string;
+            /** Orders */
+            orders: number;
+            /** Reached */
+            reached: number;
+        };
+        /**
+         * Only
+         * @description Nothing but goods `of` is in the cart. Like an *at most*, it has nothing to count.
+         */
+        Only: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "only";
+            /**
+             * @default {
+             *       "categories": [],
+             *       "except_categories": [],
+             *       "except_skus": [],
+             *       "reduced": "in",
+             *       "skus": []
+             *     }
+             */
+            of: components["schemas"]["Scope"];
+        };
+        /**
+         * Part
+         * @description `count` units of the goods `of`.
+         */
+        Part: {
+            /** Count */
+            count: number;
+            of: components["schemas"]["Scope"];
+        };
+        /**
+         * PercentOff
+         * @description `percent_bp` off the units picked. with_delivery: off the delivery charge too, on carts with such units.
+         */
         PercentOff: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -888,9 +1047,20 @@ export interface components {
             kind: "percent_off";
             /** Percent Bp */
             percent_bp: number;
+            /**
+             * With Delivery
+             * @default false
+             */
+            with_delivery: boolean;
         };
         /** PlanDoc */
         PlanDoc: {
+            /**
+             * Apply
+             * @default best
+             * @enum {string}
+             */
+            apply: "best" | "first";
             /**
              * First Day
              * Format: date
@@ -966,6 +1136,56 @@ export interface components {
              *     }
              */
             of: components["schemas"]["Scope"];
+        };
+        /**
+         * PutIn
+         * @description `quantity` units of one of `skus`, or of any SKU of `categories`, for each time earned, at `amount` minor units
+         *     each (0 is a gift).
+         *
+         *     shares_bp: how many shoppers choose each of `skus`; none given means all alike. A shopper's units are all of one
+         *     SKU. substitute: put in instead of a SKU whose stock is at its end; empty for none.
+         */
+        PutIn: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Categories
+             * @default []
+             */
+            categories: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "put_in";
+            /**
+             * Quantity
+             * @default 1
+             */
+            quantity: number;
+            /**
+             * Shares Bp
+             * @default []
+             */
+            shares_bp: number[];
+            /**
+             * Skus
+             * @default []
+             */
+            skus: string[];
+            /**
+             * Substitute
+             * @default
+             */
+            substitute: string;
+        };
+        /** ReachDoc */
+        ReachDoc: {
+            /** Offers */
+            offers: components["schemas"]["OfferReachDoc"][];
         };
         /** ReadingDoc */
         ReadingDoc: {
@@ -1113,6 +1333,19 @@ export interface components {
             skus: string[];
         };
         /**
+         * SetPrice
+         * @description The whole set costs `amount` minor units, if it does not cost less already.
+         */
+        SetPrice: {
+            /** Amount */
+            amount: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_price";
+        };
+        /**
          * SettingsDoc
          * @description tax_bp and payment_bp in basis points; payment_fixed and picking_per_order in minor units.
          */
@@ -1122,6 +1355,11 @@ export interface components {
              * @default 1
              */
             codes_per_order: number;
+            /**
+             * Codes With Self Applying
+             * @default true
+             */
+            codes_with_self_applying: boolean;
             /** Currency */
             currency: string;
             /**
@@ -1146,6 +1384,12 @@ export interface components {
             picking_per_order: number;
             /** Prices With Tax */
             prices_with_tax: boolean;
+            /**
+             * Self Applying
+             * @default any
+             * @enum {string}
+             */
+            self_applying: "any" | "one";
             /** Tax Bp */
             tax_bp: number;
         };
@@ -1200,6 +1444,16 @@ export interface components {
              */
             of: components["schemas"]["Scope"];
         };
+        /**
+         * Step
+         * @description From `n` of what the first condition measures on, the offer gives `gives` instead.
+         */
+        Step: {
+            /** Gives */
+            gives: (components["schemas"]["PercentOff"] | components["schemas"]["AmountOff"] | components["schemas"]["AmountOffEach"] | components["schemas"]["UnitPrice"] | components["schemas"]["BuyGet"] | components["schemas"]["GoodsSet"] | components["schemas"]["PutIn"] | components["schemas"]["DeliveryPercentOff"] | components["schemas"]["DeliveryAmountOff"] | components["schemas"]["DeliveryLoweredTo"])[];
+            /** N */
+            n: number;
+        };
         /** StepDoc */
         StepDoc: {
             /** Amount */
@@ -1210,6 +1464,117 @@ export interface components {
             key: string;
             /** Label */
             label: string;
+        };
+        /**
+         * Terms
+         * @description The clauses of an offer. steps: from higher thresholds on, other rewards than `gives`.
+         *
+         *     every_step: things put in come with every step reached, not with the highest alone.
+         */
+        Terms: {
+            /**
+             * @default {
+             *       "never": "named",
+             *       "never_with": [],
+             *       "yields": "named",
+             *       "yields_to": []
+             *     }
+             */
+            alongside: components["schemas"]["Alongside"];
+            /**
+             * @default {
+             *       "conditions": [],
+             *       "counted": "pooled",
+             *       "need": "all",
+             *       "repeat": "once"
+             *     }
+             */
+            earned: components["schemas"]["Earned"];
+            /**
+             * Every Step
+             * @default false
+             */
+            every_step: boolean;
+            /**
+             * @default {
+             *       "by": "itself",
+             *       "code": "",
+             *       "codes": []
+             *     }
+             */
+            given: components["schemas"]["Given"];
+            /** Gives */
+            gives: (components["schemas"]["PercentOff"] | components["schemas"]["AmountOff"] | components["schemas"]["AmountOffEach"] | components["schemas"]["UnitPrice"] | components["schemas"]["BuyGet"] | components["schemas"]["GoodsSet"] | components["schemas"]["PutIn"] | components["schemas"]["DeliveryPercentOff"] | components["schemas"]["DeliveryAmountOff"] | components["schemas"]["DeliveryLoweredTo"])[];
+            /**
+             * @default {
+             *       "amount": null,
+             *       "spending": null,
+             *       "times": null,
+             *       "units": null,
+             *       "units_from": "cheapest",
+             *       "uses": null,
+             *       "uses_per_shopper": null
+             *     }
+             */
+            limits: components["schemas"]["Limits"];
+            /**
+             * @default {
+             *       "categories": [],
+             *       "except_categories": [],
+             *       "except_skus": [],
+             *       "reduced": "in",
+             *       "skus": []
+             *     }
+             */
+            on: components["schemas"]["Scope"];
+            /**
+             * @default {
+             *       "extra_bp": 0,
+             *       "uptake_bp": 10000
+             *     }
+             */
+            response: components["schemas"]["Response"];
+            /**
+             * Steps
+             * @default []
+             */
+            steps: components["schemas"]["Step"][];
+            /**
+             * @default {
+             *       "first_day": null,
+             *       "first_minute": null,
+             *       "from_minute": null,
+             *       "last_day": null,
+             *       "last_minute": null,
+             *       "to_minute": null,
+             *       "weekdays": []
+             *     }
+             */
+            when: components["schemas"]["When"];
+            /**
+             * @default {
+             *       "channels": [],
+             *       "currencies": [],
+             *       "except_zones": [],
+             *       "payments": [],
+             *       "zones": []
+             *     }
+             */
+            where: components["schemas"]["Where"];
+            /**
+             * @default {
+             *       "days_since": null,
+             *       "except_groups": [],
+             *       "except_shoppers": [],
+             *       "except_tags": [],
+             *       "first_order": false,
+             *       "groups": [],
+             *       "nth_order": null,
+             *       "shoppers": [],
+             *       "tags": []
+             *     }
+             */
+            who: components["schemas"]["Who"];
         };
         /**
          * UndoneDoc
@@ -1347,7 +1712,11 @@ export interface components {
         };
         /**
          * When
-         * @description First and last day the offer is open, both included; None leaves that end to the plan.
+         * @description first_day, last_day: both included; None leaves that end to the plan.
+         *
+         *     first_minute, last_minute: from which minute of the first day on, and up to which of the last (not included); None
+         *     for the whole day. weekdays: 0 is Monday; none named is every day. from_minute, to_minute: hours of every day, the
+         *     last minute not included; None for all hours. Hours across midnight belong to the day they start.
          */
         When: {
             /**
@@ -1356,10 +1725,120 @@ export interface components {
              */
             first_day: string | null;
             /**
+             * First Minute
+             * @default null
+             */
+            first_minute: number | null;
+            /**
+             * From Minute
+             * @default null
+             */
+            from_minute: number | null;
+            /**
              * Last Day
              * @default null
              */
             last_day: string | null;
+            /**
+             * Last Minute
+             * @default null
+             */
+            last_minute: number | null;
+            /**
+             * To Minute
+             * @default null
+             */
+            to_minute: number | null;
+            /**
+             * Weekdays
+             * @default []
+             */
+            weekdays: number[];
+        };
+        /**
+         * Where
+         * @description Everywhere, unless something is named. zones win over by `except_zones`; the others name what is let in.
+         */
+        Where: {
+            /**
+             * Channels
+             * @default []
+             */
+            channels: string[];
+            /**
+             * Currencies
+             * @default []
+             */
+            currencies: string[];
+            /**
+             * Except Zones
+             * @default []
+             */
+            except_zones: string[];
+            /**
+             * Payments
+             * @default []
+             */
+            payments: string[];
+            /**
+             * Zones
+             * @default []
+             */
+            zones: string[];
+        };
+        /**
+         * Who
+         * @description Any shopper, unless something is said; all that is said must hold.
+         *
+         *     groups, tags, shoppers: one of those named; the `except_` ones win. first_order: on the shopper's first order
+         *     only. nth_order: from the shopper's nth order on. days_since: the last order was at least so many days ago.
+         */
+        Who: {
+            /**
+             * Days Since
+             * @default null
+             */
+            days_since: number | null;
+            /**
+             * Except Groups
+             * @default []
+             */
+            except_groups: string[];
+            /**
+             * Except Shoppers
+             * @default []
+             */
+            except_shoppers: string[];
+            /**
+             * Except Tags
+             * @default []
+             */
+            except_tags: string[];
+            /**
+             * First Order
+             * @default false
+             */
+            first_order: boolean;
+            /**
+             * Groups
+             * @default []
+             */
+            groups: string[];
+            /**
+             * Nth Order
+             * @default null
+             */
+            nth_order: number | null;
+            /**
+             * Shoppers
+             * @default []
+             */
+            shoppers: string[];
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
         };
         /** Words */
         Words: {
@@ -1768,6 +2247,39 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDoc"][];
+                };
+            };
+        };
+    };
+    counting_board_post_reach_reach_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanDoc"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReachDoc"];
+                };
             };
             /** @description Unprocessable Entity */
             422: {

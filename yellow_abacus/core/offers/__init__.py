@@ -1,70 +1,57 @@
-"""An offer: what earns it, what it gives, on which goods, how it is given, and when.
+"""An offer: what earns it, what it gives, on which goods, how it is given, when, to whom, and beside which others.
 
-The kinds of reward are listed here and nowhere else. A goods reward says how much (`off_by_line`); which
-units, sharing, caps and never going below zero are common code in `picked`. A delivery reward says what the charge
-becomes (`lowered`). docs/sums.md, "Offers".
+A goods reward says which units and how much (`take`); limits, sharing, caps and never going below zero are common
+code in `turn` and `picked`. A delivery reward says what the charge becomes (`lowered`). docs/sums.md, "Offers".
 """
 
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, fields, replace
 from datetime import date
-from typing import Annotated, Literal
+from typing import Literal
 
 from yellow_abacus.core.conditions import NOTHING_NEEDED, Earned
+from yellow_abacus.core.offers.alongside import Alongside
 from yellow_abacus.core.offers.amount_off import AmountOff, AmountOffEach, UnitPrice
+from yellow_abacus.core.offers.buy_get import BuyGet
 from yellow_abacus.core.offers.delivery_off import DeliveryAmountOff, DeliveryLoweredTo, DeliveryPercentOff
+from yellow_abacus.core.offers.given import Given
+from yellow_abacus.core.offers.goods_set import GoodsSet, Part, SetPrice
 from yellow_abacus.core.offers.percent_off import PercentOff
+from yellow_abacus.core.offers.put_in import PutIn
+from yellow_abacus.core.offers.rewards import DeliveryReward, GoodsReward, Reward, Step, with_delivery
+from yellow_abacus.core.offers.when import When
+from yellow_abacus.core.offers.where import Where
+from yellow_abacus.core.offers.who import Who
 from yellow_abacus.core.scope import EVERYTHING, Scope
-from yellow_abacus.core.shape import CLOSED, OneOfKinds
+from yellow_abacus.core.shape import CLOSED
 
 __all__ = [
+    "Alongside",
     "AmountOff",
     "AmountOffEach",
+    "BuyGet",
     "DeliveryAmountOff",
     "DeliveryLoweredTo",
     "DeliveryPercentOff",
     "DeliveryReward",
     "Given",
     "GoodsReward",
+    "GoodsSet",
     "Limits",
     "Offer",
+    "Part",
     "PercentOff",
+    "PutIn",
     "Response",
     "Reward",
+    "SetPrice",
+    "Step",
+    "Terms",
     "UnitPrice",
     "When",
+    "Where",
+    "Who",
 ]
-
-GoodsReward = PercentOff | AmountOff | AmountOffEach | UnitPrice
-DeliveryReward = DeliveryPercentOff | DeliveryAmountOff | DeliveryLoweredTo
-Reward = Annotated[GoodsReward | DeliveryReward, OneOfKinds()]
-
-
-@dataclass(frozen=True)
-class Given:
-    """By itself, or to shoppers who hold `code`. Codes are compared without regard to case."""
-
-    by: Literal["itself", "code"] = "itself"
-    code: str = ""
-
-    __pydantic_config__ = CLOSED
-
-    @property
-    def key(self) -> str | None:
-        """What names the code in comparisons; None for an offer given by itself."""
-        return self.code.casefold() if self.by == "code" else None
-
-
-@dataclass(frozen=True)
-class When:
-    """First and last day the offer is open, both included; None leaves that end to the plan."""
-
-    first_day: date | None = None
-    last_day: date | None = None
-
-    __pydantic_config__ = CLOSED
-
-    def open_on(self, day: date) -> bool:
-        return (self.first_day is None or self.first_day <= day) and (self.last_day is None or day <= self.last_day)
 
 
 @dataclass(frozen=True)
@@ -83,41 +70,104 @@ class Response:
 
 @dataclass(frozen=True)
 class Limits:
-    """How far an offer goes on one order; None for no limit.
+    """How far an offer goes; None for no limit.
 
-    times: the most times it is earned. units: the most units each goods reward picks, `units_from` the cheapest or
-    the dearest. amount: the most its goods rewards take off together, minor units.
+    On one order: times, the most times it is earned; units, the most units each goods reward picks, `units_from` the
+    cheapest or the dearest; amount, the most its goods rewards take off together, minor units. uses_per_shopper,
+    uses and spending (minor units) run over time: they are recorded here and change no price yet.
     """
 
     times: int | None = None
     units: int | None = None
     units_from: Literal["cheapest", "dearest"] = "cheapest"
     amount: int | None = None
+    uses_per_shopper: int | None = None
+    uses: int | None = None
+    spending: int | None = None
 
     __pydantic_config__ = CLOSED
+
+
+NO_LIMITS = Limits()
+BY_ITSELF = Given()
+ANY_TIME = When()
+ANYBODY = Who()
+ANYWHERE = Where()
+BESIDE_ALL = Alongside()
+AS_BEFORE = Response()
+
+
+NO_LIMITS = Limits()
+BY_ITSELF = Given()
+ANY_TIME = When()
+ANYBODY = Who()
+ANYWHERE = Where()
+BESIDE_ALL = Alongside()
+AS_BEFORE = Response()
 
 
 @dataclass(frozen=True)
-class Offer:
+class Terms:
+    """The clauses of an offer. steps: from higher thresholds on, other rewards than `gives`.
+
+    every_step: things put in come with every step reached, not with the highest alone.
+    """
+
     gives: tuple[Reward, ...]
     earned: Earned = NOTHING_NEEDED
+    steps: tuple[Step, ...] = ()
+    every_step: bool = False
     on: Scope = EVERYTHING
-    limits: Limits = Limits()
-    given: Given = Given()
-    when: When = When()
-    response: Response = Response()
+    limits: Limits = NO_LIMITS
+    given: Given = BY_ITSELF
+    when: When = ANY_TIME
+    who: Who = ANYBODY
+    where: Where = ANYWHERE
+    alongside: Alongside = BESIDE_ALL
+    response: Response = AS_BEFORE
 
     __pydantic_config__ = CLOSED
 
     @property
-    def goods_rewards(self) -> tuple[GoodsReward, ...]:
-        return tuple(reward for reward in self.gives if isinstance(reward, GoodsReward))
+    def gives_by_step(self) -> tuple[tuple[Reward, ...], ...]:
+        """The rewards of the first threshold, then of each step."""
+        return (self.gives, *(step.gives for step in self.steps))
+
+    def rewards(self) -> Iterator[Reward]:
+        """Every reward of every step, in the order written."""
+        for gives in self.gives_by_step:
+            yield from gives
 
     @property
-    def delivery_rewards(self) -> tuple[DeliveryReward, ...]:
-        return tuple(reward for reward in self.gives if isinstance(reward, DeliveryReward))
+    def works_on_goods(self) -> bool:
+        """Whether it has its turn among the goods offers: it takes something off goods, or puts something in."""
+        return any(isinstance(reward, GoodsReward | PutIn) for reward in self.rewards())
+
+    @property
+    def works_on_delivery(self) -> bool:
+        return any(isinstance(reward, DeliveryReward) or with_delivery(reward) for reward in self.rewards())
+
+
+@dataclass(frozen=True)
+class Offer(Terms):
+    """Terms with the id by which other offers name them."""
+
+    id: str = ""
+
+    def on_day(self, day: date) -> "Offer | None":
+        """The offer as it holds on one day; None if it is closed all day."""
+        if self.when == ANY_TIME:
+            return self
+        when = self.when.on_day(day)
+        return None if when is None else replace(self, when=when)
 
     @property
     def priced_part(self) -> tuple[object, ...]:
         """All that a price can depend on once the offer is available; two offers alike in it price alike."""
-        return (self.gives, self.earned, self.on, self.limits, self.given.key)
+        unpriced = ("response", "given")
+        return (*(getattr(self, one.name) for one in fields(self) if one.name not in unpriced), self.given.key)
+
+
+def named(terms: Terms, offer_id: str) -> Offer:
+    """The offer with these terms that others know by `offer_id`."""
+    return Offer(**{one.name: getattr(terms, one.name) for one in fields(Terms)}, id=offer_id)

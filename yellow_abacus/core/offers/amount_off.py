@@ -7,13 +7,14 @@ from typing import Literal
 import numpy as np
 
 from yellow_abacus.core.money import LARGEST_CART, Ints
+from yellow_abacus.core.offers.kinds import WorksOnPicked
 from yellow_abacus.core.offers.picked import Picked
 from yellow_abacus.core.problem import Problem, amount_between
 from yellow_abacus.core.shape import CLOSED
 
 
 @dataclass(frozen=True)
-class AmountOff:
+class AmountOff(WorksOnPicked):
     """`amount` minor units off the order, for each time earned."""
 
     amount: int
@@ -25,12 +26,16 @@ class AmountOff:
         """min(a * t, B)."""
         return picked.pooled(self.amount * np.minimum(picked.times, LARGEST_CART))
 
+    def off_sets(self, base_by_set: Ints) -> Ints:
+        """min(a, B), set by set."""
+        return np.minimum(self.amount, base_by_set)
+
     def problems(self) -> Iterator[Problem]:
         return amount_between("amount", "The amount off", self.amount, least=1)
 
 
 @dataclass(frozen=True)
-class AmountOffEach:
+class AmountOffEach(WorksOnPicked):
     """`amount` minor units off each unit picked."""
 
     amount: int
@@ -47,7 +52,7 @@ class AmountOffEach:
 
 
 @dataclass(frozen=True)
-class UnitPrice:
+class UnitPrice(WorksOnPicked):
     """Each unit picked costs `amount` minor units, if it does not cost less already."""
 
     amount: int

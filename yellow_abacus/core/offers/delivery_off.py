@@ -6,17 +6,42 @@ from typing import Literal
 
 import numpy as np
 
-from yellow_abacus.core.money import LARGEST_CHARGE, Ints, percent_of
+from yellow_abacus.core.money import LARGEST_CHARGE, Bools, Floats, Ints, percent_of
 from yellow_abacus.core.problem import Problem, amount_between, rate_between
 from yellow_abacus.core.shape import CLOSED
 
+HEAVIEST = 1_000_000_000
+
+
+class OnDelivery:
+    """A reward on the charge in `zones` (every zone if empty), of carts below `below_weight` grams (None for any)."""
+
+    zones: tuple[str, ...]
+    below_weight: int | None
+
+    def lowered(self, charge_by_cart: Ints) -> Ints:
+        """What each charge becomes."""
+        raise NotImplementedError
+
+    def in_zone(self, zone_names: tuple[str, ...], zone_by_cart: Ints) -> Bools:
+        served: Bools = np.array([not self.zones or name in self.zones for name in zone_names], dtype=np.bool_)
+        return served[zone_by_cart]
+
+    def light_enough(self, weight_by_cart: Floats) -> Bools:
+        return weight_by_cart < (np.inf if self.below_weight is None else self.below_weight)
+
+    def weight_problems(self) -> Iterator[Problem]:
+        if self.below_weight is not None:
+            yield from amount_between("below_weight", "The weight", self.below_weight, least=1, most=HEAVIEST)
+
 
 @dataclass(frozen=True)
-class DeliveryPercentOff:
-    """`percent_bp` off the charge in `zones` (in every zone if empty)."""
+class DeliveryPercentOff(OnDelivery):
+    """`percent_bp` off the charge."""
 
     percent_bp: int
     zones: tuple[str, ...] = ()
+    below_weight: int | None = None
     kind: Literal["delivery_percent_off"] = "delivery_percent_off"
 
     __pydantic_config__ = CLOSED
@@ -25,15 +50,17 @@ class DeliveryPercentOff:
         return charge_by_cart - percent_of(charge_by_cart, self.percent_bp)
 
     def problems(self) -> Iterator[Problem]:
-        return rate_between("percent_bp", "The percentage off delivery", self.percent_bp, least=1)
+        yield from rate_between("percent_bp", "The percentage off delivery", self.percent_bp, least=1)
+        yield from self.weight_problems()
 
 
 @dataclass(frozen=True)
-class DeliveryAmountOff:
-    """`amount` minor units off the charge in `zones`, never below 0."""
+class DeliveryAmountOff(OnDelivery):
+    """`amount` minor units off the charge, never below 0."""
 
     amount: int
     zones: tuple[str, ...] = ()
+    below_weight: int | None = None
     kind: Literal["delivery_amount_off"] = "delivery_amount_off"
 
     __pydantic_config__ = CLOSED
@@ -42,15 +69,17 @@ class DeliveryAmountOff:
         return np.maximum(charge_by_cart - self.amount, 0)
 
     def problems(self) -> Iterator[Problem]:
-        return amount_between("amount", "The amount off delivery", self.amount, 1, LARGEST_CHARGE)
+        yield from amount_between("amount", "The amount off delivery", self.amount, 1, LARGEST_CHARGE)
+        yield from self.weight_problems()
 
 
 @dataclass(frozen=True)
-class DeliveryLoweredTo:
-    """The charge in `zones` is lowered to `amount` minor units; 0 is free delivery."""
+class DeliveryLoweredTo(OnDelivery):
+    """The charge is lowered to `amount` minor units; 0 is free delivery."""
 
     amount: int
     zones: tuple[str, ...] = ()
+    below_weight: int | None = None
     kind: Literal["delivery_lowered_to"] = "delivery_lowered_to"
 
     __pydantic_config__ = CLOSED
@@ -59,4 +88,5 @@ class DeliveryLoweredTo:
         return np.minimum(charge_by_cart, self.amount)
 
     def problems(self) -> Iterator[Problem]:
-        return amount_between("amount", "The delivery charge", self.amount, 0, LARGEST_CHARGE)
+        yield from amount_between("amount", "The delivery charge", self.amount, 0, LARGEST_CHARGE)
+        yield from self.weight_problems()

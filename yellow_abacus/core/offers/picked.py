@@ -5,6 +5,7 @@ they carry, sharing, the cap. A kind only says how much. docs/sums.md, "Offers".
 """
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -15,12 +16,13 @@ from yellow_abacus.core.money import Ints, percent_of, rhu
 
 @dataclass(frozen=True, eq=False)
 class Picked:
-    """units, base, standing: one entry a line: units picked, what they carry of its net, their standing price.
+    """units, base, standing: one entry a line of `at`: units picked, what they carry of its net, at standing price.
 
     times: one entry a cart, times earned. room: one entry a cart, the most the reward may still take off.
     """
 
     axes: Axes
+    at: Ints
     net: Ints
     units: Ints
     base: Ints
@@ -29,9 +31,14 @@ class Picked:
     room: Ints
     percent_from: Literal["net", "standing"]
 
-    @property
+    @cached_property
     def base_by_cart(self) -> Ints:
         return self.axes.sum_by_cart(self.base)
+
+    @cached_property
+    def percentage_base(self) -> Ints:
+        """What a percentage is taken of, per cart."""
+        return self.base_by_cart if self.percent_from == "net" else self.axes.sum_by_cart(self.standing)
 
     def pooled(self, amount_by_cart: Ints) -> Ints:
         """One amount a cart, at most the base and the room, shared over the base by running total."""
@@ -39,37 +46,39 @@ class Picked:
 
     def line_by_line(self, off_by_line: Ints) -> Ints:
         """An amount a line; where the cart's sum is above the room, the room shared over those amounts."""
-        total = self.axes.sum_by_cart(off_by_line)
-        over = self.axes.spread(total > self.room)
-        capped: Ints = np.where(over, self.axes.share(np.minimum(total, self.room), off_by_line), off_by_line)
-        return capped
+        return within(self.axes, off_by_line, self.room)
 
     def percentage(self, rate_bp: int) -> Ints:
         """A percentage of what the units carry, or of their standing price where the shop's setting says so."""
+        amount = percent_of(self.percentage_base, rate_bp)
         if self.percent_from == "net":
-            return self.pooled(percent_of(self.base_by_cart, rate_bp))
-        amount = percent_of(self.axes.sum_by_cart(self.standing), rate_bp)
+            return self.pooled(amount)
         return self.line_by_line(np.minimum(self.net, self.axes.share(amount, self.standing)))
 
 
-def pick(
-    axes: Axes,
-    net: Ints,
-    quantity: Ints,
-    open_units: Ints,
-    most_units: int | None,
-    first: Literal["cheapest", "dearest"],
-) -> tuple[Ints, Ints]:
-    """Units picked of each line and what they carry of its net.
+def within(axes: Axes, off_by_line: Ints, room_by_cart: Ints) -> Ints:
+    """Amounts by line; where a cart's sum is above its room, the room shared over those amounts."""
+    total = axes.sum_by_cart(off_by_line)
+    over = total > room_by_cart
+    if not over.any():
+        return off_by_line
+    shared = axes.share(np.minimum(total, room_by_cart), off_by_line)
+    capped: Ints = np.where(axes.spread(over), shared, off_by_line)
+    return capped
 
-    open_units: units of each line that may be picked. most_units: at most so many a cart, in line order for
-    *dearest* first and backwards for *cheapest* first; None for all.
-    """
-    units = open_units
-    if most_units is not None:
-        upto = axes.running_total(open_units)
-        before = upto - open_units
-        if first == "cheapest":
-            before = axes.spread(axes.sum_by_cart(open_units)) - upto
-        units = np.clip(most_units - before, 0, open_units)
-    return units, rhu(net * units, quantity)
+
+def carried(net: Ints, units: Ints, quantity: Ints) -> Ints:
+    """What so many units of each line carry of its net: each unit of a line carries net / quantity."""
+    if np.array_equal(units, quantity):
+        return net
+    return rhu(net * units, quantity)
+
+
+def pick(axes: Axes, open_units: Ints, most_by_cart: Ints, first: Literal["cheapest", "dearest"]) -> Ints:
+    """Units taken of each line, at most so many a cart: in line order for *dearest* first, else backwards."""
+    upto = axes.running_total(open_units)
+    before = upto - open_units
+    if first == "cheapest":
+        before = axes.spread(axes.sum_by_cart(open_units)) - upto
+    units: Ints = np.clip(axes.spread(most_by_cart) - before, 0, open_units)
+    return units

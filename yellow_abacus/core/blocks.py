@@ -1,0 +1,26 @@
+"""Large batches cut into blocks of carts whose arrays fit the processor's cache, worked on several at a time."""
+
+import os
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from functools import cache
+from typing import TypeVar
+
+from yellow_abacus.core.carts import CartBatch
+
+CARTS_A_BLOCK = 8192
+
+Result = TypeVar("Result")
+
+
+@cache
+def _workers() -> ThreadPoolExecutor:
+    return ThreadPoolExecutor(os.cpu_count() or 1, thread_name_prefix="block")
+
+
+def each_block(batch: CartBatch, work: Callable[[slice, CartBatch], Result]) -> list[Result]:
+    """`work` done on every block, given which carts of the batch it is: the results in order."""
+    blocks = batch.blocks(CARTS_A_BLOCK)
+    if len(blocks) == 1:
+        return [work(*blocks[0])]
+    return list(_workers().map(lambda block: work(*block), blocks))

@@ -1,0 +1,76 @@
+"""Things put in the cart: a gift, or something more at a price. docs/sums.md, "Put in"."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from yellow_abacus.core.goods import NO_PRICE, Goods
+from yellow_abacus.core.money import WHOLE_BP
+from yellow_abacus.core.problem import Problem, amount_between
+from yellow_abacus.core.scope import Scope
+from yellow_abacus.core.shape import CLOSED
+
+MOST_CHOICES = 24
+MOST_QUANTITY = 1000
+
+
+@dataclass(frozen=True)
+class PutIn:
+    """`quantity` units of one of `skus`, or of any SKU of `categories`, for each time earned, at `amount` minor units
+    each (0 is a gift).
+
+    shares_bp: how many shoppers choose each of `skus`; none given means all alike. A shopper's units are all of one
+    SKU. substitute: put in instead of a SKU whose stock is at its end; empty for none.
+    """
+
+    skus: tuple[str, ...] = ()
+    categories: tuple[str, ...] = ()
+    quantity: int = 1
+    amount: int = 0
+    shares_bp: tuple[int, ...] = ()
+    substitute: str = ""
+    kind: Literal["put_in"] = "put_in"
+
+    __pydantic_config__ = CLOSED
+
+    def all_skus(self, goods: Goods) -> tuple[str, ...]:
+        """Every SKU a shopper may choose, in stock or not."""
+        if not self.categories:
+            return self.skus
+        inside = Scope(categories=self.categories, skus=self.skus).holds(goods)
+        return tuple(sku for sku, chosen in zip(goods.skus, inside, strict=True) if chosen)
+
+    def choices(self, goods: Goods) -> list[tuple["PutIn", float]]:
+        """The reward with each SKU a shopper may choose, and the share who choose it; none where stock has ended."""
+        skus = self.all_skus(goods)
+        shares = self.shares_bp or (1,) * len(skus)
+        found: dict[str, float] = {}
+        for sku, share in zip(skus, shares, strict=True):
+            given = next((one for one in (sku, self.substitute) if one and goods.in_stock(one)), None)
+            if given is not None and share:
+                found[given] = found.get(given, 0.0) + share
+        whole = sum(found.values())
+        return [
+            (replace(self, skus=(sku,), categories=(), shares_bp=(), substitute=""), share / whole)
+            for sku, share in found.items()
+        ]
+
+    def saving_each(self, goods: Goods) -> int:
+        """The standing price of the SKU put in, less what is asked for it."""
+        at = goods.index_of(self.skus[0])
+        standing = NO_PRICE if at is None else int(goods.standing_price[at])
+        return max(standing - self.amount, 0)
+
+    def problems(self) -> Iterator[Problem]:
+        if not self.skus and not self.categories:
+            yield Problem(("skus",), "Nothing is named to put in.", "Choose a product.")
+        if len(self.skus) > MOST_CHOICES:
+            yield Problem(("skus",), f"{len(self.skus)} SKUs are named.", f"Name {MOST_CHOICES} at most.")
+        if len(set(self.skus)) < len(self.skus):
+            yield Problem(("skus",), "A SKU is named twice.", "Name each once.")
+        yield from amount_between("quantity", "The units put in", self.quantity, least=1, most=MOST_QUANTITY)
+        yield from amount_between("amount", "The price asked", self.amount, least=0)
+        fitting = not self.categories and len(self.shares_bp) == len(self.skus)
+        whole = min(self.shares_bp, default=0) >= 0 and sum(self.shares_bp) == WHOLE_BP
+        if self.shares_bp and not (fitting and whole):
+            yield Problem(("shares_bp",), "The shares of choice do not add up to 100 %.", "Give each SKU its share.")

@@ -1,0 +1,97 @@
+"""How many orders of a plan's window each offer reaches, and what keeps it from the rest.
+
+docs/sums.md, "Why, and why not".
+"""
+
+from collections import defaultdict
+from dataclasses import dataclass
+
+import numpy as np
+
+from yellow_abacus.core.branches import branches
+from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.plan import Opened, Plan
+from yellow_abacus.core.pricing import price
+from yellow_abacus.core.reasons import MEASURES, NUMBER, REASONS, Measure, Reason
+from yellow_abacus.core.response import held_codes
+from yellow_abacus.core.shop import Shop
+from yellow_abacus.core.spread import round_width
+from yellow_abacus.core.why import Why, why
+
+MOST_STATES = 16
+"""So many of the likeliest states a day may have are looked at; they stand for the others too."""
+
+NEAR_SHARE = 6
+"""A near miss is short by less than a sixth of what is needed, made a round figure."""
+
+
+@dataclass(frozen=True)
+class Cause:
+    """A reason and how many orders it holds for.
+
+    by: index of the offer that shut it out. of, needed, near: of what it was short, how much is needed, and by less
+    than how much it was missed; near is None for the orders that are shorter still.
+    """
+
+    reason: Reason
+    by: int | None = None
+    of: Measure | None = None
+    needed: int | None = None
+    near: int | None = None
+
+
+def reach(shop: Shop, batch: CartBatch, counted_days: int, plan: Plan) -> list[dict[Cause, float]]:
+    """For each offer of the plan, in order, its causes and the orders of the window they hold for."""
+    found: list[dict[Cause, float]] = [defaultdict(float) for _ in plan.offers]
+    for opened, days in plan.spans().items():
+        there = [at for at, _ in opened]
+        for at in set(range(len(plan.offers))).difference(there):
+            found[at][Cause("out_of_dates")] += batch.axes.carts * days / counted_days
+        for held, chance in _likely_states(opened):
+            # Where a gift is chosen by the shopper, the likeliest choice stands for all.
+            _, offers = max(branches([offer for _, offer in opened], batch.goods), key=lambda branch: branch[0])
+            holds = np.array([offer.given.key is None or offer.given.key in held for offer in offers], dtype=np.bool_)
+            for at, (offer, told) in zip(there, _told(shop, batch, plan, offers, holds), strict=True):
+                for cause, orders in _counted(offer, told, there):
+                    found[at][cause] += orders * chance * days / counted_days
+    return [dict(one) for one in found]
+
+
+def _likely_states(opened: Opened) -> list[tuple[frozenset[str], float]]:
+    states = sorted(held_codes(opened), key=lambda state: -state[1])[:MOST_STATES]
+    whole = sum(chance for _, chance in states)
+    return [(held, chance / whole) for held, chance in states]
+
+
+def _told(
+    shop: Shop, batch: CartBatch, plan: Plan, offers: tuple[Offer, ...], holds: np.ndarray
+) -> list[tuple[Offer, Why]]:
+    held = np.repeat(holds[:, None], batch.axes.carts, axis=1)
+    priced = price(shop, batch, offers, plan.apply, available=held)
+    return list(zip(offers, why(shop, batch, offers, priced, plan.apply, held=held), strict=True))
+
+
+def _counted(offer: Offer, told: Why, there: list[int]) -> list[tuple[Cause, int]]:
+    """The causes of one offer in one state, and on how many carts each holds."""
+    found: list[tuple[Cause, int]] = []
+    for number, carts in enumerate(np.bincount(told.reason, minlength=len(REASONS))):
+        reason = REASONS[number]
+        if not carts or reason in ("short", "shut_out"):
+            continue
+        found.append((Cause(reason), int(carts)))
+    by = told.shut_out_by[told.reason == NUMBER["shut_out"]]
+    for other, carts in zip(*np.unique(by, return_counts=True), strict=True):
+        found.append((Cause("shut_out", by=there[int(other)] if other >= 0 else None), int(carts)))
+    short = told.reason == NUMBER["short"]
+    for number, of in enumerate(MEASURES):
+        missing = told.short_by[short & (told.short_of == number)]
+        if len(missing):
+            needed = next((one.n for one in offer.earned.conditions if one.kind == of), None)
+            near = round_width((needed or NEAR_SHARE) / NEAR_SHARE)
+            near = 2 if of in ("units", "products") else near
+            close = int((missing < near).sum())
+            for how_near, carts in ((near, close), (None, len(missing) - close)):
+                if carts:
+                    found.append((Cause("short", of=of, needed=needed, near=how_near), carts))
+    return found

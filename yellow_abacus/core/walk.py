@@ -1,0 +1,196 @@
+"""One batch of carts walked through a list of offers: goods, then the delivery charge, then delivery, then tax.
+
+Each goods offer sees the line amounts that earlier ones left (`net`). Which offers may walk together is decided in
+`pricing`. docs/sums.md, "One cart, priced".
+"""
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.left import Left, earned, portions, room_left
+from yellow_abacus.core.money import Bools, Floats, Ints
+from yellow_abacus.core.offers import DeliveryReward, GoodsReward, Offer, PercentOff, PutIn
+from yellow_abacus.core.offers.turn import Turn
+from yellow_abacus.core.priced import Gift, Priced, Seen
+from yellow_abacus.core.shop import Shop
+from yellow_abacus.core.tax import shared_tax
+
+
+class Walk:
+    """The state of a batch while offers have their turns. Used once."""
+
+    def __init__(self, shop: Shop, batch: CartBatch, offers: Sequence[Offer], watched: int | None = None) -> None:
+        self.shop, self.batch, self.offers, self.watched = shop, batch, offers, watched
+        carts = batch.axes.carts
+        self.net = batch.worth_by_line.copy()
+        self.used = np.zeros_like(self.net)
+        self.goods_off = np.zeros((len(offers), carts), dtype=np.int64)
+        self.delivery_off = np.zeros_like(self.goods_off)
+        self.gift_at: dict[tuple[int, int, int], int] = {}
+        self.gifts = self._gifts()
+        self.put_in = np.zeros((len(self.gifts), carts), dtype=np.int64)
+        self.step_of: dict[int, Ints] = {}
+        self.percentage_base: dict[tuple[int, int, int], Ints] = {}
+        self.seen = None
+        if watched is not None:
+            self.seen = Seen(self.net.copy(), self.used.copy(), np.zeros(carts, dtype=np.int64))
+
+    def _gifts(self) -> tuple[Gift, ...]:
+        goods = self.batch.goods
+        found: list[Gift] = []
+        for at, offer in enumerate(self.offers):
+            for step, gives in enumerate(offer.gives_by_step):
+                for number, reward in enumerate(gives):
+                    if isinstance(reward, PutIn):
+                        self.gift_at[at, step, number] = len(found)
+                        sku = goods.index_of(reward.skus[0])
+                        found.append(Gift(at, -1 if sku is None else sku, reward.amount, reward.saving_each(goods)))
+        return tuple(found)
+
+    def took_effect(self) -> Bools:
+        effect = (self.goods_off > 0) | (self.delivery_off > 0)
+        for gift, units in zip(self.gifts, self.put_in, strict=True):
+            effect[gift.offer] |= units > 0
+        return effect
+
+    # --- goods
+
+    def goods_turn(self, at: int, where: Bools | None = None) -> None:
+        """The offer's turn on goods, on the carts of `where` (None for all)."""
+        offer = self.offers[at]
+        if self.watched == at:
+            self.seen = Seen(self.net.copy(), self.used.copy(), np.zeros(self.batch.axes.carts, dtype=np.int64))
+        before = self.net if offer.earned.counted == "pooled" else self.net.copy()
+        left = Left(offer, self.batch.axes.carts)
+        highest = np.zeros(self.batch.axes.carts, dtype=np.int64)
+        for among in portions(offer, self.batch):
+            times, step = earned(offer, self.batch, before, among)
+            if where is not None:
+                times = np.where(where, times, 0)
+            highest = np.maximum(highest, np.where(times > 0, step + 1, 0))
+            self._work(at, left, left.allowed(times), step, among)
+        self.step_of[at] = highest
+
+    def _work(self, at: int, left: Left, times: Ints, step: Ints, among: Bools | None) -> None:
+        offer = self.offers[at]
+        worked = np.zeros_like(times)
+        for number, gives in enumerate(offer.gives_by_step):
+            reached = (step >= number) if offer.every_step else (step == number)
+            mine = np.where(reached, times, 0)
+            for reward_number, reward in enumerate(gives):
+                if isinstance(reward, PutIn):
+                    self.put_in[self.gift_at[at, number, reward_number]] += reward.quantity * mine
+                    worked = np.maximum(worked, mine)
+                elif isinstance(reward, GoodsReward):
+                    done = self._take(at, left, reward, (number, reward_number), mine, among)
+                    worked = np.maximum(worked, done)
+        left.times_done(worked)
+
+    def _take(
+        self, at: int, left: Left, reward: GoodsReward, key: tuple[int, int], times: Ints, among: Bools | None
+    ) -> Ints:
+        """Let the reward take; the times it came about."""
+        offer = self.offers[at]
+        taken = reward.take(
+            Turn(
+                batch=self.batch,
+                on=offer.on,
+                percent_from=self.shop.settings.percent_of,
+                units_from=offer.limits.units_from,
+                net_by_line=self.net,
+                used_by_line=self.used,
+                among=among,
+                times_by_cart=times,
+                room_by_cart=left.room(self.goods_off[at]),
+                units_by_cart=left.units(key),
+            )
+        )
+        off_by_cart = taken.axes.sum_by_cart(taken.off_by_line)
+        self.net[taken.at] -= taken.off_by_line
+        self.goods_off[at] += off_by_cart
+        left.units_picked(key, taken.picked_by_cart)
+        if taken.base_by_cart is not None:
+            self.percentage_base[at, *key] = self.percentage_base.get((at, *key), 0) + taken.base_by_cart
+        worked = off_by_cart > 0
+        if taken.used_by_line is not None:
+            self.used[taken.at] += taken.used_by_line * taken.axes.spread(worked)
+        return taken.times_by_cart * worked
+
+    # --- delivery
+
+    def settle_charge(self) -> None:
+        """The delivery charge, once goods are settled."""
+        batch, settings = self.batch, self.shop.settings
+        asked = sum(
+            (gift.asked * units for gift, units in zip(self.gifts, self.put_in, strict=True)), start=np.int64(0)
+        )
+        self.goods = batch.axes.sum_by_cart(self.net) + asked
+        value = self.goods if settings.delivery_from == "net" else batch.worth_by_cart + asked
+        self.charge = self.charge_before = self.shop.charge(value, batch.zone_by_cart)
+
+    def weight_by_cart(self) -> Floats:
+        """Grams of all goods, things put in included."""
+        weight = self.batch.weight_by_cart
+        for gift, units in zip(self.gifts, self.put_in, strict=True):
+            weight = weight + np.nan_to_num(self.batch.goods.weight[gift.sku]) * units
+        return weight
+
+    def delivery_turn(self, at: int, where: Bools | None = None) -> None:
+        """The offer's turn on the delivery charge; what has no turn on goods is earned on what goods offers left."""
+        offer = self.offers[at]
+        if self.watched == at:
+            seen = (
+                self.seen if self.offers[at].works_on_goods and self.seen else Seen(self.net, self.used, self.charge)
+            )
+            self.seen = Seen(seen.net_by_line, seen.used_by_line, self.charge)
+        if at not in self.step_of:
+            highest = np.zeros(self.batch.axes.carts, dtype=np.int64)
+            for among in portions(offer, self.batch):
+                times, step = earned(offer, self.batch, self.net, among)
+                highest = np.maximum(highest, np.where(times > 0, step + 1, 0))
+            self.step_of[at] = highest
+        capped = self.goods_off[at]
+        zone_names = tuple(zone.name for zone in self.shop.zones)
+        for number, gives in enumerate(offer.gives_by_step):
+            reached = self.step_of[at] == number + 1
+            if where is not None:
+                reached = reached & where
+            for reward_number, reward in enumerate(gives):
+                if isinstance(reward, DeliveryReward):
+                    served = reached & reward.in_zone(zone_names, self.batch.zone_by_cart)
+                    if reward.below_weight is not None:
+                        served = served & reward.light_enough(self.weight_by_cart())
+                    off = self.charge - reward.lowered(self.charge)
+                elif (base := self.percentage_base.get((at, number, reward_number))) is not None:
+                    assert isinstance(reward, PercentOff)
+                    served = reached
+                    off = np.minimum(reward.off_charge(self.charge, base), room_left(offer.limits, capped))
+                    capped = capped + np.where(served, off, 0)
+                else:
+                    continue
+                off = np.where(served, off, 0)
+                self.delivery_off[at] += off
+                self.charge = self.charge - off
+
+    # --- the end
+
+    def done(self) -> Priced:
+        settings = self.shop.settings
+        goods_tax, delivery_tax = shared_tax(settings, self.goods, self.charge)
+        on_top = 0 if settings.prices_with_tax else goods_tax + delivery_tax
+        return Priced(
+            net_by_line=self.net,
+            goods_by_cart=self.goods,
+            goods_off=self.goods_off,
+            gifts=self.gifts,
+            put_in=self.put_in,
+            charge_before_offers=self.charge_before,
+            charge_by_cart=self.charge,
+            delivery_off=self.delivery_off,
+            goods_tax=goods_tax,
+            delivery_tax=delivery_tax,
+            total=self.goods + self.charge + on_top,
+            seen=self.seen,
+        )
