@@ -4,6 +4,7 @@ import json
 import logging
 import sys
 from collections.abc import Callable
+from datetime import date
 from pathlib import Path
 from typing import Any, NoReturn, TypeVar
 
@@ -14,12 +15,14 @@ from yellow_abacus import bring_in
 from yellow_abacus.bring_in_json import bring_in_plans, bring_in_shop
 from yellow_abacus.counting import CountingRoom, NothingToCountError, UnsoundPlanError
 from yellow_abacus.demo import fill_with_demo_shop
+from yellow_abacus.files.cart_json import CartsFile, PricedCartsDoc
 from yellow_abacus.files.forecast_json import ForecastDoc
 from yellow_abacus.files.plan_json import PlanDoc, PlansFile
 from yellow_abacus.files.rejected import rejected_csv
 from yellow_abacus.files.shop_json import ShopFileDoc
 from yellow_abacus.files.tables import UnreadableFileError, refuse_size
 from yellow_abacus.files.words import money
+from yellow_abacus.ringing_up import ALWAYS, UnsoundCartsError, ring_up
 from yellow_abacus.store.plans import all_plans, plan_named
 from yellow_abacus.store.settings import SettingsError
 from yellow_abacus.store.shop_file import NotAShopFileError, ShopFile
@@ -120,27 +123,47 @@ def import_plans(file: Path, shop_path: Path) -> None:
 @click.option("--json", "as_json", is_flag=True, help="Print everything as JSON.")
 def forecast(shop_path: Path, name: str, as_json: bool) -> None:
     """Forecast a plan: its answer, ledger and bridge."""
-    if not shop_path.exists():
-        _fail(f"There is no shop file {shop_path}.")
-    shop = _open(shop_path)
-    with shop.reading() as session:
-        row = plan_named(session, name)
-        if row is None:
-            names = ", ".join(plan.name for plan in all_plans(session)) or "none"
-            _fail(f"The shop has no plan “{name}”. Its plans: {names}.")
-        doc = PlanDoc(
-            name=row.name,
-            note=row.note,
-            first_day=row.first_day,
-            last_day=row.last_day,
-            apply=row.apply,  # type: ignore[arg-type]
-            offers=row.offers,  # type: ignore[arg-type]
-        )
+    shop = _open_existing(shop_path)
+    doc = _plan_of(shop, name)
     try:
         told = CountingRoom(shop).forecast(doc)
     except (UnsoundPlanError, NothingToCountError) as error:
         _fail(str(error))
     click.echo(told.model_dump_json(indent=2) if as_json else _as_text(told))
+
+
+def _plan_of(shop: ShopFile, name: str) -> PlanDoc:
+    with shop.reading() as session:
+        row = plan_named(session, name)
+        if row is None:
+            names = ", ".join(plan.name for plan in all_plans(session)) or "none"
+            _fail(f"The shop has no plan “{name}”. Its plans: {names}.")
+        return PlanDoc.model_validate({field: getattr(row, field) for field in PlanDoc.model_fields})
+
+
+@main.command("price")
+@shop_option
+@click.option("--plan", "name", help="The plan's name. Without it, the plan or offers in the file; else no offers.")
+@click.option("--carts", "file", required=True, type=click.Path(exists=True, dir_okay=False, path_type=Path))
+@click.option("--json", "as_json", is_flag=True, help="Print everything as JSON.")
+def price_carts(shop_path: Path, name: str | None, file: Path, as_json: bool) -> None:
+    """Price the carts of a JSON file under a plan: every line, delivery, total, and why each offer applied or not."""
+    carts = _read_json(file, CartsFile)
+    shop = _open_existing(shop_path)
+    room = CountingRoom(shop).current(orders_needed=False)
+    plan = _plan_of(shop, name) if name is not None else carts.plan
+    bare = plan is None
+    plan = plan or PlanDoc(name="Offers", first_day=date.min, last_day=date.min, offers=carts.offers or [])
+    try:
+        room.check(plan)
+        window = ALWAYS if bare else (plan.first_day, plan.last_day)
+        told = ring_up(room.loaded, carts.carts, plan.plan().offers, plan.apply, window)
+    except (UnsoundPlanError, UnsoundCartsError) as error:
+        for problem in error.problems:
+            where = "/".join(str(step) for step in problem.path)
+            click.echo(f"{where}: {problem.message} {problem.mend}", err=True)
+        _fail(f"{file}: nothing was priced.")
+    click.echo(told.model_dump_json(indent=2) if as_json else _carts_as_text(told))
 
 
 @main.command()
@@ -173,6 +196,12 @@ def describe_api(out: Path) -> None:
     with tempfile.TemporaryDirectory() as folder:
         app = make_app(ShopFile(Path(folder) / "shop.sqlite"))
         out.write_text(json.dumps(app.api_doc, indent=1, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8")
+
+
+def _open_existing(path: Path) -> ShopFile:
+    if not path.exists():
+        _fail(f"There is no shop file {path}.")
+    return _open(path)
 
 
 def _open(path: Path) -> ShopFile:
@@ -219,3 +248,20 @@ def _as_text(told: ForecastDoc) -> str:
         figures = (money(value, told.currency, told.minor_digits) for value in (line.today, line.plan, line.change))
         lines.append(f"{line.label:{width}} " + " ".join(f"{figure:>14}" for figure in figures))
     return "\n".join([*lines, *(f"\n{caveat}" for caveat in told.caveats)])
+
+
+def _carts_as_text(told: PricedCartsDoc) -> str:
+    def cash(amount: int) -> str:
+        return f"{money(amount, told.currency, told.minor_digits):>14}"
+
+    lines: list[str] = []
+    for number, cart in enumerate(told.carts, start=1):
+        for outcome in cart.outcomes:
+            share = "" if len(cart.outcomes) == 1 else f", {outcome.share:.0%} of shoppers"
+            lines.append(f"Cart {cart.id or number}{share}")
+            lines += [f"  {line.quantity:>4} x {line.sku:24} {cash(line.net)}" for line in outcome.lines]
+            lines += [f"  {gift.quantity:>4} x {gift.sku:24} {cash(gift.asked)}  put in" for gift in outcome.put_in]
+            for label, amount in (("delivery", outcome.delivery), ("tax", outcome.tax), ("total", outcome.total)):
+                lines.append(f"  {label:31} {cash(amount)}")
+            lines += [f"  {reason.offer}: {reason.text}" for reason in outcome.reasons]
+    return "\n".join(lines)

@@ -37,7 +37,8 @@ class Priced:
 
     goods_off, delivery_off: one row an offer, one column a cart. put_in: units, one row a gift of `gifts`.
     goods_by_cart: what is asked for things put in included. saved_by_cart: on things put in.
-    goods_tax, delivery_tax: the tax. total: what the shopper pays. seen: what a watched offer met.
+    goods_tax, delivery_tax: the tax. total: what the shopper pays. off_by_line: one row an offer, one column a line,
+    where that was asked for. seen: what a watched offer met.
     """
 
     net_by_line: Ints
@@ -51,6 +52,7 @@ class Priced:
     goods_tax: Ints
     delivery_tax: Ints
     total: Ints
+    off_by_line: Ints | None = None
     seen: Seen | None = None
 
     @property
@@ -111,6 +113,7 @@ def _is_by_line(name: str) -> bool:
 
 def _put_together(parts: Sequence[Priced], put: Put) -> Priced:
     names = [field.name for field in fields(Priced) if field.name not in ("gifts", "seen")]
+    names = [name for name in names if getattr(parts[0], name) is not None]
     arrays = {name: put(name, [getattr(part, name) for part in parts]) for name in names}
     return Priced(**arrays, gifts=parts[0].gifts, seen=_seen_together([part.seen for part in parts], put))
 

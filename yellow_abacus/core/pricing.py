@@ -6,6 +6,7 @@ arrays fit the processor's cache. docs/sums.md, "One cart, priced" and "Together
 """
 
 from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -31,11 +32,13 @@ def price(
     apply: Apply = "best",
     watched: int | None = None,
     available: Bools | None = None,
+    itemised: bool = False,
 ) -> Priced:
     """Price every cart with `offers`; they apply as far as they go together.
 
     Things put in must name one SKU each (`branches`). watched: an offer whose turn is noted in `seen`. available:
-    one row an offer, one column a cart, where not all offers are there for all carts.
+    one row an offer, one column a cart, where not all offers are there for all carts. itemised: note what each offer
+    took off each line.
     """
     together = Together(offers, shop.settings)
 
@@ -43,41 +46,44 @@ def price(
         there = takes_part(offers, shop, block)
         if available is not None:
             there &= available[:, carts]
-        return _price_block(shop, block, together, apply, watched, there)
+        return _price_block(_Pricer(shop, block, together, watched, itemised), apply, there)
 
     return end_to_end(each_block(batch, one_block))
 
 
-def _price_block(
-    shop: Shop, batch: CartBatch, together: Together, apply: Apply, watched: int | None, there: Bools
-) -> Priced:
-    everything = list(range(len(together.offers)))
-    if together.all_go_together:
-        return _Pricer(shop, batch, together, everything, watched).walk(everything, dict(enumerate(there)))
+def _price_block(pricer: "_Pricer", apply: Apply, there: Bools) -> Priced:
+    if pricer.together.all_go_together:
+        return pricer.walk(range(len(there)), dict(enumerate(there)))
     parts = []
     for carts, available in _alike(there):
-        pricer = _Pricer(shop, batch.some(carts), together, available, watched)
-        parts.append((carts, pricer.best() if apply == "best" else pricer.first()))
-    return joined(batch, parts)
+        some = pricer.on(carts)
+        parts.append((carts, some.best(available) if apply == "best" else some.first(available)))
+    return joined(pricer.batch, parts)
 
 
+@dataclass(frozen=True, eq=False)
 class _Pricer:
     """Prices carts on which the same offers take part."""
 
-    def __init__(
-        self, shop: Shop, batch: CartBatch, together: Together, available: Sequence[int], watched: int | None
-    ) -> None:
-        self.shop, self.batch, self.together, self.available = shop, batch, together, available
-        self.watched = watched
-        self.offers = together.offers
+    shop: Shop
+    batch: CartBatch
+    together: Together
+    watched: int | None
+    itemised: bool
 
-    def best(self) -> Priced:
+    def on(self, carts: Ints) -> "_Pricer":
+        return replace(self, batch=self.batch.some(carts))
+
+    def new_walk(self) -> Walk:
+        return Walk(self.shop, self.batch, self.together.offers, self.watched, self.itemised)
+
+    def best(self, available: Sequence[int]) -> Priced:
         """The largest set that is best for the shopper: the least total, less what is saved on things put in.
 
         Ties go to the set whose effective offers come earlier in the plan. Yielding offers follow, one by one.
         """
-        yielding = self.together.yielding(self.available)
-        steady = [at for at in self.available if at not in yielding]
+        yielding = self.together.yielding(available)
+        steady = [at for at in available if at not in yielding]
         first, *others = self.together.largest_sets(steady)
         best = self.walk(first, {})
         everywhere = np.ones(self.batch.axes.carts, dtype=np.bool_)
@@ -94,25 +100,25 @@ class _Pricer:
         return best
 
     def walk(self, order: Sequence[int], where: dict[int, Bools]) -> Priced:
-        walk = Walk(self.shop, self.batch, self.offers, self.watched)
+        walk = self.new_walk()
         for at in order:
-            if self.offers[at].works_on_goods:
+            if self.together.offers[at].works_on_goods:
                 walk.goods_turn(at, where.get(at))
         walk.settle_charge()
         for at in order:
-            if self.offers[at].works_on_delivery:
+            if self.together.offers[at].works_on_delivery:
                 walk.delivery_turn(at, where.get(at))
         return walk.done()
 
-    def first(self) -> Priced:
+    def first(self, available: Sequence[int]) -> Priced:
         """Goods offers, then delivery offers, in order; one that took effect shuts out those it conflicts with."""
-        walk = Walk(self.shop, self.batch, self.offers, self.watched)
-        for at in self.available:
-            if self.offers[at].works_on_goods:
+        walk = self.new_walk()
+        for at in available:
+            if self.together.offers[at].works_on_goods:
                 walk.goods_turn(at, ~self.together.shut_out(at, walk.took_effect()))
         walk.settle_charge()
-        for at in self.available:
-            if self.offers[at].works_on_delivery:
+        for at in available:
+            if self.together.offers[at].works_on_delivery:
                 walk.delivery_turn(at, ~self.together.shut_out(at, walk.took_effect()))
         return walk.done()
 

@@ -22,23 +22,24 @@ from yellow_abacus.core.why import Why, why
 MOST_STATES = 16
 """So many of the likeliest states a day may have are looked at; they stand for the others too."""
 
-NEAR_SHARE = 6
-"""A near miss is short by less than a sixth of what is needed, made a round figure."""
+NEAR_SHARE = 8
+"""A near miss is short by less than an eighth of what is needed, made a round figure."""
 
 
 @dataclass(frozen=True)
 class Cause:
     """A reason and how many orders it holds for.
 
-    by: index of the offer that shut it out. of, needed, near: of what it was short, how much is needed, and by less
-    than how much it was missed; near is None for the orders that are shorter still.
+    by: index of the offer that shut it out. of, needed: of what it was short, and how much is needed. close: it was
+    missed by less than `near`, else by so much or more.
     """
 
     reason: Reason
     by: int | None = None
     of: Measure | None = None
     needed: int | None = None
-    near: int | None = None
+    near: int = 0
+    close: bool = False
 
 
 def reach(shop: Shop, batch: CartBatch, counted_days: int, plan: Plan) -> list[dict[Cause, float]]:
@@ -91,7 +92,7 @@ def _counted(offer: Offer, told: Why, there: list[int]) -> list[tuple[Cause, int
             near = round_width((needed or NEAR_SHARE) / NEAR_SHARE)
             near = 2 if of in ("units", "products") else near
             close = int((missing < near).sum())
-            for how_near, carts in ((near, close), (None, len(missing) - close)):
+            for is_close, carts in ((True, close), (False, len(missing) - close)):
                 if carts:
-                    found.append((Cause("short", of=of, needed=needed, near=how_near), carts))
+                    found.append((Cause("short", of=of, needed=needed, near=near, close=is_close), carts))
     return found

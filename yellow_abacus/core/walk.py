@@ -21,11 +21,19 @@ from yellow_abacus.core.tax import shared_tax
 class Walk:
     """The state of a batch while offers have their turns. Used once."""
 
-    def __init__(self, shop: Shop, batch: CartBatch, offers: Sequence[Offer], watched: int | None = None) -> None:
+    def __init__(
+        self,
+        shop: Shop,
+        batch: CartBatch,
+        offers: Sequence[Offer],
+        watched: int | None = None,
+        itemised: bool = False,
+    ) -> None:
         self.shop, self.batch, self.offers, self.watched = shop, batch, offers, watched
         carts = batch.axes.carts
         self.net = batch.worth_by_line.copy()
         self.used = np.zeros_like(self.net)
+        self.off_by_line = np.zeros((len(offers), len(self.net)), dtype=np.int64) if itemised else None
         self.goods_off = np.zeros((len(offers), carts), dtype=np.int64)
         self.delivery_off = np.zeros_like(self.goods_off)
         self.gift_at: dict[tuple[int, int, int], int] = {}
@@ -109,6 +117,8 @@ class Walk:
         )
         off_by_cart = taken.axes.sum_by_cart(taken.off_by_line)
         self.net[taken.at] -= taken.off_by_line
+        if self.off_by_line is not None:
+            self.off_by_line[at, taken.at] += taken.off_by_line
         self.goods_off[at] += off_by_cart
         left.units_picked(key, taken.picked_by_cart)
         if taken.base_by_cart is not None:
@@ -192,5 +202,6 @@ class Walk:
             goods_tax=goods_tax,
             delivery_tax=delivery_tax,
             total=self.goods + self.charge + on_top,
+            off_by_line=self.off_by_line,
             seen=self.seen,
         )

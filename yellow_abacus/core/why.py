@@ -84,4 +84,5 @@ def _why(
     by = np.full(batch.axes.carts, NOBODY)
     for other in reversed(others):
         by[(reason == NUMBER["shut_out"]) & took_effect[other]] = other
-    return Why(reason, judged.short_by, judged.short_of, by)
+    short_by = np.where(reason == NUMBER["short"], judged.short_by, 0)
+    return Why(reason, short_by, judged.short_of, by)

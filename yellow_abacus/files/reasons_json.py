@@ -61,7 +61,7 @@ def reach_doc(
         if cause.reason == "shut_out" and cause.by is not None:
             return f"kept out by {names[cause.by]}"
         if cause.reason == "short" and cause.of is not None:
-            return short_text(cause.of, cause.needed, cause.near, currency, minor_digits)
+            return short_text(cause, currency, minor_digits)
         return IN_WORDS[cause.reason]
 
     return ReachDoc(
@@ -72,7 +72,7 @@ def reach_doc(
                 orders=sum(causes.values()),
                 causes=sorted(
                     (
-                        CauseDoc(reason=cause.reason, text=text(cause), orders=orders, near=cause.near is not None)
+                        CauseDoc(reason=cause.reason, text=text(cause), orders=orders, near=cause.close)
                         for cause, orders in causes.items()
                         if cause.reason != "applied"
                     ),
@@ -84,16 +84,13 @@ def reach_doc(
     )
 
 
-def short_text(of: Measure, needed: int | None, near: int | None, currency: str, minor_digits: int) -> str:
-    def size(amount: int) -> str:
-        return size_in_words(of, amount, currency, minor_digits)
-
-    whole = f"short of {size(needed)}" if needed is not None else "short"
-    if near is None:
-        return f"{whole} by more"
-    if of in ("units", "products"):
-        return f"{whole} by one"
-    return f"{whole} by less than {size(near)}"
+def short_text(cause: Cause, currency: str, minor_digits: int) -> str:
+    assert cause.of is not None
+    needed, near = (size_in_words(cause.of, size, currency, minor_digits) for size in (cause.needed or 0, cause.near))
+    whole = "short" if cause.needed is None else f"short of {needed}"
+    if cause.of in ("units", "products"):
+        return f"{whole} by one" if cause.close else f"{whole} by two or more"
+    return f"{whole} by less than {near}" if cause.close else f"{whole} by {near} or more"
 
 
 def size_in_words(of: Measure, amount: int, currency: str, minor_digits: int) -> str:

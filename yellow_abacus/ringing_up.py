@@ -1,0 +1,210 @@
+"""Single carts rung up under offers: what each line comes to, and why each offer did or did not apply."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from datetime import date
+
+import numpy as np
+
+from yellow_abacus.core.branches import branches
+from yellow_abacus.core.carts import CartBatch, CartTooLargeError, make_batch
+from yellow_abacus.core.facts import UNKNOWN, Facts, labels, tags
+from yellow_abacus.core.money import Bools
+from yellow_abacus.core.offers import Offer, PutIn
+from yellow_abacus.core.priced import Priced
+from yellow_abacus.core.pricing import Apply, price
+from yellow_abacus.core.problem import Path, Problem
+from yellow_abacus.core.reasons import MEASURES, REASONS
+from yellow_abacus.core.why import NOBODY, Why, why
+from yellow_abacus.files.cart_json import (
+    CartDoc,
+    OutcomeDoc,
+    PricedCartDoc,
+    PricedCartsDoc,
+    PricedLineDoc,
+    PutInDoc,
+    ReasonDoc,
+    TakenOffDoc,
+)
+from yellow_abacus.files.reasons_json import IN_WORDS, size_in_words
+from yellow_abacus.store.loading import LoadedShop
+
+Window = tuple[date | None, date | None]
+ALWAYS: Window = (None, None)
+
+
+class UnsoundCartsError(Exception):
+    """Carts that cannot be priced; `problems` tell where and why."""
+
+    def __init__(self, problems: list[Problem]) -> None:
+        super().__init__("; ".join(f"{problem.message} {problem.mend}" for problem in problems))
+        self.problems = problems
+
+
+def ring_up(
+    loaded: LoadedShop,
+    carts: Sequence[CartDoc],
+    offers: Sequence[Offer],
+    apply: Apply = "best",
+    window: Window = ALWAYS,
+) -> PricedCartsDoc:
+    """Price the carts with every offer that is open at their time and whose code they hold.
+
+    window: first and last day of the plan, which close what the offers leave open. Raises UnsoundCartsError.
+    """
+    batch = _batch(loaded, carts)
+    is_open, held = _open_and_held(carts, offers, window)
+    found: list[dict[str, OutcomeDoc]] = [{} for _ in carts]
+    for share, chosen in branches(offers, batch.goods):
+        priced = price(loaded.shop, batch, chosen, apply, available=is_open & held, itemised=True)
+        reasons = why(loaded.shop, batch, chosen, priced, apply, is_open, held)
+        for at, cart in enumerate(carts):
+            if _is_chosen(cart, chosen):
+                outcome = _outcome(loaded, batch, chosen, priced, reasons, at)
+                same = found[at].setdefault(outcome.model_dump_json(), outcome)
+                same.share += share
+    return PricedCartsDoc(
+        currency=loaded.currency,
+        minor_digits=loaded.minor_digits,
+        carts=[
+            PricedCartDoc(id=cart.id, outcomes=_weighted(list(outcomes.values())))
+            for cart, outcomes in zip(carts, found, strict=True)
+        ],
+    )
+
+
+def _weighted(outcomes: list[OutcomeDoc]) -> list[OutcomeDoc]:
+    whole = sum(outcome.share for outcome in outcomes)
+    return [outcome.model_copy(update={"share": outcome.share / whole}) for outcome in outcomes]
+
+
+def _is_chosen(cart: CartDoc, offers: Sequence[Offer]) -> bool:
+    """Whether the branch is one this shopper may take."""
+    for offer in offers:
+        wanted = cart.chooses.get(offer.id)
+        gifts = [reward.skus for reward in offer.rewards() if isinstance(reward, PutIn)]
+        if wanted is not None and gifts and (wanted,) not in gifts:
+            return False
+    return True
+
+
+def _batch(loaded: LoadedShop, carts: Sequence[CartDoc]) -> CartBatch:
+    goods, zones = loaded.batch.goods, [zone.name for zone in loaded.shop.zones]
+    problems: list[Problem] = []
+    rows: list[tuple[int, int, int, int]] = []
+    zone_by_cart = []
+    for at, cart in enumerate(carts):
+        for number, line in enumerate(cart.lines):
+            sku = goods.index_of(line.sku)
+            if sku is None:
+                path: Path = ("carts", at, "lines", number, "sku")
+                problems.append(Problem(path, f"The shop has no SKU “{line.sku}”.", "Choose a SKU that Goods has."))
+                continue
+            rows.append((at, sku, line.quantity, line.unit_price or 0))
+        if cart.zone and cart.zone not in zones:
+            message = f"The shop does not deliver to “{cart.zone}”."
+            problems.append(Problem(("carts", at, "zone"), message, f"Choose one of {', '.join(zones)}."))
+        zone_by_cart.append(zones.index(cart.zone) if cart.zone in zones else 0)
+    if not zones:
+        problems.append(Problem(("carts",), "The shop has no zone to deliver to.", "Add one at Delivery."))
+    if problems:
+        raise UnsoundCartsError(problems)
+    cart_of, sku_of, quantity, paid = np.array(rows, dtype=np.int64).reshape(-1, 4).T
+    facts = _facts(carts, loaded.currency)
+    try:
+        return make_batch(goods, np.array(zone_by_cart, dtype=np.int64), cart_of, sku_of, quantity, paid, facts)
+    except CartTooLargeError as error:
+        where = ("carts", error.cart, "lines")
+        problem = Problem(where, "It is worth more than any cart can be.", "Lower a quantity.")
+        raise UnsoundCartsError([problem]) from error
+
+
+def _facts(carts: Sequence[CartDoc], currency: str) -> Facts:
+    def known(values: Sequence[int | None]) -> np.ndarray:
+        return np.array([UNKNOWN if value is None else value for value in values], dtype=np.int64)
+
+    times = [cart.time for cart in carts]
+    return Facts(
+        weekday_by_cart=known([None if time is None else time.weekday() for time in times]),
+        minute_by_cart=known([None if time is None else time.hour * 60 + time.minute for time in times]),
+        orders_before_by_cart=known([cart.shopper.orders_before for cart in carts]),
+        days_since_by_cart=known([cart.shopper.days_since for cart in carts]),
+        shopper=labels([cart.shopper.id for cart in carts]),
+        group=labels([cart.shopper.group for cart in carts]),
+        tags=tags([cart.shopper.tags for cart in carts]),
+        channel=labels([cart.channel for cart in carts]),
+        payment=labels([cart.payment for cart in carts]),
+        currency=labels([cart.currency or currency for cart in carts]),
+    )
+
+
+def _open_and_held(carts: Sequence[CartDoc], offers: Sequence[Offer], window: Window) -> tuple[Bools, Bools]:
+    first, last = window
+    whens = [
+        replace(offer.when, first_day=offer.when.first_day or first, last_day=offer.when.last_day or last)
+        for offer in offers
+    ]
+    is_open = np.ones((len(offers), len(carts)), dtype=np.bool_)
+    held = np.ones_like(is_open)
+    for at, cart in enumerate(carts):
+        codes = {code.strip().casefold() for code in cart.codes}
+        for number, offer in enumerate(offers):
+            if cart.time is not None:
+                is_open[number, at] = whens[number].open_at(cart.time.replace(tzinfo=None))
+            held[number, at] = offer.given.key is None or not codes.isdisjoint(offer.given.accepted)
+    return is_open, held
+
+
+def _outcome(
+    loaded: LoadedShop, batch: CartBatch, offers: Sequence[Offer], priced: Priced, reasons: Sequence[Why], at: int
+) -> OutcomeDoc:
+    first, last = (int(line) for line in batch.axes.first_line_by_cart[at : at + 2])
+    assert priced.off_by_line is not None
+    return OutcomeDoc(
+        share=0.0,
+        lines=[
+            PricedLineDoc(
+                sku=batch.goods.skus[int(batch.sku_by_line[line])],
+                quantity=int(batch.quantity_by_line[line]),
+                standing=int(batch.standing_by_line[line]),
+                net=int(priced.net_by_line[line]),
+                taken_off=_taken(offers, priced.off_by_line[:, line]),
+            )
+            for line in range(first, last)
+        ],
+        put_in=[
+            PutInDoc(
+                offer=offers[gift.offer].id,
+                sku=batch.goods.skus[gift.sku],
+                quantity=int(units[at]),
+                asked=gift.asked * int(units[at]),
+                saved=gift.saving * int(units[at]),
+            )
+            for gift, units in zip(priced.gifts, priced.put_in, strict=True)
+            if units[at]
+        ],
+        goods=int(priced.goods_by_cart[at]),
+        delivery_before_offers=int(priced.charge_before_offers[at]),
+        delivery=int(priced.charge_by_cart[at]),
+        delivery_taken_off=_taken(offers, priced.delivery_off[:, at]),
+        tax=int(priced.goods_tax[at] + priced.delivery_tax[at]),
+        total=int(priced.total[at]),
+        reasons=[_reason(loaded, offers, offer, told, at) for offer, told in zip(offers, reasons, strict=True)],
+    )
+
+
+def _taken(offers: Sequence[Offer], amounts: np.ndarray) -> list[TakenOffDoc]:
+    found = zip(offers, amounts, strict=True)
+    return [TakenOffDoc(offer=offer.id, amount=int(amount)) for offer, amount in found if amount]
+
+
+def _reason(loaded: LoadedShop, offers: Sequence[Offer], offer: Offer, told: Why, at: int) -> ReasonDoc:
+    reason = REASONS[int(told.reason[at])]
+    doc = ReasonDoc(offer=offer.id, reason=reason, text=IN_WORDS[reason])
+    if reason == "short":
+        of, by = MEASURES[int(told.short_of[at])], int(told.short_by[at])
+        text = f"short by {size_in_words(of, by, loaded.currency, loaded.minor_digits)}"
+        return doc.model_copy(update={"short_by": by, "short_of": of, "text": text})
+    if reason == "shut_out" and told.shut_out_by[at] != NOBODY:
+        return doc.model_copy(update={"shut_out_by": offers[int(told.shut_out_by[at])].id})
+    return doc
