@@ -34,6 +34,13 @@ class Axes:
     def cart_by_line(self) -> Ints:
         return np.repeat(np.arange(self.carts), np.diff(self.first_line_by_cart))
 
+    def lines_of(self, carts: Ints) -> Ints:
+        """The lines of some carts, one after another."""
+        first = self.first_line_by_cart
+        sizes = np.diff(first)[carts]
+        starts = np.concatenate(([0], np.cumsum(sizes)))
+        return np.arange(int(starts[-1])) + np.repeat(first[carts] - starts[:-1], sizes)
+
     def of(self, lines: Ints) -> "Axes":
         """The axes of some of the lines, rising indices; carts stay as many as they are."""
         if len(lines) == self.lines:
@@ -44,8 +51,8 @@ class Axes:
 
     def sum_by_cart(self, by_line: Ints) -> Ints:
         """Whole numbers summed per cart; exact."""
-        running = np.concatenate(([0], np.cumsum(by_line, dtype=np.int64)))
-        total: Ints = np.diff(running[self.first_line_by_cart])
+        at = _running(by_line)[self.first_line_by_cart]
+        total: Ints = at[1:] - at[:-1]
         return total
 
     def sum_floats_by_cart(self, by_line: Floats) -> Floats:
@@ -59,7 +66,7 @@ class Axes:
 
     def running_total(self, by_line: Ints) -> Ints:
         """Running total within each cart, the line itself included."""
-        running = np.concatenate(([0], np.cumsum(by_line, dtype=np.int64)))
+        running = _running(by_line)
         result: Ints = running[1:] - self.spread(running[self.first_line_by_cart[:-1]])
         return result
 
@@ -80,3 +87,11 @@ class Axes:
         opens_cart = self.first_line_by_cart[:-1][np.diff(self.first_line_by_cart) > 0]
         shares[opens_cart] = so_far[opens_cart]
         return shares
+
+
+def _running(by_line: Ints) -> Ints:
+    """Running total over all lines, with a 0 before the first."""
+    running = np.empty(len(by_line) + 1, dtype=np.int64)
+    running[0] = 0
+    np.cumsum(by_line, out=running[1:])
+    return running

@@ -8,7 +8,8 @@ from typing import TypeVar
 
 from yellow_abacus.core.carts import CartBatch
 
-CARTS_A_BLOCK = 8192
+LINES_A_BLOCK = 80_000
+"""Some 8,000 carts of ten lines."""
 
 Result = TypeVar("Result")
 
@@ -20,7 +21,7 @@ def _workers() -> ThreadPoolExecutor:
 
 def each_block(batch: CartBatch, work: Callable[[slice, CartBatch], Result]) -> list[Result]:
     """`work` done on every block, given which carts of the batch it is: the results in order."""
-    blocks = batch.blocks(CARTS_A_BLOCK)
+    blocks = batch.blocks(LINES_A_BLOCK)
     if len(blocks) == 1:
         return [work(*blocks[0])]
     return list(_workers().map(lambda block: work(*block), blocks))

@@ -114,10 +114,11 @@ class CartBatch:
     def _inside(self) -> dict[Scope, Bools]:
         return {}
 
-    def blocks(self, carts: int) -> list[tuple[slice, "CartBatch"]]:
-        """The batch cut into blocks of so many neighbouring carts, which of its carts each one holds; kept."""
-        if self.axes.carts <= carts:
+    def blocks(self, lines: int) -> list[tuple[slice, "CartBatch"]]:
+        """The batch cut into blocks of some so many lines, which of its carts each one holds; kept."""
+        if self.axes.lines <= lines:
             return [(slice(0, self.axes.carts), self)]
+        carts = max(1, self.axes.carts * lines // self.axes.lines)
         if carts not in self._blocks:
             self._blocks[carts] = [
                 (part, self._block(part))
@@ -147,13 +148,11 @@ class CartBatch:
         """Some of the carts, by rising index."""
         if len(carts) == self.axes.carts:
             return self
-        first = self.axes.first_line_by_cart
-        sizes = np.diff(first)[carts]
-        starts = np.concatenate(([0], np.cumsum(sizes)))
-        lines = np.arange(int(starts[-1])) + np.repeat(first[carts] - starts[:-1], sizes)
+        lines = self.axes.lines_of(carts)
+        sizes = np.diff(self.axes.first_line_by_cart)[carts]
         return CartBatch(
             goods=self.goods,
-            axes=Axes(starts),
+            axes=Axes(np.concatenate(([0], np.cumsum(sizes)))),
             sku_by_line=self.sku_by_line[lines],
             quantity_by_line=self.quantity_by_line[lines],
             standing_by_line=self.standing_by_line[lines],

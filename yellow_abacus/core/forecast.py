@@ -20,7 +20,8 @@ from yellow_abacus.core.groups import WAYS, Groups
 from yellow_abacus.core.money import WHOLE_BP, Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.plan import Plan
-from yellow_abacus.core.pricing import Apply, price
+from yellow_abacus.core.priced import Priced
+from yellow_abacus.core.pricing import Apply, price_each
 from yellow_abacus.core.response import available_sets
 from yellow_abacus.core.rods import Rod, make_rods
 from yellow_abacus.core.shop import Shop
@@ -120,36 +121,46 @@ class Forecaster:
 
     def __init__(self, shop: Shop, batch: CartBatch, counted_days: int) -> None:
         self.shop, self.batch, self.counted_days = shop, batch, counted_days
-        self._results: OrderedDict[tuple[object, ...], Result] = OrderedDict()
+        self._results: OrderedDict[tuple[object, ...], list[tuple[float, Result]]] = OrderedDict()
 
     def states(self, plan: Plan) -> Iterator[tuple[float, tuple[int, ...], Result]]:
         """What shoppers may meet: the chance of it, the offers available (indices in the plan), the priced result."""
-        for available, chance in available_sets(plan).items():
+        for available, chance in available_sets(plan):
             at = tuple(number for number, _ in available)
-            for share, offers in branches([offer for _, offer in available], self.batch.goods):
-                yield chance * share, at, self.result(offers, plan.apply)
+            for share, result in self.results([offer for _, offer in available], plan.apply):
+                yield chance * share, at, result
 
-    def result(self, offers: Sequence[Offer], apply: Apply = "best") -> Result:
-        """The batch with these offers available, priced and costed, from the cache if it is there."""
+    def results(self, offers: Sequence[Offer], apply: Apply = "best") -> list[tuple[float, Result]]:
+        """The batch with these offers available, priced and costed branch by branch; kept for the next time."""
         key = (apply, *(offer.priced_part for offer in offers))
         found = self._results.get(key)
         if found is None:
-            priced = price(self.shop, self.batch, offers, apply)
-            rows = cost(self.shop, self.batch, priced)
-            on_top = 0 if self.shop.settings.prices_with_tax else priced.goods_tax
-            found = Result(
-                rows=rows,
-                profit_by_cart=rows.sum(axis=0),
-                took_effect=priced.took_effect,
-                given_away=priced.goods_off + priced.delivery_off + priced.saved,
-                goods_off_by_cart=priced.goods_off.sum(axis=0),
-                goods_with_tax_by_cart=priced.goods_by_cart + on_top,
-                tax_by_cart=priced.goods_tax + priced.delivery_tax,
-            )
+            ways = branches(offers, self.batch.goods)
+            priced = price_each(self.shop, self.batch, [chosen for _, chosen in ways], apply)
+            found = [(share, self._result(one)) for (share, _), one in zip(ways, priced, strict=True)]
             self._results[key] = found
             while len(self._results) > KEPT_RESULTS:
                 self._results.popitem(last=False)
         return found
+
+    def _result(self, priced: Priced) -> Result:
+        rows = cost(self.shop, self.batch, priced)
+        on_top = 0 if self.shop.settings.prices_with_tax else priced.goods_tax
+        return Result(
+            rows=rows,
+            profit_by_cart=rows.sum(axis=0),
+            took_effect=priced.took_effect,
+            given_away=priced.goods_off + priced.delivery_off + priced.saved,
+            goods_off_by_cart=priced.goods_off.sum(axis=0),
+            goods_with_tax_by_cart=priced.goods_by_cart + on_top,
+            tax_by_cart=priced.goods_tax + priced.delivery_tax,
+        )
+
+    @cached_property
+    def today(self) -> Result:
+        """The batch with no offer running."""
+        ((_, result),) = self.results(())
+        return result
 
     @cached_property
     def groups(self) -> dict[str, Groups]:
@@ -163,7 +174,7 @@ class Forecaster:
 
     def impact(self, plan: Plan) -> float:
         """Plan minus today, minor units over the window; the short way, without what explains it."""
-        today = self.result(()).profit_by_cart.sum()
+        today = self.today.profit_by_cart.sum()
         total = 0.0
         for chance, available, result in self.states(plan):
             extra = _extra_by_cart(plan, available, result)
@@ -172,7 +183,7 @@ class Forecaster:
 
     def forecast(self, plan: Plan) -> Forecast:
         batch, days = self.batch, plan.days / self.counted_days
-        today_result = self.result(())
+        today_result = self.today
         none = np.zeros(batch.axes.carts)
         today = self._figures([(days, today_result, none)])
         states = []

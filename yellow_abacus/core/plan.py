@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.offers import Offer, When
 from yellow_abacus.core.pricing import Apply
 
 Opened = tuple[tuple[int, Offer], ...]
@@ -30,10 +30,13 @@ class Plan:
         settled = ((at, offer.on_day(day)) for at, offer in enumerate(self.offers))
         return tuple((at, offer) for at, offer in settled if offer is not None)
 
-    def spans(self) -> dict[Opened, int]:
+    def spans(self) -> list[tuple[Opened, int]]:
         """Each set of open offers and for how many days it is open."""
-        spans: dict[Opened, int] = {}
+        days: dict[tuple[tuple[int, When], ...], int] = {}
+        opened: dict[tuple[tuple[int, When], ...], Opened] = {}
         for number in range(self.days):
-            opened = self.opened_on(self.first_day + timedelta(days=number))
-            spans[opened] = spans.get(opened, 0) + 1
-        return spans
+            now = self.opened_on(self.first_day + timedelta(days=number))
+            key = tuple((at, offer.when) for at, offer in now)
+            opened.setdefault(key, now)
+            days[key] = days.get(key, 0) + 1
+        return [(opened[key], count) for key, count in days.items()]

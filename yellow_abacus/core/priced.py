@@ -92,16 +92,14 @@ def joined(batch: CartBatch, parts: Sequence[tuple[Ints, Priced]]) -> Priced:
     (carts, whole), *_ = parts
     if len(carts) == batch.axes.carts:
         return whole
-    part_by_cart = np.zeros(batch.axes.carts, dtype=np.int64)
-    for at, (some, _) in enumerate(parts):
-        part_by_cart[some] = at
-    part_by_line = batch.axes.spread(part_by_cart)
+    lines_by_part = [batch.axes.lines_of(carts) for carts, _ in parts]
 
     def put(name: str, pieces: Sequence[Ints]) -> Ints:
-        where = part_by_line if _is_by_line(name) else part_by_cart
-        result = np.zeros((*pieces[0].shape[:-1], len(where)), dtype=np.int64)
+        by_line = _is_by_line(name)
+        size = batch.axes.lines if by_line else batch.axes.carts
+        result = np.zeros((*pieces[0].shape[:-1], size), dtype=np.int64)
         for at, piece in enumerate(pieces):
-            result[..., where == at] = piece
+            result[..., lines_by_part[at] if by_line else parts[at][0]] = piece
         return result
 
     return _put_together([priced for _, priced in parts], put)

@@ -14,12 +14,12 @@ import numpy as np
 from yellow_abacus.core.blocks import each_block
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.money import Bools, Ints
-from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.offers import DeliveryReward, Offer
 from yellow_abacus.core.priced import Priced, chosen, end_to_end, joined
 from yellow_abacus.core.reasons import takes_part
 from yellow_abacus.core.shop import Shop
 from yellow_abacus.core.together import Together
-from yellow_abacus.core.walk import Walk
+from yellow_abacus.core.walk import Walk, gifts_of
 
 Apply = Literal["best", "first"]
 """Best for the shopper, or the first in order shuts out later ones."""
@@ -40,39 +40,71 @@ def price(
     one row an offer, one column a cart, where not all offers are there for all carts. itemised: note what each offer
     took off each line.
     """
-    together = Together(offers, shop.settings)
+    (priced,) = price_each(shop, batch, [offers], apply, watched, available, itemised)
+    return priced
 
-    def one_block(carts: slice, block: CartBatch) -> Priced:
-        there = takes_part(offers, shop, block)
+
+def price_each(
+    shop: Shop,
+    batch: CartBatch,
+    branches: Sequence[Sequence[Offer]],
+    apply: Apply = "best",
+    watched: int | None = None,
+    available: Bools | None = None,
+    itemised: bool = False,
+) -> list[Priced]:
+    """Price every cart in each branch; branches differ only in the SKU of things put in, so goods are walked once."""
+
+    def one_block(carts: slice, block: CartBatch) -> list[Priced]:
+        there = takes_part(branches[0], shop, block)
         if available is not None:
             there &= available[:, carts]
-        return _price_block(_Pricer(shop, block, together, watched, itemised), apply, there)
+        pricers = [_Pricer(shop, block, Together(one, shop.settings), watched, itemised, {}) for one in branches]
+        if not pricers[0].together.all_go_together:
+            return _price_by_kind(pricers, apply, there)
+        everything = range(len(there))
+        _share_walks(pricers)
+        return [pricer.walk(everything, dict(enumerate(there))) for pricer in pricers]
 
-    return end_to_end(each_block(batch, one_block))
+    return [end_to_end(blocks) for blocks in zip(*each_block(batch, one_block), strict=True)]
 
 
-def _price_block(pricer: "_Pricer", apply: Apply, there: Bools) -> Priced:
-    if pricer.together.all_go_together:
-        return pricer.walk(range(len(there)), dict(enumerate(there)))
-    parts = []
+def _price_by_kind(pricers: Sequence["_Pricer"], apply: Apply, there: Bools) -> list[Priced]:
+    """Carts on which the same offers take part are priced together."""
+    batch = pricers[0].batch
+    parts: list[list[tuple[Ints, Priced]]] = [[] for _ in pricers]
     for carts, available in _alike(there):
-        some = pricer.on(carts)
-        parts.append((carts, some.best(available) if apply == "best" else some.first(available)))
-    return joined(pricer.batch, parts)
+        some = batch.some(carts)
+        mine = [replace(pricer, batch=some, walked={}) for pricer in pricers]
+        _share_walks(mine)
+        for number, pricer in enumerate(mine):
+            priced = pricer.best(available) if apply == "best" else pricer.first(available)
+            parts[number].append((carts, priced))
+    return [joined(batch, some) for some in parts]
 
 
-@dataclass(frozen=True, eq=False)
+def _share_walks(pricers: Sequence["_Pricer"]) -> None:
+    """Let branches use each other's walks, unless the weight of what is put in can change a delivery charge."""
+    weighed = any(
+        isinstance(reward, DeliveryReward) and reward.below_weight is not None
+        for offer in pricers[0].together.offers
+        for reward in offer.rewards()
+    )
+    if not weighed:
+        for pricer in pricers[1:]:
+            pricer.walked = pricers[0].walked
+
+
+@dataclass(eq=False)
 class _Pricer:
-    """Prices carts on which the same offers take part."""
+    """Prices one branch of carts on which the same offers take part. walked: results of walks by the whole way."""
 
     shop: Shop
     batch: CartBatch
     together: Together
     watched: int | None
     itemised: bool
-
-    def on(self, carts: Ints) -> "_Pricer":
-        return replace(self, batch=self.batch.some(carts))
+    walked: dict[tuple[tuple[int, bytes], ...], Priced]
 
     def new_walk(self) -> Walk:
         return Walk(self.shop, self.batch, self.together.offers, self.watched, self.itemised)
@@ -100,15 +132,20 @@ class _Pricer:
         return best
 
     def walk(self, order: Sequence[int], where: dict[int, Bools]) -> Priced:
-        walk = self.new_walk()
+        """The offers in order, each on the carts of its `where` (all if it has none)."""
+        way = tuple((at, where[at].tobytes() if at in where else b"") for at in order)
+        if way in self.walked:
+            return replace(self.walked[way], gifts=gifts_of(self.together.offers, self.batch.goods)[0])
+        walk, offers = self.new_walk(), self.together.offers
         for at in order:
-            if self.together.offers[at].works_on_goods:
+            if offers[at].works_on_goods:
                 walk.goods_turn(at, where.get(at))
         walk.settle_charge()
         for at in order:
-            if self.together.offers[at].works_on_delivery:
+            if offers[at].works_on_delivery:
                 walk.delivery_turn(at, where.get(at))
-        return walk.done()
+        self.walked[way] = walk.done()
+        return self.walked[way]
 
     def first(self, available: Sequence[int]) -> Priced:
         """Goods offers, then delivery offers, in order; one that took effect shuts out those it conflicts with."""

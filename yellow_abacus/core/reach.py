@@ -45,7 +45,7 @@ class Cause:
 def reach(shop: Shop, batch: CartBatch, counted_days: int, plan: Plan) -> list[dict[Cause, float]]:
     """For each offer of the plan, in order, its causes and the orders of the window they hold for."""
     found: list[dict[Cause, float]] = [defaultdict(float) for _ in plan.offers]
-    for opened, days in plan.spans().items():
+    for opened, days in plan.spans():
         there = [at for at, _ in opened]
         for at in set(range(len(plan.offers))).difference(there):
             found[at][Cause("out_of_dates")] += batch.axes.carts * days / counted_days

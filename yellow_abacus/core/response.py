@@ -8,22 +8,24 @@ from collections.abc import Iterator
 from itertools import product
 
 from yellow_abacus.core.money import WHOLE_BP
+from yellow_abacus.core.offers import When
 from yellow_abacus.core.plan import Opened, Plan
 
 MOST_CODES = 8
 """Most different codes a plan may have open on one day."""
 
 
-def available_sets(plan: Plan) -> dict[Opened, float]:
+def available_sets(plan: Plan) -> list[tuple[Opened, float]]:
     """Each set of available offers and its share of the window's orders; the shares add up to 1."""
-    shares: dict[Opened, float] = {}
-    for opened, days in plan.spans().items():
+    shares: dict[tuple[tuple[int, When], ...], float] = {}
+    sets: dict[tuple[tuple[int, When], ...], Opened] = {}
+    for opened, days in plan.spans():
         for held, chance in held_codes(opened):
-            available = tuple(
-                (at, offer) for at, offer in opened if offer.given.key is None or offer.given.key in held
-            )
-            shares[available] = shares.get(available, 0.0) + chance * days / plan.days
-    return shares
+            available = tuple(one for one in opened if (key := one[1].given.key) is None or key in held)
+            like = tuple((at, offer.when) for at, offer in available)
+            sets.setdefault(like, available)
+            shares[like] = shares.get(like, 0.0) + chance * days / plan.days
+    return [(sets[like], share) for like, share in shares.items()]
 
 
 def held_codes(opened: Opened) -> Iterator[tuple[frozenset[str], float]]:

@@ -9,6 +9,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.goods import Goods
 from yellow_abacus.core.left import Left, earned, portions, room_left
 from yellow_abacus.core.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import DeliveryReward, GoodsReward, Offer, PercentOff, PutIn
@@ -36,26 +37,13 @@ class Walk:
         self.off_by_line = np.zeros((len(offers), len(self.net)), dtype=np.int64) if itemised else None
         self.goods_off = np.zeros((len(offers), carts), dtype=np.int64)
         self.delivery_off = np.zeros_like(self.goods_off)
-        self.gift_at: dict[tuple[int, int, int], int] = {}
-        self.gifts = self._gifts()
+        self.gifts, self.gift_at = gifts_of(offers, batch.goods)
         self.put_in = np.zeros((len(self.gifts), carts), dtype=np.int64)
         self.step_of: dict[int, Ints] = {}
         self.percentage_base: dict[tuple[int, int, int], Ints] = {}
         self.seen = None
         if watched is not None:
             self.seen = Seen(self.net.copy(), self.used.copy(), np.zeros(carts, dtype=np.int64))
-
-    def _gifts(self) -> tuple[Gift, ...]:
-        goods = self.batch.goods
-        found: list[Gift] = []
-        for at, offer in enumerate(self.offers):
-            for step, gives in enumerate(offer.gives_by_step):
-                for number, reward in enumerate(gives):
-                    if isinstance(reward, PutIn):
-                        self.gift_at[at, step, number] = len(found)
-                        sku = goods.index_of(reward.skus[0])
-                        found.append(Gift(at, -1 if sku is None else sku, reward.amount, reward.saving_each(goods)))
-        return tuple(found)
 
     def took_effect(self) -> Bools:
         effect = (self.goods_off > 0) | (self.delivery_off > 0)
@@ -205,3 +193,17 @@ class Walk:
             off_by_line=self.off_by_line,
             seen=self.seen,
         )
+
+
+def gifts_of(offers: Sequence[Offer], goods: Goods) -> tuple[tuple[Gift, ...], dict[tuple[int, int, int], int]]:
+    """What the offers put in, and where each is in that list: by offer, step, and reward of the step."""
+    found: list[Gift] = []
+    places: dict[tuple[int, int, int], int] = {}
+    for at, offer in enumerate(offers):
+        for step, gives in enumerate(offer.gives_by_step):
+            for number, reward in enumerate(gives):
+                if isinstance(reward, PutIn):
+                    places[at, step, number] = len(found)
+                    sku = goods.index_of(reward.skus[0])
+                    found.append(Gift(at, -1 if sku is None else sku, reward.amount, reward.saving_each(goods)))
+    return tuple(found), places

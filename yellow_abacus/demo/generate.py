@@ -99,6 +99,8 @@ ZONES = (("Home", 0.74), ("Near abroad", 0.19), ("Islands and far", 0.07))
 OF_THE_WEEK = (1.15, 0.95, 0.9, 0.92, 0.98, 0.85, 1.25)
 OF_THE_YEAR = (0.72, 0.8, 1.25, 1.65, 1.6, 1.15, 0.82, 0.72, 0.85, 0.8, 0.78, 0.86)
 CODES = (("NEWLEAF", 0.05), ("TRADEROOT", 0.02))
+CHANNELS = (("web", 0.81), ("market stall", 0.07), ("telephone", 0.12))
+PAYMENTS = (("card", 0.62), ("wallet", 0.24), ("invoice", 0.14))
 
 
 def sku_of(category: str, product: str, number: int) -> str:
@@ -120,6 +122,7 @@ def order_rows(dice: random.Random) -> Iterator[list[str]]:
     for sku, _, _, price, reduced, _, _, category, _ in good_rows():
         goods.setdefault(category, []).append((sku, reduced or price))
     shoppers: list[int] = []
+    letters = {number for number in range(1, ORDERS) if dice.random() < 0.28}
     for number, placed in enumerate(sorted(moments(dice)), start=1):
         trade = dice.random() < 0.03
         first = not shoppers or (not trade and dice.random() < 0.46)
@@ -128,16 +131,25 @@ def order_rows(dice: random.Random) -> Iterator[list[str]]:
         shopper = shoppers[-1] if first else shoppers[int(len(shoppers) * math.sqrt(dice.random()))]
         if trade:
             shopper = 1 + dice.randrange(min(25, len(shoppers)))
-        zone = dice.choices([name for name, _ in ZONES], [share for _, share in ZONES])[0]
+        zone = chosen(dice, ZONES)
+        channel, payment = (chosen(dice, choices) for choices in (CHANNELS, PAYMENTS))
         code = next((name for name, share in CODES if dice.random() < share), "")
         lines = basket(dice, goods, trade)
         for at, (sku, quantity, price) in enumerate(lines):
             line = [sku, str(quantity), price]
             if at == 0:
                 head = [f"HF{number + 20000}", placed.strftime("%Y-%m-%d %H:%M")]
-                yield [*head, *line, zone, f"S{shopper:05d}", "yes" if first else "no", code]
+                tags = [
+                    tag for tag, has in (("newsletter", shopper in letters), ("workshop", shopper % 17 == 0)) if has
+                ]
+                who = [f"S{shopper:05d}", "yes" if first else "no", "trade" if trade else "", "; ".join(tags)]
+                yield [*head, *line, zone, *who, channel, payment, code]
             else:
-                yield ["", "", *line, "", "", "", ""]
+                yield ["", "", *line, *[""] * 8]
+
+
+def chosen(dice: random.Random, shares: tuple[tuple[str, float], ...]) -> str:
+    return dice.choices([name for name, _ in shares], [share for _, share in shares])[0]
 
 
 def basket(dice: random.Random, goods: dict[str, list[tuple[str, str]]], trade: bool) -> list[tuple[str, int, str]]:
@@ -190,7 +202,10 @@ def files() -> dict[str, str]:
             good_rows(),
         ),
         "orders.csv": write_csv(
-            ["Order", "Placed at", "SKU", "Quantity", "Unit price", "Zone", "Shopper", "First order", "Code used"],
+            [
+                *("Order", "Placed at", "SKU", "Quantity", "Unit price", "Zone", "Shopper", "First order"),
+                *("Group", "Tags", "Channel", "Payment method", "Code used"),
+            ],
             order_rows(dice),
         ),
     }

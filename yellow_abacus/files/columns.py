@@ -31,6 +31,7 @@ def _fields(kind: str) -> tuple[Field, ...]:
 
 GOODS = _fields("goods")
 ORDERS = _fields("orders")
+CODES = _fields("codes")
 
 UNITS_OF_WEIGHT = ("kg", "g")
 

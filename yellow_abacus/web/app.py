@@ -10,13 +10,13 @@ from yellow_abacus import __version__
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.files.tables import LARGEST_FILE
 from yellow_abacus.store.shop_file import ShopFile
-from yellow_abacus.web import bringing_in, carts, counting_board, delivery, frame, goods, problems
+from yellow_abacus.web import bringing_in, carts, counting_board, delivery, frame, goods, offers, problems
 from yellow_abacus.web.context import Context
 from yellow_abacus.web.uploads import Uploads
 
 SITE = Path(__file__).parent / "site"
 
-PLACES = (frame, goods, delivery, carts, counting_board, bringing_in)
+PLACES = (frame, goods, delivery, carts, counting_board, offers, bringing_in)
 """One module a place; a new one joins here."""
 
 

@@ -21,6 +21,15 @@ class MissingDoc(BaseModel):
     says: str
 
 
+class KnownDoc(BaseModel):
+    """What the orders name: groups and tags of shoppers, channels, ways of paying."""
+
+    groups: list[str]
+    tags: list[str]
+    channels: list[str]
+    payments: list[str]
+
+
 class FrameDoc(BaseModel):
     """empty: nothing was brought in yet. data_version changes when forecasts have to be made again."""
 
@@ -34,6 +43,7 @@ class FrameDoc(BaseModel):
     data_version: int
     categories: list[str]
     zones: list[str]
+    shoppers: KnownDoc
     missing_goods: MissingDoc
     missing_delivery: MissingDoc
 
@@ -67,6 +77,12 @@ def get_frame():
             data_version=row.data_version,
             categories=list(batch.goods.categories),
             zones=[zone.name for zone in shop.zones],
+            shoppers=KnownDoc(
+                groups=list(batch.facts.group.names),
+                tags=list(batch.facts.tags.names),
+                channels=list(batch.facts.channel.names),
+                payments=list(batch.facts.payment.names),
+            ),
             missing_goods=MissingDoc(count=costless, says="without a unit cost or list price"),
             missing_delivery=MissingDoc(count=len(unset), says="zones without a charge or cost"),
         )

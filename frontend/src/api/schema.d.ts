@@ -20,6 +20,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/codes/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The codes of a CSV file. */
+        post: operations["offers_post_codes_codes_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/curve": {
         parameters: {
             query?: never;
@@ -111,6 +128,40 @@ export interface paths {
             cookie?: never;
         };
         get: operations["goods_get_goods_goods_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/offers/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the offers of a file: their shape is checked here, their sense with the plan they join. */
+        post: operations["offers_post_offers_offers_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/offers/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The JSON Schema of a file of offers. */
+        get: operations["offers_get_schema_offers_schema_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -483,6 +534,19 @@ export interface components {
             /** Text */
             text: string;
         };
+        /** CodesDoc */
+        CodesDoc: {
+            /** Codes */
+            codes: string[];
+        };
+        /** CodesForm */
+        CodesForm: {
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
+        };
         /**
          * ColumnDoc
          * @description One column of the file: its heading, first cells, and the field it is taken for, if any.
@@ -752,6 +816,7 @@ export interface components {
             orders: number;
             /** Plans */
             plans: number;
+            shoppers: components["schemas"]["KnownDoc"];
             /** Zones */
             zones: string[];
         };
@@ -845,6 +910,20 @@ export interface components {
             label: string;
             /** Orders */
             orders: number;
+        };
+        /**
+         * KnownDoc
+         * @description What the orders name: groups and tags of shoppers, channels, ways of paying.
+         */
+        KnownDoc: {
+            /** Channels */
+            channels: string[];
+            /** Groups */
+            groups: string[];
+            /** Payments */
+            payments: string[];
+            /** Tags */
+            tags: string[];
         };
         /**
          * LedgerLineDoc
@@ -1004,6 +1083,19 @@ export interface components {
             orders: number;
             /** Reached */
             reached: number;
+        };
+        /**
+         * OffersFile
+         * @description Offers in plan order. Money is minor units of `currency`, rates basis points.
+         */
+        OffersFile: {
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
+            /** Offers */
+            offers: components["schemas"]["OfferDoc"][];
         };
         /**
          * Only
@@ -1297,6 +1389,10 @@ export interface components {
             plan: components["schemas"]["PlanDoc"];
             /** Revision */
             revision: number;
+        };
+        /** SchemaDoc */
+        SchemaDoc: {
+            [key: string]: unknown;
         };
         /**
          * Scope
@@ -1951,6 +2047,39 @@ export interface operations {
             };
         };
     };
+    offers_post_codes_codes_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["CodesForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodesDoc"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDoc"][];
+                };
+            };
+        };
+    };
     counting_board_post_curve_curve_post: {
         parameters: {
             query?: never;
@@ -2120,6 +2249,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GoodsDoc"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDoc"][];
+                };
+            };
+        };
+    };
+    offers_post_offers_offers_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OffersFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffersFile"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDoc"][];
+                };
+            };
+        };
+    };
+    offers_get_schema_offers_schema_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchemaDoc"];
                 };
             };
             /** @description Unprocessable Entity */
