@@ -24,7 +24,7 @@ def test_a_forecast_answers_and_its_figures_foot(demo, plan):
 
 
 def test_one_demo_plan_sells_more_and_keeps_less_and_the_other_keeps_more(demo):
-    first, second = (
+    first, second, _ = (
         demo.post("/api/forecast", json=one["plan"]).json for one in demo.get("/api/plans").json["plans"]
     )
     assert first["plan"]["orders"] > first["today"]["orders"]

@@ -11,11 +11,14 @@ import { useKey } from "../../pieces/keys";
 import { useNotice } from "../../pieces/notice";
 import { AnswerSentence, NeedRod } from "./answer";
 import { Bridge } from "./bridge";
+import { FindOffers } from "./find-offers";
 import { LedgerTable } from "./ledger";
+import { readOffers, saveOffers } from "./offer-files";
 import { OfferRod } from "./offer-rod";
 import { PlanLine } from "./plan-line";
 import { RodChart } from "./rod-chart";
 import { useBoard } from "./use-board";
+import { useReach } from "./use-reach";
 
 export function CountingBoard() {
   const { data: frame } = useFrame();
@@ -25,7 +28,7 @@ export function CountingBoard() {
   if (!frame || !plans) return null;
   if (frame.empty || frame.orders === 0) return <EmptyShop frame={frame} />;
 
-  const choose = (id: number) => setSearch({ plan: String(id) });
+  const choose = (id: number, offer?: string) => setSearch({ plan: String(id), ...(offer && { offer }) });
   const open = plans.plans.find((one) => String(one.id) === search.get("plan")) ?? plans.plans[0];
   const add = async (plan: Plan) => {
     try {
@@ -57,7 +60,7 @@ export function CountingBoard() {
         </button>
       </div>
     );
-  return <OpenPlan key={open.id} saved={open} {...{ frame, plans, choose, add, remove }} />;
+  return <OpenPlan key={open.id} saved={open} wanted={search.get("offer")} {...{ frame, plans, choose, add, remove }} />;
 }
 
 function newPlan(plans: SavedPlan[]): Plan {
@@ -65,24 +68,27 @@ function newPlan(plans: SavedPlan[]): Plan {
   const names = plans.map((one) => one.plan.name);
   let name = "New plan";
   for (let n = 2; names.includes(name); n += 1) name = `New plan ${n}`;
-  return { name, note: "", first_day: day(7), last_day: day(20), offers: [] };
+  return { name, note: "", first_day: day(7), last_day: day(20), apply: "best", offers: [] };
 }
 
 interface OpenProps {
   saved: SavedPlan;
   frame: Frame;
   plans: Plans;
-  choose: (id: number) => void;
+  wanted: string | null;
+  choose: (id: number, offer?: string) => void;
   add: (plan: Plan) => Promise<void>;
   remove: (id: number) => Promise<void>;
 }
 
-function OpenPlan({ saved, frame, plans, choose, add, remove }: OpenProps) {
+function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProps) {
   const { plan, change, forecast, problems, stuck, saving } = useBoard(saved, frame.data_version);
+  const reach = useReach(plan, problems.length === 0, frame.data_version);
+  const { fail } = useNotice();
   const [writing, setWriting] = useState(false);
   useKey("n", () => setWriting(true));
   return (
-    <div>
+    <div className="flex h-[calc(100vh-var(--spacing-top))] min-h-[34rem] flex-col">
       <section className="flex min-h-[112px] items-start justify-between gap-8 px-7 pt-3.5 pb-3">
         <div className="min-w-0">
           <PlanLine
@@ -91,6 +97,12 @@ function OpenPlan({ saved, frame, plans, choose, add, remove }: OpenProps) {
             add={() => void add(newPlan(plans.plans))}
             copy={() => void add({ ...plan, name: `${plan.name} (copy)`.slice(0, 80) })}
             remove={() => void remove(saved.id)}
+            save={() => saveOffers(plan.name, plan.offers, frame)}
+            bringIn={(file) =>
+              void readOffers(file)
+                .then((offers) => change((before) => ({ ...before, offers: [...before.offers, ...offers] })))
+                .catch(fail)
+            }
           />
           <div className={`mt-1 ${problems.length ? "opacity-50" : ""}`}>
             {forecast ? <AnswerSentence forecast={forecast} /> : <p className="text-answer">{stuck || "Counting…"}</p>}
@@ -101,14 +113,20 @@ function OpenPlan({ saved, frame, plans, choose, add, remove }: OpenProps) {
             </p>
           )}
         </div>
-        {forecast && <NeedRod forecast={forecast} />}
+        <div className="grid shrink-0 justify-items-end gap-2">
+          {forecast && <NeedRod forecast={forecast} />}
+          <FindOffers frame={frame} plans={plans.plans} go={choose} />
+        </div>
       </section>
-      <div className="grid grid-cols-[440px_minmax(0,1fr)] border-t-[1.5px] border-ink">
-        <section aria-label="Offers" className="border-e-[1.5px] border-line">
-          <OfferRod {...{ plan, frame, forecast, problems, change, writing, setWriting }} />
+      <div className="grid min-h-0 flex-1 grid-cols-[440px_minmax(0,1fr)] border-t-[1.5px] border-ink">
+        <section aria-label="Offers" className="min-h-0 border-e-[1.5px] border-line">
+          <OfferRod
+            {...{ plan, frame, forecast, reach, problems, change, writing, setWriting, wanted }}
+            others={plans.plans.filter((one) => one.id !== saved.id)}
+          />
         </section>
         {forecast && (
-          <div className="grid content-start gap-3 px-6 py-3.5">
+          <div className="grid content-start gap-3 overflow-y-auto px-6 py-3.5">
             <Tabs.Root defaultValue="bridge">
               <div className="flex items-baseline justify-between">
                 <h2 className="text-title">From today to the plan</h2>

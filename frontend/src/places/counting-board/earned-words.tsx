@@ -1,12 +1,11 @@
 /** What earns an offer, as words of its sentence. */
-import { Fragment } from "react";
-
-import type { Bound, Condition, ConditionKind, Terms } from "../../api/types";
+import type { Bound, Condition, ConditionKind, Measured, Terms } from "../../api/types";
 import { count } from "../../pieces/figures";
-import { canRepeat, newCondition, replaced } from "./offers";
-import { LARGEST, type PartProps } from "./part";
-import { ScopeWord } from "./scope-word";
-import { Choices, NumberWord, Word } from "./words";
+import { newCondition } from "./new-parts";
+import { canRepeat, replaced } from "./offers";
+import { amountFigure, countFigure, kilograms, weightFigure, type PartProps, type Say, type Slot, type Token } from "./part";
+import { scopeToken } from "./scope-word";
+import { Choices, ClauseWord, NumberWord, Word } from "./words";
 
 const MEASURES: readonly (readonly [ConditionKind, string])[] = [
   ["spend", "money spent"],
@@ -20,13 +19,18 @@ const BOUNDS: readonly (readonly [Bound, string])[] = [
   ["at_most", "at most that"],
 ];
 
-function conditionInWords({ kind, n, bound }: Condition, each: boolean, cash: (amount: number) => string): string {
-  const size = {
-    spend: cash(n),
-    units: `${count(n)} ${n === 1 ? "unit" : "units"}`,
-    weight: `${count(n / 1000, 3)} kg`,
-    products: `${count(n)} different ${n === 1 ? "product" : "products"}`,
-  }[kind];
+export function sizeInWords(kind: ConditionKind, n: number, cash: (amount: number) => string): string {
+  return {
+    spend: () => cash(n),
+    units: () => `${count(n)} ${n === 1 ? "unit" : "units"}`,
+    weight: () => kilograms(n),
+    products: () => `${count(n)} different ${n === 1 ? "product" : "products"}`,
+    only: () => "nothing but",
+  }[kind]();
+}
+
+function conditionInWords({ kind, n, bound }: Measured, each: boolean, cash: (amount: number) => string): string {
+  const size = sizeInWords(kind, n, cash);
   if (bound === "at_most") return `at most ${size}`;
   if (bound === "over") return each ? `every ${size} once over that` : `over ${size}`;
   if (each) return `every ${size}`;
@@ -34,116 +38,173 @@ function conditionInWords({ kind, n, bound }: Condition, each: boolean, cash: (a
 }
 
 /** What earns the offer: each condition a word for how much, and a word for of what. */
-export function EarnedWords({ terms, frame, unit, cash, edit, variant, at }: PartProps) {
+export function earnedTokens(terms: Terms, { cash, goods }: Say): Token[] {
   const { conditions, repeat, need } = terms.earned;
-  if (conditions.length === 0) return "Every cart gets ";
+  if (conditions.length === 0) return ["Every cart gets "];
   const each = repeat === "each_time";
-  const put = (n: number, part: Partial<Condition>) => (t: Terms): Terms => ({
-    ...t,
-    earned: {
-      ...t.earned,
-      conditions: replaced(t.earned.conditions, n, { ...t.earned.conditions[n]!, ...part } as Condition),
-    },
+  const tokens: Token[] = [each ? "For " : "Carts with "];
+  conditions.forEach((condition, n) => {
+    if (n > 0) tokens.push(" ", andOr(need, n), " ");
+    const slot: Slot<Condition> = {
+      path: `/earned/conditions/${n}`,
+      value: condition,
+      put: (value) => (t) => ({ ...t, earned: { ...t.earned, conditions: replaced(t.earned.conditions, n, value) } }),
+    };
+    const text = condition.kind === "only" ? "nothing but" : conditionInWords(condition, each, cash);
+    const first = n === 0;
+    tokens.push({
+      key: `condition ${n}`,
+      text,
+      word: (part) =>
+        condition.kind === "only" ? (
+          <ClauseWord title="Nothing else in the cart" text={text} unsound={part.at(slot.path)} drop={() => part.edit(dropped(n))}>
+            <p>The cart holds these goods and no others.</p>
+          </ClauseWord>
+        ) : (
+          <MeasuredWord {...{ part, condition, slot, text, first }} drop={() => part.edit(dropped(n))} />
+        ),
+    });
+    tokens.push(condition.kind === "only" ? " " : " of ");
+    const scope = { path: `${slot.path}/of`, value: condition.of, put: (of: Condition["of"]) => slot.put({ ...condition, of }) };
+    tokens.push(scopeToken("Of which goods", scope, goods, "anything"));
   });
-  const drop = (n: number) =>
-    edit((t) => ({ ...t, earned: { ...t.earned, conditions: t.earned.conditions.toSpliced(n, 1) } }));
-  const scaled = (kind: ConditionKind) =>
-    ({
-      spend: { scale: unit, step: unit, unit: frame.currency, digits: frame.minor_digits },
-      units: { scale: 1, step: 1, unit: "units" },
-      weight: { scale: 1000, step: 500, unit: "kg" },
-      products: { scale: 1, step: 1, unit: "products" },
-    })[kind];
+  return [...tokens, each ? ", a cart gets " : " get "];
+}
+
+const dropped = (n: number) => (t: Terms): Terms => ({
+  ...t,
+  earned: { ...t.earned, conditions: t.earned.conditions.toSpliced(n, 1) },
+});
+
+const andOr = (need: "all" | "any", n: number): Token => ({
+  key: `need ${n}`,
+  text: need === "all" ? "and" : "or",
+  word: ({ edit }) => (
+    <Word title="Click: and, or" onClick={() => edit((t) => ({ ...t, earned: { ...t.earned, need: need === "all" ? "any" : "all" } }))}>
+      {need === "all" ? "and" : "or"}
+    </Word>
+  ),
+});
+
+interface MeasuredProps {
+  part: PartProps;
+  condition: Measured;
+  slot: Slot<Condition>;
+  text: string;
+  first: boolean;
+  drop: () => void;
+}
+
+function MeasuredWord({ part, condition, slot, text, first, drop }: MeasuredProps) {
+  const { terms, frame, unit, cash, edit, at } = part;
+  const size: Slot<number> = { path: `${slot.path}/n`, value: condition.n, put: (n) => slot.put({ ...condition, n }) };
+  const tell = (n: number) => conditionInWords({ ...condition, n }, false, cash);
+  const figure = {
+    spend: () => amountFigure(part, size, { label: "How much", step: unit, tell }),
+    units: () => countFigure(part, size, { label: "How much", unit: "units", tell }),
+    weight: () => weightFigure(part, size, { label: "How much", tell }),
+    products: () => countFigure(part, size, { label: "How much", unit: "products", most: 10_000, tell }),
+  }[condition.kind]();
   return (
-    <>
-      {each ? "For " : "Carts with "}
-      {conditions.map((condition, n) => (
-        <Fragment key={n}>
-          {n > 0 && (
-            <>
-              {" "}
-              <Word
-                title="Click: and, or"
-                onClick={() => edit((t) => ({ ...t, earned: { ...t.earned, need: need === "all" ? "any" : "all" } }))}
-              >
-                {need === "all" ? "and" : "or"}
-              </Word>{" "}
-            </>
+    <NumberWord
+      title="How much it takes"
+      currency={frame}
+      unsound={at(size.path)}
+      figure={figure}
+      more={
+        <>
+          <div className="flex gap-2">
+            <select
+              aria-label="Measured in"
+              value={condition.kind}
+              onChange={(event) => {
+                const fresh = newCondition(event.target.value as Measured["kind"], unit, condition.of);
+                edit(slot.put({ ...fresh, bound: condition.bound } as Condition));
+              }}
+            >
+              {MEASURES.map(([kind, words]) => (
+                <option key={kind} value={kind}>
+                  {words}
+                </option>
+              ))}
+            </select>
+            <select aria-label="Which side counts" value={condition.bound} onChange={(event) => edit(slot.put({ ...condition, bound: event.target.value as Bound }))}>
+              {BOUNDS.map(([bound, words]) => (
+                <option key={bound} value={bound}>
+                  {words}
+                </option>
+              ))}
+            </select>
+          </div>
+          {first && canRepeat(terms) && (
+            <Choices
+              label="How often"
+              value={terms.earned.repeat}
+              onChange={(repeat) => edit((t) => ({ ...t, earned: { ...t.earned, repeat } }))}
+              options={[
+                ["once", "Once an order"],
+                ["each_time", "Each time it is reached"],
+              ]}
+            />
           )}
-          <NumberWord
-            title="How much it takes"
-            currency={frame}
-            unsound={at(`/earned/conditions/${n}/n`)}
-            figure={{
-              ...scaled(condition.kind),
-              label: "How much",
-              value: condition.n,
-              least: 1,
-              most: LARGEST,
-              tell: (value) => conditionInWords({ ...condition, n: value }, false, cash),
-              set: (value) => edit(put(n, { n: value })),
-              withValue: (value) => variant(put(n, { n: value })),
-            }}
-            more={
-              <div className="mt-2 grid gap-2 border-t border-line pt-2">
-                <div className="flex gap-2">
-                  <select
-                    aria-label="Measured in"
-                    value={condition.kind}
-                    onChange={(event) => {
-                      const kind = event.target.value as ConditionKind;
-                      edit(put(n, { ...newCondition(kind, unit, condition.of), bound: condition.bound }));
-                    }}
-                  >
-                    {MEASURES.map(([kind, words]) => (
-                      <option key={kind} value={kind}>
-                        {words}
-                      </option>
-                    ))}
-                  </select>
-                  <select
-                    aria-label="Which side counts"
-                    value={condition.bound}
-                    onChange={(event) => edit(put(n, { bound: event.target.value as Bound }))}
-                  >
-                    {BOUNDS.map(([bound, words]) => (
-                      <option key={bound} value={bound}>
-                        {words}
-                      </option>
-                    ))}
-                  </select>
-                </div>
-                {n === 0 && canRepeat(terms) && (
-                  <Choices
-                    label="How often"
-                    value={repeat}
-                    onChange={(next) => edit((t) => ({ ...t, earned: { ...t.earned, repeat: next } }))}
-                    options={[
-                      ["once", "Once an order"],
-                      ["each_time", "Each time it is reached"],
-                    ]}
-                  />
-                )}
-                <button type="button" className="quiet justify-self-start" onClick={() => drop(n)}>
-                  {conditions.length > 1 ? "Take this condition off" : "No minimum"}
-                </button>
-              </div>
-            }
-          >
-            {conditionInWords(condition, each, cash)}
-          </NumberWord>{" "}
-          of{" "}
-          <ScopeWord
-            title="Of which goods"
-            everything="anything"
-            scope={condition.of}
-            frame={frame}
-            unsound={at(`/earned/conditions/${n}/of`)}
-            onChange={(of) => edit(put(n, { of }))}
-          />
-        </Fragment>
-      ))}
-      {each ? ", a cart gets " : " get "}
-    </>
+          <button type="button" className="quiet justify-self-start" onClick={drop}>
+            {terms.earned.conditions.length > 1 ? "Take this condition off" : "No minimum"}
+          </button>
+        </>
+      }
+    >
+      {text}
+    </NumberWord>
   );
+}
+
+/** How often a reward of units comes about, and whether units are counted product by product. */
+export function countedTokens(terms: Terms): Token[] {
+  const { conditions, repeat, counted } = terms.earned;
+  const tokens: Token[] = [];
+  if (conditions.length === 0 && canRepeat(terms)) {
+    const text = repeat === "each_time" ? "each time" : "once an order";
+    tokens.push(", ", {
+      key: "repeat",
+      text,
+      word: ({ edit, at }) => (
+        <ClauseWord title="How often" text={text} unsound={at("/earned/repeat")}>
+          <Choices
+            label="How often"
+            value={repeat}
+            onChange={(next) => edit((t) => ({ ...t, earned: { ...t.earned, repeat: next } }))}
+            options={[
+              ["each_time", "Each time there are enough units"],
+              ["once", "Once an order"],
+            ]}
+          />
+        </ClauseWord>
+      ),
+    });
+  }
+  if (counted !== "pooled") {
+    const text = counted === "by_product" ? "each product counted by itself" : "each option counted by itself";
+    tokens.push(", ", {
+      key: "counted",
+      text,
+      word: ({ edit, at }) => {
+        const put = (next: Terms["earned"]["counted"]) => edit((t) => ({ ...t, earned: { ...t.earned, counted: next } }));
+        return (
+          <ClauseWord title="How units are counted" text={text} unsound={at("/earned/counted")} drop={() => put("pooled")}>
+            <Choices
+              label="How units are counted"
+              value={counted}
+              onChange={put}
+              options={[
+                ["pooled", "All together"],
+                ["by_product", "Each product by itself, its options together"],
+                ["by_sku", "Each option (SKU) by itself"],
+              ]}
+            />
+          </ClauseWord>
+        );
+      },
+    });
+  }
+  return tokens;
 }

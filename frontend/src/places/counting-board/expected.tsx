@@ -34,7 +34,7 @@ export function Expected({ offer, plan, frame, problems, change }: ExpectedProps
   return (
     <p className="text-small leading-relaxed">
       You expect{" "}
-      {given.by === "code" && (
+      {given.by !== "itself" && (
         <>
           <NumberWord
             title="How many shoppers hold the code"

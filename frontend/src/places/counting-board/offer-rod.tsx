@@ -1,27 +1,46 @@
 /** The upright rod the offers stand on: slide a bead out of the plan or in, drag it to change the order. */
-import { DropdownMenu } from "radix-ui";
-import { useRef, useState, type ReactNode } from "react";
+import { useEffect, useRef, useState } from "react";
 
-import type { FieldProblem, Forecast, Frame, OfferDoc, Plan } from "../../api/types";
-import { money } from "../../pieces/figures";
+import { ask } from "../../api/client";
+import { queries } from "../../api/queries";
+import type { FieldProblem, Forecast, Frame, OfferDoc, OfferReach, Plan, Plans, SavedPlan } from "../../api/types";
+import { useNotice } from "../../pieces/notice";
+import { nameOfOffer } from "./alongside-word";
+import { ApplyWord } from "./apply-word";
 import { Expected, Facts } from "./expected";
-import { copied, moved, newOffer, OPENINGS, withOffer, without } from "./offers";
+import { newOffer } from "./new-parts";
+import { saveOffers } from "./offer-files";
+import { OfferMenu } from "./offer-menu";
+import { copied, forAnotherPlan, moved, withOffer, without } from "./offers";
+import { ReachLine } from "./reach-line";
 import { RodBead } from "./rod-bead";
 import { Sentence } from "./sentence";
 import { Faults } from "./words";
+import { WriteOffer } from "./write-offer";
 
 interface RodProps {
   plan: Plan;
   frame: Frame;
+  others: SavedPlan[];
   forecast: Forecast | null;
+  reach: Map<string, OfferReach>;
   problems: FieldProblem[];
   change: (make: (plan: Plan) => Plan) => void;
   writing: boolean;
   setWriting: (open: boolean) => void;
+  /** The offer to go to first, from a search. */
+  wanted: string | null;
 }
 
-export function OfferRod({ plan, frame, forecast, problems, change, writing, setWriting }: RodProps) {
+export function OfferRod({ plan, frame, others, forecast, reach, problems, change, writing, setWriting, wanted }: RodProps) {
   const list = useRef<HTMLOListElement>(null);
+
+  useEffect(() => {
+    if (!wanted) return;
+    const item = list.current?.querySelector<HTMLElement>(`[data-offer="${CSS.escape(wanted)}"]`);
+    item?.scrollIntoView({ block: "center" });
+    item?.querySelector("button")?.focus();
+  }, [wanted]);
 
   /** The place in the order that a height on the screen stands for. */
   const placeAt = (y: number, id: string): number => {
@@ -32,17 +51,20 @@ export function OfferRod({ plan, frame, forecast, problems, change, writing, set
 
   let number = 0;
   return (
-    <div className="relative ps-7 pe-4 pt-4 pb-10">
-      <div aria-hidden className="absolute start-[41px] top-3 bottom-6 w-[3px] bg-ink" />
+    <div className="flex h-full flex-col">
+      <div className="min-h-0 flex-1 overflow-y-auto">
+        <div className="relative min-h-full ps-7 pe-4 pt-4 pb-6">
+      <div aria-hidden className="absolute start-[41px] top-3 bottom-0 w-[3px] bg-ink" />
       <ol ref={list} className="relative grid gap-5">
         {plan.offers.map((offer, at) => {
           if (offer.in_plan) number += 1;
           return (
             <OfferItem
               key={offer.id}
-              {...{ offer, at, plan, frame, change, placeAt }}
+              {...{ offer, at, plan, frame, others, change, placeAt }}
               number={offer.in_plan ? number : null}
               figures={forecast?.offers.find((one) => one.id === offer.id) ?? null}
+              reach={reach.get(offer.id)}
               problems={problems
                 .filter((one) => one.pointer.startsWith(`/offers/${at}/terms`))
                 .map((one) => ({ ...one, pointer: one.pointer.slice(`/offers/${at}/terms`.length) }))}
@@ -53,30 +75,16 @@ export function OfferRod({ plan, frame, forecast, problems, change, writing, set
       {plan.offers.length === 0 && (
         <p className="ms-11 text-soft">No offer stands on the rod yet, so the plan is just like today.</p>
       )}
-      <div className="relative ms-11 mt-5">
-        <DropdownMenu.Root open={writing} onOpenChange={setWriting}>
-          <DropdownMenu.Trigger className="press">
-            Write an offer <kbd className="rounded-slip border border-soft px-1 text-tiny font-normal">n</kbd>
-          </DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content className="slip" align="start" sideOffset={6}>
-              {OPENINGS.map(({ words, make }) => (
-                <DropdownMenu.Item
-                  key={words}
-                  className="choice"
-                  onSelect={() =>
-                    change((before) => ({
-                      ...before,
-                      offers: [...before.offers, newOffer(make(10 ** frame.minor_digits, frame.categories))],
-                    }))
-                  }
-                >
-                  {words.replace("€", money(0, frame, { whole: true }).replace("0", ""))}
-                </DropdownMenu.Item>
-              ))}
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
+        </div>
+      </div>
+      <div className="flex items-center gap-4 border-t-[1.5px] border-line py-2.5 ps-[72px] pe-4">
+        <WriteOffer
+          frame={frame}
+          open={writing}
+          setOpen={setWriting}
+          begin={(terms) => change((before) => ({ ...before, offers: [...before.offers, newOffer(terms)] }))}
+        />
+        {plan.offers.length > 1 && <ApplyWord {...{ plan, change }} />}
       </div>
     </div>
   );
@@ -88,20 +96,35 @@ interface ItemProps {
   number: number | null;
   plan: Plan;
   frame: Frame;
+  others: SavedPlan[];
   figures: Forecast["offers"][number] | null;
+  reach: OfferReach | undefined;
   problems: FieldProblem[];
   change: (make: (plan: Plan) => Plan) => void;
   placeAt: (y: number, id: string) => number;
 }
 
+/** Faults that belong to the sentence as a whole rather than to one word of it. */
+const WHOLE = /^$|^\/gives(\/\d+(\/parts)?)?$|^\/earned\/(conditions|repeat|counted)$|^\/steps(\/\d+\/gives)?$|^\/every_step$/;
+
 function OfferItem(props: ItemProps) {
-  const { offer, at, number, plan, frame, figures, problems, change, placeAt } = props;
+  const { offer, at, number, plan, frame, others, figures, reach, problems, change, placeAt } = props;
   const [naming, setNaming] = useState(false);
   const [noting, setNoting] = useState(false);
+  const { say, fail } = useNotice();
   const slide = () => change((before) => withOffer(before, offer.id, (one) => ({ ...one, in_plan: !one.in_plan })));
   const move = (to: number) => change((before) => moved(before, offer.id, to));
-  const what = offer.name || `offer ${at + 1}`;
-  const whole = problems.filter((one) => ["", "/gives", "/earned/conditions", "/earned/repeat"].includes(one.pointer));
+  const what = nameOfOffer(plan, offer);
+  const copyTo = async (other: SavedPlan) => {
+    const body = { revision: other.revision, plan: { ...other.plan, offers: [...other.plan.offers, forAnotherPlan(offer)] } };
+    try {
+      const saved = await ask<SavedPlan>("PUT", `/plans/${other.id}`, body);
+      queries.setQueryData<Plans>(["plans"], (all) => all && { plans: all.plans.map((one) => (one.id === saved.id ? saved : one)) });
+      say(`Copied to ${other.plan.name}.`);
+    } catch (error) {
+      fail(error);
+    }
+  };
   return (
     <li data-offer={offer.id} className="grid grid-cols-[30px_1fr] gap-x-3.5">
       <RodBead {...{ offer, number, slide, move, what, at, placeAt }} />
@@ -126,27 +149,24 @@ function OfferItem(props: ItemProps) {
               {!offer.in_plan && <span className="font-normal"> · slid out</span>}
             </span>
           )}
-          <DropdownMenu.Root>
-            <DropdownMenu.Trigger className="quiet shrink-0 text-small" aria-label={`Change ${what}`}>
-              change
-            </DropdownMenu.Trigger>
-            <DropdownMenu.Portal>
-              <DropdownMenu.Content className="slip" align="end" sideOffset={4}>
-                <Act does={() => setTimeout(() => setNaming(true), 50)}>{offer.name ? "Rename" : "Give it a name"}</Act>
-                <Act does={() => setTimeout(() => setNoting(true), 50)}>{offer.note ? "Change the note" : "Write a note"}</Act>
-                <Act does={slide}>{offer.in_plan ? "Slide out of the plan" : "Slide into the plan"}</Act>
-                {at > 0 && <Act does={() => move(at - 1)}>Move up</Act>}
-                {at < plan.offers.length - 1 && <Act does={() => move(at + 1)}>Move down</Act>}
-                <Act does={() => change((before) => copied(before, offer.id))}>Copy</Act>
-                <Act does={() => change((before) => without(before, offer.id))}>Delete</Act>
-              </DropdownMenu.Content>
-            </DropdownMenu.Portal>
-          </DropdownMenu.Root>
+          <OfferMenu
+            {...{ offer, what, others, slide }}
+            first={at === 0}
+            last={at === plan.offers.length - 1}
+            rename={() => setNaming(true)}
+            note={() => setNoting(true)}
+            move={(by) => move(at + by)}
+            copy={() => change((before) => copied(before, offer.id))}
+            copyTo={(other) => void copyTo(other)}
+            save={() => saveOffers(what, [offer], frame)}
+            remove={() => change((before) => without(before, offer.id))}
+          />
         </div>
         <Sentence {...{ offer, plan, frame, problems, change }} />
-        <Faults of={whole} />
+        <Faults of={problems.filter((one) => WHOLE.test(one.pointer))} />
         <Expected {...{ offer, plan, frame, problems, change }} />
         {figures && offer.in_plan && <Facts figures={figures} frame={frame} />}
+        {reach && offer.in_plan && <ReachLine reach={reach} />}
         {(noting || offer.note) && (
           <textarea
             aria-label={`Note on ${what}`}
@@ -165,9 +185,3 @@ function OfferItem(props: ItemProps) {
     </li>
   );
 }
-
-const Act = ({ does, children }: { does: () => void; children: ReactNode }) => (
-  <DropdownMenu.Item className="choice" onSelect={does}>
-    {children}
-  </DropdownMenu.Item>
-);

@@ -1,18 +1,100 @@
-/** What the parts of a sentence are given. */
-import type { FieldProblem, Frame, Plan, Terms } from "../../api/types";
+/** What the words of a sentence are given, and how they change the offer. */
+import type { ReactNode } from "react";
+
+import type { FieldProblem, Frame, Good, OfferDoc, Plan, Terms } from "../../api/types";
+import { count, rate } from "../../pieces/figures";
 
 /** The largest figure any box of a sentence takes. */
 export const LARGEST = 100_000_000;
 
-export interface PartProps {
-  terms: Terms;
+/** What it takes to put an offer into words. */
+export interface Say {
   frame: Frame;
   /** Minor units in one unit of the currency. */
   unit: number;
   cash: (amount: number) => string;
-  edit: (make: (terms: Terms) => Terms) => void;
+  goods: Good[];
+  plan: Plan;
+  offer: OfferDoc;
+}
+
+export type Change = (terms: Terms) => Terms;
+
+export interface PartProps extends Say {
+  terms: Terms;
+  edit: (make: Change) => void;
   /** The plan with the offer changed, for the curve. */
-  variant: (make: (terms: Terms) => Terms) => Plan;
+  variant: (make: Change) => Plan;
   /** What is wrong with a part of the offer. */
   at: (path: string) => FieldProblem[];
 }
+
+/** A sentence is a row of these: bare text, or a word that can be set. */
+export type Token = string | { key: string; text: string; word: (part: PartProps) => ReactNode };
+
+export const plain = (tokens: Token[]): string => tokens.map((one) => (typeof one === "string" ? one : one.text)).join("");
+
+/** Where a value stands in the offer, and how to put another there. */
+export interface Slot<Value> {
+  path: string;
+  value: Value;
+  put: (value: Value) => Change;
+}
+
+/** A number of a sentence, as its box, its curve and the arrow keys take it. */
+export interface Figure {
+  label: string;
+  value: number;
+  scale: number;
+  step: number;
+  least: number;
+  most: number;
+  unit: string;
+  digits?: number;
+  tell: (value: number) => string;
+  set: (value: number) => void;
+  withValue: (value: number) => Plan;
+}
+
+interface Told {
+  label: string;
+  least?: number;
+  most?: number;
+  step?: number;
+  unit?: string;
+  tell?: (value: number) => string;
+}
+
+function figure(part: PartProps, slot: Slot<number>, told: Told, basis: Pick<Figure, "scale" | "step" | "unit" | "digits" | "tell" | "most">): Figure {
+  return {
+    least: 1,
+    ...basis,
+    ...told,
+    value: slot.value,
+    set: (value) => part.edit(slot.put(value)),
+    withValue: (value) => part.variant(slot.put(value)),
+  };
+}
+
+export const amountFigure = (part: PartProps, slot: Slot<number>, told: Told): Figure =>
+  figure(part, slot, told, {
+    scale: part.unit,
+    step: Math.max(1, part.unit / 2),
+    unit: part.frame.currency,
+    digits: part.frame.minor_digits,
+    tell: part.cash,
+    most: LARGEST,
+  });
+
+export const rateFigure = (part: PartProps, slot: Slot<number>, told: Told): Figure =>
+  figure(part, slot, told, { scale: 100, step: 100, unit: "%", tell: rate, most: 10_000 });
+
+export const countFigure = (part: PartProps, slot: Slot<number>, told: Told): Figure =>
+  figure(part, slot, told, { scale: 1, step: 1, unit: "", tell: (value) => count(value), most: 1_000_000 });
+
+export const weightFigure = (part: PartProps, slot: Slot<number>, told: Told): Figure =>
+  figure(part, slot, told, { scale: 1000, step: 500, unit: "kg", tell: kilograms, most: LARGEST });
+
+export const kilograms = (grams: number): string => `${count(grams / 1000, 3)} kg`;
+
+export const many = (n: number, noun: string): string => `${count(n)} ${noun}${n === 1 ? "" : "s"}`;

@@ -1,6 +1,6 @@
 /** The line above the answer: which plan, over which days, and how many orders that counts. */
 import { DropdownMenu } from "radix-ui";
-import { useState } from "react";
+import { useRef, useState } from "react";
 
 import type { FieldProblem, Forecast, Plan, SavedPlan } from "../../api/types";
 import { count, days } from "../../pieces/figures";
@@ -19,9 +19,12 @@ interface LineProps {
   add: () => void;
   copy: () => void;
   remove: () => void;
+  save: () => void;
+  bringIn: (file: File) => void;
 }
 
-export function PlanLine({ saved, all, plan, forecast, problems, saving, change, choose, add, copy, remove }: LineProps) {
+export function PlanLine({ saved, all, plan, forecast, problems, saving, change, choose, add, copy, remove, save, bringIn }: LineProps) {
+  const file = useRef<HTMLInputElement>(null);
   const [renaming, setRenaming] = useState(false);
   const [noting, setNoting] = useState(false);
   const wrong = problems.filter((one) => ["/first_day", "/last_day", "/name", "/note", "/offers"].includes(one.pointer));
@@ -64,6 +67,8 @@ export function PlanLine({ saved, all, plan, forecast, problems, saving, change,
                     [plan.note ? "Change its note" : "Write a note on it", () => setTimeout(() => setNoting(true), 50)],
                     ["Copy this plan", copy],
                     ["Start a new plan", add],
+                    ["Save its offers to a file", save],
+                    ["Bring offers in from a file", () => file.current?.click()],
                     ["Delete this plan", remove],
                   ] as const
                 ).map(([words, does]) => (
@@ -75,6 +80,19 @@ export function PlanLine({ saved, all, plan, forecast, problems, saving, change,
             </DropdownMenu.Portal>
           </DropdownMenu.Root>
         )}
+        <input
+          ref={file}
+          type="file"
+          accept=".json,application/json"
+          aria-label="JSON file of offers"
+          className="sr-only"
+          tabIndex={-1}
+          onChange={(event) => {
+            const [chosen] = event.target.files ?? [];
+            event.target.value = "";
+            if (chosen) bringIn(chosen);
+          }}
+        />
         <span aria-hidden>·</span>
         <Slip
           title="The plan’s days"

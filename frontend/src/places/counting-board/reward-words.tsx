@@ -1,27 +1,63 @@
-/** What an offer gives, and how far it goes on one order, as words of its sentence. */
-import type { Limits, Reward, RewardKind, Terms } from "../../api/types";
-import { count, rate } from "../../pieces/figures";
-import { isGoods, newReward, replaced } from "./offers";
-import { LARGEST, type PartProps } from "./part";
-import { ScopeWord } from "./scope-word";
-import { Choices, NumberWord, ZonesWord } from "./words";
+/** What an offer gives, as words of its sentence. */
+import type { Reward, RewardKind, Scope, Terms } from "../../api/types";
+import { listed, rate } from "../../pieces/figures";
+import { Slip } from "../../pieces/slip";
+import { newReward } from "./new-parts";
+import { picks } from "./offers";
+import { amountFigure, kilograms, rateFigure, weightFigure, type Change, type PartProps, type Say, type Slot, type Token } from "./part";
+import { putInTokens } from "./put-in-words";
+import { scopeToken } from "./scope-word";
+import { buyGetTokens, setTokens } from "./unit-reward-words";
+import { Choices, ClauseWord, Faults, NumberWord, Ticks, Word } from "./words";
 
 const KINDS: readonly (readonly [RewardKind, string])[] = [
   ["percent_off", "a percentage off goods"],
   ["amount_off", "an amount off goods"],
   ["amount_off_each", "an amount off each unit"],
   ["unit_price", "a price for each unit"],
+  ["buy_get", "units for units bought"],
+  ["goods_set", "a set for less"],
+  ["put_in", "something put in"],
   ["delivery_lowered_to", "free delivery, or delivery for less"],
   ["delivery_amount_off", "an amount off delivery"],
   ["delivery_percent_off", "a percentage off delivery"],
 ];
+/** Kinds a step may rise with. */
+const STEP_KINDS = KINDS.filter(([kind]) => kind !== "buy_get" && kind !== "goods_set");
 
-interface RewardProps extends PartProps {
-  reward: Reward;
-  n: number;
+export interface RewardSlot extends Slot<Reward> {
+  /** Takes the reward off; null where it is the last one. */
+  drop: Change | null;
+  inStep: boolean;
 }
 
-function rewardInWords(reward: Reward, cash: (amount: number) => string): string {
+/** All rewards of a list, joined by "and". goods: says which goods, the first time they are named. */
+export function rewardsTokens(list: Reward[], slotOf: (n: number) => RewardSlot, terms: Terms, say: Say, namesGoods: boolean): Token[] {
+  const firstOnGoods = list.findIndex(picks);
+  return list.flatMap((_, n) => [n > 0 ? " and " : "", ...rewardTokens(slotOf(n), terms, say, namesGoods && n === firstOnGoods)]);
+}
+
+function rewardTokens(slot: RewardSlot, terms: Terms, say: Say, namesGoods: boolean): Token[] {
+  const reward = slot.value;
+  switch (reward.kind) {
+    case "buy_get":
+      return buyGetTokens(reward, slot, terms, say);
+    case "goods_set":
+      return setTokens(reward, slot, say);
+    case "put_in":
+      return putInTokens(reward, slot, say);
+  }
+  const tokens: Token[] = [howMuch(reward, slot, say.cash)];
+  if (!("zones" in reward)) return [...tokens, ...offWhat(reward, terms, say, namesGoods, slot)];
+  tokens.push(reward.zones.length ? " to " : " ", zones(reward, slot));
+  if (reward.below_weight != null) tokens.push(", for parcels ", belowWeight(reward, slot));
+  return tokens;
+}
+
+type Plain = Exclude<Reward, { kind: "buy_get" | "goods_set" | "put_in" }>;
+type OnDelivery = Extract<Reward, { zones: string[] }>;
+
+function rewardInWords(reward: Plain, cash: (amount: number) => string): string {
   switch (reward.kind) {
     case "percent_off":
       return `${rate(reward.percent_bp)} off`;
@@ -40,146 +76,145 @@ function rewardInWords(reward: Reward, cash: (amount: number) => string): string
   }
 }
 
-export function RewardWords({ reward, n, terms, frame, edit, variant, unit, cash, at }: RewardProps) {
-  const set = (next: Reward) => (t: Terms) => ({ ...t, gives: replaced(t.gives, n, next) });
-  const figure =
-    "percent_bp" in reward
-      ? {
-          label: "Percentage off",
-          value: reward.percent_bp,
-          scale: 100,
-          step: 100,
-          least: 1,
-          most: 10_000,
-          unit: "%",
-          tell: rate,
-          set: (percent_bp: number) => edit(set({ ...reward, percent_bp })),
-          withValue: (percent_bp: number) => variant(set({ ...reward, percent_bp })),
-        }
-      : {
-          label:
-            reward.kind === "delivery_lowered_to"
-              ? "Delivery costs the shopper"
-              : reward.kind === "unit_price"
-                ? "Each costs the shopper"
-                : "Amount off",
-          value: reward.amount,
-          scale: unit,
-          step: Math.max(1, unit / 2),
-          least: ["delivery_lowered_to", "unit_price"].includes(reward.kind) ? 0 : 1,
-          most: LARGEST,
-          unit: frame.currency,
-          digits: frame.minor_digits,
-          tell: (amount: number) => (amount === 0 ? "free" : cash(amount)),
-          set: (amount: number) => edit(set({ ...reward, amount })),
-          withValue: (amount: number) => variant(set({ ...reward, amount })),
-        };
-  const firstGoods = terms.gives.findIndex(isGoods);
+const howMuch = (reward: Plain, slot: RewardSlot, cash: (amount: number) => string): Token => {
+  const text = rewardInWords(reward, cash);
+  return {
+    key: `reward ${slot.path}`,
+    text,
+    word: (part) => {
+      const field = "percent_bp" in reward ? "percent_bp" : "amount";
+      const size: Slot<number> = {
+        path: `${slot.path}/${field}`,
+        value: "percent_bp" in reward ? reward.percent_bp : reward.amount,
+        put: (value) => slot.put({ ...reward, [field]: value } as Reward),
+      };
+      const lowest = reward.kind === "delivery_lowered_to" || reward.kind === "unit_price" ? 0 : 1;
+      const label = { delivery_lowered_to: "Delivery costs the shopper", unit_price: "Each costs the shopper" }[reward.kind as string];
+      const figure =
+        field === "percent_bp"
+          ? rateFigure(part, size, { label: "Percentage off" })
+          : amountFigure(part, size, { label: label ?? "Amount off", least: lowest, tell: (n) => (n === 0 ? "free" : cash(n)) });
+      return (
+        <NumberWord title="What shoppers get" currency={part.frame} figure={figure} unsound={part.at(size.path)} more={<KindChoice {...{ slot, part }} />}>
+          {text}
+        </NumberWord>
+      );
+    },
+  };
+};
+
+/** Turns a reward into one of another kind, or takes it off. */
+export function KindChoice({ slot, part }: { slot: RewardSlot; part: PartProps }) {
+  const { terms, goods, frame, unit, edit } = part;
+  const some: Scope = { ...terms.on, categories: terms.on.categories.length ? terms.on.categories : frame.categories.slice(0, 1) };
+  const gift = goods.find((good) => good.list_price != null)?.sku ?? "";
   return (
     <>
-      <NumberWord
-        title="What shoppers get"
-        currency={frame}
-        figure={figure}
-        unsound={at(`/gives/${n}/percent_bp`).concat(at(`/gives/${n}/amount`))}
-        more={
-          <div className="mt-2 border-t border-line pt-2">
-            <Choices label="What kind" value={reward.kind} options={KINDS} onChange={(kind) => edit(set(newReward(kind, unit)))} />
-            {terms.gives.length > 1 && (
-              <button type="button" className="quiet mt-1" onClick={() => edit((t) => ({ ...t, gives: t.gives.toSpliced(n, 1) }))}>
-                Take this off the offer
-              </button>
-            )}
-          </div>
-        }
-      >
-        {rewardInWords(reward, cash)}
-      </NumberWord>
-      {isGoods(reward) && n === firstGoods && (
-        <>
-          {{ amount_off_each: " of ", unit_price: " for " }[reward.kind as string] ?? " "}
-          <ScopeWord
-            title="Off which goods"
-            scope={terms.on}
-            frame={frame}
-            unsound={at("/on")}
-            onChange={(on) => edit((t) => ({ ...t, on }))}
-          />
-        </>
-      )}
-      {isGoods(reward) && n !== firstGoods && ({ amount_off_each: " of", unit_price: " for" }[reward.kind as string] ?? "") + " the same goods"}
-      {"zones" in reward && (
-        <>
-          {reward.zones.length ? " to " : " "}
-          <ZonesWord
-            zones={reward.zones}
-            all={frame.zones}
-            unsound={at(`/gives/${n}/zones`)}
-            onChange={(zones) => edit(set({ ...reward, zones }))}
-          />
-        </>
+      <label className="text-small text-soft">
+        Kind{" "}
+        <select
+          aria-label="What kind"
+          value={slot.value.kind}
+          onChange={({ target }) => {
+            const kind = target.value as RewardKind;
+            const unitReward = kind === "buy_get" || kind === "goods_set";
+            edit((t) => {
+              const next = slot.put(newReward(kind, unit, some, gift))(t);
+              const repeat = unitReward && next.earned.conditions.length === 0 ? "each_time" : next.earned.repeat;
+              return { ...next, earned: { ...next.earned, repeat } };
+            });
+          }}
+        >
+          {(slot.inStep ? STEP_KINDS : KINDS).map(([kind, words]) => (
+            <option key={kind} value={kind}>
+              {words}
+            </option>
+          ))}
+        </select>
+      </label>
+      {slot.drop && (
+        <button type="button" className="quiet justify-self-start" onClick={() => edit(slot.drop!)}>
+          Take this off the offer
+        </button>
       )}
     </>
   );
 }
 
-/** How far the offer goes on one order; nothing where nothing limits it. */
-export function LimitWords({ terms, frame, unit, cash, edit, variant, at }: PartProps) {
-  const { limits } = terms;
-  const put = (part: Partial<Limits>) => (t: Terms): Terms => ({ ...t, limits: { ...t.limits, ...part } });
-  const word = (key: "amount" | "units" | "times", words: (value: number) => string) => {
-    const value = limits[key];
-    if (value == null) return null;
-    const isMoney = key === "amount";
-    return (
-      <>
-        {", "}
+function offWhat(reward: Plain, terms: Terms, { goods }: Say, namesGoods: boolean, slot: RewardSlot): Token[] {
+  const link = { amount_off_each: " of ", unit_price: " for " }[reward.kind as string] ?? " ";
+  const on: Slot<Scope> = { path: "/on", value: terms.on, put: (next) => (t) => ({ ...t, on: next }) };
+  const tokens: Token[] = namesGoods ? [link, scopeToken("Off which goods", on, goods)] : slot.inStep ? [] : [`${link}the same goods`];
+  if (reward.kind !== "percent_off" || !reward.with_delivery) return tokens;
+  return [
+    ...tokens,
+    " and ",
+    {
+      key: `delivery ${slot.path}`,
+      text: "delivery",
+      word: ({ edit, at }) => (
+        <ClauseWord title="Off delivery too" text="delivery" unsound={at(`${slot.path}/with_delivery`)} drop={() => edit(slot.put({ ...reward, with_delivery: false }))}>
+          <p>The percentage comes off the delivery charge as well.</p>
+        </ClauseWord>
+      ),
+    },
+  ];
+}
+
+const zones = (reward: OnDelivery, slot: RewardSlot): Token => {
+  const everywhere = reward.zones.length === 0;
+  const text = everywhere ? "everywhere" : listed(reward.zones);
+  return {
+    key: `zones ${slot.path}`,
+    text,
+    word: ({ frame, edit, at }) => {
+      const unsound = at(`${slot.path}/zones`);
+      const put = (names: string[]) => edit(slot.put({ ...reward, zones: names }));
+      return (
+        <Slip title="To which zones" width={260} trigger={<Word unsound={unsound}>{text}</Word>}>
+          <Choices
+            label="Zones"
+            value={everywhere ? "all" : "some"}
+            onChange={(mode) => put(mode === "all" ? [] : frame.zones.slice(0, 1))}
+            options={[
+              ["all", "Everywhere"],
+              ["some", "Only to"],
+            ]}
+          />
+          {!everywhere && <Ticks label="Zones" all={frame.zones} ticked={reward.zones} onChange={(names) => names.length && put(names)} />}
+          <Faults of={unsound} />
+        </Slip>
+      );
+    },
+  };
+};
+
+const belowWeight = (reward: OnDelivery, slot: RewardSlot): Token => {
+  const text = `below ${kilograms(reward.below_weight ?? 0)}`;
+  return {
+    key: `weight ${slot.path}`,
+    text,
+    word: (part) => {
+      const size: Slot<number> = {
+        path: `${slot.path}/below_weight`,
+        value: reward.below_weight ?? 0,
+        put: (below_weight) => slot.put({ ...reward, below_weight }),
+      };
+      return (
         <NumberWord
-          title="At most, on one order"
-          currency={frame}
-          unsound={at(`/limits/${key}`)}
-          figure={{
-            label: "At most",
-            value,
-            scale: isMoney ? unit : 1,
-            step: isMoney ? unit : 1,
-            least: 1,
-            most: LARGEST,
-            unit: isMoney ? frame.currency : key,
-            digits: isMoney ? frame.minor_digits : 0,
-            tell: words,
-            set: (next) => edit(put({ [key]: next })),
-            withValue: (next) => variant(put({ [key]: next })),
-          }}
+          title="Only for lighter carts"
+          currency={part.frame}
+          figure={weightFigure(part, size, { label: "Below" })}
+          unsound={part.at(size.path)}
           more={
-            <div className="mt-2 border-t border-line pt-2">
-              {key === "units" && (
-                <Choices
-                  label="Which first"
-                  value={limits.units_from}
-                  onChange={(units_from) => edit(put({ units_from }))}
-                  options={[
-                    ["cheapest", "The cheapest first"],
-                    ["dearest", "The dearest first"],
-                  ]}
-                />
-              )}
-              <button type="button" className="quiet mt-1" onClick={() => edit(put({ [key]: null }))}>
-                No such limit
-              </button>
-            </div>
+            <button type="button" className="quiet justify-self-start" onClick={() => part.edit(slot.put({ ...reward, below_weight: null }))}>
+              Whatever they weigh
+            </button>
           }
         >
-          {words(value)}
+          {text}
         </NumberWord>
-      </>
-    );
+      );
+    },
   };
-  return (
-    <>
-      {word("units", (value) => (value === 1 ? `on the ${limits.units_from} unit` : `on the ${limits.units_from} ${count(value)} units`))}
-      {word("times", (value) => `at most ${count(value)} ${value === 1 ? "time" : "times"}`)}
-      {word("amount", (value) => `at most ${cash(value)} an order`)}
-    </>
-  );
-}
+};

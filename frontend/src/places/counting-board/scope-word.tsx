@@ -1,27 +1,21 @@
 /** Which goods are meant: everything, only some categories and products, or all but some; reduced ones in or out. */
-import { useDeferredValue, useId, useState } from "react";
+import { useState } from "react";
 
-import { useCarts, useGoods } from "../../api/queries";
 import type { FieldProblem, Frame, Good, Scope } from "../../api/types";
-import { count, listed, money } from "../../pieces/figures";
+import { listed } from "../../pieces/figures";
 import { Slip } from "../../pieces/slip";
-import { EVERYTHING } from "./offers";
+import { EVERYTHING } from "./new-parts";
+import type { Slot, Token } from "./part";
+import { Covered, nameOfSku, ProductPicker } from "./product-picker";
 import { Choices, Faults, Ticks, Word } from "./words";
 
 const MOST_NAMED = 2;
-const MOST_FOUND = 6;
-const DAYS_A_MONTH = 365 / 12;
 
 type Mode = "everything" | "only" | "except";
 
-const nameOf = (good: Good): string => [good.product || good.sku, good.option].filter(Boolean).join(" ");
-
-function scopeInWords(scope: Scope, everything: string, goods: Good[]): string {
+export function scopeInWords(scope: Scope, goods: Good[], everything = "everything"): string {
   const names = (categories: string[], skus: string[]) => {
-    const products = skus.slice(0, MOST_NAMED).map((sku) => {
-      const good = goods.find((one) => one.sku === sku);
-      return good ? nameOf(good) : sku;
-    });
+    const products = skus.slice(0, MOST_NAMED).map((sku) => nameOfSku(sku, goods));
     const more = skus.length > MOST_NAMED ? [`${skus.length - MOST_NAMED} more`] : [];
     return listed([...categories.map((name) => name.toLowerCase()), ...products, ...more]);
   };
@@ -30,18 +24,29 @@ function scopeInWords(scope: Scope, everything: string, goods: Good[]): string {
   return `${inside}${except && ` except ${except}`}${scope.reduced === "out" ? ", reduced goods left out" : ""}`;
 }
 
+/** A scope as a word of the sentence. */
+export const scopeToken = (title: string, slot: Slot<Scope>, goods: Good[], everything?: string): Token => {
+  const text = scopeInWords(slot.value, goods, everything);
+  return {
+    key: `scope ${slot.path}`,
+    text,
+    word: ({ frame, goods, edit, at }) => (
+      <ScopeWord {...{ title, text, frame, goods }} scope={slot.value} unsound={at(slot.path)} onChange={(scope) => edit(slot.put(scope))} />
+    ),
+  };
+};
+
 interface ScopeWordProps {
   title: string;
+  text: string;
   scope: Scope;
   frame: Frame;
+  goods: Good[];
   onChange: (scope: Scope) => void;
   unsound: FieldProblem[];
-  everything?: string;
 }
 
-export function ScopeWord({ title, scope, frame, onChange, unsound, everything = "everything" }: ScopeWordProps) {
-  const { data } = useGoods();
-  const goods = data?.goods ?? [];
+function ScopeWord({ title, text, scope, frame, goods, onChange, unsound }: ScopeWordProps) {
   const named = scope.categories.length + scope.skus.length > 0;
   const excepted = scope.except_categories.length + scope.except_skus.length > 0;
   const [mode, setMode] = useState<Mode>(named ? "only" : excepted ? "except" : "everything");
@@ -54,11 +59,7 @@ export function ScopeWord({ title, scope, frame, onChange, unsound, everything =
     else onChange(rest);
   };
   return (
-    <Slip
-      title={title}
-      width={330}
-      trigger={<Word unsound={unsound}>{scopeInWords(scope, everything, goods)}</Word>}
-    >
+    <Slip title={title} width={330} trigger={<Word unsound={unsound}>{text}</Word>}>
       <Choices
         label={title}
         value={mode}
@@ -79,72 +80,23 @@ export function ScopeWord({ title, scope, frame, onChange, unsound, everything =
         </>
       )}
       <label className="choice mt-2 flex items-center gap-2.5 border-t border-line pt-2">
-        <input
-          type="checkbox"
-          checked={scope.reduced === "out"}
-          onChange={(event) => onChange({ ...scope, reduced: event.target.checked ? "out" : "in" })}
-        />
+        <input type="checkbox" checked={scope.reduced === "out"} onChange={(event) => onChange({ ...scope, reduced: event.target.checked ? "out" : "in" })} />
         Leave out goods already reduced
       </label>
-      <Covered scope={scope} goods={goods} />
+      <Covered goods={goodsIn(scope, goods)} />
       <Faults of={unsound} />
     </Slip>
   );
 }
 
-function ProductPicker({ goods, skus, frame, onChange }: { goods: Good[]; skus: string[]; frame: Frame; onChange: (skus: string[]) => void }) {
-  const id = useId();
-  const [text, setText] = useState("");
-  const wanted = useDeferredValue(text.trim().toLowerCase());
-  const chosen = goods.filter((good) => skus.includes(good.sku));
-  const matches = wanted
-    ? goods.filter((good) => !skus.includes(good.sku) && `${good.sku} ${nameOf(good)}`.toLowerCase().includes(wanted))
-    : [];
-  return (
-    <div className="mt-2">
-      <label htmlFor={id} className="block text-small text-soft">
-        Single products
-      </label>
-      <input id={id} type="search" className="w-full" placeholder="Name or SKU" value={text} onChange={(event) => setText(event.target.value)} />
-      {[...chosen, ...matches.slice(0, MOST_FOUND)].map((good) => (
-        <label key={good.sku} className="choice flex items-baseline gap-2.5">
-          <input
-            type="checkbox"
-            checked={skus.includes(good.sku)}
-            onChange={(event) => onChange(event.target.checked ? [...skus, good.sku] : skus.filter((sku) => sku !== good.sku))}
-          />
-          <span className="min-w-0">
-            {nameOf(good)}
-            <span className="block text-small text-soft">
-              {good.standing == null ? "no price" : money(good.standing, frame)}, costs{" "}
-              {good.unit_cost == null ? "unknown" : money(good.unit_cost, frame)}
-            </span>
-          </span>
-        </label>
-      ))}
-      {matches.length > MOST_FOUND && <p className="text-small text-soft">and {matches.length - MOST_FOUND} more; type on.</p>}
-      {wanted && matches.length === 0 && <p className="text-small text-soft">No product matches.</p>}
-    </div>
-  );
-}
-
-/** How many units a month the choice covers. */
-function Covered({ scope, goods }: { scope: Scope; goods: Good[] }) {
-  const { data: carts } = useCarts();
-  if (!carts?.counted_days) return null;
+function goodsIn(scope: Scope, goods: Good[]): Good[] {
   const all = scope.categories.length + scope.skus.length === 0;
   const has = (good: Good, categories: string[], skus: string[]) =>
     skus.includes(good.sku) || good.categories.some((name) => categories.includes(name));
-  const meant = goods.filter(
+  return goods.filter(
     (good) =>
       (all || has(good, scope.categories, scope.skus)) &&
       !has(good, scope.except_categories, scope.except_skus) &&
       !(scope.reduced === "out" && good.reduced_price != null && good.reduced_price === good.standing),
-  );
-  const units = meant.reduce((sum, good) => sum + good.units, 0);
-  return (
-    <p className="mt-2 text-small text-soft">
-      {count(meant.length)} {meant.length === 1 ? "product" : "products"}, {count((units * DAYS_A_MONTH) / carts.counted_days)} units a month
-    </p>
   );
 }

@@ -2,12 +2,12 @@
 import { RadioGroup } from "radix-ui";
 import { useId, type ComponentProps, type KeyboardEvent, type ReactNode } from "react";
 
-import type { FieldProblem, Plan } from "../../api/types";
-import { days, listed, type Currency } from "../../pieces/figures";
+import type { FieldProblem } from "../../api/types";
+import type { Currency } from "../../pieces/figures";
 import { NumberBox, nudged } from "../../pieces/number-box";
 import { Slip } from "../../pieces/slip";
 import { NumberCurve } from "./curve";
-import { makeUpCode } from "./offers";
+import type { Figure } from "./part";
 
 interface WordProps extends ComponentProps<"button"> {
   unsound?: FieldProblem[];
@@ -27,20 +27,6 @@ export function Faults({ of }: { of: FieldProblem[] }) {
       {one.message} {one.mend}
     </p>
   ));
-}
-
-interface Figure {
-  label: string;
-  value: number;
-  scale: number;
-  step: number;
-  least: number;
-  most: number;
-  unit: string;
-  digits?: number;
-  tell: (value: number) => string;
-  set: (value: number) => void;
-  withValue: (value: number) => Plan;
 }
 
 /** A word with a number in it: arrows nudge it where it stands; open, it has a box and a curve. */
@@ -80,7 +66,7 @@ export function NumberWord({
           <NumberCurve {...figure} take={figure.set} currency={currency} />
         </>
       )}
-      {more}
+      {more && <div className="mt-2 grid gap-2 border-t border-line pt-2">{more}</div>}
       <Faults of={unsound} />
     </Slip>
   );
@@ -111,18 +97,16 @@ export function Choices<Value extends string>({
   );
 }
 
-export function Ticks({ label, all, ticked, onChange }: { label: string; all: string[]; ticked: string[]; onChange: (names: string[]) => void }) {
+export function Ticks({ label, all, ticked, onChange, shown = false }: { label: string; all: string[]; ticked: string[]; onChange: (names: string[]) => void; shown?: boolean }) {
   return (
     <fieldset className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(8.5rem,1fr))] gap-0.5">
-      <legend className="sr-only">{label}</legend>
+      <legend className={shown ? "text-small text-soft" : "sr-only"}>{label}</legend>
       {all.map((name) => (
         <label key={name} className="choice flex items-center gap-2.5">
           <input
             type="checkbox"
             checked={ticked.includes(name)}
-            onChange={(event) =>
-              onChange(all.filter((one) => (one === name ? event.target.checked : ticked.includes(one))))
-            }
+            onChange={(event) => onChange(all.filter((one) => (one === name ? event.target.checked : ticked.includes(one))))}
           />
           {name}
         </label>
@@ -131,77 +115,35 @@ export function Ticks({ label, all, ticked, onChange }: { label: string; all: st
   );
 }
 
-export function ZonesWord({ zones, all, onChange, unsound }: { zones: string[]; all: string[]; onChange: (zones: string[]) => void; unsound: FieldProblem[] }) {
-  const everywhere = zones.length === 0;
+/** For each name: it does not matter, only with it, or not with it. */
+export function InOut({ label, all, wanted, unwanted, onChange }: { label: string; all: string[]; wanted: string[]; unwanted: string[]; onChange: (wanted: string[], unwanted: string[]) => void }) {
+  const names = [...new Set([...all, ...wanted, ...unwanted])];
+  if (names.length === 0) return null;
+  const without = (list: string[], name: string) => list.filter((one) => one !== name);
   return (
-    <Slip title="To which zones" width={260} trigger={<Word unsound={unsound}>{everywhere ? "everywhere" : listed(zones)}</Word>}>
-      <Choices
-        label="Zones"
-        value={everywhere ? "all" : "some"}
-        onChange={(mode) => onChange(mode === "all" ? [] : all.slice(0, 1))}
-        options={[
-          ["all", "Everywhere"],
-          ["some", "Only to"],
-        ]}
-      />
-      {!everywhere && <Ticks label="Zones" all={all} ticked={zones} onChange={(names) => names.length && onChange(names)} />}
-      <Faults of={unsound} />
-    </Slip>
+    <fieldset className="mt-2 grid gap-1">
+      <legend className="text-small text-soft">{label}</legend>
+      {names.map((name) => (
+        <label key={name} className="flex items-center justify-between gap-3 ps-2">
+          {name}
+          <select
+            aria-label={`${label}: ${name}`}
+            value={wanted.includes(name) ? "in" : unwanted.includes(name) ? "out" : "any"}
+            onChange={({ target: { value } }) =>
+              onChange(
+                value === "in" ? [...without(wanted, name), name] : without(wanted, name),
+                value === "out" ? [...without(unwanted, name), name] : without(unwanted, name),
+              )
+            }
+          >
+            <option value="any">in or out</option>
+            <option value="in">only these</option>
+            <option value="out">not these</option>
+          </select>
+        </label>
+      ))}
+    </fieldset>
   );
-}
-
-export function GivenWord({ given, onChange, unsound }: { given: { by: "itself" | "code"; code: string }; onChange: (given: { by: "itself" | "code"; code: string }) => void; unsound: FieldProblem[] }) {
-  const id = useId();
-  return (
-    <Slip
-      title="How it is given"
-      trigger={<Word unsound={unsound}>{given.by === "itself" ? "without a code" : `with the code ${given.code || "…"}`}</Word>}
-    >
-      <Choices
-        label="How it is given"
-        value={given.by}
-        onChange={(by) => onChange({ by, code: by === "code" && !given.code ? makeUpCode() : given.code })}
-        options={[
-          ["itself", "Without a code, to every cart that earns it"],
-          ["code", "To shoppers who type a code"],
-        ]}
-      />
-      {given.by === "code" && (
-        <div className="mt-2 flex items-end gap-3">
-          <div>
-            <label htmlFor={id} className="block text-small text-soft">
-              Code
-            </label>
-            <input
-              id={id}
-              className="w-40 uppercase"
-              value={given.code}
-              maxLength={24}
-              autoComplete="off"
-              aria-invalid={unsound.length > 0}
-              onChange={(event) => onChange({ by: "code", code: event.target.value.trim().toUpperCase() })}
-            />
-          </div>
-          <button type="button" className="quiet pb-1" onClick={() => onChange({ by: "code", code: makeUpCode() })}>
-            Make one up
-          </button>
-        </div>
-      )}
-      <Faults of={unsound} />
-    </Slip>
-  );
-}
-
-interface Span {
-  first_day: string | null;
-  last_day: string | null;
-}
-
-function spanInWords({ first_day: first, last_day: last }: Span): string {
-  if (first && last) return days(first, last, false);
-  if (first) return `from ${days(first, first, false)}`;
-  if (last) return `until ${days(last, last, false)}`;
-  return "while the plan runs";
 }
 
 export function DayBox({ label, value, onChange }: { label: string; value: string; onChange: (day: string) => void }) {
@@ -216,30 +158,48 @@ export function DayBox({ label, value, onChange }: { label: string; value: strin
   );
 }
 
-export function WhenWord({ when, plan, onChange, unsound }: { when: Span; plan: Plan; onChange: (when: Span) => void; unsound: FieldProblem[] }) {
-  const own = when.first_day !== null || when.last_day !== null;
+/** A time of day in minutes; null where none is set. */
+export function TimeBox({ label, value, onChange }: { label: string; value: number | null; onChange: (minute: number | null) => void }) {
+  const id = useId();
+  const shown = value === null ? "" : `${String(Math.floor((value % 1440) / 60)).padStart(2, "0")}:${String(value % 60).padStart(2, "0")}`;
   return (
-    <Slip title="When it is open" trigger={<Word unsound={unsound}>{spanInWords(when)}</Word>} width={340}>
-      <Choices
-        label="When"
-        value={own ? "own" : "plan"}
-        onChange={(mode) =>
-          onChange(
-            mode === "own"
-              ? { first_day: plan.first_day, last_day: plan.last_day }
-              : { first_day: null, last_day: null },
-          )
-        }
-        options={[
-          ["plan", `While the plan runs, ${days(plan.first_day, plan.last_day, false)}`],
-          ["own", "On days of its own"],
-        ]}
+    <div>
+      <label htmlFor={id} className="block text-small text-soft">
+        {label}
+      </label>
+      <input
+        id={id}
+        type="time"
+        value={shown}
+        onChange={({ target }) => {
+          const [hour, minute] = target.value.split(":").map(Number);
+          onChange(target.value ? hour! * 60 + minute! : null);
+        }}
       />
-      {own && (
-        <div className="mt-2 flex gap-3">
-          <DayBox label="First day" value={when.first_day ?? ""} onChange={(day) => onChange({ ...when, first_day: day || null })} />
-          <DayBox label="Last day" value={when.last_day ?? ""} onChange={(day) => onChange({ ...when, last_day: day || null })} />
-        </div>
+    </div>
+  );
+}
+
+/** A clause that opens a slip and can be taken off the sentence. */
+interface ClauseProps {
+  title: string;
+  text: string;
+  unsound: FieldProblem[];
+  drop?: () => void;
+  width?: number;
+  /** A tall slip stands beside the sentence, so that the answer stays in sight. */
+  tall?: boolean;
+  children: ReactNode;
+}
+
+export function ClauseWord({ title, text, unsound, drop, width, tall = false, children }: ClauseProps) {
+  return (
+    <Slip title={title} width={width} side={tall ? "right" : "bottom"} trigger={<Word unsound={unsound}>{text}</Word>}>
+      {children}
+      {drop && (
+        <button type="button" className="quiet mt-2" onClick={drop}>
+          Take this off the offer
+        </button>
       )}
       <Faults of={unsound} />
     </Slip>

@@ -218,6 +218,18 @@ function ShopSettings({ settings, frame, save }: { settings: Settings; frame: Fr
           </select>
         )}
       </Labelled>
+      <Labelled label="Offers without a code">
+        {(id) => (
+          <select id={id} value={draft.self_applying} onChange={(event) => put({ self_applying: event.target.value as Settings["self_applying"] })}>
+            <option value="any">any number on one order</option>
+            <option value="one">only one on an order</option>
+          </select>
+        )}
+      </Labelled>
+      <label className="flex items-center gap-2">
+        <input type="checkbox" checked={draft.codes_with_self_applying} onChange={(event) => put({ codes_with_self_applying: event.target.checked })} />
+        Codes go together with offers without a code
+      </label>
       <NumberBox label="Codes an order may use" value={draft.codes_per_order} scale={1} step={1} least={1} most={8} width="4rem" onChange={(codes_per_order) => put({ codes_per_order: Math.round(codes_per_order) })} />
       <div>
         <button type="submit" className="press" data-main="true" disabled={!dirty}>

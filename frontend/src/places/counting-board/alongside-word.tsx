@@ -1,0 +1,76 @@
+/** Which other offers an offer does not go with. */
+import type { Alongside, OfferDoc, Plan, Terms } from "../../api/types";
+import { listed } from "../../pieces/figures";
+import { newTerms } from "./new-parts";
+import type { PartProps, Say, Token } from "./part";
+import { Choices, ClauseWord, Ticks } from "./words";
+
+export const nameOfOffer = (plan: Plan, offer: OfferDoc): string => offer.name || `offer ${plan.offers.indexOf(offer) + 1}`;
+
+type Mode = "none" | "some" | "all";
+
+const BESIDE_ALL = newTerms([]).alongside;
+
+export function alongsideTokens({ alongside }: Terms, say: Say): Token[] {
+  const named = (mode: "named" | "all", ids: string[]) => (mode === "all" ? "any other offer" : listed(namesOf(ids, say.plan), "or"));
+  const never = named(alongside.never, alongside.never_with);
+  const yields = named(alongside.yields, alongside.yields_to);
+  const clauses = [never && `not with ${never}`, yields && `yielding to ${yields}`];
+  const text = clauses.filter(Boolean).join(", ");
+  return text ? [", ", { key: "alongside", text, word: (part) => <AlongsideWord {...{ alongside, part, text }} /> }] : [];
+}
+
+const namesOf = (ids: string[], plan: Plan): string[] =>
+  plan.offers.filter((offer) => ids.includes(offer.id)).map((offer) => nameOfOffer(plan, offer));
+
+function AlongsideWord({ alongside, part, text }: { alongside: Alongside; part: PartProps; text: string }) {
+  const { edit, at } = part;
+  const put = (change: Partial<Alongside>) =>
+    edit((t) => {
+      const next = { ...t.alongside, ...change };
+      const empty = next.never === "named" && next.yields === "named" && next.never_with.length + next.yields_to.length === 0;
+      return { ...t, alongside: empty ? t.alongside : next };
+    });
+  return (
+    <ClauseWord tall title="Beside which other offers" text={text} unsound={at("/alongside")} width={340} drop={() => edit((t) => ({ ...t, alongside: BESIDE_ALL }))}>
+      <Others label="Never on one order with" mode={alongside.never} ids={alongside.never_with} part={part} onChange={(never, never_with) => put({ never, never_with })} />
+      <Others label="Yields: only where none of these took effect" mode={alongside.yields} ids={alongside.yields_to} part={part} onChange={(yields, yields_to) => put({ yields, yields_to })} />
+    </ClauseWord>
+  );
+}
+
+interface OthersProps {
+  label: string;
+  mode: "named" | "all";
+  ids: string[];
+  part: PartProps;
+  onChange: (mode: "named" | "all", ids: string[]) => void;
+}
+
+function Others({ label, mode, ids, part, onChange }: OthersProps) {
+  const others = part.plan.offers.filter((offer) => offer.id !== part.offer.id);
+  const value: Mode = mode === "all" ? "all" : ids.length ? "some" : "none";
+  return (
+    <fieldset className="mt-1">
+      <legend className="text-small text-soft">{label}</legend>
+      <Choices
+        label={label}
+        value={value}
+        onChange={(next) => onChange(next === "all" ? "all" : "named", next === "some" ? others.slice(0, 1).map((offer) => offer.id) : [])}
+        options={[
+          ["none", "No other offer"],
+          ...(others.length ? ([["some", "These offers"]] as const) : []),
+          ["all", "Any other offer"],
+        ]}
+      />
+      {value === "some" && (
+        <Ticks
+          label={label}
+          all={others.map((offer) => nameOfOffer(part.plan, offer))}
+          ticked={namesOf(ids, part.plan)}
+          onChange={(names) => onChange("named", others.filter((offer) => names.includes(nameOfOffer(part.plan, offer))).map((offer) => offer.id))}
+        />
+      )}
+    </fieldset>
+  );
+}

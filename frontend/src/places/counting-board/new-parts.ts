@@ -1,0 +1,116 @@
+/** New offers, conditions, rewards and codes, with first figures that make sense. */
+import type { Condition, ConditionKind, Limits, OfferDoc, Reward, RewardKind, Scope, Step, Terms } from "../../api/types";
+
+export const EVERYTHING: Scope = { categories: [], except_categories: [], skus: [], except_skus: [], reduced: "in" };
+
+export const NO_LIMITS: Limits = {
+  times: null,
+  units: null,
+  units_from: "cheapest",
+  amount: null,
+  uses_per_shopper: null,
+  uses: null,
+  spending: null,
+};
+
+export const newId = () => crypto.randomUUID?.() ?? `${Date.now()}-${Math.random().toString(36).slice(2)}`;
+
+export const newOffer = (terms: Terms): OfferDoc => ({ id: newId(), name: "", note: "", in_plan: true, terms });
+
+export function newTerms(gives: Reward[], part: Partial<Terms> = {}): Terms {
+  return {
+    earned: { conditions: [], repeat: "once", need: "all", counted: "pooled" },
+    gives,
+    steps: [],
+    every_step: false,
+    on: EVERYTHING,
+    limits: NO_LIMITS,
+    given: { by: "itself", code: "", codes: [] },
+    when: { first_day: null, last_day: null, first_minute: null, last_minute: null, weekdays: [], from_minute: null, to_minute: null },
+    who: {
+      groups: [],
+      except_groups: [],
+      tags: [],
+      except_tags: [],
+      shoppers: [],
+      except_shoppers: [],
+      first_order: false,
+      nth_order: null,
+      days_since: null,
+    },
+    where: { zones: [], except_zones: [], channels: [], payments: [], currencies: [] },
+    alongside: { never: "named", never_with: [], yields: "named", yields_to: [] },
+    response: { uptake_bp: 10_000, extra_bp: 0 },
+    ...part,
+  };
+}
+
+export function newCondition(kind: ConditionKind, unit: number, of: Scope = EVERYTHING): Condition {
+  if (kind === "only") return { kind, of };
+  const n = { spend: 60 * unit, units: 3, weight: 2_000, products: 3 }[kind];
+  return { kind, n, bound: "at_least", of };
+}
+
+/** some: goods a reward on chosen goods begins with; sku: a product to put in. */
+export function newReward(kind: RewardKind, unit: number, some: Scope = EVERYTHING, sku = ""): Reward {
+  switch (kind) {
+    case "percent_off":
+      return { kind, percent_bp: 1_000, with_delivery: false };
+    case "amount_off":
+      return { kind, amount: 5 * unit };
+    case "amount_off_each":
+      return { kind, amount: unit };
+    case "unit_price":
+      return { kind, amount: 9 * unit };
+    case "buy_get":
+      return { kind, buy: 2, get: 1, of: some, price: FREE, units_from: "cheapest" };
+    case "goods_set":
+      return { kind, parts: [{ count: 3, of: some }], price: { kind: "percent_off", percent_bp: 1_500, with_delivery: false }, units_from: "dearest" };
+    case "put_in":
+      return { kind, skus: sku ? [sku] : [], categories: [], quantity: 1, amount: 0, shares_bp: [], substitute: "" };
+    case "delivery_percent_off":
+      return { kind, percent_bp: 3_300, zones: [], below_weight: null };
+    case "delivery_amount_off":
+      return { kind, amount: 2 * unit, zones: [], below_weight: null };
+    case "delivery_lowered_to":
+      return { kind, amount: 0, zones: [], below_weight: null };
+  }
+}
+
+export const FREE = { kind: "percent_off", percent_bp: 10_000, with_delivery: false } as const;
+
+/** The next step above those there are: half as much again is needed, and a little more is given. */
+export function nextStep(terms: Terms, unit: number): Step {
+  const last = terms.steps.at(-1);
+  const first = terms.earned.conditions[0];
+  const from = last?.n ?? (first && "n" in first ? first.n : unit);
+  const gives = structuredClone(last?.gives ?? terms.gives).map((reward) => {
+    if (reward.kind === "percent_off") return { ...reward, percent_bp: Math.min(10_000, reward.percent_bp + 500) };
+    if (reward.kind === "amount_off" || reward.kind === "amount_off_each") return { ...reward, amount: Math.round(reward.amount * 1.5) };
+    return reward;
+  });
+  return { n: Math.max(from + 1, Math.round(from * 1.5)), gives };
+}
+
+const FRONT = ["LEAF", "FERN", "MOSS", "ROOT", "BLOOM", "SPROUT", "CLAY", "DEW", "SUN", "TWIG"];
+const BACK = ["DAY", "GLOW", "PATH", "SONG", "LANE", "TIDE", "RISE", "NEST", "WISH", "NOTE"];
+/** Without the letters and digits that are taken for one another. */
+const LETTERS = "ACDEFHJKLMNPQRTUVWXY3479";
+
+const draw = (below: number) => crypto.getRandomValues(new Uint32Array(1))[0]! % below;
+
+/** A code that is easy to say and remember. */
+export const memorableCode = (): string => `${FRONT[draw(FRONT.length)]}${BACK[draw(BACK.length)]}`;
+
+/** A code that cannot be guessed. */
+export const randomCode = (): string => {
+  const letters = Array.from({ length: 10 }, () => LETTERS[draw(LETTERS.length)]);
+  return `${letters.slice(0, 5).join("")}-${letters.slice(5).join("")}`;
+};
+
+/** So many different codes that cannot be guessed. */
+export function randomCodes(many: number): string[] {
+  const codes = new Set<string>();
+  while (codes.size < many) codes.add(randomCode());
+  return [...codes];
+}

@@ -1,0 +1,63 @@
+/** Why an offer does not reach the rest: the near misses first, all reasons on a slip. */
+import type { OfferReach } from "../../api/types";
+import { count } from "../../pieces/figures";
+import { Slip } from "../../pieces/slip";
+
+const SHOWN = 2;
+
+export function ReachLine({ reach }: { reach: OfferReach }) {
+  const orders = (n: number) => count(n, n < 9.95 ? 1 : 0);
+  const causes = reach.causes.filter((one) => one.orders >= 0.05);
+  if (causes.length === 0) return null;
+  const near = causes.filter((one) => one.near);
+  const first = [...near, ...causes.filter((one) => !one.near)].slice(0, SHOWN);
+  return (
+    <p className="text-small text-soft">
+      Not the rest: {first.map((one) => `${one.text}, ${orders(one.orders)}`).join(" · ")}
+      {causes.length > SHOWN && (
+        <>
+          {" · "}
+          <Slip
+            title="Why it does not reach the rest"
+            width={400}
+            trigger={
+              <button type="button" className="quiet">
+                all reasons
+              </button>
+            }
+          >
+            <table className="figures w-full">
+              <thead>
+                <tr>
+                  <th scope="col">Reason</th>
+                  <th scope="col" className="n">
+                    Orders
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {causes.map((one) => (
+                  <tr key={one.text}>
+                    <td className="whitespace-normal!">
+                      {one.text}
+                      {one.near && <span className="text-soft">, a near miss</span>}
+                    </td>
+                    <td className="n">{orders(one.orders)}</td>
+                  </tr>
+                ))}
+                <tr className="sum">
+                  <td>Reached</td>
+                  <td className="n">{orders(reach.reached)}</td>
+                </tr>
+                <tr>
+                  <td>Orders of the plan’s days</td>
+                  <td className="n">{orders(reach.orders)}</td>
+                </tr>
+              </tbody>
+            </table>
+          </Slip>
+        </>
+      )}
+    </p>
+  );
+}
