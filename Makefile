@@ -41,6 +41,7 @@ pytest: $(STAMPS)/dev $(STAMPS)/chromium $(SITE)
 # The API description from the code, and the front end's types from the description.
 types: $(STAMPS)/dev $(STAMPS)/npm
 	$(BIN)/yellow-abacus describe-api yellow_abacus/web/openapi.json
+	$(BIN)/yellow-abacus describe-offers docs/offers.schema.json
 	cd frontend && npm run --silent types
 
 screenshots: $(STAMPS)/dev $(STAMPS)/chromium $(SITE)

@@ -1,5 +1,6 @@
 """The command line: what it says and how it exits."""
 
+import json
 from pathlib import Path
 
 import pytest
@@ -79,3 +80,100 @@ def test_a_file_that_is_no_shop_is_named(tmp_path):
     result = CliRunner().invoke(main, ["forecast", "--plan", "One", "--shop", path])
     assert result.exit_code == 1
     assert "not a shop file" in result.output
+
+
+LATE_FRIDAYS = {"weekdays": [4], "from_minute": 1320, "to_minute": 120}
+GIFT = {"kind": "put_in", "skus": ["B", "C"], "shares_bp": [7500, 2500]}
+
+
+@pytest.fixture
+def priced(run, tmp_path):
+    """Prices one cart of the small shop, with parts of it or of the file changed."""
+    run("import", "goods", file(tmp_path, "goods.csv", "sku,price,cost\nA,10.00,4\nB,3.00,1\nC,2.00,1\n"))
+    settings = {"name": "x", "currency": "EUR", "prices_with_tax": True, "tax_bp": 0}
+    settings |= {"payment_bp": 0, "payment_fixed": 0, "picking_per_order": 0}
+    zones = [{"name": "Home", "charge": 500}, {"name": "Away", "charge": 900}]
+    run("import", "shop", file(tmp_path, "shop.json", json.dumps({"settings": settings, "zones": zones})))
+
+    def call(cart: dict, *offers: dict, **rest):
+        terms = [{"id": f"o{at}", "terms": one} for at, one in enumerate(offers)]
+        told = {"carts": [{"lines": [{"sku": "A", "quantity": 2}]} | cart], "offers": terms} | rest
+        return run("price", "--carts", file(tmp_path, "carts.json", json.dumps(told)), "--json")
+
+    return call
+
+
+def outcomes(result) -> list[dict]:
+    assert result.exit_code == 0, result.output
+    return json.loads(result.stdout)["carts"][0]["outcomes"]
+
+
+def test_a_gift_to_choose_is_priced_for_each_choice_and_for_the_chosen_one(priced):
+    both = outcomes(priced({}, {"gives": [GIFT]}))
+    assert [(one["share"], one["put_in"][0]["sku"], one["put_in"][0]["saved"]) for one in both] == [
+        (0.75, "B", 300),
+        (0.25, "C", 200),
+    ]
+    (chosen,) = outcomes(priced({"chooses": {"o0": "C"}}, {"gives": [GIFT]}))
+    assert (chosen["share"], chosen["put_in"][0]["sku"], chosen["total"]) == (1.0, "C", 2500)
+
+
+@pytest.mark.parametrize(
+    ("cart", "terms", "reason"),
+    [
+        ({"codes": [" leaf-9 "]}, {"given": {"by": "codes", "codes": ["LEAF-8", "LEAF-9"]}}, "applied"),
+        ({"codes": ["LEAF-7"]}, {"given": {"by": "codes", "codes": ["LEAF-8", "LEAF-9"]}}, "no_code"),
+        ({"shopper": {"orders_before": 1}}, {"who": {"nth_order": 2}}, "applied"),
+        ({"shopper": {"orders_before": 0}}, {"who": {"nth_order": 2}}, "not_this_shopper"),
+        ({}, {"who": {"first_order": True}}, "not_this_shopper"),
+        ({"shopper": {"days_since": 60}}, {"who": {"days_since": 60}}, "applied"),
+        ({"shopper": {"id": "Mina"}}, {"who": {"shoppers": ["mina", "Oto"]}}, "applied"),
+        ({"shopper": {"tags": ["Letter"]}}, {"who": {"except_tags": ["letter"]}}, "not_this_shopper"),
+        ({"zone": "Away"}, {"where": {"except_zones": ["Away"]}}, "not_this_destination"),
+        ({"channel": "stall"}, {"where": {"channels": ["web"]}}, "not_this_channel"),
+        ({"payment": "card"}, {"where": {"payments": ["CARD"]}}, "applied"),
+        ({"currency": "GBP"}, {"where": {"currencies": ["EUR"]}}, "not_this_currency"),
+        ({"time": "2027-03-02T09:59"}, {"when": {"first_day": "2027-03-02", "first_minute": 600}}, "out_of_dates"),
+        ({"time": "2027-03-02T10:00"}, {"when": {"first_day": "2027-03-02", "first_minute": 600}}, "applied"),
+        ({"time": "2027-03-02T10:00"}, {"when": {"last_day": "2027-03-02", "last_minute": 600}}, "out_of_dates"),
+        # 6 March 2027 is a Saturday; hours across midnight belong to the day they start
+        ({"time": "2027-03-06T01:00"}, {"when": LATE_FRIDAYS}, "applied"),
+        ({"time": "2027-03-07T01:00"}, {"when": LATE_FRIDAYS}, "wrong_hours"),
+        ({"time": "2027-03-05T01:00"}, {"when": LATE_FRIDAYS}, "wrong_hours"),
+        ({"time": "2027-03-06T01:00"}, {"when": LATE_FRIDAYS | {"last_day": "2027-03-05"}}, "applied"),
+        ({"time": "2027-03-06T23:00"}, {"when": LATE_FRIDAYS | {"last_day": "2027-03-05"}}, "out_of_dates"),
+        ({"time": "2027-03-28T02:30"}, {"when": {"from_minute": 120, "to_minute": 180}}, "applied"),
+    ],
+)  # fmt: skip
+def test_who_where_and_when_are_judged_by_the_carts_own_facts(priced, cart, terms, reason):
+    (outcome,) = outcomes(priced(cart, {"gives": [{"kind": "percent_off", "percent_bp": 1000}]} | terms))
+    assert outcome["reasons"][0]["reason"] == reason
+    assert outcome["goods"] == (1800 if reason == "applied" else 2000)
+
+
+@pytest.mark.parametrize(
+    ("cart", "offers", "says"),
+    [
+        ({"lines": [{"sku": "GONE"}]}, [], "carts/0/lines/0/sku: The shop has no SKU “GONE”."),
+        ({"zone": "Atlantis"}, [], "carts/0/zone: The shop does not deliver to “Atlantis”."),
+        ({"lines": [{"sku": "A", "quantity": 0}]}, [], "carts/0/lines/0/quantity"),
+        ({"lines": [{"sku": "A", "quantity": 10**12}]}, [], "carts/0/lines/0/quantity"),
+        ({"lines": [{"sku": "A", "quantity": 10**6}] * 3}, [], "carts/0/lines: It is worth more than any cart"),
+        ({"colour": "red"}, [], "carts/0/colour"),
+        ({}, [{"gives": [{"kind": "percent_off", "percent_bp": 0}]}], "offers/0/terms/gives/0/percent_bp"),
+        ({}, [{"gives": [{"kind": "wishes"}]}], "offers/0/terms/gives/0"),
+    ],
+)
+def test_carts_that_cannot_be_priced_say_where(priced, cart, offers, says):
+    result = priced(cart, *offers)
+    assert (result.exit_code, says in result.output) == (1, True), result.output
+
+
+def test_a_plan_of_the_file_closes_its_offers_outside_its_days(priced):
+    offer = {"id": "o", "terms": {"gives": [{"kind": "amount_off", "amount": 100}]}}
+    plan = {"name": "x", "first_day": "2027-03-01", "last_day": "2027-03-02", "offers": [offer]}
+    told = [
+        outcomes(priced({"time": time}, plan=plan, offers=None))[0]["reasons"][0]["reason"]
+        for time in ("2027-02-28T23:59", "2027-03-01T00:00", "2027-03-02T23:59", "2027-03-03T00:00")
+    ]
+    assert told == ["out_of_dates", "applied", "applied", "out_of_dates"]

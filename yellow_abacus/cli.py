@@ -17,6 +17,7 @@ from yellow_abacus.counting import CountingRoom, NothingToCountError, UnsoundPla
 from yellow_abacus.demo import fill_with_demo_shop
 from yellow_abacus.files.cart_json import CartsFile, PricedCartsDoc
 from yellow_abacus.files.forecast_json import ForecastDoc
+from yellow_abacus.files.offers_json import offers_schema
 from yellow_abacus.files.plan_json import PlanDoc, PlansFile
 from yellow_abacus.files.rejected import rejected_csv
 from yellow_abacus.files.shop_json import ShopFileDoc
@@ -196,6 +197,13 @@ def describe_api(out: Path) -> None:
     with tempfile.TemporaryDirectory() as folder:
         app = make_app(ShopFile(Path(folder) / "shop.sqlite"))
         out.write_text(json.dumps(app.api_doc, indent=1, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8")
+
+
+@main.command("describe-offers")
+@click.argument("out", type=click.Path(path_type=Path))
+def describe_offers(out: Path) -> None:
+    """Write the JSON Schema of a file of offers."""
+    out.write_text(json.dumps(offers_schema(), indent=1, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8")
 
 
 def _open_existing(path: Path) -> ShopFile:

@@ -1,6 +1,9 @@
 """Plans and forecasts over the API, sound and unsound."""
 
 import copy
+import json
+from io import BytesIO
+from pathlib import Path
 
 import pytest
 
@@ -44,11 +47,18 @@ def test_any_change_of_a_plan_can_be_undone(demo, plan):
     before = demo.get("/api/plans").json
     demo.put(f"/api/plans/{plan['id']}", json={"revision": plan["revision"], "plan": plan["plan"] | {"note": "x"}})
     demo.delete(f"/api/plans/{plan['id']}")
-    assert len(demo.get("/api/plans").json["plans"]) == 1
+    assert len(demo.get("/api/plans").json["plans"]) == 2
     assert demo.post("/api/undo").json["label"] == "Delete Potting-up fortnight"
     assert demo.post("/api/undo").json["label"] == "Change Potting-up fortnight"
     assert demo.get("/api/plans").json == before
     assert demo.post("/api/redo").json["label"] == "Change Potting-up fortnight"
+
+
+BUY = {"kind": "buy_get", "buy": 2, "get": 1, "price": {"kind": "percent_off", "percent_bp": 10_000}}
+POTS = {"count": 1, "of": {"categories": ["Planters"]}}
+SET = {"kind": "goods_set", "parts": [POTS | {"count": 2}], "price": {"kind": "set_price", "amount": 100}}
+TWENTY = [{"kind": "percent_off", "percent_bp": 2000}]
+MORNING = {"first_day": "2027-03-02", "last_day": "2027-03-02"}
 
 
 @pytest.mark.parametrize(
@@ -89,6 +99,52 @@ def test_any_change_of_a_plan_can_be_undone(demo, plan):
         ({"when": {"first_day": "2027-03-09", "last_day": "2027-03-02"}}, "/when/last_day"),
         ({"when": {"first_day": "someday"}}, "/when/first_day"),
         ({"response": {"extra_bp": -1}}, "/response/extra_bp"),
+        ({"gives": [BUY | {"get": 0}]}, "/gives/0/get"),
+        ({"gives": [BUY | {"buy": 10**12}]}, "/gives/0/buy"),
+        ({"gives": [BUY | {"price": {"kind": "goods_set"}}]}, "/gives/0/price/kind"),
+        ({"gives": [BUY | {"of": {"skus": ["GONE"]}}]}, "/gives/0/of/skus"),
+        ({"gives": [SET | {"parts": []}]}, "/gives/0/parts"),
+        ({"gives": [SET | {"parts": [POTS, POTS]}]}, "/gives/0/parts/1/of"),
+        ({"gives": [SET | {"parts": [{"count": 0, "of": {}}]}]}, "/gives/0/parts/0/count"),
+        ({"gives": [SET | {"price": {"kind": "set_price", "amount": -1}}]}, "/gives/0/price/amount"),
+        ({"gives": [{"kind": "put_in", "skus": []}]}, "/gives/0/skus"),
+        ({"gives": [{"kind": "put_in", "skus": ["GONE"]}]}, "/gives/0/skus"),
+        ({"gives": [{"kind": "put_in", "categories": ["Boats"]}]}, "/gives/0/categories"),
+        ({"gives": [{"kind": "put_in", "skus": ["HF-SEMAI-1"], "quantity": 10**12}]}, "/gives/0/quantity"),
+        ({"gives": [{"kind": "put_in", "skus": ["HF-SEMAI-1"], "shares_bp": [4000]}]}, "/gives/0/shares_bp"),
+        ({"gives": [{"kind": "put_in", "skus": ["HF-SEMAI-1"], "substitute": "GONE"}]}, "/gives/0/substitute"),
+        ({"gives": [{"kind": "delivery_amount_off", "amount": 1, "below_weight": 0}]}, "/gives/0/below_weight"),
+        ({"earned": {"conditions": [{"kind": "only"}]}}, "/earned/conditions/0/of"),
+        ({"earned": {"conditions": [{"kind": "spend", "n": 500}], "counted": "by_sku"}}, "/earned/counted"),
+        ({"earned": {"repeat": "each_time", "conditions": [{"kind": "spend", "n": 500}]}}, "/earned/repeat"),
+        ({"steps": [{"n": 6000, "gives": TWENTY}]}, "/steps/0/n"),
+        ({"steps": [{"n": 9000, "gives": TWENTY}, {"n": 9000, "gives": TWENTY}]}, "/steps/1/n"),
+        ({"steps": [{"n": 9000, "gives": [{"kind": "percent_off", "percent_bp": 500}]}]}, "/steps/0/gives"),
+        ({"steps": [{"n": 9000, "gives": []}]}, "/steps/0/gives"),
+        ({"steps": [{"n": 9000 + at, "gives": TWENTY} for at in range(10_000)]}, "/steps"),
+        ({"steps": [{"n": 9000, "gives": TWENTY}], "earned": {}}, "/steps"),
+        ({"every_step": True}, "/every_step"),
+        ({"limits": {"amount": 100}}, "/limits/amount"),
+        ({"limits": {"uses": 0}}, "/limits/uses"),
+        ({"limits": {"spending": -5}}, "/limits/spending"),
+        ({"given": {"by": "codes", "codes": []}}, "/given/codes"),
+        ({"given": {"by": "codes", "codes": ["FERN-1", "no"]}}, "/given/codes"),
+        ({"given": {"by": "codes", "codes": ["FERN-1", "fern-1"]}}, "/given/codes"),
+        ({"given": {"by": "pigeon"}}, "/given/by"),
+        ({"when": {"weekdays": [7]}}, "/when/weekdays"),
+        ({"when": {"from_minute": 600}}, "/when/from_minute"),
+        ({"when": {"from_minute": 600, "to_minute": 600}}, "/when/to_minute"),
+        ({"when": {"from_minute": 600, "to_minute": 9000}}, "/when/to_minute"),
+        ({"when": {"first_minute": 600}}, "/when/first_minute"),
+        ({"when": MORNING | {"first_minute": 700, "last_minute": 600}}, "/when/last_minute"),
+        ({"who": {"nth_order": 0}}, "/who/nth_order"),
+        ({"who": {"days_since": -1}}, "/who/days_since"),
+        ({"who": {"first_order": True, "days_since": 9}}, "/who/first_order"),
+        ({"who": {"tags": ["a"], "except_tags": ["A"]}}, "/who/except_tags"),
+        ({"where": {"zones": ["Atlantis"]}}, "/where/zones"),
+        ({"where": {"zones": ["Home"], "except_zones": ["Home"]}}, "/where/zones"),
+        ({"alongside": {"never_with": ["potting-up-12"]}}, "/alongside/never_with"),
+        ({"alongside": {"yields_to": ["नहीं", "不存在", "немає", "غير", "ÖÄ"]}}, "/alongside/yields_to"),
         ({"response": {"uptake_bp": 10_001}}, "/response/uptake_bp"),
     ],
 )
@@ -172,3 +228,108 @@ def test_what_is_not_there_is_not_found(demo):
     assert demo.get("/api/wishes").status_code == 404
     assert demo.get("/api/plans/one").status_code == 404
     assert demo.delete("/api/frame").status_code == 404
+
+
+def many_offers(plan: dict, many: int, **part) -> dict:
+    terms = plan["offers"][0]["terms"]
+    offers = [{"id": str(n), "terms": terms | {name: told(n) for name, told in part.items()}} for n in range(many)]
+    return plan | {"offers": offers}
+
+
+def test_more_than_64_ways_to_go_together_or_to_choose_are_refused(demo, plan):
+    pairs = many_offers(plan["plan"], 14, alongside=lambda n: {"never_with": [str(n ^ 1)]})
+    answer = demo.post("/api/forecast", json=pairs)
+    assert (answer.status_code, answer.json["errors"][0]["pointer"]) == (422, "/offers")
+    assert "128 ways" in answer.json["errors"][0]["message"]
+    choices = many_offers(plan["plan"], 3, gives=lambda n: [{"kind": "put_in", "categories": ["Planters"]}])
+    assert demo.post("/api/forecast", json=choices).status_code == 422
+
+
+def test_offers_share_a_code_and_clash_over_none(demo, plan):
+    codes = {
+        "shared": [{"by": "code", "code": "FERN-7"}, {"by": "link", "code": "fern-7"}],
+        "clashing": [{"by": "code", "code": "FERN-7"}, {"by": "codes", "codes": ["MOSS-1", "Fern-7"]}],
+        "overlapping": [{"by": "codes", "codes": ["MOSS-1", "MOSS-2"]}, {"by": "codes", "codes": ["MOSS-1"]}],
+    }
+    for name, given in codes.items():
+        answer = demo.post("/api/forecast", json=many_offers(plan["plan"], 2, given=lambda n, given=given: given[n]))
+        assert answer.status_code == (200 if name == "shared" else 422)
+        if name != "shared":
+            assert answer.json["errors"][0]["pointer"] == "/offers/1/terms/given/codes"
+
+
+def test_reach_counts_every_order_once_by_its_reason(demo):
+    for saved in demo.get("/api/plans").json["plans"]:
+        forecast = demo.post("/api/forecast", json=saved["plan"]).json
+        told = demo.post("/api/reach", json=saved["plan"]).json["offers"]
+        for reach, figures in zip(told, forecast["offers"], strict=True):
+            assert reach["id"] == figures["id"]
+            assert reach["reached"] == pytest.approx(figures["reached"], rel=0.03)
+            assert reach["orders"] == pytest.approx(forecast["today"]["orders"])
+            assert reach["reached"] + sum(one["orders"] for one in reach["causes"]) == pytest.approx(reach["orders"])
+    assert any(one["text"] == "short of 6 units by one" and one["near"] for one in told[0]["causes"])
+
+
+def test_an_offer_is_kept_from_some_days_hours_and_shoppers(demo, plan):
+    for part, reason in [
+        ({"when": {"first_day": "2027-03-08"}}, "out_of_dates"),
+        ({"when": {"weekdays": [5, 6], "from_minute": 1200, "to_minute": 120}}, "wrong_hours"),
+        ({"who": {"days_since": 30}}, "not_this_shopper"),
+        ({"where": {"channels": ["telephone"]}}, "not_this_channel"),
+        ({"where": {"payments": ["invoice"]}}, "not_this_payment"),
+        ({"where": {"currencies": ["GBP"]}}, "not_this_currency"),
+    ]:
+        told = demo.post("/api/reach", json=with_terms(plan["plan"], **part)).json["offers"][0]
+        assert reason in {one["reason"] for one in told["causes"] if one["orders"] > 1}
+
+
+def test_offers_go_out_to_a_file_and_come_back_alike_but_for_their_ids(demo):
+    plan = demo.get("/api/plans").json["plans"][2]["plan"]
+    told = demo.post("/api/offers/read", json={"currency": "EUR", "offers": plan["offers"]}).json["offers"]
+    assert not {one["id"] for one in told} & {one["id"] for one in plan["offers"]}
+    beside = told[4]["terms"]["alongside"]["never_with"]
+    assert beside == [told[1]["id"]]
+    before, after = (
+        demo.post("/api/forecast", json=plan | {"offers": offers}).json["answer_text"]
+        for offers in (plan["offers"], told)
+    )
+    assert before == after
+
+
+@pytest.mark.parametrize(
+    ("body", "pointer"),
+    [
+        ({"currency": "GBP", "offers": []}, "/currency"),
+        ({"offers": [{"terms": {"gives": [{"kind": "wishes"}]}}]}, "/offers/0/terms/gives/0/kind"),
+        ({"offers": [{"terms": {"gives": []}, "colour": "red"}]}, "/offers/0/colour"),
+        ({"offers": "none"}, "/offers"),
+    ],
+)
+def test_a_file_of_offers_that_is_not_sound_is_refused(demo, body, pointer):
+    answer = demo.post("/api/offers/read", json=body)
+    assert (answer.status_code, answer.json["errors"][0]["pointer"]) == (422, pointer)
+
+
+def test_the_schema_of_offers_is_the_published_one(demo):
+    published = json.loads((Path(__file__).parents[2] / "docs" / "offers.schema.json").read_text(encoding="utf-8"))
+    assert demo.get("/api/offers/schema").json == published
+
+
+@pytest.mark.parametrize(
+    ("data", "codes"),
+    [
+        (b"Code\nfern-1\nMOSS-2\nfern-1\n", ["FERN-1", "MOSS-2"]),
+        ("Nr;Gutscheincode\n1;ЛИСТ-7\n".encode("utf-16"), ["ЛИСТ-7"]),
+        (b"whatever\nFERN-1\n", ["FERN-1"]),
+        (b"Code\nFERN-1\n=2+3\n", "Row 3"),
+        (b"a,b\nFERN-1,x\n", "No column of codes"),
+        (b"", "empty"),
+        (b"%PDF-1.7", "PDF"),
+    ],
+)
+def test_codes_come_in_from_csv(demo, data, codes):
+    answer = demo.post("/api/codes/read", data={"file": (BytesIO(data), "codes.csv")})
+    if isinstance(codes, list):
+        assert answer.json["codes"] == codes
+    else:
+        assert (answer.status_code, codes in answer.json["detail"]) == (422, True)

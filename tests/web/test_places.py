@@ -24,7 +24,7 @@ def settled(client, upload_id: str) -> dict:
 
 def test_the_frame_counts_what_is_there_and_what_is_missing(demo, empty):
     frame = demo.get("/api/frame").json
-    assert (frame["orders"], frame["plans"], frame["missing_goods"]["count"]) == (12_000, 2, 1)
+    assert (frame["orders"], frame["plans"], frame["missing_goods"]["count"]) == (12_000, 3, 1)
     assert len(frame["categories"]) == 8
     assert empty.get("/api/frame").json["empty"] is True
 
