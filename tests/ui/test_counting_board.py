@@ -4,27 +4,9 @@ import re
 import subprocess
 import sys
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Page, expect
 
-
-def open_board(page: Page, address: str) -> Locator:
-    page.goto(f"{address}/counting-board")
-    answer = page.get_by_test_id("answer")
-    expect(answer).to_contain_text("Over these")
-    return answer
-
-
-def offers(page: Page) -> Locator:
-    return page.get_by_role("region", name="Offers").locator("li[data-offer]")
-
-
-def saved(page: Page) -> None:
-    """Wait until what was changed is in the shop file."""
-    expect(page.get_by_text("saving…")).to_have_count(0)
-
-
-def plain(text: str) -> str:
-    return text.replace("\u00a0", " ")
+from tests.ui.board import offers, open_board, plain, saved
 
 
 def test_the_browser_says_what_paper_and_command_line_say(page: Page, paper, complaints):

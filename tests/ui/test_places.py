@@ -44,6 +44,11 @@ def test_axe_finds_nothing_serious_with_an_editor_or_menu_open(page: Page, demo:
         lambda: page.get_by_role("button", name="anything").first.click(),
         lambda: page.get_by_role("button", name="without a code").first.click(),
         lambda: page.get_by_role("button", name="Write an offer").click(),
+        lambda: page.get_by_role("button", name="Find an offer").click(),
+        lambda: page.get_by_role("button", name="and also…").first.click(),
+        lambda: page.get_by_role("button", name="while the plan runs").first.click(),
+        lambda: page.get_by_role("button", name="the best for the shopper").click(),
+        lambda: page.get_by_role("button", name="all reasons").first.click(),
         lambda: page.get_by_role("button", name="Keys").click(),
     ):
         open_it()
@@ -51,6 +56,16 @@ def test_axe_finds_nothing_serious_with_an_editor_or_menu_open(page: Page, demo:
         page.wait_for_timeout(350)
         # while a menu is open all else is hidden from assistive technology on purpose, focusable or not
         assert [one for one in serious(page) if not one.startswith("aria-hidden-focus")] == []
+        page.keyboard.press("Escape")
+
+
+def test_axe_finds_nothing_serious_in_the_words_of_every_kind(page: Page, demo: str, complaints):
+    page.goto(f"{demo}/counting-board?plan=3")
+    for word in ("1 unit", "15 % off", "the cheapest unit", "Maiden pink", "by a link", "only for", "not with"):
+        page.get_by_role("button", name=word).first.click()
+        page.get_by_role("dialog").wait_for()
+        page.wait_for_timeout(300)
+        assert serious(page) == []
         page.keyboard.press("Escape")
 
 

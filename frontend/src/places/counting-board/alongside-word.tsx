@@ -16,7 +16,7 @@ export function alongsideTokens({ alongside }: Terms, say: Say): Token[] {
   const never = named(alongside.never, alongside.never_with);
   const yields = named(alongside.yields, alongside.yields_to);
   const clauses = [never && `not with ${never}`, yields && `yielding to ${yields}`];
-  const text = clauses.filter(Boolean).join(", ");
+  const text = clauses.filter(Boolean).join(", ") || (say.held === "alongside" ? "beside any other offer" : "");
   return text ? [", ", { key: "alongside", text, word: (part) => <AlongsideWord {...{ alongside, part, text }} /> }] : [];
 }
 
@@ -26,13 +26,9 @@ const namesOf = (ids: string[], plan: Plan): string[] =>
 function AlongsideWord({ alongside, part, text }: { alongside: Alongside; part: PartProps; text: string }) {
   const { edit, at } = part;
   const put = (change: Partial<Alongside>) =>
-    edit((t) => {
-      const next = { ...t.alongside, ...change };
-      const empty = next.never === "named" && next.yields === "named" && next.never_with.length + next.yields_to.length === 0;
-      return { ...t, alongside: empty ? t.alongside : next };
-    });
+    edit((t) => ({ ...t, alongside: { ...t.alongside, ...change } }));
   return (
-    <ClauseWord tall title="Beside which other offers" text={text} unsound={at("/alongside")} width={340} drop={() => edit((t) => ({ ...t, alongside: BESIDE_ALL }))}>
+    <ClauseWord tall title="Beside which other offers" text={text} unsound={at("/alongside")} width={340} onOpenChange={(open) => part.hold(open ? "alongside" : null)} drop={() => edit((t) => ({ ...t, alongside: BESIDE_ALL }))}>
       <Others label="Never on one order with" mode={alongside.never} ids={alongside.never_with} part={part} onChange={(never, never_with) => put({ never, never_with })} />
       <Others label="Yields: only where none of these took effect" mode={alongside.yields} ids={alongside.yields_to} part={part} onChange={(yields, yields_to) => put({ yields, yields_to })} />
     </ClauseWord>

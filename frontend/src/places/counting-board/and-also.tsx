@@ -108,8 +108,8 @@ export function AndAlso(part: PartProps) {
             <DropdownMenu.Group key={title} className="break-inside-avoid pb-2">
               <DropdownMenu.Label className="px-2 text-small text-soft">{title}</DropdownMenu.Label>
               {list.map(([, words, make]) => (
-                <DropdownMenu.Item key={words} className="choice" onSelect={() => part.edit(make)}>
-                  … {words}
+                <DropdownMenu.Item key={words} className="choice before:content-['…_']" onSelect={() => part.edit(make)}>
+                  {words}
                 </DropdownMenu.Item>
               ))}
             </DropdownMenu.Group>

@@ -5,6 +5,7 @@ import { useDeferredValue, useState } from "react";
 import { useGoods } from "../../api/queries";
 import type { Frame, Good, OfferDoc, Plan, SavedPlan } from "../../api/types";
 import { useKey } from "../../pieces/keys";
+import { nameOf } from "./product-picker";
 import { offerInWords } from "./sentence";
 
 interface FindProps {
@@ -26,19 +27,27 @@ interface Found {
   saved: SavedPlan;
   offer: OfferDoc;
   words: string;
+  /** All it is found by. */
+  text: string;
   state: Doing;
+}
+
+/** Every product and code of an offer, also those that its sentence only counts. */
+function named(offer: OfferDoc, goods: Good[]): string[] {
+  const texts = new Set(JSON.stringify(offer.terms).match(/[^"\\]+/g));
+  return [...offer.terms.given.codes, ...goods.filter((good) => texts.has(good.sku)).map((good) => `${nameOf(good)} ${good.sku}`)];
 }
 
 function all(plans: SavedPlan[], frame: Frame, goods: Good[]): Found[] {
   const now = new Date();
   const today = new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
   return plans.flatMap((saved) =>
-    saved.plan.offers.map((offer) => ({
-      saved,
-      offer,
-      words: offerInWords(offer, saved.plan, frame, goods),
-      state: doing(saved.plan, offer, today),
-    })),
+    saved.plan.offers.map((offer) => {
+      const words = offerInWords(offer, saved.plan, frame, goods);
+      const state = doing(saved.plan, offer, today);
+      const text = [saved.plan.name, offer.name, offer.note, words, state, ...named(offer, goods)].join(" ").toLowerCase();
+      return { saved, offer, words, state, text };
+    }),
   );
 }
 
@@ -48,10 +57,7 @@ export function FindOffers({ frame, plans, go }: FindProps) {
   const { data } = useGoods();
   useKey("/", () => setOpen(true));
   const wanted = useDeferredValue(typed).toLowerCase().split(/\s+/).filter(Boolean);
-  const has = ({ saved, offer, words, state }: Found) => {
-    const text = `${saved.plan.name} ${offer.name} ${offer.note} ${words} ${state} ${offer.terms.given.codes.join(" ")}`.toLowerCase();
-    return wanted.every((word) => text.includes(word));
-  };
+  const has = ({ text }: Found) => wanted.every((word) => text.includes(word));
   const found = open ? all(plans, frame, data?.goods ?? []).filter(has) : [];
   const choose = ({ saved, offer }: Found) => {
     setOpen(false);

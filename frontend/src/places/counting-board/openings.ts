@@ -182,11 +182,13 @@ export const OPENINGS: Opening[] = [
   },
 ];
 
-/** Openings in which every word typed begins a word of theirs. */
+/** Openings in which every word typed begins a word of theirs; those that begin just so come first. */
 export function openingsFor(typed: string): Opening[] {
   const wanted = typed.toLowerCase().split(/\s+/).filter(Boolean);
-  return OPENINGS.filter(({ words, also = "" }) => {
+  const begins = ({ words }: Opening) => (words.toLowerCase().startsWith(wanted.join(" ")) ? 0 : 1);
+  const found = OPENINGS.filter(({ words, also = "" }) => {
     const has = `${words} ${also}`.toLowerCase().split(/[\s,.…-]+/);
     return wanted.every((start) => has.some((word) => word.startsWith(start)));
   });
+  return found.sort((a, b) => begins(a) - begins(b));
 }

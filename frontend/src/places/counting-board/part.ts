@@ -16,6 +16,8 @@ export interface Say {
   goods: Good[];
   plan: Plan;
   offer: OfferDoc;
+  /** The clause whose slip is open: its word stays in the sentence even while it says nothing. */
+  held: string | null;
 }
 
 export type Change = (terms: Terms) => Terms;
@@ -27,6 +29,7 @@ export interface PartProps extends Say {
   variant: (make: Change) => Plan;
   /** What is wrong with a part of the offer. */
   at: (path: string) => FieldProblem[];
+  hold: (clause: string | null) => void;
 }
 
 /** A sentence is a row of these: bare text, or a word that can be set. */

@@ -1,5 +1,5 @@
 /** An offer as a sentence. The sentence is the only editor: every part that can be set is a word in it. */
-import { Fragment, useMemo } from "react";
+import { Fragment, useMemo, useState } from "react";
 
 import { useGoods } from "../../api/queries";
 import type { FieldProblem, Frame, Good, OfferDoc, Plan, Reward } from "../../api/types";
@@ -16,9 +16,9 @@ import { stepTokens } from "./step-words";
 import { whenTokens } from "./when-word";
 import { whereTokens, whoTokens } from "./who-word";
 
-export function say(offer: OfferDoc, plan: Plan, frame: Frame, goods: Good[]): Say {
+export function say(offer: OfferDoc, plan: Plan, frame: Frame, goods: Good[], held: string | null = null): Say {
   const unit = 10 ** frame.minor_digits;
-  return { frame, unit, goods, plan, offer, cash: (amount) => money(amount, frame, { whole: amount % unit === 0 }) };
+  return { frame, unit, goods, plan, offer, held, cash: (amount) => money(amount, frame, { whole: amount % unit === 0 }) };
 }
 
 /** The whole sentence, as words that can be set and the text between them. */
@@ -39,8 +39,8 @@ export function offerTokens(offer: OfferDoc, told: Say): Token[] {
     ...limitTokens(terms, told),
     ", ",
     givenToken(terms),
-    ...whoTokens(terms),
-    ...whereTokens(terms),
+    ...whoTokens(terms, told),
+    ...whereTokens(terms, told),
     ", ",
     ...whenTokens(terms, told),
     ...alongsideTokens(terms, told),
@@ -61,9 +61,11 @@ export interface SentenceProps {
 
 export function Sentence({ offer, plan, frame, problems, change }: SentenceProps) {
   const { data } = useGoods();
-  const told = useMemo(() => say(offer, plan, frame, data?.goods ?? []), [offer, plan, frame, data]);
+  const [held, hold] = useState<string | null>(null);
+  const told = useMemo(() => say(offer, plan, frame, data?.goods ?? [], held), [offer, plan, frame, data, held]);
   const part: PartProps = {
     ...told,
+    hold,
     terms: offer.terms,
     edit: (make) => change((before) => withTerms(before, offer.id, make)),
     variant: (make) => withTerms(plan, offer.id, make),

@@ -53,8 +53,8 @@ export function whenTokens({ when }: Terms, { plan }: Say): Token[] {
               onChange={(names) => put({ weekdays: names.map((name) => WEEKDAYS.indexOf(name)) })}
             />
             <div className="mt-2 flex gap-3">
-              <TimeBox label="From" value={when.from_minute} onChange={(minute) => put({ from_minute: minute, to_minute: minute === null ? null : (when.to_minute ?? 1320) })} />
-              <TimeBox label="To" value={when.to_minute} onChange={(minute) => put({ to_minute: minute, from_minute: minute === null ? null : (when.from_minute ?? 0) })} />
+              <TimeBox label="From" value={when.from_minute} onChange={(minute) => put({ from_minute: minute, to_minute: minute === null ? null : (when.to_minute ?? (minute + 240) % 1440) })} />
+              <TimeBox label="To" value={when.to_minute} onChange={(minute) => put({ to_minute: minute, from_minute: minute === null ? null : (when.from_minute ?? (minute + 1200) % 1440) })} />
             </div>
             <p className="mt-2 text-small text-soft">Hours across midnight belong to the day they start. All by the shop’s own clock.</p>
           </ClauseWord>

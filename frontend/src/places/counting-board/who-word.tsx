@@ -5,13 +5,11 @@ import type { Terms, Where, Who } from "../../api/types";
 import { count, listed } from "../../pieces/figures";
 import { NumberBox } from "../../pieces/number-box";
 import { newTerms } from "./new-parts";
-import type { PartProps, Token } from "./part";
+import type { PartProps, Say, Token } from "./part";
 import { Choices, ClauseWord, InOut, Ticks } from "./words";
 
 const ANYBODY = newTerms([]).who;
 const ANYWHERE = newTerms([]).where;
-
-const same = (one: unknown, other: unknown) => JSON.stringify(one) === JSON.stringify(other);
 
 const ordinal = (n: number): string => `${n}${n % 100 > 10 && n % 100 < 14 ? "th" : (["th", "st", "nd", "rd"][n % 10] ?? "th")}`;
 
@@ -38,22 +36,22 @@ export function whereInWords(where: Where): string {
   return told.join(", ");
 }
 
-export function whoTokens({ who }: Terms): Token[] {
-  const text = whoInWords(who);
+export function whoTokens({ who }: Terms, { held }: Say): Token[] {
+  const text = whoInWords(who) || (held === "who" ? "for anybody" : "");
   return text ? [", ", { key: "who", text, word: (part) => <WhoWord {...{ who, part, text }} /> }] : [];
 }
 
-export function whereTokens({ where }: Terms): Token[] {
-  const text = whereInWords(where);
+export function whereTokens({ where }: Terms, { held }: Say): Token[] {
+  const text = whereInWords(where) || (held === "where" ? "wherever it goes" : "");
   return text ? [", ", { key: "where", text, word: (part) => <WhereWord {...{ where, part, text }} /> }] : [];
 }
 
 function WhoWord({ who, part, text }: { who: Who; part: PartProps; text: string }) {
   const { frame, edit, at } = part;
-  const put = (change: Partial<Who>) => edit((t) => ({ ...t, who: kept({ ...t.who, ...change }, t.who) }));
+  const put = (change: Partial<Who>) => edit((t) => ({ ...t, who: { ...t.who, ...change } }));
   const which = who.first_order ? "first" : who.nth_order != null ? "nth" : who.days_since != null ? "since" : "any";
   return (
-    <ClauseWord tall title="For whom" text={text} unsound={at("/who")} width={360} drop={() => edit((t) => ({ ...t, who: ANYBODY }))}>
+    <ClauseWord tall title="For whom" text={text} unsound={at("/who")} width={360} onOpenChange={(open) => part.hold(open ? "who" : null)} drop={() => edit((t) => ({ ...t, who: ANYBODY }))}>
       <Choices
         label="On which order"
         value={which}
@@ -83,9 +81,6 @@ function WhoWord({ who, part, text }: { who: Who; part: PartProps; text: string 
   );
 }
 
-/** A clause that would vanish from the sentence while its editor is open stays as it was. */
-const kept = (next: Who, before: Who): Who => (same(next, ANYBODY) ? before : next);
-
 function Names({ label, names, onChange }: { label: string; names: string[]; onChange: (names: string[]) => void }) {
   const id = useId();
   const [text, setText] = useState(names.join("\n"));
@@ -111,12 +106,9 @@ function Names({ label, names, onChange }: { label: string; names: string[]; onC
 function WhereWord({ where, part, text }: { where: Where; part: PartProps; text: string }) {
   const { frame, edit, at } = part;
   const put = (change: Partial<Where>) =>
-    edit((t) => {
-      const next = { ...t.where, ...change };
-      return { ...t, where: same(next, ANYWHERE) ? t.where : next };
-    });
+    edit((t) => ({ ...t, where: { ...t.where, ...change } }));
   return (
-    <ClauseWord tall title="Where it holds" text={text} unsound={at("/where")} width={340} drop={() => edit((t) => ({ ...t, where: ANYWHERE }))}>
+    <ClauseWord tall title="Where it holds" text={text} unsound={at("/where")} width={340} onOpenChange={(open) => part.hold(open ? "where" : null)} drop={() => edit((t) => ({ ...t, where: ANYWHERE }))}>
       <InOut label="Zones" all={frame.zones} wanted={where.zones} unwanted={where.except_zones} onChange={(zones, except_zones) => put({ zones, except_zones })} />
       {frame.shoppers.channels.length > 0 && <Ticks label="Only through these channels" shown all={frame.shoppers.channels} ticked={where.channels} onChange={(channels) => put({ channels })} />}
       {frame.shoppers.payments.length > 0 && <Ticks label="Only when paid by" shown all={frame.shoppers.payments} ticked={where.payments} onChange={(payments) => put({ payments })} />}

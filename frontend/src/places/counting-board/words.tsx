@@ -189,12 +189,13 @@ interface ClauseProps {
   width?: number;
   /** A tall slip stands beside the sentence, so that the answer stays in sight. */
   tall?: boolean;
+  onOpenChange?: (open: boolean) => void;
   children: ReactNode;
 }
 
-export function ClauseWord({ title, text, unsound, drop, width, tall = false, children }: ClauseProps) {
+export function ClauseWord({ title, text, unsound, drop, width, tall = false, onOpenChange, children }: ClauseProps) {
   return (
-    <Slip title={title} width={width} side={tall ? "right" : "bottom"} trigger={<Word unsound={unsound}>{text}</Word>}>
+    <Slip title={title} width={width} side={tall ? "right" : "bottom"} onOpenChange={onOpenChange} trigger={<Word unsound={unsound}>{text}</Word>}>
       {children}
       {drop && (
         <button type="button" className="quiet mt-2" onClick={drop}>
