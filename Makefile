@@ -19,7 +19,7 @@ test: $(STAMPS)/dev $(STAMPS)/chromium $(SITE) check pytest
 dev: $(STAMPS)/dev $(STAMPS)/npm
 	trap 'kill 0' EXIT; $(BIN)/yellow-abacus serve --demo --dev --shop $(DEMO_SHOP) --port 8410 & cd frontend && npm run dev
 
-bench: $(STAMPS)/dev $(STAMPS)/chromium $(SITE)
+bench: $(STAMPS)/bench $(STAMPS)/chromium $(SITE)
 	$(BIN)/python -m tests.bench
 
 build: $(SITE)
@@ -64,6 +64,10 @@ $(STAMPS)/run: $(STAMPS)/venv requirements/build.lock requirements/run.lock pypr
 
 $(STAMPS)/dev: $(STAMPS)/run requirements/dev.lock
 	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements/dev.lock
+	touch $@
+
+$(STAMPS)/bench: $(STAMPS)/dev requirements/bench.lock
+	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements/bench.lock
 	touch $@
 
 $(STAMPS)/npm: frontend/package.json frontend/package-lock.json

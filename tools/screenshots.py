@@ -29,6 +29,27 @@ def ledger(page: Page) -> None:
     page.get_by_role("tab", name="ledger").click()
 
 
+def kinds(page: Page) -> None:
+    board(page)
+    page.get_by_text("Not the rest").first.wait_for()
+
+
+def writing(page: Page) -> None:
+    kinds(page)
+    page.keyboard.press("n")
+    page.keyboard.type("buy")
+
+
+def also(page: Page) -> None:
+    kinds(page)
+    page.get_by_role("button", name="and also…").nth(1).click()
+
+
+def find(page: Page) -> None:
+    kinds(page)
+    page.keyboard.press("/")
+
+
 def bringing_in(page: Page) -> None:
     rows = "SKU;Product;List price;EK;Weight (kg)\nHF-X-1;Moss ball;12,50;4,10;0,4\nHF-X-2;Moss pole;-3;2,00;0,9\n"
     file = {"name": "spring goods.csv", "mimeType": "text/csv", "buffer": rows.encode()}
@@ -40,6 +61,10 @@ SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "counting-board": ("/counting-board", board),
     "counting-board-word": ("/counting-board", word_open),
     "counting-board-ledger": ("/counting-board?plan=2", ledger),
+    "counting-board-kinds": ("/counting-board?plan=3", kinds),
+    "counting-board-writing": ("/counting-board?plan=3", writing),
+    "counting-board-also": ("/counting-board?plan=3", also),
+    "counting-board-find": ("/counting-board?plan=3", find),
     "goods": ("/goods", lambda page: page.get_by_role("table").wait_for()),
     "goods-bringing-in": ("/goods", bringing_in),
     "delivery": ("/delivery", lambda page: page.get_by_role("table").wait_for()),

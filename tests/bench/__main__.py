@@ -1,10 +1,16 @@
-"""Run by `make bench`; with a name (`carts`, `core`, `files`, `browser`) only that part."""
+"""Run by `make bench`; with a name (`carts`, `big`, `core`, `files`, `browser`) only that part."""
 
 import sys
 
-from tests.bench import against_slow, browser, core_speed, file_speed
+from tests.bench import against_slow, big_batch, browser, core_speed, file_speed
 
-PARTS = {"carts": against_slow.run, "core": core_speed.run, "files": file_speed.run, "browser": browser.run}
+PARTS = {
+    "carts": against_slow.run,
+    "big": big_batch.run,
+    "core": core_speed.run,
+    "files": file_speed.run,
+    "browser": browser.run,
+}
 
 for name in sys.argv[1:] or PARTS:
     print(f"\n{name}", flush=True)

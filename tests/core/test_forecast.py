@@ -109,6 +109,7 @@ def test_ledger_adds_to_profit_bridge_and_rods_to_impact(case):
         assert sum(rod.share for rod in rods) == pytest.approx(1)
     assert room.impact(plan) == pytest.approx(found.impact, abs=1e-6)
     assert sum(share for _, share in available_sets(plan)) == pytest.approx(1)
+    assert sum(days for _, days in plan.spans()) == plan.days
 
 
 @some
