@@ -86,7 +86,8 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
   const reach = useReach(plan, problems.length === 0, frame.data_version);
   const { fail } = useNotice();
   const [writing, setWriting] = useState(false);
-  useKey("n", () => setWriting(true));
+  // A slip that was just closed gives the focus back first, or it would take it from the box that opens here.
+  useKey("n", () => setTimeout(() => setWriting(true), 0));
   return (
     <div className="flex h-[calc(100vh-var(--spacing-top))] min-h-[34rem] flex-col">
       <section className="flex min-h-[112px] items-start justify-between gap-8 px-7 pt-3.5 pb-3">

@@ -9,15 +9,22 @@ import { Slip } from "../../pieces/slip";
 import { NumberCurve } from "./curve";
 import type { Figure } from "./part";
 
-interface WordProps extends ComponentProps<"button"> {
+interface WordProps extends ComponentProps<"span"> {
   unsound?: FieldProblem[];
 }
 
-export function Word({ unsound = [], children, ...rest }: WordProps) {
+/** A button that breaks across lines as words do, which the element of that name cannot. */
+export function Word({ unsound = [], children, onKeyDown, ...rest }: WordProps) {
+  const press = (event: KeyboardEvent<HTMLSpanElement>) => {
+    onKeyDown?.(event);
+    if (event.defaultPrevented || (event.key !== "Enter" && event.key !== " ")) return;
+    event.preventDefault();
+    event.currentTarget.click();
+  };
   return (
-    <button type="button" className="word" data-unsound={unsound.length > 0} {...rest}>
+    <span role="button" tabIndex={0} className="word" data-unsound={unsound.length > 0} {...rest} onKeyDown={press}>
       {children}
-    </button>
+    </span>
   );
 }
 

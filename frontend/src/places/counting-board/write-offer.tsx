@@ -46,7 +46,7 @@ export function WriteOffer({ frame, open, setOpen, begin }: WriteProps) {
         Write an offer <kbd className="rounded-slip border border-soft px-1 text-tiny font-normal">n</kbd>
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content className="slip flex max-h-(--radix-popover-content-available-height) w-[27rem] flex-col" align="start" sideOffset={6} collisionPadding={12} aria-label="Write an offer">
+        <Popover.Content className="slip flex max-h-(--radix-popover-content-available-height) w-[27rem] flex-col" align="start" sideOffset={6} collisionPadding={12} aria-label="Write an offer" onFocusOutside={(event) => event.preventDefault()}>
           <label htmlFor={id} className="text-small text-soft">
             Type its first words, then choose an opening
           </label>
