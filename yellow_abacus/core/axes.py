@@ -16,6 +16,10 @@ from yellow_abacus.core.money import Bools, Floats, Ints, rhu
 Number = TypeVar("Number", np.int64, np.float64, np.bool_)
 
 
+FEW_LINES = 0.75
+"""Below this share of lines with a base, the others are left out while sharing."""
+
+
 @dataclass(frozen=True)
 class Axes:
     """Where each cart's lines begin: `first_line_by_cart` has one entry more than there are carts."""
@@ -31,23 +35,23 @@ class Axes:
         return int(self.first_line_by_cart[-1])
 
     @cached_property
+    def lines_by_cart(self) -> Ints:
+        return np.diff(self.first_line_by_cart)
+
+    @cached_property
     def cart_by_line(self) -> Ints:
-        return np.repeat(np.arange(self.carts), np.diff(self.first_line_by_cart))
+        return self.spread(np.arange(self.carts))
 
     def lines_of(self, carts: Ints) -> Ints:
         """The lines of some carts, one after another."""
         first = self.first_line_by_cart
-        sizes = np.diff(first)[carts]
+        sizes = self.lines_by_cart[carts]
         starts = np.concatenate(([0], np.cumsum(sizes)))
         return np.arange(int(starts[-1])) + np.repeat(first[carts] - starts[:-1], sizes)
 
     def of(self, lines: Ints) -> "Axes":
         """The axes of some of the lines, rising indices; carts stay as many as they are."""
-        if len(lines) == self.lines:
-            return self
-        some = Axes(np.searchsorted(lines, self.first_line_by_cart).astype(np.int64))
-        some.__dict__["cart_by_line"] = self.cart_by_line[lines]
-        return some
+        return self if len(lines) == self.lines else Axes(np.searchsorted(lines, self.first_line_by_cart))
 
     def sum_by_cart(self, by_line: Ints) -> Ints:
         """Whole numbers summed per cart; exact."""
@@ -62,7 +66,7 @@ class Axes:
 
     def spread(self, by_cart: NDArray[Number]) -> NDArray[Number]:
         """Each cart's value on each of its lines."""
-        return by_cart[self.cart_by_line]
+        return np.repeat(by_cart, self.lines_by_cart)
 
     def running_total(self, by_line: Ints) -> Ints:
         """Running total within each cart, the line itself included."""
@@ -81,10 +85,20 @@ class Axes:
         Line j gets rhu(D(b1+..+bj)/B) - rhu(D(b1+..+b(j-1))/B): the shares add up to D, and with D no more
         than B none exceeds its base. A cart whose bases sum to 0 shares nothing. docs/sums.md, "Sharing".
         """
-        total = np.maximum(self.sum_by_cart(base_by_line), 1)
-        so_far = rhu(self.spread(amount_by_cart) * self.running_total(base_by_line), self.spread(total))
+        live = np.flatnonzero(base_by_line)
+        if len(live) < FEW_LINES * len(base_by_line):
+            shares = np.zeros_like(base_by_line)
+            shares[live] = self.of(live)._share(amount_by_cart, base_by_line[live])
+            return shares
+        return self._share(amount_by_cart, base_by_line)
+
+    def _share(self, amount_by_cart: Ints, base_by_line: Ints) -> Ints:
+        running = _running(base_by_line)
+        bounds = running[self.first_line_by_cart]
+        before, total = bounds[:-1], np.maximum(bounds[1:] - bounds[:-1], 1)
+        so_far = rhu(self.spread(amount_by_cart) * (running[1:] - self.spread(before)), self.spread(total))
         shares = np.diff(so_far, prepend=0)
-        opens_cart = self.first_line_by_cart[:-1][np.diff(self.first_line_by_cart) > 0]
+        opens_cart = self.first_line_by_cart[:-1][self.lines_by_cart > 0]
         shares[opens_cart] = so_far[opens_cart]
         return shares
 

@@ -149,7 +149,7 @@ class CartBatch:
         if len(carts) == self.axes.carts:
             return self
         lines = self.axes.lines_of(carts)
-        sizes = np.diff(self.axes.first_line_by_cart)[carts]
+        sizes = self.axes.lines_by_cart[carts]
         return CartBatch(
             goods=self.goods,
             axes=Axes(np.concatenate(([0], np.cumsum(sizes)))),

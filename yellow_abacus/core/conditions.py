@@ -60,7 +60,7 @@ class Spend(Measured):
     __pydantic_config__ = CLOSED
 
     def measure_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None) -> Ints:
-        return batch.axes.sum_by_cart(net_by_line * batch.lines_in(self.of))
+        return batch.axes.sum_by_cart(net_by_line if self.of == EVERYTHING else net_by_line * batch.lines_in(self.of))
 
 
 @dataclass(frozen=True)

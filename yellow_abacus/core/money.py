@@ -27,11 +27,13 @@ LARGEST_CHARGE = 1_000_000_000
 def rhu(numerator: Ints, denominator: Ints | int) -> Ints:
     """`numerator / denominator` rounded half away from zero.
 
-    Both are integers, the denominator above 0. Products that make up the numerator must stay below 2**62,
-    which the limits on carts and rates see to.
+    Both are integers, the denominator above 0. Products that make up the numerator must stay below 4.1e18, which the
+    limits on carts and rates see to.
     """
-    whole, rest = np.divmod(np.abs(numerator), denominator)
-    result: Ints = np.sign(numerator) * (whole + (2 * rest >= denominator))
+    if numerator.min(initial=0) < 0:
+        negative: Ints = np.sign(numerator) * rhu(np.abs(numerator), denominator)
+        return negative
+    result: Ints = (2 * numerator + denominator) // (2 * denominator)
     return result
 
 

@@ -16,7 +16,7 @@ from yellow_abacus.core.money import Ints, percent_of, rhu
 
 @dataclass(frozen=True, eq=False)
 class Picked:
-    """units, base, standing: one entry a line of `at`: units picked, what they carry of its net, at standing price.
+    """units, base, standing_price: one entry a line of `at`: units picked, what they carry of its net, price of one.
 
     times: one entry a cart, times earned. room: one entry a cart, the most the reward may still take off.
     """
@@ -26,10 +26,15 @@ class Picked:
     net: Ints
     units: Ints
     base: Ints
-    standing: Ints
+    standing_price: Ints
     times: Ints
     room: Ints
     percent_from: Literal["net", "standing"]
+
+    @cached_property
+    def standing(self) -> Ints:
+        """What the units picked come to at standing price."""
+        return self.standing_price * self.units
 
     @cached_property
     def base_by_cart(self) -> Ints:
@@ -69,9 +74,10 @@ def within(axes: Axes, off_by_line: Ints, room_by_cart: Ints) -> Ints:
 
 def carried(net: Ints, units: Ints, quantity: Ints) -> Ints:
     """What so many units of each line carry of its net: each unit of a line carries net / quantity."""
-    if np.array_equal(units, quantity):
-        return net
-    return rhu(net * units, quantity)
+    part = np.flatnonzero((units != quantity) & (units != 0))
+    all_or_nothing: Ints = net * (units == quantity)
+    all_or_nothing[part] = rhu(net[part] * units[part], quantity[part])
+    return all_or_nothing
 
 
 def pick(axes: Axes, open_units: Ints, most_by_cart: Ints, first: Literal["cheapest", "dearest"]) -> Ints:

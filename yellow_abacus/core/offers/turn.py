@@ -81,7 +81,7 @@ class Turn:
             net=net,
             units=units,
             base=carried(net, units, self.batch.quantity_by_line[at]),
-            standing=self.batch.standing_by_line[at] * units,
+            standing_price=self.batch.standing_by_line[at],
             times=self.times_by_cart,
             room=self.room_by_cart,
             percent_from=self.percent_from,
