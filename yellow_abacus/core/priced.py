@@ -22,13 +22,12 @@ class Gift:
     saving: int
 
 
-@dataclass(frozen=True, eq=False)
-class Seen:
-    """What one offer met at its turn: net and used units of each line, the delivery charge of each cart."""
-
-    net_by_line: Ints
-    used_by_line: Ints
-    charge_by_cart: Ints
+def effective(goods_off: Ints, delivery_off: Ints, gifts: Sequence[Gift], put_in: Ints) -> Bools:
+    """One row an offer, one column a cart: it lowered an amount by a minor unit or more, or put something in."""
+    effect: Bools = (goods_off > 0) | (delivery_off > 0)
+    for gift, units in zip(gifts, put_in, strict=True):
+        effect[gift.offer] |= units > 0
+    return effect
 
 
 @dataclass(frozen=True, eq=False)
@@ -36,9 +35,9 @@ class Priced:
     """What each shopper sees. All in minor units; goods and delivery as the shop states prices.
 
     goods_off, delivery_off: one row an offer, one column a cart. put_in: units, one row a gift of `gifts`.
-    goods_by_cart: what is asked for things put in included. saved_by_cart: on things put in.
+    goods_by_cart: what is asked for things put in included.
     goods_tax, delivery_tax: the tax. total: what the shopper pays. off_by_line: one row an offer, one column a line,
-    where that was asked for. seen: what a watched offer met.
+    and met_by_line, what each line still cost at each offer's turn, where those were asked for.
     """
 
     net_by_line: Ints
@@ -53,15 +52,12 @@ class Priced:
     delivery_tax: Ints
     total: Ints
     off_by_line: Ints | None = None
-    seen: Seen | None = None
+    met_by_line: Ints | None = None
 
     @property
     def took_effect(self) -> Bools:
-        """One row an offer, one column a cart: it lowered an amount by a minor unit or more, or put something in."""
-        effect = (self.goods_off > 0) | (self.delivery_off > 0)
-        for gift, units in zip(self.gifts, self.put_in, strict=True):
-            effect[gift.offer] |= units > 0
-        return effect
+        """Where each offer took effect: one row an offer, one column a cart."""
+        return effective(self.goods_off, self.delivery_off, self.gifts, self.put_in)
 
     @property
     def saved(self) -> Ints:
@@ -110,17 +106,7 @@ def _is_by_line(name: str) -> bool:
 
 
 def _put_together(parts: Sequence[Priced], put: Put) -> Priced:
-    names = [field.name for field in fields(Priced) if field.name not in ("gifts", "seen")]
+    names = [field.name for field in fields(Priced) if field.name != "gifts"]
     names = [name for name in names if getattr(parts[0], name) is not None]
     arrays = {name: put(name, [getattr(part, name) for part in parts]) for name in names}
-    return Priced(**arrays, gifts=parts[0].gifts, seen=_seen_together([part.seen for part in parts], put))
-
-
-def _seen_together(parts: Sequence[Seen | None], put: Put) -> Seen | None:
-    known = [part for part in parts if part is not None]
-    if not known:
-        return None
-    if len(known) < len(parts):
-        raise ValueError("an offer is watched on all carts or on none")
-    names = [field.name for field in fields(Seen)]
-    return Seen(**{name: put(name, [getattr(part, name) for part in known]) for name in names})
+    return Priced(**arrays, gifts=parts[0].gifts)

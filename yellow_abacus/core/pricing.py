@@ -30,15 +30,15 @@ def price(
     batch: CartBatch,
     offers: Sequence[Offer],
     apply: Apply = "best",
-    watched: int | None = None,
+    watched: bool = False,
     available: Bools | None = None,
     itemised: bool = False,
 ) -> Priced:
     """Price every cart with `offers`; they apply as far as they go together.
 
-    Things put in must name one SKU each (`branches`). watched: an offer whose turn is noted in `seen`. available:
-    one row an offer, one column a cart, where not all offers are there for all carts. itemised: note what each offer
-    took off each line.
+    Things put in must name one SKU each (`branches`). watched, itemised: note what each offer met at its turn, and
+    what it took off each line. available: one row an offer, one column a cart, where not all offers are there for all
+    carts.
     """
     (priced,) = price_each(shop, batch, [offers], apply, watched, available, itemised)
     return priced
@@ -49,7 +49,7 @@ def price_each(
     batch: CartBatch,
     branches: Sequence[Sequence[Offer]],
     apply: Apply = "best",
-    watched: int | None = None,
+    watched: bool = False,
     available: Bools | None = None,
     itemised: bool = False,
 ) -> list[Priced]:
@@ -102,7 +102,7 @@ class _Pricer:
     shop: Shop
     batch: CartBatch
     together: Together
-    watched: int | None
+    watched: bool
     itemised: bool
     walked: dict[tuple[tuple[int, bytes], ...], Priced]
 

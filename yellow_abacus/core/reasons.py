@@ -14,7 +14,6 @@ from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.left import earned, portions
 from yellow_abacus.core.money import Bools, Ints
 from yellow_abacus.core.offers import BuyGet, DeliveryReward, GoodsSet, Offer, PutIn, Reward
-from yellow_abacus.core.priced import Seen
 from yellow_abacus.core.scope import EVERYTHING, Scope
 from yellow_abacus.core.shop import Shop
 
@@ -103,14 +102,16 @@ class _Judge:
         self.short_of[where] = MEASURES.index(of)
 
 
-def verdict(offer: Offer, shop: Shop, batch: CartBatch, seen: Seen) -> Verdict:
-    """Why the offer took no effect on carts where it had its turn and nothing shut it out."""
+def verdict(offer: Offer, shop: Shop, batch: CartBatch, net: Ints) -> Verdict:
+    """Why the offer took no effect on carts where it had its turn and nothing shut it out.
+
+    net: what each line still cost at its turn.
+    """
     judge = _Judge(batch.axes.carts)
-    net = seen.net_by_line
     held = np.max([earned(offer, batch, net, among)[0] for among in portions(offer, batch)], axis=0)
     there = np.logical_or.reduce([_reward_there(one, offer, batch) for one in offer.rewards()])
     judge.say("reward_not_in_cart", ~there)
-    _over_and_short(judge, offer, batch, seen, held)
+    _over_and_short(judge, offer, batch, net, held)
     judge.say("nothing_in_scope", ~np.logical_or.reduce([_any_line(batch, scope) for scope in _earning(offer)]))
     if all(isinstance(reward, DeliveryReward) for reward in offer.rewards()):
         names = tuple(zone.name for zone in shop.zones)
@@ -160,7 +161,7 @@ def _reward_there(reward: Reward, offer: Offer, batch: CartBatch) -> Bools:
     return found
 
 
-def _over_and_short(judge: _Judge, offer: Offer, batch: CartBatch, seen: Seen, held: Ints) -> None:
+def _over_and_short(judge: _Judge, offer: Offer, batch: CartBatch, net: Ints, held: Ints) -> None:
     """A condition that does not hold, or units missing of a reward that uses units up: the first written counts."""
     conditions = offer.earned.conditions
     unmet = held == 0
@@ -168,7 +169,6 @@ def _over_and_short(judge: _Judge, offer: Offer, batch: CartBatch, seen: Seen, h
     if delivery and not offer.works_on_goods:
         light = [reward.light_enough(batch.weight_by_cart) for reward in delivery]
         judge.say("over", ~unmet & ~np.logical_or.reduce(light))
-    net = seen.net_by_line
     measures = [
         np.max([one.measure_by_cart(batch, net, among) for among in portions(offer, batch)], axis=0)
         for one in conditions

@@ -14,7 +14,7 @@ from yellow_abacus.core.left import Left, earned, portions, room_left
 from yellow_abacus.core.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import DeliveryReward, GoodsReward, Offer, PercentOff, PutIn
 from yellow_abacus.core.offers.turn import Turn
-from yellow_abacus.core.priced import Gift, Priced, Seen
+from yellow_abacus.core.priced import Gift, Priced, effective
 from yellow_abacus.core.shop import Shop
 from yellow_abacus.core.tax import shared_tax
 
@@ -27,10 +27,10 @@ class Walk:
         shop: Shop,
         batch: CartBatch,
         offers: Sequence[Offer],
-        watched: int | None = None,
+        watched: bool = False,
         itemised: bool = False,
     ) -> None:
-        self.shop, self.batch, self.offers, self.watched = shop, batch, offers, watched
+        self.shop, self.batch, self.offers = shop, batch, offers
         carts = batch.axes.carts
         self.net = batch.worth_by_line.copy()
         self.used = np.zeros_like(self.net)
@@ -41,23 +41,18 @@ class Walk:
         self.put_in = np.zeros((len(self.gifts), carts), dtype=np.int64)
         self.step_of: dict[int, Ints] = {}
         self.percentage_base: dict[tuple[int, int, int], Ints] = {}
-        self.seen = None
-        if watched is not None:
-            self.seen = Seen(self.net.copy(), self.used.copy(), np.zeros(carts, dtype=np.int64))
+        self.met_by_line = np.tile(self.net, (len(offers), 1)) if watched else None
 
     def took_effect(self) -> Bools:
-        effect = (self.goods_off > 0) | (self.delivery_off > 0)
-        for gift, units in zip(self.gifts, self.put_in, strict=True):
-            effect[gift.offer] |= units > 0
-        return effect
+        return effective(self.goods_off, self.delivery_off, self.gifts, self.put_in)
 
     # --- goods
 
     def goods_turn(self, at: int, where: Bools | None = None) -> None:
         """The offer's turn on goods, on the carts of `where` (None for all)."""
         offer = self.offers[at]
-        if self.watched == at:
-            self.seen = Seen(self.net.copy(), self.used.copy(), np.zeros(self.batch.axes.carts, dtype=np.int64))
+        if self.met_by_line is not None:
+            self.met_by_line[at] = self.net
         before = self.net if offer.earned.counted == "pooled" else self.net.copy()
         left = Left(offer, self.batch.axes.carts)
         highest = np.zeros(self.batch.axes.carts, dtype=np.int64)
@@ -138,11 +133,8 @@ class Walk:
     def delivery_turn(self, at: int, where: Bools | None = None) -> None:
         """The offer's turn on the delivery charge; what has no turn on goods is earned on what goods offers left."""
         offer = self.offers[at]
-        if self.watched == at:
-            seen = (
-                self.seen if self.offers[at].works_on_goods and self.seen else Seen(self.net, self.used, self.charge)
-            )
-            self.seen = Seen(seen.net_by_line, seen.used_by_line, self.charge)
+        if self.met_by_line is not None and not offer.works_on_goods:
+            self.met_by_line[at] = self.net
         if at not in self.step_of:
             highest = np.zeros(self.batch.axes.carts, dtype=np.int64)
             for among in portions(offer, self.batch):
@@ -191,7 +183,7 @@ class Walk:
             delivery_tax=delivery_tax,
             total=self.goods + self.charge + on_top,
             off_by_line=self.off_by_line,
-            seen=self.seen,
+            met_by_line=self.met_by_line,
         )
 
 

@@ -46,43 +46,37 @@ def why(
     is_open = everywhere if is_open is None else is_open
     held = everywhere if held is None else held
     together = Together(offers, shop.settings)
-    return [_why(shop, batch, together, at, priced, apply, is_open, held) for at in range(len(offers))]
+    alone: dict[tuple[int, ...], Priced] = {}
+    found = []
+    for at, offer in enumerate(offers):
+        beside = tuple(together.beside(at))
+        if beside not in alone:
+            some = [offers[other] for other in beside]
+            available = (is_open & held)[list(beside)]
+            alone[beside] = price(shop, batch, some, apply, watched=True, available=available)
+        met, number = alone[beside].met_by_line, beside.index(at)
+        assert met is not None
+        judged = verdict(offer, shop, batch, met[number])
+        reason = judged.reason
+        reason[alone[beside].took_effect[number]] = NUMBER["shut_out"]
+        for name, passes in reversed(_gates(offer, shop, batch, is_open[at], held[at])):
+            reason[~passes] = NUMBER[name]
+        reason[priced.took_effect[at]] = NUMBER["applied"]
+        short_by = np.where(reason == NUMBER["short"], judged.short_by, 0)
+        found.append(Why(reason, short_by, judged.short_of, _shut_out_by(reason, priced, beside)))
+    return found
 
 
-def _why(
-    shop: Shop,
-    batch: CartBatch,
-    together: Together,
-    at: int,
-    priced: Priced,
-    apply: Apply,
-    is_open: Bools,
-    held: Bools,
-) -> Why:
-    offer, took_effect = together.offers[at], priced.took_effect
-    beside = together.beside(at)
-    alone = price(
-        shop,
-        batch,
-        [together.offers[other] for other in beside],
-        apply,
-        watched=beside.index(at),
-        available=(is_open & held)[beside],
-    )
-    assert alone.seen is not None
-    judged = verdict(offer, shop, batch, alone.seen)
-    reason = judged.reason
-    shut = alone.took_effect[beside.index(at)]
-    reason[shut] = NUMBER["shut_out"]
-    closed: list[tuple[Reason, Bools]] = [("out_of_dates", is_open[at]), *gates(offer, shop, batch)]
-    after_code = [gate for gate in closed if NUMBER[gate[0]] > NUMBER["no_code"]]
-    before_code = [gate for gate in closed if gate not in after_code]
-    for name, passes in reversed([*before_code, ("no_code", held[at]), *after_code]):
-        reason[~passes] = NUMBER[name]
-    reason[took_effect[at]] = NUMBER["applied"]
-    others = [other for other in range(len(together.offers)) if other not in beside]
-    by = np.full(batch.axes.carts, NOBODY)
-    for other in reversed(others):
-        by[(reason == NUMBER["shut_out"]) & took_effect[other]] = other
-    short_by = np.where(reason == NUMBER["short"], judged.short_by, 0)
-    return Why(reason, short_by, judged.short_of, by)
+def _gates(offer: Offer, shop: Shop, batch: CartBatch, is_open: Bools, held: Bools) -> list[tuple[Reason, Bools]]:
+    """All that may keep an offer out, in the order reasons are told."""
+    closed: list[tuple[Reason, Bools]] = [("out_of_dates", is_open), ("no_code", held), *gates(offer, shop, batch)]
+    return sorted(closed, key=lambda gate: NUMBER[gate[0]])
+
+
+def _shut_out_by(reason: Ints, priced: Priced, beside: Sequence[int]) -> Ints:
+    by = np.full(len(reason), NOBODY)
+    shut = reason == NUMBER["shut_out"]
+    for other in reversed(range(len(priced.took_effect))):
+        if other not in beside:
+            by[shut & priced.took_effect[other]] = other
+    return by

@@ -5,7 +5,6 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel
 from sqlalchemy import func, select
 
-from yellow_abacus.core.groups import WAYS
 from yellow_abacus.core.spread import spread_of_values
 from yellow_abacus.store.models import OrderRow
 from yellow_abacus.web.context import context
@@ -48,7 +47,8 @@ class CartsDoc(BaseModel):
 @api.get("/carts", responses={200: CartsDoc})
 def get_carts():
     at = context()
-    shop, batch = at.room.shop_and_batch()
+    held = at.room.current(orders_needed=False)
+    shop, batch = held.loaded.shop, held.loaded.batch
     orders = batch.axes.carts
     worth = batch.worth_by_cart
     with at.shop_file.reading() as session:
@@ -56,14 +56,14 @@ def get_carts():
         first_orders = session.scalars(select(func.count()).select_from(OrderRow).where(OrderRow.first_order)).one()
         with_code = session.scalars(select(func.count()).select_from(OrderRow).where(OrderRow.code != "")).one()
     bands, above = spread_of_values(worth)
-    groups = WAYS["category"](shop, batch)
+    groups = held.forecaster.groups["category"]
     counts = np.bincount(groups.group_by_cart, minlength=len(groups.labels))
     sums = np.bincount(groups.group_by_cart, weights=worth, minlength=len(groups.labels))
     doc = CartsDoc(
         orders=orders,
         first_day=first.date().isoformat() if first else "",
         last_day=last.date().isoformat() if last else "",
-        counted_days=(last.date() - first.date()).days + 1 if first else 0,
+        counted_days=held.loaded.counted_days if first else 0,
         average=round(worth.mean()) if orders else 0,
         median=round(float(np.median(worth))) if orders else 0,
         units_each=float(batch.units_by_cart.mean()) if orders else 0.0,

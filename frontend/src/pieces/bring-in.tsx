@@ -5,6 +5,7 @@ import { useEffect, useId, useRef, useState, type DragEvent, type ReactNode } fr
 import { ask } from "../api/client";
 import { renewAll } from "../api/queries";
 import type { Upload } from "../api/types";
+import { FileChoice } from "./file-choice";
 import { count } from "./figures";
 import { useNotice } from "./notice";
 
@@ -43,18 +44,7 @@ export function BringIn({ kind, what, children }: { kind: Kind; what: string; ch
 
   const choose = (
     <>
-      <input
-        ref={picker}
-        type="file"
-        accept=".csv,.txt,text/csv"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label={`CSV file of ${what}`}
-        onChange={(event) => {
-          void send(event.target.files?.[0]);
-          event.target.value = "";
-        }}
-      />
+      <FileChoice ref={picker} label={`CSV file of ${what}`} accept=".csv,.txt,text/csv" take={(file) => void send(file)} />
       <button type="button" className="press" disabled={sending} onClick={() => picker.current?.click()}>
         {sending ? "Sending the file…" : `Bring in ${what} (CSV)`}
       </button>

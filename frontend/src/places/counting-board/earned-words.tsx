@@ -3,7 +3,7 @@ import type { Bound, Condition, ConditionKind, Measured, Terms } from "../../api
 import { count } from "../../pieces/figures";
 import { newCondition } from "./new-parts";
 import { canRepeat, replaced } from "./offers";
-import { amountFigure, countFigure, kilograms, weightFigure, type PartProps, type Say, type Slot, type Token } from "./part";
+import { kilograms, thresholdFigure, type PartProps, type Say, type Slot, type Token } from "./part";
 import { scopeToken } from "./scope-word";
 import { Choices, ClauseWord, NumberWord, Word } from "./words";
 
@@ -99,12 +99,7 @@ function MeasuredWord({ part, condition, slot, text, first, drop }: MeasuredProp
   const { terms, frame, unit, cash, edit, at } = part;
   const size: Slot<number> = { path: `${slot.path}/n`, value: condition.n, put: (n) => slot.put({ ...condition, n }) };
   const tell = (n: number) => conditionInWords({ ...condition, n }, false, cash);
-  const figure = {
-    spend: () => amountFigure(part, size, { label: "How much", step: unit, tell }),
-    units: () => countFigure(part, size, { label: "How much", unit: "units", tell }),
-    weight: () => weightFigure(part, size, { label: "How much", tell }),
-    products: () => countFigure(part, size, { label: "How much", unit: "products", most: 10_000, tell }),
-  }[condition.kind]();
+  const figure = thresholdFigure(part, condition.kind, size, { label: "How much", tell });
   return (
     <NumberWord
       title="How much it takes"

@@ -4,6 +4,7 @@ import { useId, useRef, useState } from "react";
 import { ApiError, ask } from "../../api/client";
 import type { FieldProblem, Given } from "../../api/types";
 import { count } from "../../pieces/figures";
+import { FileChoice } from "../../pieces/file-choice";
 import { Slip } from "../../pieces/slip";
 import { memorableCode, randomCode, randomCodes } from "./new-parts";
 import { saveFile } from "./save-file";
@@ -139,19 +140,7 @@ function CodeList({ given, onChange }: { given: Given; onChange: (given: Given) 
         <button type="button" className="quiet" onClick={() => file.current?.click()}>
           Bring codes in from CSV
         </button>
-        <input
-          ref={file}
-          type="file"
-          accept=".csv,text/csv,.txt"
-          aria-label="CSV file of codes"
-          className="sr-only"
-          tabIndex={-1}
-          onChange={(event) => {
-            const [chosen] = event.target.files ?? [];
-            event.target.value = "";
-            if (chosen) void read(chosen);
-          }}
-        />
+        <FileChoice ref={file} label="CSV file of codes" accept=".csv,text/csv,.txt" take={(chosen) => void read(chosen)} />
       </div>
       {fault && (
         <p role="alert" className="text-small text-loss-ink">

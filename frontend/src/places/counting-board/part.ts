@@ -1,7 +1,7 @@
 /** What the words of a sentence are given, and how they change the offer. */
 import type { ReactNode } from "react";
 
-import type { FieldProblem, Frame, Good, OfferDoc, Plan, Terms } from "../../api/types";
+import type { FieldProblem, Frame, Good, Measured, OfferDoc, Plan, Terms } from "../../api/types";
 import { count, rate } from "../../pieces/figures";
 
 /** The largest figure any box of a sentence takes. */
@@ -97,6 +97,15 @@ export const countFigure = (part: PartProps, slot: Slot<number>, told: Told): Fi
 
 export const weightFigure = (part: PartProps, slot: Slot<number>, told: Told): Figure =>
   figure(part, slot, told, { scale: 1000, step: 500, unit: "kg", tell: kilograms, most: LARGEST });
+
+/** The figure of a threshold, in whatever a condition measures. */
+export const thresholdFigure = (part: PartProps, kind: Measured["kind"], slot: Slot<number>, told: Told): Figure =>
+  ({
+    spend: () => amountFigure(part, slot, { step: part.unit, ...told }),
+    units: () => countFigure(part, slot, { unit: "units", ...told }),
+    weight: () => weightFigure(part, slot, told),
+    products: () => countFigure(part, slot, { unit: "products", most: 10_000, ...told }),
+  })[kind]();
 
 export const kilograms = (grams: number): string => `${count(grams / 1000, 3)} kg`;
 

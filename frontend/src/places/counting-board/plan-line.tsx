@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 
 import type { FieldProblem, Forecast, Plan, SavedPlan } from "../../api/types";
 import { count, days } from "../../pieces/figures";
+import { FileChoice } from "../../pieces/file-choice";
 import { Slip } from "../../pieces/slip";
 import { DayBox, Faults, Word } from "./words";
 
@@ -80,19 +81,7 @@ export function PlanLine({ saved, all, plan, forecast, problems, saving, change,
             </DropdownMenu.Portal>
           </DropdownMenu.Root>
         )}
-        <input
-          ref={file}
-          type="file"
-          accept=".json,application/json"
-          aria-label="JSON file of offers"
-          className="sr-only"
-          tabIndex={-1}
-          onChange={(event) => {
-            const [chosen] = event.target.files ?? [];
-            event.target.value = "";
-            if (chosen) bringIn(chosen);
-          }}
-        />
+        <FileChoice ref={file} label="JSON file of offers" accept=".json,application/json" take={bringIn} />
         <span aria-hidden>·</span>
         <Slip
           title="The plan’s days"

@@ -1,8 +1,8 @@
 /** Steps: from higher thresholds on, more is given. */
-import type { Reward, Step, Terms } from "../../api/types";
+import type { Measured, Reward, Step, Terms } from "../../api/types";
 import { sizeInWords } from "./earned-words";
 import { replaced } from "./offers";
-import { amountFigure, countFigure, weightFigure, type Change, type PartProps, type Say, type Slot, type Token } from "./part";
+import { thresholdFigure, type Change, type PartProps, type Say, type Slot, type Token } from "./part";
 import { rewardsTokens, type RewardSlot } from "./reward-words";
 import { Choices, ClauseWord, NumberWord } from "./words";
 
@@ -53,7 +53,7 @@ export function stepTokens(terms: Terms, say: Say): Token[] {
 
 interface StepProps {
   part: PartProps;
-  kind: "spend" | "units" | "weight" | "products";
+  kind: Measured["kind"];
   slot: Slot<Step>;
   text: string;
   drop: () => void;
@@ -61,12 +61,7 @@ interface StepProps {
 
 function StepWord({ part, kind, slot, text, drop }: StepProps) {
   const size: Slot<number> = { path: `${slot.path}/n`, value: slot.value.n, put: (n) => slot.put({ ...slot.value, n }) };
-  const figure = {
-    spend: () => amountFigure(part, size, { label: "From", step: part.unit }),
-    units: () => countFigure(part, size, { label: "From", unit: "units" }),
-    weight: () => weightFigure(part, size, { label: "From" }),
-    products: () => countFigure(part, size, { label: "From", unit: "products" }),
-  }[kind]();
+  const figure = thresholdFigure(part, kind, size, { label: "From" });
   return (
     <NumberWord
       title="Where the step begins"
