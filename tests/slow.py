@@ -30,6 +30,9 @@ class SlowGood:
     categories: set[str]
     weight: int = 0
     product: str = ""
+    brand: str = ""
+    tags: frozenset = frozenset()
+    never_discounted: bool = False
 
 
 @dataclass
@@ -107,15 +110,26 @@ def make_lines(shop: SlowShop, units: list[tuple[str, int]]) -> list[SlowLine]:
 def meant(shop: SlowShop, scope: dict, line: SlowLine) -> bool:
     good = shop.goods[line.sku]
 
-    def named(categories: str, skus: str) -> bool:
-        return line.sku in scope.get(skus, ()) or any(name in good.categories for name in scope.get(categories, ()))
+    def named(out: str) -> bool:
+        return (
+            line.sku in scope.get(f"{out}skus", ())
+            or good.product in scope.get(f"{out}products", ())
+            or good.brand in scope.get(f"{out}brands", ())
+            or any(name in good.categories for name in scope.get(f"{out}categories", ()))
+            or any(name in good.tags for name in scope.get(f"{out}tags", ()))
+        )
 
-    if named("except_categories", "except_skus"):
+    if named("except_"):
         return False
     if scope.get("reduced") == "out" and good.reduced_price is not None and line.standing == good.reduced_price:
         return False
-    anything = not scope.get("categories") and not scope.get("skus")
-    return anything or named("categories", "skus")
+    anything = not any(scope.get(kind) for kind in ("categories", "skus", "products", "brands", "tags"))
+    return anything or named("")
+
+
+def may_lose(shop: SlowShop, scope: dict, line: SlowLine) -> bool:
+    """Whether an offer may take something off the line."""
+    return line.net > 0 and not shop.goods[line.sku].never_discounted and meant(shop, scope, line)
 
 
 def measured(shop: SlowShop, condition: dict, lines: list[SlowLine], mine: list[SlowLine]) -> int:
@@ -231,7 +245,7 @@ class GoodsTurn:
         left = self.units_left.setdefault(key, self.offer["limits"]["units"])
         chosen: dict[int, int] = {}
         for line in walked(mine, self.offer["limits"]["units_from"]):
-            if line.net == 0 or not meant(self.shop, self.offer["on"], line):
+            if not may_lose(self.shop, self.offer["on"], line):
                 continue
             for _ in range(line.quantity):
                 if left is None or left > 0:
@@ -277,7 +291,7 @@ class GoodsTurn:
             return x > 0 and meant(self.shop, reward["of"], line)
 
         def gets(line):
-            return line.net > 0 and meant(self.shop, self.offer["on"], line)
+            return may_lose(self.shop, self.offer["on"], line)
 
         x0 = sum(1 for line in units if buys(line) and not gets(line))
         y0 = sum(1 for line in units if gets(line) and not buys(line))
@@ -315,7 +329,7 @@ class GoodsTurn:
             for part in reward["parts"]:
                 wanted = part["count"]
                 for line in walked(mine, reward["units_from"]):
-                    if line.net == 0 or not meant(self.shop, part["of"], line):
+                    if not may_lose(self.shop, part["of"], line):
                         continue
                     here = min(wanted, line.quantity - line.used - gone[id(line)])
                     took[id(line)] = took.get(id(line), 0) + here
@@ -533,7 +547,7 @@ def price(shop: SlowShop, cart: SlowCart, offers: list[dict], apply: str = "best
     def rank(some: tuple[int, ...]):
         priced = price_with(shop, cart, offers, list(some))
         works = priced.effective()
-        return priced.total - priced.saved(shop), [0 if at in works else 1 for at in range(len(offers))]
+        return priced.total - priced.saved(shop), [0 if at in works else 1 for at in range(len(offers))], some
 
     kept = list(min(largest, key=rank))
     priced = price_with(shop, cart, offers, kept)

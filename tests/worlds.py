@@ -15,6 +15,8 @@ from yellow_abacus.core.offers import Offer, Terms, named
 from yellow_abacus.core.shop import Settings, Shop, Zone
 
 CATEGORIES = ("pots", "seeds", "tools")
+BRANDS = ("Mossy", "Oto")
+TAGS = ("new", "heavy")
 ZONES = ("far", "home")
 SKUS = [f"SKU-{at}" for at in range(5)]
 MOST_OFFERS = 6
@@ -48,6 +50,16 @@ scopes = st.one_of(
             "skus": some_skus,
             "except_skus": some_skus,
             "reduced": st.sampled_from(["in", "out"]),
+        }
+    ),
+    st.fixed_dictionaries(
+        {
+            "products": st.lists(st.sampled_from(["Fern", "Trough"]), max_size=1),
+            "brands": st.lists(st.sampled_from(BRANDS), max_size=1),
+            "tags": st.lists(st.sampled_from(TAGS), max_size=1),
+            "except_products": st.lists(st.just("Trough"), max_size=1),
+            "except_brands": st.lists(st.sampled_from(BRANDS), max_size=1),
+            "except_tags": st.lists(st.sampled_from(TAGS), max_size=1),
         }
     ),
 )
@@ -210,6 +222,9 @@ goods = st.builds(
     categories=st.sets(st.sampled_from(CATEGORIES), max_size=2),
     weight=st.integers(0, 900),
     product=st.sampled_from(["", "Fern", "Trough"]),
+    brand=st.sampled_from(["", *BRANDS]),
+    tags=st.frozensets(st.sampled_from(TAGS)),
+    never_discounted=st.sampled_from([False, False, False, True]),
 )
 shops = st.builds(
     slow.SlowShop,
@@ -277,6 +292,9 @@ def make_world(slow_shop: slow.SlowShop, carts: list[slow.SlowCart], offers: lis
         unit_cost=np.array([np.nan if good.unit_cost is None else good.unit_cost for good in found]),
         weight=np.array([float(good.weight) for good in found]),
         stock=np.full(len(found), np.nan),
+        brands=tuple(good.brand for good in found),
+        tags=tuple(tuple(good.tags) for good in found),
+        never_discounted=frozenset(sku for sku, good in zip(skus, found, strict=True) if good.never_discounted),
         categories=CATEGORIES,
         in_category=np.array([[name in good.categories for good in found] for name in CATEGORIES]),
     )

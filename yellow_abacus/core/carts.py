@@ -94,6 +94,13 @@ class CartBatch:
             self._inside[scope] = found
         return found
 
+    @cached_property
+    def may_be_discounted_by_line(self) -> Bools | None:
+        """Whether offers may take something off each line; None where that is so for all."""
+        if not self.goods.never_discounted:
+            return None
+        return self.goods.may_be_discounted[self.sku_by_line]
+
     def rank_by_line(self, of: Literal["product", "sku"]) -> Ints:
         """Which of its cart's products or SKUs each line is of: 0 for the first in line order."""
         number = self.product_by_line if of == "product" else self.sku_by_line

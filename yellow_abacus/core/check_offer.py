@@ -6,7 +6,7 @@ from itertools import combinations, pairwise
 import numpy as np
 
 from yellow_abacus.core.conditions import Measured
-from yellow_abacus.core.goods import Goods
+from yellow_abacus.core.goods import Goods, Names
 from yellow_abacus.core.money import WHOLE_BP
 from yellow_abacus.core.offers import (
     AmountOff,
@@ -22,7 +22,7 @@ from yellow_abacus.core.offers import (
     UnitPrice,
 )
 from yellow_abacus.core.problem import Path, Problem, amount_between, rate_between
-from yellow_abacus.core.scope import Scope
+from yellow_abacus.core.scope import KINDS, Scope
 from yellow_abacus.core.shop import Shop
 
 MOST_PARTS = 8
@@ -30,6 +30,14 @@ MOST_STEPS = 12
 MOST_NAMES = 1000
 MOST_EXTRA_BP = 50_000
 MOST_USES = 1_000_000_000
+
+ONE_OF: dict[Names, str] = {
+    "categories": "category",
+    "products": "product",
+    "brands": "brand",
+    "tags": "tag",
+    "skus": "SKU",
+}
 
 Picking = PercentOff | AmountOff | AmountOffEach | UnitPrice
 UnitReward = BuyGet | GoodsSet
@@ -175,13 +183,11 @@ def _scopes(offer: Offer, goods: Goods) -> Iterator[Problem]:
             if isinstance(reward, GoodsSet):
                 scopes += [((*path, at, "parts", n, "of"), part.of) for n, part in enumerate(reward.parts)]
     for path, scope in scopes[:100]:
-        for clause, what, known in (
-            ("categories", "category", goods.categories),
-            ("except_categories", "category", goods.categories),
-            ("skus", "SKU", goods.skus),
-            ("except_skus", "SKU", goods.skus),
-        ):
+        for kind, clause in ((kind, prefix + kind) for kind in KINDS for prefix in ("", "except_")):
             names = getattr(scope, clause)
+            if not names:
+                continue
+            what, known = ONE_OF[kind], goods.known(kind)
             yield from too_many((*path, clause), "names in one list", len(names), MOST_NAMES)
             for name in sorted(set(names[:MOST_NAMES]).difference(known)):
                 yield Problem(

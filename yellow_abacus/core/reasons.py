@@ -150,6 +150,8 @@ def _reward_there(reward: Reward, offer: Offer, batch: CartBatch) -> Bools:
     if isinstance(reward, PutIn | DeliveryReward | GoodsSet):
         return np.ones(batch.axes.carts, dtype=np.bool_)
     gets = batch.lines_in(offer.on)
+    if batch.may_be_discounted_by_line is not None:
+        gets = gets & batch.may_be_discounted_by_line
     if not isinstance(reward, BuyGet):
         return _units(batch, gets) > 0
     buys = batch.lines_in(reward.of) if reward.buy else np.zeros_like(gets)

@@ -20,6 +20,9 @@ class GoodRecord:
     weight: float | None = None
     categories: tuple[str, ...] = ()
     stock: int | None = None
+    brand: str = ""
+    tags: tuple[str, ...] = ()
+    never_discounted: bool = False
 
 
 @dataclass(frozen=True)

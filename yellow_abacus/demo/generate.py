@@ -98,6 +98,7 @@ BASKETS: list[tuple[float, list[tuple[str, float, int]]]] = [
 ZONES = (("Home", 0.74), ("Near abroad", 0.19), ("Islands and far", 0.07))
 OF_THE_WEEK = (1.15, 0.95, 0.9, 0.92, 0.98, 0.85, 1.25)
 OF_THE_YEAR = (0.72, 0.8, 1.25, 1.65, 1.6, 1.15, 0.82, 0.72, 0.85, 0.8, 0.78, 0.86)
+BRANDS = {"Planters": "Clay & Rib", "Lights": "Noon Lamp", "Tools": "Ashfield"}
 CODES = (("NEWLEAF", 0.05), ("TRADEROOT", 0.02))
 CHANNELS = (("web", 0.81), ("market stall", 0.07), ("telephone", 0.12))
 PAYMENTS = (("card", 0.62), ("wallet", 0.24), ("invoice", 0.14))
@@ -113,13 +114,19 @@ def good_rows() -> Iterator[list[str]]:
         for product, options in products.items():
             for number, (option, price, reduced, cost, grams, stock) in enumerate(options):
                 sku = sku_of(category, product, number)
-                yield [sku, product, option, price, reduced, cost, str(grams), category, str(stock)]
+                about = [BRANDS.get(category, ""), "; ".join(tags_of(category, grams)), ""]
+                yield [sku, product, option, price, reduced, cost, str(grams), category, str(stock), *about]
+    yield ["HF-GIVOU-1", "Gift voucher", "by letter", "25.00", "", "20.66", "8", "Gifts", "", "", "", "yes"]
+
+
+def tags_of(category: str, grams: int) -> list[str]:
+    return ["alive"] * (category == "House plants") + ["heavy"] * (grams >= 4000)
 
 
 def order_rows(dice: random.Random) -> Iterator[list[str]]:
     """One row a line; order columns only on an order's first row."""
     goods: dict[str, list[tuple[str, str]]] = {}
-    for sku, _, _, price, reduced, _, _, category, _ in good_rows():
+    for sku, _, _, price, reduced, _, _, category, *_ in good_rows():
         goods.setdefault(category, []).append((sku, reduced or price))
     shoppers: list[int] = []
     letters = {number for number in range(1, ORDERS) if dice.random() < 0.28}
@@ -198,6 +205,9 @@ def files() -> dict[str, str]:
                 "Weight (g)",
                 "Category",
                 "Stock",
+                "Brand",
+                "Tags",
+                "Never discounted",
             ],
             good_rows(),
         ),

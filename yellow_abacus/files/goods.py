@@ -8,7 +8,7 @@ from yellow_abacus.files.columns import GOODS, unit_of_weight
 from yellow_abacus.files.reading import Cells, Progress, cells_of
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import Reading, parse_count, parse_money, parse_weight, split_names
+from yellow_abacus.files.values import Reading, parse_count, parse_flag, parse_money, parse_weight, split_names
 
 MOST_STOCK = 1_000_000_000
 
@@ -56,4 +56,7 @@ def _record(cells: Cells, reading: Reading, minor_digits: int, unit: str) -> Goo
         weight=cells.read("weight", lambda text: parse_weight(text, mark, unit)),
         categories=split_names(cells.text("categories")),
         stock=cells.read("stock", lambda text: parse_count(text, mark, least=0, largest=MOST_STOCK)),
+        brand=cells.text("brand"),
+        tags=split_names(cells.text("tags")),
+        never_discounted=cells.read("never_discounted", parse_flag) or False,
     )

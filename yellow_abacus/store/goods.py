@@ -35,6 +35,9 @@ def record_of(row: GoodRow) -> GoodRecord:
         weight=row.weight,
         categories=tuple(row.categories),
         stock=row.stock,
+        brand=row.brand,
+        tags=tuple(row.tags),
+        never_discounted=row.never_discounted,
     )
 
 
@@ -44,12 +47,11 @@ def save_goods(session: Session, records: Sequence[GoodRecord], given: frozenset
     known = {row.sku: row for row in session.scalars(select(GoodRow))}
     fresh, changed = [], []
     for record in records:
-        values = {name: value for name, value in asdict(record).items() if name in given or name == "sku"}
-        if "categories" in values:
-            values["categories"] = list(record.categories)
+        every = {name: list(value) if isinstance(value, tuple) else value for name, value in asdict(record).items()}
+        values = {name: value for name, value in every.items() if name in given or name == "sku"}
         row = known.get(record.sku)
         if row is None:
-            fresh.append(asdict(record) | {"categories": list(record.categories)})
+            fresh.append(every)
         elif any(getattr(row, name) != value for name, value in values.items()):
             recorder.row_was("goods", row.id, {c.name: getattr(row, c.name) for c in GoodRow.__table__.columns})
             changed.append(values | {"id": row.id})

@@ -94,6 +94,9 @@ def _goods(rows: list[GoodRow]) -> Goods:
         unit_cost=known("unit_cost"),
         weight=known("weight"),
         stock=known("stock"),
+        brands=tuple(row.brand for row in rows),
+        tags=tuple(tuple(row.tags) for row in rows),
+        never_discounted=frozenset(row.sku for row in rows if row.never_discounted),
         categories=categories,
         in_category=np.array(
             [[name in row.categories for row in rows] for name in categories], dtype=np.bool_

@@ -6,7 +6,7 @@ Money is minor units: whole where a shopper sees it, Float where it is a cost.
 from datetime import date, datetime
 from typing import Any
 
-from sqlalchemy import JSON, ForeignKey, MetaData, true
+from sqlalchemy import JSON, ForeignKey, MetaData, false, true
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 
@@ -56,6 +56,9 @@ class GoodRow(Base):
     weight: Mapped[float | None]
     categories: Mapped[list[str]] = mapped_column(JSON)
     stock: Mapped[int | None]
+    brand: Mapped[str] = mapped_column(server_default="")
+    tags: Mapped[list[str]] = mapped_column(JSON, server_default="[]")
+    never_discounted: Mapped[bool] = mapped_column(server_default=false())
 
 
 class ZoneRow(Base):

@@ -42,6 +42,8 @@ class FrameDoc(BaseModel):
     empty: bool
     data_version: int
     categories: list[str]
+    brands: list[str]
+    tags: list[str]
     zones: list[str]
     shoppers: KnownDoc
     missing_goods: MissingDoc
@@ -76,6 +78,8 @@ def get_frame():
             empty=is_empty(at.shop_file),
             data_version=row.data_version,
             categories=list(batch.goods.categories),
+            brands=sorted(batch.goods.known("brands")),
+            tags=sorted(batch.goods.known("tags")),
             zones=[zone.name for zone in shop.zones],
             shoppers=KnownDoc(
                 groups=list(batch.facts.group.names),

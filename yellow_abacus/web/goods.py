@@ -24,6 +24,9 @@ class GoodDoc(BaseModel):
     unit_cost: float | None
     weight: float | None
     stock: int | None
+    brand: str
+    tags: list[str]
+    never_discounted: bool
     units: int
     standing: int | None
     tax: int | None
@@ -62,6 +65,9 @@ def get_goods():
                 unit_cost=good.unit_cost,
                 weight=good.weight,
                 stock=good.stock,
+                brand=good.brand,
+                tags=list(good.tags),
+                never_discounted=good.never_discounted,
                 units=int(units[number]),
                 standing=standing,
                 tax=tax,

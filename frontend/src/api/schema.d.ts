@@ -468,11 +468,17 @@ export interface components {
             kind: "buy_get";
             /**
              * @default {
+             *       "brands": [],
              *       "categories": [],
+             *       "except_brands": [],
              *       "except_categories": [],
+             *       "except_products": [],
              *       "except_skus": [],
+             *       "except_tags": [],
+             *       "products": [],
              *       "reduced": "in",
-             *       "skus": []
+             *       "skus": [],
+             *       "tags": []
              *     }
              */
             of: components["schemas"]["Scope"];
@@ -796,6 +802,8 @@ export interface components {
          * @description empty: nothing was brought in yet. data_version changes when forecasts have to be made again.
          */
         FrameDoc: {
+            /** Brands */
+            brands: string[];
             /** Categories */
             categories: string[];
             /** Currency */
@@ -817,6 +825,8 @@ export interface components {
             /** Plans */
             plans: number;
             shoppers: components["schemas"]["KnownDoc"];
+            /** Tags */
+            tags: string[];
             /** Zones */
             zones: string[];
         };
@@ -849,12 +859,16 @@ export interface components {
          * @description Minor units. units: ordered in the history. kept: standing price without tax less unit cost, if known.
          */
         GoodDoc: {
+            /** Brand */
+            brand: string;
             /** Categories */
             categories: string[];
             /** Kept */
             kept: number | null;
             /** List Price */
             list_price: number | null;
+            /** Never Discounted */
+            never_discounted: boolean;
             /** Option */
             option: string;
             /** Product */
@@ -867,6 +881,8 @@ export interface components {
             standing: number | null;
             /** Stock */
             stock: number | null;
+            /** Tags */
+            tags: string[];
             /** Tax */
             tax: number | null;
             /** Unit Cost */
@@ -1109,11 +1125,17 @@ export interface components {
             kind: "only";
             /**
              * @default {
+             *       "brands": [],
              *       "categories": [],
+             *       "except_brands": [],
              *       "except_categories": [],
+             *       "except_products": [],
              *       "except_skus": [],
+             *       "except_tags": [],
+             *       "products": [],
              *       "reduced": "in",
-             *       "skus": []
+             *       "skus": [],
+             *       "tags": []
              *     }
              */
             of: components["schemas"]["Scope"];
@@ -1220,11 +1242,17 @@ export interface components {
             n: number;
             /**
              * @default {
+             *       "brands": [],
              *       "categories": [],
+             *       "except_brands": [],
              *       "except_categories": [],
+             *       "except_products": [],
              *       "except_skus": [],
+             *       "except_tags": [],
+             *       "products": [],
              *       "reduced": "in",
-             *       "skus": []
+             *       "skus": [],
+             *       "tags": []
              *     }
              */
             of: components["schemas"]["Scope"];
@@ -1396,26 +1424,51 @@ export interface components {
         };
         /**
          * Scope
-         * @description Goods of any of `categories` or `skus` (all goods if both are empty), none of the `except_` ones.
+         * @description Goods in any of the in-lists (all goods if they are all empty), in none of the `except_` lists.
          *
          *     reduced: whether lines that stand at their reduced price are meant too.
          */
         Scope: {
+            /**
+             * Brands
+             * @default []
+             */
+            brands: string[];
             /**
              * Categories
              * @default []
              */
             categories: string[];
             /**
+             * Except Brands
+             * @default []
+             */
+            except_brands: string[];
+            /**
              * Except Categories
              * @default []
              */
             except_categories: string[];
             /**
+             * Except Products
+             * @default []
+             */
+            except_products: string[];
+            /**
              * Except Skus
              * @default []
              */
             except_skus: string[];
+            /**
+             * Except Tags
+             * @default []
+             */
+            except_tags: string[];
+            /**
+             * Products
+             * @default []
+             */
+            products: string[];
             /**
              * Reduced
              * @default in
@@ -1427,6 +1480,11 @@ export interface components {
              * @default []
              */
             skus: string[];
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
         };
         /**
          * SetPrice
@@ -1531,11 +1589,17 @@ export interface components {
             n: number;
             /**
              * @default {
+             *       "brands": [],
              *       "categories": [],
+             *       "except_brands": [],
              *       "except_categories": [],
+             *       "except_products": [],
              *       "except_skus": [],
+             *       "except_tags": [],
+             *       "products": [],
              *       "reduced": "in",
-             *       "skus": []
+             *       "skus": [],
+             *       "tags": []
              *     }
              */
             of: components["schemas"]["Scope"];
@@ -1615,11 +1679,17 @@ export interface components {
             limits: components["schemas"]["Limits"];
             /**
              * @default {
+             *       "brands": [],
              *       "categories": [],
+             *       "except_brands": [],
              *       "except_categories": [],
+             *       "except_products": [],
              *       "except_skus": [],
+             *       "except_tags": [],
+             *       "products": [],
              *       "reduced": "in",
-             *       "skus": []
+             *       "skus": [],
+             *       "tags": []
              *     }
              */
             on: components["schemas"]["Scope"];
@@ -1713,11 +1783,17 @@ export interface components {
             n: number;
             /**
              * @default {
+             *       "brands": [],
              *       "categories": [],
+             *       "except_brands": [],
              *       "except_categories": [],
+             *       "except_products": [],
              *       "except_skus": [],
+             *       "except_tags": [],
+             *       "products": [],
              *       "reduced": "in",
-             *       "skus": []
+             *       "skus": [],
+             *       "tags": []
              *     }
              */
             of: components["schemas"]["Scope"];
@@ -1797,11 +1873,17 @@ export interface components {
             n: number;
             /**
              * @default {
+             *       "brands": [],
              *       "categories": [],
+             *       "except_brands": [],
              *       "except_categories": [],
+             *       "except_products": [],
              *       "except_skus": [],
+             *       "except_tags": [],
+             *       "products": [],
              *       "reduced": "in",
-             *       "skus": []
+             *       "skus": [],
+             *       "tags": []
              *     }
              */
             of: components["schemas"]["Scope"];

@@ -38,7 +38,7 @@ class BuyGet:
     def take(self, turn: Turn) -> Taken:
         """k = min(t, (x0+o)/x, (y0+o)/y, (x0+y0+o)/(x+y)); reward units first, then earning ones dearest first."""
         batch = turn.batch
-        gets = turn.lines_in(turn.on) & (turn.net_by_line > 0)
+        gets = turn.lines_to_take_from(turn.on)
         buys = turn.lines_in(self.of) if self.buy else np.zeros_like(gets)
         at = np.flatnonzero(gets | buys)
         axes, gets, buys = batch.axes.of(at), gets[at], buys[at]

@@ -64,7 +64,7 @@ class GoodsSet:
 
     def take(self, turn: Turn) -> Taken:
         batch = turn.batch
-        inside = [turn.lines_in(part.of) & (turn.net_by_line > 0) for part in self.parts]
+        inside = [turn.lines_to_take_from(part.of) for part in self.parts]
         at = np.flatnonzero(np.logical_or.reduce(inside))
         axes = batch.axes.of(at)
         free = batch.quantity_by_line[at] - turn.used_by_line[at]

@@ -63,9 +63,15 @@ class Turn:
         earned = self.times_by_cart > 0
         return inside if earned.all() else inside & self.batch.axes.spread(earned)
 
+    def lines_to_take_from(self, scope: Scope) -> Bools:
+        """Lines in scope that still cost something, and of which something may come off."""
+        inside = self.lines_in(scope) & (self.net_by_line > 0)
+        may = self.batch.may_be_discounted_by_line
+        return inside if may is None else inside & may
+
     def pick(self) -> Picked:
         """All units in `on` of lines that still cost something, or as many of them as the limit allows."""
-        at = np.flatnonzero(self.lines_in(self.on) & (self.net_by_line > 0))
+        at = np.flatnonzero(self.lines_to_take_from(self.on))
         axes = self.batch.axes.of(at)
         units = quantity = self.batch.quantity_by_line[at]
         if self.units_by_cart is not None:

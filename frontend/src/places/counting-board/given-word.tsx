@@ -45,7 +45,7 @@ function GivenWord({ given, onChange, unsound }: GivenProps) {
     onChange({ by, code, codes: by === "codes" && given.codes.length === 0 ? randomCodes(50) : given.codes });
   };
   return (
-    <Slip title="How it is given" trigger={<Word unsound={unsound}>{givenInWords(given)}</Word>} width={340}>
+    <Slip title="How it is given" trigger={<Word unsound={unsound}>{givenInWords(given)}</Word>} width={340} side="right">
       <Choices
         label="How it is given"
         value={given.by}

@@ -1,7 +1,19 @@
 /** New offers, conditions, rewards and codes, with first figures that make sense. */
 import type { Condition, ConditionKind, Limits, OfferDoc, Reward, RewardKind, Scope, Step, Terms } from "../../api/types";
 
-export const EVERYTHING: Scope = { categories: [], except_categories: [], skus: [], except_skus: [], reduced: "in" };
+export const EVERYTHING: Scope = {
+  categories: [],
+  except_categories: [],
+  products: [],
+  except_products: [],
+  brands: [],
+  except_brands: [],
+  tags: [],
+  except_tags: [],
+  skus: [],
+  except_skus: [],
+  reduced: "in",
+};
 
 export const NO_LIMITS: Limits = {
   times: null,

@@ -15,37 +15,58 @@ export function nameOfSku(sku: string, goods: Good[]): string {
   return good ? nameOf(good) : sku;
 }
 
-export function ProductPicker({ goods, skus, frame, onChange, label = "Single products" }: { goods: Good[]; skus: string[]; frame: Frame; onChange: (skus: string[]) => void; label?: string }) {
+interface PickerProps {
+  goods: Good[];
+  skus: string[];
+  /** Whole products that are ticked, by name; without it only single options are offered. */
+  products?: string[];
+  frame: Frame;
+  onChange: (skus: string[], products: string[]) => void;
+  label?: string;
+}
+
+export function ProductPicker({ goods, skus, products, frame, onChange, label = "Single products" }: PickerProps) {
   const id = useId();
   const [text, setText] = useState("");
   const wanted = useDeferredValue(text.trim().toLowerCase());
-  const chosen = goods.filter((good) => skus.includes(good.sku));
+  const whole = products ?? [];
   const matches = wanted
-    ? goods.filter((good) => !skus.includes(good.sku) && `${good.sku} ${nameOf(good)} ${good.categories.join(" ")}`.toLowerCase().includes(wanted))
+    ? goods.filter((good) => `${good.sku} ${nameOf(good)} ${good.brand} ${good.categories.join(" ")}`.toLowerCase().includes(wanted))
     : [];
+  const severalOptions = (name: string) => goods.filter((good) => good.product === name).length > 1;
+  const families = products ? [...new Set(matches.map((good) => good.product))].filter((name) => name && severalOptions(name)) : [];
+  const single = matches.filter((good) => !skus.includes(good.sku));
+  const chosen = goods.filter((good) => skus.includes(good.sku));
+  const toggled = (list: string[], name: string, on: boolean) => (on ? [...list, name] : list.filter((one) => one !== name));
   return (
     <div className="mt-2">
       <label htmlFor={id} className="block text-small text-soft">
         {label}
       </label>
-      <input id={id} type="search" className="w-full" placeholder="Name, category or SKU" value={text} onChange={(event) => setText(event.target.value)} />
-      {[...chosen, ...matches.slice(0, MOST_FOUND)].map((good) => (
+      <input id={id} type="search" className="w-full" placeholder="Name, brand, category or SKU" value={text} onChange={(event) => setText(event.target.value)} />
+      {[...new Set([...whole, ...families])].map((name) => (
+        <label key={name} className="choice flex items-baseline gap-2.5">
+          <input type="checkbox" checked={whole.includes(name)} onChange={(event) => onChange(skus, toggled(whole, name, event.target.checked))} />
+          <span className="min-w-0">
+            {name}
+            <span className="block text-small text-soft">all {goods.filter((good) => good.product === name).length} options of it</span>
+          </span>
+        </label>
+      ))}
+      {[...chosen, ...single.slice(0, MOST_FOUND)].map((good) => (
         <label key={good.sku} className="choice flex items-baseline gap-2.5">
-          <input
-            type="checkbox"
-            checked={skus.includes(good.sku)}
-            onChange={(event) => onChange(event.target.checked ? [...skus, good.sku] : skus.filter((sku) => sku !== good.sku))}
-          />
+          <input type="checkbox" checked={skus.includes(good.sku)} onChange={(event) => onChange(toggled(skus, good.sku, event.target.checked), whole)} />
           <span className="min-w-0">
             {nameOf(good)}
             <span className="block text-small text-soft">
               {good.standing == null ? "no price" : money(good.standing, frame)}, costs{" "}
               {good.unit_cost == null ? "unknown" : money(good.unit_cost, frame)}
+              {good.never_discounted && ", never discounted"}
             </span>
           </span>
         </label>
       ))}
-      {matches.length > MOST_FOUND && <p className="text-small text-soft">and {matches.length - MOST_FOUND} more; type on.</p>}
+      {single.length > MOST_FOUND && <p className="text-small text-soft">and {single.length - MOST_FOUND} more; type on.</p>}
       {wanted && matches.length === 0 && <p className="text-small text-soft">No product matches.</p>}
     </div>
   );

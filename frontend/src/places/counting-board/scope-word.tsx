@@ -13,15 +13,51 @@ const MOST_NAMED = 2;
 
 type Mode = "everything" | "only" | "except";
 
+/** What goods are named by; each has a list that lets in and one that leaves out. */
+interface Names {
+  categories: string[];
+  tags: string[];
+  brands: string[];
+  products: string[];
+  skus: string[];
+}
+
+const NOBODY: Names = { categories: [], tags: [], brands: [], products: [], skus: [] };
+
+const inside = ({ categories, tags, brands, products, skus }: Scope): Names => ({ categories, tags, brands, products, skus });
+
+const outside = (scope: Scope): Names => ({
+  categories: scope.except_categories,
+  tags: scope.except_tags,
+  brands: scope.except_brands,
+  products: scope.except_products,
+  skus: scope.except_skus,
+});
+
+const isEmpty = (names: Names): boolean => Object.values(names).every((list: string[]) => list.length === 0);
+
+const has = (good: Good, { categories, tags, brands, products, skus }: Names): boolean =>
+  skus.includes(good.sku) ||
+  products.includes(good.product) ||
+  brands.includes(good.brand) ||
+  good.categories.some((name) => categories.includes(name)) ||
+  good.tags.some((name) => tags.includes(name));
+
+function namesInWords({ categories, tags, brands, products, skus }: Names, goods: Good[]): string {
+  const single = [...products, ...skus.map((sku) => nameOfSku(sku, goods))];
+  const more = single.length > MOST_NAMED ? [`${single.length - MOST_NAMED} more`] : [];
+  const groups = [
+    ...categories.map((name) => name.toLowerCase()),
+    ...tags.map((name) => `goods tagged ${name}`),
+    ...brands.map((name) => `goods by ${name}`),
+  ];
+  return listed([...groups, ...single.slice(0, MOST_NAMED), ...more]);
+}
+
 export function scopeInWords(scope: Scope, goods: Good[], everything = "everything"): string {
-  const names = (categories: string[], skus: string[]) => {
-    const products = skus.slice(0, MOST_NAMED).map((sku) => nameOfSku(sku, goods));
-    const more = skus.length > MOST_NAMED ? [`${skus.length - MOST_NAMED} more`] : [];
-    return listed([...categories.map((name) => name.toLowerCase()), ...products, ...more]);
-  };
-  const inside = names(scope.categories, scope.skus) || everything;
-  const except = names(scope.except_categories, scope.except_skus);
-  return `${inside}${except && ` except ${except}`}${scope.reduced === "out" ? ", reduced goods left out" : ""}`;
+  const except = namesInWords(outside(scope), goods);
+  const only = namesInWords(inside(scope), goods) || everything;
+  return `${only}${except && ` except ${except}`}${scope.reduced === "out" ? ", reduced goods left out" : ""}`;
 }
 
 /** A scope as a word of the sentence. */
@@ -47,16 +83,12 @@ interface ScopeWordProps {
 }
 
 function ScopeWord({ title, text, scope, frame, goods, onChange, unsound }: ScopeWordProps) {
-  const named = scope.categories.length + scope.skus.length > 0;
-  const excepted = scope.except_categories.length + scope.except_skus.length > 0;
-  const [mode, setMode] = useState<Mode>(named ? "only" : excepted ? "except" : "everything");
-  const categories = mode === "only" ? scope.categories : scope.except_categories;
-  const skus = mode === "only" ? scope.skus : scope.except_skus;
-  const put = (next: Mode, inCategories: string[], inSkus: string[]) => {
-    const rest = { ...EVERYTHING, reduced: scope.reduced };
-    if (next === "only") onChange({ ...rest, categories: inCategories, skus: inSkus });
-    else if (next === "except") onChange({ ...rest, except_categories: inCategories, except_skus: inSkus });
-    else onChange(rest);
+  const [mode, setMode] = useState<Mode>(!isEmpty(inside(scope)) ? "only" : !isEmpty(outside(scope)) ? "except" : "everything");
+  const names = mode === "only" ? inside(scope) : outside(scope);
+  const put = (next: Mode, chosen: Names) => {
+    const out = Object.fromEntries(Object.entries(chosen).map(([kind, list]) => [`except_${kind}`, list])) as Partial<Scope>;
+    const lists = next === "only" ? chosen : next === "except" ? out : NOBODY;
+    onChange({ ...EVERYTHING, reduced: scope.reduced, ...lists });
   };
   return (
     <Slip title={title} width={330} trigger={<Word unsound={unsound}>{text}</Word>}>
@@ -65,7 +97,7 @@ function ScopeWord({ title, text, scope, frame, goods, onChange, unsound }: Scop
         value={mode}
         onChange={(next) => {
           setMode(next);
-          put(next, categories, skus);
+          put(next, names);
         }}
         options={[
           ["everything", "Everything"],
@@ -75,8 +107,16 @@ function ScopeWord({ title, text, scope, frame, goods, onChange, unsound }: Scop
       />
       {mode !== "everything" && (
         <>
-          <Ticks label="Categories" all={frame.categories} ticked={categories} onChange={(next) => put(mode, next, skus)} />
-          <ProductPicker goods={goods} skus={skus} frame={frame} onChange={(next) => put(mode, categories, next)} />
+          <Ticks label="Categories" all={frame.categories} ticked={names.categories} onChange={(categories) => put(mode, { ...names, categories })} />
+          {frame.tags.length > 0 && <Ticks label="Tagged" shown all={frame.tags} ticked={names.tags} onChange={(tags) => put(mode, { ...names, tags })} />}
+          {frame.brands.length > 0 && <Ticks label="By brand" shown all={frame.brands} ticked={names.brands} onChange={(brands) => put(mode, { ...names, brands })} />}
+          <ProductPicker
+            goods={goods}
+            skus={names.skus}
+            products={names.products}
+            frame={frame}
+            onChange={(skus, products) => put(mode, { ...names, skus, products })}
+          />
         </>
       )}
       <label className="choice mt-2 flex items-center gap-2.5 border-t border-line pt-2">
@@ -90,13 +130,11 @@ function ScopeWord({ title, text, scope, frame, goods, onChange, unsound }: Scop
 }
 
 function goodsIn(scope: Scope, goods: Good[]): Good[] {
-  const all = scope.categories.length + scope.skus.length === 0;
-  const has = (good: Good, categories: string[], skus: string[]) =>
-    skus.includes(good.sku) || good.categories.some((name) => categories.includes(name));
+  const all = isEmpty(inside(scope));
   return goods.filter(
     (good) =>
-      (all || has(good, scope.categories, scope.skus)) &&
-      !has(good, scope.except_categories, scope.except_skus) &&
+      (all || has(good, inside(scope))) &&
+      !has(good, outside(scope)) &&
       !(scope.reduced === "out" && good.reduced_price != null && good.reduced_price === good.standing),
   );
 }

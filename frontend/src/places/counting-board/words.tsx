@@ -13,6 +13,9 @@ interface WordProps extends ComponentProps<"span"> {
   unsound?: FieldProblem[];
 }
 
+/** Words of so many letters keep to one line, so that no figure is torn from what it counts. */
+const LONGEST_UNBROKEN = 14;
+
 /** A button that breaks across lines as words do, which the element of that name cannot. */
 export function Word({ unsound = [], children, onKeyDown, ...rest }: WordProps) {
   const press = (event: KeyboardEvent<HTMLSpanElement>) => {
@@ -21,8 +24,9 @@ export function Word({ unsound = [], children, onKeyDown, ...rest }: WordProps) 
     event.preventDefault();
     event.currentTarget.click();
   };
+  const short = typeof children === "string" && children.length <= LONGEST_UNBROKEN;
   return (
-    <span role="button" tabIndex={0} className="word" data-unsound={unsound.length > 0} {...rest} onKeyDown={press}>
+    <span role="button" tabIndex={0} className={`word ${short ? "whitespace-nowrap" : ""}`} data-unsound={unsound.length > 0} {...rest} onKeyDown={press}>
       {children}
     </span>
   );

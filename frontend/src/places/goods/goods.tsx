@@ -122,7 +122,7 @@ function GoodsTable({ goods, frame }: { goods: Good[]; frame: Frame }) {
         <tr>
           <th scope="col">Product</th>
           <th scope="col">SKU</th>
-          <th scope="col">Category</th>
+          <th scope="col">Category, tags</th>
           <th scope="col" className="n">
             List
           </th>
@@ -153,9 +153,10 @@ function GoodsTable({ goods, frame }: { goods: Good[]; frame: Frame }) {
             <tr key={good.sku}>
               <th scope="row" className="text-ink!">
                 {good.product || good.sku} <span className="font-normal text-soft">{good.option}</span>
+                {good.never_discounted && <span className="block font-normal text-soft">never discounted</span>}
               </th>
               <td className="text-soft">{good.sku}</td>
-              <td className="text-soft">{good.categories.join(", ")}</td>
+              <td className="text-soft">{[...good.categories, ...good.tags].join(", ")}</td>
               <td className="n">{good.list_price == null ? <Missing /> : money(good.list_price, frame)}</td>
               <td className="n">{good.reduced_price == null ? "" : money(good.reduced_price, frame)}</td>
               <td className="n">{good.unit_cost == null ? <Missing /> : money(good.unit_cost, frame)}</td>
