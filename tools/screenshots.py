@@ -37,7 +37,7 @@ def kinds(page: Page) -> None:
 def writing(page: Page) -> None:
     kinds(page)
     page.keyboard.press("n")
-    page.keyboard.type("buy")
+    page.get_by_role("combobox").fill("buy")
 
 
 def also(page: Page) -> None:

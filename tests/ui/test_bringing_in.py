@@ -51,7 +51,7 @@ def test_the_paper_shop_is_brought_in_by_hand_and_answers(page: Page, empty: str
     page.get_by_role("button", name="Start a plan").click()
     expect(page.get_by_test_id("answer")).to_contain_text("keeps just what today keeps")
     page.keyboard.press("n")
-    page.keyboard.press("Enter")
+    page.get_by_role("option").first.click()
     page.get_by_role("button", name="€60 or more").click()
     page.get_by_role("textbox", name="How much").fill("65")
     page.keyboard.press("Escape")

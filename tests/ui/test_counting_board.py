@@ -117,7 +117,7 @@ def test_offers_are_reordered_by_key_and_by_dragging(page: Page, demo: str, comp
 def test_an_offer_is_written_named_noted_copied_deleted_and_all_of_it_undone(page: Page, demo: str, complaints):
     open_board(page, demo)
     page.keyboard.press("n")
-    page.keyboard.press("Enter")
+    page.get_by_role("option").first.click()
     expect(offers(page)).to_have_count(4)
     saved(page)
     page.get_by_role("button", name="Change offer 4").click()
@@ -198,7 +198,7 @@ def test_units_single_products_limits_and_a_price_for_each_are_words_too(page: P
 
     first.get_by_role("button", name="everything").click()
     page.get_by_role("radio", name="All but these").click()
-    page.get_by_label("Single products").fill("trough")
+    page.get_by_label("Products").fill("trough")
     page.get_by_role("checkbox", name="Stone trough").check()
     page.get_by_label("Leave out goods already reduced").check()
     expect(page.get_by_role("dialog")).to_contain_text("units a month")

@@ -313,3 +313,20 @@ def test_taking_an_offer_off_takes_its_name_off_other_sentences(page: Page, demo
     expect(answer).not_to_have_text(before)
     expect(offers(page)).to_have_count(4)
     assert "not with" not in plain(sentence(offers(page).nth(3)).inner_text())
+
+
+def test_goods_are_picked_by_product_tag_and_brand(page: Page, demo: str, complaints):
+    answer = open_board(page, demo)
+    first = offers(page).first
+    before = answer.inner_text()
+    first.get_by_role("button", name="everything").click()
+    page.get_by_role("radio", name="Only these").click()
+    page.get_by_role("checkbox", name="alive").check()
+    page.get_by_role("checkbox", name="Noon Lamp").check()
+    page.get_by_label("Products").fill("glazed")
+    page.get_by_role("checkbox", name="Glazed cylinder all 4 options of it").check()
+    expect(page.get_by_role("dialog")).to_contain_text("18 products")
+    page.keyboard.press("Escape")
+    words = "goods tagged alive, goods by Noon Lamp and Glazed cylinder"
+    expect(first.get_by_role("button", name=words)).to_be_visible()
+    expect(answer).not_to_have_text(before)

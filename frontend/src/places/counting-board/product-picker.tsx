@@ -5,7 +5,7 @@ import { useCarts } from "../../api/queries";
 import type { Frame, Good } from "../../api/types";
 import { count, money } from "../../pieces/figures";
 
-const MOST_FOUND = 6;
+const MOST_FOUND = 5;
 const DAYS_A_MONTH = 365 / 12;
 
 export const nameOf = (good: Good): string => [good.product || good.sku, good.option].filter(Boolean).join(" ");
@@ -25,7 +25,7 @@ interface PickerProps {
   label?: string;
 }
 
-export function ProductPicker({ goods, skus, products, frame, onChange, label = "Single products" }: PickerProps) {
+export function ProductPicker({ goods, skus, products, frame, onChange, label = "Products" }: PickerProps) {
   const id = useId();
   const [text, setText] = useState("");
   const wanted = useDeferredValue(text.trim().toLowerCase());
@@ -44,6 +44,7 @@ export function ProductPicker({ goods, skus, products, frame, onChange, label = 
         {label}
       </label>
       <input id={id} type="search" className="w-full" placeholder="Name, brand, category or SKU" value={text} onChange={(event) => setText(event.target.value)} />
+      <div className="max-h-40 overflow-y-auto">
       {[...new Set([...whole, ...families])].map((name) => (
         <label key={name} className="choice flex items-baseline gap-2.5">
           <input type="checkbox" checked={whole.includes(name)} onChange={(event) => onChange(skus, toggled(whole, name, event.target.checked))} />
@@ -68,6 +69,7 @@ export function ProductPicker({ goods, skus, products, frame, onChange, label = 
       ))}
       {single.length > MOST_FOUND && <p className="text-small text-soft">and {single.length - MOST_FOUND} more; type on.</p>}
       {wanted && matches.length === 0 && <p className="text-small text-soft">No product matches.</p>}
+      </div>
     </div>
   );
 }

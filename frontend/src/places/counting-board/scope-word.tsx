@@ -91,8 +91,9 @@ function ScopeWord({ title, text, scope, frame, goods, onChange, unsound }: Scop
     onChange({ ...EVERYTHING, reduced: scope.reduced, ...lists });
   };
   return (
-    <Slip title={title} width={330} trigger={<Word unsound={unsound}>{text}</Word>}>
+    <Slip title={title} width={mode === "everything" ? 400 : 430} side="right" trigger={<Word unsound={unsound}>{text}</Word>}>
       <Choices
+        inRow
         label={title}
         value={mode}
         onChange={(next) => {
@@ -107,9 +108,6 @@ function ScopeWord({ title, text, scope, frame, goods, onChange, unsound }: Scop
       />
       {mode !== "everything" && (
         <>
-          <Ticks label="Categories" all={frame.categories} ticked={names.categories} onChange={(categories) => put(mode, { ...names, categories })} />
-          {frame.tags.length > 0 && <Ticks label="Tagged" shown all={frame.tags} ticked={names.tags} onChange={(tags) => put(mode, { ...names, tags })} />}
-          {frame.brands.length > 0 && <Ticks label="By brand" shown all={frame.brands} ticked={names.brands} onChange={(brands) => put(mode, { ...names, brands })} />}
           <ProductPicker
             goods={goods}
             skus={names.skus}
@@ -117,6 +115,9 @@ function ScopeWord({ title, text, scope, frame, goods, onChange, unsound }: Scop
             frame={frame}
             onChange={(skus, products) => put(mode, { ...names, skus, products })}
           />
+          <Ticks label="Categories" shown all={frame.categories} ticked={names.categories} onChange={(categories) => put(mode, { ...names, categories })} />
+          {frame.tags.length > 0 && <Ticks label="Tagged" shown all={frame.tags} ticked={names.tags} onChange={(tags) => put(mode, { ...names, tags })} />}
+          {frame.brands.length > 0 && <Ticks label="By brand" shown all={frame.brands} ticked={names.brands} onChange={(brands) => put(mode, { ...names, brands })} />}
         </>
       )}
       <label className="choice mt-2 flex items-center gap-2.5 border-t border-line pt-2">

@@ -88,14 +88,16 @@ export function Choices<Value extends string>({
   value,
   options,
   onChange,
+  inRow = false,
 }: {
   label: string;
   value: Value;
   options: readonly (readonly [Value, string])[];
   onChange: (value: Value) => void;
+  inRow?: boolean;
 }) {
   return (
-    <RadioGroup.Root aria-label={label} value={value} onValueChange={(next) => onChange(next as Value)} className="grid gap-0.5">
+    <RadioGroup.Root aria-label={label} value={value} onValueChange={(next) => onChange(next as Value)} className={inRow ? "flex gap-1" : "grid gap-0.5"}>
       {options.map(([key, words]) => (
         <RadioGroup.Item key={key} value={key} className="choice flex items-center gap-2.5 text-start">
           <span aria-hidden className="flex size-4 shrink-0 items-center justify-center rounded-bead border-[1.5px] border-ink bg-sheet">
@@ -110,7 +112,7 @@ export function Choices<Value extends string>({
 
 export function Ticks({ label, all, ticked, onChange, shown = false }: { label: string; all: string[]; ticked: string[]; onChange: (names: string[]) => void; shown?: boolean }) {
   return (
-    <fieldset className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(8.5rem,1fr))] gap-0.5">
+    <fieldset className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(7.4rem,1fr))] gap-0.5">
       <legend className={shown ? "text-small text-soft" : "sr-only"}>{label}</legend>
       {all.map((name) => (
         <label key={name} className="choice flex items-center gap-2.5">
