@@ -18,6 +18,9 @@ from yellow_abacus.files.plan_json import PlansFile
 from yellow_abacus.store.loading import LoadedShop, load
 from yellow_abacus.store.shop_file import ShopFile
 
+PLANS = ("two offers, a number changed", "a code, a number changed", "five kinds, a number changed")
+"""The plans of the demo shop, by what is done with them."""
+
 
 def changed(plan: Plan, percent_bp: int) -> Plan:
     first, *others = plan.offers
@@ -48,7 +51,7 @@ def run() -> None:
     for times, bar in ((1, "bar 20 ms"), (10, "")):
         big = times_over(loaded, times)
         room = Forecaster(big.shop, big.batch, big.counted_days)
-        for name, doc in zip(("two offers, a number changed", "a code, a number changed"), plans, strict=True):
+        for name, doc in zip(PLANS, plans, strict=True):
             room.forecast(doc.plan())
             tell(f"{big.batch.axes.carts:,} carts: {name}", milliseconds(fresh_forecasts(room, doc.plan()), 40), bar)
 
