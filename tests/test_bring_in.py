@@ -8,7 +8,7 @@ from sqlalchemy import func, select
 
 from yellow_abacus import bring_in
 from yellow_abacus.files.rejected import rejected_csv
-from yellow_abacus.store.models import OrderLineRow, OrderRow, ZoneRow
+from yellow_abacus.store.models import GoodRow, OrderLineRow, OrderRow, ZoneRow
 
 GOODS = b"sku,name,price,cost\nA,Pot,12.00,4\nB,Seeds,3.50,0.81\n"
 ORDERS = b"""order,date,sku,qty,zone,customer,first order,code
@@ -120,3 +120,28 @@ def test_a_file_without_the_needed_columns_says_which(shop):
     checked = bring_in.check(shop, "orders", b"colour,shape\nred,round\n")
     assert [field.label for field in checked.missing] == ["Order number", "Date and time", "SKU", "Quantity"]
     assert checked.good == 0
+
+
+def test_groups_tags_channels_and_payment_of_orders_come_in_once_an_order(shop):
+    rows = b"order,date,sku,qty,customer group,customer tags,sales channel,paid by\n"
+    rows += b"7,2026-03-01,A,1,trade,letter; new,web,card\n7,,B,2,,,,\n8,2026-03-02,B,1,,,,\n"
+    assert bring(shop, "orders", rows).new == 2
+    assert bring(shop, "orders", rows).unchanged == 2
+    with shop.reading() as session:
+        first, second = session.scalars(select(OrderRow).order_by(OrderRow.number))
+        assert (first.shopper_group, first.tags, first.channel, first.payment) == (
+            "trade",
+            ["letter", "new"],
+            "web",
+            "card",
+        )
+        assert (second.shopper_group, second.tags, second.channel, second.payment) == ("", [], "", "")
+
+
+def test_brands_tags_and_goods_never_discounted_come_in_and_stay_where_a_file_is_silent(shop):
+    bring(shop, "goods", b"sku,marke,tags,never discounted\nA,Mossy,heavy|new,yes\nB,,,no\n")
+    bring(shop, "goods", b"sku,price\nA,13.00\n")
+    with shop.reading() as session:
+        pot, seeds = session.scalars(select(GoodRow).order_by(GoodRow.sku))
+        assert (pot.brand, pot.tags, pot.never_discounted, pot.list_price) == ("Mossy", ["heavy", "new"], True, 1300)
+        assert (seeds.brand, seeds.tags, seeds.never_discounted) == ("", [], False)

@@ -100,8 +100,9 @@ export function AndAlso(part: PartProps) {
       <DropdownMenu.Portal>
         <DropdownMenu.Content
           className="slip max-h-(--radix-dropdown-menu-content-available-height) w-[34rem] columns-2 gap-4 overflow-y-auto"
+          side="right"
           align="start"
-          sideOffset={4}
+          sideOffset={8}
           collisionPadding={12}
         >
           {groups.map(([title, list]) => (
