@@ -4,14 +4,17 @@ docs/sums.md, "Why, and why not".
 """
 
 from collections import defaultdict
+from collections.abc import Iterable
 from dataclasses import dataclass
+from itertools import product
+from typing import TypeVar
 
 import numpy as np
 
 from yellow_abacus.core.branches import branches
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.offers import Offer
-from yellow_abacus.core.plan import Opened, Plan
+from yellow_abacus.core.plan import Plan
 from yellow_abacus.core.pricing import price
 from yellow_abacus.core.reasons import MEASURES, NUMBER, REASONS, Measure, Reason
 from yellow_abacus.core.response import held_codes
@@ -19,8 +22,10 @@ from yellow_abacus.core.shop import Shop
 from yellow_abacus.core.spread import round_width
 from yellow_abacus.core.why import Why, why
 
-MOST_STATES = 16
-"""So many of the likeliest states a day may have are looked at; they stand for the others too."""
+MOST_STATES, MOST_WAYS = 16, 6
+"""So many of the likeliest sets of codes held, and of choices of things put in, are looked at on a day."""
+
+State = TypeVar("State")
 
 NEAR_SHARE = 8
 """A near miss is short by less than an eighth of what is needed, made a round figure."""
@@ -49,20 +54,21 @@ def reach(shop: Shop, batch: CartBatch, counted_days: int, plan: Plan) -> list[d
         there = [at for at, _ in opened]
         for at in set(range(len(plan.offers))).difference(there):
             found[at][Cause("out_of_dates")] += batch.axes.carts * days / counted_days
-        for held, chance in _likely_states(opened):
-            # Where a gift is chosen by the shopper, the likeliest choice stands for all.
-            _, offers = max(branches([offer for _, offer in opened], batch.goods), key=lambda branch: branch[0])
+        ways = [(offers, share) for share, offers in branches([offer for _, offer in opened], batch.goods)]
+        states = product(_likeliest(held_codes(opened), MOST_STATES), _likeliest(ways, MOST_WAYS))
+        for (held, chance), (offers, share) in states:
             holds = np.array([offer.given.key is None or offer.given.key in held for offer in offers], dtype=np.bool_)
             for at, (offer, told) in zip(there, _told(shop, batch, plan, offers, holds), strict=True):
                 for cause, orders in _counted(offer, told, there):
-                    found[at][cause] += orders * chance * days / counted_days
+                    found[at][cause] += orders * chance * share * days / counted_days
     return [dict(one) for one in found]
 
 
-def _likely_states(opened: Opened) -> list[tuple[frozenset[str], float]]:
-    states = sorted(held_codes(opened), key=lambda state: -state[1])[:MOST_STATES]
-    whole = sum(chance for _, chance in states)
-    return [(held, chance / whole) for held, chance in states]
+def _likeliest(states: Iterable[tuple[State, float]], most: int) -> list[tuple[State, float]]:
+    """The likeliest few, standing for the others too."""
+    likely = sorted(states, key=lambda state: -state[1])[:most]
+    whole = sum(chance for _, chance in likely)
+    return [(state, chance / whole) for state, chance in likely]
 
 
 def _told(

@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import { ask } from "../../api/client";
 import type { OfferReach, Plan, Reach } from "../../api/types";
 
-const WAIT_MS = 400;
+const WAIT_MS = 800;
 
 export function useReach(plan: Plan, sound: boolean, dataVersion: number): Map<string, OfferReach> {
   const [found, setFound] = useState(new Map<string, OfferReach>());
