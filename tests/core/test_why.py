@@ -142,6 +142,13 @@ def test_without_the_code_comes_after_the_gates_and_before_the_goods():
     assert [REASONS[number] for number in told.reason] == ["no_code", "not_this_destination"]
 
 
+def test_a_destination_that_is_not_served_comes_before_the_code():
+    offers = [PLAIN | {"gives": [FREE_DELIVERY | {"zones": ["far"]}], "code": "FERN"}]
+    world = make_world(SHOP, [slow.SlowCart([("SEED", 0)], "home")], offers)
+    (told,) = whys(world, held=np.zeros((1, 1), dtype=np.bool_))
+    assert REASONS[told.reason[0]] == "not_this_destination"
+
+
 def test_an_offer_shut_out_names_the_one_that_did_it():
     offers = [
         PLAIN | {"gives": [TEN_PERCENT | {"percent_bp": 2000}]},

@@ -102,7 +102,7 @@ class _Judge:
         self.short_of[where] = MEASURES.index(of)
 
 
-def verdict(offer: Offer, shop: Shop, batch: CartBatch, net: Ints) -> Verdict:
+def verdict(offer: Offer, batch: CartBatch, net: Ints) -> Verdict:
     """Why the offer took no effect on carts where it had its turn and nothing shut it out.
 
     net: what each line still cost at its turn.
@@ -113,13 +113,17 @@ def verdict(offer: Offer, shop: Shop, batch: CartBatch, net: Ints) -> Verdict:
     judge.say("reward_not_in_cart", ~there)
     _over_and_short(judge, offer, batch, net, held)
     judge.say("nothing_in_scope", ~np.logical_or.reduce([_any_line(batch, scope) for scope in _earning(offer)]))
-    if all(isinstance(reward, DeliveryReward) for reward in offer.rewards()):
-        names = tuple(zone.name for zone in shop.zones)
-        served = [
-            one.in_zone(names, batch.zone_by_cart) for one in offer.rewards() if isinstance(one, DeliveryReward)
-        ]
-        judge.say("not_this_destination", ~np.logical_or.reduce(served))
     return Verdict(judge.reason, judge.short_by, judge.short_of)
+
+
+def delivers(offer: Offer, shop: Shop, batch: CartBatch) -> Bools:
+    """Whether each cart goes where an offer on delivery alone can lower the charge; true for any other offer."""
+    rewards = [one for one in offer.rewards() if isinstance(one, DeliveryReward)]
+    if offer.works_on_goods or not rewards:
+        return np.ones(batch.axes.carts, dtype=np.bool_)
+    names = tuple(zone.name for zone in shop.zones)
+    served: Bools = np.logical_or.reduce([one.in_zone(names, batch.zone_by_cart) for one in rewards])
+    return served
 
 
 def _any_line(batch: CartBatch, scope: Scope) -> Bools:

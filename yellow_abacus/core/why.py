@@ -14,7 +14,7 @@ from yellow_abacus.core.money import Bools, Ints
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.priced import Priced
 from yellow_abacus.core.pricing import Apply, price
-from yellow_abacus.core.reasons import NUMBER, Reason, Verdict, gates, verdict
+from yellow_abacus.core.reasons import NUMBER, Reason, Verdict, delivers, gates, verdict
 from yellow_abacus.core.shop import Shop
 from yellow_abacus.core.together import Together
 
@@ -56,7 +56,7 @@ def why(
             alone[beside] = price(shop, batch, some, apply, watched=True, available=available)
         met, number = alone[beside].met_by_line, beside.index(at)
         assert met is not None
-        judged = verdict(offer, shop, batch, met[number])
+        judged = verdict(offer, batch, met[number])
         reason = judged.reason
         reason[alone[beside].took_effect[number]] = NUMBER["shut_out"]
         for name, passes in reversed(_gates(offer, shop, batch, is_open[at], held[at])):
@@ -69,8 +69,12 @@ def why(
 
 def _gates(offer: Offer, shop: Shop, batch: CartBatch, is_open: Bools, held: Bools) -> list[tuple[Reason, Bools]]:
     """All that may keep an offer out, in the order reasons are told."""
-    closed: list[tuple[Reason, Bools]] = [("out_of_dates", is_open), ("no_code", held), *gates(offer, shop, batch)]
-    return sorted(closed, key=lambda gate: NUMBER[gate[0]])
+    closed: list[tuple[Reason, Bools]] = [
+        ("out_of_dates", is_open),
+        ("not_this_destination", delivers(offer, shop, batch)),
+        ("no_code", held),
+    ]
+    return sorted([*closed, *gates(offer, shop, batch)], key=lambda gate: NUMBER[gate[0]])
 
 
 def _shut_out_by(reason: Ints, priced: Priced, beside: Sequence[int]) -> Ints:

@@ -2,15 +2,14 @@
 import { useId, useRef, useState } from "react";
 
 import { ApiError, ask } from "../../api/client";
-import type { FieldProblem, Given } from "../../api/types";
+import type { FieldProblem, Given, Terms } from "../../api/types";
 import { count } from "../../pieces/figures";
 import { FileChoice } from "../../pieces/file-choice";
 import { Slip } from "../../pieces/slip";
 import { memorableCode, randomCode, randomCodes } from "./new-parts";
+import type { Token } from "./part";
 import { saveFile } from "./save-file";
 import { Choices, Faults, Word } from "./words";
-import type { Terms } from "../../api/types";
-import type { Token } from "./part";
 
 const MOST_CODES = 5000;
 
