@@ -1,13 +1,17 @@
 """A plan: offers in order, over a window of days."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
+from typing import TypeVar
 
 from yellow_abacus.core.offers import Offer, When
 from yellow_abacus.core.pricing import Apply
 
 Opened = tuple[tuple[int, Offer], ...]
 """Offers open on one day: the index of each in the plan, and the offer as it holds on that day."""
+
+Weight = TypeVar("Weight", int, float)
 
 
 @dataclass(frozen=True)
@@ -32,11 +36,16 @@ class Plan:
 
     def spans(self) -> list[tuple[Opened, int]]:
         """Each set of open offers and for how many days it is open."""
-        days: dict[tuple[tuple[int, When], ...], int] = {}
-        opened: dict[tuple[tuple[int, When], ...], Opened] = {}
-        for number in range(self.days):
-            now = self.opened_on(self.first_day + timedelta(days=number))
-            key = tuple((at, offer.when) for at, offer in now)
-            opened.setdefault(key, now)
-            days[key] = days.get(key, 0) + 1
-        return [(opened[key], count) for key, count in days.items()]
+        days = (self.first_day + timedelta(days=number) for number in range(self.days))
+        return merged((self.opened_on(day), 1) for day in days)
+
+
+def merged(weighed: Iterable[tuple[Opened, Weight]]) -> list[tuple[Opened, Weight]]:
+    """Sets of offers of one plan, those alike put together with their weights added."""
+    weights: dict[tuple[tuple[int, When], ...], Weight] = {}
+    sets: dict[tuple[tuple[int, When], ...], Opened] = {}
+    for opened, weight in weighed:
+        like = tuple((at, offer.when) for at, offer in opened)
+        sets.setdefault(like, opened)
+        weights[like] = weights[like] + weight if like in weights else weight
+    return [(sets[like], weight) for like, weight in weights.items()]

@@ -8,8 +8,7 @@ from collections.abc import Iterator
 from itertools import product
 
 from yellow_abacus.core.money import WHOLE_BP
-from yellow_abacus.core.offers import When
-from yellow_abacus.core.plan import Opened, Plan
+from yellow_abacus.core.plan import Opened, Plan, merged
 
 MOST_CODES = 8
 """Most different codes a plan may have open on one day."""
@@ -17,15 +16,11 @@ MOST_CODES = 8
 
 def available_sets(plan: Plan) -> list[tuple[Opened, float]]:
     """Each set of available offers and its share of the window's orders; the shares add up to 1."""
-    shares: dict[tuple[tuple[int, When], ...], float] = {}
-    sets: dict[tuple[tuple[int, When], ...], Opened] = {}
-    for opened, days in plan.spans():
-        for held, chance in held_codes(opened):
-            available = tuple(one for one in opened if (key := one[1].given.key) is None or key in held)
-            like = tuple((at, offer.when) for at, offer in available)
-            sets.setdefault(like, available)
-            shares[like] = shares.get(like, 0.0) + chance * days / plan.days
-    return [(sets[like], share) for like, share in shares.items()]
+    return merged(
+        (tuple(one for one in opened if (key := one[1].given.key) is None or key in held), chance * days / plan.days)
+        for opened, days in plan.spans()
+        for held, chance in held_codes(opened)
+    )
 
 
 def held_codes(opened: Opened) -> Iterator[tuple[frozenset[str], float]]:
