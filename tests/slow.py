@@ -3,9 +3,14 @@
 Every unit is an entry of its own, every division is a Fraction, nothing is an array. Used by tests only.
 """
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from datetime import date
 from fractions import Fraction
 from itertools import combinations
+
+from tests import slow_costs
+
+LIKELIEST = object()
 
 
 def half_away(x: Fraction) -> int:
@@ -33,17 +38,38 @@ class SlowGood:
     brand: str = ""
     tags: frozenset = frozenset()
     never_discounted: bool = False
+    steps: list[tuple[str, int, int]] = field(default_factory=list)  # group or "", from units, price
+    by_product: bool = False
+    volume: int = 0
+    longest: int = 0
+    tax_class: str = ""
+    return_bp: int = 0
+    commission_bp: int = 0
+    insured: bool = False
+    reduced_days: tuple[date | None, date | None] = (None, None)
 
 
 @dataclass
 class SlowShop:
+    """zones: options by zone; they, tariffs, classes, payments and surcharges in the shape they have in files."""
+
     goods: dict[str, SlowGood]
-    zones: dict[str, tuple[int, int | None, float]]  # charge, free from, cost
-    with_tax: bool
-    tax_bp: int
-    payment_bp: int
-    payment_fixed: float
-    picking: float
+    zones: dict[str, list[dict]]
+    with_tax: bool = True
+    classes: list[dict] = field(default_factory=lambda: [{"name": "Standard", "rate_bp": 0, "zones": []}])
+    delivery_class: str | None = None
+    payments: list[dict] = field(default_factory=list)
+    tariffs: list[dict] = field(default_factory=list)
+    surcharges: list[dict] = field(default_factory=list)
+    picking: float = 0
+    picking_unit: float = 0
+    packaging: float = 0
+    packaging_weight: int = 0
+    postage: float = 0
+    handling: float = 0
+    resale_bp: int = 0
+    commission_channels: tuple[str, ...] = ()
+    commission_returned: bool = True
     codes_per_order: int = 1
     self_applying: str = "any"
     codes_with_self_applying: bool = True
@@ -58,6 +84,7 @@ class SlowLine:
     quantity: int
     net: int = 0
     used: int = 0
+    group: str = ""
 
 
 @dataclass
@@ -67,6 +94,12 @@ class SlowPriced:
     total: int = 0
     goods_tax: int = 0
     delivery_tax: int = 0
+    surcharge: int = 0
+    surcharge_tax: int = 0
+    chosen: Fraction = Fraction(0)
+    chosen_tax: Fraction = Fraction(0)
+    carriage: Fraction = Fraction(0)
+    parcels: int = 1
     asked: int = 0
     goods_off: dict[int, int] = field(default_factory=dict)
     delivery_off: dict[int, int] = field(default_factory=dict)
@@ -87,24 +120,30 @@ class SlowPriced:
         )  # fmt: skip
 
 
+def on_day(shop: SlowShop, day: date) -> SlowShop:
+    """The shop with reduced prices only where they are in date."""
+    goods = {}
+    for sku, good in shop.goods.items():
+        first, last = good.reduced_days
+        holds = (first or day) <= day <= (last or day)
+        goods[sku] = good if holds else replace(good, reduced_price=None)
+    return replace(shop, goods=goods)
+
+
 def shown_price(good: SlowGood) -> int:
     return min((price for price in (good.list_price, good.reduced_price) if price is not None), default=0)
 
 
-def standing(good: SlowGood, paid: int) -> int:
-    prices = [paid if good.list_price is None else good.list_price]
-    if good.reduced_price is not None:
-        prices.append(good.reduced_price)
-    return min(prices)
-
-
-def make_lines(shop: SlowShop, units: list[tuple[str, int]]) -> list[SlowLine]:
+def make_lines(shop: SlowShop, units: list[tuple[str, int]], group: str = "") -> list[SlowLine]:
     """units: one (SKU, price paid) a unit."""
     counted: dict[tuple[int, str], int] = {}
     for sku, paid in units:
-        key = (-standing(shop.goods[sku], paid), sku)
+        key = (-slow_costs.standing_of(shop, sku, paid, units, group), sku)
         counted[key] = counted.get(key, 0) + 1
-    return [SlowLine(sku, -minus, quantity, -minus * quantity) for (minus, sku), quantity in sorted(counted.items())]
+    return [
+        SlowLine(sku, -minus, quantity, -minus * quantity, group=group)
+        for (minus, sku), quantity in sorted(counted.items())
+    ]
 
 
 def meant(shop: SlowShop, scope: dict, line: SlowLine) -> bool:
@@ -121,7 +160,7 @@ def meant(shop: SlowShop, scope: dict, line: SlowLine) -> bool:
 
     if named("except_"):
         return False
-    if scope.get("reduced") == "out" and good.reduced_price is not None and line.standing == good.reduced_price:
+    if scope.get("reduced") == "out" and slow_costs.is_reduced(shop, line):
         return False
     anything = not any(scope.get(kind) for kind in ("categories", "skus", "products", "brands", "tags"))
     return anything or named("")
@@ -381,21 +420,36 @@ def delivery_reward(reward: dict, charge: int) -> int:
     return min(charge, reward["amount"])
 
 
-def price_with(shop: SlowShop, cart: "SlowCart", offers: list[dict], order: list[int], guard=None) -> SlowPriced:
-    """order: the offers that walk, in turn. guard: asked before each turn whether the offer may, seeing the rest."""
-    result = SlowPriced(make_lines(shop, cart.units))
+def price_with(
+    shop: SlowShop, cart: "SlowCart", offers: list[dict], order: list[int], guard=None, option=LIKELIEST
+) -> SlowPriced:
+    """order: the offers that walk, in turn. guard: asked before each turn whether the offer may, seeing the rest.
+
+    option: of delivery; the likeliest one if it is not said.
+    """
+    option = slow_costs.likeliest(shop, cart) if option is LIKELIEST else option
+    result = SlowPriced(make_lines(shop, cart.units, cart.group))
     goods_turns(shop, offers, order, result, guard)
     lines = result.lines
     goods_sum = sum(line.net for line in lines) + result.asked
     worth = sum(line.standing * line.quantity for line in lines)
     value = goods_sum if shop.delivery_from == "net" else worth + result.asked
-    charge, free_from, _ = shop.zones[cart.zone]
-    result.charge = 0 if free_from is not None and value >= free_from else charge
-    delivery_turns(shop, cart, offers, order, result, guard)
-    rate = Fraction(shop.tax_bp, 10000)
-    tax = half_away((goods_sum + result.charge) * (rate / (1 + rate) if shop.with_tax else rate))
-    result.goods_tax, result.delivery_tax = shared(tax, [goods_sum, result.charge])
-    result.total = goods_sum + result.charge + (0 if shop.with_tax else tax)
+    sent = [(line.sku, line.standing) for line in lines for _ in range(line.quantity)]
+    sent += [
+        (sku, shown_price(shop.goods[sku]))
+        for gifts in result.put_in.values() for sku, units, _ in gifts for _ in range(units)
+    ]  # fmt: skip
+    load = slow_costs.Load(shop, sent)
+
+    def held(scope):
+        return [line for line in lines if scope and meant(shop, scope, line)]
+
+    result.charge = slow_costs.charged(shop, option, value, load, held)
+    result.carriage, result.parcels = slow_costs.carried(shop, option, load, held)
+    delivery_turns(shop, cart, offers, order, result, guard, option)
+    slow_costs.settle_tax(shop, cart, result, result.parcels)
+    tax = result.goods_tax + result.delivery_tax + result.surcharge_tax
+    result.total = goods_sum + result.charge + result.surcharge + (0 if shop.with_tax else tax)
     return result
 
 
@@ -417,7 +471,7 @@ def goods_turns(shop: SlowShop, offers: list[dict], order: list[int], result: Sl
 
 
 def delivery_turns(
-    shop: SlowShop, cart: "SlowCart", offers: list[dict], order: list[int], result: SlowPriced, guard
+    shop: SlowShop, cart: "SlowCart", offers: list[dict], order: list[int], result: SlowPriced, guard, option
 ) -> None:
     weight = sum(shop.goods[line.sku].weight * line.quantity for line in result.lines)
     weight += sum(shop.goods[sku].weight * units for gifts in result.put_in.values() for sku, units, _ in gifts)
@@ -436,19 +490,28 @@ def delivery_turns(
             if result.earned[at] != number + 1:
                 continue
             for reward_at, reward in enumerate(gives):
-                off = off_charge(reward, cart.zone, weight, result, at, (number, reward_at), offer, capped)
+                off = off_charge(reward, cart.zone, option, weight, result, at, (number, reward_at), offer, capped)
                 capped += 0 if reward["kind"].startswith("delivery") else off
                 result.delivery_off[at] = result.delivery_off.get(at, 0) + off
                 result.charge -= off
 
 
 def off_charge(
-    reward: dict, zone: str, weight: int, result: SlowPriced, at: int, key: tuple, offer: dict, capped: int
+    reward: dict,
+    zone: str,
+    option: dict | None,
+    weight: int,
+    result: SlowPriced,
+    at: int,
+    key: tuple,
+    offer: dict,
+    capped: int,
 ) -> int:
     charge = result.charge
     if reward["kind"].startswith("delivery"):
         light = reward["below_weight"] is None or weight < reward["below_weight"]
         served = not reward["zones"] or zone in reward["zones"]
+        served = served and (not reward["options"] or (option is not None and option["name"] in reward["options"]))
         return charge - delivery_reward(reward, charge) if light and served else 0
     base = result.bases.get(at, {}).get(key, 0)
     if reward["kind"] != "percent_off" or not reward["with_delivery"] or base == 0:
@@ -475,6 +538,9 @@ class SlowCart:
     minute: int = 0
     before: int | None = None
     group: str = ""
+    channel: str = ""
+    payment: str = ""
+    option: str = ""
 
 
 def takes_part(offer: dict, cart: SlowCart) -> bool:
@@ -495,7 +561,8 @@ def takes_part(offer: dict, cart: SlowCart) -> bool:
         return False
     if (who["groups"] and cart.group not in who["groups"]) or cart.group in who["except_groups"]:
         return False
-    return cart.zone not in where["except_zones"]
+    paid_so = not where.get("payments") or cart.payment in where["payments"]
+    return paid_so and cart.zone not in where.get("except_zones", ())
 
 
 def conflict(shop: SlowShop, offers: list[dict], a: int, b: int) -> bool:
@@ -518,8 +585,11 @@ def goes(shop: SlowShop, offers: list[dict], some: tuple[int, ...]) -> bool:
     )
 
 
-def price(shop: SlowShop, cart: SlowCart, offers: list[dict], apply: str = "best", there=None) -> SlowPriced:
-    """there: indices of the offers that are available, None for all."""
+def price(
+    shop: SlowShop, cart: SlowCart, offers: list[dict], apply: str = "best", there=None, option=LIKELIEST
+) -> SlowPriced:
+    """there: indices of the offers that are available, None for all. option: of delivery."""
+    option = slow_costs.likeliest(shop, cart) if option is LIKELIEST else option
     here = [at for at in (range(len(offers)) if there is None else there) if takes_part(offers[at], cart)]
 
     def free(at: int, seen: SlowPriced) -> bool:
@@ -532,7 +602,7 @@ def price(shop: SlowShop, cart: SlowCart, offers: list[dict], apply: str = "best
         return not code or len(codes) < shop.codes_per_order
 
     if apply == "first":
-        return price_with(shop, cart, offers, here, free)
+        return price_with(shop, cart, offers, here, free, option)
 
     def yields(at: int) -> bool:
         to = offers[at]["yields_to"]
@@ -545,31 +615,14 @@ def price(shop: SlowShop, cart: SlowCart, offers: list[dict], apply: str = "best
     largest = [some for some in sound if not any(set(some) < set(other) for other in sound)]
 
     def rank(some: tuple[int, ...]):
-        priced = price_with(shop, cart, offers, list(some))
+        priced = price_with(shop, cart, offers, list(some), option=option)
         works = priced.effective()
         return priced.total - priced.saved(shop), [0 if at in works else 1 for at in range(len(offers))], some
 
     kept = list(min(largest, key=rank))
-    priced = price_with(shop, cart, offers, kept)
+    priced = price_with(shop, cart, offers, kept, option=option)
     for at in here:
         if yields(at) and free(at, priced):
             kept.append(at)
-            priced = price_with(shop, cart, offers, kept)
+            priced = price_with(shop, cart, offers, kept, option=option)
     return priced
-
-
-def ledger(shop: SlowShop, priced: SlowPriced, zone: str) -> dict[str, float]:
-    goods = sum(line.net for line in priced.lines) + priced.asked
-    costs = [(shop.goods[line.sku].unit_cost or 0) * line.quantity for line in priced.lines]
-    paying = priced.total * shop.payment_bp / 10000 + shop.payment_fixed if priced.total > 0 else 0
-    return {
-        "goods": goods - (priced.goods_tax if shop.with_tax else 0),
-        "delivery_charged": priced.charge - (priced.delivery_tax if shop.with_tax else 0),
-        "goods_cost": -sum(costs),
-        "put_in_cost": -sum(
-            (shop.goods[sku].unit_cost or 0) * units for gifts in priced.put_in.values() for sku, units, _ in gifts
-        ),
-        "delivery_cost": -shop.zones[zone][2],
-        "picking": -shop.picking,
-        "payment": -paying,
-    }

@@ -94,9 +94,9 @@ def test_the_rejected_rows_as_csv_are_harmless_and_complete(shop):
     [
         (b"A,Pot again,1,1", "SKU", "already in row 2"),
         (b"C,Pot,-1,1", "List price", "below 0"),
-        (b"C,Pot,1,abc", "Unit cost", "not a number"),
+        (b"C,Pot,1,abc", "Purchase cost", "not a number"),
         (b"C,Pot,1.005,1", "List price", "more than 2 decimals"),
-        (b"C,Pot,1,1.00005", "Unit cost", "more than 4 decimals"),
+        (b"C,Pot,1,1.00005", "Purchase cost", "more than 4 decimals"),
         (b"C,Pot,99999999999,1", "List price", "larger than any price"),
     ],
 )
@@ -113,7 +113,7 @@ def test_semicolons_and_decimal_commas_come_in_right(empty_shop):
         from yellow_abacus.store.goods import all_goods
 
         (good,) = all_goods(session)
-    assert (good.product, good.list_price, good.unit_cost) == ("Kübel", 123450, 9999.99)
+    assert (good.product, good.list_price, good.purchase_cost) == ("Kübel", 123450, 9999.99)
 
 
 def test_a_file_without_the_needed_columns_says_which(shop):

@@ -90,9 +90,13 @@ GIFT = {"kind": "put_in", "skus": ["B", "C"], "shares_bp": [7500, 2500]}
 def priced(run, tmp_path):
     """Prices one cart of the small shop, with parts of it or of the file changed."""
     run("import", "goods", file(tmp_path, "goods.csv", "sku,price,cost\nA,10.00,4\nB,3.00,1\nC,2.00,1\n"))
-    settings = {"name": "x", "currency": "EUR", "prices_with_tax": True, "tax_bp": 0}
-    settings |= {"payment_bp": 0, "payment_fixed": 0, "picking_per_order": 0}
-    zones = [{"name": "Home", "charge": 500}, {"name": "Away", "charge": 900}]
+    settings = {"name": "x", "currency": "EUR", "prices_with_tax": True}
+    settings["tax_classes"] = [{"name": "None", "rate_bp": 0}]
+    settings |= {"picking_per_order": 0}
+    zones = [
+        {"name": name, "options": [{"name": "Post", "charge": {"kind": "flat", "amount": amount}}]}
+        for name, amount in (("Home", 500), ("Away", 900))
+    ]
     run("import", "shop", file(tmp_path, "shop.json", json.dumps({"settings": settings, "zones": zones})))
 
     def call(cart: dict, *offers: dict, **rest):

@@ -1,6 +1,7 @@
 """Generated shops, carts and offers, for the core and for the slow pricer at once."""
 
 from dataclasses import dataclass, replace
+from datetime import date
 from typing import Any
 
 import numpy as np
@@ -9,10 +10,16 @@ from pydantic import TypeAdapter
 
 from tests import slow
 from yellow_abacus.core.carts import CartBatch, make_batch
+from yellow_abacus.core.delivery import Option, Zone
 from yellow_abacus.core.facts import UNKNOWN, labels, nothing_known
 from yellow_abacus.core.goods import NO_PRICE, Goods
 from yellow_abacus.core.offers import Offer, Terms, named
-from yellow_abacus.core.shop import Settings, Shop, Zone
+from yellow_abacus.core.payments import PaymentMethod
+from yellow_abacus.core.price_list import PriceStep, price_list
+from yellow_abacus.core.shop import Settings, Shop
+from yellow_abacus.core.surcharges import Surcharge
+from yellow_abacus.core.tariffs import Tariff
+from yellow_abacus.core.tax import TaxClass, Taxes
 
 CATEGORIES = ("pots", "seeds", "tools")
 BRANDS = ("Mossy", "Oto")
@@ -21,6 +28,13 @@ ZONES = ("far", "home")
 SKUS = [f"SKU-{at}" for at in range(5)]
 MOST_OFFERS = 6
 TERMS = TypeAdapter(Terms)
+SHAPES = {
+    "options": TypeAdapter(tuple[Option, ...]),
+    "classes": TypeAdapter(tuple[TaxClass, ...]),
+    "tariffs": TypeAdapter(tuple[Tariff, ...]),
+    "payments": TypeAdapter(tuple[PaymentMethod, ...]),
+    "surcharge": TypeAdapter(Surcharge),
+}
 
 
 @dataclass
@@ -108,10 +122,15 @@ put_in = kind(
     amount=st.sampled_from([0, 0, 50, 400]),
 )
 light = st.one_of(st.none(), st.none(), st.integers(1, 3000))
+where_to = {
+    "zones": some_zones,
+    "below_weight": light,
+    "options": st.sampled_from([[], [], ["Post"], ["Courier"]]),
+}
 delivery_rewards = st.one_of(
-    kind("delivery_percent_off", percent_bp=rates, zones=some_zones, below_weight=light),
-    kind("delivery_amount_off", amount=amounts, zones=some_zones, below_weight=light),
-    kind("delivery_lowered_to", amount=st.integers(0, 500), zones=some_zones, below_weight=light),
+    kind("delivery_percent_off", percent_bp=rates, **where_to),
+    kind("delivery_amount_off", amount=amounts, **where_to),
+    kind("delivery_lowered_to", amount=st.integers(0, 500), **where_to),
 )
 sizes = {"spend": st.integers(1, 6000), "units": st.integers(1, 9), "weight": st.integers(1, 3000)}
 conditions = st.one_of(
@@ -210,7 +229,7 @@ def slow_offers(draw: st.DrawFn) -> dict:
         "yields_to": draw(others),
         "when": draw(st.one_of(st.just(PLAIN["when"]), st.just(PLAIN["when"]), some_whens)),
         "who": draw(st.one_of(st.just(PLAIN["who"]), st.just(PLAIN["who"]), some_whos)),
-        "where": draw(st.sampled_from([{"except_zones": []}, {"except_zones": []}, {"except_zones": ["far"]}])),
+        "where": draw(st.sampled_from([{}, {}, {}, {"except_zones": ["far"]}, {"payments": ["card"]}])),
     }
 
 
@@ -225,20 +244,137 @@ goods = st.builds(
     brand=st.sampled_from(["", *BRANDS]),
     tags=st.frozensets(st.sampled_from(TAGS)),
     never_discounted=st.sampled_from([False, False, False, True]),
+    steps=st.lists(
+        st.tuples(st.sampled_from(["", "", "trade", "club"]), st.sampled_from([1, 2, 3, 6]), prices),
+        max_size=3,
+        unique_by=lambda step: step[:2],
+    ),
+    by_product=st.booleans(),
+    volume=st.integers(0, 60_000),
+    longest=st.integers(0, 900),
+    tax_class=st.sampled_from(["", "Standard", "Reduced", "None"]),
+    return_bp=st.sampled_from([0, 0, 400, 10_000]),
+    commission_bp=st.sampled_from([0, 0, 1200]),
+    insured=st.booleans(),
 )
+tax_rates = st.sampled_from([0, 700, 1900, 2100, 2550])
+classes = st.builds(
+    lambda rates: [
+        {"name": name, "rate_bp": rate, "zones": [{"zone": "far", "rate_bp": away}]}
+        for name, (rate, away) in zip(("Standard", "Reduced", "None"), rates, strict=True)
+    ],
+    st.lists(st.tuples(tax_rates, tax_rates), min_size=3, max_size=3),
+)
+heaviest = st.one_of(st.none(), st.integers(200, 4000))
+refused = st.sampled_from([{}, {}, {}, {"categories": ["pots"]}, {"tags": ["heavy"]}])
+limits_of_parcels = st.fixed_dictionaries(
+    {"heaviest": heaviest, "longest": st.one_of(st.none(), st.integers(300, 900)), "refuses": refused}
+)
+TARIFFS = ("Letter", "Parcel", "Fragile")
+costs_of_parcels = st.integers(100, 2000)
+weight_steps = st.lists(
+    st.tuples(st.integers(1, 6000), costs_of_parcels), max_size=3, unique_by=lambda step: step[0]
+).map(lambda found: [{"upto": upto, "amount": amount} for upto, amount in sorted(found)])
+ONE_PRICE = [{"upto": None, "amount": 500}]
+tariffs = st.fixed_dictionaries(
+    {
+        "steps": weight_steps,
+        "per_kilogram": st.one_of(st.none(), st.integers(0, 300)),
+        "divisor": st.sampled_from([None, 4000, 5000]),
+        "fuel_bp": st.sampled_from([0, 850]),
+        "insurance_bp": st.sampled_from([0, 120]),
+        "carries": limits_of_parcels,
+    }
+).map(lambda told: told if told["steps"] or told["per_kilogram"] is not None else told | {"steps": ONE_PRICE})
+charges = st.one_of(
+    kind("flat", amount=st.integers(0, 900)),
+    kind(
+        "by_value",
+        amount=st.integers(0, 900),
+        steps=st.lists(
+            st.tuples(st.integers(1, 6000), st.integers(0, 900)), max_size=2, unique_by=lambda step: step[0]
+        ).map(lambda found: [{"value": value, "amount": amount} for value, amount in sorted(found)]),
+    ),
+    kind(
+        "by_weight",
+        steps=weight_steps.filter(bool),
+        per_kilogram=st.integers(0, 300),
+    ),
+    kind("cost_plus", markup_bp=st.sampled_from([0, 1500]), amount=st.integers(0, 200)),
+)
+options = st.fixed_dictionaries(
+    {
+        "charge": charges,
+        "free_from": st.one_of(st.none(), amounts),
+        "share_bp": st.sampled_from([0, 2500, 6000]),
+        "carries": limits_of_parcels,
+        "tariffs": st.lists(st.sampled_from(TARIFFS), max_size=3, unique=True),
+        "preferred": st.lists(
+            st.fixed_dictionaries(
+                {
+                    "of": st.sampled_from([{"categories": ["pots"]}, {"tags": ["new"]}]),
+                    "tariff": st.sampled_from(TARIFFS),
+                }
+            ),
+            max_size=1,
+        ),
+    }
+)
+surcharges = st.fixed_dictionaries(
+    {
+        "asks": st.one_of(
+            kind(
+                "amount",
+                amount=st.integers(0, 400),
+                counted=st.sampled_from(["order", "parcel", "unit", "kilogram", "line"]),
+            ),
+            kind("part_of_goods", rate_bp=st.sampled_from([150, 1000])),
+        ),
+        "of": st.sampled_from([{}, {"categories": ["pots"]}, {"tags": ["new"]}]),
+        "chosen_bp": st.one_of(st.none(), st.integers(0, 10_000)),
+        "conditions": st.lists(conditions, max_size=1),
+        "repeat": st.just("once"),
+        "groups": st.sampled_from([[], [], ["trade"]]),
+        "except_zones": st.sampled_from([[], [], ["far"]]),
+        "tax_class": st.sampled_from([None, None, "Reduced"]),
+    }
+)
+
+
+def named_in_turn(names: tuple[str, ...], strategy: st.SearchStrategy[dict], least: int = 0):
+    """Some of `names`, each with what the strategy makes."""
+    return st.lists(strategy, min_size=least, max_size=len(names)).map(
+        lambda found: [{"name": name} | one for name, one in zip(names, found, strict=False)]
+    )
+
+
 shops = st.builds(
     slow.SlowShop,
     goods=st.lists(goods, min_size=5, max_size=5).map(
         lambda found: {f"SKU-{at}": good for at, good in enumerate(found)}
     ),
-    zones=st.fixed_dictionaries(
-        {zone: st.tuples(st.integers(0, 900), st.one_of(st.none(), amounts), st.floats(0, 900)) for zone in ZONES}
-    ),
+    zones=st.fixed_dictionaries({zone: named_in_turn(("Post", "Courier"), options) for zone in ZONES}),
     with_tax=st.booleans(),
-    tax_bp=st.sampled_from([0, 700, 1900, 2100, 2550]),
-    payment_bp=st.integers(0, 400),
-    payment_fixed=st.floats(0, 50),
+    classes=classes,
+    delivery_class=st.sampled_from([None, None, "Reduced"]),
+    payments=named_in_turn(
+        ("card", "invoice"),
+        st.fixed_dictionaries(
+            {"cost_bp": st.integers(0, 400), "fixed": st.floats(0, 50), "share_bp": st.integers(1, 9000)}
+        ),
+        least=1,
+    ),
+    tariffs=named_in_turn(TARIFFS, tariffs),
+    surcharges=named_in_turn(("Gift wrap", "Small order"), surcharges),
     picking=st.floats(0, 300),
+    picking_unit=st.floats(0, 30),
+    packaging=st.floats(0, 60),
+    packaging_weight=st.sampled_from([0, 150]),
+    postage=st.floats(0, 700),
+    handling=st.floats(0, 300),
+    resale_bp=st.sampled_from([0, 6000]),
+    commission_channels=st.sampled_from([(), ("market",)]),
+    commission_returned=st.booleans(),
     codes_per_order=st.integers(1, 2),
     self_applying=st.sampled_from(["any", "any", "one"]),
     codes_with_self_applying=st.sampled_from([True, True, False]),
@@ -276,6 +412,32 @@ def make_offer(told: dict, at: int) -> Offer:
     return named(terms, f"offer-{at}")
 
 
+def make_surcharge(told: dict) -> Surcharge:
+    """The surcharge as the core takes it, by way of the shape it has in files."""
+    own = {name: told[name] for name in ("name", "asks", "of", "chosen_bp", "tax_class")}
+    return SHAPES["surcharge"].validate_python(
+        own
+        | {"earned": {"conditions": told["conditions"], "repeat": told["repeat"]}}
+        | {"who": {"groups": told["groups"]}, "where": {"except_zones": told["except_zones"]}}
+    )
+
+
+def simple_zone(charge: int, free_from: int | None = None, cost: float = 0) -> tuple[list[dict], list[dict]]:
+    """A zone's one option with a flat charge, and the tariff behind it, in the shape they have in files."""
+    name = f"flat {cost}"
+    option = {"name": "Post", "charge": {"kind": "flat", "amount": charge}, "free_from": free_from, "tariffs": [name]}
+    option |= {"share_bp": 10_000, "carries": {}, "preferred": []}
+    tariff = {"name": name, "steps": [{"upto": None, "amount": cost}], "fuel_bp": 0, "insurance_bp": 0, "carries": {}}
+    return [option], [tariff]
+
+
+def plain_shop(goods: dict[str, slow.SlowGood], **zones: tuple) -> slow.SlowShop:
+    """A shop without tax or fees, whose zones have one flat charge each: (charge, free from, cost)."""
+    told = {name: simple_zone(*zone) for name, zone in zones.items()}
+    tariffs = {tariff["name"]: tariff for _, found in told.values() for tariff in found}
+    return slow.SlowShop(goods, {name: found for name, (found, _) in told.items()}, tariffs=list(tariffs.values()))
+
+
 def make_world(slow_shop: slow.SlowShop, carts: list[slow.SlowCart], offers: list[dict]) -> World:
     skus = tuple(sorted(slow_shop.goods))
     found = [slow_shop.goods[sku] for sku in skus]
@@ -292,6 +454,19 @@ def make_world(slow_shop: slow.SlowShop, carts: list[slow.SlowCart], offers: lis
         unit_cost=np.array([np.nan if good.unit_cost is None else good.unit_cost for good in found]),
         weight=np.array([float(good.weight) for good in found]),
         stock=np.full(len(found), np.nan),
+        prices=price_list(
+            skus,
+            [PriceStep(sku, n, p, of) for sku, good in zip(skus, found, strict=True) for of, n, p in good.steps],
+            np.array([good.by_product and bool(good.product) for good in found]),
+        ),
+        reduced_first=np.array([(good.reduced_days[0] or date.min).toordinal() for good in found]),
+        reduced_last=np.array([(good.reduced_days[1] or date.max).toordinal() for good in found]),
+        tax_classes=tuple(good.tax_class for good in found),
+        volume=np.array([float(good.volume) for good in found]),
+        longest=np.array([float(good.longest) for good in found]),
+        return_rate=np.array([good.return_bp / 10_000 for good in found]),
+        commission_bp=np.array([float(good.commission_bp) for good in found]),
+        insured=np.array([good.insured for good in found]),
         brands=tuple(good.brand for good in found),
         tags=tuple(tuple(good.tags) for good in found),
         never_discounted=frozenset(sku for sku, good in zip(skus, found, strict=True) if good.never_discounted),
@@ -299,18 +474,29 @@ def make_world(slow_shop: slow.SlowShop, carts: list[slow.SlowCart], offers: lis
         in_category=np.array([[name in good.categories for good in found] for name in CATEGORIES]),
     )
     settings = Settings(
-        prices_with_tax=slow_shop.with_tax,
-        tax_bp=slow_shop.tax_bp,
-        payment_bp=slow_shop.payment_bp,
-        payment_fixed=slow_shop.payment_fixed,
         picking_per_order=slow_shop.picking,
+        picking_per_unit=slow_shop.picking_unit,
+        packaging_cost=slow_shop.packaging,
+        packaging_weight=slow_shop.packaging_weight,
+        return_postage=slow_shop.postage,
+        return_handling=slow_shop.handling,
+        resale_bp=slow_shop.resale_bp,
+        commission_channels=slow_shop.commission_channels,
+        commission_returned=slow_shop.commission_returned,
         codes_per_order=slow_shop.codes_per_order,
         self_applying=slow_shop.self_applying,
         codes_with_self_applying=slow_shop.codes_with_self_applying,
         percent_of=slow_shop.percent_of,
         delivery_from=slow_shop.delivery_from,
     )
-    zones = tuple(Zone(name, *slow_shop.zones[name]) for name in ZONES)
+    shop = Shop(
+        settings,
+        tuple(Zone(name, SHAPES["options"].validate_python(slow_shop.zones[name])) for name in ZONES),
+        Taxes(SHAPES["classes"].validate_python(slow_shop.classes), slow_shop.with_tax, slow_shop.delivery_class),
+        SHAPES["tariffs"].validate_python(slow_shop.tariffs),
+        SHAPES["payments"].validate_python(slow_shop.payments),
+        tuple(make_surcharge(told) for told in slow_shop.surcharges),
+    )
     raw = [(at, skus.index(sku), 1, paid) for at, cart in enumerate(carts) for sku, paid in cart.units]
     columns = np.array(raw, dtype=np.int64).reshape(-1, 4).T
     zone_by_cart = np.array([ZONES.index(cart.zone) for cart in carts], dtype=np.int64)
@@ -322,10 +508,13 @@ def make_world(slow_shop: slow.SlowShop, carts: list[slow.SlowCart], offers: lis
             [UNKNOWN if cart.before is None else cart.before for cart in carts], dtype=np.int64
         ),
         group=labels([cart.group for cart in carts]),
+        channel=labels([cart.channel for cart in carts]),
+        payment=labels([cart.payment for cart in carts]),
+        option=labels([cart.option for cart in carts]),
     )
     batch = make_batch(goods, zone_by_cart, *columns, facts)
     made = tuple(make_offer(told, at) for at, told in enumerate(offers))
-    return World(Shop(settings, zones), batch, made, slow_shop, carts, offers)
+    return World(shop, batch, made, slow_shop, carts, offers)
 
 
 lines = st.tuples(st.sampled_from(SKUS), st.integers(1, 7), st.integers(0, 900))
@@ -337,6 +526,9 @@ carts = st.builds(
     minute=st.one_of(st.integers(0, 1439), st.sampled_from([119, 120, 600, 1200, 1320])),
     before=st.sampled_from([None, 0, 1, 2, 9]),
     group=st.sampled_from(["", "", "trade"]),
+    channel=st.sampled_from(["", "web", "market"]),
+    payment=st.sampled_from(["", "card", "Invoice", "barter"]),
+    option=st.sampled_from(["", "", "Post", "courier", "pigeon"]),
 )
 
 

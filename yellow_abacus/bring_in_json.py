@@ -4,14 +4,14 @@ from typing import Any
 
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.files.plan_json import PlanDoc, PlansFile
-from yellow_abacus.files.shop_json import SettingsDoc, ShopFileDoc
+from yellow_abacus.files.shop_json import SettingsDoc, ShopFileDoc, terms_of
 from yellow_abacus.store.plans import add_plan, plan_named, save_plan
-from yellow_abacus.store.settings import save_settings, save_zones
+from yellow_abacus.store.settings import save_settings, save_surcharges, save_tariffs, save_zones, settle
 from yellow_abacus.store.shop_file import ShopFile
 
 
 def settings_values(doc: SettingsDoc) -> dict[str, Any]:
-    return doc.model_dump() | {"minor_digits": doc.minor_digits}
+    return doc.model_dump(mode="json") | {"minor_digits": doc.minor_digits}
 
 
 def plan_values(doc: PlanDoc) -> dict[str, Any]:
@@ -22,7 +22,10 @@ def bring_in_shop(shop_file: ShopFile, doc: ShopFileDoc) -> None:
     """Raises SettingsError."""
     with shop_file.changing("Bring in shop settings") as session:
         save_settings(session, settings_values(doc.settings))
-        save_zones(session, [zone.model_dump() for zone in doc.zones])
+        save_tariffs(session, [terms_of(tariff) for tariff in doc.tariffs])
+        save_zones(session, [zone.plain() for zone in doc.zones])
+        save_surcharges(session, [terms_of(surcharge) for surcharge in doc.surcharges])
+        settle(session)
 
 
 def bring_in_plans(shop_file: ShopFile, room: CountingRoom, doc: PlansFile) -> None:

@@ -22,10 +22,13 @@ from yellow_abacus.files.plan_json import PlanDoc, PlansFile
 from yellow_abacus.files.rejected import rejected_csv
 from yellow_abacus.files.shop_json import ShopFileDoc
 from yellow_abacus.files.tables import UnreadableFileError, refuse_size
+from yellow_abacus.files.tables_out import Contents, Out, as_file, shop_table, template
 from yellow_abacus.files.words import money
 from yellow_abacus.ringing_up import ALWAYS, UnsoundCartsError, ring_up
+from yellow_abacus.store.goods import all_goods
+from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.plans import all_plans, plan_named
-from yellow_abacus.store.settings import SettingsError
+from yellow_abacus.store.settings import SettingsError, shop_row
 from yellow_abacus.store.shop_file import NotAShopFileError, ShopFile
 
 DEFAULT_SHOP = Path("shop/shop.sqlite")
@@ -60,7 +63,7 @@ def import_() -> None:
 
 
 def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
-    @import_.command(kind, help=f"Bring in {what} from a CSV file: all of it, or nothing.")
+    @import_.command(kind, help=f"Bring in {what} from a CSV or XLSX file: all of it, or nothing.")
     @file_argument
     @shop_option
     @click.option("--good-rows-only", is_flag=True, help="Leave the rejected rows out and bring in the rest.")
@@ -74,7 +77,7 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
             if checked.rejected and rejected:
                 rejected.write_text(rejected_csv(checked.table, checked.rejected), encoding="utf-8")
             saved = bring_in.save(shop, checked, good_rows_only=good_rows_only, progress=_progress("Saving"))
-        except UnreadableFileError as error:
+        except (UnreadableFileError, SettingsError) as error:
             _fail(f"{file}: {error}")
         except bring_in.RejectedRowsError as error:
             for one in error.rejected[:SHOWN_REJECTIONS]:
@@ -89,6 +92,9 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
 
 _csv_command("goods", "products and what they cost")
 _csv_command("orders", "orders")
+_csv_command("tariffs", "carriers' tariffs")
+_csv_command("charges", "delivery options and what they charge")
+_csv_command("surcharges", "surcharges")
 
 
 @import_.command("shop")
@@ -100,7 +106,7 @@ def import_shop(file: Path, shop_path: Path) -> None:
     try:
         bring_in_shop(_open(shop_path), doc)
     except SettingsError as error:
-        _fail(f"{file}: {error.field}: {error.message} {error.mend}")
+        _fail(f"{file}: {error}")
     click.echo(f"{doc.settings.name}: settings and {len(doc.zones)} zones.")
 
 
@@ -171,11 +177,13 @@ def price_carts(shop_path: Path, name: str | None, file: Path, as_json: bool) ->
 @shop_option
 @click.option("--host", default="127.0.0.1", show_default=True)
 @click.option("--port", default=8410, show_default=True)
-@click.option("--demo", is_flag=True, help="Fill the shop with the demo shop if it is empty.")
+@click.option("--demo", is_flag=True, help="Fill the shop with the demo shop if it is empty; start made-up carriers.")
+@click.option("--carriers", "address", help="Address of the carriers' quote service.")
 @click.option("--dev", is_flag=True, help="Restart when the code changes.")
-def serve(shop_path: Path, host: str, port: int, demo: bool, dev: bool) -> None:
+def serve(shop_path: Path, host: str, port: int, demo: bool, address: str | None, dev: bool) -> None:
     """Serve the shop to a browser."""
-    from yellow_abacus.web.serving import run_server, run_server_reloading
+    from yellow_abacus.carrier_tariffs import Carriers
+    from yellow_abacus.web.serving import carriers_beside, run_server, run_server_reloading
 
     if dev:
         run_server_reloading(shop_path, host, port, demo)
@@ -183,7 +191,41 @@ def serve(shop_path: Path, host: str, port: int, demo: bool, dev: bool) -> None:
     shop = _open(shop_path)
     if demo:
         fill_with_demo_shop(shop)
-    run_server(shop, host, port)
+    if demo and address is None:
+        with carriers_beside() as carriers:
+            run_server(shop, host, port, carriers)
+    else:
+        run_server(shop, host, port, Carriers(address) if address else None)
+
+
+@main.command()
+@click.option("--host", default="127.0.0.1", show_default=True)
+@click.option("--port", default=8411, show_default=True)
+@click.option("--slow", type=float, default=0.0, help="Seconds before every answer.")
+@click.option("--failing", type=int, default=0, help="How many requests get an error; -1 for all.")
+def carriers(host: str, port: int, slow: float, failing: int) -> None:
+    """Run the stand-in quote service of two made-up carriers."""
+    from yellow_abacus.standins.carriers import Mood
+    from yellow_abacus.web.serving import run_carriers
+
+    run_carriers(host, port, Mood(slow, failing))
+
+
+@main.command("export")
+@click.argument("kind", type=click.Choice(["goods", "tariffs", "charges", "surcharges"]))
+@click.argument("out", type=click.Path(dir_okay=False, path_type=Path))
+@shop_option
+@click.option("--template", "as_template", is_flag=True, help="Write a template to fill in instead.")
+def export(kind: Out, out: Path, shop_path: Path, as_template: bool) -> None:
+    """Write all the shop has of one kind to a CSV or XLSX file, by its ending; it reads back just so."""
+    ending = out.suffix.lower().lstrip(".")
+    if ending not in ("csv", "xlsx"):
+        _fail(f"{out}: name a file that ends in .csv or .xlsx.")
+    with _open_existing(shop_path).reading() as session:
+        has = Contents(all_goods(session), load_shop(session), shop_row(session).minor_digits)
+    table = template(kind, has.digits) if as_template else shop_table(kind, has)
+    out.write_bytes(as_file(table, "csv" if ending == "csv" else "xlsx"))
+    click.echo(f"{out}: {len(table[1])} rows.")
 
 
 @main.command("describe-api")
@@ -244,8 +286,8 @@ def _show_matching(checked: bring_in.Checked) -> None:
     if checked.missing:
         names = ", ".join(field.label for field in checked.missing)
         _fail(f"No column was found for: {names}. The file's columns: {', '.join(checked.table.header)}.")
-    labels = {field.key: field.label for field in bring_in.FIELDS[checked.kind]}
-    matched = (f"{checked.table.header[at]} → {labels[key]}" for key, at in checked.columns.items())
+    labels = {field.key: field.label for field in bring_in.KINDS[checked.kind].fields}
+    matched = (f"{checked.table.header[at]} → {labels[key]}" for key, some in checked.columns.items() for at in some)
     click.echo("; ".join(matched), err=True)
 
 

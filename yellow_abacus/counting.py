@@ -3,8 +3,6 @@
 from dataclasses import dataclass
 from threading import Lock
 
-from sqlalchemy.orm import Session
-
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.forecast import Forecaster
 from yellow_abacus.core.problem import Problem
@@ -14,7 +12,6 @@ from yellow_abacus.files.forecast_json import ForecastDoc, forecast_doc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc, reach_doc
 from yellow_abacus.store.loading import LoadedShop, load
-from yellow_abacus.store.settings import zone_rows
 from yellow_abacus.store.shop_file import ShopFile
 
 
@@ -75,7 +72,7 @@ class CountingRoom:
         at.check(doc)
         offers = [(number, offer) for number, offer in enumerate(doc.offers, start=1) if offer.in_plan]
         return reach_doc(
-            reach(at.loaded.shop, at.loaded.batch, at.loaded.counted_days, doc.plan()),
+            reach(at.forecaster, doc.plan()),
             [offer.id for _, offer in offers],
             [offer.name or f"offer {number}" for number, offer in offers],
             at.loaded.currency,
@@ -99,25 +96,39 @@ class CountingRoom:
                 with self.shop_file.reading() as session:
                     loaded = load(session)
                     forecaster = Forecaster(loaded.shop, loaded.batch, loaded.counted_days)
-                    self._held = Counted(loaded, forecaster, caveats(session, forecaster))
+                    self._held = Counted(loaded, forecaster, caveats(forecaster))
             held = self._held
         if orders_needed and held.loaded.batch.axes.carts == 0:
             raise NothingToCountError("There are no orders to forecast from. Bring some in at Carts.")
         return held
 
 
-def caveats(session: Session, forecaster: Forecaster) -> list[str]:
+def caveats(forecaster: Forecaster) -> list[str]:
     """The missing figures a forecast leans on, in words."""
-    told = []
+    shop, batch = forecaster.shop, forecaster.batch
+    delivery, told = shop.delivery, []
     if missing := forecaster.missing_costs:
-        one = missing == 1
+        told.append(f"{_skus(missing)} no unit cost and {_count(missing)} as costing nothing.")
+    if any(tariff.billed_by_weight for tariff in shop.tariffs) and (missing := forecaster.missing_weights):
+        told.append(f"{_skus(missing)} no weight and {_count(missing)} as weighing nothing.")
+    bare = [zone.name for zone in shop.zones if not zone.options]
+    if bare:
         told.append(
-            f"{missing} SKU{'' if one else 's'} that {'was' if one else 'were'} ordered {'has' if one else 'have'} "
-            f"no unit cost and count{'s' if one else ''} as costing nothing."
+            f"No delivery option is set for {', '.join(bare)}; orders there are delivered free and cost nothing."
         )
-    for what in ("charge", "cost"):
-        names = [row.name for row in zone_rows(session) if getattr(row, what) is None]
-        if names:
-            verb = "counts" if len(names) == 1 else "count"
-            told.append(f"No delivery {what} is set for {', '.join(names)}, which {verb} as 0.")
+    costless = [f"{shop.zones[zone].name}, {option.name}" for zone, option in delivery.options if not option.tariffs]
+    if costless:
+        told.append(f"No tariff is set for {'; '.join(costless)}: delivery costs nothing there.")
+    if stuck := int(delivery.stuck(batch).sum()):
+        told.append(
+            f"{stuck} orders hold goods that no option of their zone can carry, and count as sent all the same."
+        )
     return told
+
+
+def _skus(count: int) -> str:
+    return "1 SKU that was ordered has" if count == 1 else f"{count} SKUs that were ordered have"
+
+
+def _count(count: int) -> str:
+    return "counts" if count == 1 else "count"

@@ -9,6 +9,7 @@ import numpy as np
 from yellow_abacus.core.branches import branches
 from yellow_abacus.core.carts import CartBatch, CartTooLargeError, make_batch
 from yellow_abacus.core.facts import UNKNOWN, Facts, labels, tags
+from yellow_abacus.core.goods import Goods
 from yellow_abacus.core.money import Bools
 from yellow_abacus.core.offers import Offer, PutIn
 from yellow_abacus.core.priced import Priced
@@ -52,17 +53,16 @@ def ring_up(
 
     window: first and last day of the plan, which close what the offers leave open. Raises UnsoundCartsError.
     """
-    batch = _batch(loaded, carts)
-    is_open, held = _open_and_held(carts, offers, window)
     found: list[dict[str, OutcomeDoc]] = [{} for _ in carts]
-    for share, chosen in branches(offers, batch.goods):
-        priced = price(loaded.shop, batch, chosen, apply, available=is_open & held, itemised=True)
-        reasons = why(loaded.shop, batch, chosen, priced, apply, is_open, held)
-        for at, cart in enumerate(carts):
-            if _is_chosen(cart, chosen):
-                outcome = _outcome(loaded, batch, chosen, priced, reasons, at)
-                same = found[at].setdefault(outcome.model_dump_json(), outcome)
-                same.share += share
+    by_prices: dict[int, tuple[Goods, list[int]]] = {}
+    for at, cart in enumerate(carts):
+        day = cart.time.date() if cart.time is not None else window[0] or date.today()
+        goods = loaded.batch.goods.on_day(day)
+        by_prices.setdefault(id(goods), (goods, []))[1].append(at)
+    for goods, some in by_prices.values():
+        told = _ring_up(loaded, goods, [carts[at] for at in some], offers, apply, window)
+        for at, outcomes in zip(some, told, strict=True):
+            found[at] = outcomes
     return PricedCartsDoc(
         currency=loaded.currency,
         minor_digits=loaded.minor_digits,
@@ -71,6 +71,24 @@ def ring_up(
             for cart, outcomes in zip(carts, found, strict=True)
         ],
     )
+
+
+def _ring_up(
+    loaded: LoadedShop, goods: Goods, carts: Sequence[CartDoc], offers: Sequence[Offer], apply: Apply, window: Window
+) -> list[dict[str, OutcomeDoc]]:
+    """The outcomes of each cart at the prices of `goods`, each once."""
+    batch = _batch(loaded, goods, carts)
+    is_open, held = _open_and_held(carts, offers, window)
+    found: list[dict[str, OutcomeDoc]] = [{} for _ in carts]
+    for branch in branches(loaded.shop, batch, offers):
+        priced = price(loaded.shop, batch, branch, apply, available=is_open & held, itemised=True)
+        reasons = why(loaded.shop, batch, branch, priced, apply, is_open, held)
+        for at, cart in enumerate(carts):
+            if branch.share_by_cart[at] > 0 and _is_chosen(cart, branch.offers):
+                outcome = _outcome(loaded, batch, branch.offers, priced, reasons, at)
+                same = found[at].setdefault(outcome.model_dump_json(), outcome)
+                same.share += float(branch.share_by_cart[at])
+    return found
 
 
 def _weighted(outcomes: list[OutcomeDoc]) -> list[OutcomeDoc]:
@@ -88,8 +106,8 @@ def _is_chosen(cart: CartDoc, offers: Sequence[Offer]) -> bool:
     return True
 
 
-def _batch(loaded: LoadedShop, carts: Sequence[CartDoc]) -> CartBatch:
-    goods, zones = loaded.batch.goods, [zone.name for zone in loaded.shop.zones]
+def _batch(loaded: LoadedShop, goods: Goods, carts: Sequence[CartDoc]) -> CartBatch:
+    zones = loaded.shop.zone_names
     problems: list[Problem] = []
     rows: list[tuple[int, int, int, int]] = []
     zone_by_cart = []
@@ -100,6 +118,9 @@ def _batch(loaded: LoadedShop, carts: Sequence[CartDoc]) -> CartBatch:
                 path: Path = ("carts", at, "lines", number, "sku")
                 problems.append(Problem(path, f"The shop has no SKU “{line.sku}”.", "Choose a SKU that Goods has."))
                 continue
+            if line.sku in goods.gift_only:
+                path = ("carts", at, "lines", number, "sku")
+                problems.append(Problem(path, f"“{line.sku}” is only given as a gift.", "Take it out of the cart."))
             rows.append((at, sku, line.quantity, line.unit_price or 0))
         if cart.zone and cart.zone not in zones:
             message = f"The shop does not deliver to “{cart.zone}”."
@@ -135,6 +156,7 @@ def _facts(carts: Sequence[CartDoc], currency: str) -> Facts:
         channel=labels([cart.channel for cart in carts]),
         payment=labels([cart.payment for cart in carts]),
         currency=labels([cart.currency or currency for cart in carts]),
+        option=labels([cart.option for cart in carts]),
     )
 
 
@@ -187,7 +209,10 @@ def _outcome(
         delivery_before_offers=int(priced.charge_before_offers[at]),
         delivery=int(priced.charge_by_cart[at]),
         delivery_taken_off=_taken(offers, priced.delivery_off[:, at]),
-        tax=int(priced.goods_tax[at] + priced.delivery_tax[at]),
+        option=loaded.shop.delivery.name_of(int(priced.option_by_cart[at])),
+        surcharges=int(priced.surcharge_by_cart[at]),
+        surcharges_by_choice=float(priced.chosen_by_cart[at]),
+        tax=int(priced.goods_tax[at] + priced.delivery_tax[at] + priced.surcharge_tax[at]),
         total=int(priced.total[at]),
         reasons=[_reason(loaded, offers, offer, told, at) for offer, told in zip(offers, reasons, strict=True)],
     )

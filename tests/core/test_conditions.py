@@ -3,7 +3,7 @@
 import pytest
 
 from tests import slow
-from tests.worlds import make_world
+from tests.worlds import make_world, plain_shop
 from yellow_abacus.core.conditions import Earned, Products, Spend, Units, Weight
 from yellow_abacus.core.scope import Scope
 
@@ -16,8 +16,7 @@ def batch():
         "POT-S": slow.SlowGood(240, None, None, {"pots"}, weight=200, product="Pot"),
         "SEED": slow.SlowGood(90, 60, None, {"seeds"}, weight=10, product="Seeds"),
     }
-    zones = {"far": (0, None, 0.0), "home": (0, None, 0.0)}
-    shop = slow.SlowShop(goods, zones, True, 0, 0, 0, 0)
+    shop = plain_shop(goods, far=(0,), home=(0,))
     units = [(sku, 0) for sku, many in (("POT-L", 2), ("POT-S", 1), ("SEED", 3)) for _ in range(many)]
     return make_world(shop, [slow.SlowCart(units, "home")], []).batch
 

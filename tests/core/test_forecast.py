@@ -1,5 +1,6 @@
 """What is always true of a forecast, over generated shops and plans."""
 
+from collections.abc import Iterator
 from dataclasses import replace
 from datetime import date
 
@@ -8,8 +9,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests import slow
-from tests.worlds import World, worlds
+from tests import slow, slow_costs
+from tests.worlds import World, make_world, worlds
 from yellow_abacus.core.breakeven import on_a_line
 from yellow_abacus.core.forecast import Forecaster
 from yellow_abacus.core.ledger import ROWS
@@ -29,6 +30,9 @@ minutes = st.one_of(st.none(), st.sampled_from([0, 119, 120, 600, 1440]), st.int
 @st.composite
 def planned(draw: st.DrawFn) -> tuple[World, Plan]:
     world = draw(worlds(most_carts=6, most_offers=4))
+    for good in world.slow_shop.goods.values():
+        good.reduced_days = (draw(days), draw(days))
+    world = make_world(world.slow_shop, world.slow_carts, world.slow_offers)
     offers = []
     for offer in world.offers:
         first, last = draw(days), draw(days)
@@ -58,12 +62,25 @@ def open_then(when: When, day: date, minute: int) -> bool:
     return first <= day <= last
 
 
+def ways_of(world: World, shop: slow.SlowShop) -> Iterator[tuple[float, slow.SlowCart, dict | None]]:
+    """Every cart, by every way it may be paid and delivered: how likely it is."""
+    whole = sum(one["share_bp"] for one in shop.payments)
+    for cart in world.slow_carts:
+        known = cart.payment.casefold() in (one["name"].casefold() for one in shop.payments)
+        paid = [(1, cart)] if known else [
+            (one["share_bp"] / whole, replace(cart, payment=one["name"])) for one in shop.payments
+        ]  # fmt: skip
+        for share, paying in paid:
+            for chance, option in slow_costs.options_of(shop, paying):
+                yield share * float(chance), paying, option
+
+
 def slow_forecast(world: World, plan: Plan) -> tuple[float, float]:
     """Kept today and under the plan: day by day, state by state, cart by cart."""
     today = planned = 0.0
-    shop = world.slow_shop
     for number in range(plan.days):
         day = date.fromordinal(FIRST.toordinal() + number)
+        shop = slow.on_day(world.slow_shop, day)
         touched = [
             at for at, o in enumerate(plan.offers) if (o.when.first_day or day) <= day <= (o.when.last_day or day)
         ]
@@ -72,15 +89,16 @@ def slow_forecast(world: World, plan: Plan) -> tuple[float, float]:
             code = world.slow_offers[at]["code"].casefold()
             if code:
                 uptake.setdefault(code, plan.offers[at].response.uptake_bp / 10_000)
-        for cart in world.slow_carts:
-            today += sum(slow.ledger(shop, slow.price(shop, cart, []), cart.zone).values()) / COUNTED_DAYS
+        for share, cart, option in ways_of(world, shop):
+            bare = slow.price(shop, cart, [], option=option)
+            today += share * sum(slow_costs.ledger(shop, bare, cart).values()) / COUNTED_DAYS
             opened = [at for at in touched if open_then(plan.offers[at].when, day, cart.minute)]
             for mask in range(2 ** len(uptake)):
                 held = {code for bit, code in enumerate(uptake) if mask >> bit & 1}
                 chance = np.prod([share if code in held else 1 - share for code, share in uptake.items()])
                 there = [at for at in opened if (c := world.slow_offers[at]["code"].casefold()) in held or not c]
-                priced = slow.price(shop, cart, world.slow_offers, plan.apply, there)
-                kept = sum(slow.ledger(shop, priced, cart.zone).values())
+                priced = slow.price(shop, cart, world.slow_offers, plan.apply, there, option)
+                kept = share * sum(slow_costs.ledger(shop, priced, cart).values())
                 extra = sum(plan.offers[at].response.extra_bp / 10_000 for at in priced.effective())
                 planned += chance * kept * (1 + extra) / COUNTED_DAYS
     return today, planned

@@ -1,10 +1,11 @@
 import pytest
 
-from yellow_abacus.files.columns import GOODS, ORDERS, match_columns, missing_columns, unit_of_weight
+from yellow_abacus.files.columns import GOODS, ORDERS, match_columns, missing_columns, unit_in
+from yellow_abacus.files.values import WEIGHTS
 
 
 def matched(header, fields):
-    return {key: header[at] for key, at in match_columns(header, fields).items()}
+    return {key: header[at] for key, (at,) in match_columns(header, fields).items()}
 
 
 @pytest.mark.parametrize(
@@ -17,7 +18,7 @@ def matched(header, fields):
     ],
 )
 def test_goods_headings_in_ordinary_trade_words(header):
-    assert list(match_columns(header.split(";"), GOODS).values()) == list(range(9))
+    assert sorted(match_columns(header.split(";"), GOODS).values()) == [(at,) for at in range(9)]
 
 
 def test_order_headings_in_ordinary_trade_words():
@@ -29,13 +30,15 @@ def test_order_headings_in_ordinary_trade_words():
 
 def test_an_exact_heading_goes_before_a_loose_one_and_no_column_serves_twice():
     header = ["Price incl. something", "Price", "SKU", "Cost of purchase"]
-    assert matched(header, GOODS) == {"sku": "SKU", "list_price": "Price", "unit_cost": "Cost of purchase"}
+    assert matched(header, GOODS) == {"sku": "SKU", "list_price": "Price", "purchase_cost": "Cost of purchase"}
 
 
 def test_missing_required_columns_are_named():
     assert [field.label for field in missing_columns(match_columns(["Name"], GOODS), GOODS)] == ["SKU"]
 
 
-@pytest.mark.parametrize(("heading", "unit"), [("Weight (kg)", "kg"), ("weight_g", "g"), ("Weight", "g")])
+@pytest.mark.parametrize(
+    ("heading", "unit"), [("Weight (kg)", "kg"), ("weight_g", "g"), ("Weight", "g"), ("Weight lb", "lb")]
+)
 def test_the_unit_in_a_weight_heading(heading, unit):
-    assert unit_of_weight(heading) == unit
+    assert unit_in(heading, WEIGHTS, "g") == unit

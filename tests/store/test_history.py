@@ -18,7 +18,8 @@ ALL = frozenset(GoodRecord.__dataclass_fields__)
 def shop_file(tmp_path):
     shop = ShopFile(tmp_path / "shop.sqlite")
     with shop.changing("Goods") as session:
-        save_goods(session, [GoodRecord("A", list_price=500), GoodRecord("B", list_price=900, unit_cost=123.45)], ALL)
+        goods = [GoodRecord("A", list_price=500), GoodRecord("B", list_price=900, purchase_cost=123.45)]
+        save_goods(session, goods, ALL)
     yield shop
     shop.close()
 
@@ -84,7 +85,7 @@ def test_a_new_change_ends_what_could_be_made_again(shop_file):
     with shop_file.reading() as session, session.begin():
         assert undo(session) == "Goods"
     with shop_file.changing("Zone") as session:
-        session.add(ZoneRow(name="Far", charge=1, free_from=None, cost=None))
+        session.add(ZoneRow(name="Far", places=["Moon"], options=[]))
     with shop_file.reading() as session, session.begin():
         assert redo(session) is None
 
@@ -118,5 +119,5 @@ def test_fields_the_file_did_not_give_stay(shop_file):
         save_goods(session, [GoodRecord("B", list_price=950)], frozenset({"list_price"}))
     with shop_file.reading() as session:
         row = session.query(GoodRow).filter_by(sku="B").one()
-        assert (row.list_price, row.unit_cost) == (950, 123.45)
+        assert (row.list_price, row.purchase_cost) == (950, 123.45)
         assert session.query(OrderRow).count() == 0

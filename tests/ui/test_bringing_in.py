@@ -32,7 +32,7 @@ def test_the_paper_shop_is_brought_in_by_hand_and_answers(page: Page, empty: str
     expect(page.get_by_role("heading", level=1)).to_contain_text("8 orders")
 
     page.goto(f"{empty}/delivery")
-    expect(page.get_by_title("2 zones without a charge or cost")).to_be_visible()
+    expect(page.get_by_title("2 zones without an option or tariff")).to_be_visible()
     for label, value in [
         ("Shoppers pay, Home", "5"), ("Free from, Home", "80"), ("It costs you, Home", "6"),
         ("Shoppers pay, Abroad", "10"), ("It costs you, Abroad", "14"),
@@ -40,7 +40,7 @@ def test_the_paper_shop_is_brought_in_by_hand_and_answers(page: Page, empty: str
         page.get_by_label(label).fill(value)
         with page.expect_response("**/api/zones"):
             page.keyboard.press("Tab")
-    expect(page.get_by_title("2 zones without a charge or cost")).to_have_count(0)
+    expect(page.get_by_title("2 zones without an option or tariff")).to_have_count(0)
     page.get_by_label("Payment, share").fill("2")
     page.get_by_label("and for each order").fill("0.20")
     page.get_by_label("Picking and packing an order").fill("1")
@@ -93,7 +93,7 @@ def test_columns_not_recognised_are_chosen_by_hand(page: Page, empty: str, compl
     give(page, "goods", "goods.csv", b"Thing,Asked,Paid\nA,12.50,4\n")
     dialog = page.get_by_role("dialog")
     expect(dialog).to_contain_text("No column was found for SKU")
-    for heading, field in [("Thing", "SKU"), ("Asked", "List price"), ("Paid", "Unit cost")]:
+    for heading, field in [("Thing", "SKU"), ("Asked", "List price"), ("Paid", "Purchase cost")]:
         dialog.get_by_role("row", name=heading).get_by_role("combobox").select_option(label=field)
         expect(dialog.get_by_role("row", name=heading).get_by_role("combobox")).to_be_enabled()
     dialog.get_by_role("button", name="Bring in 1 goods").click()

@@ -64,6 +64,14 @@ class Axes:
         total: Floats = np.bincount(self.cart_by_line, weights=by_line, minlength=self.carts).astype(np.float64)
         return total
 
+    def most_by_cart(self, by_line: Floats) -> Floats:
+        """The greatest of each cart's lines, 0 for a cart without lines; nothing is below 0."""
+        most = np.zeros(self.carts)
+        full = np.flatnonzero(self.lines_by_cart)
+        if len(full):
+            most[full] = np.maximum.reduceat(by_line, self.first_line_by_cart[full])
+        return most
+
     def spread(self, by_cart: NDArray[Number]) -> NDArray[Number]:
         """Each cart's value on each of its lines."""
         return np.repeat(by_cart, self.lines_by_cart)

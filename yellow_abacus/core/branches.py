@@ -1,27 +1,73 @@
-"""Branches: where a shopper's choice of gift is not known, each choice is priced by itself and weighted by its share.
+"""Branches: where the choice of gift, the option of delivery or the way to pay is not known, each is priced by
+itself and weighted by its share.
 
-docs/sums.md, "Put in".
+docs/sums.md, "Branches".
 """
 
 from collections.abc import Iterator, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from itertools import product
 from math import prod
 from typing import TypeVar
 
+import numpy as np
+
+from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.goods import Goods
+from yellow_abacus.core.money import Floats, Ints
 from yellow_abacus.core.offers import Offer, PutIn, Reward
+from yellow_abacus.core.payments import all_known
+from yellow_abacus.core.shop import Shop
 
 MOST_BRANCHES = 64
 """Most branches one set of offers may come to."""
 
 Item = TypeVar("Item")
 
-Branch = tuple[float, tuple[Offer, ...]]
+
+@dataclass(frozen=True, eq=False)
+class Branch:
+    """One way things may go. share_by_cart: how likely; the shares of all branches add up to 1, cart by cart.
+
+    offers: with one SKU in each thing put in. option_by_cart: of delivery (`Delivery`). payment: how carts pay of
+    which it is not known; None where that changes no price.
+    """
+
+    share_by_cart: Floats
+    offers: tuple[Offer, ...]
+    option_by_cart: Ints
+    payment: str | None = None
+
+    def some(self, carts: slice | Ints) -> "Branch":
+        return replace(self, share_by_cart=self.share_by_cart[carts], option_by_cart=self.option_by_cart[carts])
 
 
-def branches(offers: Sequence[Offer], goods: Goods) -> list[Branch]:
-    """Every branch: its share, and the offers with one SKU in each thing put in. The shares add up to 1."""
+def likeliest(shop: Shop, batch: CartBatch, offers: Sequence[Offer]) -> Branch:
+    """The branch of the options carts go by most likely; things put in must name one SKU each."""
+    return Branch(np.ones(batch.axes.carts), tuple(offers), shop.delivery.likeliest(batch))
+
+
+def branches(shop: Shop, batch: CartBatch, offers: Sequence[Offer]) -> list[Branch]:
+    """Every branch of the carts under these offers."""
+    return [
+        Branch(share * by_option * payment_share, chosen, option, payment)
+        for payment_share, payment in _payments(shop, batch, offers)
+        for share, chosen in gift_choices(offers, batch.goods)
+        for by_option, option in shop.delivery.ways(batch)
+    ]
+
+
+def _payments(shop: Shop, batch: CartBatch, offers: Sequence[Offer]) -> list[tuple[float, str | None]]:
+    """Ways to pay carts whose way is not known, where an offer or a surcharge asks for one."""
+    asked = any(where.payments for where in (*(one.where for one in offers), *(one.where for one in shop.surcharges)))
+    if not asked or all_known(batch.facts.payment, shop.payments):
+        return [(1.0, None)]
+    whole = sum(one.share_bp for one in shop.payments)
+    return [(one.share_bp / whole, one.name) for one in shop.payments if one.share_bp]
+
+
+def gift_choices(offers: Sequence[Offer], goods: Goods) -> list[tuple[float, tuple[Offer, ...]]]:
+    """Every choice of things put in: its share, and the offers with one SKU in each. The shares add up to 1."""
     return list(_combined([list(_choices_of(offer, goods)) for offer in offers]))
 
 

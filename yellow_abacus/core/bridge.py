@@ -18,13 +18,14 @@ class Step:
     amount: float
 
 
-_NAMED = {
-    "goods": ("given_away", "Given away"),
-    "put_in_cost": ("put_in", "Things put in"),
-    "delivery_charged": ("delivery_given_up", "Delivery given up"),
-    "delivery_cost": ("carriage", "Carriage"),
-    "payment": ("payment", "Payment cost"),
+_NAMED: dict[str, tuple[str, tuple[str, ...]]] = {
+    "given_away": ("Given away", ("goods",)),
+    "put_in": ("Things put in", ("put_in_cost",)),
+    "delivery_given_up": ("Delivery given up", ("delivery_charged",)),
+    "carriage": ("Carriage", ("delivery_cost",)),
+    "payment": ("Payment, commission, returns", ("payment", "commission", "returns")),
 }
+"""Steps by key: the label, and the ledger rows whose change they hold. All other rows are one step, `other`."""
 
 
 def bridge(today: Floats, existing: Floats, extra: Floats) -> tuple[Step, ...]:
@@ -34,6 +35,9 @@ def bridge(today: Floats, existing: Floats, extra: Floats) -> tuple[Step, ...]:
     same orders under the plan, and of the orders the plan adds.
     """
     change = existing - today
-    steps = [Step(key, label, float(change[INDEX[row]])) for row, (key, label) in _NAMED.items()]
-    other = sum(float(change[INDEX[row.key]]) for row in ROWS if row.key not in _NAMED)
+    steps = [
+        Step(key, label, sum(float(change[INDEX[row]]) for row in rows)) for key, (label, rows) in _NAMED.items()
+    ]
+    named = {row for _, rows in _NAMED.values() for row in rows}
+    other = sum(float(change[INDEX[row.key]]) for row in ROWS if row.key not in named)
     return (*steps, Step("other", "Other", other), Step("more_orders", "More orders", float(extra.sum())))

@@ -4,9 +4,11 @@ Lines of one SKU at one standing price are merged, and lie in *line order*: stan
 low, then SKU. So the way a file splits or orders its lines changes no figure. docs/sums.md, "Carts".
 """
 
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from datetime import date
 from functools import cached_property
-from typing import Literal
+from typing import Literal, TypeVar
 
 import numpy as np
 
@@ -14,10 +16,13 @@ from yellow_abacus.core.axes import Axes
 from yellow_abacus.core.facts import Facts, nothing_known
 from yellow_abacus.core.goods import NO_PRICE, Goods
 from yellow_abacus.core.money import LARGEST_CART, Bools, Floats, Ints
+from yellow_abacus.core.price_list import Steps
 from yellow_abacus.core.scope import Scope
 
 KEPT_SCOPES = 64
-"""How many scopes a batch keeps the lines of."""
+"""How many scopes, and how many other things once found, a batch keeps."""
+
+Found = TypeVar("Found")
 
 
 class CartTooLargeError(ValueError):
@@ -29,10 +34,21 @@ class CartTooLargeError(ValueError):
 
 
 @dataclass(frozen=True, eq=False)
+class RawLines:
+    """Lines as orders brought them, in any order, one entry each: index of the cart, index of the SKU, units (1 or
+    more), unit price paid in minor units."""
+
+    cart: Ints
+    sku: Ints
+    quantity: Ints
+    paid: Ints
+
+
+@dataclass(frozen=True, eq=False)
 class CartBatch:
     """standing_by_line: unit price in minor units. zone_by_cart: index into the shop's zones.
 
-    facts: what is known of each cart besides.
+    facts: what is known of each cart besides. raw: the lines it was made of, None where it is a part of a batch.
     """
 
     goods: Goods
@@ -42,6 +58,31 @@ class CartBatch:
     standing_by_line: Ints
     zone_by_cart: Ints
     facts: Facts
+    raw: RawLines | None = None
+
+    def on_day(self, day: date) -> "CartBatch":
+        """The carts at the prices of that day; the same object for days with the same prices."""
+        goods = self.goods.on_day(day)
+        if goods is self.goods or self.raw is None:
+            return self
+        raw = self.raw
+        return self.kept(
+            ("on day", id(goods)),
+            lambda: make_batch(goods, self.zone_by_cart, raw.cart, raw.sku, raw.quantity, raw.paid, self.facts),
+        )
+
+    def kept(self, key: object, find: Callable[[], Found]) -> Found:
+        """What `find` finds, kept under `key` for as long as the batch is. A key must name all that it depends on."""
+        if key not in self._kept:
+            if len(self._kept) >= KEPT_SCOPES:
+                self._kept.clear()
+            self._kept[key] = find()
+        found: Found = self._kept[key]  # type: ignore[assignment]
+        return found
+
+    @cached_property
+    def _kept(self) -> dict[object, object]:
+        return {}
 
     @cached_property
     def worth_by_line(self) -> Ints:
@@ -56,11 +97,15 @@ class CartBatch:
     def units_by_cart(self) -> Ints:
         return self.axes.sum_by_cart(self.quantity_by_line)
 
+    def by_line(self, column: Floats) -> Floats:
+        """A figure of each SKU, times the line's units."""
+        result: Floats = column[self.sku_by_line] * self.quantity_by_line
+        return result
+
     @cached_property
     def weight_by_line(self) -> Floats:
         """Grams; goods of unknown weight weigh nothing."""
-        weight: Floats = np.nan_to_num(self.goods.weight)[self.sku_by_line] * self.quantity_by_line
-        return weight
+        return self.by_line(self.goods.column("weight"))
 
     @cached_property
     def weight_by_cart(self) -> Floats:
@@ -72,15 +117,16 @@ class CartBatch:
 
     @cached_property
     def reduced_by_line(self) -> Bools:
-        """Whether the line stands at its SKU's reduced price."""
+        """Whether the line stands at its SKU's reduced price; never where the shopper's group has its own price."""
         reduced: Bools = self.goods.reduced_price[self.sku_by_line] == self.standing_by_line
+        for in_group, steps in _groups(self.goods, self.facts, self.axes.cart_by_line):
+            reduced &= ~(in_group & steps.own[self.sku_by_line])
         return reduced
 
     @cached_property
     def unit_costs_by_cart(self) -> Floats:
         """Minor units; goods of unknown cost cost nothing."""
-        cost = np.nan_to_num(self.goods.unit_cost)
-        return self.axes.sum_floats_by_cart(cost[self.sku_by_line] * self.quantity_by_line)
+        return self.axes.sum_floats_by_cart(self.by_line(self.goods.column("unit_cost")))
 
     def lines_in(self, scope: Scope) -> Bools:
         """Whether each line's goods are meant; kept, because offers ask again and again."""
@@ -168,12 +214,35 @@ class CartBatch:
         )
 
 
-def standing_prices(goods: Goods, sku: Ints, paid: Ints) -> Ints:
-    """Standing unit price of each line; `paid` serves only where a SKU has no list price."""
+def _groups(goods: Goods, facts: Facts, cart_by_line: Ints) -> Iterator[tuple[Bools, Steps]]:
+    """Each group that has prices: which lines are of its shoppers, and its steps."""
+    for group, steps in goods.price_list.by_group.items():
+        yield facts.group.among([group])[cart_by_line], steps
+
+
+def standing_prices(goods: Goods, facts: Facts, cart: Ints, sku: Ints, quantity: Ints, paid: Ints) -> Ints:
+    """Standing unit price of each raw line; `paid` serves only where a SKU has no list price."""
     list_price, reduced = goods.list_price[sku], goods.reduced_price[sku]
-    standing = np.where(list_price == NO_PRICE, paid, list_price)
-    result: Ints = np.where(reduced == NO_PRICE, standing, np.minimum(standing, reduced))
-    return result
+    standing: Ints = np.where(list_price == NO_PRICE, paid, list_price)
+    least: Ints = np.where(reduced == NO_PRICE, standing, np.minimum(standing, reduced))
+    prices = goods.price_list
+    if prices.is_empty:
+        return least
+    units = np.where(
+        prices.by_product[sku],
+        _units_together(cart, goods.product_number[sku], quantity),
+        _units_together(cart, sku, quantity),
+    )
+    least = np.minimum(least, prices.everybody.reached(standing, sku, units))
+    for in_group, steps in _groups(goods, facts, cart):
+        least = np.where(in_group & steps.own[sku], steps.reached(least, sku, units), least)
+    return least
+
+
+def _units_together(cart: Ints, number: Ints, quantity: Ints) -> Ints:
+    """For each raw line, the units of its cart whose SKU or product has the line's number."""
+    _, together = np.unique(cart * (number.max(initial=0) + 1) + number, return_inverse=True)
+    return np.bincount(together, weights=quantity).astype(np.int64)[together]
 
 
 def make_batch(
@@ -185,19 +254,20 @@ def make_batch(
     paid: Ints,
     facts: Facts | None = None,
 ) -> CartBatch:
-    """Merge and order raw lines into a batch.
+    """Price, merge and order raw lines (`RawLines`) into a batch.
 
-    cart, sku, quantity, paid: one entry a raw line, in any order: index of the cart, index of the SKU, units
-    (1 or more), unit price paid in minor units. facts: None where nothing is known. Raises CartTooLargeError.
+    facts: None where nothing is known. Raises CartTooLargeError.
     """
-    standing = standing_prices(goods, sku, paid)
+    carts = len(zone_by_cart)
+    facts = nothing_known(carts) if facts is None else facts
+    raw = RawLines(cart, sku, quantity, paid)
+    standing = standing_prices(goods, facts, cart, sku, quantity, paid)
     order = np.lexsort((sku, -standing, cart))
     cart, sku, quantity, standing = cart[order], sku[order], quantity[order], standing[order]
     starts = np.ones(len(cart), dtype=bool)
     starts[1:] = (np.diff(cart) != 0) | (np.diff(sku) != 0) | (np.diff(standing) != 0)
     first = np.flatnonzero(starts)
     merged = np.add.reduceat(quantity, first) if len(first) else quantity[:0]
-    carts = len(zone_by_cart)
     first_line = np.searchsorted(cart[first], np.arange(carts + 1))
     batch = CartBatch(
         goods=goods,
@@ -206,7 +276,8 @@ def make_batch(
         quantity_by_line=merged.astype(np.int64),
         standing_by_line=standing[first],
         zone_by_cart=zone_by_cart,
-        facts=nothing_known(carts) if facts is None else facts,
+        facts=facts,
+        raw=raw,
     )
     too_large = np.flatnonzero(batch.worth_by_cart > LARGEST_CART)
     if len(too_large):

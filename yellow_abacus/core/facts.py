@@ -54,7 +54,7 @@ class Facts:
     """One entry a cart, on the shop's own clock; UNKNOWN where a fact is not known.
 
     weekday_by_cart: 0 is Monday. minute_by_cart: of the day. orders_before_by_cart: earlier orders of the shopper.
-    days_since_by_cart: since the shopper's last order; UNKNOWN for a first order too.
+    days_since_by_cart: since the shopper's last order; UNKNOWN for a first order too. option: of delivery.
     """
 
     weekday_by_cart: Ints
@@ -67,6 +67,7 @@ class Facts:
     channel: Labels
     payment: Labels
     currency: Labels
+    option: Labels
 
     def some(self, carts: Ints | slice) -> "Facts":
         """The facts of some carts, by index."""
@@ -81,6 +82,7 @@ class Facts:
             channel=self.channel.some(carts),
             payment=self.payment.some(carts),
             currency=self.currency.some(carts),
+            option=self.option.some(carts),
         )
 
 
@@ -107,4 +109,4 @@ def nothing_known(carts: int) -> Facts:
     unknown = np.full(carts, UNKNOWN, dtype=np.int64)
     nobody = Labels((), unknown)
     no_tags = Tags((), np.zeros((0, carts), dtype=np.bool_))
-    return Facts(unknown, unknown, unknown, unknown, nobody, nobody, no_tags, nobody, nobody, nobody)
+    return Facts(unknown, unknown, unknown, unknown, nobody, nobody, no_tags, nobody, nobody, nobody, nobody)

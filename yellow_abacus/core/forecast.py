@@ -7,11 +7,12 @@ priced once; response figures and spans are weights on those results. docs/sums.
 from collections import OrderedDict
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from datetime import date
 from functools import cached_property
 
 import numpy as np
 
-from yellow_abacus.core.branches import branches
+from yellow_abacus.core.branches import Branch, branches
 from yellow_abacus.core.breakeven import LARGEST_EXTRA, BreakEven, on_a_line
 from yellow_abacus.core.bridge import Step, bridge
 from yellow_abacus.core.carts import CartBatch
@@ -32,18 +33,22 @@ KEPT_RESULTS = 96
 
 @dataclass(frozen=True, eq=False)
 class Result:
-    """A batch under one set of available offers, as far as sums over carts need it. Minor units.
+    """A batch under one set of available offers, in one branch, as far as sums over carts need it. Minor units.
 
-    rows: one row a row of the ledger, one column a cart. took_effect, given_away: one row an offer.
+    share: how likely the branch is, cart by cart. option_by_cart: of delivery (`Delivery`). rows: one row a row of
+    the ledger, one column a cart. took_effect, given_away: one row an offer. worth_by_cart: goods before offers.
     """
 
+    share: Floats
+    option_by_cart: Ints
     rows: Floats
     profit_by_cart: Floats
     took_effect: Bools
     given_away: Ints
     goods_off_by_cart: Ints
     goods_with_tax_by_cart: Ints
-    tax_by_cart: Ints
+    tax_by_cart: Floats
+    worth_by_cart: Ints
 
 
 @dataclass(frozen=True)
@@ -121,46 +126,60 @@ class Forecaster:
 
     def __init__(self, shop: Shop, batch: CartBatch, counted_days: int) -> None:
         self.shop, self.batch, self.counted_days = shop, batch, counted_days
-        self._results: OrderedDict[tuple[object, ...], list[tuple[float, Result]]] = OrderedDict()
+        self._results: OrderedDict[tuple[object, ...], list[Result]] = OrderedDict()
+
+    def periods(self, plan: Plan) -> list[tuple[CartBatch, list[date]]]:
+        """The plan's days by what prices are in date: the carts at those prices, and the days."""
+        found: dict[int, tuple[CartBatch, list[date]]] = {}
+        for day in plan.window():
+            batch = self.batch.on_day(day)
+            found.setdefault(id(batch), (batch, []))[1].append(day)
+        return list(found.values())
 
     def states(self, plan: Plan) -> Iterator[tuple[float, tuple[int, ...], Result]]:
         """What shoppers may meet: the chance of it, the offers available (indices in the plan), the priced result."""
-        for available, chance in available_sets(plan):
-            at = tuple(number for number, _ in available)
-            for share, result in self.results([offer for _, offer in available], plan.apply):
-                yield chance * share, at, result
+        for batch, days in self.periods(plan):
+            for available, chance in available_sets(plan, days):
+                at = tuple(number for number, _ in available)
+                for result in self.results(batch, [offer for _, offer in available], plan.apply):
+                    yield chance, at, result
 
-    def results(self, offers: Sequence[Offer], apply: Apply = "best") -> list[tuple[float, Result]]:
-        """The batch with these offers available, priced and costed branch by branch; kept for the next time."""
-        key = (apply, *(offer.priced_part for offer in offers))
+    def today(self, plan: Plan) -> list[tuple[float, Result]]:
+        """The plan's time with no offer running: the share of it, and the result."""
+        return [
+            (len(days) / plan.days, result)
+            for batch, days in self.periods(plan)
+            for result in self.results(batch, ())
+        ]
+
+    def results(self, batch: CartBatch, offers: Sequence[Offer], apply: Apply = "best") -> list[Result]:
+        """The carts with these offers available, priced and costed branch by branch; kept for the next time."""
+        key = (id(batch), apply, *(offer.priced_part for offer in offers))
         found = self._results.get(key)
         if found is None:
-            ways = branches(offers, self.batch.goods)
-            priced = price_each(self.shop, self.batch, [chosen for _, chosen in ways], apply)
-            found = [(share, self._result(one)) for (share, _), one in zip(ways, priced, strict=True)]
+            ways = branches(self.shop, batch, offers)
+            priced = price_each(self.shop, batch, ways, apply)
+            found = [self._result(batch, way, one) for way, one in zip(ways, priced, strict=True)]
             self._results[key] = found
             while len(self._results) > KEPT_RESULTS:
                 self._results.popitem(last=False)
         return found
 
-    def _result(self, priced: Priced) -> Result:
-        rows = cost(self.shop, self.batch, priced)
-        on_top = 0 if self.shop.settings.prices_with_tax else priced.goods_tax
+    def _result(self, batch: CartBatch, branch: Branch, priced: Priced) -> Result:
+        rows = cost(self.shop, batch, priced, branch.payment)
+        on_top = 0 if self.shop.taxes.included else priced.goods_tax
         return Result(
+            share=branch.share_by_cart,
+            option_by_cart=branch.option_by_cart,
             rows=rows,
             profit_by_cart=rows.sum(axis=0),
             took_effect=priced.took_effect,
             given_away=priced.goods_off + priced.delivery_off + priced.saved,
             goods_off_by_cart=priced.goods_off.sum(axis=0),
             goods_with_tax_by_cart=priced.goods_by_cart + on_top,
-            tax_by_cart=priced.goods_tax + priced.delivery_tax,
+            tax_by_cart=priced.goods_tax + priced.delivery_tax + priced.surcharge_tax + priced.chosen_tax,
+            worth_by_cart=batch.worth_by_cart,
         )
-
-    @cached_property
-    def today(self) -> Result:
-        """The batch with no offer running."""
-        ((_, result),) = self.results(())
-        return result
 
     @cached_property
     def groups(self) -> dict[str, Groups]:
@@ -169,36 +188,43 @@ class Forecaster:
     @cached_property
     def missing_costs(self) -> int:
         """SKUs that were ordered and have no unit cost."""
-        ordered = np.unique(self.batch.sku_by_line)
-        return int(np.isnan(self.batch.goods.unit_cost[ordered]).sum())
+        return self._missing(self.batch.goods.unit_cost)
+
+    @cached_property
+    def missing_weights(self) -> int:
+        """SKUs that were ordered and have no weight."""
+        return self._missing(self.batch.goods.weight)
+
+    def _missing(self, figures: Floats) -> int:
+        return int(np.isnan(figures[np.unique(self.batch.sku_by_line)]).sum())
 
     def impact(self, plan: Plan) -> float:
         """Plan minus today, minor units over the window; the short way, without what explains it."""
-        today = self.today.profit_by_cart.sum()
+        today = sum(share * float(result.share @ result.profit_by_cart) for share, result in self.today(plan))
         total = 0.0
         for chance, available, result in self.states(plan):
             extra = _extra_by_cart(plan, available, result)
-            total += chance * float((result.profit_by_cart * (1 + extra)).sum())
-        return (total - float(today)) * plan.days / self.counted_days
+            total += chance * float(result.share @ (result.profit_by_cart * (1 + extra)))
+        return (total - today) * plan.days / self.counted_days
 
     def forecast(self, plan: Plan) -> Forecast:
         batch, days = self.batch, plan.days / self.counted_days
-        today_result = self.today
         none = np.zeros(batch.axes.carts)
-        today = self._figures([(days, today_result, none)])
+        today_states = [(share * days * result.share, result, none) for share, result in self.today(plan)]
+        today = self._figures(today_states)
         states = []
         reached = np.zeros(len(plan.offers))
         given_away, kept = np.zeros_like(reached), np.zeros_like(reached)
         any_reached = 0.0
         for chance, available, result in self.states(plan):
-            weight = chance * days
+            weight = chance * days * result.share
             states.append((weight, result, _extra_by_cart(plan, available, result)))
             at = np.array(available, dtype=np.intp)
-            reached[at] += weight * result.took_effect.sum(axis=1)
-            given_away[at] += weight * result.given_away.sum(axis=1)
-            kept[at] += weight * (result.took_effect @ result.profit_by_cart)
-            any_reached += weight * int(result.took_effect.any(axis=0).sum())
-        existing = sum(weight * result.rows.sum(axis=1) for weight, result, _ in states)
+            reached[at] += result.took_effect @ weight
+            given_away[at] += result.given_away @ weight
+            kept[at] += result.took_effect @ (weight * result.profit_by_cart)
+            any_reached += float(weight @ result.took_effect.any(axis=0))
+        existing = sum(result.rows @ weight for weight, result, _ in states)
         planned = self._figures(states)
         extra_rows = planned.ledger - existing
         without_extra = float(np.sum(existing)) - today.profit
@@ -215,23 +241,20 @@ class Forecaster:
             offers=offers,
             reached=any_reached,
             more_orders=_more_orders(without_extra, float(kept.sum()), float(reached.sum()), today.orders),
-            rods={
-                way: make_rods(self.batch, groups, days, today_result, states) for way, groups in self.groups.items()
-            },
+            rods={way: make_rods(batch, groups, days, today_states, states) for way, groups in self.groups.items()},
             missing_costs=self.missing_costs,
         )
 
-    def _figures(self, states: Sequence[tuple[float, Result, Floats]]) -> Figures:
-        """Sums over states of (weight, result, extra orders by cart)."""
-        batch = self.batch
+    def _figures(self, states: Sequence[tuple[Floats, Result, Floats]]) -> Figures:
+        """Sums over states of (weight by cart, result, extra orders by cart)."""
         scales = [(weight * (1 + extra), result) for weight, result, extra in states]
         return Figures(
             orders=sum(float(scale.sum()) for scale, _ in scales),
-            units=sum(float(scale @ batch.units_by_cart) for scale, _ in scales),
+            units=sum(float(scale @ self.batch.units_by_cart) for scale, _ in scales),
             ledger=np.sum([result.rows @ scale for scale, result in scales], axis=0),
             goods_with_tax=sum(float(scale @ result.goods_with_tax_by_cart) for scale, result in scales),
             goods_off=sum(float(scale @ result.goods_off_by_cart) for scale, result in scales),
-            goods_before_offers=sum(float(scale @ batch.worth_by_cart) for scale, _ in scales),
+            goods_before_offers=sum(float(scale @ result.worth_by_cart) for scale, result in scales),
             orders_losing_money=sum(float(scale @ (result.profit_by_cart < 0)) for scale, result in scales),
         )
 

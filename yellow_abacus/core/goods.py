@@ -1,17 +1,20 @@
 """Goods: one entry a SKU, in SKU order, so a SKU's index also breaks ties between lines.
 
-A SKU's *standing unit price* is what it costs before any offer: the least of the list price and the reduced
-price. A SKU without a list price stands at the price the order paid. docs/sums.md, "Standing price".
+A SKU's *standing unit price* is what it costs before any offer: the least of the list price, the reduced price in
+date, and the quantity price reached; a group's own price stands alone. A SKU without a list price stands at the price
+the order paid. docs/sums.md, "Standing price".
 """
 
 from collections.abc import Collection
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
+from datetime import date
 from functools import cached_property
 from typing import Literal
 
 import numpy as np
 
 from yellow_abacus.core.money import Bools, Floats, Ints
+from yellow_abacus.core.price_list import PriceList, no_prices
 
 Names = Literal["categories", "products", "brands", "tags", "skus"]
 """What goods are known by."""
@@ -25,10 +28,15 @@ class Goods:
     """Everything priced and costed about each SKU.
 
     list_price, reduced_price: minor units, NO_PRICE where there is none.
-    unit_cost: minor units, nan where unknown. weight: grams, nan where unknown.
-    stock: units, nan where not counted. brands, tags: of each SKU.
-    never_discounted: goods that no offer takes anything off, such as gift cards.
+    unit_cost: all its parts, minor units, nan where unknown. weight: grams; volume: cubic centimetres; longest: the
+    longest side, millimetres; nan where unknown. stock: units, nan where not counted. brands, tags: of each SKU.
+    never_discounted: goods that no offer takes anything off, such as gift cards. gift_only: goods only put in, not
+    sold.
     in_category: one row a category of `categories`, one column a SKU. products: the product name of each SKU.
+    prices: quantity prices and prices of groups, None for none.
+    reduced_first, reduced_last: day numbers (date.toordinal) within which the reduced price holds; None for always.
+    tax_classes: of each SKU, empty for the shop's first one. return_rate: share of a line's units that come back.
+    commission_bp: of goods, tax included. insured: whether carriers are asked to insure them.
     """
 
     skus: tuple[str, ...]
@@ -43,6 +51,41 @@ class Goods:
     brands: tuple[str, ...] = ()
     tags: tuple[tuple[str, ...], ...] = ()
     never_discounted: frozenset[str] = frozenset()
+    gift_only: frozenset[str] = frozenset()
+    prices: PriceList | None = None
+    reduced_first: Ints | None = None
+    reduced_last: Ints | None = None
+    tax_classes: tuple[str, ...] = ()
+    volume: Floats | None = None
+    longest: Floats | None = None
+    return_rate: Floats | None = None
+    commission_bp: Floats | None = None
+    insured: Bools | None = None
+    _of_days: dict[bytes, "Goods"] = field(default_factory=dict, repr=False)
+
+    def column(self, name: str) -> Floats:
+        """A column of doubles as sums take it, one entry a SKU: what is not known counts as 0."""
+        told = getattr(self, name)
+        return np.zeros(len(self.skus)) if told is None else np.nan_to_num(np.asarray(told, dtype=np.float64))
+
+    @cached_property
+    def price_list(self) -> PriceList:
+        return no_prices(len(self.skus)) if self.prices is None else self.prices
+
+    def on_day(self, day: date) -> "Goods":
+        """The goods with reduced prices as they are on that day; the same object for days with the same prices."""
+        if self.reduced_first is None or self.reduced_last is None:
+            return self
+        number = day.toordinal()
+        reduced = np.where(
+            (self.reduced_first <= number) & (number <= self.reduced_last), self.reduced_price, NO_PRICE
+        )
+        key = reduced.tobytes()
+        if key not in self._of_days:
+            self._of_days[key] = replace(
+                self, reduced_price=reduced, reduced_first=None, reduced_last=None, _of_days={}
+            )
+        return self._of_days[key]
 
     @cached_property
     def _index(self) -> dict[str, int]:
@@ -96,7 +139,7 @@ class Goods:
 
     @cached_property
     def standing_price(self) -> Ints:
-        """The least of list price and reduced price, NO_PRICE where there is neither."""
+        """Of one unit, for a shopper of no group: the lesser of list and reduced price, NO_PRICE without either."""
         listed, reduced = self.list_price, self.reduced_price
         both = (listed != NO_PRICE) & (reduced != NO_PRICE)
         result: Ints = np.where(both, np.minimum(listed, reduced), np.maximum(listed, reduced))

@@ -17,11 +17,14 @@ class LedgerRow:
 ROWS = (
     LedgerRow("goods", "Goods, net of tax"),
     LedgerRow("delivery_charged", "Delivery charged, net of tax"),
+    LedgerRow("surcharges", "Surcharges, net of tax"),
     LedgerRow("goods_cost", "Cost of goods"),
     LedgerRow("put_in_cost", "Cost of things put in"),
     LedgerRow("delivery_cost", "Cost of delivery"),
-    LedgerRow("picking", "Picking and packing"),
+    LedgerRow("picking", "Picking and packaging"),
     LedgerRow("payment", "Payment cost"),
+    LedgerRow("commission", "Commission"),
+    LedgerRow("returns", "Returns"),
 )
 
 PROFIT = LedgerRow("profit", "You keep")

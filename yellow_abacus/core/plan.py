@@ -34,10 +34,13 @@ class Plan:
         settled = ((at, offer.on_day(day)) for at, offer in enumerate(self.offers))
         return tuple((at, offer) for at, offer in settled if offer is not None)
 
-    def spans(self) -> list[tuple[Opened, int]]:
-        """Each set of open offers and for how many days it is open."""
-        days = (self.first_day + timedelta(days=number) for number in range(self.days))
-        return merged((self.opened_on(day), 1) for day in days)
+    def window(self) -> list[date]:
+        """Every day of the plan."""
+        return [self.first_day + timedelta(days=number) for number in range(self.days)]
+
+    def spans(self, days: Iterable[date] | None = None) -> list[tuple[Opened, int]]:
+        """Each set of open offers and for how many of the days, all of the plan's if not said, it is open."""
+        return merged((self.opened_on(day), 1) for day in (self.window() if days is None else days))
 
 
 def merged(weighed: Iterable[tuple[Opened, Weight]]) -> list[tuple[Opened, Weight]]:

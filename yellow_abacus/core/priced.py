@@ -5,11 +5,13 @@ docs/sums.md, "One cart, priced".
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, fields
+from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from yellow_abacus.core.carts import CartBatch
-from yellow_abacus.core.money import Bools, Ints
+from yellow_abacus.core.money import Bools, Floats, Ints
 
 
 @dataclass(frozen=True, eq=False)
@@ -35,9 +37,10 @@ class Priced:
     """What each shopper sees. All in minor units; goods and delivery as the shop states prices.
 
     goods_off, delivery_off: one row an offer, one column a cart. put_in: units, one row a gift of `gifts`.
-    goods_by_cart: what is asked for things put in included.
-    goods_tax, delivery_tax: the tax. total: what the shopper pays. off_by_line: one row an offer, one column a line,
-    and met_by_line, what each line still cost at each offer's turn, where those were asked for.
+    goods_by_cart: what is asked for things put in included. option_by_cart: of delivery (`Delivery`).
+    goods_tax, delivery_tax, surcharge_tax: the tax. total: what the shopper pays without surcharges by choice: those
+    are expected amounts, chosen_by_cart, with their chosen_tax. off_by_line: one row an offer, one column a line, and
+    met_by_line, what each line still cost at each offer's turn, where those were asked for.
     """
 
     net_by_line: Ints
@@ -45,11 +48,16 @@ class Priced:
     goods_off: Ints
     gifts: tuple[Gift, ...]
     put_in: Ints
+    option_by_cart: Ints
     charge_before_offers: Ints
     charge_by_cart: Ints
     delivery_off: Ints
+    surcharge_by_cart: Ints
+    chosen_by_cart: Floats
     goods_tax: Ints
     delivery_tax: Ints
+    surcharge_tax: Ints
+    chosen_tax: Floats
     total: Ints
     off_by_line: Ints | None = None
     met_by_line: Ints | None = None
@@ -68,7 +76,7 @@ class Priced:
         return saved
 
 
-Put = Callable[[str, Sequence[Ints]], Ints]
+Put = Callable[[str, Sequence[NDArray[Any]]], NDArray[Any]]
 """Makes one array of several, given its name."""
 
 
@@ -90,15 +98,24 @@ def joined(batch: CartBatch, parts: Sequence[tuple[Ints, Priced]]) -> Priced:
         return whole
     lines_by_part = [batch.axes.lines_of(carts) for carts, _ in parts]
 
-    def put(name: str, pieces: Sequence[Ints]) -> Ints:
+    def put(name: str, pieces: Sequence[NDArray[Any]]) -> NDArray[Any]:
         by_line = _is_by_line(name)
         size = batch.axes.lines if by_line else batch.axes.carts
-        result = np.zeros((*pieces[0].shape[:-1], size), dtype=np.int64)
+        result = np.zeros((*pieces[0].shape[:-1], size), dtype=pieces[0].dtype)
         for at, piece in enumerate(pieces):
             result[..., lines_by_part[at] if by_line else parts[at][0]] = piece
         return result
 
     return _put_together([priced for _, priced in parts], put)
+
+
+def some_of(priced: Priced, batch: CartBatch, carts: slice) -> Priced:
+    """The result of neighbouring carts of the batch alone."""
+    if carts == slice(0, batch.axes.carts):
+        return priced
+    first = batch.axes.first_line_by_cart
+    lines = slice(int(first[carts.start]), int(first[carts.stop]))
+    return _put_together([priced], lambda name, pieces: pieces[0][..., lines if _is_by_line(name) else carts])
 
 
 def _is_by_line(name: str) -> bool:

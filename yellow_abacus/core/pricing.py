@@ -1,34 +1,41 @@
 """One batch of carts priced under a set of offers.
 
 Which offers take part is settled cart by cart (`reasons.takes_part`), then which of them go together (`together`),
-then the carts walk through those (`walk`). Large batches are priced block by block, several at a time: a block's
-arrays fit the processor's cache. docs/sums.md, "One cart, priced" and "Together".
+then the carts walk through those (`walk`, `checkout`). Large batches are priced block by block, several at a time:
+a block's arrays fit the processor's cache. docs/sums.md, "One cart, priced" and "Together".
 """
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from itertools import groupby
 from typing import Literal
 
 import numpy as np
 
 from yellow_abacus.core.blocks import each_block
+from yellow_abacus.core.branches import Branch, likeliest
 from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.checkout import Checkout
 from yellow_abacus.core.money import Bools, Ints
-from yellow_abacus.core.offers import DeliveryReward, Offer
+from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.payments import paid_by
 from yellow_abacus.core.priced import Priced, chosen, end_to_end, joined
 from yellow_abacus.core.reasons import takes_part
 from yellow_abacus.core.shop import Shop
 from yellow_abacus.core.together import Together
-from yellow_abacus.core.walk import Walk, gifts_of
+from yellow_abacus.core.walk import Walk
 
 Apply = Literal["best", "first"]
 """Best for the shopper, or the first in order shuts out later ones."""
+
+_Way = tuple[tuple[int, bytes], ...]
+"""Which offers walk, and on which carts: what a walk depends on."""
 
 
 def price(
     shop: Shop,
     batch: CartBatch,
-    offers: Sequence[Offer],
+    offers: Sequence[Offer] | Branch,
     apply: Apply = "best",
     watched: bool = False,
     available: Bools | None = None,
@@ -36,80 +43,103 @@ def price(
 ) -> Priced:
     """Price every cart with `offers`; they apply as far as they go together.
 
-    Things put in must name one SKU each (`branches`). watched, itemised: note what each offer met at its turn, and
-    what it took off each line. available: one row an offer, one column a cart, where not all offers are there for all
-    carts.
+    offers: a branch, or offers alone, whose things put in must name one SKU each: then carts go by the option of
+    delivery they go by most likely. watched, itemised: note what each offer met at its turn, and what it took off
+    each line. available: one row an offer, one column a cart, where not all offers are there for all carts.
     """
-    (priced,) = price_each(shop, batch, [offers], apply, watched, available, itemised)
+    branch = offers if isinstance(offers, Branch) else likeliest(shop, batch, offers)
+    (priced,) = price_each(shop, batch, [branch], apply, watched, available, itemised)
     return priced
 
 
 def price_each(
     shop: Shop,
     batch: CartBatch,
-    branches: Sequence[Sequence[Offer]],
+    branches: Sequence[Branch],
     apply: Apply = "best",
     watched: bool = False,
     available: Bools | None = None,
     itemised: bool = False,
 ) -> list[Priced]:
-    """Price every cart in each branch; branches differ only in the SKU of things put in, so goods are walked once."""
+    """Price every cart in each branch; goods are walked once for all that pay alike."""
 
     def one_block(carts: slice, block: CartBatch) -> list[Priced]:
-        there = takes_part(branches[0], shop, block)
-        if available is not None:
-            there &= available[:, carts]
-        pricers = [_Pricer(shop, block, Together(one, shop.settings), watched, itemised, {}) for one in branches]
-        if not pricers[0].together.all_go_together:
-            return _price_by_kind(pricers, apply, there)
-        everything = range(len(there))
-        _share_walks(pricers)
-        return [pricer.walk(everything, dict(enumerate(there))) for pricer in pricers]
+        mine = [branch.some(carts) for branch in branches]
+        there = None if available is None else available[:, carts]
+        found: list[Priced] = []
+        for payment, alike in groupby(mine, lambda branch: branch.payment):
+            pays = paying(shop, block, payment)
+            found += _price_alike(shop, pays, list(alike), apply, there, watched, itemised)
+        return found
 
     return [end_to_end(blocks) for blocks in zip(*each_block(batch, one_block), strict=True)]
 
 
-def _price_by_kind(pricers: Sequence["_Pricer"], apply: Apply, there: Bools) -> list[Priced]:
+def paying(shop: Shop, batch: CartBatch, method: str | None) -> CartBatch:
+    """The carts, with this way to pay where it is not known."""
+    if method is None:
+        return batch
+
+    def with_method() -> CartBatch:
+        return replace(batch, facts=replace(batch.facts, payment=paid_by(batch.facts.payment, method, shop.payments)))
+
+    return batch.kept(("paying", method, shop), with_method)
+
+
+def _price_alike(
+    shop: Shop,
+    batch: CartBatch,
+    branches: list[Branch],
+    apply: Apply,
+    available: Bools | None,
+    watched: bool,
+    itemised: bool,
+) -> list[Priced]:
+    """Branches that differ in options of delivery and in the SKUs of things put in."""
+    offers = branches[0].offers
+    there = takes_part(offers, shop, batch)
+    if available is not None:
+        there &= available
+    together = Together(offers, shop.settings)
+    pricer = _Pricer(shop, batch, together, branches, watched, itemised, {}, {})
+    if together.all_go_together:
+        where = dict(enumerate(there))
+        return [pricer.walk(number, range(len(there)), where) for number in range(len(branches))]
+    return _price_by_kind(pricer, apply, there)
+
+
+def _price_by_kind(pricer: "_Pricer", apply: Apply, there: Bools) -> list[Priced]:
     """Carts on which the same offers take part are priced together."""
-    batch = pricers[0].batch
-    parts: list[list[tuple[Ints, Priced]]] = [[] for _ in pricers]
+    parts: list[list[tuple[Ints, Priced]]] = [[] for _ in pricer.branches]
     for carts, available in _alike(there):
-        some = batch.some(carts)
-        mine = [replace(pricer, batch=some, walked={}) for pricer in pricers]
-        _share_walks(mine)
-        for number, pricer in enumerate(mine):
-            priced = pricer.best(available) if apply == "best" else pricer.first(available)
+        some = [branch.some(carts) for branch in pricer.branches]
+        mine = replace(pricer, batch=pricer.batch.some(carts), branches=some, walked={}, priced={})
+        for number in range(len(some)):
+            priced = mine.best(number, available) if apply == "best" else mine.first(number, available)
             parts[number].append((carts, priced))
-    return [joined(batch, some) for some in parts]
-
-
-def _share_walks(pricers: Sequence["_Pricer"]) -> None:
-    """Let branches use each other's walks, unless the weight of what is put in can change a delivery charge."""
-    weighed = any(
-        isinstance(reward, DeliveryReward) and reward.below_weight is not None
-        for offer in pricers[0].together.offers
-        for reward in offer.rewards()
-    )
-    if not weighed:
-        for pricer in pricers[1:]:
-            pricer.walked = pricers[0].walked
+    return [joined(pricer.batch, some) for some in parts]
 
 
 @dataclass(eq=False)
 class _Pricer:
-    """Prices one branch of carts on which the same offers take part. walked: results of walks by the whole way."""
+    """Prices branches of carts on which the same offers take part.
+
+    walked, priced: walks through goods, and results by branch, by the whole way.
+    """
 
     shop: Shop
     batch: CartBatch
     together: Together
+    branches: Sequence[Branch]
     watched: bool
     itemised: bool
-    walked: dict[tuple[tuple[int, bytes], ...], Priced]
+    walked: dict[_Way, Walk]
+    priced: dict[tuple[int, _Way], Priced]
 
     def new_walk(self) -> Walk:
         return Walk(self.shop, self.batch, self.together.offers, self.watched, self.itemised)
 
-    def best(self, available: Sequence[int]) -> Priced:
+    def best(self, branch: int, available: Sequence[int]) -> Priced:
         """The largest set that is best for the shopper: the least total, less what is saved on things put in.
 
         Ties go to the set whose effective offers come earlier in the plan. Yielding offers follow, one by one.
@@ -117,47 +147,52 @@ class _Pricer:
         yielding = self.together.yielding(available)
         steady = [at for at in available if at not in yielding]
         first, *others = self.together.largest_sets(steady)
-        best = self.walk(first, {})
+        best = self.walk(branch, first, {})
         everywhere = np.ones(self.batch.axes.carts, dtype=np.bool_)
         worn: dict[int, Bools] = {at: everywhere for at in first}
         for other in others:
-            challenger = self.walk(other, {})
+            challenger = self.walk(branch, other, {})
             wins = _beats(challenger, best)
             best = chosen(self.batch, wins, challenger, best)
             worn = {at: np.where(wins, at in other, worn.get(at, ~everywhere)) for at in {*worn, *other}}
         for at in yielding:
             worn[at] = ~self.together.shut_out(at, best.took_effect)
             order = [one for one in (*steady, *yielding) if one in worn]
-            best = self.walk(order, worn)
+            best = self.walk(branch, order, worn)
         return best
 
-    def walk(self, order: Sequence[int], where: dict[int, Bools]) -> Priced:
-        """The offers in order, each on the carts of its `where` (all if it has none)."""
+    def walk(self, branch: int, order: Sequence[int], where: dict[int, Bools]) -> Priced:
+        """The offers in order, each on the carts of its `where` (all if it has none), in one branch."""
         way = tuple((at, where[at].tobytes() if at in where else b"") for at in order)
-        if way in self.walked:
-            return replace(self.walked[way], gifts=gifts_of(self.together.offers, self.batch.goods)[0])
-        walk, offers = self.new_walk(), self.together.offers
-        for at in order:
-            if offers[at].works_on_goods:
-                walk.goods_turn(at, where.get(at))
-        walk.settle_charge()
-        for at in order:
-            if offers[at].works_on_delivery:
-                walk.delivery_turn(at, where.get(at))
-        self.walked[way] = walk.done()
+        if (branch, way) not in self.priced:
+            checkout = Checkout(self._through_goods(way, order, where), self.branches[branch])
+            for at in order:
+                if self.together.offers[at].works_on_delivery:
+                    checkout.delivery_turn(at, where.get(at))
+            self.priced[branch, way] = checkout.done()
+        return self.priced[branch, way]
+
+    def _through_goods(self, way: _Way, order: Sequence[int], where: dict[int, Bools]) -> Walk:
+        if way not in self.walked:
+            walk = self.walked[way] = self.new_walk()
+            for at in order:
+                if self.together.offers[at].works_on_goods:
+                    walk.goods_turn(at, where.get(at))
         return self.walked[way]
 
-    def first(self, available: Sequence[int]) -> Priced:
+    def first(self, branch: int, available: Sequence[int]) -> Priced:
         """Goods offers, then delivery offers, in order; one that took effect shuts out those it conflicts with."""
-        walk = self.new_walk()
-        for at in available:
-            if self.together.offers[at].works_on_goods:
-                walk.goods_turn(at, ~self.together.shut_out(at, walk.took_effect()))
-        walk.settle_charge()
+        walk = self.walked.get(())
+        if walk is None:
+            walk = self.walked[()] = self.new_walk()
+            for at in available:
+                if self.together.offers[at].works_on_goods:
+                    walk.goods_turn(at, ~self.together.shut_out(at, walk.took_effect()))
+        checkout = Checkout(walk, self.branches[branch])
         for at in available:
             if self.together.offers[at].works_on_delivery:
-                walk.delivery_turn(at, ~self.together.shut_out(at, walk.took_effect()))
-        return walk.done()
+                checkout.delivery_turn(at, ~self.together.shut_out(at, checkout.took_effect()))
+        return checkout.done()
 
 
 def _beats(challenger: Priced, best: Priced) -> Bools:

@@ -5,14 +5,16 @@ docs/sums.md, "Why, and why not".
 
 from collections import defaultdict
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import product
 from typing import TypeVar
 
 import numpy as np
 
-from yellow_abacus.core.branches import branches
+from yellow_abacus.core.branches import Branch, branches
 from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.forecast import Forecaster
+from yellow_abacus.core.money import Bools, Floats
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.plan import Plan
 from yellow_abacus.core.pricing import price
@@ -22,8 +24,8 @@ from yellow_abacus.core.shop import Shop
 from yellow_abacus.core.spread import round_width
 from yellow_abacus.core.why import Why, why
 
-MOST_STATES, MOST_WAYS = 16, 6
-"""So many of the likeliest sets of codes held, and of choices of things put in, are looked at on a day."""
+MOST_STATES, MOST_WAYS = 16, 8
+"""So many of the likeliest sets of codes held, and of branches, are looked at on a day."""
 
 State = TypeVar("State")
 
@@ -47,58 +49,76 @@ class Cause:
     close: bool = False
 
 
-def reach(shop: Shop, batch: CartBatch, counted_days: int, plan: Plan) -> list[dict[Cause, float]]:
+def reach(forecaster: Forecaster, plan: Plan) -> list[dict[Cause, float]]:
     """For each offer of the plan, in order, its causes and the orders of the window they hold for."""
     found: list[dict[Cause, float]] = [defaultdict(float) for _ in plan.offers]
-    for opened, days in plan.spans():
-        there = [at for at, _ in opened]
-        for at in set(range(len(plan.offers))).difference(there):
-            found[at][Cause("out_of_dates")] += batch.axes.carts * days / counted_days
-        ways = [(offers, share) for share, offers in branches([offer for _, offer in opened], batch.goods)]
-        states = product(_likeliest(held_codes(opened), MOST_STATES), _likeliest(ways, MOST_WAYS))
-        for (held, chance), (offers, share) in states:
-            holds = np.array([offer.given.key is None or offer.given.key in held for offer in offers], dtype=np.bool_)
-            for at, (offer, told) in zip(there, _told(shop, batch, plan, offers, holds), strict=True):
-                for cause, orders in _counted(offer, told, there):
-                    found[at][cause] += orders * chance * share * days / counted_days
+    shop, counted_days = forecaster.shop, forecaster.counted_days
+    for batch, some_days in forecaster.periods(plan):
+        for opened, days in plan.spans(some_days):
+            there = [at for at, _ in opened]
+            for at in set(range(len(plan.offers))).difference(there):
+                found[at][Cause("out_of_dates")] += batch.axes.carts * days / counted_days
+            ways = _likeliest_ways(branches(shop, batch, [offer for _, offer in opened]))
+            for (held, chance), branch in product(_likeliest(held_codes(opened)), ways):
+                holds = np.array(
+                    [one.given.key is None or one.given.key in held for one in branch.offers], dtype=bool
+                )
+                told = _told(shop, batch, plan, branch, holds)
+                for at, offer, reasons in zip(there, branch.offers, told, strict=True):
+                    for cause, orders in _counted(offer, reasons, there, branch.share_by_cart):
+                        found[at][cause] += orders * chance * days / counted_days
     return [dict(one) for one in found]
 
 
-def _likeliest(states: Iterable[tuple[State, float]], most: int) -> list[tuple[State, float]]:
+def _likeliest(states: Iterable[tuple[State, float]]) -> list[tuple[State, float]]:
     """The likeliest few, standing for the others too."""
-    likely = sorted(states, key=lambda state: -state[1])[:most]
+    likely = sorted(states, key=lambda state: -state[1])[:MOST_STATES]
     whole = sum(chance for _, chance in likely)
     return [(state, chance / whole) for state, chance in likely]
 
 
-def _told(
-    shop: Shop, batch: CartBatch, plan: Plan, offers: tuple[Offer, ...], holds: np.ndarray
-) -> list[tuple[Offer, Why]]:
+def _likeliest_ways(ways: list[Branch]) -> list[Branch]:
+    """The likeliest few branches; the shares of each cart are made to add up to 1 again."""
+    likely = sorted(ways, key=lambda branch: -float(branch.share_by_cart.sum()))[:MOST_WAYS]
+    whole = np.sum([branch.share_by_cart for branch in likely], axis=0)
+    alike = np.full_like(whole, 1 / max(len(likely), 1))
+    return [
+        replace(
+            branch, share_by_cart=np.where(whole > 0, branch.share_by_cart / np.where(whole > 0, whole, 1), alike)
+        )
+        for branch in likely
+    ]
+
+
+def _told(shop: Shop, batch: CartBatch, plan: Plan, branch: Branch, holds: Bools) -> list[Why]:
     held = np.repeat(holds[:, None], batch.axes.carts, axis=1)
-    priced = price(shop, batch, offers, plan.apply, available=held)
-    return list(zip(offers, why(shop, batch, offers, priced, plan.apply, held=held), strict=True))
+    priced = price(shop, batch, branch, plan.apply, available=held)
+    return why(shop, batch, branch, priced, plan.apply, held=held)
 
 
-def _counted(offer: Offer, told: Why, there: list[int]) -> list[tuple[Cause, int]]:
+def _counted(offer: Offer, told: Why, there: list[int], share: Floats) -> list[tuple[Cause, float]]:
     """The causes of one offer in one state, and on how many carts each holds."""
-    found: list[tuple[Cause, int]] = []
-    for number, carts in enumerate(np.bincount(told.reason, minlength=len(REASONS))):
+    found: list[tuple[Cause, float]] = []
+    for number, carts in enumerate(np.bincount(told.reason, weights=share, minlength=len(REASONS))):
         reason = REASONS[number]
         if not carts or reason in ("short", "shut_out"):
             continue
-        found.append((Cause(reason), int(carts)))
-    by = told.shut_out_by[told.reason == NUMBER["shut_out"]]
-    for other, carts in zip(*np.unique(by, return_counts=True), strict=True):
-        found.append((Cause("shut_out", by=there[int(other)] if other >= 0 else None), int(carts)))
+        found.append((Cause(reason), float(carts)))
+    shut = told.reason == NUMBER["shut_out"]
+    for other in np.unique(told.shut_out_by[shut]):
+        carts = float(share[shut & (told.shut_out_by == other)].sum())
+        found.append((Cause("shut_out", by=there[int(other)] if other >= 0 else None), carts))
     short = told.reason == NUMBER["short"]
     for number, of in enumerate(MEASURES):
-        missing = told.short_by[short & (told.short_of == number)]
-        if len(missing):
+        here = short & (told.short_of == number)
+        if here.any():
             needed = next((one.n for one in offer.earned.conditions if one.kind == of), None)
             near = round_width((needed or NEAR_SHARE) / NEAR_SHARE)
             near = 2 if of in ("units", "products") else near
-            close = int((missing < near).sum())
-            for is_close, carts in ((True, close), (False, len(missing) - close)):
-                if carts:
-                    found.append((Cause("short", of=of, needed=needed, near=near, close=is_close), carts))
+            close = here & (told.short_by < near)
+            for is_close, some in ((True, close), (False, here & ~close)):
+                if some.any():
+                    found.append(
+                        (Cause("short", of=of, needed=needed, near=near, close=is_close), float(share[some].sum()))
+                    )
     return found

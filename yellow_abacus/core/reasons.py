@@ -116,13 +116,12 @@ def verdict(offer: Offer, batch: CartBatch, net: Ints) -> Verdict:
     return Verdict(judge.reason, judge.short_by, judge.short_of)
 
 
-def delivers(offer: Offer, shop: Shop, batch: CartBatch) -> Bools:
-    """Whether each cart goes where an offer on delivery alone can lower the charge; true for any other offer."""
+def delivers(offer: Offer, shop: Shop, batch: CartBatch, option_by_cart: Ints) -> Bools:
+    """Whether each cart goes where, and by what, an offer on delivery alone can lower the charge; true for others."""
     rewards = [one for one in offer.rewards() if isinstance(one, DeliveryReward)]
     if offer.works_on_goods or not rewards:
         return np.ones(batch.axes.carts, dtype=np.bool_)
-    names = tuple(zone.name for zone in shop.zones)
-    served: Bools = np.logical_or.reduce([one.in_zone(names, batch.zone_by_cart) for one in rewards])
+    served: Bools = np.logical_or.reduce([one.serves(shop.delivery, batch, option_by_cart) for one in rewards])
     return served
 
 

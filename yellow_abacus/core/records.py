@@ -1,14 +1,21 @@
 """What is known of one SKU and of one order, as files bring it in and the store keeps it."""
 
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
+
+COST_PARTS = ("purchase_cost", "freight_cost", "duty_cost", "packaging_cost", "other_cost")
+"""The parts of a unit cost, in the order they are told."""
 
 
 @dataclass(frozen=True)
 class GoodRecord:
-    """One SKU. Prices in minor units; unit_cost in minor units with up to two decimals; weight in grams.
+    """One SKU. Prices in minor units, costs with up to two decimals; weight in grams, sides in millimetres, rates in
+    basis points.
 
-    None stands for not known: no list price, no reduced price, a missing cost or weight, stock not counted.
+    None stands for not known: no list price, no reduced price, a missing cost, weight or side, stock not counted.
+    quantity_prices: (from units, price), units counted by SKU or by product. group_prices: (group, from units,
+    price); a group has one from 1 unit, its own price. kit: parts as (SKU, units); with any, cost,
+    weight, size and stock follow from them.
     """
 
     sku: str
@@ -16,13 +23,32 @@ class GoodRecord:
     option: str = ""
     list_price: int | None = None
     reduced_price: int | None = None
-    unit_cost: float | None = None
+    reduced_from: date | None = None
+    reduced_to: date | None = None
+    quantity_prices: tuple[tuple[int, int], ...] = ()
+    group_prices: tuple[tuple[str, int, int], ...] = ()
+    counted_by_product: bool = False
+    purchase_cost: float | None = None
+    freight_cost: float | None = None
+    duty_cost: float | None = None
+    packaging_cost: float | None = None
+    other_cost: float | None = None
     weight: float | None = None
+    length: int | None = None
+    width: int | None = None
+    height: int | None = None
     categories: tuple[str, ...] = ()
     stock: int | None = None
     brand: str = ""
     tags: tuple[str, ...] = ()
     never_discounted: bool = False
+    gift_only: bool = False
+    tax_class: str = ""
+    return_bp: int = 0
+    commission_bp: int = 0
+    insured: bool = False
+    kit: tuple[tuple[str, int], ...] = ()
+    assembly_cost: float | None = None
 
 
 @dataclass(frozen=True)
@@ -50,3 +76,4 @@ class OrderRecord:
     channel: str = ""
     payment: str = ""
     currency: str = ""
+    option: str = ""

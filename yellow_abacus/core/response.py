@@ -4,7 +4,8 @@ A priced result depends only on the cart and the set of available offers, so the
 never priced twice. docs/sums.md, "States".
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from datetime import date
 from itertools import product
 
 from yellow_abacus.core.money import WHOLE_BP
@@ -14,11 +15,11 @@ MOST_CODES = 8
 """Most different codes a plan may have open on one day."""
 
 
-def available_sets(plan: Plan) -> list[tuple[Opened, float]]:
-    """Each set of available offers and its share of the window's orders; the shares add up to 1."""
+def available_sets(plan: Plan, of_days: Sequence[date] | None = None) -> list[tuple[Opened, float]]:
+    """Each set of available offers and its share of the window's orders; the shares of all days add up to 1."""
     return merged(
         (tuple(one for one in opened if (key := one[1].given.key) is None or key in held), chance * days / plan.days)
-        for opened, days in plan.spans()
+        for opened, days in plan.spans(of_days)
         for held, chance in held_codes(opened)
     )
 

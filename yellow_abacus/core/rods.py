@@ -24,7 +24,7 @@ class Costed(Protocol):
     @property
     def given_away(self) -> Ints: ...
     @property
-    def tax_by_cart(self) -> Ints: ...
+    def tax_by_cart(self) -> Floats: ...
 
 
 @dataclass(frozen=True)
@@ -52,13 +52,13 @@ def make_rods(
     batch: CartBatch,
     groups: Groups,
     days: float,
-    today: Costed,
-    states: Sequence[tuple[float, Costed, Floats]],
+    today: Sequence[tuple[Floats, Costed, Floats]],
+    states: Sequence[tuple[Floats, Costed, Floats]],
 ) -> tuple[Rod, ...]:
     """One rod a group that has orders.
 
-    days: the window's length in counted days of history, so each cart stands for that many orders. states:
-    weight (adding up to `days`), result, extra orders by cart.
+    days: the window's length in counted days of history, so each cart stands for that many orders. today, states:
+    weight by cart (adding up to `days`), result, extra orders by cart.
     """
     size = len(groups.labels)
 
@@ -73,10 +73,10 @@ def make_rods(
     extra = total(np.sum([weight * extra * result.profit_by_cart for weight, result, extra in states], axis=0))
     tax = total(np.sum([weight * result.tax_by_cart for weight, result, _ in states], axis=0))
     given = total(np.sum([weight * result.given_away.sum(axis=0) for weight, result, _ in states], axis=0))
-    kept_today = total(days * today.profit_by_cart)
+    kept_today = total(np.sum([weight * result.profit_by_cart for weight, result, _ in today], axis=0))
     goods = -expected("goods_cost") - expected("put_in_cost")
     delivery = -expected("delivery_cost")
-    fees = -expected("picking") - expected("payment")
+    fees = -sum((expected(row) for row in ("picking", "payment", "commission", "returns")), start=np.zeros(size))
     all_orders = float(orders.sum())
     return tuple(
         Rod(

@@ -1,25 +1,35 @@
-"""What the merchant sets once for the whole shop, and the delivery zones."""
+"""What the merchant sets once for the whole shop: how it prices, delivers, taxes, and is paid."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Literal
 
-import numpy as np
-
-from yellow_abacus.core.money import Floats, Ints
+from yellow_abacus.core.delivery import Delivery, Zone
+from yellow_abacus.core.payments import PaymentMethod
+from yellow_abacus.core.surcharges import Surcharge
+from yellow_abacus.core.tariffs import Tariff
+from yellow_abacus.core.tax import STANDARD, Taxes
 
 
 @dataclass(frozen=True)
 class Settings:
-    """Rates in basis points; `payment_fixed` and `picking_per_order` in minor units, costs and so doubles.
+    """Costs are minor units and so doubles; rates basis points; packaging_weight grams.
 
     codes_per_order, self_applying, codes_with_self_applying: which offers one order may combine at all.
+    return_postage, return_handling: of an order of which something comes back. resale_bp: of returned goods' cost.
+    commission_channels: which channels take it, all where none is named; commission_returned: what comes back does
+    not pay it.
     """
 
-    prices_with_tax: bool = True
-    tax_bp: int = 0
-    payment_bp: int = 0
-    payment_fixed: float = 0.0
     picking_per_order: float = 0.0
+    picking_per_unit: float = 0.0
+    packaging_cost: float = 0.0
+    packaging_weight: float = 0.0
+    return_postage: float = 0.0
+    return_handling: float = 0.0
+    resale_bp: int = 0
+    commission_channels: tuple[str, ...] = ()
+    commission_returned: bool = True
     codes_per_order: int = 1
     self_applying: Literal["any", "one"] = "any"
     codes_with_self_applying: bool = True
@@ -27,36 +37,19 @@ class Settings:
     delivery_from: Literal["net", "standing"] = "net"
 
 
-@dataclass(frozen=True)
-class Zone:
-    """Delivery in its simplest form.
-
-    name: as orders name it. charge: minor units the shopper pays. free_from: goods value in minor units from
-    which the charge is 0, None for never. cost: minor units the shop pays for each order.
-    """
-
-    name: str
-    charge: int
-    free_from: int | None
-    cost: float
-
-
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Shop:
     settings: Settings
     zones: tuple[Zone, ...]
+    taxes: Taxes = field(default=STANDARD)
+    tariffs: tuple[Tariff, ...] = ()
+    payments: tuple[PaymentMethod, ...] = ()
+    surcharges: tuple[Surcharge, ...] = ()
 
-    def charge(self, goods_value_by_cart: Ints, zone_by_cart: Ints) -> Ints:
-        """The delivery charge of each cart before delivery offers."""
-        never = np.iinfo(np.int64).max
-        charge = np.array([zone.charge for zone in self.zones], dtype=np.int64)
-        free_from = np.array(
-            [never if zone.free_from is None else zone.free_from for zone in self.zones], dtype=np.int64
-        )
-        result: Ints = np.where(goods_value_by_cart >= free_from[zone_by_cart], 0, charge[zone_by_cart])
-        return result
+    @cached_property
+    def zone_names(self) -> tuple[str, ...]:
+        return tuple(zone.name for zone in self.zones)
 
-    def delivery_cost(self, zone_by_cart: Ints) -> Floats:
-        """What delivering each cart costs the shop."""
-        cost: Floats = np.array([zone.cost for zone in self.zones], dtype=np.float64)[zone_by_cart]
-        return cost
+    @cached_property
+    def delivery(self) -> Delivery:
+        return Delivery(self.zones, self.tariffs, self.settings.packaging_weight)

@@ -1,21 +1,169 @@
-"""Tax on what a shopper pays, and its parts. docs/sums.md, "One cart, priced"."""
+"""Tax on what a shopper pays, and its parts. docs/sums.md, "Tax".
+
+Each SKU is of a tax class, and a class has a rate in each zone. Tax is found for each rate, on the sum of all that is
+taxed at it, and shared back over goods, delivery and surcharges.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
-from yellow_abacus.core.money import WHOLE_BP, Ints, percent_of, rhu
-from yellow_abacus.core.shop import Settings
+from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.goods import Goods
+from yellow_abacus.core.money import WHOLE_BP, Floats, Ints, rhu
+from yellow_abacus.core.shape import CLOSED
 
 
-def tax_in(settings: Settings, amount: Ints) -> Ints:
-    """The tax on each amount: held in it where prices are with tax, due on top of it where they are not."""
-    if settings.prices_with_tax:
-        return rhu(amount * settings.tax_bp, WHOLE_BP + settings.tax_bp)
-    return percent_of(amount, settings.tax_bp)
+@dataclass(frozen=True)
+class RateIn:
+    """A class's rate in one zone, by name."""
+
+    zone: str
+    rate_bp: int
+
+    __pydantic_config__ = CLOSED
 
 
-def shared_tax(settings: Settings, goods: Ints, charge: Ints) -> tuple[Ints, Ints]:
-    """Tax on the sum, shared back by running total over goods, then delivery."""
-    taxed = goods + charge
-    tax = tax_in(settings, taxed)
-    on_goods = rhu(tax * goods, np.maximum(taxed, 1))
-    return on_goods, tax - on_goods
+@dataclass(frozen=True)
+class TaxClass:
+    """rate_bp: in every zone that `zones` does not name."""
+
+    name: str
+    rate_bp: int
+    zones: tuple[RateIn, ...] = ()
+
+    __pydantic_config__ = CLOSED
+
+    def rate_in(self, zone: str) -> int:
+        return next((one.rate_bp for one in self.zones if one.zone == zone), self.rate_bp)
+
+
+@dataclass(frozen=True, eq=False)
+class Taxes:
+    """The shop's classes; goods that name none of them are of the first. included: whether prices are with tax.
+
+    delivery: the class delivery is taxed by; None to follow the goods of the cart.
+    """
+
+    classes: tuple[TaxClass, ...]
+    included: bool = True
+    delivery: str | None = None
+
+    def class_number(self, name: str) -> int:
+        return next((at for at, one in enumerate(self.classes) if one.name == name), 0)
+
+    def class_of_sku(self, goods: Goods) -> Ints:
+        known = {name: self.class_number(name) for name in {*goods.tax_classes, ""}}
+        return np.array([known[name] for name in goods.tax_classes or ("",) * len(goods.skus)], dtype=np.int64)
+
+    def rates(self, zones: Sequence[str]) -> Ints:
+        """Basis points, one row a zone, one column a class."""
+        told = [[one.rate_in(zone) for one in self.classes] for zone in zones] or [[0] * len(self.classes)]
+        return np.array(told, dtype=np.int64)
+
+    def of(self, amount: Ints, rate_bp: Ints) -> Ints:
+        """The tax on each amount: held in it where prices are with tax, due on top of it where they are not."""
+        if self.included:
+            return rhu(amount * rate_bp, WHOLE_BP + rate_bp)
+        return rhu(amount * rate_bp, WHOLE_BP)
+
+    def of_one(self, amount: int, rate_bp: int) -> int:
+        """The tax on one amount by itself."""
+        return int(self.of(np.array([amount]), np.array([rate_bp]))[0])
+
+    def without(self, rate_bp: Ints) -> Floats:
+        """What part of a price is not tax, for each rate; prices without tax are whole."""
+        rate = rate_bp / WHOLE_BP if self.included else np.zeros(rate_bp.shape)
+        part: Floats = 1 / (1 + rate)
+        return part
+
+
+STANDARD = Taxes((TaxClass("Standard", 0),))
+
+
+@dataclass(frozen=True, eq=False)
+class TaxTable:
+    """Where each cart's lines and charges are taxed.
+
+    A cart's *slots* are the different rates of its zone, the highest first; classes at one rate share a slot.
+    rate_by_slot: basis points, one row a slot, one column a cart. slot_by_class: one row a class, one column a cart.
+    """
+
+    taxes: Taxes
+    batch: CartBatch
+    class_by_line: Ints | None
+    rate_by_slot: Ints
+    slot_by_class: Ints
+
+    def by_slot(self, net_by_line: Ints, gifts: Sequence[tuple[int, Ints]]) -> Ints:
+        """What goods come to at each rate: one row a slot, one column a cart. gifts: class, and what is asked."""
+        slots, carts = self.rate_by_slot.shape
+        found = np.zeros((slots, carts), dtype=np.int64)
+        left = self.batch.axes.sum_by_cart(net_by_line)
+        if self.class_by_line is not None:
+            for number in range(1, len(self.slot_by_class)):
+                mine = self.batch.axes.sum_by_cart(net_by_line * (self.class_by_line == number))
+                self._put(found, number, mine)
+                left = left - mine
+        self._put(found, 0, left)
+        for number, asked in gifts:
+            self._put(found, number, asked)
+        return found
+
+    def _put(self, found: Ints, number: int, amount: Ints) -> None:
+        for slot in range(len(found)):
+            found[slot] += np.where(self.slot_by_class[number] == slot, amount, 0)
+
+    def like_goods(self, amount: Ints, goods_by_slot: Ints) -> Ints:
+        """An amount split over rates as the goods are, by running total; at the first class's if they come to 0."""
+        if len(goods_by_slot) == 1:
+            return amount[None, :]
+        whole = goods_by_slot.sum(axis=0)
+        upto = rhu(amount * np.cumsum(goods_by_slot, axis=0), np.maximum(whole, 1))
+        shares = np.diff(upto, axis=0, prepend=0)
+        nothing = np.flatnonzero(whole == 0)
+        shares[self.slot_by_class[0, nothing], nothing] = amount[nothing]
+        return shares
+
+    def at_class(self, amount: Ints, name: str) -> Ints:
+        """An amount at one class's rate."""
+        found = np.zeros_like(self.rate_by_slot)
+        self._put(found, self.taxes.class_number(name), amount)
+        return found
+
+    def shared(self, *parts: Ints) -> list[Ints]:
+        """The tax of each part (each one row a slot, one column a cart), found on their sums for each rate."""
+        whole = np.sum(parts, axis=0)
+        tax = self.taxes.of(whole, self.rate_by_slot)
+        found, upto, before = [], np.zeros_like(whole), np.zeros_like(whole)
+        for part in parts:
+            upto = upto + part
+            so_far = rhu(tax * upto, np.maximum(whole, 1))
+            found.append((so_far - before).sum(axis=0))
+            before = so_far
+        return found
+
+
+def tax_table(taxes: Taxes, zones: Sequence[str], batch: CartBatch) -> TaxTable:
+    """Kept with the batch."""
+    return batch.kept(("tax", taxes), lambda: _tax_table(taxes, zones, batch))
+
+
+def _tax_table(taxes: Taxes, zones: Sequence[str], batch: CartBatch) -> TaxTable:
+    rates = taxes.rates(zones)
+    of_sku = taxes.class_of_sku(batch.goods)
+    used = np.unique(np.append(of_sku, [0, taxes.class_number(taxes.delivery or "")]))
+    distinct = [sorted({int(rate) for rate in row}, reverse=True) for row in rates]
+    slots = max(len(row) for row in distinct)
+    rate_of_slot = np.array([row + [0] * (slots - len(row)) for row in distinct], dtype=np.int64)
+    slot_of_class = np.array(
+        [[row.index(int(rate)) for rate in told] for row, told in zip(distinct, rates, strict=True)], dtype=np.int64
+    )
+    return TaxTable(
+        taxes=taxes,
+        batch=batch,
+        class_by_line=of_sku[batch.sku_by_line] if len(used) > 1 else None,
+        rate_by_slot=rate_of_slot[batch.zone_by_cart].T,
+        slot_by_class=slot_of_class[batch.zone_by_cart].T,
+    )

@@ -1,4 +1,4 @@
-"""One batch of carts walked through a list of offers: goods, then the delivery charge, then delivery, then tax.
+"""One batch of carts walked through goods offers, in turn; `checkout` takes it from there.
 
 Each goods offer sees the line amounts that earlier ones left (`net`). Which offers may walk together is decided in
 `pricing`. docs/sums.md, "One cart, priced".
@@ -10,17 +10,16 @@ import numpy as np
 
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.goods import Goods
-from yellow_abacus.core.left import Left, earned, portions, room_left
-from yellow_abacus.core.money import Bools, Floats, Ints
-from yellow_abacus.core.offers import DeliveryReward, GoodsReward, Offer, PercentOff, PutIn
+from yellow_abacus.core.left import Left, earned, portions
+from yellow_abacus.core.money import Bools, Ints
+from yellow_abacus.core.offers import GoodsReward, Offer, PutIn
 from yellow_abacus.core.offers.turn import Turn
-from yellow_abacus.core.priced import Gift, Priced, effective
+from yellow_abacus.core.priced import Gift, effective
 from yellow_abacus.core.shop import Shop
-from yellow_abacus.core.tax import shared_tax
 
 
 class Walk:
-    """The state of a batch while offers have their turns. Used once."""
+    """The state of a batch while goods offers have their turns. Used once; what comes after only reads it."""
 
     def __init__(
         self,
@@ -36,17 +35,15 @@ class Walk:
         self.used = np.zeros_like(self.net)
         self.off_by_line = np.zeros((len(offers), len(self.net)), dtype=np.int64) if itemised else None
         self.goods_off = np.zeros((len(offers), carts), dtype=np.int64)
-        self.delivery_off = np.zeros_like(self.goods_off)
         self.gifts, self.gift_at = gifts_of(offers, batch.goods)
+        self.no_delivery_off = np.zeros_like(self.goods_off)
         self.put_in = np.zeros((len(self.gifts), carts), dtype=np.int64)
         self.step_of: dict[int, Ints] = {}
         self.percentage_base: dict[tuple[int, int, int], Ints] = {}
         self.met_by_line = np.tile(self.net, (len(offers), 1)) if watched else None
 
     def took_effect(self) -> Bools:
-        return effective(self.goods_off, self.delivery_off, self.gifts, self.put_in)
-
-    # --- goods
+        return effective(self.goods_off, self.no_delivery_off, self.gifts, self.put_in)
 
     def goods_turn(self, at: int, where: Bools | None = None) -> None:
         """The offer's turn on goods, on the carts of `where` (None for all)."""
@@ -110,81 +107,6 @@ class Walk:
         if taken.used_by_line is not None:
             self.used[taken.at] += taken.used_by_line * taken.axes.spread(worked)
         return taken.times_by_cart * worked
-
-    # --- delivery
-
-    def settle_charge(self) -> None:
-        """The delivery charge, once goods are settled."""
-        batch, settings = self.batch, self.shop.settings
-        asked = sum(
-            (gift.asked * units for gift, units in zip(self.gifts, self.put_in, strict=True)), start=np.int64(0)
-        )
-        self.goods = batch.axes.sum_by_cart(self.net) + asked
-        value = self.goods if settings.delivery_from == "net" else batch.worth_by_cart + asked
-        self.charge = self.charge_before = self.shop.charge(value, batch.zone_by_cart)
-
-    def weight_by_cart(self) -> Floats:
-        """Grams of all goods, things put in included."""
-        weight = self.batch.weight_by_cart
-        for gift, units in zip(self.gifts, self.put_in, strict=True):
-            weight = weight + np.nan_to_num(self.batch.goods.weight[gift.sku]) * units
-        return weight
-
-    def delivery_turn(self, at: int, where: Bools | None = None) -> None:
-        """The offer's turn on the delivery charge; what has no turn on goods is earned on what goods offers left."""
-        offer = self.offers[at]
-        if self.met_by_line is not None and not offer.works_on_goods:
-            self.met_by_line[at] = self.net
-        if at not in self.step_of:
-            highest = np.zeros(self.batch.axes.carts, dtype=np.int64)
-            for among in portions(offer, self.batch):
-                times, step = earned(offer, self.batch, self.net, among)
-                highest = np.maximum(highest, np.where(times > 0, step + 1, 0))
-            self.step_of[at] = highest
-        capped = self.goods_off[at]
-        zone_names = tuple(zone.name for zone in self.shop.zones)
-        for number, gives in enumerate(offer.gives_by_step):
-            reached = self.step_of[at] == number + 1
-            if where is not None:
-                reached = reached & where
-            for reward_number, reward in enumerate(gives):
-                if isinstance(reward, DeliveryReward):
-                    served = reached & reward.in_zone(zone_names, self.batch.zone_by_cart)
-                    if reward.below_weight is not None:
-                        served = served & reward.light_enough(self.weight_by_cart())
-                    off = self.charge - reward.lowered(self.charge)
-                elif (base := self.percentage_base.get((at, number, reward_number))) is not None:
-                    assert isinstance(reward, PercentOff)
-                    served = reached
-                    off = np.minimum(reward.off_charge(self.charge, base), room_left(offer.limits, capped))
-                    capped = capped + np.where(served, off, 0)
-                else:
-                    continue
-                off = np.where(served, off, 0)
-                self.delivery_off[at] += off
-                self.charge = self.charge - off
-
-    # --- the end
-
-    def done(self) -> Priced:
-        settings = self.shop.settings
-        goods_tax, delivery_tax = shared_tax(settings, self.goods, self.charge)
-        on_top = 0 if settings.prices_with_tax else goods_tax + delivery_tax
-        return Priced(
-            net_by_line=self.net,
-            goods_by_cart=self.goods,
-            goods_off=self.goods_off,
-            gifts=self.gifts,
-            put_in=self.put_in,
-            charge_before_offers=self.charge_before,
-            charge_by_cart=self.charge,
-            delivery_off=self.delivery_off,
-            goods_tax=goods_tax,
-            delivery_tax=delivery_tax,
-            total=self.goods + self.charge + on_top,
-            off_by_line=self.off_by_line,
-            met_by_line=self.met_by_line,
-        )
 
 
 def gifts_of(offers: Sequence[Offer], goods: Goods) -> tuple[tuple[Gift, ...], dict[tuple[int, int, int], int]]:

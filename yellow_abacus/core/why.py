@@ -5,15 +5,16 @@ docs/sums.md, "Why, and why not".
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
+from yellow_abacus.core.branches import Branch, likeliest
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.money import Bools, Ints
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.priced import Priced
-from yellow_abacus.core.pricing import Apply, price
+from yellow_abacus.core.pricing import Apply, paying, price
 from yellow_abacus.core.reasons import NUMBER, Reason, Verdict, delivers, gates, verdict
 from yellow_abacus.core.shop import Shop
 from yellow_abacus.core.together import Together
@@ -31,17 +32,20 @@ class Why(Verdict):
 def why(
     shop: Shop,
     batch: CartBatch,
-    offers: Sequence[Offer],
+    branch: Sequence[Offer] | Branch,
     priced: Priced,
     apply: Apply = "best",
     is_open: Bools | None = None,
     held: Bools | None = None,
 ) -> list[Why]:
-    """One `Why` an offer. priced: the batch as `price` prices it with just these offers available.
+    """One `Why` an offer. priced: the batch as `price` prices it in this branch with just these offers available.
 
     is_open, held: one row an offer, one column a cart: whether its days hold the cart's, and whether the shopper
     holds its code; None for everywhere.
     """
+    if not isinstance(branch, Branch):
+        branch = likeliest(shop, batch, branch)
+    offers, batch = branch.offers, paying(shop, batch, branch.payment)
     everywhere = np.ones((len(offers), batch.axes.carts), dtype=np.bool_)
     is_open = everywhere if is_open is None else is_open
     held = everywhere if held is None else held
@@ -51,7 +55,7 @@ def why(
     for at, offer in enumerate(offers):
         beside = tuple(together.beside(at))
         if beside not in alone:
-            some = [offers[other] for other in beside]
+            some = replace(branch, offers=tuple(offers[other] for other in beside))
             available = (is_open & held)[list(beside)]
             alone[beside] = price(shop, batch, some, apply, watched=True, available=available)
         met, number = alone[beside].met_by_line, beside.index(at)
@@ -59,7 +63,7 @@ def why(
         judged = verdict(offer, batch, met[number])
         reason = judged.reason
         reason[alone[beside].took_effect[number]] = NUMBER["shut_out"]
-        for name, passes in reversed(_gates(offer, shop, batch, is_open[at], held[at])):
+        for name, passes in reversed(_gates(offer, shop, batch, branch.option_by_cart, is_open[at], held[at])):
             reason[~passes] = NUMBER[name]
         reason[priced.took_effect[at]] = NUMBER["applied"]
         short_by = np.where(reason == NUMBER["short"], judged.short_by, 0)
@@ -67,11 +71,13 @@ def why(
     return found
 
 
-def _gates(offer: Offer, shop: Shop, batch: CartBatch, is_open: Bools, held: Bools) -> list[tuple[Reason, Bools]]:
+def _gates(
+    offer: Offer, shop: Shop, batch: CartBatch, option_by_cart: Ints, is_open: Bools, held: Bools
+) -> list[tuple[Reason, Bools]]:
     """All that may keep an offer out, in the order reasons are told."""
     closed: list[tuple[Reason, Bools]] = [
         ("out_of_dates", is_open),
-        ("not_this_destination", delivers(offer, shop, batch)),
+        ("not_this_destination", delivers(offer, shop, batch, option_by_cart)),
         ("no_code", held),
     ]
     return sorted([*closed, *gates(offer, shop, batch)], key=lambda gate: NUMBER[gate[0]])

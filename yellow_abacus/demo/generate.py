@@ -98,6 +98,37 @@ BASKETS: list[tuple[float, list[tuple[str, float, int]]]] = [
 ZONES = (("Home", 0.74), ("Near abroad", 0.19), ("Islands and far", 0.07))
 OF_THE_WEEK = (1.15, 0.95, 0.9, 0.92, 0.98, 0.85, 1.25)
 OF_THE_YEAR = (0.72, 0.8, 1.25, 1.65, 1.6, 1.15, 0.82, 0.72, 0.85, 0.8, 0.78, 0.86)
+OPTIONS = {
+    "Home": (("To the door", 0.68), ("Pick-up point", 0.32)),
+    "Near abroad": (("Parcel abroad", 0.86), ("Express", 0.14)),
+    "Islands and far": (("By sea", 0.73), ("By air", 0.27)),
+}
+GROWING = ("House plants", "Seeds", "Soils")
+RETURNS = {"House plants": "4", "Planters": "2.5", "Lights": "6", "Tools": "1.5", "Gifts": "3"}
+# inbound freight, duty and packaging as shares of the purchase cost
+COST_SHARES = {
+    "House plants": (0.06, 0.0, 0.08),
+    "Planters": (0.14, 0.04, 0.07),
+    "Soils": (0.11, 0.0, 0.0),
+    "Lights": (0.03, 0.037, 0.02),
+    "Watering": (0.04, 0.02, 0.02),
+    "Tools": (0.02, 0.017, 0.0),
+}
+# litres a kilogram takes up, and the sides as shares of a cube's
+BULK = {
+    "House plants": (5.5, (0.72, 0.72, 1.93)),
+    "Planters": (2.4, (1.03, 1.03, 0.94)),
+    "Soils": (1.7, (1.35, 0.95, 0.78)),
+    "Seeds": (4.0, (2.0, 1.4, 0.357)),
+    "Tools": (3.0, (2.4, 0.8, 0.52)),
+    "Lights": (4.5, (3.0, 0.62, 0.54)),
+    "Watering": (4.2, (1.25, 0.8, 1.0)),
+    "Gifts": (3.2, (1.2, 1.0, 0.83)),
+}
+REDUCED_DAYS = {
+    "HF-HOPRA-1": {"Reduced from": "2026-10-15", "Reduced to": "2027-03-07"},
+    "HF-WACLA-1": {"Reduced to": "2027-05-31"},
+}
 BRANDS = {"Planters": "Clay & Rib", "Lights": "Noon Lamp", "Tools": "Ashfield"}
 CODES = (("NEWLEAF", 0.05), ("TRADEROOT", 0.02))
 CHANNELS = (("web", 0.81), ("market stall", 0.07), ("telephone", 0.12))
@@ -109,25 +140,90 @@ def sku_of(category: str, product: str, number: int) -> str:
     return f"HF-{letters.upper()}-{number + 1}"
 
 
-def good_rows() -> Iterator[list[str]]:
+def good_rows() -> Iterator[dict[str, str]]:
+    """One SKU each: heading of the file → cell."""
     for category, products in GOODS.items():
         for product, options in products.items():
             for number, (option, price, reduced, cost, grams, stock) in enumerate(options):
                 sku = sku_of(category, product, number)
-                about = [BRANDS.get(category, ""), "; ".join(tags_of(category, grams)), ""]
-                yield [sku, product, option, price, reduced, cost, str(grams), category, str(stock), *about]
-    yield ["HF-GIVOU-1", "Gift voucher", "by letter", "25.00", "", "20.66", "8", "Gifts", "", "", "", "yes"]
+                yield {
+                    "SKU": sku,
+                    "Product": product,
+                    "Option": option,
+                    "List price": price,
+                    "Reduced price": reduced,
+                    "Purchase cost": cost,
+                    "Weight (g)": str(grams),
+                    "Categories": category,
+                    "Stock": str(stock),
+                    "Brand": BRANDS.get(category, ""),
+                    "Tags": "; ".join(tags_of(category, grams)),
+                    "Dimensions (mm)": size_of(category, grams),
+                    **what_it_costs(category, cost),
+                    **what_else(category, sku, price),
+                }
+    yield {
+        **{"SKU": "HF-GIVOU-1", "Product": "Gift voucher", "Option": "by letter", "List price": "25.00"},
+        **{"Purchase cost": "20.66", "Weight (g)": "8", "Categories": "Gifts", "Never discounted": "yes"},
+        **{"Tax class": "None", "Dimensions (mm)": "220 x 110 x 2"},
+    }
+    yield {
+        **{"SKU": "HF-GISTA-1", "Product": "Potting starter", "Option": "bowl, soil, herbs", "List price": "36.90"},
+        **{"Categories": "Gifts", "Kit parts": "1 x HF-PLTER-1; 2 x HF-SOFER-1; 1 x HF-SEWIN-1"},
+        **{"Assembly cost": "1.20", "Tax class": "Standard", "Tags": "heavy", "Insured": "yes"},
+    }
+    yield {
+        **{"SKU": "HF-GIPOS-1", "Product": "Fern postcard", "Option": "one", "Purchase cost": "0.22"},
+        **{"Weight (g)": "6", "Categories": "Gifts", "Stock": "5000", "Gift only": "yes", "Tax class": "Standard"},
+        **{"Dimensions (mm)": "148 x 105 x 1"},
+    }
+
+
+def what_it_costs(category: str, cost: str) -> dict[str, str]:
+    """What a unit costs besides buying it: freight by bulk, duty on what comes from far, packaging on what breaks."""
+    if not cost:
+        return {}
+    freight, duty, packaging = COST_SHARES.get(category, (0.0, 0.0, 0.0))
+    shares = {"Inbound freight": freight, "Duty": duty, "Packaging": packaging}
+    return {name: f"{float(cost) * share:.3f}" for name, share in shares.items() if share}
+
+
+def what_else(category: str, sku: str, price: str) -> dict[str, str]:
+    amount = float(price)
+    found = {"Tax class": "Reduced" if category in GROWING else "Standard"}
+    if category in RETURNS:
+        found["Return rate (%)"] = RETURNS[category]
+    if category in ("Planters", "Lights"):
+        found["Insured"] = "yes"
+    if category in ("Soils", "Seeds"):
+        found["Quantity prices"] = f"6: {amount * 0.95:.2f}; 12: {amount * 0.9:.2f}"
+        found["Counted by product"] = "yes"
+    if category in ("Planters", "Soils", "Tools"):
+        found["Group prices"] = f"trade: {amount * 0.86:.2f}; trade from 10: {amount * 0.8:.2f}"
+    if category in ("Lights", "Gifts"):
+        found["Commission (%)"] = "8"
+    return found | REDUCED_DAYS.get(sku, {})
+
+
+def size_of(category: str, grams: int) -> str:
+    """Millimetres of the packed article: bulky plants and lights, dense soil."""
+    litres, shape = BULK[category]
+    side = (grams / 1000 * litres * 1_000_000) ** (1 / 3)
+    return " x ".join(str(max(2, round(side * part))) for part in shape)
 
 
 def tags_of(category: str, grams: int) -> list[str]:
-    return ["alive"] * (category == "House plants") + ["heavy"] * (grams >= 4000)
+    alive, lamp = category == "House plants", category == "Lights"
+    return ["alive"] * alive + ["heavy"] * (grams >= 4000) + ["fragile"] * (lamp or category == "Planters")
 
 
 def order_rows(dice: random.Random) -> Iterator[list[str]]:
     """One row a line; order columns only on an order's first row."""
     goods: dict[str, list[tuple[str, str]]] = {}
-    for sku, _, _, price, reduced, _, _, category, *_ in good_rows():
-        goods.setdefault(category, []).append((sku, reduced or price))
+    for row in good_rows():
+        if not row.get("Gift only"):
+            price = row.get("Reduced price") or row["List price"]
+            goods.setdefault(row["Categories"], []).append((row["SKU"], price))
     shoppers: list[int] = []
     letters = {number for number in range(1, ORDERS) if dice.random() < 0.28}
     for number, placed in enumerate(sorted(moments(dice)), start=1):
@@ -139,6 +235,7 @@ def order_rows(dice: random.Random) -> Iterator[list[str]]:
         if trade:
             shopper = 1 + dice.randrange(min(25, len(shoppers)))
         zone = chosen(dice, ZONES)
+        option = chosen(dice, OPTIONS[zone]) if dice.random() < 0.8 else ""
         channel, payment = (chosen(dice, choices) for choices in (CHANNELS, PAYMENTS))
         code = next((name for name, share in CODES if dice.random() < share), "")
         lines = basket(dice, goods, trade)
@@ -150,9 +247,9 @@ def order_rows(dice: random.Random) -> Iterator[list[str]]:
                     tag for tag, has in (("newsletter", shopper in letters), ("workshop", shopper % 17 == 0)) if has
                 ]
                 who = [f"S{shopper:05d}", "yes" if first else "no", "trade" if trade else "", "; ".join(tags)]
-                yield [*head, *line, zone, *who, channel, payment, code]
+                yield [*head, *line, zone, option, *who, channel, payment, code]
             else:
-                yield ["", "", *line, *[""] * 8]
+                yield ["", "", *line, *[""] * 9]
 
 
 def chosen(dice: random.Random, shares: tuple[tuple[str, float], ...]) -> str:
@@ -193,27 +290,13 @@ def write_csv(header: list[str], rows: Iterator[list[str]]) -> str:
 def files() -> dict[str, str]:
     """File name → contents."""
     dice = random.Random(SEED)
+    headings = list(dict.fromkeys(name for row in good_rows() for name in row))
     return {
-        "goods.csv": write_csv(
-            [
-                "SKU",
-                "Product",
-                "Option",
-                "List price",
-                "Reduced price",
-                "Unit cost",
-                "Weight (g)",
-                "Category",
-                "Stock",
-                "Brand",
-                "Tags",
-                "Never discounted",
-            ],
-            good_rows(),
-        ),
+        "goods.csv": write_csv(headings, ([row.get(name, "") for name in headings] for row in good_rows())),
         "orders.csv": write_csv(
             [
-                *("Order", "Placed at", "SKU", "Quantity", "Unit price", "Zone", "Shopper", "First order"),
+                *("Order", "Placed at", "SKU", "Quantity", "Unit price", "Zone", "Delivery option"),
+                *("Shopper", "First order"),
                 *("Group", "Tags", "Channel", "Payment method", "Code used"),
             ],
             order_rows(dice),

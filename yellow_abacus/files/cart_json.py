@@ -41,6 +41,7 @@ class ShopperDoc(BaseModel):
 class CartDoc(BaseModel):
     """time: on the shop's own clock; without it no offer is closed for its days. zone: the shop's first one if empty.
 
+    option: of delivery; empty where it is not known.
     chooses: the SKU this shopper takes of what an offer puts in, by the offer's id.
     """
 
@@ -53,6 +54,7 @@ class CartDoc(BaseModel):
     shopper: ShopperDoc = ShopperDoc()
     channel: Name = ""
     payment: Name = ""
+    option: Name = ""
     currency: Name = ""
     codes: Annotated[list[Name], Field(max_length=20)] = []
     chooses: dict[str, str] = {}
@@ -105,7 +107,10 @@ class ReasonDoc(BaseModel):
 
 
 class OutcomeDoc(BaseModel):
-    """share: how many shoppers with this cart it stands for. goods: lines and what is asked for things put in."""
+    """share: how many shoppers with this cart it stands for. goods: lines and what is asked for things put in.
+
+    surcharges_by_choice: what is expected of those shoppers may take, not in the total.
+    """
 
     share: float
     lines: list[PricedLineDoc]
@@ -114,13 +119,16 @@ class OutcomeDoc(BaseModel):
     delivery_before_offers: int
     delivery: int
     delivery_taken_off: list[TakenOffDoc]
+    option: str
+    surcharges: int
+    surcharges_by_choice: float
     tax: int
     total: int
     reasons: list[ReasonDoc]
 
 
 class PricedCartDoc(BaseModel):
-    """outcomes: one, or one for each thing the shopper may choose to have put in."""
+    """outcomes: one, or one for each option of delivery and thing put in that the shopper may choose."""
 
     id: str
     outcomes: list[OutcomeDoc]

@@ -8,7 +8,7 @@ from yellow_abacus.files.tables import UnreadableFileError, read_table
 def read_codes(data: bytes) -> list[str]:
     """The codes of a CSV file, from its column of codes or its only one, each once. Raises UnreadableFileError."""
     table = read_table(data)
-    column = match_columns(table.header, CODES).get("code")
+    (column,) = match_columns(table.header, CODES).get("code", (None,))
     if column is None and len(table.header) > 1:
         raise UnreadableFileError("No column of codes was found.", "Give the column the heading Code.")
     column = column or 0

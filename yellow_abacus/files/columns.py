@@ -7,33 +7,42 @@ A new field, or a new word for one, is one entry in headings.toml.
 import re
 import tomllib
 import unicodedata
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from importlib import resources
 
 
 @dataclass(frozen=True)
 class Field:
-    """key: its name in records. label: what people read. words: headings it answers to, simplified."""
+    """key: its name in records. label: what people read, and templates are headed. words: headings it answers to.
+
+    many: several columns may be taken for it together.
+    """
 
     key: str
     label: str
     words: tuple[str, ...]
     required: bool = False
+    many: bool = False
 
 
 def _fields(kind: str) -> tuple[Field, ...]:
     told = tomllib.loads(resources.files(__package__).joinpath("headings.toml").read_text("utf-8"))[kind]
     return tuple(
-        Field(key, one["label"], tuple(one["words"]), one.get("required", False)) for key, one in told.items()
+        Field(key, one["label"], tuple(one["words"]), one.get("required", False), one.get("many", False))
+        for key, one in told.items()
     )
 
+
+Columns = Mapping[str, tuple[int, ...]]
+"""Field key → the columns taken for it; several only for fields that take many."""
 
 GOODS = _fields("goods")
 ORDERS = _fields("orders")
 CODES = _fields("codes")
-
-UNITS_OF_WEIGHT = ("kg", "g")
+TARIFFS = _fields("tariffs")
+CHARGES = _fields("charges")
+SURCHARGES = _fields("surcharges")
 
 
 def simplify(heading: str) -> str:
@@ -43,8 +52,8 @@ def simplify(heading: str) -> str:
     return re.sub(r"[^\w]+|_+", " ", bare.casefold()).strip()
 
 
-def match_columns(header: list[str], fields: tuple[Field, ...]) -> dict[str, int]:
-    """Field key → index of the column taken for it; fields no column answers to are left out.
+def match_columns(header: list[str], fields: tuple[Field, ...]) -> dict[str, tuple[int, ...]]:
+    """The column taken for each field; fields no column answers to are left out.
 
     Exact headings go first, then headings that hold all words of a known one; each column serves one field.
     """
@@ -66,14 +75,14 @@ def match_columns(header: list[str], fields: tuple[Field, ...]) -> dict[str, int
             if ranks:
                 loose[at] = ranks[0]
         take(key, loose)
-    return found
+    return {key: (at,) for key, at in found.items()}
 
 
-def missing_columns(columns: Mapping[str, int], fields: tuple[Field, ...]) -> list[Field]:
+def missing_columns(columns: Columns, fields: tuple[Field, ...]) -> list[Field]:
     return [field for field in fields if field.required and field.key not in columns]
 
 
-def unit_of_weight(heading: str) -> str:
-    """The unit a weight column's heading names; grams where it names none."""
+def unit_in(heading: str, units: Sequence[str], otherwise: str) -> str:
+    """The unit a column's heading names, `otherwise` where it names none of these."""
     words = simplify(heading).split()
-    return next((unit for unit in UNITS_OF_WEIGHT if unit in words), "g")
+    return next((unit for unit in units if unit in words), otherwise)

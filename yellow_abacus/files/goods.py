@@ -1,23 +1,70 @@
-"""A goods file to records: one row a SKU."""
+"""A goods file to records and back: one row a SKU."""
 
-from collections.abc import Mapping
+import re
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
+from datetime import date
 
 from yellow_abacus.core.money import LARGEST_CART
-from yellow_abacus.core.records import GoodRecord
-from yellow_abacus.files.columns import GOODS, unit_of_weight
+from yellow_abacus.core.records import COST_PARTS, GoodRecord
+from yellow_abacus.files.columns import GOODS, Columns, unit_in
 from yellow_abacus.files.reading import Cells, Progress, cells_of
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import Reading, parse_count, parse_flag, parse_money, parse_weight, split_names
+from yellow_abacus.files.values import (
+    LENGTHS,
+    WEIGHTS,
+    BadCellError,
+    Reading,
+    parse_count,
+    parse_day,
+    parse_flag,
+    parse_length,
+    parse_money,
+    parse_rate,
+    parse_size,
+    parse_weight,
+    split_names,
+)
+from yellow_abacus.files.writing import decimal, figure, yes
 
 MOST_STOCK = 1_000_000_000
+MOST_UNITS = 1_000_000
+COSTS = (*COST_PARTS, "assembly_cost")
+SIDES = ("length", "width", "height")
+FLAGS = ("never_discounted", "gift_only", "insured", "counted_by_product")
+
+FILLS: dict[str, tuple[str, ...]] = {"size": SIDES, "return_rate": ("return_bp",), "commission": ("commission_bp",)}
+"""Which fields of a record a column fills, where that is not the one of its own name."""
+
+
+def fields_given(columns: Columns) -> frozenset[str]:
+    """The fields of a record that a file with these columns tells."""
+    return frozenset(name for key in columns for name in FILLS.get(key, (key,)))
+
+
+@dataclass(frozen=True)
+class _Units:
+    """In which units a file states weights and lengths, and how many minor digits its money has."""
+
+    weight: str
+    lengths: dict[str, str]
+    digits: int
 
 
 def read_goods(
-    table: Table, columns: Mapping[str, int], reading: Reading, minor_digits: int, progress: Progress = lambda _: None
+    table: Table, columns: Columns, reading: Reading, minor_digits: int, progress: Progress = lambda _: None
 ) -> tuple[list[GoodRecord], list[Rejection]]:
     """The good rows as records, the others with what is wrong. `progress` is told the share done."""
-    unit = unit_of_weight(table.header[columns["weight"]]) if "weight" in columns else "g"
+
+    def heading(key: str) -> str:
+        return table.header[columns[key][0]] if key in columns else ""
+
+    units = _Units(
+        weight=unit_in(heading("weight"), WEIGHTS, "g"),
+        lengths={key: unit_in(heading(key), LENGTHS, "mm") for key in (*SIDES, "size")},
+        digits=minor_digits,
+    )
     records: list[GoodRecord] = []
     rejected: list[Rejection] = []
     seen: dict[str, int] = {}
@@ -25,11 +72,12 @@ def read_goods(
         if done % 2000 == 0:
             progress(done / len(table.rows))
         cells = cells_of(table, row, columns, GOODS)
-        record = _record(cells, reading, minor_digits, unit)
+        record = _record(cells, reading, units)
         if not record.sku:
             cells.reject("sku", "The SKU is missing.", "Write the SKU.")
         elif (first := seen.setdefault(record.sku, row.number)) != row.number:
             cells.reject("sku", f"SKU {record.sku} is already in row {first}.", "Keep one row for each SKU.")
+        _check(cells, record)
         if cells.rejected:
             rejected += cells.rejected
         else:
@@ -37,26 +85,144 @@ def read_goods(
     return records, rejected
 
 
-def _record(cells: Cells, reading: Reading, minor_digits: int, unit: str) -> GoodRecord:
-    mark = reading.decimal_mark
+def _record(cells: Cells, reading: Reading, units: _Units) -> GoodRecord:
+    mark, digits = reading.decimal_mark, units.digits
 
     def price(text: str) -> int:
-        return int(parse_money(text, mark, minor_digits, largest=LARGEST_CART))
+        return int(parse_money(text, mark, digits, largest=LARGEST_CART))
 
     def cost(text: str) -> float:
-        return float(parse_money(text, mark, minor_digits, largest=LARGEST_CART, extra_digits=2))
+        return float(parse_money(text, mark, digits, largest=LARGEST_CART, extra_digits=2))
 
+    def day(text: str) -> date:
+        return parse_day(text, reading.date_order)
+
+    def side(name: str) -> int | None:
+        return cells.read(name, lambda text: parse_length(text, mark, units.lengths[name]))
+
+    length, width, height = (
+        cells.read("size", lambda text: parse_size(text, mark, units.lengths["size"])) or (None,) * 3
+    )
     return GoodRecord(
         sku=cells.text("sku"),
         product=cells.text("product"),
         option=cells.text("option"),
         list_price=cells.read("list_price", price),
         reduced_price=cells.read("reduced_price", price),
-        unit_cost=cells.read("unit_cost", cost),
-        weight=cells.read("weight", lambda text: parse_weight(text, mark, unit)),
+        reduced_from=cells.read("reduced_from", day),
+        reduced_to=cells.read("reduced_to", day),
+        quantity_prices=cells.read("quantity_prices", lambda text: _quantity_prices(text, price)) or (),
+        group_prices=cells.read("group_prices", lambda text: _group_prices(text, price)) or (),
+        counted_by_product=cells.read("counted_by_product", parse_flag) or False,
+        purchase_cost=cells.read("purchase_cost", cost),
+        freight_cost=cells.read("freight_cost", cost),
+        duty_cost=cells.read("duty_cost", cost),
+        packaging_cost=cells.read("packaging_cost", cost),
+        other_cost=cells.read("other_cost", cost),
+        assembly_cost=cells.read("assembly_cost", cost),
+        weight=cells.read("weight", lambda text: parse_weight(text, mark, units.weight)),
+        length=length if length is not None else side("length"),
+        width=width if width is not None else side("width"),
+        height=height if height is not None else side("height"),
         categories=split_names(cells.text("categories")),
         stock=cells.read("stock", lambda text: parse_count(text, mark, least=0, largest=MOST_STOCK)),
         brand=cells.text("brand"),
         tags=split_names(cells.text("tags")),
+        tax_class=cells.text("tax_class"),
+        return_bp=cells.read("return_rate", lambda text: parse_rate(text, mark)) or 0,
+        commission_bp=cells.read("commission", lambda text: parse_rate(text, mark)) or 0,
         never_discounted=cells.read("never_discounted", parse_flag) or False,
+        gift_only=cells.read("gift_only", parse_flag) or False,
+        insured=cells.read("insured", parse_flag) or False,
+        kit=cells.read("kit", parse_kit) or (),
     )
+
+
+def _check(cells: Cells, record: GoodRecord) -> None:
+    if record.reduced_from and record.reduced_to and record.reduced_to < record.reduced_from:
+        cells.reject("reduced_to", "The reduced price ends before it starts.", "Write a later day.")
+    if any(sku == record.sku for sku, _ in record.kit):
+        cells.reject("kit", f"{record.sku} is a part of itself.", "Leave it out of its own parts.")
+
+
+def _quantity_prices(text: str, price: Callable[[str], int]) -> tuple[tuple[int, int], ...]:
+    """`6: 4.20; 12: 3.90`: from 6 units at 4.20, from 12 at 3.90."""
+    found: dict[int, int] = {}
+    for part in filter(None, (part.strip() for part in text.split(";"))):
+        units, colon, amount = part.rpartition(":")
+        if not colon or not re.fullmatch(r"\d{1,6}", units.strip()) or int(units) < 1:
+            raise BadCellError(f"“{part}” is not a quantity price.", "Write it like 6: 4.20; 12: 3.90.")
+        if int(units) in found:
+            raise BadCellError(f"There are two prices from {int(units)} units.", "Keep one of them.")
+        found[int(units)] = price(amount)
+    return tuple(sorted(found.items()))
+
+
+_GROUP_PRICE = re.compile(r"(.+?)(?:\s+from\s+(\d{1,6}))?")
+
+
+def _group_prices(text: str, price: Callable[[str], int]) -> tuple[tuple[str, int, int], ...]:
+    """`trade: 9.50; trade from 12: 8.90`: the group's own price, and its quantity prices."""
+    found: dict[tuple[str, int], int] = {}
+    for part in filter(None, (part.strip() for part in text.split(";"))):
+        name, colon, amount = part.rpartition(":")
+        told = _GROUP_PRICE.fullmatch(name.strip())
+        if not colon or told is None:
+            raise BadCellError(f"“{part}” is not a group's price.", "Write it like trade: 9.50; trade from 12: 8.90.")
+        key = (told[1], int(told[2] or 1))
+        if key in found:
+            raise BadCellError(f"There are two prices for {told[1]} from {key[1]} units.", "Keep one of them.")
+        found[key] = price(amount)
+    for group in {group for group, _ in found}:
+        if (group, 1) not in found:
+            mend = f"Add its price for one unit, like {group}: 9.50."
+            raise BadCellError(f"{group} has quantity prices and no price of its own.", mend)
+    return tuple((group, units, amount) for (group, units), amount in sorted(found.items()))
+
+
+def parse_kit(text: str) -> tuple[tuple[str, int], ...]:
+    """`2 x SKU-A; SKU-B`: two of one part, one of another. Raises BadCellError."""
+    found: dict[str, int] = {}
+    for part in filter(None, (part.strip() for part in text.split(";"))):
+        told = re.fullmatch(r"(?:(\d{1,4})\s*[x×]\s+)?(\S.*)", part)
+        if told is None or int(told[1] or 1) < 1 or told[2] in found:
+            raise BadCellError(f"“{part}” is not a part of a kit.", "Write each part once, like 2 x SKU-A; SKU-B.")
+        found[told[2]] = int(told[1] or 1)
+    return tuple(found.items())
+
+
+def goods_rows(records: Iterable[GoodRecord], digits: int) -> tuple[list[str], list[list[str]]]:
+    """Header and rows of a goods file that reads back just so."""
+    return [_HEADINGS.get(field.key, field.label) for field in _WRITTEN], [_row(one, digits) for one in records]
+
+
+_HEADINGS = {"weight": "Weight (g)", **{side: f"{side.capitalize()} (mm)" for side in SIDES}}
+_WRITTEN = [field for field in GOODS if field.key != "size"]
+
+
+def _row(record: GoodRecord, digits: int) -> list[str]:
+    told = {
+        "quantity_prices": "; ".join(f"{units}: {decimal(price, digits)}" for units, price in record.quantity_prices),
+        "group_prices": "; ".join(
+            f"{group}{f' from {units}' if units > 1 else ''}: {decimal(price, digits)}"
+            for group, units, price in record.group_prices
+        ),
+        "return_rate": figure(record.return_bp / 100) if record.return_bp else "",
+        "commission": figure(record.commission_bp / 100) if record.commission_bp else "",
+        "kit": "; ".join(f"{units} x {sku}" for sku, units in record.kit),
+        **{name: decimal(getattr(record, name), digits, extra=2) for name in COSTS},
+        **{name: decimal(getattr(record, name), digits) for name in ("list_price", "reduced_price")},
+        **{name: yes(getattr(record, name)) for name in FLAGS},
+        **{name: figure(getattr(record, name)) for name in ("weight", "stock", *SIDES)},
+        **{name: "; ".join(getattr(record, name)) for name in ("categories", "tags")},
+        **{name: str(getattr(record, name) or "") for name in ("reduced_from", "reduced_to")},
+    }
+    return [told.get(field.key, "") if field.key in told else getattr(record, field.key) for field in _WRITTEN]
+
+
+EXAMPLES: Sequence[GoodRecord] = (
+    GoodRecord(
+        "FERN-12", "Lace fern", "12 cm", 1290, purchase_cost=480.0, weight=600.0, categories=("House plants",)
+    ),
+)
+"""What a template shows."""

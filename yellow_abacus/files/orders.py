@@ -10,7 +10,7 @@ from difflib import get_close_matches
 
 from yellow_abacus.core.money import LARGEST_CART
 from yellow_abacus.core.records import OrderLineRecord, OrderRecord
-from yellow_abacus.files.columns import ORDERS
+from yellow_abacus.files.columns import ORDERS, Columns
 from yellow_abacus.files.reading import Cells, Progress, cells_of
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.tables import Table
@@ -33,7 +33,7 @@ class _Order:
 
 def read_orders(
     table: Table,
-    columns: Mapping[str, int],
+    columns: Columns,
     reading: Reading,
     minor_digits: int,
     list_prices: Mapping[str, int | None],
@@ -82,6 +82,7 @@ def _read_order_columns(cells: Cells, order: _Order, reading: Reading) -> None:
         "tags": split_names(cells.text("tags")) or None,
         "channel": cells.text("channel") or None,
         "payment": cells.text("payment") or None,
+        "option": cells.text("option") or None,
     }
     for key, value in given.items():
         if value is None:
@@ -157,4 +158,5 @@ def _record(order: _Order) -> OrderRecord:
         tags=known_tags if isinstance(known_tags := known("tags"), tuple) else (),
         channel=str(known("channel") or ""),
         payment=str(known("payment") or ""),
+        option=str(known("option") or ""),
     )

@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import TypeVar
 
-from yellow_abacus.files.columns import Field
+from yellow_abacus.files.columns import Columns, Field
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.tables import Row, Table
 from yellow_abacus.files.values import BadCellError, Reading, guess_date_order, guess_decimal_mark
@@ -12,7 +12,12 @@ from yellow_abacus.files.values import BadCellError, Reading, guess_date_order, 
 Value = TypeVar("Value")
 Progress = Callable[[float], None]
 
-NUMBER_FIELDS = ("list_price", "reduced_price", "unit_cost", "unit_price", "weight", "quantity", "stock")
+NUMBER_FIELDS = (
+    *("list_price", "reduced_price", "purchase_cost", "freight_cost", "duty_cost", "packaging_cost", "other_cost"),
+    *("assembly_cost", "unit_price", "weight", "length", "width", "height", "quantity", "stock"),
+    *("price", "upto", "per_kilogram", "charge", "from_value", "free_from", "amount"),
+)
+DATE_FIELDS = ("date", "reduced_from", "reduced_to")
 
 
 @dataclass
@@ -20,13 +25,13 @@ class Cells:
     """One row's cells by field key. A cell that cannot be read becomes a rejection and reads as None."""
 
     row: Row
-    columns: Mapping[str, int]
+    columns: Columns
     labels: Mapping[str, str]
     rejected: list[Rejection] = field(default_factory=list)
 
     def text(self, key: str) -> str:
-        at = self.columns.get(key)
-        return self.row.cells[at].strip() if at is not None and at < len(self.row.cells) else ""
+        cells = self.row.cells
+        return "; ".join(filter(None, (cells[at].strip() for at in self.columns.get(key, ()) if at < len(cells))))
 
     def read(self, key: str, parse: Callable[[str], Value]) -> Value | None:
         """The parsed cell; None where it is empty or unreadable."""
@@ -43,7 +48,7 @@ class Cells:
         self.rejected.append(Rejection(self.row.number, self.labels.get(key, key), message, mend))
 
 
-def cells_of(table: Table, row: Row, columns: Mapping[str, int], fields: Sequence[Field]) -> Cells:
+def cells_of(table: Table, row: Row, columns: Columns, fields: Sequence[Field]) -> Cells:
     cells = Cells(row, columns, {one.key: one.label for one in fields})
     if len(row.cells) > len(table.header) and any(cell.strip() for cell in row.cells[len(table.header) :]):
         cells.reject(
@@ -54,14 +59,14 @@ def cells_of(table: Table, row: Row, columns: Mapping[str, int], fields: Sequenc
     return cells
 
 
-def guess_reading(table: Table, columns: Mapping[str, int]) -> Reading:
+def guess_reading(table: Table, columns: Columns) -> Reading:
     """How the file's numbers and dates are read, from all its cells."""
 
     def column(keys: Sequence[str]) -> list[str]:
-        wanted = [columns[key] for key in keys if key in columns]
+        wanted = [at for key in keys for at in columns.get(key, ())]
         return [row.cells[at].strip() for at in wanted for row in table.rows if at < len(row.cells)]
 
     return Reading(
         decimal_mark=guess_decimal_mark(column(NUMBER_FIELDS), table.separator),
-        date_order=guess_date_order(column(["date"])),
+        date_order=guess_date_order(column(DATE_FIELDS)),
     )

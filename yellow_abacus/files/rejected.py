@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from yellow_abacus.files.tables import Table
+from yellow_abacus.files.writing import harmless
 
 
 @dataclass(frozen=True)
@@ -27,8 +28,3 @@ def rejected_csv(table: Table, rejected: Sequence[Rejection]) -> str:
     for one in rejected:
         writer.writerow([one.row, one.field, one.message, one.mend, *map(harmless, cells.get(one.row, []))])
     return out.getvalue()
-
-
-def harmless(cell: str) -> str:
-    """A cell no spreadsheet will take for a formula."""
-    return "'" + cell if cell.startswith(("=", "+", "-", "@", "\t", "\r")) else cell

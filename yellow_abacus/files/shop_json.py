@@ -1,30 +1,51 @@
-"""Shop settings and delivery zones as JSON. Money is minor units; docs/files.md, "Shop"."""
+"""How a shop prices, delivers, taxes and is paid, as JSON. Money is minor units; docs/files.md, "Shop"."""
 
-from typing import Annotated, Literal
+from datetime import datetime
+from typing import Annotated, Any, Literal
 
 from babel.core import UnknownLocaleError
 from babel.numbers import get_currency_precision, is_currency
-from pydantic import BaseModel, ConfigDict, Field, field_validator
+from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, field_validator
 
-from yellow_abacus.core.money import LARGEST_CART, LARGEST_CHARGE, WHOLE_BP
+from yellow_abacus.core.delivery import Option
+from yellow_abacus.core.money import LARGEST_CHARGE, WHOLE_BP
+from yellow_abacus.core.payments import PaymentMethod
+from yellow_abacus.core.surcharges import Surcharge
+from yellow_abacus.core.tariffs import Tariff
+from yellow_abacus.core.tax import TaxClass
 
 Rate = Annotated[int, Field(ge=0, le=WHOLE_BP)]
 Cost = Annotated[float, Field(ge=0, le=LARGEST_CHARGE, allow_inf_nan=False)]
-ZoneName = Annotated[str, Field(min_length=1, max_length=60)]
+Name = Annotated[str, Field(min_length=1, max_length=80)]
+
+OPTION = TypeAdapter(Option)
+TARIFF = TypeAdapter(Tariff)
+SURCHARGE = TypeAdapter(Surcharge)
 
 
 class SettingsDoc(BaseModel):
-    """tax_bp and payment_bp in basis points; payment_fixed and picking_per_order in minor units."""
+    """Costs in minor units, packaging_weight in grams, rates in basis points.
+
+    delivery_tax_class: null to follow the goods. commission_channels: all where none is named.
+    """
 
     model_config = ConfigDict(extra="forbid", str_strip_whitespace=True)
 
     name: Annotated[str, Field(min_length=1, max_length=80)]
     currency: str
     prices_with_tax: bool
-    tax_bp: Rate
-    payment_bp: Rate
-    payment_fixed: Cost
-    picking_per_order: Cost
+    tax_classes: Annotated[list[TaxClass], Field(min_length=1, max_length=20)]
+    delivery_tax_class: str | None = None
+    payments: Annotated[list[PaymentMethod], Field(max_length=40)] = []
+    picking_per_order: Cost = 0.0
+    picking_per_unit: Cost = 0.0
+    packaging_cost: Cost = 0.0
+    packaging_weight: Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)] = 0.0
+    return_postage: Cost = 0.0
+    return_handling: Cost = 0.0
+    resale_bp: Rate = 0
+    commission_channels: list[str] = []
+    commission_returned: bool = True
     codes_per_order: Annotated[int, Field(ge=1, le=8)] = 1
     self_applying: Literal["any", "one"] = "any"
     codes_with_self_applying: bool = True
@@ -48,24 +69,41 @@ class SettingsDoc(BaseModel):
 
 
 class ZoneDoc(BaseModel):
-    """charge and cost are null until somebody says them; free_from is null where delivery is never free.
-
-    was: the zone's name before, where it is being renamed.
-    """
+    """places: countries and regions that orders may name instead. was: the name before, while it is renamed."""
 
     model_config = ConfigDict(extra="forbid", str_strip_whitespace=True)
 
-    name: ZoneName
-    charge: Annotated[int, Field(ge=0, le=LARGEST_CHARGE)] | None = None
-    free_from: Annotated[int, Field(ge=1, le=LARGEST_CART)] | None = None
-    cost: Cost | None = None
-    was: ZoneName | None = None
+    name: Name
+    places: Annotated[list[Name], Field(max_length=400)] = []
+    options: Annotated[list[Option], Field(max_length=12)] = []
+    was: Name | None = None
+
+    def plain(self) -> dict[str, Any]:
+        """As the store keeps it."""
+        return self.model_dump(mode="json")
+
+
+class TariffDoc(BaseModel):
+    """source: where it was fetched; empty if it was written or read from a file."""
+
+    tariff: Tariff
+    source: str
+    fetched_at: datetime | None
 
 
 class ShopFileDoc(BaseModel):
-    """Settings and zones of a shop, in one file."""
+    """A shop's settings, tariffs, zones and surcharges, in one file."""
 
     model_config = ConfigDict(extra="forbid")
 
     settings: SettingsDoc
+    tariffs: Annotated[list[Tariff], Field(max_length=500)] = []
     zones: Annotated[list[ZoneDoc], Field(max_length=200)]
+    surcharges: Annotated[list[Surcharge], Field(max_length=100)] = []
+
+
+def terms_of(one: Tariff | Surcharge) -> tuple[str, dict[str, Any]]:
+    """The name, and the rest as the store keeps it."""
+    adapter: TypeAdapter[Any] = TARIFF if isinstance(one, Tariff) else SURCHARGE
+    told = adapter.dump_python(one, mode="json")
+    return told.pop("name"), told

@@ -1,4 +1,4 @@
-"""CSV bytes to a table of text cells, whatever the encoding and the separator.
+"""CSV or XLSX bytes to a table of text cells, whatever the encoding and the separator.
 
 Python's own csv reader is used because it tells the row a fault is in and takes ragged rows one by one.
 """
@@ -8,6 +8,10 @@ import csv
 import io
 import re
 from dataclasses import dataclass
+
+from yellow_abacus.files.rows import Row, UnreadableFileError
+from yellow_abacus.files.sheets import is_xlsx, read_sheet
+from yellow_abacus.files.writing import plain
 
 LARGEST_FILE = 100_000_000
 """Bytes. Some 1.5 million order lines."""
@@ -19,29 +23,13 @@ _NOT_TEXT = {
     b"\xff\xd8\xff": "a JPEG picture",
     b"GIF8": "a GIF picture",
     b"%PDF": "a PDF document",
-    b"PK\x03\x04": "a spreadsheet or archive file",
+    b"PK\x03\x04": "an archive file",
     b"\xd0\xcf\x11\xe0": "an old spreadsheet file",
     b"\x1f\x8b": "a compressed file",
     b"SQLite": "a database",
 }
-_SAVE_AS_CSV = "Save the table as CSV and choose that file."
+_SAVE_AS_CSV = "Save the table as CSV or XLSX and choose that file."
 _BOMS = ((codecs.BOM_UTF8, "utf-8-sig"), (codecs.BOM_UTF16_LE, "utf-16"), (codecs.BOM_UTF16_BE, "utf-16"))
-
-
-class UnreadableFileError(Exception):
-    """The file cannot be read at all. message: what is wrong. mend: what to do. row: where, if known."""
-
-    def __init__(self, message: str, mend: str, row: int | None = None) -> None:
-        super().__init__(f"{message} {mend}")
-        self.message, self.mend, self.row = message, mend, row
-
-
-@dataclass(frozen=True)
-class Row:
-    """number: as a spreadsheet would number it, the header being 1."""
-
-    number: int
-    cells: list[str]
 
 
 @dataclass(frozen=True)
@@ -53,23 +41,32 @@ class Table:
 
 
 def read_table(data: bytes) -> Table:
-    """The table in a CSV file. Raises UnreadableFileError."""
+    """The table in a CSV file, or on the first sheet of an XLSX file. Raises UnreadableFileError."""
     refuse_size(len(data))
     if not data.strip():
-        raise UnreadableFileError("The file is empty.", "Choose a CSV file with a header row and at least one row.")
+        raise UnreadableFileError("The file is empty.", "Choose a file with a header row and at least one row.")
+    if is_xlsx(data):
+        return _table(read_sheet(data), "XLSX", "sheet")
     text, encoding = _decode(data)
     separator = _separator(text)
     reader = csv.reader(io.StringIO(text, newline=""), delimiter=separator, strict=True)
     found: list[Row] = []
+    guarded = "'" in text
     try:
         for number, cells in enumerate(reader, start=1):
             if any(cell.strip() for cell in cells):
-                found.append(Row(number, cells))
+                found.append(Row(number, [plain(cell) for cell in cells] if guarded else cells))
     except csv.Error as error:
         row = found[-1].number + 1 if found else 1
         raise UnreadableFileError(
             f"Row {row} cannot be taken apart ({error}).", "Look for a quotation mark that is never closed.", row
         ) from error
+    return _table(found, encoding, separator)
+
+
+def _table(found: list[Row], encoding: str, separator: str) -> Table:
+    if not found:
+        raise UnreadableFileError("The file is empty.", "Choose a file with a header row and at least one row.")
     header, rows = [cell.strip() for cell in found[0].cells], found[1:]
     if not rows:
         raise UnreadableFileError("The file has a header row and nothing below it.", "Add at least one row.")
@@ -88,7 +85,7 @@ def refuse_size(size: int) -> None:
 def _decode(data: bytes) -> tuple[str, str]:
     for magic, what in _NOT_TEXT.items():
         if data.startswith(magic):
-            raise UnreadableFileError(f"This is {what}, not a CSV file.", _SAVE_AS_CSV)
+            raise UnreadableFileError(f"This is {what}, not a table.", _SAVE_AS_CSV)
     for bom, encoding in _BOMS:
         if data.startswith(bom):
             try:

@@ -5,7 +5,7 @@ saved, and can be chosen by hand.
 """
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, datetime, time
 from decimal import Decimal
@@ -94,19 +94,70 @@ def parse_count(text: str, mark: DecimalMark, *, least: int, largest: int) -> in
     return int(value)
 
 
-_GRAMS = {"g": 1, "gr": 1, "gram": 1, "grams": 1, "kg": 1000, "kilo": 1000, "kilos": 1000}
+_GRAMS = {
+    **dict.fromkeys(("g", "gr", "gram", "grams"), Decimal(1)),
+    **dict.fromkeys(("kg", "kilo", "kilos"), Decimal(1000)),
+    **dict.fromkeys(("oz", "ounce", "ounces"), Decimal("28.349523125")),
+    **dict.fromkeys(("lb", "lbs", "pound", "pounds"), Decimal("453.59237")),
+}
+_MILLIMETRES = {
+    "mm": Decimal(1),
+    "cm": Decimal(10),
+    "m": Decimal(1000),
+    **dict.fromkeys(("in", "inch", "inches"), Decimal("25.4")),
+}
+WEIGHTS, LENGTHS = ("kg", "g", "oz", "lb"), ("mm", "cm", "in", "m")
+"""Units a column's heading may name."""
+
+HEAVIEST, LONGEST = 2_000_000, 100_000
 
 
 def parse_weight(text: str, mark: DecimalMark, unit_of_column: str) -> float:
-    """Grams, from a number with its unit, or in the unit the column's heading names."""
-    named = re.sub(r"[^a-z]", "", text.lower())
-    unit = named or unit_of_column
-    if unit not in _GRAMS:
-        raise BadCellError(f"“{text}” is not a weight in g or kg.", "Write it like 250 g or 0.25 kg.")
-    grams = parse_number(text, mark) * _GRAMS[unit]
-    if not 0 <= grams <= 2_000_000:
+    """Grams, from a number with its unit, or in the unit the column's heading names; to a hundredth of a gram."""
+    grams = parse_number(text, mark) * _unit(text, _GRAMS, unit_of_column, "a weight in g, kg, oz or lb", "250 g")
+    if not 0 <= grams <= HEAVIEST:
         raise BadCellError(f"“{text}” cannot be a weight.", "Write a weight from 0 to 2,000 kg.")
-    return float(grams)
+    return float(round(grams, 2))
+
+
+def parse_length(text: str, mark: DecimalMark, unit_of_column: str) -> int:
+    """Whole millimetres, from a number with its unit, or in the unit the column's heading names."""
+    unit = _unit(text, _MILLIMETRES, unit_of_column, "a length in mm, cm, m or in", "30 cm")
+    length = round(parse_number(text, mark) * unit)
+    if not 0 <= length <= LONGEST:
+        raise BadCellError(f"“{text}” cannot be a side of a parcel.", "Write a length from 0 to 100 m.")
+    return length
+
+
+def parse_size(text: str, mark: DecimalMark, unit_of_column: str) -> tuple[int, int, int]:
+    """Three sides in millimetres, from `30 x 20 x 12.5 cm`."""
+    sides = [side for side in re.split(r"[x×*]", text.lower()) if side.strip()]
+    if len(sides) != 3:
+        raise BadCellError(f"“{text}” is not a size of three sides.", "Write it like 30 x 20 x 12 cm.")
+    unit = re.sub(r"[^a-z]", "", sides[-1]) or unit_of_column
+    one, two, three = (parse_length(side, mark, unit) for side in sides)
+    return one, two, three
+
+
+def _unit(text: str, known: Mapping[str, Decimal], otherwise: str, what: str, example: str) -> Decimal:
+    named = re.sub(r"[^a-z]", "", text.lower()) or otherwise
+    if named not in known:
+        raise BadCellError(f"“{text}” is not {what}.", f"Write it like {example}.")
+    return known[named]
+
+
+def parse_rate(text: str, mark: DecimalMark, *, most: int = 10_000) -> int:
+    """Basis points, from a percentage with or without its sign."""
+    value = parse_number(text, mark).scaleb(2)
+    if value != value.to_integral_value():
+        raise BadCellError(f"“{text}” has more than two decimals.", "Round it to two decimals.")
+    if not 0 <= value <= most:
+        raise BadCellError(f"“{text}” is not between 0 and {most / 100:g} %.", "Write a percentage, like 4.5.")
+    return int(value)
+
+
+def parse_day(text: str, order: DateOrder) -> date:
+    return parse_moment(text, order).date()
 
 
 _YES = frozenset(["1", "y", "yes", "true", "x", "ja", "j", "oui", "o", "si", "sí", "s", "sim", "tak", "t", "da"])

@@ -1,11 +1,13 @@
 """Goods in the shop file."""
 
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass, fields
+from typing import Any
 
 from sqlalchemy import insert, select, update
 from sqlalchemy.orm import Session
 
+from yellow_abacus.core.kits import with_kits
 from yellow_abacus.core.records import GoodRecord
 from yellow_abacus.store.history import recorder_of
 from yellow_abacus.store.models import GoodRow
@@ -24,21 +26,27 @@ def all_goods(session: Session) -> list[GoodRecord]:
     return [record_of(row) for row in session.scalars(select(GoodRow).order_by(GoodRow.sku))]
 
 
+def incomplete_goods(session: Session) -> list[str]:
+    """SKUs that lack a purchase cost, a weight, or, where they are sold, a list price."""
+    return [
+        record.sku
+        for record in with_kits(all_goods(session))
+        if record.purchase_cost is None
+        or record.weight is None
+        or (record.list_price is None and not record.gift_only)
+    ]
+
+
 def record_of(row: GoodRow) -> GoodRecord:
-    return GoodRecord(
-        sku=row.sku,
-        product=row.product,
-        option=row.option,
-        list_price=row.list_price,
-        reduced_price=row.reduced_price,
-        unit_cost=row.unit_cost,
-        weight=row.weight,
-        categories=tuple(row.categories),
-        stock=row.stock,
-        brand=row.brand,
-        tags=tuple(row.tags),
-        never_discounted=row.never_discounted,
-    )
+    return GoodRecord(**{field.name: _frozen(getattr(row, field.name)) for field in fields(GoodRecord)})
+
+
+def _frozen(value: Any) -> Any:
+    return tuple(_frozen(one) for one in value) if isinstance(value, list) else value
+
+
+def _plain(value: Any) -> Any:
+    return [_plain(one) for one in value] if isinstance(value, tuple) else value
 
 
 def save_goods(session: Session, records: Sequence[GoodRecord], given: frozenset[str]) -> Saved:
@@ -47,7 +55,7 @@ def save_goods(session: Session, records: Sequence[GoodRecord], given: frozenset
     known = {row.sku: row for row in session.scalars(select(GoodRow))}
     fresh, changed = [], []
     for record in records:
-        every = {name: list(value) if isinstance(value, tuple) else value for name, value in asdict(record).items()}
+        every = {field.name: _plain(getattr(record, field.name)) for field in fields(GoodRecord)}
         values = {name: value for name, value in every.items() if name in given or name == "sku"}
         row = known.get(record.sku)
         if row is None:

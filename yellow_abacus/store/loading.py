@@ -1,16 +1,29 @@
 """A shop file as the core's arrays."""
 
-from dataclasses import dataclass
-from datetime import datetime
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, fields
+from datetime import date, datetime
+from typing import Any
 
 import numpy as np
+from pydantic import TypeAdapter
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.carts import CartBatch, make_batch
+from yellow_abacus.core.delivery import Option, Zone
 from yellow_abacus.core.goods import NO_PRICE, Goods
-from yellow_abacus.core.shop import Settings, Shop, Zone
-from yellow_abacus.store.models import GoodRow, OrderLineRow, OrderRow, ShopRow, ZoneRow
+from yellow_abacus.core.kits import longest_of, unit_cost, volume_of, with_kits
+from yellow_abacus.core.money import WHOLE_BP, Floats, Ints
+from yellow_abacus.core.payments import PaymentMethod
+from yellow_abacus.core.price_list import PriceStep, price_list
+from yellow_abacus.core.records import GoodRecord
+from yellow_abacus.core.shop import Settings, Shop
+from yellow_abacus.core.surcharges import Surcharge
+from yellow_abacus.core.tariffs import Tariff
+from yellow_abacus.core.tax import STANDARD, TaxClass, Taxes
+from yellow_abacus.store.goods import record_of
+from yellow_abacus.store.models import GoodRow, OrderLineRow, OrderRow, ShopRow, SurchargeRow, TariffRow, ZoneRow
 from yellow_abacus.store.order_facts import order_facts
 
 
@@ -28,7 +41,7 @@ class LoadedShop:
 
 def load(session: Session) -> LoadedShop:
     settings_row = session.get_one(ShopRow, 1)
-    zones = list(session.scalars(select(ZoneRow).order_by(ZoneRow.id)))
+    zones = list(session.scalars(select(ZoneRow.id).order_by(ZoneRow.id)))
     good_rows = list(session.scalars(select(GoodRow).order_by(GoodRow.sku)))
     orders = session.execute(select(*OrderRow.__table__.columns).order_by(OrderRow.id)).all()
     lines = session.execute(
@@ -37,17 +50,17 @@ def load(session: Session) -> LoadedShop:
 
     cart_of = {order.id: at for at, order in enumerate(orders)}
     sku_of = {row.id: at for at, row in enumerate(good_rows)}
-    zone_of = {row.id: at for at, row in enumerate(zones)}
+    zone_of = {zone_id: at for at, zone_id in enumerate(zones)}
     table = np.array(
         [(cart_of[order], sku_of[good], quantity, paid or 0) for order, good, quantity, paid in lines],
         dtype=np.int64,
     ).reshape(-1, 4)
-    goods = _goods(good_rows)
+    goods = make_goods([record_of(row) for row in good_rows])
     zone_by_cart = np.array([zone_of[order.zone_id] for order in orders], dtype=np.int64)
     cart, sku, quantity, paid = table.T
     batch = make_batch(goods, zone_by_cart, cart, sku, quantity, paid, order_facts(orders, settings_row.currency))
     return LoadedShop(
-        shop=Shop(_settings(settings_row), tuple(_zone(row) for row in zones)),
+        shop=load_shop(session),
         batch=batch,
         counted_days=_days([order.placed_at for order in orders]),
         version=settings_row.data_version,
@@ -56,51 +69,92 @@ def load(session: Session) -> LoadedShop:
     )
 
 
-def _settings(row: ShopRow) -> Settings:
-    return Settings(
-        prices_with_tax=row.prices_with_tax,
-        tax_bp=row.tax_bp,
-        payment_bp=row.payment_bp,
-        payment_fixed=row.payment_fixed,
-        picking_per_order=row.picking_per_order,
-        codes_per_order=row.codes_per_order,
-        self_applying="one" if row.self_applying == "one" else "any",
-        codes_with_self_applying=row.codes_with_self_applying,
-        percent_of="standing" if row.percent_of == "standing" else "net",
-        delivery_from="standing" if row.delivery_from == "standing" else "net",
+def load_shop(session: Session) -> Shop:
+    """Everything set for the whole shop, without goods and orders."""
+    row = session.get_one(ShopRow, 1)
+    names = {field.name for field in fields(Settings)}
+    settings = Settings(**{name: _frozen(getattr(row, name)) for name in names})
+    zones = session.scalars(select(ZoneRow).order_by(ZoneRow.id))
+    tariffs = session.scalars(select(TariffRow).order_by(TariffRow.name))
+    surcharges = session.scalars(select(SurchargeRow).order_by(SurchargeRow.id))
+    return Shop(
+        settings=settings,
+        zones=tuple(Zone(zone.name, OPTIONS.validate_python(zone.options), tuple(zone.places)) for zone in zones),
+        taxes=Taxes(
+            TAX_CLASSES.validate_python(row.tax_classes) or STANDARD.classes,
+            included=row.prices_with_tax,
+            delivery=row.delivery_tax_class,
+        ),
+        tariffs=tuple(TARIFF.validate_python({"name": one.name} | one.terms) for one in tariffs),
+        payments=PAYMENTS.validate_python(row.payments),
+        surcharges=tuple(SURCHARGE.validate_python({"name": one.name} | one.terms) for one in surcharges),
     )
 
 
-def _zone(row: ZoneRow) -> Zone:
-    return Zone(row.name, row.charge or 0, row.free_from, row.cost or 0.0)
+OPTIONS = TypeAdapter(tuple[Option, ...])
+TAX_CLASSES = TypeAdapter(tuple[TaxClass, ...])
+PAYMENTS = TypeAdapter(tuple[PaymentMethod, ...])
+TARIFF = TypeAdapter(Tariff)
+SURCHARGE = TypeAdapter(Surcharge)
 
 
-def _goods(rows: list[GoodRow]) -> Goods:
-    categories = tuple(sorted({name for row in rows for name in row.categories}))
+def _frozen(value: Any) -> Any:
+    return tuple(value) if isinstance(value, list) else value
 
-    def prices(name: str) -> np.ndarray:
-        found = [getattr(row, name) for row in rows]
-        return np.array([NO_PRICE if price is None else price for price in found], dtype=np.int64)
 
-    def known(name: str) -> np.ndarray:
-        found = [getattr(row, name) for row in rows]
-        return np.array([np.nan if value is None else value for value in found], dtype=np.float64)
+def make_goods(records: Sequence[GoodRecord]) -> Goods:
+    """Goods as arrays, in SKU order; what kits are made of is worked out first."""
+    known = {record.sku: record for record in records}
+    found = sorted(with_kits(records), key=lambda record: record.sku)
+    skus = tuple(record.sku for record in found)
+    categories = tuple(sorted({name for record in found for name in record.categories}))
+
+    def prices(name: str) -> Ints:
+        told = [getattr(record, name) for record in found]
+        return np.array([NO_PRICE if price is None else price for price in told], dtype=np.int64)
+
+    def figures(told: Iterable[float | None]) -> Floats:
+        return np.array([np.nan if value is None else value for value in told], dtype=np.float64)
+
+    def days(name: str, otherwise: date) -> Ints:
+        return np.array([(getattr(record, name) or otherwise).toordinal() for record in found], dtype=np.int64)
 
     return Goods(
-        skus=tuple(row.sku for row in rows),
-        products=tuple(row.product for row in rows),
+        skus=skus,
+        products=tuple(record.product for record in found),
         list_price=prices("list_price"),
         reduced_price=prices("reduced_price"),
-        unit_cost=known("unit_cost"),
-        weight=known("weight"),
-        stock=known("stock"),
-        brands=tuple(row.brand for row in rows),
-        tags=tuple(tuple(row.tags) for row in rows),
-        never_discounted=frozenset(row.sku for row in rows if row.never_discounted),
+        unit_cost=figures(unit_cost(record) for record in found),
+        weight=figures(record.weight for record in found),
+        stock=figures(record.stock for record in found),
+        brands=tuple(record.brand for record in found),
+        tags=tuple(record.tags for record in found),
+        never_discounted=frozenset(record.sku for record in found if record.never_discounted),
+        gift_only=frozenset(record.sku for record in found if record.gift_only),
         categories=categories,
         in_category=np.array(
-            [[name in row.categories for row in rows] for name in categories], dtype=np.bool_
-        ).reshape(len(categories), len(rows)),
+            [[name in record.categories for record in found] for name in categories], dtype=np.bool_
+        ).reshape(len(categories), len(found)),
+        prices=price_list(
+            skus,
+            (
+                PriceStep(record.sku, units, price, group)
+                for record in found
+                for group, units, price in (
+                    *(("", *step) for step in record.quantity_prices),
+                    *record.group_prices,
+                )
+            ),
+            np.array([record.counted_by_product and bool(record.product) for record in found], dtype=np.bool_),
+        ),
+        reduced_first=days("reduced_from", date.min),
+        reduced_last=days("reduced_to", date.max),
+        tax_classes=tuple(record.tax_class for record in found),
+        volume=figures(volume_of(record, known) for record in found),
+        longest=figures(longest_of(record, known) for record in found),
+        return_rate=np.array([record.return_bp / WHOLE_BP for record in found], dtype=np.float64),
+        commission_bp=np.array([record.commission_bp for record in found], dtype=np.float64),
+        insured=np.array([record.insured for record in found], dtype=np.bool_),
     )
 
 

@@ -31,10 +31,18 @@ class ShopRow(Base):
     currency: Mapped[str]
     minor_digits: Mapped[int]
     prices_with_tax: Mapped[bool]
-    tax_bp: Mapped[int]
-    payment_bp: Mapped[int]
-    payment_fixed: Mapped[float]
+    tax_classes: Mapped[list[dict[str, Any]]] = mapped_column(JSON, server_default="[]")
+    delivery_tax_class: Mapped[str | None]
+    payments: Mapped[list[dict[str, Any]]] = mapped_column(JSON, server_default="[]")
     picking_per_order: Mapped[float]
+    picking_per_unit: Mapped[float] = mapped_column(server_default="0")
+    packaging_cost: Mapped[float] = mapped_column(server_default="0")
+    packaging_weight: Mapped[float] = mapped_column(server_default="0")
+    return_postage: Mapped[float] = mapped_column(server_default="0")
+    return_handling: Mapped[float] = mapped_column(server_default="0")
+    resale_bp: Mapped[int] = mapped_column(server_default="0")
+    commission_channels: Mapped[list[str]] = mapped_column(JSON, server_default="[]")
+    commission_returned: Mapped[bool] = mapped_column(server_default=true())
     codes_per_order: Mapped[int]
     self_applying: Mapped[str] = mapped_column(server_default="any")
     codes_with_self_applying: Mapped[bool] = mapped_column(server_default=true())
@@ -44,6 +52,8 @@ class ShopRow(Base):
 
 
 class GoodRow(Base):
+    """quantity_prices: [from units, price]; group_prices: [group, from units, price]; kit: parts as [SKU, units]."""
+
     __tablename__ = "goods"
 
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -52,25 +62,65 @@ class GoodRow(Base):
     option: Mapped[str]
     list_price: Mapped[int | None]
     reduced_price: Mapped[int | None]
-    unit_cost: Mapped[float | None]
+    reduced_from: Mapped[date | None]
+    reduced_to: Mapped[date | None]
+    quantity_prices: Mapped[list[list[int]]] = mapped_column(JSON, server_default="[]")
+    group_prices: Mapped[list[list[Any]]] = mapped_column(JSON, server_default="[]")
+    counted_by_product: Mapped[bool] = mapped_column(server_default=false())
+    purchase_cost: Mapped[float | None]
+    freight_cost: Mapped[float | None]
+    duty_cost: Mapped[float | None]
+    packaging_cost: Mapped[float | None]
+    other_cost: Mapped[float | None]
     weight: Mapped[float | None]
+    length: Mapped[int | None]
+    width: Mapped[int | None]
+    height: Mapped[int | None]
     categories: Mapped[list[str]] = mapped_column(JSON)
     stock: Mapped[int | None]
     brand: Mapped[str] = mapped_column(server_default="")
     tags: Mapped[list[str]] = mapped_column(JSON, server_default="[]")
     never_discounted: Mapped[bool] = mapped_column(server_default=false())
+    gift_only: Mapped[bool] = mapped_column(server_default=false())
+    tax_class: Mapped[str] = mapped_column(server_default="")
+    return_bp: Mapped[int] = mapped_column(server_default="0")
+    commission_bp: Mapped[int] = mapped_column(server_default="0")
+    insured: Mapped[bool] = mapped_column(server_default=false())
+    kit: Mapped[list[list[Any]]] = mapped_column(JSON, server_default="[]")
+    assembly_cost: Mapped[float | None]
 
 
 class ZoneRow(Base):
-    """charge and cost are NULL until the merchant says them."""
+    """options: as `core.delivery.Option` has them; none until the merchant says them."""
 
     __tablename__ = "zones"
 
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(unique=True)
-    charge: Mapped[int | None]
-    free_from: Mapped[int | None]
-    cost: Mapped[float | None]
+    places: Mapped[list[str]] = mapped_column(JSON, server_default="[]")
+    options: Mapped[list[dict[str, Any]]] = mapped_column(JSON, server_default="[]")
+
+
+class TariffRow(Base):
+    """terms: as `core.tariffs.Tariff` has them, without the name. source: where they were fetched, and when."""
+
+    __tablename__ = "tariffs"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(unique=True)
+    terms: Mapped[dict[str, Any]] = mapped_column(JSON)
+    source: Mapped[str] = mapped_column(server_default="")
+    fetched_at: Mapped[datetime | None]
+
+
+class SurchargeRow(Base):
+    """terms: as `core.surcharges.Surcharge` has them, without the name."""
+
+    __tablename__ = "surcharges"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(unique=True)
+    terms: Mapped[dict[str, Any]] = mapped_column(JSON)
 
 
 class OrderRow(Base):
@@ -88,6 +138,7 @@ class OrderRow(Base):
     channel: Mapped[str] = mapped_column(server_default="")
     payment: Mapped[str] = mapped_column(server_default="")
     currency: Mapped[str] = mapped_column(server_default="")
+    option: Mapped[str] = mapped_column(server_default="")
 
 
 class OrderLineRow(Base):

@@ -27,6 +27,8 @@ class Order(Protocol):
     def payment(self) -> str: ...
     @property
     def currency(self) -> str: ...
+    @property
+    def option(self) -> str: ...
 
 
 def order_facts(orders: Sequence[Order], currency: str) -> Facts:
@@ -48,6 +50,7 @@ def order_facts(orders: Sequence[Order], currency: str) -> Facts:
         channel=labels([order.channel for order in orders]),
         payment=labels([order.payment for order in orders]),
         currency=labels([order.currency or currency for order in orders]),
+        option=labels([order.option for order in orders]),
     )
 
 

@@ -57,12 +57,13 @@ def _zones(session: Session, recorder: Recorder, records: Sequence[OrderRecord])
     """Ids by name; the empty name stands for the shop's first zone."""
     rows = list(session.scalars(select(ZoneRow).order_by(ZoneRow.id)))
     known = {row.name: row.id for row in rows}
+    known |= {place: row.id for row in rows for place in row.places if place not in known}
     wanted = dict.fromkeys(record.zone for record in records)
     if "" in wanted and not rows and len(wanted) == 1:
         wanted = {FIRST_ZONE: None}
     for name in wanted:
         if name and name not in known:
-            row = ZoneRow(name=name, charge=None, free_from=None, cost=None)
+            row = ZoneRow(name=name, places=[], options=[])
             session.add(row)
             session.flush()
             known[name] = row.id
@@ -97,6 +98,7 @@ def _order_values(record: OrderRecord, zones: dict[str, int]) -> dict[str, Any]:
         "channel": record.channel,
         "payment": record.payment,
         "currency": record.currency,
+        "option": record.option,
     }
 
 

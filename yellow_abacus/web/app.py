@@ -7,20 +7,22 @@ from flask_openapi3 import Info, OpenAPI
 from werkzeug.exceptions import RequestEntityTooLarge
 
 from yellow_abacus import __version__
+from yellow_abacus.carrier_tariffs import Carriers
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.files.tables import LARGEST_FILE
 from yellow_abacus.store.shop_file import ShopFile
-from yellow_abacus.web import bringing_in, carts, counting_board, delivery, frame, goods, offers, problems
+from yellow_abacus.web import bringing_in, carts, counting_board, delivery, frame, goods, offers, problems, tables
 from yellow_abacus.web.context import Context
 from yellow_abacus.web.uploads import Uploads
 
 SITE = Path(__file__).parent / "site"
 
-PLACES = (frame, goods, delivery, carts, counting_board, offers, bringing_in)
+PLACES = (frame, goods, delivery, carts, counting_board, offers, bringing_in, tables)
 """One module a place; a new one joins here."""
 
 
-def make_app(shop_file: ShopFile) -> OpenAPI:
+def make_app(shop_file: ShopFile, carriers: Carriers | None = None) -> OpenAPI:
+    """carriers: the quote service tariffs are fetched from, at its usual address if not said."""
     app = OpenAPI(
         __name__,
         info=Info(title="Yellow Abacus", version=__version__),
@@ -32,7 +34,9 @@ def make_app(shop_file: ShopFile) -> OpenAPI:
     )
     app.config["MAX_CONTENT_LENGTH"] = LARGEST_FILE + 100_000
     app.config["MAX_FORM_MEMORY_SIZE"] = 1_000_000
-    app.extensions["yellow_abacus"] = Context(shop_file, CountingRoom(shop_file), Uploads(shop_file))
+    app.extensions["yellow_abacus"] = Context(
+        shop_file, CountingRoom(shop_file), Uploads(shop_file), carriers or Carriers()
+    )
     problems.register(app)
     for place in PLACES:
         app.register_api(place.api)

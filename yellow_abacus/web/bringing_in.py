@@ -6,7 +6,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, FileStorage, Tag
 from pydantic import BaseModel, ConfigDict, Field
 
-from yellow_abacus.bring_in import FIELDS, Kind
+from yellow_abacus.bring_in import KINDS, Kind
 from yellow_abacus.files.rejected import rejected_csv
 from yellow_abacus.files.values import Reading
 from yellow_abacus.web.context import context
@@ -39,9 +39,12 @@ class ColumnDoc(BaseModel):
 
 
 class FieldDoc(BaseModel):
+    """many: several columns may be taken for it together."""
+
     key: str
     label: str
     required: bool
+    many: bool
 
 
 class ReadingDoc(BaseModel):
@@ -96,7 +99,7 @@ class SaveBody(BaseModel):
 
 @api.post("/uploads", responses={202: UploadDoc})
 def post_upload(form: UploadForm):
-    """Take a CSV file and start checking it; ask for the upload until its state is `checked`."""
+    """Take a CSV or XLSX file and start checking it; ask for the upload until its state is `checked`."""
     upload = context().uploads.start(form.kind, form.file.filename or "file.csv", form.file.read())
     return _doc(upload).model_dump(mode="json"), 202
 
@@ -112,16 +115,16 @@ def put_columns(path: UploadPath, body: ColumnsBody):
     upload = _upload(path)
     if upload.table is None:
         raise ApiError(409, "Not read yet", "Wait until the file has been read.")
-    known = {field.key for field in FIELDS[upload.kind]}
-    columns: dict[str, int] = {}
+    known = {field.key: field for field in KINDS[upload.kind].fields}
+    columns: dict[str, tuple[int, ...]] = {}
     for at, key in enumerate(body.fields[: len(upload.table.header)]):
         if key is None:
             continue
-        if key not in known or key in columns:
+        if key not in known or (key in columns and not known[key].many):
             what = "is chosen for two columns" if key in columns else "is no field"
             told = FieldProblem(pointer=f"/fields/{at}", message=f"“{key}” {what}.", mend="Choose another field.")
             raise ApiError(422, "The columns do not fit", f"{told.message} {told.mend}", [told])
-        columns[key] = at
+        columns[key] = (*columns.get(key, ()), at)
     reading = Reading(body.reading.decimal_mark, body.reading.date_order)
     context().uploads.recheck(upload, columns, reading)
     return _doc(upload).model_dump(mode="json"), 202
@@ -161,7 +164,7 @@ def _upload(path: UploadPath) -> Upload:
 def _doc(upload: Upload) -> UploadDoc:
     checked = upload.checked
     table = upload.table
-    field_of = {at: key for key, at in checked.columns.items()} if checked else {}
+    field_of = {at: key for key, some in checked.columns.items() for at in some} if checked else {}
     return UploadDoc(
         id=upload.id,
         kind=upload.kind,
@@ -181,7 +184,10 @@ def _doc(upload: Upload) -> UploadDoc:
         ]
         if table
         else [],
-        fields=[FieldDoc(key=one.key, label=one.label, required=one.required) for one in FIELDS[upload.kind]],
+        fields=[
+            FieldDoc(key=one.key, label=one.label, required=one.required, many=one.many)
+            for one in KINDS[upload.kind].fields
+        ],
         reading=ReadingDoc(decimal_mark=checked.reading.decimal_mark, date_order=checked.reading.date_order)
         if checked
         else None,

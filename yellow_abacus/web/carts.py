@@ -76,6 +76,6 @@ def get_carts():
             for label, count, total in zip(groups.labels, counts, sums, strict=True)
             if count
         ],
-        thresholds=sorted({zone.free_from for zone in shop.zones if zone.free_from is not None}),
+        thresholds=sorted({option.free_from for _, option in shop.delivery.options if option.free_from is not None}),
     )
     return doc.model_dump(mode="json")

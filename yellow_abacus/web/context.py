@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from flask import current_app
 
+from yellow_abacus.carrier_tariffs import Carriers
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.store.shop_file import ShopFile
 from yellow_abacus.web.uploads import Uploads
@@ -14,6 +15,7 @@ class Context:
     shop_file: ShopFile
     room: CountingRoom
     uploads: Uploads
+    carriers: Carriers
 
 
 def context() -> Context:

@@ -1,16 +1,37 @@
-"""The Delivery place: zones, and the shop's own settings."""
+"""The Delivery place: zones and options, tariffs, surcharges, and the shop's own settings."""
 
+from datetime import UTC, date, datetime
 from typing import Annotated
 
 from flask_openapi3 import APIBlueprint, Tag
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 from yellow_abacus.bring_in_json import settings_values
-from yellow_abacus.files.shop_json import SettingsDoc, ZoneDoc
-from yellow_abacus.store.settings import orders_by_zone, save_settings, save_zones, shop_row, zone_rows
+from yellow_abacus.carrier_tariffs import Service, fetch
+from yellow_abacus.core.delivery_view import Curve, seen, taken
+from yellow_abacus.core.surcharges import Surcharge
+from yellow_abacus.core.tariffs import Tariff
+from yellow_abacus.files.shop_json import SettingsDoc, TariffDoc, ZoneDoc, terms_of
+from yellow_abacus.store.loading import load_shop
+from yellow_abacus.store.settings import (
+    orders_by_zone,
+    remove_tariff,
+    save_settings,
+    save_surcharges,
+    save_tariffs,
+    save_zones,
+    settle,
+    shop_row,
+    tariff_rows,
+    zone_rows,
+)
 from yellow_abacus.web.context import context
+from yellow_abacus.web.problems import ApiError
 
 api = APIBlueprint("delivery", __name__, url_prefix="/api", abp_tags=[Tag(name="Delivery")])
+
+MOST_MARKS = 500
+"""Orders drawn beside a curve; they stand evenly for all."""
 
 
 class ZoneWithOrdersDoc(ZoneDoc):
@@ -20,10 +41,91 @@ class ZoneWithOrdersDoc(ZoneDoc):
 class DeliveryDoc(BaseModel):
     settings: SettingsDoc
     zones: list[ZoneWithOrdersDoc]
+    tariffs: list[TariffDoc]
+    surcharges: list[Surcharge]
 
 
 class ZonesBody(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
     zones: Annotated[list[ZoneDoc], Field(max_length=200)]
+
+
+class TariffsBody(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+    tariffs: Annotated[list[Tariff], Field(max_length=500)]
+
+
+class SurchargesBody(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+    surcharges: Annotated[list[Surcharge], Field(max_length=100)]
+
+
+class TakenDoc(BaseModel):
+    """One option over the days counted: charged net of tax and cost, minor units."""
+
+    zone: str
+    option: str
+    orders: float
+    charged: int
+    cost: int
+
+
+class AllTakenDoc(BaseModel):
+    """profit: kept over the days counted, minor units."""
+
+    counted_days: int
+    profit: int
+    options: list[TakenDoc]
+
+
+class CurveDoc(BaseModel):
+    """at: grams or minor units. charged, net of tax, and cost: minor units."""
+
+    at: list[float]
+    charged: list[float]
+    cost: list[float]
+
+
+class MarkDoc(BaseModel):
+    """One order: grams, value of goods, charged net of tax and cost in minor units."""
+
+    weight: float
+    value: int
+    charged: float
+    cost: float
+
+
+class CurvesDoc(BaseModel):
+    """losing: orders whose delivery cost more than was charged. Both curves are null where no order went so."""
+
+    by_weight: CurveDoc | None
+    by_value: CurveDoc | None
+    marks: list[MarkDoc]
+    orders: int
+    losing: int
+
+
+class CurvesQuery(BaseModel):
+    zone: str
+    option: str
+
+
+class ServicesDoc(BaseModel):
+    address: str
+    services: list[Service]
+
+
+class FetchBody(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+    services: Annotated[list[str], Field(min_length=1, max_length=100)]
+
+
+class TariffPath(BaseModel):
+    name: str
 
 
 @api.get("/delivery", responses={200: DeliveryDoc})
@@ -31,18 +133,21 @@ def get_delivery():
     with context().shop_file.reading() as session:
         row = shop_row(session)
         used = orders_by_zone(session)
+        shop = load_shop(session)
+        told = {tariff.name: tariff for tariff in shop.tariffs}
         doc = DeliveryDoc(
             settings=SettingsDoc.model_validate({name: getattr(row, name) for name in SettingsDoc.model_fields}),
             zones=[
                 ZoneWithOrdersDoc(
-                    name=zone.name,
-                    charge=zone.charge,
-                    free_from=zone.free_from,
-                    cost=zone.cost,
-                    orders=used.get(zone.id, 0),
+                    name=zone.name, places=zone.places, options=zone.options, orders=used.get(zone.id, 0)
                 )
                 for zone in zone_rows(session)
             ],
+            tariffs=[
+                TariffDoc(tariff=told[one.name], source=one.source, fetched_at=one.fetched_at)
+                for one in tariff_rows(session)
+            ],
+            surcharges=list(shop.surcharges),
         )
     return doc.model_dump(mode="json")
 
@@ -51,6 +156,7 @@ def get_delivery():
 def put_settings(body: SettingsDoc):
     with context().shop_file.changing("Change settings") as session:
         save_settings(session, settings_values(body))
+        settle(session)
     return get_delivery()
 
 
@@ -58,5 +164,125 @@ def put_settings(body: SettingsDoc):
 def put_zones(body: ZonesBody):
     """Make the zones just these; one that orders went to can be renamed but not left out."""
     with context().shop_file.changing("Change zones") as session:
-        save_zones(session, [zone.model_dump() for zone in body.zones])
+        save_zones(session, [zone.plain() for zone in body.zones])
+        settle(session)
+    return get_delivery()
+
+
+@api.put("/tariffs", responses={200: DeliveryDoc})
+def put_tariffs(body: TariffsBody):
+    """Add tariffs, or change those of the same name."""
+    with context().shop_file.changing("Change tariffs") as session:
+        save_tariffs(session, [terms_of(tariff) for tariff in body.tariffs])
+        settle(session)
+    return get_delivery()
+
+
+@api.delete("/tariffs/<name>", responses={200: DeliveryDoc})
+def delete_tariff(path: TariffPath):
+    """Take a tariff out; options that went by it go by it no more."""
+    with context().shop_file.changing(f"Take out tariff {path.name}") as session:
+        if path.name not in (row.name for row in tariff_rows(session)):
+            raise ApiError(404, "No such tariff", f"The shop has no tariff “{path.name}”.")
+        remove_tariff(session, path.name)
+        settle(session)
+    return get_delivery()
+
+
+@api.put("/surcharges", responses={200: DeliveryDoc})
+def put_surcharges(body: SurchargesBody):
+    """Make the surcharges just these."""
+    with context().shop_file.changing("Change surcharges") as session:
+        save_surcharges(session, [terms_of(one) for one in body.surcharges])
+        settle(session)
+    return get_delivery()
+
+
+@api.get("/delivery/taken", responses={200: AllTakenDoc})
+def get_taken():
+    """What every option charged and cost over the days counted, with no offer running."""
+    held = context().room.current(orders_needed=False)
+    shop = held.loaded.shop
+    batch = held.loaded.batch.on_day(date.today())
+    results = held.forecaster.results(batch, ())
+    doc = AllTakenDoc(
+        counted_days=held.loaded.counted_days,
+        profit=round(sum(float(result.share @ result.profit_by_cart) for result in results)),
+        options=[
+            TakenDoc(
+                zone=shop.zone_names[one.zone],
+                option=one.option.name,
+                orders=one.orders,
+                charged=round(one.charged),
+                cost=round(one.cost),
+            )
+            for one in taken(held.forecaster, results)
+        ],
+    )
+    return doc.model_dump(mode="json")
+
+
+@api.get("/delivery/curves", responses={200: CurvesDoc})
+def get_curves(query: CurvesQuery):
+    """What one option charges and costs, by weight and by value, with the orders that went by it."""
+    held = context().room.current(orders_needed=False)
+    delivery, names = held.loaded.shop.delivery, held.loaded.shop.zone_names
+    number = next(
+        (
+            at
+            for at, (zone, one) in enumerate(delivery.options)
+            if (names[zone], one.name) == (query.zone, query.option)
+        ),
+        None,
+    )
+    if number is None:
+        raise ApiError(404, "No such option", f"{query.zone} has no option “{query.option}”.")
+    batch = held.loaded.batch.on_day(date.today())
+    found = seen(held.forecaster, batch, held.forecaster.results(batch, ()), number)
+    if found is None:
+        return CurvesDoc(by_weight=None, by_value=None, marks=[], orders=0, losing=0).model_dump(mode="json")
+    step = max(1, -(-len(found.weight) // MOST_MARKS))
+    doc = CurvesDoc(
+        by_weight=_curve(found.by_weight),
+        by_value=_curve(found.by_value),
+        marks=[
+            MarkDoc(
+                weight=float(found.weight[at]),
+                value=int(found.value[at]),
+                charged=float(found.charged[at]),
+                cost=float(found.cost[at]),
+            )
+            for at in range(0, len(found.weight), step)
+        ],
+        orders=len(found.weight),
+        losing=int((found.cost > found.charged).sum()),
+    )
+    return doc.model_dump(mode="json")
+
+
+def _curve(curve: Curve) -> CurveDoc:
+    return CurveDoc(
+        at=[round(float(one), 1) for one in curve.at],
+        charged=[round(float(one), 2) for one in curve.charged],
+        cost=[round(float(one), 2) for one in curve.cost],
+    )
+
+
+@api.get("/carriers", responses={200: ServicesDoc})
+def get_carriers():
+    """What the carriers' quote service has on offer."""
+    at = context()
+    with at.shop_file.reading() as session:
+        currency = shop_row(session).currency
+    return ServicesDoc(address=at.carriers.address, services=at.carriers.services(currency)).model_dump(mode="json")
+
+
+@api.post("/carriers/fetch", responses={200: DeliveryDoc})
+def post_fetch(body: FetchBody):
+    """Fetch the tariffs of some services and keep them, with their date."""
+    at = context()
+    with at.shop_file.reading() as session:
+        currency = shop_row(session).currency
+    now = datetime.now(UTC).replace(tzinfo=None, microsecond=0)
+    fetch(at.shop_file, at.carriers, body.services, currency, now)
     return get_delivery()

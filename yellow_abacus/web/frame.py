@@ -5,9 +5,10 @@ from pydantic import BaseModel
 from sqlalchemy import func, select
 
 from yellow_abacus.demo import fill_with_demo_shop, is_empty
+from yellow_abacus.store.goods import incomplete_goods
 from yellow_abacus.store.history import redo, undo
-from yellow_abacus.store.models import GoodRow, OrderRow, PlanRow
-from yellow_abacus.store.settings import shop_row, zone_rows
+from yellow_abacus.store.models import OrderRow, PlanRow
+from yellow_abacus.store.settings import shop_row
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import ApiError
 
@@ -45,6 +46,8 @@ class FrameDoc(BaseModel):
     brands: list[str]
     tags: list[str]
     zones: list[str]
+    options: list[str]
+    tax_classes: list[str]
     shoppers: KnownDoc
     missing_goods: MissingDoc
     missing_delivery: MissingDoc
@@ -62,12 +65,8 @@ def get_frame():
     shop, batch = at.room.shop_and_batch()
     with at.shop_file.reading() as session:
         row = shop_row(session)
-        costless = session.scalars(
-            select(func.count())
-            .select_from(GoodRow)
-            .where(GoodRow.unit_cost.is_(None) | GoodRow.list_price.is_(None))
-        ).one()
-        unset = [zone.name for zone in zone_rows(session) if zone.charge is None or zone.cost is None]
+        incomplete = len(incomplete_goods(session))
+        unset = [zone.name for zone in shop.zones if not zone.options or not all(o.tariffs for o in zone.options)]
         doc = FrameDoc(
             name=row.name,
             currency=row.currency,
@@ -80,15 +79,17 @@ def get_frame():
             categories=list(batch.goods.categories),
             brands=sorted(batch.goods.known("brands")),
             tags=sorted(batch.goods.known("tags")),
-            zones=[zone.name for zone in shop.zones],
+            zones=list(shop.zone_names),
+            options=list(dict.fromkeys(option.name for _, option in shop.delivery.options)),
+            tax_classes=[one.name for one in shop.taxes.classes],
             shoppers=KnownDoc(
-                groups=list(batch.facts.group.names),
+                groups=sorted({*batch.facts.group.names, *batch.goods.price_list.by_group}, key=str.casefold),
                 tags=list(batch.facts.tags.names),
                 channels=list(batch.facts.channel.names),
-                payments=list(batch.facts.payment.names),
+                payments=list(dict.fromkeys([one.name for one in shop.payments] + list(batch.facts.payment.names))),
             ),
-            missing_goods=MissingDoc(count=costless, says="without a unit cost or list price"),
-            missing_delivery=MissingDoc(count=len(unset), says="zones without a charge or cost"),
+            missing_goods=MissingDoc(count=incomplete, says="without a cost, weight or list price"),
+            missing_delivery=MissingDoc(count=len(unset), says="zones without an option or tariff"),
         )
     return doc.model_dump(mode="json")
 

@@ -1,77 +1,342 @@
 """The Goods place."""
 
+from dataclasses import asdict
+from datetime import date
+from typing import Annotated, Any, Literal
+
 import numpy as np
 from flask_openapi3 import APIBlueprint, Tag
-from pydantic import BaseModel
+from pydantic import BaseModel, ConfigDict, Field
 
-from yellow_abacus.core.money import Ints
-from yellow_abacus.core.tax import tax_in
+from yellow_abacus.changing_goods import Change, Previewed, make_change, preview, put_good
+from yellow_abacus.core.goods import NO_PRICE
+from yellow_abacus.core.margins import Margins, deepest_discount, delivery_of_a_unit, levels, margins
+from yellow_abacus.core.money import foot, shown
+from yellow_abacus.core.records import COST_PARTS, GoodRecord
+from yellow_abacus.counting import Counted
 from yellow_abacus.store.goods import all_goods
 from yellow_abacus.web.context import context
+from yellow_abacus.web.problems import ApiError
 
 api = APIBlueprint("goods", __name__, url_prefix="/api", abp_tags=[Tag(name="Goods")])
 
+DAYS_A_MONTH = 30
+MOST_SKUS = 20_000
 
-class GoodDoc(BaseModel):
-    """Minor units. units: ordered in the history. kept: standing price without tax less unit cost, if known."""
+Amount = Annotated[float, Field(ge=0, allow_inf_nan=False)]
+Whole = Annotated[int, Field(ge=0)]
+
+
+class QuantityPriceDoc(BaseModel):
+    units: Annotated[int, Field(ge=1, le=1_000_000)]
+    price: Whole
+
+
+class GroupPriceDoc(BaseModel):
+    group: Annotated[str, Field(min_length=1, max_length=80)]
+    units: Annotated[int, Field(ge=1, le=1_000_000)]
+    price: Whole
+
+
+class KitPartDoc(BaseModel):
+    sku: str
+    units: Annotated[int, Field(ge=1, le=10_000)]
+
+
+class GoodBody(BaseModel):
+    """A SKU as the merchant keeps it. Minor units, grams, millimetres, basis points; null where it is not known."""
+
+    model_config = ConfigDict(extra="forbid", str_strip_whitespace=True)
+
+    product: Annotated[str, Field(max_length=200)] = ""
+    option: Annotated[str, Field(max_length=200)] = ""
+    list_price: Whole | None = None
+    reduced_price: Whole | None = None
+    reduced_from: date | None = None
+    reduced_to: date | None = None
+    quantity_prices: list[QuantityPriceDoc] = []
+    group_prices: list[GroupPriceDoc] = []
+    counted_by_product: bool = False
+    purchase_cost: Amount | None = None
+    freight_cost: Amount | None = None
+    duty_cost: Amount | None = None
+    packaging_cost: Amount | None = None
+    other_cost: Amount | None = None
+    weight: Amount | None = None
+    length: Whole | None = None
+    width: Whole | None = None
+    height: Whole | None = None
+    categories: list[str] = []
+    stock: Whole | None = None
+    brand: str = ""
+    tags: list[str] = []
+    never_discounted: bool = False
+    gift_only: bool = False
+    tax_class: str = ""
+    return_bp: Annotated[int, Field(ge=0, le=10_000)] = 0
+    commission_bp: Annotated[int, Field(ge=0, le=10_000)] = 0
+    insured: bool = False
+    kit: list[KitPartDoc] = []
+    assembly_cost: Amount | None = None
+
+    def record(self, sku: str) -> GoodRecord:
+        told = {name: getattr(self, name) for name in GoodBody.model_fields}
+        told |= {name: tuple(told[name]) for name in ("categories", "tags")}
+        return GoodRecord(
+            sku=sku,
+            **told
+            | {
+                "quantity_prices": tuple(sorted((one.units, one.price) for one in self.quantity_prices)),
+                "group_prices": tuple(sorted((one.group, one.units, one.price) for one in self.group_prices)),
+                "kit": tuple((one.sku, one.units) for one in self.kit),
+            },
+        )
+
+
+class MarginDoc(BaseModel):
+    """One unit at a price, minor units: price = tax + cost + fees + kept, rounded so that it adds up."""
+
+    price: int
+    tax: int
+    cost: int
+    fees: int
+    kept: int
+
+
+class GoodDoc(GoodBody):
+    """units: ordered over the history. unit_cost: all its parts, a kit's from its own parts; so too weight and stock.
+
+    margin: at the price it stands at today. delivery: what delivering a unit takes on average beyond what shoppers
+    paid for it. deepest, deepest_delivered: the discount, in basis points, at which a unit keeps nothing.
+    """
+
+    sku: str
+    unit_cost: float | None
+    all_weight: float | None
+    all_stock: float | None
+    units: int
+    units_a_month: float
+    stock_weeks: float | None
+    standing: int | None
+    margin: MarginDoc | None
+    delivery: float | None
+    deepest: int | None
+    deepest_delivered: int | None
+
+
+class GoodsDoc(BaseModel):
+    """counted_days: of the history."""
+
+    goods: list[GoodDoc]
+    counted_days: int
+    tax_classes: list[str]
+
+
+class LevelDoc(BaseModel):
+    label: str
+    margin: MarginDoc | None
+
+
+class LevelsDoc(BaseModel):
+    """costs: the parts of the unit cost, minor units, in order."""
+
+    sku: str
+    levels: list[LevelDoc]
+    costs: list[float | None]
+
+
+class ChangeBody(BaseModel):
+    """A change to many SKUs; what the fields mean is in `changing_goods.Change`. raise: value in basis points."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    skus: Annotated[list[str], Field(min_length=1, max_length=MOST_SKUS)]
+    field: Literal[
+        "list_price", "reduced_price", "purchase_cost", "freight_cost", "duty_cost", "packaging_cost", "other_cost",
+        "assembly_cost", "weight", "length", "width", "height", "stock", "return_bp", "commission_bp",
+        "insured", "gift_only", "never_discounted", "counted_by_product", "tags", "categories", "tax_class", "brand",
+    ]  # fmt: skip
+    how: Literal["set", "raise", "add", "remove"]
+    value: Annotated[float, Field(ge=-1e9, le=1e9, allow_inf_nan=False)] | None = None
+    name: Annotated[str, Field(max_length=200)] = ""
+    flag: bool = False
+
+    def change(self) -> Change:
+        return Change(self.field, self.how, self.value, self.name.strip(), self.flag)
+
+
+class ChangedDoc(BaseModel):
+    """before, after: the field as text or number."""
 
     sku: str
     product: str
     option: str
-    categories: list[str]
-    list_price: int | None
-    reduced_price: int | None
-    unit_cost: float | None
-    weight: float | None
-    stock: int | None
-    brand: str
-    tags: list[str]
-    never_discounted: bool
-    units: int
-    standing: int | None
-    tax: int | None
-    kept: float | None
+    before: str | float | bool | list[str] | None
+    after: str | float | bool | list[str] | None
 
 
-class GoodsDoc(BaseModel):
-    goods: list[GoodDoc]
+class PreviewDoc(BaseModel):
+    """profit_before, profit_after: over the days counted, minor units, no offer running. changed: the first ones."""
+
+    count: int
+    changed: list[ChangedDoc]
+    profit_before: int
+    profit_after: int
+    counted_days: int
+
+
+class SkuPath(BaseModel):
+    sku: str
+
+
+SHOWN_CHANGES = 200
 
 
 @api.get("/goods", responses={200: GoodsDoc})
 def get_goods():
     at = context()
-    shop, batch = at.room.shop_and_batch()
-    units = np.bincount(batch.sku_by_line, weights=batch.quantity_by_line, minlength=len(batch.goods.skus))
+    held = at.room.current(orders_needed=False)
     with at.shop_file.reading() as session:
         records = all_goods(session)
+    return goods_doc(held, records).model_dump_json(), 200, {"Content-Type": "application/json"}
+
+
+def goods_doc(held: Counted, records: list[GoodRecord]) -> GoodsDoc:
+    shop, loaded = held.loaded.shop, held.loaded
+    batch = loaded.batch.on_day(date.today())
+    goods = batch.goods
+    size, days = len(goods.skus), loaded.counted_days
+    units = np.bincount(batch.sku_by_line, weights=batch.quantity_by_line, minlength=size)
+    standing = np.where(goods.list_price == NO_PRICE, NO_PRICE, goods.standing_price)
+    at_standing = margins(shop, goods, standing)
+    delivery = _delivery(held)
+    deepest = deepest_discount(shop, goods, standing)
+    delivered = deepest_discount(shop, goods, standing, delivery)
+    a_month = units / days * DAYS_A_MONTH
+    weeks = np.where(units > 0, goods.stock / np.maximum(units / days * 7, 1e-9), np.nan)
+    number = {sku: place for place, sku in enumerate(goods.skus)}
     found = []
-    for number, good in enumerate(records):
-        prices = [price for price in (good.list_price, good.reduced_price) if price is not None]
-        standing = min(prices) if good.list_price is not None else None
-        tax = kept = None
-        if standing is not None:
-            price: Ints = np.array([standing], dtype=np.int64)
-            tax = int(tax_in(shop.settings, price)[0])
-            net = standing - (tax if shop.settings.prices_with_tax else 0)
-            kept = None if good.unit_cost is None else net - good.unit_cost
+    for record in records:
+        place = number[record.sku]
         found.append(
-            GoodDoc(
-                sku=good.sku,
-                product=good.product,
-                option=good.option,
-                categories=list(good.categories),
-                list_price=good.list_price,
-                reduced_price=good.reduced_price,
-                unit_cost=good.unit_cost,
-                weight=good.weight,
-                stock=good.stock,
-                brand=good.brand,
-                tags=list(good.tags),
-                never_discounted=good.never_discounted,
-                units=int(units[number]),
-                standing=standing,
-                tax=tax,
-                kept=kept,
+            GoodDoc.model_construct(
+                **_told(record),
+                unit_cost=_known(goods.unit_cost[place]),
+                all_weight=_known(goods.weight[place]),
+                all_stock=_known(goods.stock[place]),
+                units=int(units[place]),
+                units_a_month=float(a_month[place]),
+                stock_weeks=_known(weeks[place]),
+                standing=None if standing[place] == NO_PRICE else int(standing[place]),
+                margin=_margin(at_standing, place),
+                delivery=_known(delivery[place]),
+                deepest=_bp(deepest[place]),
+                deepest_delivered=_bp(delivered[place]),
             )
         )
-    return GoodsDoc(goods=found).model_dump(mode="json")
+    return GoodsDoc.model_construct(
+        goods=found, counted_days=days, tax_classes=[one.name for one in shop.taxes.classes]
+    )
+
+
+def _told(record: GoodRecord) -> dict[str, Any]:
+    told = asdict(record)
+    told["quantity_prices"] = [QuantityPriceDoc(units=units, price=price) for units, price in record.quantity_prices]
+    told["group_prices"] = [
+        GroupPriceDoc(group=group, units=units, price=price) for group, units, price in record.group_prices
+    ]
+    told["kit"] = [KitPartDoc(sku=sku, units=units) for sku, units in record.kit]
+    return told
+
+
+def _delivery(held: Counted) -> np.ndarray:
+    batch = held.loaded.batch
+    if not batch.axes.carts:
+        return np.full(len(batch.goods.skus), np.nan)
+    today = batch.on_day(date.today())
+    rows = np.sum([result.share * result.rows for result in held.forecaster.results(today, ())], axis=0)
+    return delivery_of_a_unit(today, rows)
+
+
+def _known(value: float) -> float | None:
+    return None if np.isnan(value) else float(value)
+
+
+def _bp(share: float) -> int | None:
+    return None if np.isnan(share) else round(max(share, -1.0) * 10_000)
+
+
+def _margin(found: Margins, place: int) -> MarginDoc | None:
+    parts = [float(part[place]) for part in (found.tax, found.cost, found.fees, found.kept)]
+    if np.isnan(parts).any():
+        return None
+    tax, cost, fees, kept = foot(parts)
+    return MarginDoc(price=int(found.price[place]), tax=tax, cost=cost, fees=fees, kept=kept)
+
+
+@api.get("/goods/<sku>/prices", responses={200: LevelsDoc})
+def get_prices(path: SkuPath):
+    """Every price a SKU has, and what a unit leaves at it."""
+    held = context().room.current(orders_needed=False)
+    shop, goods = held.loaded.shop, held.loaded.batch.goods
+    place = _place(held, path.sku)
+    told = []
+    for level in levels(goods, place):
+        price = np.full(len(goods.skus), level.price)
+        told.append(LevelDoc(label=level.label, margin=_margin(margins(shop, goods, price), place)))
+    with context().shop_file.reading() as session:
+        record = next(one for one in all_goods(session) if one.sku == path.sku)
+    costs = [getattr(record, name) for name in COST_PARTS]
+    return LevelsDoc(sku=path.sku, levels=told, costs=costs).model_dump(mode="json")
+
+
+def _place(held: Counted, sku: str) -> int:
+    place = held.loaded.batch.goods.index_of(sku)
+    if place is None:
+        raise ApiError(404, "No such SKU", f"The shop has no SKU “{sku}”. Choose one that Goods has.")
+    return place
+
+
+@api.put("/goods/<sku>", responses={200: GoodsDoc})
+def put_one(path: SkuPath, body: GoodBody):
+    """Save a SKU as it is told here, whether the shop has it already or not."""
+    sku = path.sku.strip()
+    if not sku or len(sku) > 120:
+        raise ApiError(422, "No SKU", "Write a SKU of 1 to 120 letters.")
+    put_good(context().shop_file, body.record(sku))
+    return get_goods()
+
+
+@api.post("/goods/preview", responses={200: PreviewDoc})
+def post_preview(body: ChangeBody):
+    """What a change to many SKUs would do; nothing is saved."""
+    at = context()
+    found: Previewed = preview(at.shop_file, body.skus, body.change())
+    doc = PreviewDoc(
+        count=len(found.changed),
+        changed=[
+            ChangedDoc(
+                sku=after.sku,
+                product=after.product,
+                option=after.option,
+                before=_plain(getattr(before, body.field)),
+                after=_plain(getattr(after, body.field)),
+            )
+            for before, after in found.changed[:SHOWN_CHANGES]
+        ],
+        profit_before=shown(found.profit_before),
+        profit_after=shown(found.profit_after),
+        counted_days=at.room.current(orders_needed=False).loaded.counted_days,
+    )
+    return doc.model_dump(mode="json")
+
+
+def _plain(value: Any) -> Any:
+    return list(value) if isinstance(value, tuple) else value
+
+
+@api.post("/goods/change", responses={200: GoodsDoc})
+def post_change(body: ChangeBody):
+    """Change many SKUs at once, as one undoable change."""
+    make_change(context().shop_file, body.skus, body.change(), f"Change {len(body.skus)} goods")
+    return get_goods()

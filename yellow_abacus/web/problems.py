@@ -1,5 +1,6 @@
 """Every error the API answers has one shape: problem details (RFC 9457) with a pointer to each field at fault."""
 
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from flask import Flask, Response, make_response, request
@@ -7,7 +8,8 @@ from pydantic import BaseModel, ValidationError
 from werkzeug.exceptions import HTTPException
 
 from yellow_abacus.bring_in import RejectedRowsError
-from yellow_abacus.core.problem import Path
+from yellow_abacus.carrier_tariffs import CarriersDownError
+from yellow_abacus.core.problem import Path, Problem
 from yellow_abacus.counting import NothingToCountError, UnsoundPlanError
 from yellow_abacus.files.tables import LARGEST_FILE, UnreadableFileError
 from yellow_abacus.store.plans import PlanChangedError
@@ -64,21 +66,15 @@ def register(app: Flask) -> None:
     def problem(status: int, title: str, detail: str, errors: list[FieldProblem] | None = None) -> Response:
         return answer_problem(ProblemDoc(title=title, status=status, detail=detail, errors=errors or []))
 
+    _register_unsound(app, problem)
+
     @app.errorhandler(ApiError)
     def _api(error: ApiError) -> Response:
         return answer_problem(error.problem)
 
-    @app.errorhandler(UnsoundPlanError)
-    def _plan(error: UnsoundPlanError) -> Response:
-        errors = [
-            FieldProblem(pointer=pointer(one.path), message=one.message, mend=one.mend) for one in error.problems
-        ]
-        return problem(422, "The plan makes no sense yet", str(error), errors)
-
-    @app.errorhandler(SettingsError)
-    def _settings(error: SettingsError) -> Response:
-        told = FieldProblem(pointer="/" + error.field, message=error.message, mend=error.mend)
-        return problem(422, "This cannot be changed", f"{error.message} {error.mend}", [told])
+    @app.errorhandler(CarriersDownError)
+    def _carriers(error: CarriersDownError) -> Response:
+        return problem(502, "The carriers cannot be asked", str(error))
 
     @app.errorhandler(NothingToCountError)
     def _nothing(error: NothingToCountError) -> Response:
@@ -112,6 +108,21 @@ def register(app: Flask) -> None:
     def _unforeseen(error: Exception) -> Response:
         app.logger.error("%s %s failed", request.method, request.path, exc_info=error)
         return problem(500, "Something went wrong here", "Nothing was changed. The server's log tells more.")
+
+
+def _register_unsound(app: Flask, problem: Callable[[int, str, str, list[FieldProblem]], Response]) -> None:
+    """What has the right shape and makes no sense: a plan, a shop's settings."""
+
+    def fields(problems: Sequence[Problem]) -> list[FieldProblem]:
+        return [FieldProblem(pointer=pointer(one.path), message=one.message, mend=one.mend) for one in problems]
+
+    @app.errorhandler(UnsoundPlanError)
+    def _plan(error: UnsoundPlanError) -> Response:
+        return problem(422, "The plan makes no sense yet", str(error), fields(error.problems))
+
+    @app.errorhandler(SettingsError)
+    def _settings(error: SettingsError) -> Response:
+        return problem(422, "This cannot be changed", str(error), fields(error.problems))
 
 
 _MENDS = {

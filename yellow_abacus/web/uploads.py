@@ -12,9 +12,11 @@ from typing import Literal
 from uuid import uuid4
 
 from yellow_abacus import bring_in
+from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.tables import Table, UnreadableFileError
 from yellow_abacus.files.values import Reading
 from yellow_abacus.store.goods import Saved
+from yellow_abacus.store.settings import SettingsError
 from yellow_abacus.store.shop_file import ShopFile
 
 KEPT_UPLOADS = 6
@@ -63,7 +65,7 @@ class Uploads:
         self._run(upload, "checking", "checked", check)
         return upload
 
-    def recheck(self, upload: Upload, columns: dict[str, int], reading: Reading) -> None:
+    def recheck(self, upload: Upload, columns: Columns, reading: Reading) -> None:
         """Check the same file again with columns and reading chosen by hand."""
 
         def check() -> None:
@@ -96,7 +98,7 @@ class Uploads:
             try:
                 work()
                 upload.state = done
-            except (UnreadableFileError, bring_in.RejectedRowsError) as error:
+            except (UnreadableFileError, bring_in.RejectedRowsError, SettingsError) as error:
                 upload.problem, upload.state = str(error), "failed"
             except Exception:
                 log.exception("bringing in %s failed", upload.name)

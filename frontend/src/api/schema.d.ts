@@ -4,6 +4,40 @@
  */
 
 export interface paths {
+    "/api/carriers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the carriers' quote service has on offer. */
+        get: operations["delivery_get_carriers_carriers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/carriers/fetch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fetch the tariffs of some services and keep them, with their date. */
+        post: operations["delivery_post_fetch_carriers_fetch_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/carts": {
         parameters: {
             query?: never;
@@ -70,6 +104,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/delivery/curves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What one option charges and costs, by weight and by value, with the orders that went by it. */
+        get: operations["delivery_get_curves_delivery_curves_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/delivery/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What every option charged and cost over the days counted, with no offer running. */
+        get: operations["delivery_get_taken_delivery_taken_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -128,6 +196,74 @@ export interface paths {
             cookie?: never;
         };
         get: operations["goods_get_goods_goods_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/goods/change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change many SKUs at once, as one undoable change. */
+        post: operations["goods_post_change_goods_change_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/goods/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a change to many SKUs would do; nothing is saved. */
+        post: operations["goods_post_preview_goods_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/goods/{sku}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Save a SKU as it is told here, whether the shop has it already or not. */
+        put: operations["goods_put_one_goods__sku__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/goods/{sku}/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every price a SKU has, and what a unit leaves at it. */
+        get: operations["goods_get_prices_goods__sku__prices_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -251,6 +387,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/surcharges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Make the surcharges just these. */
+        put: operations["delivery_put_surcharges_surcharges_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{kind}.{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All the shop has of one kind; reads back just so. */
+        get: operations["tables_get_table_tables__kind___format__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tariffs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Add tariffs, or change those of the same name. */
+        put: operations["delivery_put_tariffs_tariffs_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tariffs/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a tariff out; options that went by it go by it no more. */
+        delete: operations["delivery_delete_tariff_tariffs__name__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{kind}.{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A template to fill in, with examples. */
+        get: operations["tables_get_template_templates__kind___format__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/undo": {
         parameters: {
             query?: never;
@@ -276,7 +497,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take a CSV file and start checking it; ask for the upload until its state is `checked`. */
+        /** Take a CSV or XLSX file and start checking it; ask for the upload until its state is `checked`. */
         post: operations["bringing_in_post_upload_uploads_post"];
         delete?: never;
         options?: never;
@@ -373,6 +594,18 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AllTakenDoc
+         * @description profit: kept over the days counted, minor units.
+         */
+        AllTakenDoc: {
+            /** Counted Days */
+            counted_days: number;
+            /** Options */
+            options: components["schemas"]["TakenDoc"][];
+            /** Profit */
+            profit: number;
+        };
+        /**
          * Alongside
          * @description Other offers by id, or all others.
          *
@@ -401,6 +634,25 @@ export interface components {
              * @default []
              */
             yields_to: string[];
+        };
+        /**
+         * AmountFor
+         * @description `amount` minor units for each order, parcel, unit, started kilogram or goods line.
+         */
+        AmountFor: {
+            /** Amount */
+            amount: number;
+            /**
+             * Counted
+             * @default order
+             * @enum {string}
+             */
+            counted: "order" | "parcel" | "unit" | "kilogram" | "line";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "amount";
         };
         /**
          * AmountOff
@@ -492,6 +744,40 @@ export interface components {
             units_from: "cheapest" | "dearest";
         };
         /**
+         * Carries
+         * @description What can be carried. heaviest: grams of one parcel, packaging included. longest: millimetres of any side.
+         *
+         *     refuses: goods that cannot go at all; a scope that names nothing refuses nothing.
+         */
+        Carries: {
+            /**
+             * Heaviest
+             * @default null
+             */
+            heaviest: number | null;
+            /**
+             * Longest
+             * @default null
+             */
+            longest: number | null;
+            /**
+             * @default {
+             *       "brands": [],
+             *       "categories": [],
+             *       "except_brands": [],
+             *       "except_categories": [],
+             *       "except_products": [],
+             *       "except_skus": [],
+             *       "except_tags": [],
+             *       "products": [],
+             *       "reduced": "in",
+             *       "skus": [],
+             *       "tags": []
+             *     }
+             */
+            refuses: components["schemas"]["Scope"];
+        };
+        /**
          * CartsDoc
          * @description thresholds: free-from values of the zones, minor units. first_day and last_day are ISO dates, or empty.
          */
@@ -540,6 +826,101 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * ChangeBody
+         * @description A change to many SKUs; what the fields mean is in `changing_goods.Change`. raise: value in basis points.
+         */
+        ChangeBody: {
+            /**
+             * Field
+             * @enum {string}
+             */
+            field: "list_price" | "reduced_price" | "purchase_cost" | "freight_cost" | "duty_cost" | "packaging_cost" | "other_cost" | "assembly_cost" | "weight" | "length" | "width" | "height" | "stock" | "return_bp" | "commission_bp" | "insured" | "gift_only" | "never_discounted" | "counted_by_product" | "tags" | "categories" | "tax_class" | "brand";
+            /**
+             * Flag
+             * @default false
+             */
+            flag: boolean;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "set" | "raise" | "add" | "remove";
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Skus */
+            skus: string[];
+            /**
+             * Value
+             * @default null
+             */
+            value: number | null;
+        };
+        /**
+         * ChangedDoc
+         * @description before, after: the field as text or number.
+         */
+        ChangedDoc: {
+            /** After */
+            after: string | number | boolean | string[] | null;
+            /** Before */
+            before: string | number | boolean | string[] | null;
+            /** Option */
+            option: string;
+            /** Product */
+            product: string;
+            /** Sku */
+            sku: string;
+        };
+        /**
+         * ChargeByValue
+         * @description Stepped by the value of goods: `amount`, and from each step's value on that step's amount.
+         */
+        ChargeByValue: {
+            /** Amount */
+            amount: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "by_value";
+            /**
+             * Steps
+             * @default []
+             */
+            steps: components["schemas"]["ValueStep"][];
+        };
+        /**
+         * ChargeByWeight
+         * @description Stepped by the weight of goods, then `per_kilogram` for each started kilogram beyond the last step.
+         */
+        ChargeByWeight: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "by_weight";
+            /**
+             * Per Kilogram
+             * @default 0
+             */
+            per_kilogram: number;
+            /** Steps */
+            steps: components["schemas"]["ChargeStep"][];
+        };
+        /**
+         * ChargeStep
+         * @description Up to and including `upto` grams of goods, `amount` minor units.
+         */
+        ChargeStep: {
+            /** Amount */
+            amount: number;
+            /** Upto */
+            upto: number;
+        };
         /** CodesDoc */
         CodesDoc: {
             /** Codes */
@@ -575,6 +956,27 @@ export interface components {
             reading: components["schemas"]["ReadingDoc"];
         };
         /**
+         * CostPlus
+         * @description What the carrier asks of the shop, `markup_bp` and `amount` minor units on top.
+         */
+        CostPlus: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cost_plus";
+            /**
+             * Markup Bp
+             * @default 0
+             */
+            markup_bp: number;
+        };
+        /**
          * CountFigure
          * @description count: of orders, over the window.
          */
@@ -607,6 +1009,20 @@ export interface components {
             impacts: (number | null)[];
         };
         /**
+         * CurvesDoc
+         * @description losing: orders whose delivery cost more than was charged. Both curves are null where no order went so.
+         */
+        CurvesDoc: {
+            by_value: components["schemas"]["CurveDoc"] | null;
+            by_weight: components["schemas"]["CurveDoc"] | null;
+            /** Losing */
+            losing: number;
+            /** Marks */
+            marks: components["schemas"]["MarkDoc"][];
+            /** Orders */
+            orders: number;
+        };
+        /**
          * DeliveryAmountOff
          * @description `amount` minor units off the charge, never below 0.
          */
@@ -624,6 +1040,11 @@ export interface components {
              */
             kind: "delivery_amount_off";
             /**
+             * Options
+             * @default []
+             */
+            options: string[];
+            /**
              * Zones
              * @default []
              */
@@ -632,6 +1053,10 @@ export interface components {
         /** DeliveryDoc */
         DeliveryDoc: {
             settings: components["schemas"]["SettingsDoc"];
+            /** Surcharges */
+            surcharges: components["schemas"]["Surcharge"][];
+            /** Tariffs */
+            tariffs: components["schemas"]["TariffDoc"][];
             /** Zones */
             zones: components["schemas"]["ZoneWithOrdersDoc"][];
         };
@@ -653,6 +1078,11 @@ export interface components {
              */
             kind: "delivery_lowered_to";
             /**
+             * Options
+             * @default []
+             */
+            options: string[];
+            /**
              * Zones
              * @default []
              */
@@ -673,6 +1103,11 @@ export interface components {
              * @enum {string}
              */
             kind: "delivery_percent_off";
+            /**
+             * Options
+             * @default []
+             */
+            options: string[];
             /** Percent Bp */
             percent_bp: number;
             /**
@@ -713,12 +1148,22 @@ export interface components {
              */
             repeat: "once" | "each_time";
         };
-        /** FieldDoc */
+        /** FetchBody */
+        FetchBody: {
+            /** Services */
+            services: string[];
+        };
+        /**
+         * FieldDoc
+         * @description many: several columns may be taken for it together.
+         */
         FieldDoc: {
             /** Key */
             key: string;
             /** Label */
             label: string;
+            /** Many */
+            many: boolean;
             /** Required */
             required: boolean;
         };
@@ -749,6 +1194,22 @@ export interface components {
             orders_losing_money: number;
             /** Units */
             units: number;
+        };
+        /**
+         * FlatCharge
+         * @description `amount` minor units, whatever is in the cart.
+         */
+        FlatCharge: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "flat";
         };
         /**
          * ForecastDoc
@@ -820,6 +1281,8 @@ export interface components {
             missing_goods: components["schemas"]["MissingDoc"];
             /** Name */
             name: string;
+            /** Options */
+            options: string[];
             /** Orders */
             orders: number;
             /** Plans */
@@ -827,6 +1290,8 @@ export interface components {
             shoppers: components["schemas"]["KnownDoc"];
             /** Tags */
             tags: string[];
+            /** Tax Classes */
+            tax_classes: string[];
             /** Zones */
             zones: string[];
         };
@@ -855,47 +1320,354 @@ export interface components {
             codes: string[];
         };
         /**
+         * GoodBody
+         * @description A SKU as the merchant keeps it. Minor units, grams, millimetres, basis points; null where it is not known.
+         */
+        GoodBody: {
+            /**
+             * Assembly Cost
+             * @default null
+             */
+            assembly_cost: number | null;
+            /**
+             * Brand
+             * @default
+             */
+            brand: string;
+            /**
+             * Categories
+             * @default []
+             */
+            categories: string[];
+            /**
+             * Commission Bp
+             * @default 0
+             */
+            commission_bp: number;
+            /**
+             * Counted By Product
+             * @default false
+             */
+            counted_by_product: boolean;
+            /**
+             * Duty Cost
+             * @default null
+             */
+            duty_cost: number | null;
+            /**
+             * Freight Cost
+             * @default null
+             */
+            freight_cost: number | null;
+            /**
+             * Gift Only
+             * @default false
+             */
+            gift_only: boolean;
+            /**
+             * Group Prices
+             * @default []
+             */
+            group_prices: components["schemas"]["GroupPriceDoc"][];
+            /**
+             * Height
+             * @default null
+             */
+            height: number | null;
+            /**
+             * Insured
+             * @default false
+             */
+            insured: boolean;
+            /**
+             * Kit
+             * @default []
+             */
+            kit: components["schemas"]["KitPartDoc"][];
+            /**
+             * Length
+             * @default null
+             */
+            length: number | null;
+            /**
+             * List Price
+             * @default null
+             */
+            list_price: number | null;
+            /**
+             * Never Discounted
+             * @default false
+             */
+            never_discounted: boolean;
+            /**
+             * Option
+             * @default
+             */
+            option: string;
+            /**
+             * Other Cost
+             * @default null
+             */
+            other_cost: number | null;
+            /**
+             * Packaging Cost
+             * @default null
+             */
+            packaging_cost: number | null;
+            /**
+             * Product
+             * @default
+             */
+            product: string;
+            /**
+             * Purchase Cost
+             * @default null
+             */
+            purchase_cost: number | null;
+            /**
+             * Quantity Prices
+             * @default []
+             */
+            quantity_prices: components["schemas"]["QuantityPriceDoc"][];
+            /**
+             * Reduced From
+             * @default null
+             */
+            reduced_from: string | null;
+            /**
+             * Reduced Price
+             * @default null
+             */
+            reduced_price: number | null;
+            /**
+             * Reduced To
+             * @default null
+             */
+            reduced_to: string | null;
+            /**
+             * Return Bp
+             * @default 0
+             */
+            return_bp: number;
+            /**
+             * Stock
+             * @default null
+             */
+            stock: number | null;
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
+            /**
+             * Tax Class
+             * @default
+             */
+            tax_class: string;
+            /**
+             * Weight
+             * @default null
+             */
+            weight: number | null;
+            /**
+             * Width
+             * @default null
+             */
+            width: number | null;
+        };
+        /**
          * GoodDoc
-         * @description Minor units. units: ordered in the history. kept: standing price without tax less unit cost, if known.
+         * @description units: ordered over the history. unit_cost: all its parts, a kit's from its own parts; so too weight and stock.
+         *
+         *     margin: at the price it stands at today. delivery: what delivering a unit takes on average beyond what shoppers
+         *     paid for it. deepest, deepest_delivered: the discount, in basis points, at which a unit keeps nothing.
          */
         GoodDoc: {
-            /** Brand */
+            /** All Stock */
+            all_stock: number | null;
+            /** All Weight */
+            all_weight: number | null;
+            /**
+             * Assembly Cost
+             * @default null
+             */
+            assembly_cost: number | null;
+            /**
+             * Brand
+             * @default
+             */
             brand: string;
-            /** Categories */
+            /**
+             * Categories
+             * @default []
+             */
             categories: string[];
-            /** Kept */
-            kept: number | null;
-            /** List Price */
+            /**
+             * Commission Bp
+             * @default 0
+             */
+            commission_bp: number;
+            /**
+             * Counted By Product
+             * @default false
+             */
+            counted_by_product: boolean;
+            /** Deepest */
+            deepest: number | null;
+            /** Deepest Delivered */
+            deepest_delivered: number | null;
+            /** Delivery */
+            delivery: number | null;
+            /**
+             * Duty Cost
+             * @default null
+             */
+            duty_cost: number | null;
+            /**
+             * Freight Cost
+             * @default null
+             */
+            freight_cost: number | null;
+            /**
+             * Gift Only
+             * @default false
+             */
+            gift_only: boolean;
+            /**
+             * Group Prices
+             * @default []
+             */
+            group_prices: components["schemas"]["GroupPriceDoc"][];
+            /**
+             * Height
+             * @default null
+             */
+            height: number | null;
+            /**
+             * Insured
+             * @default false
+             */
+            insured: boolean;
+            /**
+             * Kit
+             * @default []
+             */
+            kit: components["schemas"]["KitPartDoc"][];
+            /**
+             * Length
+             * @default null
+             */
+            length: number | null;
+            /**
+             * List Price
+             * @default null
+             */
             list_price: number | null;
-            /** Never Discounted */
+            margin: components["schemas"]["MarginDoc"] | null;
+            /**
+             * Never Discounted
+             * @default false
+             */
             never_discounted: boolean;
-            /** Option */
+            /**
+             * Option
+             * @default
+             */
             option: string;
-            /** Product */
+            /**
+             * Other Cost
+             * @default null
+             */
+            other_cost: number | null;
+            /**
+             * Packaging Cost
+             * @default null
+             */
+            packaging_cost: number | null;
+            /**
+             * Product
+             * @default
+             */
             product: string;
-            /** Reduced Price */
+            /**
+             * Purchase Cost
+             * @default null
+             */
+            purchase_cost: number | null;
+            /**
+             * Quantity Prices
+             * @default []
+             */
+            quantity_prices: components["schemas"]["QuantityPriceDoc"][];
+            /**
+             * Reduced From
+             * @default null
+             */
+            reduced_from: string | null;
+            /**
+             * Reduced Price
+             * @default null
+             */
             reduced_price: number | null;
+            /**
+             * Reduced To
+             * @default null
+             */
+            reduced_to: string | null;
+            /**
+             * Return Bp
+             * @default 0
+             */
+            return_bp: number;
             /** Sku */
             sku: string;
             /** Standing */
             standing: number | null;
-            /** Stock */
+            /**
+             * Stock
+             * @default null
+             */
             stock: number | null;
-            /** Tags */
+            /** Stock Weeks */
+            stock_weeks: number | null;
+            /**
+             * Tags
+             * @default []
+             */
             tags: string[];
-            /** Tax */
-            tax: number | null;
+            /**
+             * Tax Class
+             * @default
+             */
+            tax_class: string;
             /** Unit Cost */
             unit_cost: number | null;
             /** Units */
             units: number;
-            /** Weight */
+            /** Units A Month */
+            units_a_month: number;
+            /**
+             * Weight
+             * @default null
+             */
             weight: number | null;
+            /**
+             * Width
+             * @default null
+             */
+            width: number | null;
         };
-        /** GoodsDoc */
+        /**
+         * GoodsDoc
+         * @description counted_days: of the history.
+         */
         GoodsDoc: {
+            /** Counted Days */
+            counted_days: number;
             /** Goods */
             goods: components["schemas"]["GoodDoc"][];
+            /** Tax Classes */
+            tax_classes: string[];
         };
         /**
          * GoodsSet
@@ -926,6 +1698,22 @@ export interface components {
             label: string;
             /** Orders */
             orders: number;
+        };
+        /** GroupPriceDoc */
+        GroupPriceDoc: {
+            /** Group */
+            group: string;
+            /** Price */
+            price: number;
+            /** Units */
+            units: number;
+        };
+        /** KitPartDoc */
+        KitPartDoc: {
+            /** Sku */
+            sku: string;
+            /** Units */
+            units: number;
         };
         /**
          * KnownDoc
@@ -964,6 +1752,24 @@ export interface components {
             today: number;
             /** Today Each */
             today_each: number;
+        };
+        /** LevelDoc */
+        LevelDoc: {
+            /** Label */
+            label: string;
+            margin: components["schemas"]["MarginDoc"] | null;
+        };
+        /**
+         * LevelsDoc
+         * @description costs: the parts of the unit cost, minor units, in order.
+         */
+        LevelsDoc: {
+            /** Costs */
+            costs: (number | null)[];
+            /** Levels */
+            levels: components["schemas"]["LevelDoc"][];
+            /** Sku */
+            sku: string;
         };
         /**
          * Limits
@@ -1010,6 +1816,36 @@ export interface components {
              * @default null
              */
             uses_per_shopper: number | null;
+        };
+        /**
+         * MarginDoc
+         * @description One unit at a price, minor units: price = tax + cost + fees + kept, rounded so that it adds up.
+         */
+        MarginDoc: {
+            /** Cost */
+            cost: number;
+            /** Fees */
+            fees: number;
+            /** Kept */
+            kept: number;
+            /** Price */
+            price: number;
+            /** Tax */
+            tax: number;
+        };
+        /**
+         * MarkDoc
+         * @description One order: grams, value of goods, charged net of tax and cost in minor units.
+         */
+        MarkDoc: {
+            /** Charged */
+            charged: number;
+            /** Cost */
+            cost: number;
+            /** Value */
+            value: number;
+            /** Weight */
+            weight: number;
         };
         /**
          * MissingDoc
@@ -1141,6 +1977,65 @@ export interface components {
             of: components["schemas"]["Scope"];
         };
         /**
+         * Option
+         * @description A way to have an order delivered. free_from: value of goods in minor units from which the charge is 0.
+         *
+         *     share_bp: share of the zone's shoppers who choose it. tariffs: by name; the cheapest able one serves, unless a
+         *     preferred one does. Without any, the order costs nothing to deliver.
+         */
+        Option: {
+            /**
+             * @default {
+             *       "heaviest": null,
+             *       "longest": null,
+             *       "refuses": {
+             *         "brands": [],
+             *         "categories": [],
+             *         "except_brands": [],
+             *         "except_categories": [],
+             *         "except_products": [],
+             *         "except_skus": [],
+             *         "except_tags": [],
+             *         "products": [],
+             *         "reduced": "in",
+             *         "skus": [],
+             *         "tags": []
+             *       }
+             *     }
+             */
+            carries: components["schemas"]["Carries"];
+            /**
+             * Charge
+             * @default {
+             *       "amount": 0,
+             *       "kind": "flat"
+             *     }
+             */
+            charge: components["schemas"]["FlatCharge"] | components["schemas"]["ChargeByValue"] | components["schemas"]["ChargeByWeight"] | components["schemas"]["CostPlus"];
+            /**
+             * Free From
+             * @default null
+             */
+            free_from: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Preferred
+             * @default []
+             */
+            preferred: components["schemas"]["Preferred"][];
+            /**
+             * Share Bp
+             * @default 10000
+             */
+            share_bp: number;
+            /**
+             * Tariffs
+             * @default []
+             */
+            tariffs: string[];
+        };
+        /**
          * Part
          * @description `count` units of the goods `of`.
          */
@@ -1148,6 +2043,42 @@ export interface components {
             /** Count */
             count: number;
             of: components["schemas"]["Scope"];
+        };
+        /**
+         * PartOfGoods
+         * @description `rate_bp` of what the goods come to after offers.
+         */
+        PartOfGoods: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "part_of_goods";
+            /** Rate Bp */
+            rate_bp: number;
+        };
+        /**
+         * PaymentMethod
+         * @description cost_bp: of the total charged; fixed: minor units, where the total is above 0. share_bp: who pay by it.
+         */
+        PaymentMethod: {
+            /**
+             * Cost Bp
+             * @default 0
+             */
+            cost_bp: number;
+            /**
+             * Fixed
+             * @default 0
+             */
+            fixed: number;
+            /** Name */
+            name: string;
+            /**
+             * Share Bp
+             * @default 10000
+             */
+            share_bp: number;
         };
         /**
          * PercentOff
@@ -1202,6 +2133,31 @@ export interface components {
         PlansDoc: {
             /** Plans */
             plans: components["schemas"]["SavedPlanDoc"][];
+        };
+        /**
+         * Preferred
+         * @description Orders that hold goods `of` go by `tariff`, where it can carry them.
+         */
+        Preferred: {
+            of: components["schemas"]["Scope"];
+            /** Tariff */
+            tariff: string;
+        };
+        /**
+         * PreviewDoc
+         * @description profit_before, profit_after: over the days counted, minor units, no offer running. changed: the first ones.
+         */
+        PreviewDoc: {
+            /** Changed */
+            changed: components["schemas"]["ChangedDoc"][];
+            /** Count */
+            count: number;
+            /** Counted Days */
+            counted_days: number;
+            /** Profit After */
+            profit_after: number;
+            /** Profit Before */
+            profit_before: number;
         };
         /** ProblemDoc */
         ProblemDoc: {
@@ -1301,6 +2257,23 @@ export interface components {
              * @default
              */
             substitute: string;
+        };
+        /** QuantityPriceDoc */
+        QuantityPriceDoc: {
+            /** Price */
+            price: number;
+            /** Units */
+            units: number;
+        };
+        /**
+         * RateIn
+         * @description A class's rate in one zone, by name.
+         */
+        RateIn: {
+            /** Rate Bp */
+            rate_bp: number;
+            /** Zone */
+            zone: string;
         };
         /** ReachDoc */
         ReachDoc: {
@@ -1487,6 +2460,60 @@ export interface components {
             tags: string[];
         };
         /**
+         * Service
+         * @description One service as the quote service tells it; docs/files.md, "Quote service".
+         */
+        Service: {
+            /** Carrier */
+            carrier: string;
+            /**
+             * Cubic Centimetres A Kilogram
+             * @default null
+             */
+            cubic_centimetres_a_kilogram: number | null;
+            /**
+             * Each Kilogram More
+             * @default null
+             */
+            each_kilogram_more: number | null;
+            /**
+             * Fuel Percent
+             * @default 0
+             */
+            fuel_percent: number;
+            /**
+             * Heaviest Grams
+             * @default null
+             */
+            heaviest_grams: number | null;
+            /**
+             * Insurance Percent
+             * @default 0
+             */
+            insurance_percent: number;
+            /**
+             * Longest Millimetres
+             * @default null
+             */
+            longest_millimetres: number | null;
+            /** Service */
+            service: string;
+            /** Steps */
+            steps: components["schemas"]["_Step"][];
+            /**
+             * To
+             * @default []
+             */
+            to: string[];
+        };
+        /** ServicesDoc */
+        ServicesDoc: {
+            /** Address */
+            address: string;
+            /** Services */
+            services: components["schemas"]["Service"][];
+        };
+        /**
          * SetPrice
          * @description The whole set costs `amount` minor units, if it does not cost less already.
          */
@@ -1501,7 +2528,9 @@ export interface components {
         };
         /**
          * SettingsDoc
-         * @description tax_bp and payment_bp in basis points; payment_fixed and picking_per_order in minor units.
+         * @description Costs in minor units, packaging_weight in grams, rates in basis points.
+         *
+         *     delivery_tax_class: null to follow the goods. commission_channels: all where none is named.
          */
         SettingsDoc: {
             /**
@@ -1514,6 +2543,16 @@ export interface components {
              * @default true
              */
             codes_with_self_applying: boolean;
+            /**
+             * Commission Channels
+             * @default []
+             */
+            commission_channels: string[];
+            /**
+             * Commission Returned
+             * @default true
+             */
+            commission_returned: boolean;
             /** Currency */
             currency: string;
             /**
@@ -1522,30 +2561,69 @@ export interface components {
              * @enum {string}
              */
             delivery_from: "net" | "standing";
+            /**
+             * Delivery Tax Class
+             * @default null
+             */
+            delivery_tax_class: string | null;
             /** Name */
             name: string;
-            /** Payment Bp */
-            payment_bp: number;
-            /** Payment Fixed */
-            payment_fixed: number;
+            /**
+             * Packaging Cost
+             * @default 0
+             */
+            packaging_cost: number;
+            /**
+             * Packaging Weight
+             * @default 0
+             */
+            packaging_weight: number;
+            /**
+             * Payments
+             * @default []
+             */
+            payments: components["schemas"]["PaymentMethod"][];
             /**
              * Percent Of
              * @default net
              * @enum {string}
              */
             percent_of: "net" | "standing";
-            /** Picking Per Order */
+            /**
+             * Picking Per Order
+             * @default 0
+             */
             picking_per_order: number;
+            /**
+             * Picking Per Unit
+             * @default 0
+             */
+            picking_per_unit: number;
             /** Prices With Tax */
             prices_with_tax: boolean;
+            /**
+             * Resale Bp
+             * @default 0
+             */
+            resale_bp: number;
+            /**
+             * Return Handling
+             * @default 0
+             */
+            return_handling: number;
+            /**
+             * Return Postage
+             * @default 0
+             */
+            return_postage: number;
             /**
              * Self Applying
              * @default any
              * @enum {string}
              */
             self_applying: "any" | "one";
-            /** Tax Bp */
-            tax_bp: number;
+            /** Tax Classes */
+            tax_classes: components["schemas"]["TaxClass"][];
         };
         /**
          * ShareFigure
@@ -1624,6 +2702,191 @@ export interface components {
             key: string;
             /** Label */
             label: string;
+        };
+        /**
+         * Surcharge
+         * @description name: what for. of: the goods it counts. chosen_bp: share of shoppers who take it; None if it is asked always.
+         *
+         *     tax_class: None to follow the goods of the cart.
+         */
+        Surcharge: {
+            /** Asks */
+            asks: components["schemas"]["AmountFor"] | components["schemas"]["PartOfGoods"];
+            /**
+             * Chosen Bp
+             * @default null
+             */
+            chosen_bp: number | null;
+            /**
+             * @default {
+             *       "conditions": [],
+             *       "counted": "pooled",
+             *       "need": "all",
+             *       "repeat": "once"
+             *     }
+             */
+            earned: components["schemas"]["Earned"];
+            /** Name */
+            name: string;
+            /**
+             * @default {
+             *       "brands": [],
+             *       "categories": [],
+             *       "except_brands": [],
+             *       "except_categories": [],
+             *       "except_products": [],
+             *       "except_skus": [],
+             *       "except_tags": [],
+             *       "products": [],
+             *       "reduced": "in",
+             *       "skus": [],
+             *       "tags": []
+             *     }
+             */
+            of: components["schemas"]["Scope"];
+            /**
+             * Tax Class
+             * @default null
+             */
+            tax_class: string | null;
+            /**
+             * @default {
+             *       "channels": [],
+             *       "currencies": [],
+             *       "except_zones": [],
+             *       "payments": [],
+             *       "zones": []
+             *     }
+             */
+            where: components["schemas"]["Where"];
+            /**
+             * @default {
+             *       "days_since": null,
+             *       "except_groups": [],
+             *       "except_shoppers": [],
+             *       "except_tags": [],
+             *       "first_order": false,
+             *       "groups": [],
+             *       "nth_order": null,
+             *       "shoppers": [],
+             *       "tags": []
+             *     }
+             */
+            who: components["schemas"]["Who"];
+        };
+        /** SurchargesBody */
+        SurchargesBody: {
+            /** Surcharges */
+            surcharges: components["schemas"]["Surcharge"][];
+        };
+        /**
+         * TakenDoc
+         * @description One option over the days counted: charged net of tax and cost, minor units.
+         */
+        TakenDoc: {
+            /** Charged */
+            charged: number;
+            /** Cost */
+            cost: number;
+            /** Option */
+            option: string;
+            /** Orders */
+            orders: number;
+            /** Zone */
+            zone: string;
+        };
+        /**
+         * Tariff
+         * @description A carrier's prices for one parcel by its billed weight, without tax that the shop gets back.
+         *
+         *     steps: rising, each including its upper bound. per_kilogram: beyond the last step, for each started kilogram,
+         *     None if the carrier takes nothing heavier. divisor: cubic centimetres that are billed as a kilogram, None if size
+         *     is not billed. fuel_bp: on top of steps and kilograms. insurance_bp: of the standing price of insured goods.
+         */
+        Tariff: {
+            /**
+             * Carrier
+             * @default
+             */
+            carrier: string;
+            /**
+             * @default {
+             *       "heaviest": null,
+             *       "longest": null,
+             *       "refuses": {
+             *         "brands": [],
+             *         "categories": [],
+             *         "except_brands": [],
+             *         "except_categories": [],
+             *         "except_products": [],
+             *         "except_skus": [],
+             *         "except_tags": [],
+             *         "products": [],
+             *         "reduced": "in",
+             *         "skus": [],
+             *         "tags": []
+             *       }
+             *     }
+             */
+            carries: components["schemas"]["Carries"];
+            /**
+             * Divisor
+             * @default null
+             */
+            divisor: number | null;
+            /**
+             * Fuel Bp
+             * @default 0
+             */
+            fuel_bp: number;
+            /**
+             * Insurance Bp
+             * @default 0
+             */
+            insurance_bp: number;
+            /** Name */
+            name: string;
+            /**
+             * Per Kilogram
+             * @default null
+             */
+            per_kilogram: number | null;
+            /**
+             * Steps
+             * @default []
+             */
+            steps: components["schemas"]["WeightStep"][];
+        };
+        /**
+         * TariffDoc
+         * @description source: where it was fetched; empty if it was written or read from a file.
+         */
+        TariffDoc: {
+            /** Fetched At */
+            fetched_at: string | null;
+            /** Source */
+            source: string;
+            tariff: components["schemas"]["Tariff"];
+        };
+        /** TariffsBody */
+        TariffsBody: {
+            /** Tariffs */
+            tariffs: components["schemas"]["Tariff"][];
+        };
+        /**
+         * TaxClass
+         * @description rate_bp: in every zone that `zones` does not name.
+         */
+        TaxClass: {
+            /** Name */
+            name: string;
+            /** Rate Bp */
+            rate_bp: number;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["RateIn"][];
         };
         /**
          * Terms
@@ -1817,7 +3080,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "goods" | "orders";
+            kind: "goods" | "orders" | "tariffs" | "charges" | "surcharges";
             /** Missing */
             missing: string[];
             /** Name */
@@ -1851,7 +3114,17 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "goods" | "orders";
+            kind: "goods" | "orders" | "tariffs" | "charges" | "surcharges";
+        };
+        /**
+         * ValueStep
+         * @description From goods worth `value` minor units on, `amount`.
+         */
+        ValueStep: {
+            /** Amount */
+            amount: number;
+            /** Value */
+            value: number;
         };
         /**
          * Weight
@@ -1887,6 +3160,16 @@ export interface components {
              *     }
              */
             of: components["schemas"]["Scope"];
+        };
+        /**
+         * WeightStep
+         * @description Up to and including `upto` grams, `amount` minor units; None for any weight.
+         */
+        WeightStep: {
+            /** Amount */
+            amount: number;
+            /** Upto */
+            upto: number | null;
         };
         /**
          * When
@@ -2031,28 +3314,21 @@ export interface components {
         };
         /**
          * ZoneDoc
-         * @description charge and cost are null until somebody says them; free_from is null where delivery is never free.
-         *
-         *     was: the zone's name before, where it is being renamed.
+         * @description places: countries and regions that orders may name instead. was: the name before, while it is renamed.
          */
         ZoneDoc: {
-            /**
-             * Charge
-             * @default null
-             */
-            charge: number | null;
-            /**
-             * Cost
-             * @default null
-             */
-            cost: number | null;
-            /**
-             * Free From
-             * @default null
-             */
-            free_from: number | null;
             /** Name */
             name: string;
+            /**
+             * Options
+             * @default []
+             */
+            options: components["schemas"]["Option"][];
+            /**
+             * Places
+             * @default []
+             */
+            places: string[];
             /**
              * Was
              * @default null
@@ -2061,25 +3337,20 @@ export interface components {
         };
         /** ZoneWithOrdersDoc */
         ZoneWithOrdersDoc: {
-            /**
-             * Charge
-             * @default null
-             */
-            charge: number | null;
-            /**
-             * Cost
-             * @default null
-             */
-            cost: number | null;
-            /**
-             * Free From
-             * @default null
-             */
-            free_from: number | null;
             /** Name */
             name: string;
+            /**
+             * Options
+             * @default []
+             */
+            options: components["schemas"]["Option"][];
             /** Orders */
             orders: number;
+            /**
+             * Places
+             * @default []
+             */
+            places: string[];
             /**
              * Was
              * @default null
@@ -2091,6 +3362,13 @@ export interface components {
             /** Zones */
             zones: components["schemas"]["ZoneDoc"][];
         };
+        /** _Step */
+        _Step: {
+            /** Price */
+            price: number;
+            /** Up To Grams */
+            up_to_grams: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -2100,6 +3378,68 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    delivery_get_carriers_carriers_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServicesDoc"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDoc"][];
+                };
+            };
+        };
+    };
+    delivery_post_fetch_carriers_fetch_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FetchBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryDoc"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDoc"][];
+                };
+            };
+        };
+    };
     carts_get_carts_carts_get: {
         parameters: {
             query?: never;
@@ -2224,6 +3564,67 @@ export interface operations {
             };
         };
     };
+    delivery_get_curves_delivery_curves_get: {
+        parameters: {
+            query: {
+                zone: string;
+                option: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurvesDoc"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDoc"][];
+                };
+            };
+        };
+    };
+    delivery_get_taken_delivery_taken_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AllTakenDoc"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDoc"][];
+                };
+            };
+        };
+    };
     frame_post_demo_demo_post: {
         parameters: {
             query?: never;
@@ -2331,6 +3732,138 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GoodsDoc"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDoc"][];
+                };
+            };
+        };
+    };
+    goods_post_change_goods_change_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoodsDoc"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDoc"][];
+                };
+            };
+        };
+    };
+    goods_post_preview_goods_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewDoc"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDoc"][];
+                };
+            };
+        };
+    };
+    goods_put_one_goods__sku__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sku: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoodBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoodsDoc"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDoc"][];
+                };
+            };
+        };
+    };
+    goods_get_prices_goods__sku__prices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sku: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LevelsDoc"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -2616,6 +4149,149 @@ export interface operations {
                     "application/json": components["schemas"]["DeliveryDoc"];
                 };
             };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDoc"][];
+                };
+            };
+        };
+    };
+    delivery_put_surcharges_surcharges_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SurchargesBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryDoc"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDoc"][];
+                };
+            };
+        };
+    };
+    tables_get_table_tables__kind___format__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "goods" | "tariffs" | "charges" | "surcharges";
+                format: "csv" | "xlsx";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDoc"][];
+                };
+            };
+        };
+    };
+    delivery_put_tariffs_tariffs_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TariffsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryDoc"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDoc"][];
+                };
+            };
+        };
+    };
+    delivery_delete_tariff_tariffs__name__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryDoc"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDoc"][];
+                };
+            };
+        };
+    };
+    tables_get_template_templates__kind___format__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "goods" | "tariffs" | "charges" | "surcharges";
+                format: "csv" | "xlsx";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
             /** @description Unprocessable Entity */
             422: {
                 headers: {

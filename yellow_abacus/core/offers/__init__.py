@@ -97,15 +97,6 @@ BESIDE_ALL = Alongside()
 AS_BEFORE = Response()
 
 
-NO_LIMITS = Limits()
-BY_ITSELF = Given()
-ANY_TIME = When()
-ANYBODY = Who()
-ANYWHERE = Where()
-BESIDE_ALL = Alongside()
-AS_BEFORE = Response()
-
-
 @dataclass(frozen=True)
 class Terms:
     """The clauses of an offer. steps: from higher thresholds on, other rewards than `gives`.

@@ -6,6 +6,8 @@ from typing import Literal
 
 import numpy as np
 
+from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.delivery import Delivery
 from yellow_abacus.core.money import LARGEST_CHARGE, Bools, Floats, Ints, percent_of
 from yellow_abacus.core.problem import Problem, amount_between, rate_between
 from yellow_abacus.core.shape import CLOSED
@@ -14,18 +16,23 @@ HEAVIEST = 1_000_000_000
 
 
 class OnDelivery:
-    """A reward on the charge in `zones` (every zone if empty), of carts below `below_weight` grams (None for any)."""
+    """A reward on the charge in `zones` and by `options` (any if empty), of carts below `below_weight` grams."""
 
     zones: tuple[str, ...]
     below_weight: int | None
+    options: tuple[str, ...]
 
     def lowered(self, charge_by_cart: Ints) -> Ints:
         """What each charge becomes."""
         raise NotImplementedError
 
-    def in_zone(self, zone_names: tuple[str, ...], zone_by_cart: Ints) -> Bools:
-        served: Bools = np.array([not self.zones or name in self.zones for name in zone_names], dtype=np.bool_)
-        return served[zone_by_cart]
+    def serves(self, delivery: Delivery, batch: CartBatch, option_by_cart: Ints) -> Bools:
+        """Whether each cart's zone and option are meant."""
+        into = [not self.zones or zone.name in self.zones for zone in delivery.zones]
+        by = [not self.options or option.name in self.options for _, option in delivery.options]
+        zones, options = (np.array(known, dtype=np.bool_) for known in (into, [*by, not self.options]))
+        result: Bools = zones[batch.zone_by_cart] & options[option_by_cart]
+        return result
 
     def light_enough(self, weight_by_cart: Floats) -> Bools:
         return weight_by_cart < (np.inf if self.below_weight is None else self.below_weight)
@@ -42,6 +49,7 @@ class DeliveryPercentOff(OnDelivery):
     percent_bp: int
     zones: tuple[str, ...] = ()
     below_weight: int | None = None
+    options: tuple[str, ...] = ()
     kind: Literal["delivery_percent_off"] = "delivery_percent_off"
 
     __pydantic_config__ = CLOSED
@@ -61,6 +69,7 @@ class DeliveryAmountOff(OnDelivery):
     amount: int
     zones: tuple[str, ...] = ()
     below_weight: int | None = None
+    options: tuple[str, ...] = ()
     kind: Literal["delivery_amount_off"] = "delivery_amount_off"
 
     __pydantic_config__ = CLOSED
@@ -80,6 +89,7 @@ class DeliveryLoweredTo(OnDelivery):
     amount: int
     zones: tuple[str, ...] = ()
     below_weight: int | None = None
+    options: tuple[str, ...] = ()
     kind: Literal["delivery_lowered_to"] = "delivery_lowered_to"
 
     __pydantic_config__ = CLOSED

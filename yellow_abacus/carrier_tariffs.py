@@ -1,0 +1,126 @@
+"""Fetching tariffs from a carriers' quote service over HTTP, with timeouts and clear messages."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Annotated, Any
+
+import httpx
+from pydantic import BaseModel, Field, TypeAdapter, ValidationError
+
+from yellow_abacus.core.parcels import Carries
+from yellow_abacus.core.tariffs import Tariff, WeightStep
+from yellow_abacus.files.shop_json import terms_of
+from yellow_abacus.store.settings import save_tariffs, settle
+from yellow_abacus.store.shop_file import ShopFile
+
+SERVICE = "http://127.0.0.1:8411"
+TIMEOUT = httpx.Timeout(6.0, connect=2.0)
+LARGEST_ANSWER = 4_000_000
+
+Price = Annotated[float, Field(ge=0, le=1e8, allow_inf_nan=False)]
+
+
+class CarriersDownError(Exception):
+    """The service could not be asked, or did not answer as agreed. message, mend: what is wrong and what to do."""
+
+    def __init__(self, message: str, mend: str) -> None:
+        super().__init__(f"{message} {mend}")
+        self.message, self.mend = message, mend
+
+
+class _Step(BaseModel):
+    up_to_grams: Annotated[int, Field(ge=1)]
+    price: Price
+
+
+class Service(BaseModel):
+    """One service as the quote service tells it; docs/files.md, "Quote service"."""
+
+    carrier: Annotated[str, Field(min_length=1, max_length=80)]
+    service: Annotated[str, Field(min_length=1, max_length=80)]
+    to: list[str] = []
+    steps: Annotated[list[_Step], Field(min_length=1, max_length=200)]
+    each_kilogram_more: Price | None = None
+    cubic_centimetres_a_kilogram: Annotated[int, Field(ge=1)] | None = None
+    fuel_percent: Annotated[float, Field(ge=0, le=200)] = 0.0
+    insurance_percent: Annotated[float, Field(ge=0, le=100)] = 0.0
+    heaviest_grams: Annotated[int, Field(ge=1)] | None = None
+    longest_millimetres: Annotated[int, Field(ge=1)] | None = None
+
+    def tariff(self) -> Tariff:
+        return Tariff(
+            name=self.service,
+            carrier=self.carrier,
+            steps=tuple(WeightStep(step.up_to_grams, step.price) for step in self.steps),
+            per_kilogram=self.each_kilogram_more,
+            divisor=self.cubic_centimetres_a_kilogram,
+            fuel_bp=round(self.fuel_percent * 100),
+            insurance_bp=round(self.insurance_percent * 100),
+            carries=Carries(heaviest=self.heaviest_grams, longest=self.longest_millimetres),
+        )
+
+
+@dataclass(frozen=True)
+class Carriers:
+    """The quote service at `address`."""
+
+    address: str = SERVICE
+
+    def services(self, currency: str) -> list[Service]:
+        """Every service on offer. Raises CarriersDownError."""
+        told = self._ask("/services")
+        if told.get("currency") != currency:
+            raise CarriersDownError(
+                f"The carriers' prices are in {told.get('currency')}, the shop's in {currency}.",
+                "Bring tariffs in from a file instead.",
+            )
+        try:
+            return _SERVICES.validate_python(told.get("services"))
+        except ValidationError as error:
+            first = error.errors()[0]
+            where = "/".join(map(str, first["loc"]))
+            raise CarriersDownError(
+                f"The carriers' answer cannot be used ({where}: {first['msg']}).", "Nothing was fetched; try later."
+            ) from error
+
+    def _ask(self, path: str) -> dict[str, Any]:
+        again = "Nothing was changed. Try again in a while, or bring tariffs in from a file."
+        try:
+            answer = httpx.get(self.address + path, timeout=TIMEOUT)
+            answer.raise_for_status()
+            if len(answer.content) > LARGEST_ANSWER:
+                raise CarriersDownError("The carriers' answer is too long.", again)
+            told = answer.json()
+        except httpx.TimeoutException as error:
+            raise CarriersDownError(f"The carriers at {self.address} did not answer in time.", again) from error
+        except httpx.HTTPStatusError as error:
+            status = error.response.status_code
+            raise CarriersDownError(f"The carriers at {self.address} answered with error {status}.", again) from error
+        except httpx.HTTPError as error:
+            raise CarriersDownError(f"The carriers at {self.address} cannot be reached.", again) from error
+        except ValueError as error:
+            raise CarriersDownError(f"The carriers at {self.address} did not answer in JSON.", again) from error
+        if not isinstance(told, dict):
+            raise CarriersDownError(f"The carriers at {self.address} did not answer as agreed.", again)
+        return told
+
+
+_SERVICES = TypeAdapter(list[Service])
+
+
+def fetch(shop_file: ShopFile, carriers: Carriers, names: list[str], currency: str, now: datetime) -> int:
+    """Save the tariffs of these services, with where and when they were fetched; how many are new or otherwise.
+
+    Limits on goods that the shop had added stay. Raises CarriersDownError and SettingsError.
+    """
+    found = {service.service: service for service in carriers.services(currency)}
+    missing = [name for name in names if name not in found]
+    if missing:
+        raise CarriersDownError(
+            f"The carriers have no service “{missing[0]}” any more.", "Choose from what they have."
+        )
+    with shop_file.changing(f"Fetch {len(names)} tariffs") as session:
+        tariffs = [terms_of(found[name].tariff()) for name in names]
+        new, changed, _ = save_tariffs(session, tariffs, carriers.address, now)
+        settle(session)
+    return new + changed

@@ -1,0 +1,189 @@
+"""Changing goods by hand: one, or many at once, with what it would do to today's profit shown before it is saved."""
+
+import math
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, fields, replace
+from datetime import date
+from typing import Any, Literal, get_args
+
+from sqlalchemy.orm import Session
+
+from yellow_abacus.core.forecast import Forecaster
+from yellow_abacus.core.money import LARGEST_CART, WHOLE_BP
+from yellow_abacus.core.problem import Problem
+from yellow_abacus.core.records import COST_PARTS, GoodRecord
+from yellow_abacus.store.goods import all_goods, save_goods
+from yellow_abacus.store.history import Recorder
+from yellow_abacus.store.loading import load, load_shop
+from yellow_abacus.store.settings import SettingsError
+from yellow_abacus.store.shop_file import ShopFile
+
+Numeric = Literal[
+    "list_price",
+    "reduced_price",
+    "purchase_cost",
+    "freight_cost",
+    "duty_cost",
+    "packaging_cost",
+    "other_cost",
+    "assembly_cost",
+    "weight",
+    "length",
+    "width",
+    "height",
+    "stock",
+    "return_bp",
+    "commission_bp",
+]
+Flag = Literal["insured", "gift_only", "never_discounted", "counted_by_product"]
+Named = Literal["tags", "categories"]
+Text = Literal["tax_class", "brand"]
+
+WHOLE = ("list_price", "reduced_price", "length", "width", "height", "stock", "return_bp", "commission_bp")
+RATES = ("return_bp", "commission_bp")
+AMOUNTS = (
+    "list_price",
+    "reduced_price",
+    *COST_PARTS,
+    "assembly_cost",
+    "weight",
+    "length",
+    "width",
+    "height",
+    "stock",
+)
+
+
+@dataclass(frozen=True)
+class Change:
+    """What is done to a field of each SKU.
+
+    how: *set* to `value` (None clears it), *raise* by `value` basis points (below 0 lowers), *add* `value`; for tags
+    and categories *add* or *remove* `name`; for a tax class or brand *set* to `name`; for a flag *set* to `flag`.
+    """
+
+    field: str
+    how: Literal["set", "raise", "add", "remove"]
+    value: float | None = None
+    name: str = ""
+    flag: bool = False
+
+    def on(self, record: GoodRecord) -> GoodRecord:
+        after: dict[str, Any] = {self.field: self._after(getattr(record, self.field))}
+        return replace(record, **after)
+
+    def _after(self, before: Any) -> Any:
+        if self.field in get_args(Named):
+            rest = tuple(one for one in before if one != self.name)
+            return rest if self.how == "remove" else (*rest, self.name)
+        if self.field in get_args(Text):
+            return self.name
+        if self.field in get_args(Flag):
+            return self.flag
+        after = self._figure(before)
+        if after is None:
+            return 0 if self.field in RATES else None
+        return math.floor(after + 0.5) if self.field in WHOLE else round(after, 2)
+
+    def _figure(self, before: float | None) -> float | None:
+        if self.how == "set" or self.value is None:
+            return self.value
+        if before is None:
+            return None
+        return before * (1 + self.value / WHOLE_BP) if self.how == "raise" else before + self.value
+
+
+@dataclass(frozen=True)
+class Previewed:
+    """changed: each SKU before and after. profit_*: over the orders counted, minor units, no offer running."""
+
+    changed: list[tuple[GoodRecord, GoodRecord]]
+    profit_before: float
+    profit_after: float
+
+
+def changed(session: Session, skus: Sequence[str], change: Change) -> list[tuple[GoodRecord, GoodRecord]]:
+    """Each SKU as it is and as it would be, where that differs. Raises SettingsError."""
+    known = {record.sku: record for record in all_goods(session)}
+    problems = [
+        Problem(("skus", at), f"The shop has no SKU “{sku}”.", "Choose a SKU that Goods has.")
+        for at, sku in enumerate(skus)
+        if sku not in known
+    ]
+    if problems:
+        raise SettingsError(problems)
+    pairs = [(known[sku], change.on(known[sku])) for sku in skus]
+    return [(before, after) for before, after in pairs if before != after]
+
+
+def preview(shop_file: ShopFile, skus: Sequence[str], change: Change) -> Previewed:
+    """What a change would do; nothing is saved. Raises SettingsError."""
+    with shop_file.reading() as session:
+        before = _profit(session)
+        pairs = changed(session, skus, change)
+        check(session, [after for _, after in pairs])
+        session.info["recorder"] = Recorder()
+        save_goods(session, [after for _, after in pairs], EVERY_FIELD)
+        session.expire_all()
+        after = _profit(session)
+        session.rollback()
+    return Previewed(pairs, before, after)
+
+
+def make_change(shop_file: ShopFile, skus: Sequence[str], change: Change, label: str) -> int:
+    """Change many at once, as one undoable change; how many changed. Raises SettingsError."""
+    with shop_file.changing(label) as session:
+        pairs = changed(session, skus, change)
+        check(session, [after for _, after in pairs])
+        save_goods(session, [after for _, after in pairs], EVERY_FIELD)
+    return len(pairs)
+
+
+def put_good(shop_file: ShopFile, record: GoodRecord) -> None:
+    """Save one SKU as it is told, new or known. Raises SettingsError."""
+    with shop_file.changing(f"Change {record.sku}") as session:
+        check(session, [record])
+        save_goods(session, [record], EVERY_FIELD)
+
+
+EVERY_FIELD = frozenset(field.name for field in fields(GoodRecord))
+
+
+def _profit(session: Session) -> float:
+    loaded = load(session)
+    forecaster = Forecaster(loaded.shop, loaded.batch, loaded.counted_days)
+    results = forecaster.results(loaded.batch.on_day(date.today()), ())
+    return sum(float(result.share @ result.profit_by_cart) for result in results)
+
+
+def check(session: Session, records: Sequence[GoodRecord]) -> None:
+    """Raises SettingsError for what no SKU can be."""
+    classes = {one.name for one in load_shop(session).taxes.classes}
+    known = {record.sku: record for record in all_goods(session)} | {record.sku: record for record in records}
+    if problems := [problem for record in records for problem in _problems(record, classes, known)]:
+        raise SettingsError(problems)
+
+
+def _problems(record: GoodRecord, classes: set[str], known: Mapping[str, GoodRecord]) -> Iterator[Problem]:
+    def tell(field: str, message: str, mend: str) -> Problem:
+        return Problem((field,), f"{record.sku}: {message}", mend)
+
+    for name in AMOUNTS:
+        value = getattr(record, name)
+        if value is not None and not 0 <= value <= LARGEST_CART:
+            yield tell(name, "it would be below 0 or out of bounds.", "Choose 0 or more.")
+    for name in RATES:
+        if not 0 <= getattr(record, name) <= WHOLE_BP:
+            yield tell(name, "the rate is not between 0 and 100 %.", "Choose a rate within.")
+    if record.tax_class and record.tax_class not in classes:
+        yield tell("tax_class", f"there is no tax class “{record.tax_class}”.", "Choose one the shop has.")
+    if record.reduced_from and record.reduced_to and record.reduced_to < record.reduced_from:
+        yield tell("reduced_to", "the reduced price ends before it starts.", "Choose a later day.")
+    groups = {group for group, _, _ in record.group_prices}
+    for group in groups - {group for group, units, _ in record.group_prices if units == 1}:
+        yield tell("group_prices", f"{group} has no price for one unit.", "Add one.")
+    for sku, _ in record.kit:
+        if sku not in known or sku == record.sku:
+            yield tell("kit", f"“{sku}” cannot be a part.", "Choose another SKU of the shop.")
+        elif known[sku].kit:
+            yield tell("kit", f"“{sku}” is a kit itself.", "List its parts instead.")

@@ -1,0 +1,243 @@
+"""Zones, the options a shopper can choose there, and what each order is charged and costs. docs/sums.md, "Delivery".
+
+An order goes by one option. Where it is not known which, each able option is a branch, weighed by its share.
+"""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.charges import NO_CHARGE, Charge, CostPlus
+from yellow_abacus.core.facts import UNKNOWN
+from yellow_abacus.core.money import WHOLE_BP, Bools, Floats, Ints
+from yellow_abacus.core.parcels import ANYTHING, Carries, Load, able, holding, lighter, load_of, parcels
+from yellow_abacus.core.scope import Scope
+from yellow_abacus.core.shape import CLOSED
+from yellow_abacus.core.tariffs import Tariff
+
+
+@dataclass(frozen=True)
+class Preferred:
+    """Orders that hold goods `of` go by `tariff`, where it can carry them."""
+
+    of: Scope
+    tariff: str
+
+    __pydantic_config__ = CLOSED
+
+
+@dataclass(frozen=True)
+class Option:
+    """A way to have an order delivered. free_from: value of goods in minor units from which the charge is 0.
+
+    share_bp: share of the zone's shoppers who choose it. tariffs: by name; the cheapest able one serves, unless a
+    preferred one does. Without any, the order costs nothing to deliver.
+    """
+
+    name: str
+    charge: Charge = NO_CHARGE
+    free_from: int | None = None
+    share_bp: int = WHOLE_BP
+    carries: Carries = ANYTHING
+    tariffs: tuple[str, ...] = ()
+    preferred: tuple[Preferred, ...] = ()
+
+    __pydantic_config__ = CLOSED
+
+
+@dataclass(frozen=True)
+class Zone:
+    """name: as orders name it, unless they name one of its `places`: countries, or regions of one."""
+
+    name: str
+    options: tuple[Option, ...] = ()
+    places: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, eq=False)
+class Carriage:
+    """What carriers ask for each cart, minor units, in how many parcels, and by which tariff (index, -1 for none)."""
+
+    cost: Floats
+    parcels: Floats
+    tariff: Ints
+
+
+@dataclass(frozen=True, eq=False)
+class Delivery:
+    """All zones and tariffs of a shop. packaging_weight: grams of a parcel's packaging.
+
+    Options of all zones are numbered through, zone by zone: `option_by_cart` holds such numbers, UNKNOWN in a zone
+    without options.
+    """
+
+    zones: tuple[Zone, ...]
+    tariffs: tuple[Tariff, ...]
+    packaging_weight: float
+
+    @cached_property
+    def options(self) -> tuple[tuple[int, Option], ...]:
+        """Every option, with the number of its zone."""
+        return tuple((number, option) for number, zone in enumerate(self.zones) for option in zone.options)
+
+    def name_of(self, option: int) -> str:
+        """The name of an option by its number; empty for UNKNOWN."""
+        return "" if option == UNKNOWN else self.options[option][1].name
+
+    # --- which option
+
+    def able(self, batch: CartBatch) -> Bools:
+        """One row an option, one column a cart: it is one of the cart's zone and can carry it.
+
+        Where no option of a zone can, all of them count as able.
+        """
+        rows = self._carried(batch).copy()
+        stuck = self.stuck(batch)
+        for at, (zone, _) in enumerate(self.options):
+            rows[at] |= stuck & (batch.zone_by_cart == zone)
+        return rows
+
+    def stuck(self, batch: CartBatch) -> Bools:
+        """Whether each cart's zone has options and none of them can carry it."""
+        anywhere = np.array([bool(zone.options) for zone in self.zones] or [False], dtype=np.bool_)
+        result: Bools = ~self._carried(batch).any(axis=0) & anywhere[batch.zone_by_cart]
+        return result
+
+    def _carried(self, batch: CartBatch) -> Bools:
+        return batch.kept(("can carry", self), lambda: self._find_carried(batch))
+
+    def _find_carried(self, batch: CartBatch) -> Bools:
+        load, everything = load_of(batch), np.arange(batch.axes.carts)
+        rows = np.zeros((len(self.options), batch.axes.carts), dtype=np.bool_)
+        for at, (zone, option) in enumerate(self.options):
+            carts = everything[batch.zone_by_cart == zone]
+            rows[at, carts] = self.can_carry(option, load.some(carts), carts)
+        return rows
+
+    def can_carry(self, option: Option, load: Load, carts: Ints) -> Bools:
+        """Whether the option can carry each of some carts, `load` being theirs."""
+        found = able(option.carries, load, carts, self.packaging_weight)
+        tariffs = self._tariffs_of(option)
+        if not tariffs:
+            return found
+        by_tariff = [np.isfinite(self._cost(option, tariff, load, carts)[0]) for _, tariff in tariffs]
+        result: Bools = found & np.logical_or.reduce(by_tariff)
+        return result
+
+    def shares(self, batch: CartBatch) -> Floats:
+        """One row an option, one column a cart: how likely the cart goes by it; 1 where that is known."""
+        return batch.kept(("option shares", self), lambda: self._shares(batch))
+
+    def _shares(self, batch: CartBatch) -> Floats:
+        able = self.able(batch)
+        wanted = np.array([option.share_bp for _, option in self.options], dtype=np.float64).reshape(-1, 1) * able
+        nobody = wanted.sum(axis=0) == 0
+        wanted[:, nobody] = able[:, nobody]
+        chosen = batch.facts.option
+        for at, (_, option) in enumerate(self.options):
+            known = chosen.among([option.name]) & able[at]
+            if known.any():
+                wanted[:, known] = 0
+                wanted[at, known] = 1
+        whole = wanted.sum(axis=0)
+        result: Floats = wanted / np.where(whole > 0, whole, 1)
+        return result
+
+    def likeliest(self, batch: CartBatch) -> Ints:
+        """The option each cart goes by most likely; the first of those alike."""
+        return batch.kept(("likeliest option", self), lambda: self._at_rank(batch)[0][1])
+
+    def ways(self, batch: CartBatch) -> list[tuple[Floats, Ints]]:
+        """Branches by option: the share of each cart, adding up to 1, and the option it takes."""
+        return batch.kept(("option ways", self), lambda: self._at_rank(batch))
+
+    def _at_rank(self, batch: CartBatch) -> list[tuple[Floats, Ints]]:
+        if not self.options:
+            return [(np.ones(batch.axes.carts), np.full(batch.axes.carts, UNKNOWN))]
+        shares = self.shares(batch)
+        ranked = np.argsort(-shares, axis=0, kind="stable")
+        nowhere = shares.sum(axis=0) == 0
+        first = np.where(nowhere, UNKNOWN, ranked[0])
+        found: list[tuple[Floats, Ints]] = []
+        for row in ranked[: max(len(zone.options) for zone in self.zones)]:
+            share = np.take_along_axis(shares, row[None, :], axis=0)[0]
+            if not found:
+                found.append((np.where(nowhere, 1.0, share), first))
+            elif share.any():
+                found.append((share, np.where(share > 0, row, first)))
+        return found
+
+    # --- what it is charged and costs
+
+    def charge(self, value: Ints, load: Load, option_by_cart: Ints) -> Ints:
+        """The delivery charge of each cart before delivery offers. value: of goods, minor units."""
+        charge = np.zeros_like(value)
+        for option, carts in self._in_turn(option_by_cart):
+            some, worth = load.some(carts), value[carts]
+            needs_cost = isinstance(option.charge, CostPlus)
+            cost = self._carriage(option, some, carts).cost if needs_cost else np.zeros(len(carts))
+            asked = option.charge.asked(worth, some.weight, cost)
+            charge[carts] = asked if option.free_from is None else np.where(worth >= option.free_from, 0, asked)
+        return charge
+
+    def carriage(self, load: Load, option_by_cart: Ints) -> Carriage:
+        """What carriers ask of the shop for each cart."""
+        size = len(option_by_cart)
+        found = Carriage(np.zeros(size), np.ones(size), np.full(size, UNKNOWN))
+        for option, carts in self._in_turn(option_by_cart):
+            one = self._carriage(option, load.some(carts), carts)
+            found.cost[carts], found.parcels[carts], found.tariff[carts] = one.cost, one.parcels, one.tariff
+        return found
+
+    def _in_turn(self, option_by_cart: Ints) -> Iterator[tuple[Option, Ints]]:
+        """Each option that carts go by, and which carts."""
+        for at, (_, option) in enumerate(self.options):
+            carts = np.flatnonzero(option_by_cart == at)
+            if len(carts):
+                yield option, carts
+
+    def _carriage(self, option: Option, load: Load, carts: Ints) -> Carriage:
+        tariffs = self._tariffs_of(option)
+        if not tariffs:
+            count = parcels(load, option.carries.heaviest, self.packaging_weight)
+            return Carriage(np.zeros(len(carts)), count, np.full(len(carts), UNKNOWN))
+        quotes = [self._cost(option, tariff, load, carts) for _, tariff in tariffs]
+        costs = np.array([cost for cost, _ in quotes])
+        wins = costs.argmin(axis=0)
+        settled = np.zeros(len(carts), dtype=np.bool_)
+        names = [tariff.name for _, tariff in tariffs]
+        for rule in option.preferred:
+            if rule.tariff in names:
+                at = names.index(rule.tariff)
+                here = ~settled & np.isfinite(costs[at]) & holding(load.batch, rule.of)[carts]
+                wins[here] = at
+                settled |= here
+        every = np.arange(len(carts))
+        cost = costs[wins, every]
+        numbers = np.array([number for number, _ in tariffs], dtype=np.int64)
+        return Carriage(
+            cost=np.where(np.isfinite(cost), cost, self._anyhow(tariffs, load)),
+            parcels=np.array([count for _, count in quotes])[wins, every],
+            tariff=numbers[wins],
+        )
+
+    def _tariffs_of(self, option: Option) -> list[tuple[int, Tariff]]:
+        return [(number, tariff) for number, tariff in enumerate(self.tariffs) if tariff.name in option.tariffs]
+
+    def _cost(self, option: Option, tariff: Tariff, load: Load, carts: Ints) -> tuple[Floats, Floats]:
+        """Cost and parcels of each cart by one tariff; infinite where the tariff cannot take it."""
+        count = parcels(load, lighter(option.carries.heaviest, tariff.limits.heaviest), self.packaging_weight)
+        cost = tariff.cost(load, count, self.packaging_weight)
+        return np.where(able(tariff.limits, load, carts, self.packaging_weight), cost, np.inf), count
+
+    def _anyhow(self, tariffs: Sequence[tuple[int, Tariff]], load: Load) -> Floats:
+        """What carts that no tariff can take are counted at: the dearest price the first tariff has, for each parcel
+        its last step would take."""
+        _, tariff = tariffs[0]
+        heaviest = max((step.upto or 0 for step in tariff.steps), default=0)
+        count = parcels(load, heaviest or None, 0.0)
+        dearest = max((step.amount for step in tariff.steps), default=0.0)
+        return count * dearest * (1 + tariff.fuel_bp / WHOLE_BP)

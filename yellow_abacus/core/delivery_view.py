@@ -1,0 +1,139 @@
+"""Where delivery makes or loses money: what an option charges and costs by weight and by value, and what it did.
+
+docs/sums.md, "Delivery, seen".
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from yellow_abacus.core.axes import Axes
+from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.delivery import Option
+from yellow_abacus.core.facts import nothing_known
+from yellow_abacus.core.forecast import Forecaster, Result
+from yellow_abacus.core.ledger import INDEX
+from yellow_abacus.core.money import Floats, Ints
+from yellow_abacus.core.parcels import Load, load_of
+from yellow_abacus.core.shop import Shop
+
+POINTS = 160
+SHARE_SHOWN = 0.985
+"""The curves reach as far as this share of the orders."""
+
+
+@dataclass(frozen=True)
+class Taken:
+    """One option over all orders counted. charged: net of tax; charged, cost: minor units; orders: expected."""
+
+    zone: int
+    option: Option
+    orders: float
+    charged: float
+    cost: float
+
+
+@dataclass(frozen=True, eq=False)
+class Curve:
+    """By weight (grams) or by value of goods (minor units): what is charged, net of tax, and what it costs."""
+
+    at: Floats
+    charged: Floats
+    cost: Floats
+
+
+@dataclass(frozen=True, eq=False)
+class Seen:
+    """An option's two curves, and its orders: weight, value, charged net of tax, cost, one entry each."""
+
+    by_weight: Curve
+    by_value: Curve
+    weight: Floats
+    value: Ints
+    charged: Floats
+    cost: Floats
+
+
+def taken(forecaster: Forecaster, results: Sequence[Result]) -> list[Taken]:
+    """Every option of every zone. results: of today, branch by branch."""
+    options = forecaster.shop.delivery.options
+    sums = np.zeros((3, len(options) + 1))
+    for result in results:
+        for row, amount in enumerate((np.ones_like(result.share), *_charged_and_cost(result))):
+            sums[row] += np.bincount(
+                result.option_by_cart + 1, weights=result.share * amount, minlength=sums.shape[1]
+            )
+    return [
+        Taken(zone, option, *(float(one) for one in sums[:, at + 1])) for at, (zone, option) in enumerate(options)
+    ]
+
+
+def _charged_and_cost(result: Result) -> tuple[Floats, Floats]:
+    return result.rows[INDEX["delivery_charged"]], -result.rows[INDEX["delivery_cost"]]
+
+
+def seen(forecaster: Forecaster, batch: CartBatch, results: Sequence[Result], number: int) -> Seen | None:
+    """One option, by its number; None where no order went by it. results: as for `taken`."""
+    load = load_of(batch)
+    carts, charged, cost = [], [], []
+    for result in results:
+        here = np.flatnonzero((result.option_by_cart == number) & (result.share >= 0.5))
+        carts.append(here)
+        got, paid = _charged_and_cost(result)
+        charged.append(got[here])
+        cost.append(paid[here])
+    some = np.concatenate(carts)
+    if not len(some):
+        return None
+    weight, value = load.weight[some], batch.worth_by_cart[some]
+    top_weight, top_value = (float(np.quantile(of, SHARE_SHOWN)) for of in (weight, value))
+    typical = _Typical(batch, load, some)
+    return Seen(
+        by_weight=_curve(forecaster.shop, number, np.linspace(1, max(top_weight, 1), POINTS), None, typical),
+        by_value=_curve(forecaster.shop, number, None, np.linspace(1, max(top_value, 1), POINTS), typical),
+        weight=weight,
+        value=value,
+        charged=np.concatenate(charged),
+        cost=np.concatenate(cost),
+    )
+
+
+class _Typical:
+    """What an order of an option is like: its median weight and value, and how bulk, worth and tax go with those."""
+
+    def __init__(self, batch: CartBatch, load: Load, carts: Ints) -> None:
+        weight, value = load.weight[carts].sum() or 1.0, batch.worth_by_cart[carts].sum() or 1
+        self.weight = float(np.median(load.weight[carts]))
+        self.value = float(np.median(batch.worth_by_cart[carts]))
+        self.volume_a_gram = load.volume[carts].sum() / weight
+        self.insured_part = load.insured[carts].sum() / value
+        self.zone = int(batch.zone_by_cart[carts[0]])
+        self.batch = batch
+
+
+def _curve(shop: Shop, number: int, weights: Floats | None, values: Floats | None, typical: _Typical) -> Curve:
+    at = weights if weights is not None else values
+    assert at is not None
+    weight = weights if weights is not None else np.full_like(at, typical.weight)
+    value = values if values is not None else np.full_like(at, typical.value)
+    load = Load(
+        batch=_bare(typical.batch, typical.zone, len(at)),
+        weight=weight,
+        volume=weight * typical.volume_a_gram,
+        heaviest_unit=np.zeros_like(at),
+        longest=np.zeros_like(at),
+        insured=value * typical.insured_part,
+    )
+    option = np.full(len(at), number)
+    charge = shop.delivery.charge(np.rint(value).astype(np.int64), load, option)
+    rate = max((one.rate_in(shop.zone_names[typical.zone]) for one in shop.taxes.classes[:1]), default=0)
+    net = charge * shop.taxes.without(np.full(len(at), rate))
+    return Curve(at, net, shop.delivery.carriage(load, option).cost)
+
+
+def _bare(batch: CartBatch, zone: int, carts: int) -> CartBatch:
+    """Carts without lines, for loads that are made up."""
+    nothing = np.zeros(0, dtype=np.int64)
+    axes = Axes(np.zeros(carts + 1, dtype=np.int64))
+    return CartBatch(batch.goods, axes, nothing, nothing, nothing, np.full(carts, zone), nothing_known(carts))

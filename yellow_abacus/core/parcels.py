@@ -1,0 +1,124 @@
+"""What an order puts on the scales, and how it is split into parcels. docs/sums.md, "Delivery"."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.money import Bools, Floats, Ints
+from yellow_abacus.core.problem import Problem, amount_between
+from yellow_abacus.core.scope import EVERYTHING, Scope
+from yellow_abacus.core.shape import CLOSED
+
+GRAMS_A_KILOGRAM = 1000
+HEAVIEST, LONGEST = 1_000_000_000, 100_000
+
+
+@dataclass(frozen=True)
+class Carries:
+    """What can be carried. heaviest: grams of one parcel, packaging included. longest: millimetres of any side.
+
+    refuses: goods that cannot go at all; a scope that names nothing refuses nothing.
+    """
+
+    heaviest: int | None = None
+    longest: int | None = None
+    refuses: Scope = EVERYTHING
+
+    __pydantic_config__ = CLOSED
+
+    def problems(self) -> Iterator[Problem]:
+        if self.heaviest is not None:
+            yield from amount_between("heaviest", "The heaviest parcel", self.heaviest, 1, HEAVIEST)
+        if self.longest is not None:
+            yield from amount_between("longest", "The longest side", self.longest, 1, LONGEST)
+
+
+ANYTHING = Carries()
+
+
+@dataclass(frozen=True, eq=False)
+class Load:
+    """What each cart asks a carrier to take, things put in included; one entry a cart.
+
+    weight: grams of goods. volume: cubic centimetres. heaviest_unit: grams. longest: millimetres. insured: standing
+    price of insured goods, minor units.
+    """
+
+    batch: CartBatch
+    weight: Floats
+    volume: Floats
+    heaviest_unit: Floats
+    longest: Floats
+    insured: Floats
+
+    def some(self, carts: Ints) -> "Load":
+        """Of some carts. `batch` stays whole: it is only asked which carts hold goods that are refused."""
+        names = ("weight", "volume", "heaviest_unit", "longest", "insured")
+        return Load(self.batch, *(getattr(self, name)[carts] for name in names))
+
+
+def load_of(batch: CartBatch) -> Load:
+    """The load of each cart without things put in; kept with the batch."""
+    return batch.kept("load", lambda: _load_of(batch))
+
+
+def _load_of(batch: CartBatch) -> Load:
+    goods, axes = batch.goods, batch.axes
+    insured = np.where(goods.column("insured")[batch.sku_by_line] > 0, batch.worth_by_line, 0)
+    return Load(
+        batch=batch,
+        weight=batch.weight_by_cart,
+        volume=axes.sum_floats_by_cart(batch.by_line(goods.column("volume"))),
+        heaviest_unit=axes.most_by_cart(goods.column("weight")[batch.sku_by_line]),
+        longest=axes.most_by_cart(goods.column("longest")[batch.sku_by_line]),
+        insured=axes.sum_floats_by_cart(insured.astype(np.float64)),
+    )
+
+
+def with_put_in(load: Load, sku: int, units: Ints) -> Load:
+    """The load with some units of a SKU put in each cart."""
+    goods = load.batch.goods
+    weight, volume, longest = (float(goods.column(name)[sku]) for name in ("weight", "volume", "longest"))
+    worth = max(int(goods.standing_price[sku]), 0) if goods.column("insured")[sku] else 0
+    there = units > 0
+    return Load(
+        load.batch,
+        weight=load.weight + weight * units,
+        volume=load.volume + volume * units,
+        heaviest_unit=np.maximum(load.heaviest_unit, np.where(there, weight, 0.0)),
+        longest=np.maximum(load.longest, np.where(there, longest, 0.0)),
+        insured=load.insured + worth * units,
+    )
+
+
+def lighter(one: int | None, other: int | None) -> int | None:
+    """The tighter of two bounds, None where there is neither."""
+    known = [bound for bound in (one, other) if bound is not None]
+    return min(known, default=None)
+
+
+def parcels(load: Load, heaviest: int | None, packaging: float) -> Floats:
+    """`ceil(goods weight / (heaviest - packaging))` equal parcels, at least one. packaging: grams of a parcel's."""
+    if heaviest is None or heaviest <= packaging:
+        return np.ones_like(load.weight)
+    count: Floats = np.maximum(np.ceil(load.weight / (heaviest - packaging)), 1.0)
+    return count
+
+
+def able(carries: Carries, load: Load, carts: Ints, packaging: float) -> Bools:
+    """Whether each of some carts (by index in the batch, `load` being theirs) can go at all."""
+    result = np.ones(len(carts), dtype=np.bool_)
+    if carries.heaviest is not None:
+        result &= load.heaviest_unit <= carries.heaviest - packaging
+    if carries.longest is not None:
+        result &= load.longest <= carries.longest
+    if carries.refuses != EVERYTHING:
+        result &= ~holding(load.batch, carries.refuses)[carts]
+    return result
+
+
+def holding(batch: CartBatch, scope: Scope) -> Bools:
+    """Whether each cart holds any goods of the scope; kept with the batch."""
+    return batch.kept(("holding", scope), lambda: batch.axes.sum_by_cart(batch.lines_in(scope).astype(np.int64)) > 0)

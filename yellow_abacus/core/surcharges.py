@@ -1,0 +1,122 @@
+"""Surcharges: what the shop asks for beside goods and delivery, always or by the shopper's choice.
+
+docs/sums.md, "Surcharges".
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+import numpy as np
+
+from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.conditions import NOTHING_NEEDED, Earned
+from yellow_abacus.core.facts import Facts
+from yellow_abacus.core.money import LARGEST_CHARGE, WHOLE_BP, Bools, Floats, Ints, percent_of
+from yellow_abacus.core.offers import ANYBODY, ANYWHERE, Where, Who
+from yellow_abacus.core.parcels import GRAMS_A_KILOGRAM
+from yellow_abacus.core.problem import Problem, amount_between, rate_between
+from yellow_abacus.core.scope import EVERYTHING, Scope
+from yellow_abacus.core.shape import CLOSED, OneOfKinds
+
+Counted = Literal["order", "parcel", "unit", "kilogram", "line"]
+
+
+@dataclass(frozen=True)
+class AmountFor:
+    """`amount` minor units for each order, parcel, unit, started kilogram or goods line."""
+
+    amount: int
+    counted: Counted = "order"
+    kind: Literal["amount"] = "amount"
+
+    __pydantic_config__ = CLOSED
+
+    def asked(self, batch: CartBatch, net_by_line: Ints, lines: Bools | None, parcels: Floats) -> Ints:
+        count = self._count(batch, lines, parcels)
+        result: Ints = np.minimum(count, LARGEST_CHARGE) * self.amount
+        return result
+
+    def _count(self, batch: CartBatch, lines: Bools | None, parcels: Floats) -> Ints:
+        axes = batch.axes
+        here = np.ones(axes.lines, dtype=np.bool_) if lines is None else lines
+        match self.counted:
+            case "unit":
+                return axes.sum_by_cart(batch.quantity_by_line * here)
+            case "kilogram":
+                grams = axes.sum_floats_by_cart(batch.weight_by_line * here)
+                return np.ceil(grams / GRAMS_A_KILOGRAM).astype(np.int64)
+            case "line":
+                return axes.sum_by_cart(here.astype(np.int64))
+        any_here = axes.sum_by_cart(here.astype(np.int64)) > 0 if lines is not None else True
+        each = parcels.astype(np.int64) if self.counted == "parcel" else np.ones(axes.carts, dtype=np.int64)
+        return each * any_here
+
+    def problems(self) -> Iterator[Problem]:
+        return amount_between("amount", "The surcharge", self.amount, 0, LARGEST_CHARGE)
+
+
+@dataclass(frozen=True)
+class PartOfGoods:
+    """`rate_bp` of what the goods come to after offers."""
+
+    rate_bp: int
+    kind: Literal["part_of_goods"] = "part_of_goods"
+
+    __pydantic_config__ = CLOSED
+
+    def asked(self, batch: CartBatch, net_by_line: Ints, lines: Bools | None, parcels: Floats) -> Ints:
+        return percent_of(batch.axes.sum_by_cart(net_by_line if lines is None else net_by_line * lines), self.rate_bp)
+
+    def problems(self) -> Iterator[Problem]:
+        return rate_between("rate_bp", "The surcharge", self.rate_bp, least=0)
+
+
+@dataclass(frozen=True)
+class Surcharge:
+    """name: what for. of: the goods it counts. chosen_bp: share of shoppers who take it; None if it is asked always.
+
+    tax_class: None to follow the goods of the cart.
+    """
+
+    name: str
+    asks: Annotated[AmountFor | PartOfGoods, OneOfKinds()]
+    of: Scope = EVERYTHING
+    chosen_bp: int | None = None
+    earned: Earned = NOTHING_NEEDED
+    who: Who = ANYBODY
+    where: Where = ANYWHERE
+    tax_class: str | None = None
+
+    __pydantic_config__ = CLOSED
+
+    def asked(self, batch: CartBatch, zones: tuple[str, ...], net_by_line: Ints, parcels: Floats) -> Ints:
+        """What each cart is asked for, minor units: times earned, where it is earned, and nothing elsewhere."""
+        lines = None if self.of == EVERYTHING else batch.lines_in(self.of)
+        times = self.earned.times_by_cart(batch, net_by_line) * self.passes(batch, zones)
+        amount = self.asks.asked(batch, net_by_line, lines, parcels)
+        result: Ints = np.minimum(np.minimum(times, LARGEST_CHARGE) * amount, LARGEST_CHARGE)
+        return result
+
+    def passes(self, batch: CartBatch, zones: tuple[str, ...]) -> Bools:
+        """Whether each cart's shopper, destination, channel and payment are let in."""
+        return self.who.passes(batch.facts) & _let_in(self.where, batch.facts, zones, batch.zone_by_cart)
+
+    def problems(self) -> Iterator[Problem]:
+        yield from (problem.inside("asks") for problem in self.asks.problems())
+        if self.chosen_bp is not None:
+            yield from rate_between("chosen_bp", "The share who take it", self.chosen_bp, least=0, most=WHOLE_BP)
+        for at, condition in enumerate(self.earned.conditions):
+            yield from (problem.inside("earned", "conditions", at) for problem in condition.problems())
+        if self.earned.repeat == "each_time" and not self.earned.conditions:
+            yield Problem(("earned", "repeat"), "It counts each time, and nothing is counted.", "Say what is needed.")
+        yield from (problem.inside("who") for problem in self.who.problems())
+
+
+def _let_in(where: Where, facts: Facts, zones: tuple[str, ...], zone_by_cart: Ints) -> Bools:
+    into = [(not where.zones or zone in where.zones) and zone not in where.except_zones for zone in zones]
+    result: Bools = np.array([*into, not where.zones], dtype=np.bool_)[zone_by_cart]
+    for known, wanted in ((facts.channel, where.channels), (facts.payment, where.payments)):
+        if wanted:
+            result &= known.among(wanted)
+    return result

@@ -1,0 +1,182 @@
+"""A file of delivery charges to zones with options and back: one row a step of a charge."""
+
+from collections.abc import Collection, Iterable
+from dataclasses import dataclass
+
+from yellow_abacus.core.charges import (
+    Charge,
+    ChargeByValue,
+    ChargeByWeight,
+    ChargeStep,
+    CostPlus,
+    FlatCharge,
+    ValueStep,
+)
+from yellow_abacus.core.delivery import Option, Preferred, Zone
+from yellow_abacus.core.money import LARGEST_CART, LARGEST_CHARGE
+from yellow_abacus.core.problem import Problem
+from yellow_abacus.files.columns import CHARGES, Columns
+from yellow_abacus.files.grouped import Block, Read, read_blocks
+from yellow_abacus.files.scope_text import parse_scope, write_scope
+from yellow_abacus.files.tables import Table
+from yellow_abacus.files.tariffs import read_carries, step_units, write_carries
+from yellow_abacus.files.values import BadCellError, Reading, parse_money, parse_rate, parse_weight, split_names
+from yellow_abacus.files.writing import decimal, figure
+
+KINDS = {"flat": "flat", "by value": "by_value", "by weight": "by_weight", "cost plus": "cost_plus"}
+
+
+@dataclass(frozen=True)
+class ZoneOption:
+    """One option of one zone. places: of the zone, where the file tells."""
+
+    zone: str
+    option: Option
+    places: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class _Reader:
+    """How one file states amounts, weights and lengths."""
+
+    reading: Reading
+    digits: int
+    units: dict[str, str]
+
+    def money(self, text: str) -> int:
+        return int(parse_money(text, self.reading.decimal_mark, self.digits, largest=LARGEST_CHARGE))
+
+    def value(self, text: str) -> int:
+        return int(parse_money(text, self.reading.decimal_mark, self.digits, largest=LARGEST_CART))
+
+    def rate(self, text: str, most: int = 10_000) -> int:
+        return parse_rate(text, self.reading.decimal_mark, most=most)
+
+    def weight(self, text: str) -> int:
+        return round(parse_weight(text, self.reading.decimal_mark, self.units["upto"]))
+
+    def charge(self, block: Block) -> Charge | None:
+        cells = block.once("kind")
+        amount = block.once("charge").read("charge", self.money) or 0
+        match KINDS.get(cells.text("kind").casefold() or "flat"):
+            case "flat":
+                return FlatCharge(amount)
+            case "cost_plus":
+                return CostPlus(
+                    block.once("markup").read("markup", lambda text: self.rate(text, 100_000)) or 0, amount
+                )
+            case "by_value":
+                return self._by_value(block)
+            case "by_weight":
+                return self._by_weight(block)
+        cells.reject("kind", f"“{cells.text('kind')}” is no way to charge.", f"Write one of {', '.join(KINDS)}.")
+        return None
+
+    def _by_value(self, block: Block) -> ChargeByValue:
+        base, steps = 0, []
+        for row in block.rows:
+            start = row.read("from_value", self.value) or 0
+            amount = row.read("charge", self.money)
+            if start:
+                steps.append(ValueStep(start, amount or 0))
+            elif amount is not None:
+                base = amount
+        return ChargeByValue(base, tuple(sorted(steps, key=lambda step: step.value)))
+
+    def _by_weight(self, block: Block) -> ChargeByWeight:
+        steps = []
+        for row in block.rows:
+            upto = row.read("upto", self.weight)
+            if upto is not None:
+                steps.append(ChargeStep(upto, row.read("charge", self.money) or 0))
+        beyond = block.once("per_kilogram").read("per_kilogram", self.money) or 0
+        return ChargeByWeight(tuple(sorted(steps, key=lambda step: step.upto)), beyond)
+
+
+def read_charges(
+    table: Table, columns: Columns, reading: Reading, digits: int, tariffs: Collection[str]
+) -> Read[ZoneOption]:
+    """tariffs: names of those the shop has."""
+    reader = _Reader(reading, digits, step_units(table, columns))
+
+    def make(block: Block) -> ZoneOption | None:
+        charge = reader.charge(block)
+        if charge is None:
+            return None
+        share = block.once("share").read("share", reader.rate)
+        option = Option(
+            name=block.name[1],
+            charge=charge,
+            free_from=block.once("free_from").read("free_from", reader.value),
+            share_bp=10_000 if share is None else share,
+            carries=read_carries(block, reading, reader.units),
+            tariffs=split_names(block.once("tariffs").text("tariffs")),
+            preferred=block.once("preferred").read("preferred", parse_preferred) or (),
+        )
+        for name in option.tariffs:
+            if name not in tariffs:
+                block.once("tariffs").reject("tariffs", f"There is no tariff “{name}”.", "Bring in tariffs first.")
+        return ZoneOption(block.name[0], option, split_names(block.once("places").text("places")))
+
+    def problems(one: ZoneOption) -> list[tuple[str, Problem]]:
+        found = [("charge", problem) for problem in one.option.charge.problems()]
+        return found + [("heaviest", problem) for problem in one.option.carries.problems()]
+
+    return read_blocks(table, columns, CHARGES, ("zone", "option"), make, problems)
+
+
+def parse_preferred(text: str) -> tuple[Preferred, ...]:
+    """`tag: fragile → Fragile parcel | category: Lights → Express`. Raises BadCellError."""
+    found = []
+    for part in filter(None, (part.strip() for part in text.split("|"))):
+        goods, arrow, name = part.replace("->", "→").partition("→")
+        if not arrow or not name.strip() or not goods.strip():
+            raise BadCellError(
+                f"“{part}” does not say which goods go by which tariff.", "Write tag: fragile → Parcel."
+            )
+        found.append(Preferred(parse_scope(goods), name.strip()))
+    return tuple(found)
+
+
+def charge_rows(zones: Iterable[Zone], digits: int) -> tuple[list[str], list[list[str]]]:
+    """Header and rows of a file that reads back just so."""
+    rows: list[list[str]] = []
+    for zone in zones:
+        for number, option in enumerate(zone.options):
+            once = [
+                decimal(option.free_from, digits),
+                figure(option.share_bp / 100),
+                "; ".join(option.tariffs),
+                " | ".join(f"{write_scope(rule.of)} → {rule.tariff}" for rule in option.preferred),
+                *write_carries(option.carries),
+            ]
+            kind = next(word for word, key in KINDS.items() if key == option.charge.kind)
+            for step, cells in enumerate(_steps(option.charge, digits)):
+                start = [zone.name, "; ".join(zone.places) if number == step == 0 else "", option.name]
+                rows.append([*start, kind if step == 0 else "", *cells, *(once if step == 0 else [""] * len(once))])
+    return [field.label for field in CHARGES], rows
+
+
+def _steps(charge: Charge, digits: int) -> list[list[str]]:
+    """From value, up to weight, charge, each kilogram more, markup."""
+    match charge:
+        case FlatCharge():
+            return [["", "", decimal(charge.amount, digits), "", ""]]
+        case CostPlus():
+            return [["", "", decimal(charge.amount, digits), "", figure(charge.markup_bp / 100)]]
+        case ChargeByValue():
+            steps = [["", "", decimal(charge.amount, digits), "", ""]]
+            return steps + [[decimal(s.value, digits), "", decimal(s.amount, digits), "", ""] for s in charge.steps]
+        case ChargeByWeight():
+            beyond = decimal(charge.per_kilogram, digits)
+            return [
+                ["", str(step.upto), decimal(step.amount, digits), beyond if number == 0 else "", ""]
+                for number, step in enumerate(charge.steps)
+            ]
+
+
+EXAMPLES = (
+    Zone("Home", (Option("Parcel", ChargeByValue(590, (ValueStep(5000, 390),)), 9000),), ("Borealia",)),
+    Zone("Abroad", (Option("Parcel", ChargeByWeight((ChargeStep(2000, 990), ChargeStep(5000, 1290)), 150)),)),
+)
+"""What a template shows."""

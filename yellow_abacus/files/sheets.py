@@ -1,0 +1,67 @@
+"""The first sheet of an XLSX file as rows of text. Formulas are never worked out: their last result is taken."""
+
+import io
+import zipfile
+from datetime import date, datetime, time
+from typing import Any
+
+from openpyxl import load_workbook
+
+from yellow_abacus.files.rows import Row, UnreadableFileError
+
+LARGEST_UNPACKED = 600_000_000
+"""Bytes: more than any sheet of a file that may be brought in unpacks to."""
+
+_SAVE_AGAIN = "Open it in a spreadsheet program, save it again as XLSX or CSV, and choose that file."
+
+
+def is_xlsx(data: bytes) -> bool:
+    """Whether the bytes are a spreadsheet, rather than another archive."""
+    if not data.startswith(b"PK\x03\x04"):
+        return False
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            return "xl/workbook.xml" in archive.namelist()
+    except zipfile.BadZipFile:
+        return False
+
+
+def read_sheet(data: bytes) -> list[Row]:
+    """Rows that hold anything, numbered as the sheet numbers them. Raises UnreadableFileError."""
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        unpacked = sum(entry.file_size for entry in archive.infolist())
+    if unpacked > LARGEST_UNPACKED:
+        raise UnreadableFileError(
+            f"The spreadsheet unpacks to {unpacked / 1e6:,.0f} MB.", "Cut it into several files, or save it as CSV."
+        )
+    try:
+        book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
+        sheet = book.worksheets[0]
+        found = []
+        for number, values in enumerate(sheet.iter_rows(values_only=True), start=1):
+            cells = [_text(value) for value in values]
+            while cells and not cells[-1]:
+                cells.pop()
+            if cells:
+                found.append(Row(number, cells))
+    except UnreadableFileError:
+        raise
+    except Exception as error:  # openpyxl raises whatever its parsers do
+        raise UnreadableFileError("The spreadsheet is damaged.", _SAVE_AGAIN) from error
+    width = len(found[0].cells) if found else 0
+    return [Row(row.number, row.cells + [""] * (width - len(row.cells))) for row in found]
+
+
+def _text(value: Any) -> str:
+    match value:
+        case None:
+            return ""
+        case bool():
+            return "yes" if value else "no"
+        case datetime() if value.time() == time():
+            return value.date().isoformat()
+        case datetime() | date() | time():
+            return value.isoformat(" ") if isinstance(value, datetime) else value.isoformat()
+        case float():
+            return f"{value:.10f}".rstrip("0").rstrip(".")
+    return str(value)

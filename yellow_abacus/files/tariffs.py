@@ -1,0 +1,129 @@
+"""A file of carrier tariffs to `Tariff`s and back: one row a step of weight."""
+
+from collections.abc import Iterable
+
+from yellow_abacus.core.money import LARGEST_CHARGE
+from yellow_abacus.core.parcels import Carries
+from yellow_abacus.core.problem import Problem
+from yellow_abacus.core.scope import EVERYTHING
+from yellow_abacus.core.tariffs import MOST_FUEL_BP, Tariff, WeightStep
+from yellow_abacus.files.columns import TARIFFS, Columns, unit_in
+from yellow_abacus.files.grouped import Block, Read, read_blocks
+from yellow_abacus.files.reading import Cells
+from yellow_abacus.files.scope_text import parse_scope, write_scope
+from yellow_abacus.files.tables import Table
+from yellow_abacus.files.values import (
+    LENGTHS,
+    WEIGHTS,
+    Reading,
+    parse_count,
+    parse_length,
+    parse_money,
+    parse_rate,
+    parse_weight,
+)
+from yellow_abacus.files.writing import decimal, figure
+
+ANY_WEIGHT = ("any", "any weight")
+
+FIELD_OF = {"steps": "upto", "per_kilogram": "per_kilogram", "divisor": "divisor", "fuel_bp": "fuel"}
+FIELD_OF |= {"insurance_bp": "insurance", "carries": "heaviest", "name": "name"}
+
+
+def read_tariffs(table: Table, columns: Columns, reading: Reading, digits: int) -> Read[Tariff]:
+    units = step_units(table, columns)
+
+    def make(block: Block) -> Tariff | None:
+        def cost(text: str) -> float:
+            return float(parse_money(text, reading.decimal_mark, digits, largest=LARGEST_CHARGE, extra_digits=2))
+
+        steps = []
+        for cells in block.rows:
+            amount = cells.read("price", cost)
+            if cells.text("price") or cells.text("upto"):
+                upto = _upto(cells, reading, units["upto"])
+                if not cells.text("price"):
+                    cells.reject("price", "The price of the step is missing.", "Write it.")
+                steps.append(WeightStep(upto, amount or 0.0))
+        mark = reading.decimal_mark
+
+        def rate(key: str, most: int = 10_000) -> int:
+            return block.once(key).read(key, lambda text: parse_rate(text, mark, most=most)) or 0
+
+        return Tariff(
+            name=block.name[0],
+            carrier=block.once("carrier").text("carrier"),
+            steps=tuple(sorted(steps, key=lambda step: float("inf") if step.upto is None else step.upto)),
+            per_kilogram=block.once("per_kilogram").read("per_kilogram", cost),
+            divisor=block.once("divisor").read(
+                "divisor", lambda text: parse_count(text, mark, least=1, largest=1_000_000)
+            ),
+            fuel_bp=rate("fuel", MOST_FUEL_BP),
+            insurance_bp=rate("insurance"),
+            carries=read_carries(block, reading, units),
+        )
+
+    def problems(tariff: Tariff) -> list[tuple[str, Problem]]:
+        return [(FIELD_OF.get(str(one.path[0]), "name"), one) for one in tariff.problems()]
+
+    return read_blocks(table, columns, TARIFFS, ("name",), make, problems)
+
+
+def _upto(cells: Cells, reading: Reading, unit: str) -> int | None:
+    text = cells.text("upto")
+    if not text or text.casefold() in ANY_WEIGHT:
+        return None
+    weight = cells.read("upto", lambda told: parse_weight(told, reading.decimal_mark, unit))
+    return None if weight is None else round(weight)
+
+
+def step_units(table: Table, columns: Columns) -> dict[str, str]:
+    """The units in which columns of weights and lengths state them."""
+
+    def heading(key: str) -> str:
+        return table.header[columns[key][0]] if key in columns else ""
+
+    units = {key: unit_in(heading(key), WEIGHTS, "g") for key in ("upto", "heaviest")}
+    return units | {"longest": unit_in(heading("longest"), LENGTHS, "mm")}
+
+
+def read_carries(block: Block, reading: Reading, units: dict[str, str]) -> Carries:
+    mark = reading.decimal_mark
+    heaviest = block.once("heaviest").read("heaviest", lambda text: parse_weight(text, mark, units["heaviest"]))
+    return Carries(
+        heaviest=None if heaviest is None else round(heaviest),
+        longest=block.once("longest").read("longest", lambda text: parse_length(text, mark, units["longest"])),
+        refuses=block.once("refuses").read("refuses", parse_scope) or EVERYTHING,
+    )
+
+
+def write_carries(carries: Carries) -> list[str]:
+    return [figure(carries.heaviest), figure(carries.longest), write_scope(carries.refuses)]
+
+
+def tariff_rows(tariffs: Iterable[Tariff], digits: int) -> tuple[list[str], list[list[str]]]:
+    """Header and rows of a file that reads back just so."""
+    rows: list[list[str]] = []
+    for tariff in tariffs:
+        once = [
+            decimal(tariff.per_kilogram, digits, extra=2),
+            figure(tariff.divisor),
+            figure(tariff.fuel_bp / 100) if tariff.fuel_bp else "",
+            figure(tariff.insurance_bp / 100) if tariff.insurance_bp else "",
+            *write_carries(tariff.carries),
+        ]
+        steps = [
+            ["any" if step.upto is None else str(step.upto), decimal(step.amount, digits, extra=2)]
+            for step in tariff.steps
+        ] or [["", ""]]
+        for number, step in enumerate(steps):
+            first = number == 0
+            rows.append([tariff.name, tariff.carrier if first else "", *step, *(once if first else [""] * len(once))])
+    return [field.label for field in TARIFFS], rows
+
+
+EXAMPLES = (
+    Tariff("Parcel", "My carrier", (WeightStep(2000, 390.0), WeightStep(5000, 520.0)), 85.0, 5000, 600),
+    Tariff("Letter", "My carrier", (WeightStep(500, 210.0),), carries=Carries(longest=350)),
+)
+"""What a template shows."""

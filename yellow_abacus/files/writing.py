@@ -1,0 +1,103 @@
+"""Tables out: CSV and XLSX of the same rows, in which no cell is ever taken for a formula."""
+
+import csv
+import io
+from collections.abc import Iterable, Sequence
+from decimal import Decimal
+from typing import Literal
+
+from openpyxl import Workbook
+from openpyxl.cell import WriteOnlyCell
+from openpyxl.styles import Font
+
+Format = Literal["csv", "xlsx"]
+
+MIME = {"csv": "text/csv", "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"}
+
+_FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
+
+
+def harmless(cell: str) -> str:
+    """A cell of CSV no spreadsheet will take for a formula; `plain` gives it back as it was."""
+    return "'" + cell if cell.startswith(_FORMULA_STARTS) or _guarded(cell) else cell
+
+
+def plain(cell: str) -> str:
+    """A cell of CSV without the apostrophe that keeps it from being a formula."""
+    return cell[1:] if _guarded(cell) else cell
+
+
+def _guarded(cell: str) -> bool:
+    return cell.startswith("'") and cell.lstrip("'").startswith(_FORMULA_STARTS)
+
+
+def write_table(kind: Format, header: Sequence[str], rows: Iterable[Sequence[str]]) -> bytes:
+    """The table as a file of one of the formats."""
+    return _csv(header, rows) if kind == "csv" else _xlsx(header, rows)
+
+
+def _csv(header: Sequence[str], rows: Iterable[Sequence[str]]) -> bytes:
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(header)
+    writer.writerows([harmless(cell) for cell in row] for row in rows)
+    return ("\ufeff" + out.getvalue()).encode("utf-8")
+
+
+def _xlsx(header: Sequence[str], rows: Iterable[Sequence[str]]) -> bytes:
+    """Numbers as numbers, everything else as text."""
+    book = Workbook(write_only=True)
+    sheet = book.create_sheet("Sheet")
+    sheet.freeze_panes = "A2"
+
+    def cell(text: str, *, bold: bool = False) -> WriteOnlyCell:
+        number = _number(text)
+        found = WriteOnlyCell(sheet, value=text if number is None else number)
+        if number is None:
+            found.data_type = "s"
+            found.quotePrefix = text.startswith(_FORMULA_STARTS)
+        if bold:
+            found.font = Font(bold=True)
+        return found
+
+    sheet.append([cell(text, bold=True) for text in header])
+    for row in rows:
+        sheet.append([cell(text) if text else None for text in row])
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()
+
+
+def _number(text: str) -> int | float | None:
+    """The number a text says, if writing that number again gives the same text."""
+    if not text.isascii() or not text[:1].isdigit():
+        return None
+    try:
+        value = Decimal(text)
+    except ArithmeticError:
+        return None
+    number = int(value) if value == value.to_integral_value() else float(value)
+    return number if str(number) == text else None
+
+
+def decimal(amount: float | None, digits: int, extra: int = 0) -> str:
+    """An amount in minor units as files write it: `1234.50`; with `extra` further decimals where it has them."""
+    if amount is None:
+        return ""
+    value = Decimal(str(amount)).scaleb(-digits)
+    told = f"{value:.{digits + extra}f}"
+    while extra and told.endswith("0"):
+        told, extra = told[:-1], extra - 1
+    return told
+
+
+def figure(value: float | None, per: int = 1) -> str:
+    """A number in units of `per`, without idle zeros: 2500 g in kilograms is `2.5`."""
+    if value is None:
+        return ""
+    told = f"{Decimal(str(value)) / per:f}"
+    return told.rstrip("0").rstrip(".") if "." in told else told
+
+
+def yes(flag: bool) -> str:
+    return "yes" if flag else ""
