@@ -81,7 +81,7 @@ class AllTakenDoc(BaseModel):
     options: list[TakenDoc]
 
 
-class CurveDoc(BaseModel):
+class DeliveryCurveDoc(BaseModel):
     """at: grams or minor units. charged, net of tax, and cost: minor units."""
 
     at: list[float]
@@ -101,8 +101,8 @@ class MarkDoc(BaseModel):
 class CurvesDoc(BaseModel):
     """losing: orders whose delivery cost more than was charged. Both curves are null where no order went so."""
 
-    by_weight: CurveDoc | None
-    by_value: CurveDoc | None
+    by_weight: DeliveryCurveDoc | None
+    by_value: DeliveryCurveDoc | None
     marks: list[MarkDoc]
     orders: int
     losing: int
@@ -260,8 +260,8 @@ def get_curves(query: CurvesQuery):
     return doc.model_dump(mode="json")
 
 
-def _curve(curve: Curve) -> CurveDoc:
-    return CurveDoc(
+def _curve(curve: Curve) -> DeliveryCurveDoc:
+    return DeliveryCurveDoc(
         at=[round(float(one), 1) for one in curve.at],
         charged=[round(float(one), 2) for one in curve.charged],
         cost=[round(float(one), 2) for one in curve.cost],

@@ -2,7 +2,7 @@
 import { QueryClient, useQuery } from "@tanstack/react-query";
 
 import { ask } from "./client";
-import type { Carts, Delivery, Frame, Goods, Plans } from "./types";
+import type { AllTaken, Carts, Delivery, Frame, Goods, Plans } from "./types";
 
 export const queries = new QueryClient({
   defaultOptions: { queries: { retry: false, staleTime: 30_000, refetchOnWindowFocus: true } },
@@ -11,6 +11,7 @@ export const queries = new QueryClient({
 export const useFrame = () => useQuery({ queryKey: ["frame"], queryFn: () => ask<Frame>("GET", "/frame") });
 export const useGoods = () => useQuery({ queryKey: ["goods"], queryFn: () => ask<Goods>("GET", "/goods") });
 export const useDelivery = () => useQuery({ queryKey: ["delivery"], queryFn: () => ask<Delivery>("GET", "/delivery") });
+export const useTaken = () => useQuery({ queryKey: ["delivery", "taken"], queryFn: () => ask<AllTaken>("GET", "/delivery/taken") });
 export const useCarts = () => useQuery({ queryKey: ["carts"], queryFn: () => ask<Carts>("GET", "/carts") });
 export const usePlans = () => useQuery({ queryKey: ["plans"], queryFn: () => ask<Plans>("GET", "/plans") });
 

@@ -1013,8 +1013,8 @@ export interface components {
          * @description losing: orders whose delivery cost more than was charged. Both curves are null where no order went so.
          */
         CurvesDoc: {
-            by_value: components["schemas"]["CurveDoc"] | null;
-            by_weight: components["schemas"]["CurveDoc"] | null;
+            by_value: components["schemas"]["DeliveryCurveDoc"] | null;
+            by_weight: components["schemas"]["DeliveryCurveDoc"] | null;
             /** Losing */
             losing: number;
             /** Marks */
@@ -1049,6 +1049,18 @@ export interface components {
              * @default []
              */
             zones: string[];
+        };
+        /**
+         * DeliveryCurveDoc
+         * @description at: grams or minor units. charged, net of tax, and cost: minor units.
+         */
+        DeliveryCurveDoc: {
+            /** At */
+            at: number[];
+            /** Charged */
+            charged: number[];
+            /** Cost */
+            cost: number[];
         };
         /** DeliveryDoc */
         DeliveryDoc: {

@@ -1,4 +1,4 @@
-/** Bringing a CSV file in: drop or choose it, see how its columns are matched, mend or leave out, save. */
+/** Bringing a CSV or XLSX file in: drop or choose it, see how its columns are matched, mend or leave out, save. */
 import { Dialog } from "radix-ui";
 import { useEffect, useId, useRef, useState, type DragEvent, type ReactNode } from "react";
 
@@ -44,9 +44,9 @@ export function BringIn({ kind, what, children }: { kind: Kind; what: string; ch
 
   const choose = (
     <>
-      <FileChoice ref={picker} label={`CSV file of ${what}`} accept=".csv,.txt,text/csv" take={(file) => void send(file)} />
+      <FileChoice ref={picker} label={`File of ${what}`} accept=".csv,.txt,text/csv,.xlsx" take={(file) => void send(file)} />
       <button type="button" className="press" disabled={sending} onClick={() => picker.current?.click()}>
-        {sending ? "Sending the file…" : `Bring in ${what} (CSV)`}
+        {sending ? "Sending the file…" : `Bring in ${what}`}
       </button>
     </>
   );
@@ -166,6 +166,7 @@ const ORDERS = [
   ["day first", "31/03/2026"],
   ["month first", "03/31/2026"],
 ] as const;
+const DATES = ["date", "reduced_from", "reduced_to"];
 const SEPARATOR: Record<string, string> = { ",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars" };
 
 /** The file's columns and what each is taken for; any of it can be changed before anything is saved. */
@@ -173,12 +174,14 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
   const id = useId();
   const fields = upload.columns.map((column) => column.field ?? null);
   const reading = upload.reading ?? { decimal_mark: ".", date_order: "day first" };
+  const many = (key: string) => upload.fields.some((field) => field.key === key && field.many);
   const choose = (at: number, key: string) =>
-    recheck({ reading, fields: fields.map((one, n) => (n === at ? key || null : one === key ? null : one)) });
+    recheck({ reading, fields: fields.map((one, n) => (n === at ? key || null : one === key && !many(key) ? null : one)) });
   return (
     <>
       <p className="text-small text-soft">
-        Read as {upload.encoding}, cells parted by {SEPARATOR[upload.separator]}.{" "}
+        Read as {upload.encoding}
+        {upload.separator in SEPARATOR && `, cells parted by ${SEPARATOR[upload.separator]}`}.{" "}
         <label>
           Numbers like{" "}
           <select
@@ -194,7 +197,7 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
             ))}
           </select>
         </label>
-        {fields.includes("date") && (
+        {fields.some((key) => key && DATES.includes(key)) && (
           <label>
             , dates like{" "}
             <select

@@ -3,7 +3,7 @@ import type { Alongside, OfferDoc, Plan, Terms } from "../../api/types";
 import { listed } from "../../pieces/figures";
 import { newTerms } from "./new-parts";
 import type { PartProps, Say, Token } from "./part";
-import { Choices, ClauseWord, Ticks } from "./words";
+import { Choices, ClauseWord, Ticks } from "../../pieces/words";
 
 export const nameOfOffer = (plan: Plan, offer: OfferDoc): string => offer.name || `offer ${plan.offers.indexOf(offer) + 1}`;
 

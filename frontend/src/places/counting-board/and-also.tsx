@@ -2,10 +2,11 @@
 import { DropdownMenu } from "radix-ui";
 
 import type { Condition, ConditionKind, Limits, Reward, RewardKind, Scope } from "../../api/types";
-import { EVERYTHING, memorableCode, newCondition, newReward, nextStep } from "./new-parts";
+import { memorableCode, newCondition, newReward, nextStep } from "./new-parts";
+import { EVERYTHING } from "../../pieces/scope-word";
 import { allRewards, canCountApart, canRepeat, canStep, isDelivery, picks, usesUnits } from "./offers";
 import type { Change, PartProps } from "./part";
-import { whereInWords, whoInWords } from "./who-word";
+import { whereInWords, whoInWords } from "../../pieces/who-where";
 
 const MOST_CONDITIONS = 4;
 const MOST_STEPS = 6;
@@ -32,6 +33,7 @@ function additions(part: PartProps): [string, Addition[]][] {
   const rewards = allRewards(terms);
   const percent = gives.findIndex((one) => one.kind === "percent_off" && !one.with_delivery);
   const unweighed = gives.findIndex((one) => "below_weight" in one && one.below_weight == null);
+  const anyOption = gives.findIndex((one) => "options" in one && one.options.length === 0);
   const set = gives.findIndex((one) => one.kind === "goods_set" && one.parts.length < 6);
   const anyOther = plan.offers.some((one) => one.id !== offer.id);
   return [
@@ -54,6 +56,7 @@ function additions(part: PartProps): [string, Addition[]][] {
         [gives.length < 4, "something put in", reward("put_in")],
         [percent >= 0, "off the delivery charge too", changed(percent, (one) => ({ ...one, with_delivery: true }) as Reward)],
         [unweighed >= 0, "only below a weight", changed(unweighed, (one) => ({ ...one, below_weight: 5_000 }) as Reward)],
+        [anyOption >= 0 && frame.options.length > 1, "only by one delivery option", changed(anyOption, (one) => ({ ...one, options: frame.options.slice(0, 1) }) as Reward)],
         [set >= 0, "another part of the set", changed(set, (one) => (one.kind === "goods_set" ? { ...one, parts: [...one.parts, { count: 1, of: otherGoods(one.parts, frame.categories) }] } : one))],
       ],
     ],

@@ -2,7 +2,7 @@
 import { Link } from "react-router";
 
 import type { Plan } from "../../api/types";
-import { Choices, ClauseWord } from "./words";
+import { Choices, ClauseWord } from "../../pieces/words";
 
 export function ApplyWord({ plan, change }: { plan: Plan; change: (make: (plan: Plan) => Plan) => void }) {
   const text = plan.apply === "best" ? "the best for the shopper" : "the first in order";

@@ -4,8 +4,9 @@ import { count } from "../../pieces/figures";
 import { newCondition } from "./new-parts";
 import { canRepeat, replaced } from "./offers";
 import { kilograms, thresholdFigure, type PartProps, type Say, type Slot, type Token } from "./part";
-import { scopeToken } from "./scope-word";
-import { Choices, ClauseWord, NumberWord, Word } from "./words";
+import { scopeToken } from "./scope-token";
+import { Choices, ClauseWord, Word } from "../../pieces/words";
+import { NumberWord } from "./number-word";
 
 const MEASURES: readonly (readonly [ConditionKind, string])[] = [
   ["spend", "money spent"],

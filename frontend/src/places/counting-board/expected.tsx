@@ -2,7 +2,7 @@
 import type { FieldProblem, Forecast, Frame, OfferDoc, Plan } from "../../api/types";
 import { count, money, rate, share } from "../../pieces/figures";
 import { withTerms } from "./offers";
-import { NumberWord } from "./words";
+import { NumberWord } from "./number-word";
 
 interface ExpectedProps {
   offer: OfferDoc;

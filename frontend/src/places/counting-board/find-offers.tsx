@@ -5,7 +5,7 @@ import { useDeferredValue, useState } from "react";
 import { useGoods } from "../../api/queries";
 import type { Frame, Good, OfferDoc, Plan, SavedPlan } from "../../api/types";
 import { useKey } from "../../pieces/keys";
-import { nameOf } from "./product-picker";
+import { nameOf } from "../../pieces/product-picker";
 import { offerInWords } from "./sentence";
 
 interface FindProps {

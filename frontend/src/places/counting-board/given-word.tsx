@@ -9,7 +9,7 @@ import { Slip } from "../../pieces/slip";
 import { memorableCode, randomCode, randomCodes } from "./new-parts";
 import type { Token } from "./part";
 import { saveFile } from "./save-file";
-import { Choices, Faults, Word } from "./words";
+import { Choices, Faults, Word } from "../../pieces/words";
 
 const MOST_CODES = 5000;
 

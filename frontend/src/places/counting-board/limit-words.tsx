@@ -2,7 +2,8 @@
 import type { Limits, Terms } from "../../api/types";
 import { count } from "../../pieces/figures";
 import { amountFigure, countFigure, type Say, type Slot, type Token } from "./part";
-import { Choices, NumberWord } from "./words";
+import { Choices } from "../../pieces/words";
+import { NumberWord } from "./number-word";
 
 type Limit = Exclude<keyof Limits, "units_from">;
 

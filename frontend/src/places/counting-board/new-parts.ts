@@ -1,19 +1,7 @@
 /** New offers, conditions, rewards and codes, with first figures that make sense. */
 import type { Condition, ConditionKind, Limits, OfferDoc, Reward, RewardKind, Scope, Step, Terms } from "../../api/types";
-
-export const EVERYTHING: Scope = {
-  categories: [],
-  except_categories: [],
-  products: [],
-  except_products: [],
-  brands: [],
-  except_brands: [],
-  tags: [],
-  except_tags: [],
-  skus: [],
-  except_skus: [],
-  reduced: "in",
-};
+import { EVERYTHING } from "../../pieces/scope-word";
+import { ANYBODY, ANYWHERE } from "../../pieces/who-where";
 
 export const NO_LIMITS: Limits = {
   times: null,
@@ -39,18 +27,8 @@ export function newTerms(gives: Reward[], part: Partial<Terms> = {}): Terms {
     limits: NO_LIMITS,
     given: { by: "itself", code: "", codes: [] },
     when: { first_day: null, last_day: null, first_minute: null, last_minute: null, weekdays: [], from_minute: null, to_minute: null },
-    who: {
-      groups: [],
-      except_groups: [],
-      tags: [],
-      except_tags: [],
-      shoppers: [],
-      except_shoppers: [],
-      first_order: false,
-      nth_order: null,
-      days_since: null,
-    },
-    where: { zones: [], except_zones: [], channels: [], payments: [], currencies: [] },
+    who: ANYBODY,
+    where: ANYWHERE,
     alongside: { never: "named", never_with: [], yields: "named", yields_to: [] },
     response: { uptake_bp: 10_000, extra_bp: 0 },
     ...part,
@@ -81,11 +59,11 @@ export function newReward(kind: RewardKind, unit: number, some: Scope = EVERYTHI
     case "put_in":
       return { kind, skus: sku ? [sku] : [], categories: [], quantity: 1, amount: 0, shares_bp: [], substitute: "" };
     case "delivery_percent_off":
-      return { kind, percent_bp: 3_300, zones: [], below_weight: null };
+      return { kind, percent_bp: 3_300, zones: [], options: [], below_weight: null };
     case "delivery_amount_off":
-      return { kind, amount: 2 * unit, zones: [], below_weight: null };
+      return { kind, amount: 2 * unit, zones: [], options: [], below_weight: null };
     case "delivery_lowered_to":
-      return { kind, amount: 0, zones: [], below_weight: null };
+      return { kind, amount: 0, zones: [], options: [], below_weight: null };
   }
 }
 

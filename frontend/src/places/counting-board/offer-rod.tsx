@@ -15,7 +15,7 @@ import { copied, forAnotherPlan, moved, withOffer, without } from "./offers";
 import { ReachLine } from "./reach-line";
 import { RodBead } from "./rod-bead";
 import { Sentence } from "./sentence";
-import { Faults } from "./words";
+import { Faults } from "../../pieces/words";
 import { WriteOffer } from "./write-offer";
 
 interface RodProps {

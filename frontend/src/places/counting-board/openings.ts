@@ -1,6 +1,7 @@
 /** How a new offer can begin. What follows is ordinary editable text. */
 import type { Frame, Good, Scope, Terms } from "../../api/types";
-import { EVERYTHING, FREE, memorableCode, newCondition, newReward, newTerms, randomCodes } from "./new-parts";
+import { FREE, memorableCode, newCondition, newReward, newTerms, randomCodes } from "./new-parts";
+import { EVERYTHING } from "../../pieces/scope-word";
 
 export interface Opening {
   words: string;
@@ -130,7 +131,7 @@ export const OPENINGS: Opening[] = [
   {
     words: "Free delivery to some zones, for light parcels",
     also: "shipping weight below",
-    make: (b) => newTerms([{ kind: "delivery_lowered_to", amount: 0, zones: b.zones.slice(0, 1), below_weight: 5_000 }], spend(b)),
+    make: (b) => newTerms([{ kind: "delivery_lowered_to", amount: 0, zones: b.zones.slice(0, 1), options: [], below_weight: 5_000 }], spend(b)),
   },
   { words: "A third off delivery", also: "shipping percentage", make: (b) => newTerms([newReward("delivery_percent_off", b.unit)]) },
   {

@@ -6,7 +6,7 @@ import type { FieldProblem, Forecast, Plan, SavedPlan } from "../../api/types";
 import { count, days } from "../../pieces/figures";
 import { FileChoice } from "../../pieces/file-choice";
 import { Slip } from "../../pieces/slip";
-import { DayBox, Faults, Word } from "./words";
+import { DayBox, Faults, Word } from "../../pieces/words";
 
 interface LineProps {
   saved: SavedPlan;

@@ -4,9 +4,10 @@ import { listed, rate } from "../../pieces/figures";
 import { NumberBox } from "../../pieces/number-box";
 import { Slip } from "../../pieces/slip";
 import { amountFigure, countFigure, many, type PartProps, type Say, type Slot, type Token } from "./part";
-import { Covered, nameOfSku, ProductPicker } from "./product-picker";
+import { Covered, nameOfSku, ProductPicker } from "../../pieces/product-picker";
 import { KindChoice, type RewardSlot } from "./reward-words";
-import { Faults, NumberWord, Ticks, Word } from "./words";
+import { Faults, Ticks, Word } from "../../pieces/words";
+import { NumberWord } from "./number-word";
 
 type PutIn = Extract<Reward, { kind: "put_in" }>;
 

@@ -6,9 +6,10 @@ import { newReward } from "./new-parts";
 import { picks } from "./offers";
 import { amountFigure, kilograms, rateFigure, weightFigure, type Change, type PartProps, type Say, type Slot, type Token } from "./part";
 import { putInTokens } from "./put-in-words";
-import { scopeToken } from "./scope-word";
+import { scopeToken } from "./scope-token";
 import { buyGetTokens, setTokens } from "./unit-reward-words";
-import { Choices, ClauseWord, Faults, NumberWord, Ticks, Word } from "./words";
+import { Choices, ClauseWord, Faults, Ticks, Word } from "../../pieces/words";
+import { NumberWord } from "./number-word";
 
 const KINDS: readonly (readonly [RewardKind, string])[] = [
   ["percent_off", "a percentage off goods"],
@@ -50,6 +51,7 @@ function rewardTokens(slot: RewardSlot, terms: Terms, say: Say, namesGoods: bool
   const tokens: Token[] = [howMuch(reward, slot, say.cash)];
   if (!("zones" in reward)) return [...tokens, ...offWhat(reward, terms, say, namesGoods, slot)];
   tokens.push(reward.zones.length ? " to " : " ", zones(reward, slot));
+  if (reward.options.length > 0 || say.held === `options ${slot.path}`) tokens.push(", ", options(reward, slot));
   if (reward.below_weight != null) tokens.push(", for parcels ", belowWeight(reward, slot));
   return tokens;
 }
@@ -184,6 +186,23 @@ const zones = (reward: OnDelivery, slot: RewardSlot): Token => {
           {!everywhere && <Ticks label="Zones" all={frame.zones} ticked={reward.zones} onChange={(names) => names.length && put(names)} />}
           <Faults of={unsound} />
         </Slip>
+      );
+    },
+  };
+};
+
+const options = (reward: OnDelivery, slot: RewardSlot): Token => {
+  const text = reward.options.length ? `sent as ${listed(reward.options, "or")}` : "however it is sent";
+  return {
+    key: `options ${slot.path}`,
+    text,
+    word: ({ frame, edit, at, hold }) => {
+      const unsound = at(`${slot.path}/options`);
+      const put = (names: string[]) => edit(slot.put({ ...reward, options: names }));
+      return (
+        <ClauseWord title="By which delivery options" text={text} unsound={unsound} width={300} onOpenChange={(open) => hold(open ? `options ${slot.path}` : null)} drop={() => put([])}>
+          <Ticks label="Delivery options" all={frame.options} ticked={reward.options} onChange={put} />
+        </ClauseWord>
       );
     },
   };

@@ -4,7 +4,8 @@ import { sizeInWords } from "./earned-words";
 import { replaced } from "./offers";
 import { thresholdFigure, type Change, type PartProps, type Say, type Slot, type Token } from "./part";
 import { rewardsTokens, type RewardSlot } from "./reward-words";
-import { Choices, ClauseWord, NumberWord } from "./words";
+import { Choices, ClauseWord } from "../../pieces/words";
+import { NumberWord } from "./number-word";
 
 const dropped = (at: number): Change => (t) => ({ ...t, steps: t.steps.toSpliced(at, 1) });
 

@@ -4,8 +4,9 @@ import { count, rate } from "../../pieces/figures";
 import { replaced } from "./offers";
 import { amountFigure, countFigure, many, rateFigure, type PartProps, type Say, type Slot, type Token } from "./part";
 import { KindChoice, type RewardSlot } from "./reward-words";
-import { scopeToken } from "./scope-word";
-import { Choices, NumberWord } from "./words";
+import { scopeToken } from "./scope-token";
+import { Choices } from "../../pieces/words";
+import { NumberWord } from "./number-word";
 
 type BuyGet = Extract<Reward, { kind: "buy_get" }>;
 type GoodsSet = Extract<Reward, { kind: "goods_set" }>;

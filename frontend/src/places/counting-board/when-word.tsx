@@ -2,7 +2,7 @@
 import type { Plan, Terms, When } from "../../api/types";
 import { days, listed } from "../../pieces/figures";
 import type { Say, Token } from "./part";
-import { Choices, ClauseWord, DayBox, Ticks, TimeBox } from "./words";
+import { Choices, ClauseWord, DayBox, Ticks, TimeBox } from "../../pieces/words";
 
 export const WEEKDAYS = ["Mondays", "Tuesdays", "Wednesdays", "Thursdays", "Fridays", "Saturdays", "Sundays"];
 

@@ -1,40 +1,8 @@
 /** For whom an offer is, and where: shoppers, destinations, channels, ways of paying. */
-import { useId, useState } from "react";
-
 import type { Terms, Where, Who } from "../../api/types";
-import { count, listed } from "../../pieces/figures";
-import { NumberBox } from "../../pieces/number-box";
-import { newTerms } from "./new-parts";
+import { ANYBODY, ANYWHERE, WhereChoices, whereInWords, WhoChoices, whoInWords } from "../../pieces/who-where";
+import { ClauseWord } from "../../pieces/words";
 import type { PartProps, Say, Token } from "./part";
-import { Choices, ClauseWord, InOut, Ticks } from "./words";
-
-const ANYBODY = newTerms([]).who;
-const ANYWHERE = newTerms([]).where;
-
-const ordinal = (n: number): string => `${n}${n % 100 > 10 && n % 100 < 14 ? "th" : (["th", "st", "nd", "rd"][n % 10] ?? "th")}`;
-
-export function whoInWords(who: Who): string {
-  const told: string[] = [];
-  if (who.first_order) told.push("first orders");
-  if (who.nth_order != null) told.push(`shoppers from their ${ordinal(who.nth_order)} order on`);
-  if (who.days_since != null) told.push(`shoppers whose last order was ${count(who.days_since)} or more days ago`);
-  if (who.groups.length) told.push(`the group ${listed(who.groups, "or")}`);
-  if (who.tags.length) told.push(`shoppers tagged ${listed(who.tags, "or")}`);
-  if (who.shoppers.length) told.push(`${count(who.shoppers.length)} ${who.shoppers.length === 1 ? "shopper" : "shoppers"} on a list`);
-  const not = [...who.except_groups.map((name) => `the group ${name}`), ...who.except_tags.map((name) => `those tagged ${name}`)];
-  if (who.except_shoppers.length) not.push(`${count(who.except_shoppers.length)} on a list`);
-  const only = told.length ? `only for ${listed(told)}` : "";
-  return [only, not.length ? `not for ${listed(not)}` : ""].filter(Boolean).join(", ");
-}
-
-export function whereInWords(where: Where): string {
-  const told: string[] = [];
-  if (where.zones.length) told.push(`only to ${listed(where.zones, "or")}`);
-  if (where.except_zones.length) told.push(`not to ${listed(where.except_zones, "or")}`);
-  if (where.channels.length) told.push(`only through ${listed(where.channels, "or")}`);
-  if (where.payments.length) told.push(`only when paid by ${listed(where.payments, "or")}`);
-  return told.join(", ");
-}
 
 export function whoTokens({ who }: Terms, { held }: Say): Token[] {
   const text = whoInWords(who) || (held === "who" ? "for anybody" : "");
@@ -49,69 +17,19 @@ export function whereTokens({ where }: Terms, { held }: Say): Token[] {
 function WhoWord({ who, part, text }: { who: Who; part: PartProps; text: string }) {
   const { frame, edit, at } = part;
   const put = (change: Partial<Who>) => edit((t) => ({ ...t, who: { ...t.who, ...change } }));
-  const which = who.first_order ? "first" : who.nth_order != null ? "nth" : who.days_since != null ? "since" : "any";
   return (
     <ClauseWord tall title="For whom" text={text} unsound={at("/who")} width={360} onOpenChange={(open) => part.hold(open ? "who" : null)} drop={() => edit((t) => ({ ...t, who: ANYBODY }))}>
-      <Choices
-        label="On which order"
-        value={which}
-        onChange={(next) =>
-          put({
-            first_order: next === "first",
-            nth_order: next === "nth" ? 2 : null,
-            days_since: next === "since" ? 60 : null,
-          })
-        }
-        options={[
-          ["any", "On any order"],
-          ["first", "On a shopper’s first order"],
-          ["nth", "From a later order on"],
-          ["since", "When the last order is some time ago"],
-        ]}
-      />
-      <div className="mt-1 ps-8">
-        {who.nth_order != null && <NumberBox label="From which order on" value={who.nth_order} scale={1} step={1} least={1} most={1000} width="5rem" onChange={(nth_order) => put({ nth_order })} />}
-        {who.days_since != null && <NumberBox label="At least so long ago" value={who.days_since} scale={1} step={10} least={1} most={3660} unit="days" width="5rem" onChange={(days_since) => put({ days_since })} />}
-      </div>
-      <InOut label="Groups" all={frame.shoppers.groups} wanted={who.groups} unwanted={who.except_groups} onChange={(groups, except_groups) => put({ groups, except_groups })} />
-      <InOut label="Tags" all={frame.shoppers.tags} wanted={who.tags} unwanted={who.except_tags} onChange={(tags, except_tags) => put({ tags, except_tags })} />
-      <Names label="Only these shoppers, a send list" names={who.shoppers} onChange={(shoppers) => put({ shoppers })} />
-      <Names label="Not these shoppers" names={who.except_shoppers} onChange={(except_shoppers) => put({ except_shoppers })} />
+      <WhoChoices {...{ who, frame, put }} />
     </ClauseWord>
-  );
-}
-
-function Names({ label, names, onChange }: { label: string; names: string[]; onChange: (names: string[]) => void }) {
-  const id = useId();
-  const [text, setText] = useState(names.join("\n"));
-  return (
-    <div className="mt-2">
-      <label htmlFor={id} className="block text-small text-soft">
-        {label}, one a line
-      </label>
-      <textarea
-        id={id}
-        rows={2}
-        className="w-full"
-        value={text}
-        onChange={(event) => {
-          setText(event.target.value);
-          onChange([...new Set(event.target.value.split(/[\n,;]+/).map((name) => name.trim()).filter(Boolean))]);
-        }}
-      />
-    </div>
   );
 }
 
 function WhereWord({ where, part, text }: { where: Where; part: PartProps; text: string }) {
   const { frame, edit, at } = part;
-  const put = (change: Partial<Where>) =>
-    edit((t) => ({ ...t, where: { ...t.where, ...change } }));
+  const put = (change: Partial<Where>) => edit((t) => ({ ...t, where: { ...t.where, ...change } }));
   return (
     <ClauseWord tall title="Where it holds" text={text} unsound={at("/where")} width={340} onOpenChange={(open) => part.hold(open ? "where" : null)} drop={() => edit((t) => ({ ...t, where: ANYWHERE }))}>
-      <InOut label="Zones" all={frame.zones} wanted={where.zones} unwanted={where.except_zones} onChange={(zones, except_zones) => put({ zones, except_zones })} />
-      {frame.shoppers.channels.length > 0 && <Ticks label="Only through these channels" shown all={frame.shoppers.channels} ticked={where.channels} onChange={(channels) => put({ channels })} />}
-      {frame.shoppers.payments.length > 0 && <Ticks label="Only when paid by" shown all={frame.shoppers.payments} ticked={where.payments} onChange={(payments) => put({ payments })} />}
+      <WhereChoices {...{ where, frame, put }} />
     </ClauseWord>
   );
 }

@@ -1,13 +1,9 @@
-/** The words of a sentence that can be set. Each opens its editor right where it stands. */
+/** Words of a sentence that can be set, and what their editors are made of. */
 import { RadioGroup } from "radix-ui";
 import { useId, type ComponentProps, type KeyboardEvent, type ReactNode } from "react";
 
-import type { FieldProblem } from "../../api/types";
-import type { Currency } from "../../pieces/figures";
-import { NumberBox, nudged } from "../../pieces/number-box";
-import { Slip } from "../../pieces/slip";
-import { NumberCurve } from "./curve";
-import type { Figure } from "./part";
+import type { FieldProblem } from "../api/types";
+import { Slip } from "./slip";
 
 interface WordProps extends ComponentProps<"span"> {
   unsound?: FieldProblem[];
@@ -38,49 +34,6 @@ export function Faults({ of }: { of: FieldProblem[] }) {
       {one.message} {one.mend}
     </p>
   ));
-}
-
-/** A word with a number in it: arrows nudge it where it stands; open, it has a box and a curve. */
-export function NumberWord({
-  title,
-  children,
-  figure,
-  unsound = [],
-  currency,
-  more,
-}: {
-  title: string;
-  children: ReactNode;
-  figure: Figure | null;
-  unsound?: FieldProblem[];
-  currency: Currency;
-  more?: ReactNode;
-}) {
-  const nudge = (event: KeyboardEvent) => {
-    const next = figure && nudged(event, figure.value, figure);
-    if (next === null || next === undefined) return;
-    event.preventDefault();
-    figure?.set(next);
-  };
-  return (
-    <Slip
-      title={title}
-      trigger={
-        <Word unsound={unsound} onKeyDown={nudge}>
-          {children}
-        </Word>
-      }
-    >
-      {figure && (
-        <>
-          <NumberBox {...figure} onChange={figure.set} autoFocus buttons />
-          <NumberCurve {...figure} take={figure.set} currency={currency} />
-        </>
-      )}
-      {more && <div className="mt-2 grid gap-2 border-t border-line pt-2">{more}</div>}
-      <Faults of={unsound} />
-    </Slip>
-  );
 }
 
 export function Choices<Value extends string>({

@@ -1,15 +1,27 @@
 /** Which goods are meant: everything, only some categories and products, or all but some; reduced ones in or out. */
 import { useState } from "react";
 
-import type { FieldProblem, Frame, Good, Scope } from "../../api/types";
-import { listed } from "../../pieces/figures";
-import { Slip } from "../../pieces/slip";
-import { EVERYTHING } from "./new-parts";
-import type { Slot, Token } from "./part";
+import type { FieldProblem, Frame, Good, Scope } from "../api/types";
+import { listed } from "./figures";
+import { Slip } from "./slip";
 import { Covered, nameOfSku, ProductPicker } from "./product-picker";
 import { Choices, Faults, Ticks, Word } from "./words";
 
 const MOST_NAMED = 2;
+
+export const EVERYTHING: Scope = {
+  categories: [],
+  except_categories: [],
+  products: [],
+  except_products: [],
+  brands: [],
+  except_brands: [],
+  tags: [],
+  except_tags: [],
+  skus: [],
+  except_skus: [],
+  reduced: "in",
+};
 
 type Mode = "everything" | "only" | "except";
 
@@ -60,18 +72,6 @@ export function scopeInWords(scope: Scope, goods: Good[], everything = "everythi
   return `${only}${except && ` except ${except}`}${scope.reduced === "out" ? ", reduced goods left out" : ""}`;
 }
 
-/** A scope as a word of the sentence. */
-export const scopeToken = (title: string, slot: Slot<Scope>, goods: Good[], everything?: string): Token => {
-  const text = scopeInWords(slot.value, goods, everything);
-  return {
-    key: `scope ${slot.path}`,
-    text,
-    word: ({ frame, goods, edit, at }) => (
-      <ScopeWord {...{ title, text, frame, goods }} scope={slot.value} unsound={at(slot.path)} onChange={(scope) => edit(slot.put(scope))} />
-    ),
-  };
-};
-
 interface ScopeWordProps {
   title: string;
   text: string;
@@ -82,7 +82,7 @@ interface ScopeWordProps {
   unsound: FieldProblem[];
 }
 
-function ScopeWord({ title, text, scope, frame, goods, onChange, unsound }: ScopeWordProps) {
+export function ScopeWord({ title, text, scope, frame, goods, onChange, unsound }: ScopeWordProps) {
   const [mode, setMode] = useState<Mode>(!isEmpty(inside(scope)) ? "only" : !isEmpty(outside(scope)) ? "except" : "everything");
   const names = mode === "only" ? inside(scope) : outside(scope);
   const put = (next: Mode, chosen: Names) => {

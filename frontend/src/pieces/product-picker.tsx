@@ -1,9 +1,9 @@
 /** Products found by name or SKU and ticked, with what each costs and how much of it sells. */
 import { useDeferredValue, useId, useState } from "react";
 
-import { useCarts } from "../../api/queries";
-import type { Frame, Good } from "../../api/types";
-import { count, money } from "../../pieces/figures";
+import { useCarts } from "../api/queries";
+import type { Frame, Good } from "../api/types";
+import { count, money } from "./figures";
 
 const MOST_FOUND = 5;
 const DAYS_A_MONTH = 365 / 12;

@@ -1,0 +1,40 @@
+/** What an option or a tariff can carry, as a word: the heaviest parcel, the longest side, goods it refuses. */
+import type { Carries } from "../../api/types";
+import { count } from "../../pieces/figures";
+import { SavedNumber } from "../../pieces/saved-number";
+import { EVERYTHING, scopeInWords, ScopeWord } from "../../pieces/scope-word";
+import { kilograms } from "./charge-word";
+import { EditWord, KILOGRAMS, useShop } from "./saving";
+
+export const refuses = ({ refuses: scope }: Carries): boolean => JSON.stringify(scope) !== JSON.stringify(EVERYTHING);
+
+export function limitsInWords({ heaviest, longest }: Carries): string {
+  const told = [heaviest != null ? `parcels up to ${kilograms(heaviest)}` : "parcels of any weight", ...(longest != null ? [`no side over ${count(longest / 10, 1)} cm`] : [])];
+  return told.join(", ");
+}
+
+/** Two words: the limits of a parcel, and the goods that cannot go. */
+export function CarriesWords({ carries, put }: { carries: Carries; put: (carries: Carries) => void }) {
+  const { frame, goods } = useShop();
+  return (
+    <>
+      <EditWord title="What a parcel may be" text={limitsInWords(carries)}>
+        <div className="flex gap-4">
+          <SavedNumber showLabel {...KILOGRAMS} label="Heaviest, with packaging" value={carries.heaviest} save={(heaviest) => put({ ...carries, heaviest })} />
+          <SavedNumber showLabel scale={10} step={100} least={1} most={100_000} unit="cm" width="5rem" label="Longest side" value={carries.longest} save={(longest) => put({ ...carries, longest })} />
+        </div>
+        <p className="mt-2 text-small text-soft">A heavier order goes in several equal parcels. Leave a box empty for no limit.</p>
+      </EditWord>
+      , and{" "}
+      <ScopeWord
+        title="Goods it cannot take"
+        text={refuses(carries) ? `not ${scopeInWords(carries.refuses, goods)}` : "any goods"}
+        scope={carries.refuses}
+        frame={frame}
+        goods={goods}
+        unsound={[]}
+        onChange={(scope) => put({ ...carries, refuses: scope })}
+      />
+    </>
+  );
+}

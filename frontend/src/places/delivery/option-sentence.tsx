@@ -1,0 +1,160 @@
+/** A zone and one of its options as sentences; every part that can be set is a word in them. */
+import { useState, type FormEvent } from "react";
+
+import type { DeliveryOption, Zone } from "../../api/types";
+import { listed, money, rate } from "../../pieces/figures";
+import { SavedNumber } from "../../pieces/saved-number";
+import { EVERYTHING } from "../../pieces/scope-word";
+import { CarriesWords } from "./carries-word";
+import { ChargeWord } from "./charge-word";
+import { NewName } from "./new-name";
+import { EditWord, moneyBox, PERCENT, plainZones, useChanges, useShop } from "./saving";
+import { TariffWords } from "./tariff-words";
+
+export interface Chosen {
+  zone: number;
+  option: number;
+}
+
+type Choose = (chosen: Chosen) => void;
+
+interface ZoneProps {
+  zone: Zone & { orders: number };
+  at: number;
+  choose: Choose;
+}
+
+export function ZoneSentence({ zone, at, choose }: ZoneProps) {
+  const change = useChanges();
+  const { delivery } = useShop();
+  const places = zone.places.length ? listed(zone.places) : "no place but its own name";
+  const fresh = (name: string): DeliveryOption => ({
+    name,
+    charge: { kind: "flat", amount: 0 },
+    free_from: null,
+    share_bp: zone.options.length ? 0 : 10_000,
+    carries: { heaviest: null, longest: null, refuses: EVERYTHING },
+    tariffs: [],
+    preferred: [],
+  });
+  return (
+    <p className="text-sentence mt-3 border-t border-line pt-2">
+      <NameWord title="Name of the zone" name={zone.name} put={(name) => change.zones(plainZones(delivery).map((one, n) => (n === at ? { ...one, name, was: zone.name } : one)))} /> is orders that name it, or{" "}
+      <EditWord title="Countries and regions of the zone" text={places} tall>
+        <PlacesBox places={zone.places} put={(next) => void change.zone(at, { places: next })} />
+      </EditWord>
+      .{" "}
+      {zone.options.length > 0 && (
+        <>
+          Of its orders, <SharesWord zone={zone} at={at} />.{" "}
+        </>
+      )}
+      <NewName title="A further option" button="Add an option" taken={zone.options.map((one) => one.name)} make={(name) => void change.options(at, [...zone.options, fresh(name)]).then((kept) => kept && choose({ zone: at, option: zone.options.length }))} />
+      {zone.orders === 0 && (
+        <button type="button" className="quiet ms-3 text-small" onClick={() => void change.zones(plainZones(delivery).toSpliced(at, 1))}>
+          Take {zone.name} away
+        </button>
+      )}
+    </p>
+  );
+}
+
+interface OptionProps {
+  zone: Zone;
+  zoneAt: number;
+  option: DeliveryOption;
+  at: number;
+  choose: Choose;
+}
+
+export function OptionSentence({ zone, zoneAt, option, at, choose }: OptionProps) {
+  const { frame } = useShop();
+  const change = useChanges();
+  const put = (part: Partial<DeliveryOption>) => void change.option(zoneAt, at, part);
+  return (
+    <p className="text-sentence mt-2 border-t border-line pt-2">
+      For <NameWord title="Name of the option" name={option.name} put={(name) => change.option(zoneAt, at, { name })} /> to {zone.name} shoppers pay{" "}
+      <ChargeWord charge={option.charge} put={(charge) => put({ charge })} />, and{" "}
+      <EditWord title="Free from" text={option.free_from == null ? "never go free" : `nothing from ${money(option.free_from, frame, { whole: option.free_from % 10 ** frame.minor_digits === 0 })}`}>
+        <SavedNumber showLabel {...moneyBox(frame)} step={10 ** frame.minor_digits} least={1} most={2_000_000_000} label="Goods worth, from which it is free" value={option.free_from} save={(free_from) => put({ free_from })} />
+        <p className="mt-2 text-small text-soft">Leave it empty, and it is never free by itself.</p>
+      </EditWord>
+      . It goes by <TariffWords option={option} put={put} />. It takes <CarriesWords carries={option.carries} put={(carries) => put({ carries })} />.{" "}
+      <button
+        type="button"
+        className="quiet text-small"
+        onClick={() => {
+          choose({ zone: zoneAt, option: 0 });
+          void change.options(zoneAt, zone.options.toSpliced(at, 1));
+        }}
+      >
+        Take {option.name} away
+      </button>
+    </p>
+  );
+}
+
+function SharesWord({ zone, at }: { zone: Zone; at: number }) {
+  const change = useChanges();
+  const whole = zone.options.reduce((sum, one) => sum + one.share_bp, 0);
+  const text = listed(zone.options.map((one) => `${rate(whole ? Math.round((one.share_bp / whole) * 1000) * 10 : 10_000 / zone.options.length)} choose ${one.name}`));
+  return (
+    <EditWord title="How many choose each" text={text}>
+      <div className="grid gap-2">
+        {zone.options.map((one, n) => (
+          <SavedNumber key={one.name} showLabel mayBeEmpty={false} {...PERCENT} label={one.name} value={one.share_bp} save={(share_bp) => share_bp !== null && void change.option(at, n, { share_bp })} />
+        ))}
+      </div>
+      <p className="mt-2 text-small text-soft">Used where an order does not say how it went. What they come to together counts as everybody; those who cannot have an option choose among the others.</p>
+    </EditWord>
+  );
+}
+
+function PlacesBox({ places, put }: { places: string[]; put: (places: string[]) => void }) {
+  const [text, setText] = useState(places.join("\n"));
+  const done = () => {
+    const next = [...new Set(text.split(/[\n,;]+/).map((name) => name.trim()).filter(Boolean))];
+    if (next.join("\n") !== places.join("\n")) put(next);
+  };
+  return (
+    <label className="block text-small text-soft">
+      As orders name them, one a line
+      <textarea rows={6} className="mt-1 w-full text-body text-ink" value={text} onChange={(event) => setText(event.target.value)} onBlur={done} />
+    </label>
+  );
+}
+
+function NameWord({ title, name, put }: { title: string; name: string; put: (name: string) => Promise<boolean> }) {
+  const [text, setText] = useState(name);
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    const next = text.trim();
+    if (next && next !== name) void put(next);
+  };
+  return (
+    <EditWord title={title} text={name}>
+      <form className="flex gap-2" onSubmit={submit}>
+        <input autoFocus aria-label={title} className="w-44" maxLength={80} value={text} onChange={(event) => setText(event.target.value)} />
+        <button type="submit" className="press" disabled={!text.trim() || text.trim() === name}>
+          Save
+        </button>
+      </form>
+    </EditWord>
+  );
+}
+
+export function NewZone({ choose }: { choose: Choose }) {
+  const { delivery } = useShop();
+  const change = useChanges();
+  const zones = plainZones(delivery);
+  return (
+    <p className="mt-3 border-t border-line pt-2 text-small">
+      <NewName
+        title="A further zone"
+        button="Add a zone"
+        taken={zones.map((zone) => zone.name)}
+        make={(name) => void change.zones([...zones, { name, places: [], options: [], was: null }]).then((kept) => kept && choose({ zone: zones.length, option: 0 }))}
+      />
+    </p>
+  );
+}

@@ -1,0 +1,111 @@
+/** Zones and their options: what each did, the two curves of the one that is chosen, and how it works as a sentence. */
+import { useState } from "react";
+
+import { useTaken } from "../../api/queries";
+import type { Taken } from "../../api/types";
+import { count, money } from "../../pieces/figures";
+import { type Chosen, NewZone, OptionSentence, ZoneSentence } from "./option-sentence";
+import { useShop, Wrong } from "./saving";
+import { TwoCurves } from "./two-curves";
+
+export function OptionsBoard() {
+  const { delivery } = useShop();
+  const [chosen, choose] = useState<Chosen>({ zone: 0, option: 0 });
+  const zone = delivery.zones[chosen.zone] ?? delivery.zones[0];
+  const at = zone ? delivery.zones.indexOf(zone) : 0;
+  const option = zone?.options[chosen.option] ?? zone?.options[0];
+  return (
+    <div className="grid grid-cols-[35.5rem_1fr] gap-8">
+      <section aria-label="Zones and options">
+        <OptionsTable chosen={{ zone: at, option: option ? zone!.options.indexOf(option) : 0 }} choose={choose} />
+        {zone && <ZoneSentence key={zone.name} zone={zone} at={at} choose={choose} />}
+        {zone && option && <OptionSentence key={`${zone.name} ${option.name}`} zone={zone} zoneAt={at} option={option} at={zone.options.indexOf(option)} choose={choose} />}
+        <NewZone choose={choose} />
+        <Wrong />
+      </section>
+      {zone && option && <TwoCurves zone={zone.name} option={option.name} />}
+    </div>
+  );
+}
+
+function OptionsTable({ chosen, choose }: { chosen: Chosen; choose: (chosen: Chosen) => void }) {
+  const { frame, delivery } = useShop();
+  const { data } = useTaken();
+  const told = (zone: string, option: string) => data?.options.find((one) => one.zone === zone && one.option === option);
+  const most = Math.max(...(data?.options.map((one) => Math.abs(one.charged - one.cost)) ?? []), 1);
+  const cash = (amount: number) => money(amount, frame, { whole: true });
+  return (
+    <table className="figures w-full">
+      <caption className="sr-only">What each option charged and cost over the days counted, without tax</caption>
+      <thead>
+        <tr>
+          <th scope="col">Zone and option</th>
+          <th scope="col" className="n">Orders</th>
+          <th scope="col" className="n">Shoppers paid</th>
+          <th scope="col" className="n">It cost</th>
+          <th scope="col" className="n">Left</th>
+          <th scope="col" className="ps-3!"><span className="sr-only">As a rod</span></th>
+        </tr>
+      </thead>
+      <tbody>
+        {delivery.zones.flatMap((zone, zoneAt) =>
+          zone.options.length === 0
+            ? [
+                <tr key={zone.name}>
+                  <th scope="row" className="text-ink! font-normal!">
+                    <Pick isChosen={chosen.zone === zoneAt} zone={zone.name} option="no option yet" pick={() => choose({ zone: zoneAt, option: 0 })} />
+                  </th>
+                  <td className="n" colSpan={5} />
+                </tr>,
+              ]
+            : zone.options.map((option, at) => {
+                const one = told(zone.name, option.name);
+                return (
+                  <tr key={`${zone.name} ${option.name}`}>
+                    <th scope="row" className="text-ink! font-normal!">
+                      <Pick isChosen={chosen.zone === zoneAt && chosen.option === at} zone={zone.name} option={option.name} pick={() => choose({ zone: zoneAt, option: at })} />
+                    </th>
+                    <td className="n">{one ? count(one.orders) : ""}</td>
+                    <td className="n">{one ? cash(one.charged) : ""}</td>
+                    <td className="n">{one ? cash(one.cost) : ""}</td>
+                    <td className={`n font-semibold ${one && one.charged < one.cost ? "text-loss-ink" : ""}`}>{one ? cash(one.charged - one.cost) : ""}</td>
+                    <td className="ps-3!">{one && <Hanging left={one} most={most} />}</td>
+                  </tr>
+                );
+              }),
+        )}
+      </tbody>
+    </table>
+  );
+}
+
+function Pick({ isChosen, zone, option, pick }: { isChosen: boolean; zone: string; option: string; pick: () => void }) {
+  return (
+    <button type="button" aria-pressed={isChosen} className={`flex items-center gap-2 text-start hover:underline ${isChosen ? "font-semibold" : ""}`} onClick={pick}>
+      <svg width={13} height={13} viewBox="-7 -7 14 14" aria-hidden>
+        <circle r={5.5} fill={isChosen ? "var(--color-yellow)" : "var(--color-sheet)"} stroke="var(--color-ink)" strokeWidth={1.3} />
+      </svg>
+      {zone} · {option}
+    </button>
+  );
+}
+
+const [ROOM, TALL] = [84, 14];
+
+/** What an option left, right of the post where it was kept, left of it and notched where it was lost. */
+function Hanging({ left, most }: { left: Taken; most: number }) {
+  const kept = left.charged - left.cost;
+  const size = Math.max((Math.abs(kept) / most) * (ROOM / 2 - 3), 1.5);
+  const middle = ROOM / 2;
+  return (
+    <svg width={ROOM} height={TALL} aria-hidden>
+      <line x1={0} x2={ROOM} y1={TALL / 2} y2={TALL / 2} stroke="var(--color-line)" strokeWidth={2} />
+      {kept >= 0 ? (
+        <rect x={middle} y={2} width={size} height={TALL - 4} rx={Math.min(5, size / 2)} fill="var(--color-yellow)" stroke="var(--color-ink)" />
+      ) : (
+        <path d={`M${middle} 2h${-size}l${Math.min(4, size / 2)} ${TALL / 2 - 2}l${-Math.min(4, size / 2)} ${TALL / 2 - 2}h${size}z`} fill="var(--color-loss)" stroke="var(--color-ink)" />
+      )}
+      <line x1={middle} x2={middle} y1={0} y2={TALL} stroke="var(--color-ink)" strokeWidth={2} />
+    </svg>
+  );
+}

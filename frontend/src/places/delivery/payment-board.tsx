@@ -1,0 +1,66 @@
+/** Ways to pay: what each costs, and how many pay so where an order does not say. */
+import type { PaymentMethod } from "../../api/types";
+import { money } from "../../pieces/figures";
+import { SavedNumber } from "../../pieces/saved-number";
+import { NewName } from "./new-name";
+import { moneyBox, PERCENT, useChanges, useShop, Wrong } from "./saving";
+
+export function PaymentBoard() {
+  const { frame, delivery } = useShop();
+  const change = useChanges();
+  const all = delivery.settings.payments;
+  const put = (payments: PaymentMethod[]) => void change.settings({ payments });
+  const set = (at: number, part: Partial<PaymentMethod>) => put(all.map((one, n) => (n === at ? { ...one, ...part } : one)));
+  const example = 50 * 10 ** frame.minor_digits;
+  return (
+    <section aria-label="Payment" className="max-w-4xl">
+      {all.length === 0 ? (
+        <p className="text-soft">No way to pay yet: being paid costs you nothing in every forecast.</p>
+      ) : (
+        <table className="figures">
+          <thead>
+            <tr>
+              <th scope="col">Paid by</th>
+              <th scope="col" className="n">Of the total</th>
+              <th scope="col" className="n">and for each order</th>
+              <th scope="col" className="n">Share who pay so</th>
+              <th scope="col" className="n">An order of {money(example, frame, { whole: true })} costs you</th>
+              <th scope="col">
+                <span className="sr-only">Take away</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {all.map((one, at) => (
+              <tr key={one.name}>
+                <th scope="row" className="text-ink!">
+                  {one.name}
+                </th>
+                <td className="n">
+                  <SavedNumber {...PERCENT} step={10} mayBeEmpty={false} label={`Of the total, ${one.name}`} value={one.cost_bp} save={(cost_bp) => cost_bp !== null && set(at, { cost_bp })} />
+                </td>
+                <td className="n">
+                  <SavedNumber {...moneyBox(frame)} fine mayBeEmpty={false} label={`For each order, ${one.name}`} value={one.fixed} save={(fixed) => fixed !== null && set(at, { fixed })} />
+                </td>
+                <td className="n">
+                  <SavedNumber {...PERCENT} mayBeEmpty={false} label={`Share who pay by ${one.name}`} value={one.share_bp} save={(share_bp) => share_bp !== null && set(at, { share_bp })} />
+                </td>
+                <td className="n">{money((example * one.cost_bp) / 10_000 + one.fixed, frame)}</td>
+                <td className="ps-4!">
+                  <button type="button" className="quiet text-small" onClick={() => put(all.toSpliced(at, 1))}>
+                    Take away<span className="sr-only"> {one.name}</span>
+                  </button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <p className="mt-2 text-small text-soft">Shares serve where an order does not say how it was paid; together they count as everybody.</p>
+      <p className="mt-3">
+        <NewName title="A further way to pay" button="Add a way to pay" taken={all.map((one) => one.name)} make={(name) => put([...all, { name, cost_bp: 0, fixed: 0, share_bp: all.length ? 0 : 10_000 }])} />
+      </p>
+      <Wrong />
+    </section>
+  );
+}

@@ -1,0 +1,56 @@
+/** Which tariffs an option goes by, and for which goods one of them is preferred. */
+import type { DeliveryOption } from "../../api/types";
+import { listed } from "../../pieces/figures";
+import { EVERYTHING, scopeInWords, ScopeWord } from "../../pieces/scope-word";
+import { Ticks } from "../../pieces/words";
+import { EditWord, useShop } from "./saving";
+
+interface Props {
+  option: DeliveryOption;
+  put: (part: Partial<DeliveryOption>) => void;
+}
+
+export function TariffWords({ option, put }: Props) {
+  const { frame, goods, delivery } = useShop();
+  const names = delivery.tariffs.map((one) => one.tariff.name);
+  const text = option.tariffs.length === 0 ? "no tariff yet, so it costs you nothing" : option.tariffs.length === 1 ? option.tariffs[0]! : `the cheapest of ${listed(option.tariffs)}`;
+  const rule = (at: number, part: Partial<DeliveryOption["preferred"][number]>) => put({ preferred: option.preferred.map((one, n) => (n === at ? { ...one, ...part } : one)) });
+  return (
+    <>
+      <EditWord title="Which tariffs it goes by" text={text} width={420}>
+        {names.length === 0 ? (
+          <p>There is no tariff yet. Write, fetch or bring one in under Carriers’ tariffs.</p>
+        ) : (
+          <Ticks
+            label="Tariffs"
+            all={names}
+            ticked={[...option.tariffs]}
+            onChange={(tariffs) => put({ tariffs, preferred: option.preferred.filter((one) => tariffs.includes(one.tariff)) })}
+          />
+        )}
+        <p className="mt-2 text-small text-soft">Of those that can carry an order, the cheapest serves, unless a preference below says otherwise.</p>
+        {option.tariffs.length > 0 && (
+          <button type="button" className="quiet mt-2 text-small" onClick={() => put({ preferred: [...option.preferred, { of: { ...EVERYTHING, categories: frame.categories.slice(0, 1) }, tariff: option.tariffs[0]! }] })}>
+            Add a preference
+          </button>
+        )}
+      </EditWord>
+      {option.preferred.map((one, n) => (
+        <span key={n}>
+          ; orders with{" "}
+          <ScopeWord title="Orders with which goods" text={scopeInWords(one.of, goods)} scope={one.of} frame={frame} goods={goods} unsound={[]} onChange={(of) => rule(n, { of })} /> go by{" "}
+          <EditWord title="By which tariff" text={one.tariff}>
+            <select aria-label="Preferred tariff" value={one.tariff} onChange={(event) => rule(n, { tariff: event.target.value })}>
+              {option.tariffs.map((name) => (
+                <option key={name}>{name}</option>
+              ))}
+            </select>
+            <button type="button" className="quiet ms-3" onClick={() => put({ preferred: option.preferred.toSpliced(n, 1) })}>
+              Take this off
+            </button>
+          </EditWord>
+        </span>
+      ))}
+    </>
+  );
+}
