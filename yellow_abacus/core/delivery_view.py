@@ -45,7 +45,10 @@ class Curve:
 
 @dataclass(frozen=True, eq=False)
 class Seen:
-    """An option's two curves, and its orders: weight, value, charged net of tax, cost, one entry each."""
+    """An option's two curves, and its orders: weight, value, charged net of tax, cost, one entry each.
+
+    share: how likely each of them went by the option.
+    """
 
     by_weight: Curve
     by_value: Curve
@@ -53,6 +56,7 @@ class Seen:
     value: Ints
     charged: Floats
     cost: Floats
+    share: Floats
 
 
 def taken(forecaster: Forecaster, results: Sequence[Result]) -> list[Taken]:
@@ -76,13 +80,14 @@ def _charged_and_cost(result: Result) -> tuple[Floats, Floats]:
 def seen(forecaster: Forecaster, batch: CartBatch, results: Sequence[Result], number: int) -> Seen | None:
     """One option, by its number; None where no order went by it. results: as for `taken`."""
     load = load_of(batch)
-    carts, charged, cost = [], [], []
+    carts, charged, cost, shares = [], [], [], []
     for result in results:
-        here = np.flatnonzero((result.option_by_cart == number) & (result.share >= 0.5))
+        here = np.flatnonzero((result.option_by_cart == number) & (result.share > 0))
         carts.append(here)
         got, paid = _charged_and_cost(result)
         charged.append(got[here])
         cost.append(paid[here])
+        shares.append(result.share[here])
     some = np.concatenate(carts)
     if not len(some):
         return None
@@ -96,6 +101,7 @@ def seen(forecaster: Forecaster, batch: CartBatch, results: Sequence[Result], nu
         value=value,
         charged=np.concatenate(charged),
         cost=np.concatenate(cost),
+        share=np.concatenate(shares),
     )
 
 

@@ -3,6 +3,7 @@
 from datetime import UTC, date, datetime
 from typing import Annotated
 
+import numpy as np
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -99,7 +100,10 @@ class MarkDoc(BaseModel):
 
 
 class CurvesDoc(BaseModel):
-    """losing: orders whose delivery cost more than was charged. Both curves are null where no order went so."""
+    """orders: expected, as in TakenDoc; losing: those whose delivery cost more than was charged.
+
+    marks: of orders that more likely than not went so. Both curves are null where no order did.
+    """
 
     by_weight: DeliveryCurveDoc | None
     by_value: DeliveryCurveDoc | None
@@ -241,7 +245,8 @@ def get_curves(query: CurvesQuery):
     found = seen(held.forecaster, batch, held.forecaster.results(batch, ()), number)
     if found is None:
         return CurvesDoc(by_weight=None, by_value=None, marks=[], orders=0, losing=0).model_dump(mode="json")
-    step = max(1, -(-len(found.weight) // MOST_MARKS))
+    likely = np.flatnonzero(found.share >= 0.5)
+    step = max(1, -(-len(likely) // MOST_MARKS))
     doc = CurvesDoc(
         by_weight=_curve(found.by_weight),
         by_value=_curve(found.by_value),
@@ -252,10 +257,10 @@ def get_curves(query: CurvesQuery):
                 charged=float(found.charged[at]),
                 cost=float(found.cost[at]),
             )
-            for at in range(0, len(found.weight), step)
+            for at in likely[::step]
         ],
-        orders=len(found.weight),
-        losing=int((found.cost > found.charged).sum()),
+        orders=round(float(found.share.sum())),
+        losing=round(float(found.share @ (found.cost > found.charged))),
     )
     return doc.model_dump(mode="json")
 

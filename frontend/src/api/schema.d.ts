@@ -1010,7 +1010,9 @@ export interface components {
         };
         /**
          * CurvesDoc
-         * @description losing: orders whose delivery cost more than was charged. Both curves are null where no order went so.
+         * @description orders: expected, as in TakenDoc; losing: those whose delivery cost more than was charged.
+         *
+         *     marks: of orders that more likely than not went so. Both curves are null where no order did.
          */
         CurvesDoc: {
             by_value: components["schemas"]["DeliveryCurveDoc"] | null;

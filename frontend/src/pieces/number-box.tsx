@@ -12,6 +12,8 @@ export interface NumberBoxProps {
   unit?: string;
   /** Decimals always shown where there are any; 2 for money with cents. */
   digits?: number;
+  /** Whole amounts show their decimals too, so that a column of boxes aligns. */
+  aligned?: boolean;
   /** Costs may have parts of a minor unit; what shoppers see may not. */
   fine?: boolean;
   onChange: (value: number) => void;
@@ -25,8 +27,9 @@ export interface NumberBoxProps {
 }
 
 /** As people write it: whole numbers bare, amounts with all their minor digits. */
-function shown(value: number | null, scale: number, digits: number): string {
+function shown(value: number | null, scale: number, digits: number, aligned = false): string {
   if (value === null) return "";
+  if (aligned && Number.isInteger((value / scale) * 10 ** digits)) return (value / scale).toFixed(digits);
   const bare = String(Number((value / scale).toFixed(4)));
   return bare.includes(".") && (bare.split(".")[1]?.length ?? 0) < digits ? (value / scale).toFixed(digits) : bare;
 }
@@ -58,15 +61,15 @@ function stepped(value: number, way: 1 | -1, by: number, { step, least, most }: 
 }
 
 export function NumberBox(props: NumberBoxProps) {
-  const { label, value, scale, step, least, most, unit, onChange, onClear, autoFocus, hideLabel, buttons, digits = 0, fine = false, width = "6.5rem" } = props;
+  const { label, value, scale, step, least, most, unit, onChange, onClear, autoFocus, hideLabel, buttons, aligned = false, digits = 0, fine = false, width = "6.5rem" } = props;
   const id = useId();
-  const [text, setText] = useState(shown(value, scale, digits));
+  const [text, setText] = useState(shown(value, scale, digits, aligned));
   const [fault, setFault] = useState("");
 
   useEffect(() => {
-    setText((before) => (parseNumber(before, scale) === value ? before : shown(value, scale, digits)));
+    setText((before) => (parseNumber(before, scale) === value ? before : shown(value, scale, digits, aligned)));
     setFault("");
-  }, [value, scale, digits]);
+  }, [value, scale, digits, aligned]);
 
   const typed = (next: string) => {
     setText(next);

@@ -79,10 +79,11 @@ interface ScopeWordProps {
   frame: Frame;
   goods: Good[];
   onChange: (scope: Scope) => void;
-  unsound: FieldProblem[];
+  unsound?: FieldProblem[];
+  faint?: boolean;
 }
 
-export function ScopeWord({ title, text, scope, frame, goods, onChange, unsound }: ScopeWordProps) {
+export function ScopeWord({ title, text, scope, frame, goods, onChange, unsound = [], faint = false }: ScopeWordProps) {
   const [mode, setMode] = useState<Mode>(!isEmpty(inside(scope)) ? "only" : !isEmpty(outside(scope)) ? "except" : "everything");
   const names = mode === "only" ? inside(scope) : outside(scope);
   const put = (next: Mode, chosen: Names) => {
@@ -91,7 +92,7 @@ export function ScopeWord({ title, text, scope, frame, goods, onChange, unsound 
     onChange({ ...EVERYTHING, reduced: scope.reduced, ...lists });
   };
   return (
-    <Slip title={title} width={mode === "everything" ? 400 : 430} side="right" trigger={<Word unsound={unsound}>{text}</Word>}>
+    <Slip title={title} width={mode === "everything" ? 400 : 430} side="right" trigger={<Word unsound={unsound} faint={faint}>{text}</Word>}>
       <Choices
         inRow
         label={title}

@@ -7,13 +7,15 @@ import { Slip } from "./slip";
 
 interface WordProps extends ComponentProps<"span"> {
   unsound?: FieldProblem[];
+  /** It says nothing in particular yet, and stands back. */
+  faint?: boolean;
 }
 
 /** Words of so many letters keep to one line, so that no figure is torn from what it counts. */
 const LONGEST_UNBROKEN = 14;
 
 /** A button that breaks across lines as words do, which the element of that name cannot. */
-export function Word({ unsound = [], children, onKeyDown, ...rest }: WordProps) {
+export function Word({ unsound = [], faint = false, children, onKeyDown, ...rest }: WordProps) {
   const press = (event: KeyboardEvent<HTMLSpanElement>) => {
     onKeyDown?.(event);
     if (event.defaultPrevented || (event.key !== "Enter" && event.key !== " ")) return;
@@ -22,7 +24,7 @@ export function Word({ unsound = [], children, onKeyDown, ...rest }: WordProps) 
   };
   const short = typeof children === "string" && children.length <= LONGEST_UNBROKEN;
   return (
-    <span role="button" tabIndex={0} className={`word ${short ? "whitespace-nowrap" : ""}`} data-unsound={unsound.length > 0} {...rest} onKeyDown={press}>
+    <span role="button" tabIndex={0} className={`${faint ? "quiet cursor-pointer" : "word"} ${short ? "whitespace-nowrap" : ""}`} data-unsound={unsound.length > 0} {...rest} onKeyDown={press}>
       {children}
     </span>
   );

@@ -2,11 +2,11 @@
 import type { Carries } from "../../api/types";
 import { count } from "../../pieces/figures";
 import { SavedNumber } from "../../pieces/saved-number";
-import { EVERYTHING, scopeInWords, ScopeWord } from "../../pieces/scope-word";
+import { scopeInWords, ScopeWord } from "../../pieces/scope-word";
 import { kilograms } from "./charge-word";
 import { EditWord, KILOGRAMS, useShop } from "./saving";
 
-export const refuses = ({ refuses: scope }: Carries): boolean => JSON.stringify(scope) !== JSON.stringify(EVERYTHING);
+const refusesSome = ({ refuses }: Carries): boolean => Object.values(refuses).some((list) => Array.isArray(list) && list.length > 0);
 
 export function limitsInWords({ heaviest, longest }: Carries): string {
   const told = [heaviest != null ? `parcels up to ${kilograms(heaviest)}` : "parcels of any weight", ...(longest != null ? [`no side over ${count(longest / 10, 1)} cm`] : [])];
@@ -18,7 +18,7 @@ export function CarriesWords({ carries, put }: { carries: Carries; put: (carries
   const { frame, goods } = useShop();
   return (
     <>
-      <EditWord title="What a parcel may be" text={limitsInWords(carries)}>
+      <EditWord title="What a parcel may be" faint={carries.heaviest == null && carries.longest == null} text={limitsInWords(carries)}>
         <div className="flex gap-4">
           <SavedNumber showLabel {...KILOGRAMS} label="Heaviest, with packaging" value={carries.heaviest} save={(heaviest) => put({ ...carries, heaviest })} />
           <SavedNumber showLabel scale={10} step={100} least={1} most={100_000} unit="cm" width="5rem" label="Longest side" value={carries.longest} save={(longest) => put({ ...carries, longest })} />
@@ -28,11 +28,11 @@ export function CarriesWords({ carries, put }: { carries: Carries; put: (carries
       , and{" "}
       <ScopeWord
         title="Goods it cannot take"
-        text={refuses(carries) ? `not ${scopeInWords(carries.refuses, goods)}` : "any goods"}
+        faint={!refusesSome(carries)}
+        text={refusesSome(carries) ? `not ${scopeInWords(carries.refuses, goods)}` : "any goods"}
         scope={carries.refuses}
         frame={frame}
         goods={goods}
-        unsound={[]}
         onChange={(scope) => put({ ...carries, refuses: scope })}
       />
     </>

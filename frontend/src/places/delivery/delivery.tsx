@@ -48,11 +48,11 @@ export function DeliveryPlace() {
   const { kind, what } = BOARDS.find((one) => one.key === board)!;
   return (
     <ShopProvider frame={frame} goods={goods.goods} delivery={delivery}>
-      <BringIn key={kind} kind={kind} what={what}>
+      <BringIn kind={kind} what={what}>
         {(choose) => (
           <Tabs.Root value={board} onValueChange={setBoard} className="px-7 pt-4 pb-8">
             <Answer frame={frame} />
-            <div className="mt-3 flex items-end gap-6 border-b-[1.5px] border-line">
+            <div className="mt-3 flex min-h-11 items-end gap-6 border-b-[1.5px] border-line">
               <Tabs.List aria-label="Parts of Delivery" className="flex gap-5">
                 {BOARDS.map((one) => (
                   <Tabs.Trigger

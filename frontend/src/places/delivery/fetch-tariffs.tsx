@@ -3,7 +3,8 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 
 import { ApiError, ask } from "../../api/client";
-import type { Services } from "../../api/types";
+import { queries, renewAll } from "../../api/queries";
+import type { Delivery, Services } from "../../api/types";
 import { count, money } from "../../pieces/figures";
 import { useNotice } from "../../pieces/notice";
 import { kilograms } from "./charge-word";
@@ -68,14 +69,15 @@ function Offered({ services: { services, address }, setFault, close }: { service
     setBusy(true);
     setFault("");
     try {
-      await ask("POST", "/carriers/fetch", { services: ticked });
-      const to = options[Number(into)];
-      const zones = plainZones(delivery);
-      if (into !== "" && to) {
-        const option = zones[to.at]!.options[to.n]!;
-        zones[to.at]!.options = zones[to.at]!.options.with(to.n, { ...option, tariffs: [...new Set([...option.tariffs, ...ticked])] });
-      }
-      await send("/zones", { zones });
+      queries.setQueryData(["delivery"], await ask<Delivery>("POST", "/carriers/fetch", { services: ticked }));
+      const to = into === "" ? undefined : options[Number(into)];
+      if (to) {
+        const zones = plainZones(delivery);
+        const { options: held } = zones[to.at]!;
+        const option = held[to.n]!;
+        zones[to.at]!.options = held.with(to.n, { ...option, tariffs: [...new Set([...option.tariffs, ...ticked])] });
+        await send("/zones", { zones });
+      } else await renewAll();
       say(`${count(ticked.length)} tariffs fetched and kept with today’s date.`);
       close();
     } catch (error) {

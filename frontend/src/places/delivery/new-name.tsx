@@ -8,7 +8,7 @@ export function NewName({ title, button, taken, make }: { title: string; button:
   const name = text.trim();
   const clash = taken.some((one) => one.toLowerCase() === name.toLowerCase());
   return (
-    <EditWord title={title} text={button}>
+    <EditWord faint title={title} text={button}>
       <form
         className="flex gap-2"
         onSubmit={(event) => {

@@ -15,7 +15,7 @@ export function OptionsBoard() {
   const at = zone ? delivery.zones.indexOf(zone) : 0;
   const option = zone?.options[chosen.option] ?? zone?.options[0];
   return (
-    <div className="grid grid-cols-[35.5rem_1fr] gap-8">
+    <div className="grid grid-cols-[36.5rem_1fr] gap-8">
       <section aria-label="Zones and options">
         <OptionsTable chosen={{ zone: at, option: option ? zone!.options.indexOf(option) : 0 }} choose={choose} />
         {zone && <ZoneSentence key={zone.name} zone={zone} at={at} choose={choose} />}
@@ -41,10 +41,10 @@ function OptionsTable({ chosen, choose }: { chosen: Chosen; choose: (chosen: Cho
         <tr>
           <th scope="col">Zone and option</th>
           <th scope="col" className="n">Orders</th>
-          <th scope="col" className="n">Shoppers paid</th>
-          <th scope="col" className="n">It cost</th>
+          <th scope="col" className="n">Charged</th>
+          <th scope="col" className="n">Cost</th>
           <th scope="col" className="n">Left</th>
-          <th scope="col" className="ps-3!"><span className="sr-only">As a rod</span></th>
+          <th scope="col" className="ps-3! pe-0!"><span className="sr-only">As a rod</span></th>
         </tr>
       </thead>
       <tbody>
@@ -69,7 +69,7 @@ function OptionsTable({ chosen, choose }: { chosen: Chosen; choose: (chosen: Cho
                     <td className="n">{one ? cash(one.charged) : ""}</td>
                     <td className="n">{one ? cash(one.cost) : ""}</td>
                     <td className={`n font-semibold ${one && one.charged < one.cost ? "text-loss-ink" : ""}`}>{one ? cash(one.charged - one.cost) : ""}</td>
-                    <td className="ps-3!">{one && <Hanging left={one} most={most} />}</td>
+                    <td className="ps-3! pe-0!">{one && <Hanging left={one} most={most} />}</td>
                   </tr>
                 );
               }),
@@ -90,7 +90,7 @@ function Pick({ isChosen, zone, option, pick }: { isChosen: boolean; zone: strin
   );
 }
 
-const [ROOM, TALL] = [84, 14];
+const [ROOM, TALL] = [64, 14];
 
 /** What an option left, right of the post where it was kept, left of it and notched where it was lost. */
 function Hanging({ left, most }: { left: Taken; most: number }) {

@@ -84,11 +84,13 @@ interface EditWordProps {
   width?: number;
   /** A tall slip stands beside the sentence. */
   tall?: boolean;
+  /** It says nothing in particular yet, and stands back. */
+  faint?: boolean;
   children: ReactNode;
 }
 
 /** A word of a sentence about delivery; what is wrong with a change is told in its slip. */
-export function EditWord({ title, text, width = 340, tall = false, children }: EditWordProps) {
+export function EditWord({ title, text, width = 340, tall = false, faint = false, children }: EditWordProps) {
   const { problems, forget } = useShop();
   const [open, setOpen] = useState(false);
   return (
@@ -101,7 +103,7 @@ export function EditWord({ title, text, width = 340, tall = false, children }: E
         setOpen(next);
         forget();
       }}
-      trigger={<Word>{text}</Word>}
+      trigger={<Word faint={faint}>{text}</Word>}
     >
       {children}
       {open && <Faults of={problems} />}
@@ -118,7 +120,7 @@ export function Wrong() {
 /** Boxes for money, as `NumberBox` takes them. Costs may have parts of a minor unit. */
 export function moneyBox(frame: Frame) {
   const unit = 10 ** frame.minor_digits;
-  return { scale: unit, digits: frame.minor_digits, step: Math.max(1, unit / 10), least: 0, most: 100_000_000, unit: frame.currency, width: "5.2rem" };
+  return { scale: unit, digits: frame.minor_digits, aligned: true, step: Math.max(1, unit / 10), least: 0, most: 100_000_000, unit: frame.currency, width: "5.2rem" };
 }
 
 export const KILOGRAMS = { scale: 1000, step: 500, least: 1, most: 1_000_000_000, unit: "kg", width: "5rem" };

@@ -25,21 +25,21 @@ export function SurchargeSentence({ surcharge, put: putAll, drop }: Props) {
       </EditWord>{" "}
       you ask <AsksWord surcharge={surcharge} put={put} />, counting <OfWord surcharge={surcharge} put={put} />, <ChoiceWord surcharge={surcharge} put={put} />,{" "}
       <EarnedWord surcharge={surcharge} put={put} />,{" "}
-      <EditWord tall title="Of whom" text={whoInWords(who) || "of anybody"} width={360}>
+      <EditWord tall title="Of whom" faint={!whoInWords(who)} text={whoInWords(who) || "of anybody"} width={360}>
         <WhoChoices who={who} frame={frame} put={(part) => put({ who: { ...who, ...part } })} />
         <button type="button" className="quiet mt-2 text-small" onClick={() => put({ who: ANYBODY })}>
           Of anybody
         </button>
       </EditWord>
       ,{" "}
-      <EditWord tall title="Where" text={whereInWords(where) || "wherever it goes"} width={340}>
+      <EditWord tall title="Where" faint={!whereInWords(where)} text={whereInWords(where) || "wherever it goes"} width={340}>
         <WhereChoices where={where} frame={frame} put={(part) => put({ where: { ...where, ...part } })} />
         <button type="button" className="quiet mt-2 text-small" onClick={() => put({ where: ANYWHERE })}>
           Wherever it goes
         </button>
       </EditWord>
       ,{" "}
-      <EditWord title="How it is taxed" text={tax_class == null ? "taxed as the goods are" : `taxed as ${tax_class}`}>
+      <EditWord title="How it is taxed" faint={tax_class == null} text={tax_class == null ? "taxed as the goods are" : `taxed as ${tax_class}`}>
         <Choices
           label="How it is taxed"
           value={tax_class ?? ""}

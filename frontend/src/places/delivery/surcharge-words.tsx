@@ -50,7 +50,7 @@ export function AsksWord({ surcharge: { asks }, put }: SurchargeProps) {
 
 export function OfWord({ surcharge: { of }, put }: SurchargeProps) {
   const { frame, goods } = useShop();
-  return <ScopeWord title="Counting which goods" text={scopeInWords(of, goods, "all goods")} scope={of} frame={frame} goods={goods} unsound={[]} onChange={(next) => put({ of: next })} />;
+  return <ScopeWord title="Counting which goods" faint={scopeInWords(of, goods, "") === ""} text={scopeInWords(of, goods, "all goods")} scope={of} frame={frame} goods={goods} onChange={(next) => put({ of: next })} />;
 }
 
 export function ChoiceWord({ surcharge: { chosen_bp }, put }: SurchargeProps) {
@@ -101,7 +101,7 @@ export function EarnedWord({ surcharge: { earned }, put }: SurchargeProps) {
   const first: Condition = { kind: "spend", bound: "at_most", n: 20 * unit, of: EVERYTHING };
   const box = { spend: { ...moneyBox(frame), step: unit, least: 1 }, weight: KILOGRAMS, units: WHOLE, products: WHOLE };
   return (
-    <EditWord tall title="Which carts it is asked of" text={earnedInWords(earned, frame, goods)} width={420}>
+    <EditWord tall title="Which carts it is asked of" faint={earned.conditions.length === 0} text={earnedInWords(earned, frame, goods)} width={420}>
       {earned.conditions.map((one, n) => (
         <div key={n} className="mb-2 grid gap-1 border-b border-line pb-2">
           {one.kind === "only" ? (
@@ -124,7 +124,7 @@ export function EarnedWord({ surcharge: { earned }, put }: SurchargeProps) {
             </div>
           )}
           <span>
-            of <ScopeWord title="Of which goods" text={scopeInWords(one.of, goods, "anything")} scope={one.of} frame={frame} goods={goods} unsound={[]} onChange={(of) => swap(n, { of })} />
+            of <ScopeWord title="Of which goods" text={scopeInWords(one.of, goods, "anything")} scope={one.of} frame={frame} goods={goods} onChange={(of) => swap(n, { of })} />
             <button type="button" className="quiet ms-4 text-small" onClick={() => change(earned.conditions.toSpliced(n, 1))}>
               Take this off
             </button>

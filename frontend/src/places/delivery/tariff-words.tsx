@@ -38,7 +38,7 @@ export function TariffWords({ option, put }: Props) {
       {option.preferred.map((one, n) => (
         <span key={n}>
           ; orders with{" "}
-          <ScopeWord title="Orders with which goods" text={scopeInWords(one.of, goods)} scope={one.of} frame={frame} goods={goods} unsound={[]} onChange={(of) => rule(n, { of })} /> go by{" "}
+          <ScopeWord title="Orders with which goods" text={scopeInWords(one.of, goods)} scope={one.of} frame={frame} goods={goods} onChange={(of) => rule(n, { of })} /> go by{" "}
           <EditWord title="By which tariff" text={one.tariff}>
             <select aria-label="Preferred tariff" value={one.tariff} onChange={(event) => rule(n, { tariff: event.target.value })}>
               {option.tariffs.map((name) => (

@@ -9,8 +9,8 @@ import type { Curves, DeliveryCurve, Frame } from "../../api/types";
 import { count, money } from "../../pieces/figures";
 import { useShop } from "./saving";
 
-const [WIDTH, HEIGHT] = [590, 218];
-const PAD = { left: 46, right: 8, top: 10, bottom: 24 };
+const [WIDTH, HEIGHT] = [606, 200];
+const PAD = { left: 46, right: 22, top: 10, bottom: 24 };
 const ROWS = 9;
 
 type Mark = Curves["marks"][number];
@@ -29,7 +29,7 @@ export function TwoCurves({ zone, option }: { zone: string; option: string }) {
   return (
     <section aria-label={`Curves of ${name}`}>
       <h2 className="text-title">
-        {name}: {data.losing === 0 ? "no order" : <b className="text-loss-ink">{count(data.losing)}</b>} of {count(data.orders)} orders cost more to deliver than they paid for it
+        {name}: {data.losing === 0 ? "no order" : <b className="text-loss-ink">{count(data.losing)}</b>} of {count(data.orders)} orders paid less than they cost
       </h2>
       <Key drawn={data.marks.length} orders={data.orders} />
       <Picture curve={data.by_weight} marks={data.marks} at={(mark) => mark.weight} title="By weight of goods" tell={(grams) => `${count(grams / 1000, 1)} kg`} {...{ name, frame }} />

@@ -10,6 +10,8 @@ import { PriceRod, RodKey } from "./price-rod";
 
 const ROW = 46;
 const COLUMNS = "grid-cols-[minmax(9.5rem,1.35fr)_5.6rem_5.6rem_6rem_11.5rem_4.6rem_3.4rem_4.4rem_4rem_7.2rem]";
+/** Beside an opened SKU, which tells the rest. */
+const FEW_COLUMNS = "grid-cols-[minmax(9.5rem,1.35fr)_5.6rem_5.6rem_11.5rem_4.6rem_3.4rem]";
 
 interface Props {
   goods: Good[];
@@ -22,6 +24,8 @@ interface Props {
 export function GoodsTable({ goods, frame, chosen, choose, save }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({ count: goods.length, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 12 });
+  const few = chosen !== null;
+  const columns = few ? FEW_COLUMNS : COLUMNS;
   const place = chosen === null ? -1 : goods.findIndex((good) => good.sku === chosen);
   useEffect(() => {
     if (place >= 0) rows.scrollToIndex(place, { align: "auto" });
@@ -29,19 +33,23 @@ export function GoodsTable({ goods, frame, chosen, choose, save }: Props) {
   return (
     <div ref={scroller} role="table" aria-label="Goods" aria-rowcount={goods.length + 1} tabIndex={0} className="mt-3 h-[calc(100vh-var(--spacing-top)-9.2rem)] min-h-64 overflow-auto text-small">
       <div role="rowgroup" className="sticky top-0 z-10 border-b-2 border-ink bg-paper">
-        <div role="row" aria-rowindex={1} className={`grid ${COLUMNS} items-end gap-x-3 pb-1 font-semibold text-soft`}>
+        <div role="row" aria-rowindex={1} className={`grid ${columns} items-end gap-x-3 pb-1 font-semibold text-soft`}>
           <Head>Product</Head>
           <Head n>List price</Head>
           <Head n>Purchase</Head>
-          <Head n>Weight</Head>
+          {!few && <Head n>Weight</Head>}
           <Head>
             <RodKey />
           </Head>
           <Head n>Kept</Head>
           <Head n>Margin</Head>
-          <Head n>A month</Head>
-          <Head n>Stock</Head>
-          <Head n>Most off, alone / delivered</Head>
+          {!few && (
+            <>
+              <Head n>A month</Head>
+              <Head n>Stock</Head>
+              <Head n>Most off, alone / delivered</Head>
+            </>
+          )}
         </div>
       </div>
       <div role="rowgroup" className="relative" style={{ height: rows.getTotalSize() }}>
@@ -52,10 +60,10 @@ export function GoodsTable({ goods, frame, chosen, choose, save }: Props) {
               key={good.sku}
               role="row"
               aria-rowindex={row.index + 2}
-              className={`absolute top-0 left-0 grid w-full ${COLUMNS} items-center gap-x-3 border-b border-line ${good.sku === chosen ? "bg-sheet outline-[1.5px] -outline-offset-1 outline-ink" : ""}`}
+              className={`absolute top-0 left-0 grid w-full ${columns} items-center gap-x-3 border-b border-line ${good.sku === chosen ? "bg-sheet outline-[1.5px] -outline-offset-1 outline-ink" : ""}`}
               style={{ height: ROW, transform: `translateY(${row.start}px)` }}
             >
-              <GoodRow {...{ good, frame, save }} open={() => choose(good.sku === chosen ? null : good.sku)} isOpen={good.sku === chosen} />
+              <GoodRow {...{ good, frame, save, few }} open={() => choose(good.sku === chosen ? null : good.sku)} isOpen={good.sku === chosen} />
             </div>
           );
         })}
@@ -82,14 +90,15 @@ interface RowProps {
   save: Props["save"];
   open: () => void;
   isOpen: boolean;
+  few: boolean;
 }
 
-function GoodRow({ good, frame, save, open, isOpen }: RowProps) {
+function GoodRow({ good, frame, save, open, isOpen, few }: RowProps) {
   const unit = 10 ** frame.minor_digits;
   const kit = good.kit.length > 0;
   const part = margin(good);
   const name = `${good.product || good.sku} ${good.option}`.trim();
-  const price = { scale: unit, digits: frame.minor_digits, step: Math.max(1, unit / 10), least: 0, most: 2_000_000_000, width: "5.4rem" };
+  const price = { scale: unit, digits: frame.minor_digits, aligned: true, step: Math.max(1, unit / 10), least: 0, most: 2_000_000_000, width: "5.4rem" };
   return (
     <>
       <span role="rowheader" className="min-w-0">
@@ -100,19 +109,23 @@ function GoodRow({ good, frame, save, open, isOpen }: RowProps) {
       </span>
       <Cell>{good.gift_only ? <span className="text-soft">gift only</span> : <SavedNumber {...price} label={`List price, ${name}`} value={good.list_price ?? null} save={(list_price) => save(good, { list_price })} />}</Cell>
       <Cell>{kit ? <Follows>{good.unit_cost == null ? null : money(good.unit_cost, frame)}</Follows> : <SavedNumber {...price} fine label={`Purchase cost, ${name}`} value={good.purchase_cost ?? null} save={(purchase_cost) => save(good, { purchase_cost })} />}</Cell>
-      <Cell>{kit ? <Follows>{good.all_weight == null ? null : `${count(good.all_weight / 1000, 2)} kg`}</Follows> : <SavedNumber fine label={`Weight, ${name}`} unit="kg" scale={1000} step={100} least={0} most={2_000_000} width="4.2rem" value={good.weight ?? null} save={(weight) => save(good, { weight })} />}</Cell>
-      <span role="cell">{good.margin ? <PriceRod margin={good.margin} width={182} of={frame} /> : <span className="font-semibold text-loss-ink">{good.gift_only ? "" : "a figure is missing"}</span>}</span>
+      {!few && <Cell>{kit ? <Follows>{good.all_weight == null ? null : `${count(good.all_weight / 1000, 2)} kg`}</Follows> : <SavedNumber fine label={`Weight, ${name}`} unit="kg" scale={1000} step={100} least={0} most={2_000_000} width="4.2rem" value={good.weight ?? null} save={(weight) => save(good, { weight })} />}</Cell>}
+      <span role="cell">{good.margin ? <PriceRod good={good} margin={good.margin} width={182} of={frame} /> : <span className="font-semibold text-loss-ink">{good.gift_only ? "" : "a figure is missing"}</span>}</span>
       <Cell strong>{good.margin && <Loss value={good.margin.kept}>{money(good.margin.kept, frame)}</Loss>}</Cell>
       <Cell>{part !== null && share(part)}</Cell>
-      <Cell>{count(good.units_a_month, good.units_a_month < 10 ? 1 : 0)}</Cell>
-      <Cell>{good.stock_weeks == null ? "" : `${count(Math.min(good.stock_weeks, 999))} wk`}</Cell>
-      <Cell>
-        {good.deepest != null && (
-          <>
-            <Room bp={good.deepest} /> / {good.deepest_delivered == null ? "–" : <Room bp={good.deepest_delivered} />}
-          </>
-        )}
-      </Cell>
+      {!few && (
+        <>
+          <Cell>{count(good.units_a_month, good.units_a_month < 10 ? 1 : 0)}</Cell>
+          <Cell>{good.stock_weeks == null ? "" : `${count(Math.min(good.stock_weeks, 999))} wk`}</Cell>
+          <Cell>
+            {good.deepest != null && (
+              <>
+                <Room bp={good.deepest} /> / {good.deepest_delivered == null ? "–" : <Room bp={good.deepest_delivered} />}
+              </>
+            )}
+          </Cell>
+        </>
+      )}
     </>
   );
 }

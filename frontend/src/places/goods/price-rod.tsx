@@ -1,33 +1,68 @@
 /** A unit's price as one rod: cost, fees, tax, and what is kept; below cost the loss is notched. */
-import type { Margin } from "../../api/types";
+import type { Good, Margin } from "../../api/types";
 import { Bead } from "../../pieces/beads";
 import { money, type Currency } from "../../pieces/figures";
 
-const PARTS = [
-  ["cost", "goods", "cost"],
-  ["fees", "fees", "fees and returns"],
-  ["tax", "tax", "tax"],
+const COSTS = [
+  ["purchase_cost", "purchase"],
+  ["freight_cost", "inbound freight"],
+  ["duty_cost", "duty"],
+  ["packaging_cost", "packaging"],
+  ["other_cost", "other cost"],
 ] as const;
 
-/** `most`: the price that fills the whole width, so that rods beside each other can be held against each other. */
-export function PriceRod({ margin, width, most, of }: { margin: Margin; width: number; most?: number; of: Currency }) {
+/** The marks of the beads, so that colour is not all that tells them apart. */
+const MARK: Record<string, string> = { fees: "M0 -0.1v0.2", tax: "M0 -2.6v5.2" };
+
+interface Part {
+  words: string;
+  kind: "goods" | "fees" | "tax" | "yellow";
+  amount: number;
+}
+
+/** What a price goes to, in the order of the rod. A kit's cost is one bead: its parts have their own rods. */
+function parts(margin: Margin, good: Good): Part[] {
+  const costs = good.kit.length > 0 ? [] : COSTS.flatMap(([key, words]): Part[] => (good[key] ? [{ words, kind: "goods", amount: good[key] }] : []));
+  return [
+    ...(costs.length > 0 ? costs : [{ words: "cost", kind: "goods", amount: margin.cost } as const]),
+    { words: "fees and returns", kind: "fees", amount: margin.fees },
+    { words: "tax", kind: "tax", amount: margin.tax },
+  ];
+}
+
+interface Props {
+  margin: Margin;
+  good: Good;
+  width: number;
+  /** The price that fills the whole width, so that rods beside each other can be held against each other. */
+  most?: number;
+  of: Currency;
+}
+
+export function PriceRod({ margin, good, width, most, of }: Props) {
   const { kept } = margin;
+  const spent = parts(margin, good);
   const room = kept < 0 ? width - 18 : width - 4;
-  const spent = PARTS.reduce((sum, [key]) => sum + Math.max(margin[key], 0), 0);
-  const scale = room / Math.max(most ?? spent + Math.max(kept, 0), 1);
+  const whole = spent.reduce((sum, { amount }) => sum + Math.max(amount, 0), 0) + Math.max(kept, 0);
+  const scale = room / Math.max(most ?? whole, 1);
+  const beads: Part[] = kept < 0 ? spent : [...spent, { words: "kept", kind: "yellow", amount: kept }];
   let x = 2;
-  const told = [...PARTS.map(([key, , words]) => `${words} ${money(margin[key], of)}`), `kept ${money(kept, of)}`].join(", ");
-  const bead = (key: string, value: number, kind: string) => {
-    const size = value * scale;
-    const at = x;
-    x += size;
-    return <rect key={key} x={at} y={2.5} width={Math.max(size - 1, 0)} height={11} rx={Math.min(5, size / 2)} fill={`var(--color-${kind})`} stroke="var(--color-ink)" />;
-  };
   return (
-    <svg width={width} height={16} role="img" aria-label={told}>
+    <svg width={width} height={16} role="img" aria-label={[...spent, { words: "kept", amount: kept }].map(({ words, amount }) => `${words} ${money(amount, of)}`).join(", ")}>
       <line x1={0} x2={width} y1={8} y2={8} stroke="var(--color-line)" strokeWidth={2} />
-      {PARTS.map(([key, kind]) => bead(key, Math.max(margin[key], 0), kind))}
-      {kept >= 0 ? bead("kept", kept, "yellow") : <path d={`M${x - 1} 2.5h14l-5 5.5l5 5.5h-14z`} fill="var(--color-loss)" stroke="var(--color-ink)" />}
+      {beads.map(({ words, kind, amount }) => {
+        const size = Math.max(amount, 0) * scale;
+        const at = x;
+        x += size;
+        return (
+          <g key={words}>
+            <title>{`${words} ${money(amount, of)}`}</title>
+            <rect x={at} y={2.5} width={Math.max(size - 1, 0)} height={11} rx={Math.min(5, size / 2)} fill={`var(--color-${kind})`} stroke="var(--color-ink)" />
+            {size > 7 && MARK[kind] && <path d={MARK[kind]} transform={`translate(${at + (size - 1) / 2} 8)`} stroke="var(--color-sheet)" strokeWidth={kind === "fees" ? 3 : 1.5} strokeLinecap="round" />}
+          </g>
+        );
+      })}
+      {kept < 0 && <path d={`M${x - 1} 2.5h14l-5 5.5l5 5.5h-14z`} fill="var(--color-loss)" stroke="var(--color-ink)" />}
     </svg>
   );
 }
