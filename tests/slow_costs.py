@@ -306,7 +306,7 @@ def paying(shop: "slow.SlowShop", cart: "slow.SlowCart", paid: Fraction, method:
     if paid <= 0:
         return Fraction(0)
     known = [one for one in shop.payments if one["name"].casefold() == cart.payment.casefold()]
-    ways = [(1, known[0])] if known else [(1, method)] if method else None
+    ways = [(1, known[0])] if known else [(1, method)] if method and not cart.payment else None
     if ways is None:
         whole = sum(one["share_bp"] for one in shop.payments)
         ways = [(Fraction(one["share_bp"], whole), one) for one in shop.payments]

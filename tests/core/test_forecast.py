@@ -66,8 +66,7 @@ def ways_of(world: World, shop: slow.SlowShop) -> Iterator[tuple[float, slow.Slo
     """Every cart, by every way it may be paid and delivered: how likely it is."""
     whole = sum(one["share_bp"] for one in shop.payments)
     for cart in world.slow_carts:
-        known = cart.payment.casefold() in (one["name"].casefold() for one in shop.payments)
-        paid = [(1, cart)] if known else [
+        paid = [(1, cart)] if cart.payment or not shop.payments else [
             (one["share_bp"] / whole, replace(cart, payment=one["name"])) for one in shop.payments
         ]  # fmt: skip
         for share, paying in paid:

@@ -35,7 +35,7 @@ def test_rows_are_numbered_as_a_spreadsheet_would():
         (b"SKU,Price\n", "nothing below"),
         (b"\x89PNG\r\n\x1a\n" + b"\x00" * 50, "PNG picture"),
         (b"\xff\xd8\xff\xe0rest", "JPEG picture"),
-        (b"PK\x03\x04rest", "spreadsheet"),
+        (b"PK\x03\x04rest", "archive file"),
         (b"SKU,Price\nA\x00,1\n", "not a text file"),
         (b'SKU,Price\nPot,"12\nB,3\n', "quotation mark"),
         ("SKU,Name\nA,Kübel\nB,Töpfe\nC,Erdb".encode() + b"\xc3\nD,x\n", "row 4 is damaged"),

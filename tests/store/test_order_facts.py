@@ -17,6 +17,7 @@ class Order:
     channel: str = ""
     payment: str = ""
     currency: str = ""
+    option: str = ""
 
 
 def on(day: int, **known) -> Order:

@@ -13,10 +13,10 @@ from typing import TypeVar
 import numpy as np
 
 from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.facts import UNKNOWN
 from yellow_abacus.core.goods import Goods
 from yellow_abacus.core.money import Floats, Ints
 from yellow_abacus.core.offers import Offer, PutIn, Reward
-from yellow_abacus.core.payments import all_known
 from yellow_abacus.core.shop import Shop
 
 MOST_BRANCHES = 64
@@ -60,7 +60,7 @@ def branches(shop: Shop, batch: CartBatch, offers: Sequence[Offer]) -> list[Bran
 def _payments(shop: Shop, batch: CartBatch, offers: Sequence[Offer]) -> list[tuple[float, str | None]]:
     """Ways to pay carts whose way is not known, where an offer or a surcharge asks for one."""
     asked = any(where.payments for where in (*(one.where for one in offers), *(one.where for one in shop.surcharges)))
-    if not asked or all_known(batch.facts.payment, shop.payments):
+    if not asked or not shop.payments or not (batch.facts.payment.number_by_cart == UNKNOWN).any():
         return [(1.0, None)]
     whole = sum(one.share_bp for one in shop.payments)
     return [(one.share_bp / whole, one.name) for one in shop.payments if one.share_bp]

@@ -67,7 +67,7 @@ def _payment(shop: Shop, batch: CartBatch, priced: Priced, payment: str | None) 
     if payment is None:
         rate, fixed = batch.kept(("payment", shop), lambda: costs(shop.payments, known))
     else:
-        rate, fixed = costs(shop.payments, paid_by(known, payment, shop.payments))
+        rate, fixed = costs(shop.payments, paid_by(known, payment))
     total = priced.total + priced.chosen_by_cart + (0 if shop.taxes.included else priced.chosen_tax)
     return np.where(total > 0, total * rate + fixed, 0.0)
 

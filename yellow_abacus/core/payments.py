@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from yellow_abacus.core.facts import Labels
+from yellow_abacus.core.facts import UNKNOWN, Labels
 from yellow_abacus.core.money import WHOLE_BP, Floats
 from yellow_abacus.core.shape import CLOSED
 
@@ -52,12 +52,7 @@ def costs(methods: Sequence[PaymentMethod], known: Labels) -> tuple[Floats, Floa
     return rate, fixed
 
 
-def paid_by(known: Labels, method: str, methods: Sequence[PaymentMethod]) -> Labels:
-    """The labels with `method` where the way to pay is none of the shop's."""
-    others = ~known.among([one.name for one in methods])
+def paid_by(known: Labels, method: str) -> Labels:
+    """The labels with `method` where none is known."""
     names = (*known.names, method)
-    return Labels(names, np.where(others, len(names) - 1, known.number_by_cart))
-
-
-def all_known(known: Labels, methods: Sequence[PaymentMethod]) -> bool:
-    return bool(known.among([one.name for one in methods]).all())
+    return Labels(names, np.where(known.number_by_cart == UNKNOWN, len(names) - 1, known.number_by_cart))

@@ -81,7 +81,7 @@ def paying(shop: Shop, batch: CartBatch, method: str | None) -> CartBatch:
         return batch
 
     def with_method() -> CartBatch:
-        return replace(batch, facts=replace(batch.facts, payment=paid_by(batch.facts.payment, method, shop.payments)))
+        return replace(batch, facts=replace(batch.facts, payment=paid_by(batch.facts.payment, method)))
 
     return batch.kept(("paying", method, shop), with_method)
 

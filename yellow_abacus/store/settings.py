@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import func, select
+from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.check_shop import check_shop
@@ -65,7 +65,11 @@ def save_settings(session: Session, values: Mapping[str, Any]) -> None:
 
 
 def save_zones(session: Session, zones: Sequence[Mapping[str, Any]]) -> None:
-    """Make the zones just these, in this order. A zone with `was` is that zone renamed. Raises SettingsError."""
+    """Make the zones just these, in this order. Raises SettingsError.
+
+    A zone with `was` is that zone renamed; so is the one option that has another name than before in its place, and
+    orders that went by it follow.
+    """
     names = [zone["name"] for zone in zones]
     for at, name in enumerate(names):
         if name.casefold() in (other.casefold() for other in names[:at]):
@@ -84,10 +88,23 @@ def save_zones(session: Session, zones: Sequence[Mapping[str, Any]]) -> None:
     renamed = {zone["was"]: zone["name"] for zone in zones if zone.get("was") and zone["was"] != zone["name"]}
     for zone in zones:
         values = {name: zone[name] for name in ("name", "places", "options")}
-        _put(session, ZoneRow, rows.get(zone.get("was") or zone["name"]), values)
+        known = rows.get(zone.get("was") or zone["name"])
+        if known is not None:
+            _rename_option(session, known, [option["name"] for option in zone["options"]])
+        _put(session, ZoneRow, known, values)
     if renamed:
         _rename(session, renamed)
     session.flush()
+
+
+def _rename_option(session: Session, zone: ZoneRow, names: Sequence[str]) -> None:
+    before = [option["name"] for option in zone.options]
+    moved = [(was, name) for was, name in zip(before, names, strict=False) if was != name]
+    if len(before) != len(names) or len(moved) != 1 or moved[0][1] in before:
+        return
+    was, name = moved[0]
+    orders = update(OrderRow).where(OrderRow.zone_id == zone.id, OrderRow.option == was)
+    session.execute(orders.values(option=name))
 
 
 def _rename(session: Session, renamed: Mapping[str, str]) -> None:

@@ -42,7 +42,7 @@ def _goods() -> None:
     with op.batch_alter_table("goods") as batch:
         batch.alter_column("unit_cost", new_column_name="purchase_cost")
         for part in ("freight_cost", "duty_cost", "packaging_cost", "other_cost", "assembly_cost"):
-            batch.add_column(sa.Column(part, sa.Float()))
+            batch.add_column(sa.Column(part, sa.Double()))
         for side in ("length", "width", "height"):
             batch.add_column(sa.Column(side, sa.Integer()))
         for day in ("reduced_from", "reduced_to"):
@@ -59,7 +59,7 @@ def _goods() -> None:
 def _shop() -> None:
     with op.batch_alter_table("shop") as batch:
         for amount in ("picking_per_unit", "packaging_cost", "packaging_weight", "return_postage", "return_handling"):
-            batch.add_column(sa.Column(amount, sa.Float(), nullable=False, server_default="0"))
+            batch.add_column(sa.Column(amount, sa.Double(), nullable=False, server_default="0"))
         batch.add_column(sa.Column("resale_bp", sa.Integer(), nullable=False, server_default="0"))
         batch.add_column(sa.Column("commission_returned", sa.Boolean(), nullable=False, server_default=sa.true()))
         for told in ("commission_channels", "tax_classes", "payments"):
