@@ -15,7 +15,7 @@ from yellow_abacus.core.records import COST_PARTS, GoodRecord
 from yellow_abacus.store.goods import all_goods, save_goods
 from yellow_abacus.store.history import Recorder
 from yellow_abacus.store.loading import load, load_shop
-from yellow_abacus.store.settings import SettingsError
+from yellow_abacus.store.settings import SettingsError, shop_row
 from yellow_abacus.store.shop_file import ShopFile
 
 Numeric = Literal[
@@ -140,11 +140,20 @@ def make_change(shop_file: ShopFile, skus: Sequence[str], change: Change, label:
 
 
 def put_good(shop_file: ShopFile, record: GoodRecord) -> None:
-    """Save one SKU as it is told, new or known. Raises SettingsError."""
+    """Save one SKU as it is told, new or known. Costs are kept to four decimals of the
+    currency, weights to a hundredth of a gram, as in files. Raises SettingsError."""
     with shop_file.changing(f"Change {record.sku}") as session:
+        finest = COST_DECIMALS - shop_row(session).minor_digits
+        costs = {name: getattr(record, name) for name in (*COST_PARTS, "assembly_cost")}
+        told: dict[str, Any] = {name: cost if cost is None else round(cost, finest) for name, cost in costs.items()}
+        weight = record.weight if record.weight is None else round(record.weight, 2)
+        record = replace(record, **told, weight=weight)
         check(session, [record])
         save_goods(session, [record], EVERY_FIELD)
 
+
+COST_DECIMALS = 4
+"""Of the currency: what files and the ledger of costs keep."""
 
 EVERY_FIELD = frozenset(field.name for field in fields(GoodRecord))
 

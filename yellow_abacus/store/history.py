@@ -49,7 +49,7 @@ def watch(session: Session, label: str) -> Iterator[Recorder]:
     yield recorder
     session.flush()
     if recorder.images:
-        _renew_version(session, recorder.images)
+        _renew_version(session, recorder.images, session.get_one(ShopRow, 1).data_version)
         session.execute(delete(ChangeRow).where(ChangeRow.undone))
         newest = session.scalars(select(ChangeRow.id).order_by(ChangeRow.id.desc())).first() or 0
         session.execute(delete(ChangeRow).where(ChangeRow.id <= newest - KEPT_CHANGES))
@@ -76,6 +76,7 @@ def redo(session: Session) -> str | None:
 def _swap(session: Session, change: ChangeRow | None, *, undone: bool) -> str | None:
     if change is None:
         return None
+    version = session.get_one(ShopRow, 1).data_version
     tables = [table for table in Base.metadata.sorted_tables if table.name in change.images]
     now: Images = {table.name: _rows(session, table, change.images[table.name]) for table in tables}
     for table in reversed(tables):  # those that point to others first
@@ -97,7 +98,7 @@ def _swap(session: Session, change: ChangeRow | None, *, undone: bool) -> str | 
     change.undone = undone
     session.flush()
     session.expire_all()
-    _renew_version(session, now)
+    _renew_version(session, now, version)
     return change.label
 
 
@@ -113,11 +114,11 @@ def _ids(images: Iterable[str]) -> Any:
     return select(func.json_each(json.dumps([int(key) for key in images])).table_valued("value").c.value)
 
 
-def _renew_version(session: Session, images: Images) -> None:
-    if _COUNTS_FOR_FORECASTS & images.keys():
-        shop = session.get_one(ShopRow, 1)
-        shop.data_version += 1
-        session.flush()
+def _renew_version(session: Session, images: Images, last: int) -> None:
+    """A version that was never there before, also where an image of the shop brought an older one back."""
+    shop = session.get_one(ShopRow, 1)
+    shop.data_version = last + bool(_COUNTS_FOR_FORECASTS & images.keys())
+    session.flush()
 
 
 def _old_values(row: Base) -> dict[str, Any]:

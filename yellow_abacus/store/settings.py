@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 
 from yellow_abacus.core.check_shop import check_shop
 from yellow_abacus.core.problem import Problem
+from yellow_abacus.store.history import recorder_of
 from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.models import GoodRow, OrderRow, ShopRow, SurchargeRow, TariffRow, ZoneRow
 
@@ -103,8 +104,12 @@ def _rename_option(session: Session, zone: ZoneRow, names: Sequence[str]) -> Non
     if len(before) != len(names) or len(moved) != 1 or moved[0][1] in before:
         return
     was, name = moved[0]
-    orders = update(OrderRow).where(OrderRow.zone_id == zone.id, OrderRow.option == was)
-    session.execute(orders.values(option=name))
+    orders = OrderRow.__table__
+    here = (orders.c.zone_id == zone.id) & (orders.c.option == was)
+    recorder = recorder_of(session)
+    for row in session.execute(select(orders).where(here)).mappings():
+        recorder.row_was(OrderRow.__tablename__, row["id"], dict(row))
+    session.execute(update(OrderRow).where(OrderRow.zone_id == zone.id, OrderRow.option == was).values(option=name))
 
 
 def _rename(session: Session, renamed: Mapping[str, str]) -> None:

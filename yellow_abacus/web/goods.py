@@ -240,7 +240,7 @@ def goods_doc(held: Counted, records: list[GoodRecord]) -> GoodsDoc:
 
 
 def _told(record: GoodRecord) -> dict[str, Any]:
-    told = asdict(record)
+    told = asdict(record) | {"categories": list(record.categories), "tags": list(record.tags)}
     told["quantity_prices"] = [QuantityPriceDoc(units=units, price=price) for units, price in record.quantity_prices]
     told["group_prices"] = [
         GroupPriceDoc(group=group, units=units, price=price) for group, units, price in record.group_prices
