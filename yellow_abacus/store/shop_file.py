@@ -7,10 +7,11 @@ from typing import Any
 
 from alembic import command
 from alembic.config import Config
+from alembic.migration import MigrationContext
 from alembic.script import ScriptDirectory
 from alembic.util import CommandError
-from sqlalchemy import create_engine, event, select
-from sqlalchemy.exc import DatabaseError
+from sqlalchemy import Connection, create_engine, event, select
+from sqlalchemy.exc import DatabaseError, IntegrityError
 from sqlalchemy.orm import Session
 
 from yellow_abacus.store.history import watch
@@ -55,11 +56,15 @@ class ShopFile:
             ) from error
 
     def _upgrade(self) -> None:
+        """All of the way to the newest version, or not at all."""
         config = migration_config()
         newest = ScriptDirectory.from_config(config).get_current_head()
-        with self.engine.begin() as connection:
-            config.attributes["connection"] = connection
-            command.upgrade(config, newest or "head")
+        with self.engine.connect() as connection:
+            is_newest = MigrationContext.configure(connection).get_current_revision() == newest
+        if not is_newest:
+            with self.engine.begin() as connection, _one_transaction(connection):
+                config.attributes["connection"] = connection
+                command.upgrade(config, newest or "head")
         with Session(self.engine) as session, session.begin():
             if session.get(ShopRow, 1) is None:
                 session.add(ShopRow(**NEW_SHOP))
@@ -81,6 +86,30 @@ class ShopFile:
 
     def close(self) -> None:
         self.engine.dispose()
+
+
+@contextmanager
+def _one_transaction(connection: Connection) -> Iterator[None]:
+    """One transaction for changes of tables too, which SQLite's driver would leave out of its own.
+
+    A table is changed by making it anew, so others may point to nothing for a moment; not at the end.
+    """
+    driver: Any = connection.connection.dbapi_connection
+    driver.isolation_level = None
+    driver.execute("PRAGMA foreign_keys = OFF")
+    driver.execute("BEGIN IMMEDIATE")
+    try:
+        yield
+        if driver.execute("PRAGMA foreign_key_check").fetchone():
+            raise IntegrityError("PRAGMA foreign_key_check", None, ValueError("rows that point to nothing"))
+        driver.execute("COMMIT")
+    except BaseException:
+        if driver.in_transaction:
+            driver.execute("ROLLBACK")
+        raise
+    finally:
+        driver.execute("PRAGMA foreign_keys = ON")
+        driver.isolation_level = ""
 
 
 def migration_config() -> Config:
