@@ -1,36 +1,116 @@
 """150,000 carts with 1.5 million lines under four mixed offers: the core beside a hand-written compiled loop."""
 
 import tracemalloc
-from dataclasses import fields
+from dataclasses import fields, replace
 from time import perf_counter
+from typing import Any
 
 import numpy as np
 from numba import njit
 
 from tests.bench.timing import milliseconds, tell
+from yellow_abacus.core.branches import branches
 from yellow_abacus.core.carts import CartBatch, make_batch
+from yellow_abacus.core.charges import ChargeByValue, ChargeByWeight, ChargeStep, FlatCharge, ValueStep
 from yellow_abacus.core.conditions import Earned, Spend
 from yellow_abacus.core.costing import cost
+from yellow_abacus.core.delivery import Option, Preferred, Zone
+from yellow_abacus.core.facts import labels, nothing_known
 from yellow_abacus.core.goods import NO_PRICE, Goods
 from yellow_abacus.core.offers import BuyGet, DeliveryLoweredTo, Limits, Offer, PercentOff, PutIn
-from yellow_abacus.core.pricing import price
+from yellow_abacus.core.parcels import Carries
+from yellow_abacus.core.payments import PaymentMethod
+from yellow_abacus.core.price_list import PriceStep, price_list
+from yellow_abacus.core.priced import Priced
+from yellow_abacus.core.pricing import price, price_each
 from yellow_abacus.core.scope import Scope
-from yellow_abacus.core.shop import Settings, Shop, Zone
+from yellow_abacus.core.shop import Settings, Shop
+from yellow_abacus.core.surcharges import AmountFor, PartOfGoods, Surcharge
+from yellow_abacus.core.tariffs import Tariff, WeightStep
+from yellow_abacus.core.tax import RateIn, TaxClass, Taxes
 from yellow_abacus.core.why import why
 
 SKUS = 3_000
 SPEND, CAP, GIFT_FROM, DELIVERY_FROM = 6_500, 1_600, 8_000, 5_500
 BUY, GET = 2, 1
 TAX_BP = 2_100
-HOME, FAR = Zone("home", 490, 9_000, 620.0), Zone("far", 990, None, 1_240.0)
+CARD = (PaymentMethod("card", 190, 25.0),)
 
 
-def big_shop(carts: int, seed: int = 41) -> tuple[Shop, CartBatch]:
-    """A made-up shop whose carts have 1 to 19 lines, 10 on average."""
+def plain_shop() -> Shop:
+    """One flat charge and cost a zone, one rate of tax: what the compiled loop knows too."""
+    costs = (Tariff("home", steps=(WeightStep(None, 620.0),)), Tariff("far", steps=(WeightStep(None, 1_240.0),)))
+    home = Option("post", FlatCharge(490), free_from=9_000, tariffs=("home",))
+    far = Option("post", FlatCharge(990), tariffs=("far",))
+    zones = (Zone("home", (home,)), Zone("far", (far,)))
+    return Shop(Settings(picking_per_order=165.0), zones, Taxes((TaxClass("all", TAX_BP),)), costs, CARD)
+
+
+def full_shop() -> Shop:
+    """Everything a shop can cost: three rates, four tariffs, preferences, splitting, surcharges, returns, commission."""
+    steps = (WeightStep(2_000, 395.0), WeightStep(5_000, 480.0), WeightStep(10_000, 650.0))
+    tariffs = (
+        Tariff("letter", steps=(WeightStep(500, 210.0),)),
+        Tariff("parcel", "A", steps, 58.0, 6_000, 525, 60, Carries(heaviest=20_000, longest=1_200)),
+        Tariff("heavy", "B", (WeightStep(15_000, 835.0),), 44.0, 4_000, 850, 50, Carries(heaviest=31_500)),
+        Tariff("far", "A", (WeightStep(5_000, 1_085.0),), 124.0, 5_000, 650, 80, Carries(heaviest=20_000)),
+    )
+    goods_c = Scope(categories=("c",))
+    home = (
+        Option(
+            "door",
+            FlatCharge(490),
+            9_000,
+            7_000,
+            tariffs=("letter", "parcel", "heavy"),
+            preferred=(Preferred(goods_c, "heavy"),),
+        ),
+        Option(
+            "shop",
+            ChargeByValue(390, (ValueStep(6_000, 190),)),
+            None,
+            3_000,
+            Carries(heaviest=10_000),
+            ("letter", "parcel"),
+        ),
+    )
+    far = (Option("post", ChargeByWeight((ChargeStep(5_000, 990),), 100), tariffs=("far", "heavy")),)
+    classes = (
+        TaxClass("standard", TAX_BP, (RateIn("far", 1_900),)),
+        TaxClass("reduced", 900, (RateIn("far", 700),)),
+        TaxClass("none", 0),
+    )
+    surcharges = (
+        Surcharge("small order", AmountFor(190), earned=Earned((Spend(1_200, "at_most"),))),
+        Surcharge("heavy", AmountFor(240, "parcel"), goods_c),
+        Surcharge("wrap", AmountFor(350), chosen_bp=700),
+        Surcharge("cold", PartOfGoods(100), Scope(categories=("d",)), chosen_bp=1_100),
+    )
+    settings = Settings(110, 14, 48, 180, 490, 210, 5_500, ("market",))
+    ways = (*CARD, PaymentMethod("invoice", 0, 95.0, 2_000))
+    return Shop(settings, (Zone("home", home), Zone("far", far)), Taxes(classes), tariffs, ways, surcharges)
+
+
+def big_batch(carts: int, seed: int = 41, *, full: bool = False) -> CartBatch:
+    """Made-up carts of 1 to 19 lines, 10 on average. full: with all that costs can depend on."""
     dice = np.random.default_rng(seed)
     listed = dice.integers(150, 6_000, SKUS)
+    skus = tuple(f"S{at:05d}" for at in range(SKUS))
+    more: dict[str, Any] = {}
+    if full:
+        steps = [PriceStep(sku, 6, int(price) * 9 // 10) for sku, price in zip(skus[::7], listed[::7], strict=True)]
+        steps += [PriceStep(sku, 1, int(price) * 8 // 10, "trade") for sku, price in zip(skus, listed, strict=True)]
+        more = {
+            "prices": price_list(skus, steps, np.zeros(SKUS, dtype=np.bool_)),
+            "tax_classes": tuple(("", "reduced", "none")[at % 3] for at in range(SKUS)),
+            "volume": dice.uniform(10, 40_000, SKUS),
+            "longest": dice.integers(40, 1_400, SKUS).astype(np.float64),
+            "return_rate": dice.choice([0.0, 0.04, 0.12], SKUS),
+            "commission_bp": dice.choice([0.0, 800.0], SKUS),
+            "insured": dice.random(SKUS) < 0.2,
+        }
     goods = Goods(
-        skus=tuple(f"S{at:05d}" for at in range(SKUS)),
+        skus=skus,
         products=tuple(f"P{at // 2:05d}" for at in range(SKUS)),
         list_price=listed,
         reduced_price=np.where(dice.random(SKUS) < 0.1, listed * 8 // 10, NO_PRICE),
@@ -39,12 +119,21 @@ def big_shop(carts: int, seed: int = 41) -> tuple[Shop, CartBatch]:
         categories=("a", "b", "c", "d"),
         in_category=np.array([np.arange(SKUS) % 4 == at for at in range(4)]),
         stock=np.full(SKUS, np.nan),
+        **more,
     )
     cart = np.repeat(np.arange(carts), dice.integers(1, 20, carts))
     quantity = 1 + (dice.random(len(cart)) ** 3 * 4).astype(np.int64)
-    settings = Settings(tax_bp=TAX_BP, payment_bp=190, payment_fixed=25.0, picking_per_order=165.0)
-    sku, paid = dice.integers(0, SKUS, len(cart)), np.zeros_like(cart)
-    return Shop(settings, (HOME, FAR)), make_batch(goods, dice.integers(0, 2, carts), cart, sku, quantity, paid)
+    sku, paid, zone = dice.integers(0, SKUS, len(cart)), np.zeros_like(cart), dice.integers(0, 2, carts)
+    facts = nothing_known(carts)
+    if full:
+        facts = replace(
+            facts,
+            group=labels(dice.choice(["", "", "trade"], carts).tolist()),
+            channel=labels(dice.choice(["web", "market"], carts).tolist()),
+            payment=labels(dice.choice(["", "card", "invoice"], carts).tolist()),
+            option=labels(dice.choice(["", "door", "shop", "post"], carts).tolist()),
+        )
+    return make_batch(goods, zone, cart, sku, quantity, paid, facts)
 
 
 def four_offers(percent_bp: int) -> list[Offer]:
@@ -125,7 +214,7 @@ def compiled(first, sku, quantity, standing, zone, percent_bp, ab, c, net, total
 
 
 def run() -> None:
-    shop, batch = big_shop(150_000)
+    shop, batch = plain_shop(), big_batch(150_000)
     goods = batch.goods
     print(f"  {batch.axes.carts:,} carts, {batch.axes.lines:,} lines, four offers", flush=True)
     ab, c = goods.in_category[0] | goods.in_category[1], goods.in_category[2]
@@ -147,15 +236,37 @@ def run() -> None:
     tell("costed", milliseconds(lambda: cost(shop, batch, priced), 15))
     tell("reasons", milliseconds(lambda: why(shop, batch, four_offers(1_200), priced), 3))
     _memory(shop, batch)
-    small = big_shop(15_000)
-    large = big_shop(1_500_000)
-    times = [
-        min(milliseconds(lambda one=one: price(*one, four_offers(1_200)), 3)) for one in (small, (shop, batch), large)
-    ]
+    sizes = (big_batch(15_000), batch, big_batch(1_500_000))
+    times = [min(milliseconds(lambda one=one: price(shop, one, four_offers(1_200)), 3)) for one in sizes]
     print(
         f"  10 times the carts: {times[1] / times[0]:.1f} and {times[2] / times[1]:.1f} times as long   bar 11",
         flush=True,
     )
+
+
+def everything() -> None:
+    """The same number of carts in a shop that uses all a shop can cost, some options and ways to pay not known."""
+    shop, batch = full_shop(), big_batch(150_000, full=True)
+    offers = four_offers(1_200)
+    ways = branches(shop, batch, offers)
+    print(f"  {batch.axes.carts:,} carts, {batch.axes.lines:,} lines, all costs, {len(ways)} branches", flush=True)
+    start = perf_counter()
+    priced = price_each(shop, batch, ways)
+    print(f"  every branch priced the first time {(perf_counter() - start) * 1000:36.1f} ms", flush=True)
+    start = perf_counter()
+    cost(shop, batch, priced[0])
+    print(f"  one branch costed the first time {(perf_counter() - start) * 1000:38.1f} ms", flush=True)
+    changing = iter(range(1, 10_000))
+
+    def again() -> list[Priced]:
+        fresh = four_offers(next(changing))
+        return price_each(shop, batch, branches(shop, batch, fresh))
+
+    tell("every branch priced", milliseconds(again, 7))
+    new = again()
+    tell("one branch costed", milliseconds(lambda: cost(shop, batch, new[0]), 15), "bar 150 ms")
+    bare = price(shop, batch, ())
+    tell("one branch costed, no offers", milliseconds(lambda: cost(shop, batch, bare), 15), "bar 150 ms")
 
 
 def _memory(shop: Shop, batch: CartBatch) -> None:

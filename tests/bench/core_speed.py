@@ -34,9 +34,9 @@ def times_over(loaded: LoadedShop, times: int) -> LoadedShop:
     sku, quantity, paid = (
         np.tile(array, times) for array in (batch.sku_by_line, batch.quantity_by_line, batch.standing_by_line)
     )
-    return replace(
-        loaded, batch=make_batch(batch.goods, np.tile(batch.zone_by_cart, times), cart, sku, quantity, paid)
-    )
+    facts = batch.facts.some(np.tile(np.arange(batch.axes.carts), times))
+    zones = np.tile(batch.zone_by_cart, times)
+    return replace(loaded, batch=make_batch(batch.goods, zones, cart, sku, quantity, paid, facts))
 
 
 def run() -> None:

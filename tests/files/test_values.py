@@ -9,9 +9,11 @@ from yellow_abacus.files.values import (
     guess_decimal_mark,
     parse_count,
     parse_flag,
+    parse_length,
     parse_moment,
     parse_money,
     parse_number,
+    parse_size,
     parse_weight,
 )
 
@@ -122,3 +124,51 @@ def test_the_date_order_is_found_from_the_whole_column():
     assert guess_date_order(["01/02/2026", "02/13/2026"]) == "month first"
     assert guess_date_order(["2026-01-02"]) == "year first"
     assert guess_date_order(["01/02/2026"]) == "day first"
+
+
+@pytest.mark.parametrize(
+    ("text", "unit", "grams"),
+    [
+        ("250", "g", 250),
+        ("0.4", "kg", 400),
+        ("0.4 kg", "g", 400),
+        ("12 oz", "g", 340.19),
+        ("2", "lb", 907.18),
+        ("1.5 lbs", "g", 680.39),
+    ],
+)
+def test_weights_in_every_unit(text, unit, grams):
+    assert parse_weight(text, ".", unit) == grams
+
+
+@pytest.mark.parametrize("text", ["-1 kg", "3 stone", "9000 kg", "heavy"])
+def test_what_is_no_weight_is_refused(text):
+    with pytest.raises(BadCellError):
+        parse_weight(text, ".", "g")
+
+
+@pytest.mark.parametrize(
+    ("text", "unit", "millimetres"),
+    [("30", "cm", 300), ("12.5 cm", "mm", 125), ("8 in", "mm", 203), ("0.4 m", "mm", 400), ("77", "mm", 77)],
+)
+def test_lengths_in_every_unit(text, unit, millimetres):
+    assert parse_length(text, ".", unit) == millimetres
+
+
+@pytest.mark.parametrize(
+    ("text", "unit", "sides"),
+    [
+        ("30 x 20 x 12.5 cm", "mm", (300, 200, 125)),
+        ("30×20×12", "cm", (300, 200, 120)),
+        ("300*200*120", "mm", (300, 200, 120)),
+        ("8 x 4 x 2 in", "cm", (203, 102, 51)),
+    ],
+)
+def test_sizes_of_three_sides(text, unit, sides):
+    assert parse_size(text, ".", unit) == sides
+
+
+@pytest.mark.parametrize("text", ["30 x 20", "30 x 20 x tall", "1 x 2 x -3 cm"])
+def test_what_is_no_size_is_refused(text):
+    with pytest.raises(BadCellError):
+        parse_size(text, ".", "cm")
