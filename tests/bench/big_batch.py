@@ -47,7 +47,7 @@ def plain_shop() -> Shop:
 
 
 def full_shop() -> Shop:
-    """Everything a shop can cost: three rates, four tariffs, preferences, splitting, surcharges, returns, commission."""
+    """Everything a shop can cost: rates, tariffs, preferences, splitting, surcharges, returns, commission."""
     steps = (WeightStep(2_000, 395.0), WeightStep(5_000, 480.0), WeightStep(10_000, 650.0))
     tariffs = (
         Tariff("letter", steps=(WeightStep(500, 210.0),)),

@@ -20,6 +20,7 @@ from yellow_abacus.core.price_list import Steps
 from yellow_abacus.core.scope import Scope
 
 KEPT_SCOPES = 64
+KEPT_PARTS = 12
 """How many scopes, and how many other things once found, a batch keeps."""
 
 Found = TypeVar("Found")
@@ -196,6 +197,20 @@ class CartBatch:
             zone_by_cart=self.zone_by_cart[carts],
             facts=self.facts.some(carts),
         )
+
+    def part(self, carts: Ints) -> "CartBatch":
+        """As `some`, the last few of them kept, with all that was found of them."""
+        key = carts.tobytes()
+        found = self._parts.get(key)
+        if found is None:
+            found = self._parts[key] = self.some(carts)
+            while len(self._parts) > KEPT_PARTS:
+                self._parts.pop(next(iter(self._parts)), None)
+        return found
+
+    @cached_property
+    def _parts(self) -> dict[bytes, "CartBatch"]:
+        return {}
 
     def some(self, carts: Ints) -> "CartBatch":
         """Some of the carts, by rising index."""

@@ -9,11 +9,13 @@ from functools import cached_property
 import numpy as np
 
 from yellow_abacus.core.branches import Branch
+from yellow_abacus.core.delivery import Carriage
 from yellow_abacus.core.left import earned, portions, room_left
-from yellow_abacus.core.money import WHOLE_BP, Bools, Floats, Ints
+from yellow_abacus.core.money import Bools, Ints
 from yellow_abacus.core.offers import DeliveryReward, PercentOff
 from yellow_abacus.core.parcels import Load, load_of, with_put_in
 from yellow_abacus.core.priced import Gift, Priced, effective
+from yellow_abacus.core.settled import Due, Settled, settle, settle_changed
 from yellow_abacus.core.surcharges import Surcharge
 from yellow_abacus.core.tax import tax_table
 from yellow_abacus.core.walk import Walk, gifts_of
@@ -31,7 +33,7 @@ class Checkout:
         )
         self.goods = self.batch.axes.sum_by_cart(walk.net) + asked
         value = self.goods if self.shop.settings.delivery_from == "net" else self.batch.worth_by_cart + asked
-        self.charge = self.shop.delivery.charge(value, self.load, branch.option_by_cart)
+        self.charge = self.shop.delivery.charge(value, self.load, branch.option_by_cart, self._carriage)
         self.charge_before = self.charge
 
     @cached_property
@@ -84,32 +86,8 @@ class Checkout:
 
     def done(self) -> Priced:
         walk, shop = self.walk, self.shop
-        table = tax_table(shop.taxes, shop.zone_names, self.batch)
-        put_in = [
-            (shop.taxes.class_of_sku(self.batch.goods)[gift.sku], gift.asked * units)
-            for gift, units in zip(self.gifts, walk.put_in, strict=True)
-            if gift.asked
-        ]
-        goods = table.by_slot(walk.net, put_in)
-        own_class = shop.taxes.delivery
-        charge = table.like_goods(self.charge, goods) if own_class is None else table.at_class(self.charge, own_class)
-        always, always_by_slot = np.zeros_like(self.charge), np.zeros_like(goods)
-        chosen, chosen_tax = np.zeros(len(self.charge)), np.zeros(len(self.charge))
-        for surcharge in shop.surcharges:
-            amount = surcharge.asked(self.batch, shop.zone_names, walk.net, self._parcels(surcharge))
-            by_slot = (
-                table.like_goods(amount, goods)
-                if surcharge.tax_class is None
-                else table.at_class(amount, surcharge.tax_class)
-            )
-            if surcharge.chosen_bp is None:
-                always, always_by_slot = always + amount, always_by_slot + by_slot
-            else:
-                share = surcharge.chosen_bp / WHOLE_BP
-                chosen = chosen + share * amount
-                chosen_tax = chosen_tax + share * table.shared(by_slot)[0]
-        goods_tax, delivery_tax, surcharge_tax = table.shared(goods, charge, always_by_slot)
-        on_top = 0 if shop.taxes.included else goods_tax + delivery_tax + surcharge_tax
+        found = self._settled()
+        on_top = 0 if shop.taxes.included else found.goods_tax + found.delivery_tax + found.surcharge_tax
         return Priced(
             net_by_line=walk.net,
             goods_by_cart=self.goods,
@@ -120,24 +98,54 @@ class Checkout:
             charge_before_offers=self.charge_before,
             charge_by_cart=self.charge,
             delivery_off=self.delivery_off,
-            surcharge_by_cart=always,
-            chosen_by_cart=chosen,
-            goods_tax=goods_tax,
-            delivery_tax=delivery_tax,
-            surcharge_tax=surcharge_tax,
-            chosen_tax=chosen_tax,
-            total=self.goods + self.charge + always + on_top,
+            surcharge_by_cart=found.surcharge_by_cart,
+            chosen_by_cart=found.chosen_by_cart,
+            goods_tax=found.goods_tax,
+            delivery_tax=found.delivery_tax,
+            surcharge_tax=found.surcharge_tax,
+            chosen_tax=found.chosen_tax,
+            total=self.goods + self.charge + found.surcharge_by_cart + on_top,
             off_by_line=walk.off_by_line,
             met_by_line=walk.met_by_line,
         )
 
-    def _parcels(self, surcharge: Surcharge) -> Floats:
-        counted = getattr(surcharge.asks, "counted", None)
-        return self._carried if counted == "parcel" else np.ones(self.batch.axes.carts)
+    def _settled(self) -> Settled:
+        surcharges = self.shop.surcharges
+        if not self.walk.offers:
+            return settle(self._due(), surcharges)
+        changed = np.flatnonzero(self.took_effect().any(axis=0))
+        return settle_changed(self._due(), surcharges, changed, self._without_offers)
+
+    def _due(self) -> Due:
+        walk, shop, batch = self.walk, self.shop, self.batch
+        table = tax_table(shop.taxes, shop.zone_names, batch)
+        put_in = [
+            (shop.taxes.class_of_sku(batch.goods)[gift.sku], gift.asked * units)
+            for gift, units in zip(self.gifts, walk.put_in, strict=True)
+            if gift.asked
+        ]
+        asked = [self._asked(surcharge) for surcharge in shop.surcharges]
+        return Due(table, table.by_slot(walk.net, put_in), self.charge, asked)
+
+    def _asked(self, surcharge: Surcharge) -> Ints:
+        batch, zones = self.batch, self.shop.zone_names
+        if surcharge.by_parcel:
+            return surcharge.asked(batch, zones, self.walk.net, self._carriage.parcels)
+        one = np.ones(batch.axes.carts)
+        if surcharge.follows_net:
+            return surcharge.asked(batch, zones, self.walk.net, one)
+        key = ("asked", surcharge, zones)
+        return batch.kept(key, lambda: surcharge.asked(batch, zones, batch.worth_by_line, one))
+
+    def _without_offers(self) -> Settled:
+        """Of the same carts by the same options, no offer running; kept with the batch."""
+        bare = Branch(self.branch.share_by_cart, (), self.branch.option_by_cart)
+        key = ("settled", self.shop, bare.option_by_cart.tobytes())
+        return self.batch.kept(key, lambda: Checkout(Walk(self.shop, self.batch, ()), bare)._settled())
 
     @cached_property
-    def _carried(self) -> Floats:
-        return self.shop.delivery.carriage(self.load, self.branch.option_by_cart).parcels
+    def _carriage(self) -> Carriage:
+        return self.shop.delivery.carriage(self.load, self.branch.option_by_cart)
 
 
 def load_with(load: Load, gifts: tuple[Gift, ...], put_in: Ints) -> Load:

@@ -54,12 +54,9 @@ def _cost(shop: Shop, batch: CartBatch, priced: Priced, payment: str | None) -> 
 
 
 def carried(shop: Shop, batch: CartBatch, priced: Priced) -> Carriage:
-    """What carriers ask for each cart; kept with the batch where nothing is put in."""
-    option, load = priced.option_by_cart, load_of(batch)
-    if not priced.put_in.any():
-        key = ("carriage", shop.delivery, option.tobytes())
-        return batch.kept(key, lambda: shop.delivery.carriage(load, option))
-    return shop.delivery.carriage(load_with(load, priced.gifts, priced.put_in), option)
+    """What carriers ask for each cart."""
+    load = load_with(load_of(batch), priced.gifts, priced.put_in)
+    return shop.delivery.carriage(load, priced.option_by_cart)
 
 
 def _payment(shop: Shop, batch: CartBatch, priced: Priced, payment: str | None) -> Floats:

@@ -10,7 +10,7 @@ from functools import cached_property
 import numpy as np
 
 from yellow_abacus.core.carts import CartBatch
-from yellow_abacus.core.charges import NO_CHARGE, Charge, CostPlus
+from yellow_abacus.core.charges import NO_CHARGE, Charge
 from yellow_abacus.core.facts import UNKNOWN
 from yellow_abacus.core.money import WHOLE_BP, Bools, Floats, Ints
 from yellow_abacus.core.parcels import ANYTHING, Carries, Load, able, holding, lighter, load_of, parcels
@@ -172,21 +172,31 @@ class Delivery:
 
     # --- what it is charged and costs
 
-    def charge(self, value: Ints, load: Load, option_by_cart: Ints) -> Ints:
+    def charge(self, value: Ints, load: Load, option_by_cart: Ints, carriage: Carriage) -> Ints:
         """The delivery charge of each cart before delivery offers. value: of goods, minor units."""
-        charge = np.zeros_like(value)
+        charge, cost = np.zeros_like(value), carriage.cost
         for option, carts in self._in_turn(option_by_cart):
-            some, worth = load.some(carts), value[carts]
-            needs_cost = isinstance(option.charge, CostPlus)
-            cost = self._carriage(option, some, carts).cost if needs_cost else np.zeros(len(carts))
-            asked = option.charge.asked(worth, some.weight, cost)
+            worth = value[carts]
+            asked = option.charge.asked(worth, load.weight[carts], cost[carts])
             charge[carts] = asked if option.free_from is None else np.where(worth >= option.free_from, 0, asked)
         return charge
 
     def carriage(self, load: Load, option_by_cart: Ints) -> Carriage:
-        """What carriers ask of the shop for each cart."""
-        size = len(option_by_cart)
-        found = Carriage(np.zeros(size), np.ones(size), np.full(size, UNKNOWN))
+        """What carriers ask of the shop for each cart; kept with the batch for carts with nothing put in."""
+        whole, size = load_of(load.batch), len(option_by_cart)
+        if load is whole:
+            nothing = Carriage(np.zeros(size), np.ones(size), np.full(size, UNKNOWN))
+            key = ("carriage", self, option_by_cart.tobytes())
+            return load.batch.kept(key, lambda: self._fill(nothing, load, option_by_cart))
+        if load.put_in is None:  # made up, not of the batch's own carts
+            nothing = Carriage(np.zeros(size), np.ones(size), np.full(size, UNKNOWN))
+            return self._fill(nothing, load, option_by_cart)
+        without = self.carriage(whole, option_by_cart)
+        same = Carriage(without.cost.copy(), without.parcels.copy(), without.tariff.copy())
+        return self._fill(same, load, np.where(load.put_in, option_by_cart, UNKNOWN))
+
+    def _fill(self, found: Carriage, load: Load, option_by_cart: Ints) -> Carriage:
+        """`found`, with what is asked for the carts that go by an option."""
         for option, carts in self._in_turn(option_by_cart):
             one = self._carriage(option, load.some(carts), carts)
             found.cost[carts], found.parcels[carts], found.tariff[carts] = one.cost, one.parcels, one.tariff

@@ -12,10 +12,11 @@ from yellow_abacus.core.axes import Axes
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.delivery import Option
 from yellow_abacus.core.facts import nothing_known
-from yellow_abacus.core.forecast import Forecaster, Result
+from yellow_abacus.core.forecast import Forecaster
 from yellow_abacus.core.ledger import INDEX
 from yellow_abacus.core.money import Floats, Ints
 from yellow_abacus.core.parcels import Load, load_of
+from yellow_abacus.core.results import Result
 from yellow_abacus.core.shop import Shop
 
 POINTS = 160
@@ -132,10 +133,11 @@ def _curve(shop: Shop, number: int, weights: Floats | None, values: Floats | Non
         insured=value * typical.insured_part,
     )
     option = np.full(len(at), number)
-    charge = shop.delivery.charge(np.rint(value).astype(np.int64), load, option)
+    carriage = shop.delivery.carriage(load, option)
+    charge = shop.delivery.charge(np.rint(value).astype(np.int64), load, option, carriage)
     rate = max((one.rate_in(shop.zone_names[typical.zone]) for one in shop.taxes.classes[:1]), default=0)
     net = charge * shop.taxes.without(np.full(len(at), rate))
-    return Curve(at, net, shop.delivery.carriage(load, option).cost)
+    return Curve(at, net, carriage.cost)
 
 
 def _bare(batch: CartBatch, zone: int, carts: int) -> CartBatch:

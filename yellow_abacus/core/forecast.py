@@ -12,43 +12,21 @@ from functools import cached_property
 
 import numpy as np
 
-from yellow_abacus.core.branches import Branch, branches
 from yellow_abacus.core.breakeven import LARGEST_EXTRA, BreakEven, on_a_line
 from yellow_abacus.core.bridge import Step, bridge
 from yellow_abacus.core.carts import CartBatch
-from yellow_abacus.core.costing import cost
 from yellow_abacus.core.groups import WAYS, Groups
-from yellow_abacus.core.money import WHOLE_BP, Bools, Floats, Ints
+from yellow_abacus.core.money import WHOLE_BP, Floats
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.plan import Plan
-from yellow_abacus.core.priced import Priced
-from yellow_abacus.core.pricing import Apply, price_each
+from yellow_abacus.core.pricing import Apply
 from yellow_abacus.core.response import available_sets
+from yellow_abacus.core.results import Result, find_results
 from yellow_abacus.core.rods import Rod, make_rods
 from yellow_abacus.core.shop import Shop
 
 KEPT_RESULTS = 96
 """Priced results kept by a forecaster; the least recently used go first."""
-
-
-@dataclass(frozen=True, eq=False)
-class Result:
-    """A batch under one set of available offers, in one branch, as far as sums over carts need it. Minor units.
-
-    share: how likely the branch is, cart by cart. option_by_cart: of delivery (`Delivery`). rows: one row a row of
-    the ledger, one column a cart. took_effect, given_away: one row an offer. worth_by_cart: goods before offers.
-    """
-
-    share: Floats
-    option_by_cart: Ints
-    rows: Floats
-    profit_by_cart: Floats
-    took_effect: Bools
-    given_away: Ints
-    goods_off_by_cart: Ints
-    goods_with_tax_by_cart: Ints
-    tax_by_cart: Floats
-    worth_by_cart: Ints
 
 
 @dataclass(frozen=True)
@@ -157,29 +135,14 @@ class Forecaster:
         key = (id(batch), apply, *(offer.priced_part for offer in offers))
         found = self._results.get(key)
         if found is None:
-            ways = branches(self.shop, batch, offers)
-            priced = price_each(self.shop, batch, ways, apply)
-            found = [self._result(batch, way, one) for way, one in zip(ways, priced, strict=True)]
-            self._results[key] = found
+            found = self._results[key] = find_results(self.shop, batch, offers, apply)
             while len(self._results) > KEPT_RESULTS:
                 self._results.popitem(last=False)
         return found
 
-    def _result(self, batch: CartBatch, branch: Branch, priced: Priced) -> Result:
-        rows = cost(self.shop, batch, priced, branch.payment)
-        on_top = 0 if self.shop.taxes.included else priced.goods_tax
-        return Result(
-            share=branch.share_by_cart,
-            option_by_cart=branch.option_by_cart,
-            rows=rows,
-            profit_by_cart=rows.sum(axis=0),
-            took_effect=priced.took_effect,
-            given_away=priced.goods_off + priced.delivery_off + priced.saved,
-            goods_off_by_cart=priced.goods_off.sum(axis=0),
-            goods_with_tax_by_cart=priced.goods_by_cart + on_top,
-            tax_by_cart=priced.goods_tax + priced.delivery_tax + priced.surcharge_tax + priced.chosen_tax,
-            worth_by_cart=batch.worth_by_cart,
-        )
+    @cached_property
+    def _units_by_cart(self) -> Floats:
+        return self.batch.units_by_cart.astype(np.float64)
 
     @cached_property
     def groups(self) -> dict[str, Groups]:
@@ -250,7 +213,7 @@ class Forecaster:
         scales = [(weight * (1 + extra), result) for weight, result, extra in states]
         return Figures(
             orders=sum(float(scale.sum()) for scale, _ in scales),
-            units=sum(float(scale @ self.batch.units_by_cart) for scale, _ in scales),
+            units=sum(float(scale @ self._units_by_cart) for scale, _ in scales),
             ledger=np.sum([result.rows @ scale for scale, result in scales], axis=0),
             goods_with_tax=sum(float(scale @ result.goods_with_tax_by_cart) for scale, result in scales),
             goods_off=sum(float(scale @ result.goods_off_by_cart) for scale, result in scales),

@@ -24,6 +24,11 @@ LARGEST_CHARGE = 1_000_000_000
 """Largest delivery charge of a cart, in minor units."""
 
 
+EXACT = 2**52
+"""Whole numbers below it divide as doubles to a quotient whose floor is that of the exact one: a quotient that is not
+whole lies at least 1 / divisor below the next whole number, further than a double is wrong by."""
+
+
 def rhu(numerator: Ints, denominator: Ints | int) -> Ints:
     """`numerator / denominator` rounded half away from zero.
 
@@ -33,8 +38,13 @@ def rhu(numerator: Ints, denominator: Ints | int) -> Ints:
     if numerator.min(initial=0) < 0:
         negative: Ints = np.sign(numerator) * rhu(np.abs(numerator), denominator)
         return negative
-    result: Ints = (2 * numerator + denominator) // (2 * denominator)
-    return result
+    doubled: Ints = 2 * numerator
+    doubled = np.add(doubled, denominator, out=doubled if np.ndim(denominator) <= doubled.ndim else None)
+    divisor = 2 * denominator
+    if doubled.max(initial=0) >= EXACT or np.max(divisor, initial=0) >= EXACT:
+        return doubled // divisor
+    doubled[...] = doubled / divisor  # cut off, which is the floor of what is not below 0
+    return doubled
 
 
 def percent_of(amount: Ints, rate_bp: int) -> Ints:

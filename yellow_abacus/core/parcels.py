@@ -43,7 +43,7 @@ class Load:
     """What each cart asks a carrier to take, things put in included; one entry a cart.
 
     weight: grams of goods. volume: cubic centimetres. heaviest_unit: grams. longest: millimetres. insured: standing
-    price of insured goods, minor units.
+    price of insured goods, minor units. put_in: whether anything was put in; None where nothing was anywhere.
     """
 
     batch: CartBatch
@@ -52,6 +52,7 @@ class Load:
     heaviest_unit: Floats
     longest: Floats
     insured: Floats
+    put_in: Bools | None = None
 
     def some(self, carts: Ints) -> "Load":
         """Of some carts. `batch` stays whole: it is only asked which carts hold goods that are refused."""
@@ -90,6 +91,7 @@ def with_put_in(load: Load, sku: int, units: Ints) -> Load:
         heaviest_unit=np.maximum(load.heaviest_unit, np.where(there, weight, 0.0)),
         longest=np.maximum(load.longest, np.where(there, longest, 0.0)),
         insured=load.insured + worth * units,
+        put_in=there if load.put_in is None else load.put_in | there,
     )
 
 

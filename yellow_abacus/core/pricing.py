@@ -113,7 +113,7 @@ def _price_by_kind(pricer: "_Pricer", apply: Apply, there: Bools) -> list[Priced
     parts: list[list[tuple[Ints, Priced]]] = [[] for _ in pricer.branches]
     for carts, available in _alike(there):
         some = [branch.some(carts) for branch in pricer.branches]
-        mine = replace(pricer, batch=pricer.batch.some(carts), branches=some, walked={}, priced={})
+        mine = replace(pricer, batch=pricer.batch.part(carts), branches=some, walked={}, priced={})
         for number in range(len(some)):
             priced = mine.best(number, available) if apply == "best" else mine.first(number, available)
             parts[number].append((carts, priced))

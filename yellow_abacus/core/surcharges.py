@@ -90,6 +90,15 @@ class Surcharge:
 
     __pydantic_config__ = CLOSED
 
+    @property
+    def by_parcel(self) -> bool:
+        return isinstance(self.asks, AmountFor) and self.asks.counted == "parcel"
+
+    @property
+    def follows_net(self) -> bool:
+        """Whether what is asked can change with what offers take off."""
+        return isinstance(self.asks, PartOfGoods) or bool(self.earned.conditions)
+
     def asked(self, batch: CartBatch, zones: tuple[str, ...], net_by_line: Ints, parcels: Floats) -> Ints:
         """What each cart is asked for, minor units: times earned, where it is earned, and nothing elsewhere."""
         lines = None if self.of == EVERYTHING else batch.lines_in(self.of)

@@ -5,7 +5,7 @@ taxed at it, and shared back over goods, delivery and surcharges.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -115,14 +115,26 @@ class TaxTable:
         for slot in range(len(found)):
             found[slot] += np.where(self.slot_by_class[number] == slot, amount, 0)
 
+    def some(self, carts: Ints) -> "TaxTable":
+        """Of some carts, by index, to find the tax of single charges. `batch` stays whole."""
+        return replace(self, rate_by_slot=self.rate_by_slot[:, carts], slot_by_class=self.slot_by_class[:, carts])
+
     def like_goods(self, amount: Ints, goods_by_slot: Ints) -> Ints:
         """An amount split over rates as the goods are, by running total; at the first class's if they come to 0."""
         if len(goods_by_slot) == 1:
             return amount[None, :]
         whole = goods_by_slot.sum(axis=0)
-        upto = rhu(amount * np.cumsum(goods_by_slot, axis=0), np.maximum(whole, 1))
-        shares = np.diff(upto, axis=0, prepend=0)
+        base = np.maximum(whole, 1)
+        shares = np.empty_like(goods_by_slot)
+        upto, before = np.zeros_like(amount), np.zeros_like(amount)
+        for slot, goods in enumerate(goods_by_slot[:-1]):
+            upto += goods
+            so_far = rhu(amount * upto, base)
+            shares[slot] = so_far - before
+            before = so_far
+        shares[-1] = amount - before
         nothing = np.flatnonzero(whole == 0)
+        shares[:, nothing] = 0
         shares[self.slot_by_class[0, nothing], nothing] = amount[nothing]
         return shares
 
@@ -132,16 +144,34 @@ class TaxTable:
         self._put(found, self.taxes.class_number(name), amount)
         return found
 
+    def tax(self, by_slot: Ints) -> Ints:
+        """The tax on what is taxed at each rate by itself."""
+        result: Ints = self._tax_by_slot(by_slot).sum(axis=0)
+        return result
+
+    def _tax_by_slot(self, by_slot: Ints) -> Ints:
+        found = np.zeros_like(by_slot)
+        for row, amount, rate in zip(found, by_slot, self.rate_by_slot, strict=True):
+            if amount.any():
+                row[:] = self.taxes.of(amount, rate)
+        return found
+
     def shared(self, *parts: Ints) -> list[Ints]:
         """The tax of each part (each one row a slot, one column a cart), found on their sums for each rate."""
         whole = np.sum(parts, axis=0)
-        tax = self.taxes.of(whole, self.rate_by_slot)
-        found, upto, before = [], np.zeros_like(whole), np.zeros_like(whole)
-        for part in parts:
-            upto = upto + part
-            so_far = rhu(tax * upto, np.maximum(whole, 1))
-            found.append((so_far - before).sum(axis=0))
-            before = so_far
+        tax = self._tax_by_slot(whole)
+        found = [np.zeros_like(tax[0]) for _ in parts]
+        for slot, all_of_it in enumerate(tax):
+            if not all_of_it.any():
+                continue
+            base = np.maximum(whole[slot], 1)
+            upto, before = np.zeros_like(base), np.zeros_like(base)
+            for total, part in zip(found[:-1], parts, strict=False):
+                upto += part[slot]
+                so_far = rhu(all_of_it * upto, base)
+                total += so_far - before
+                before = so_far
+            found[-1] += all_of_it - before
         return found
 
 

@@ -1,0 +1,158 @@
+"""The Delivery place: the curves, every sentence's words, tariffs fetched and written, and what cannot be."""
+
+import re
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.standins.test_carriers import answering
+from tests.ui.server import serving
+from yellow_abacus.carrier_tariffs import Carriers
+from yellow_abacus.standins.carriers import Mood, make_carriers
+from yellow_abacus.store.shop_file import ShopFile
+
+
+@pytest.fixture
+def mood() -> Mood:
+    return Mood()
+
+
+@pytest.fixture
+def with_carriers(demo_shop: ShopFile, mood: Mood) -> Iterator[str]:
+    with answering(make_carriers(mood)) as address, serving(demo_shop, Carriers(address)) as place:
+        yield place
+
+
+def put(page: Page, label: str, value: str, path: str = "zones") -> None:
+    page.get_by_role("textbox", name=label, exact=True).fill(value)
+    with page.expect_response(f"**/api/{path}"):
+        page.keyboard.press("Enter")
+
+
+def test_the_answer_and_the_curves_follow_the_option_that_is_chosen(page: Page, demo: str, complaints):
+    page.goto(f"{demo}/delivery")
+    expect(page.get_by_role("heading", level=1)).to_have_text(
+        re.compile(r"Delivery took €15,\d{3} of your profit, 8.9")
+    )
+    curves = page.get_by_role("region", name="Curves of Home · To the door")
+    expect(curves.get_by_role("img")).to_have_count(2)
+    expect(curves.get_by_role("img").first).to_have_accessible_name(re.compile("costs more than shoppers pay from"))
+    curves.get_by_text("The figures").first.click()
+    expect(curves.get_by_role("table").get_by_role("row").nth(2)).to_contain_text("€4.05")
+    page.get_by_role("button", name="Near abroad · Express").press("Enter")
+    expect(page.get_by_role("region", name="Curves of Near abroad · Express")).to_be_visible()
+    expect(page.get_by_text("what it costs you and 10 % and €1.00 on top")).to_be_visible()
+
+
+def test_a_charge_is_changed_refused_and_taken_back(page: Page, demo: str):
+    page.goto(f"{demo}/delivery")
+    page.get_by_role("button", name="€4.90").click()
+    put(page, "For an order", "5.90")
+    expect(page.get_by_role("heading", level=1)).not_to_contain_text("€15,")
+    page.get_by_role("radio", name="By the weight of the goods").click()
+    expect(page.get_by_role("button", name="€5.90 up to 5 kg and €7.90 up to 10 kg")).to_be_visible()
+    put(page, "Goods weighing, step 2: up to", "4")
+    expect(page.get_by_role("alert")).to_contain_text("not above the step before")
+    page.keyboard.press("Escape")
+    page.get_by_role("heading", level=1).click()
+    page.keyboard.press("Control+z")
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("button", name="€4.90")).to_be_visible()
+    page.get_by_role("button", name="Home", exact=True).click()
+    put(page, "Name of the zone", "Near abroad")
+    expect(page.get_by_role("alert")).to_contain_text("two zones called Near abroad")
+
+
+def test_an_option_is_added_served_and_taken_away(page: Page, demo: str, complaints):
+    page.goto(f"{demo}/delivery")
+    page.get_by_role("button", name="Add an option").click()
+    page.get_by_role("textbox", name="Name").fill("Bicycle")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="no tariff yet")).to_be_visible()
+    page.get_by_role("button", name="no tariff yet").click()
+    page.get_by_role("checkbox", name="Swallow letter").check()
+    expect(page.get_by_role("button", name="Swallow letter")).to_be_visible()
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="0 % choose Bicycle").click()
+    put(page, "Bicycle", "50")
+    expect(page.get_by_role("button", name=re.compile("33.3 % choose Bicycle"))).to_be_visible()
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Take Bicycle away").click()
+    expect(page.get_by_role("button", name="Home · Bicycle")).to_have_count(0)
+
+
+def test_tariffs_are_fetched_with_their_date_or_say_why_not(page: Page, with_carriers: str, mood: Mood):
+    mood.failing = 1
+    page.goto(f"{with_carriers}/delivery")
+    page.get_by_role("tab", name="Carriers").click()
+    page.get_by_role("button", name="Fetch from carriers").click()
+    dialog = page.get_by_role("dialog")
+    expect(dialog.get_by_role("alert")).to_contain_text("answered with error 503. Nothing was changed.")
+    dialog.get_by_role("button", name="Ask again").click()
+    expect(dialog.get_by_role("row", name="Swallow parcel")).to_contain_text("€3.95")
+    dialog.get_by_role("button", name="Fetch 6").click()
+    expect(dialog).to_have_count(0)
+    expect(page.get_by_role("row", name="Swallow parcel")).to_contain_text("fetched")
+    page.get_by_role("button", name="Swallow parcel").click()
+    expect(page.get_by_role("complementary", name="Tariff Swallow parcel")).to_contain_text("5.25 % for fuel")
+
+
+def test_a_tariff_is_written_step_by_step(page: Page, demo: str, complaints):
+    page.goto(f"{demo}/delivery")
+    page.get_by_role("tab", name="Carriers").click()
+    page.get_by_role("button", name="Write a tariff").click()
+    page.get_by_role("textbox", name="Name").fill("Owl post")
+    page.keyboard.press("Enter")
+    panel = page.get_by_role("complementary", name="Tariff Owl post")
+    put(page, "Parcels of Owl post, step 1: amount", "3.4567", "tariffs")
+    panel.get_by_role("button", name="Add a step").click()
+    put(page, "Parcels of Owl post, step 2: up to", "12.5", "tariffs")
+    panel.get_by_role("button", name="takes nothing heavier").click()
+    put(page, "For each kilogram begun", "0.8", "tariffs")
+    expect(panel.get_by_role("button", name="€0.80 for each kilogram begun")).to_be_visible()
+    page.keyboard.press("Escape")
+    panel.get_by_role("button", name="Take Owl post away").click()
+    expect(page.get_by_role("button", name="Owl post")).to_have_count(0)
+
+
+def test_a_surcharge_is_a_sentence(page: Page, demo: str, complaints):
+    page.goto(f"{demo}/delivery")
+    page.get_by_role("tab", name="Surcharges").click()
+    page.get_by_role("button", name="Ask for something more").click()
+    page.get_by_role("textbox", name="Name").fill("Ribbon")
+    page.keyboard.press("Enter")
+    ribbon = page.get_by_role("listitem").filter(has_text="Ribbon")
+    ribbon.get_by_role("button", name="€1.00 an order").click()
+    page.get_by_role("radio", name="so much for a unit").click()
+    put(page, "Amount, as shoppers see it", "0.35", "surcharges")
+    page.keyboard.press("Escape")
+    ribbon.get_by_role("button", name="always").click()
+    page.get_by_role("radio", name="If the shopper wants it").click()
+    page.keyboard.press("Escape")
+    ribbon.get_by_role("button", name="for every cart").click()
+    page.get_by_role("button", name="Add a condition").click()
+    page.keyboard.press("Escape")
+    expect(ribbon).to_contain_text("€0.35 a unit, counting all goods, if the shopper wants it, as 10 % do")
+    expect(ribbon).to_contain_text("for carts with at most €20 of anything")
+    ribbon.get_by_role("button", name="Take it away").click()
+    expect(ribbon).to_have_count(0)
+
+
+def test_taxes_ways_to_pay_and_the_whole_shop_are_changed(page: Page, demo: str):
+    page.goto(f"{demo}/delivery")
+    page.get_by_role("tab", name="Tax").click()
+    put(page, "Rate of Reduced in Home", "12", "settings")
+    page.get_by_role("textbox", name="Rate of Standard", exact=True).fill("51")
+    expect(page.get_by_role("alert")).to_contain_text("50 or less")
+    page.get_by_role("tab", name="Payment").click()
+    put(page, "Of the total, card", "1.9", "settings")
+    expect(page.get_by_role("row", name="card")).to_contain_text("€1.20")
+    page.get_by_role("tab", name="whole shop").click()
+    put(page, "Postage of a return", "5.5", "settings")
+    page.reload()
+    page.get_by_role("tab", name="whole shop").click()
+    expect(page.get_by_label("Postage of a return")).to_have_value("5.50")
+    page.get_by_role("textbox", name="Currency").fill("JPY")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("Start a new shop file")
