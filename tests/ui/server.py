@@ -8,6 +8,7 @@ from typing import Any
 import waitress
 from waitress import wasyncore
 
+from yellow_abacus.carrier_tariffs import Carriers
 from yellow_abacus.store.shop_file import ShopFile
 from yellow_abacus.web.app import make_app
 
@@ -19,9 +20,9 @@ CHROMIUM: dict[str, Any] = {
 
 
 @contextmanager
-def serving(shop_file: ShopFile) -> Iterator[str]:
-    """The address of a server for this shop, for as long as the block runs."""
-    server = waitress.create_server(make_app(shop_file), host="127.0.0.1", port=0, threads=6)
+def serving(shop_file: ShopFile, carriers: Carriers | None = None) -> Iterator[str]:
+    """The address of a server for this shop, for as long as the block runs. carriers: whom it fetches tariffs from."""
+    server = waitress.create_server(make_app(shop_file, carriers), host="127.0.0.1", port=0, threads=6)
 
     def run() -> None:
         with suppress(OSError, ValueError):  # sockets closed below while the loop waits on them

@@ -49,7 +49,7 @@ def test_the_paper_shop_is_brought_in_by_hand_and_answers(page: Page, empty: str
     page.get_by_role("tab", name="Carriers").click()
     give(page, "tariffs", "tariffs.csv", tariffs)
     page.get_by_role("button", name="Bring in 2 tariffs").click()
-    expect(page.get_by_role("button", name="Far post")).to_be_visible()
+    expect(page.get_by_role("button", name="Far post", exact=True)).to_be_visible()
     page.get_by_role("tab", name="Zones").click()
     give(page, "delivery charges", "charges.csv", charges)
     page.get_by_role("button", name="Bring in 2 delivery charges").click()

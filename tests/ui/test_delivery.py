@@ -57,6 +57,7 @@ def test_a_charge_is_changed_refused_and_taken_back(page: Page, demo: str):
     page.keyboard.press("Escape")
     page.get_by_role("heading", level=1).click()
     page.keyboard.press("Control+z")
+    expect(page.get_by_role("button", name="€5.90", exact=True)).to_be_visible()
     page.keyboard.press("Control+z")
     expect(page.get_by_role("button", name="€4.90")).to_be_visible()
     page.get_by_role("button", name="Home", exact=True).click()
@@ -113,7 +114,7 @@ def test_a_tariff_is_written_step_by_step(page: Page, demo: str, complaints):
     expect(panel.get_by_role("button", name="€0.80 for each kilogram begun")).to_be_visible()
     page.keyboard.press("Escape")
     panel.get_by_role("button", name="Take Owl post away").click()
-    expect(page.get_by_role("button", name="Owl post")).to_have_count(0)
+    expect(page.get_by_role("button", name="Owl post", exact=True)).to_have_count(0)
 
 
 def test_a_surcharge_is_a_sentence(page: Page, demo: str, complaints):

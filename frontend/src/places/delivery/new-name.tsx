@@ -9,21 +9,26 @@ export function NewName({ title, button, taken, make }: { title: string; button:
   const clash = taken.some((one) => one.toLowerCase() === name.toLowerCase());
   return (
     <EditWord faint title={title} text={button}>
-      <form
-        className="flex gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (!name || clash) return;
-          make(name);
-          setText("");
-        }}
-      >
-        <input autoFocus aria-label="Name" className="w-44" maxLength={80} value={text} onChange={(event) => setText(event.target.value)} />
-        <button type="submit" className="press" disabled={!name || clash}>
-          Add
-        </button>
-      </form>
-      {clash && name && <p role="alert" className="mt-1 text-small text-loss-ink">There is one of that name already. Choose another.</p>}
+      {(close) => (
+        <>
+          <form
+            className="flex gap-2"
+            onSubmit={(event) => {
+              event.preventDefault();
+              if (!name || clash) return;
+              make(name);
+              setText("");
+              close();
+            }}
+          >
+            <input autoFocus aria-label="Name" className="w-44" maxLength={80} value={text} onChange={(event) => setText(event.target.value)} />
+            <button type="submit" className="press" disabled={!name || clash}>
+              Add
+            </button>
+          </form>
+          {clash && name && <p role="alert" className="mt-1 text-small text-loss-ink">There is one of that name already. Choose another.</p>}
+        </>
+      )}
     </EditWord>
   );
 }

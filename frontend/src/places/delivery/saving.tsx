@@ -1,5 +1,5 @@
 /** How the Delivery place saves: one change at a time, with what is wrong told where it was written. */
-import { createContext, useContext, useMemo, useState, type ReactNode } from "react";
+import { createContext, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 
 import { ApiError, ask } from "../../api/client";
 import { queries, renewAll } from "../../api/queries";
@@ -17,8 +17,14 @@ export interface Shop {
   /** What was wrong with the last change; it was not kept. */
   problems: FieldProblem[];
   forget: () => void;
-  /** Whether it was kept. */
-  send: (path: string, body: unknown, method?: Method) => Promise<boolean>;
+  /** Whether a slip is open, which then tells what is wrong itself. */
+  inSlip: boolean;
+  setInSlip: (open: boolean) => void;
+  /**
+   * Whether it was kept. Changes are sent one after another; `expected` is what they come to and is shown at once, so
+   * that the next one is made of it.
+   */
+  send: (path: string, body: unknown, method?: Method, expected?: Partial<Delivery>) => Promise<boolean>;
 }
 
 const Context = createContext<Shop | null>(null);
@@ -31,28 +37,44 @@ export function useShop(): Shop {
 
 export function ShopProvider({ frame, goods, delivery, children }: { frame: Frame; goods: Good[]; delivery: Delivery; children: ReactNode }) {
   const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const [inSlip, setInSlip] = useState(false);
   const { fail } = useNotice();
+  const queue = useRef<Promise<unknown>>(Promise.resolve());
+  const newest = useRef(0);
   const shop = useMemo(
     (): Shop => ({
       frame,
       goods,
       delivery,
       problems,
+      inSlip,
+      setInSlip,
       forget: () => setProblems([]),
-      send: async (path, body, method = "PUT") => {
-        try {
-          queries.setQueryData(["delivery"], await ask<Delivery>(method, path, body));
-          setProblems([]);
-          await renewAll();
-          return true;
-        } catch (error) {
-          if (error instanceof ApiError && error.fields.length) setProblems(error.fields);
-          else fail(error);
-          return false;
-        }
+      send: (path, body, method = "PUT", expected = {}) => {
+        newest.current += 1;
+        const mine = newest.current;
+        queries.setQueryData<Delivery>(["delivery"], (before) => before && { ...before, ...expected });
+        const sent = queue.current.then(async () => {
+          try {
+            const told = await ask<Delivery>(method, path, body);
+            setProblems([]);
+            if (mine === newest.current) {
+              queries.setQueryData(["delivery"], told);
+              await renewAll();
+            }
+            return true;
+          } catch (error) {
+            if (error instanceof ApiError && error.fields.length) setProblems(error.fields);
+            else fail(error);
+            await queries.invalidateQueries({ queryKey: ["delivery"], exact: true });
+            return false;
+          }
+        });
+        queue.current = sent;
+        return sent;
       },
     }),
-    [frame, goods, delivery, problems, fail],
+    [frame, goods, delivery, problems, inSlip, fail],
   );
   return <Context.Provider value={shop}>{children}</Context.Provider>;
 }
@@ -66,15 +88,24 @@ const changedAt = <Item,>(list: readonly Item[], at: number, part: Partial<Item>
 export function useChanges() {
   const { delivery, send } = useShop();
   const zones = plainZones(delivery);
-  const put = (next: Zone[]) => send("/zones", { zones: next });
+  const put = (next: Zone[]) => {
+    const orders = (zone: Zone) => delivery.zones.find((one) => one.name === (zone.was ?? zone.name))?.orders ?? 0;
+    return send("/zones", { zones: next }, "PUT", { zones: next.map((zone) => ({ ...zone, orders: orders(zone) })) });
+  };
   return {
     zones: put,
     zone: (at: number, part: Partial<Zone>) => put(changedAt(zones, at, part)),
     options: (at: number, options: DeliveryOption[]) => put(changedAt(zones, at, { options })),
     option: (at: number, option: number, part: Partial<DeliveryOption>) => put(changedAt(zones, at, { options: changedAt(zones[at]!.options, option, part) })),
-    tariff: (tariff: Tariff) => send("/tariffs", { tariffs: [tariff] }),
-    surcharges: (surcharges: Surcharge[]) => send("/surcharges", { surcharges }),
-    settings: (part: Partial<Settings>) => send("/settings", { ...delivery.settings, ...part }),
+    tariff: (tariff: Tariff) =>
+      send("/tariffs", { tariffs: [tariff] }, "PUT", {
+        tariffs: delivery.tariffs.map((one) => (one.tariff.name === tariff.name ? { ...one, tariff } : one)),
+      }),
+    surcharges: (surcharges: Surcharge[]) => send("/surcharges", { surcharges }, "PUT", { surcharges }),
+    settings: (part: Partial<Settings>) => {
+      const settings = { ...delivery.settings, ...part };
+      return send("/settings", settings, "PUT", { settings });
+    },
   };
 }
 
@@ -86,26 +117,30 @@ interface EditWordProps {
   tall?: boolean;
   /** It says nothing in particular yet, and stands back. */
   faint?: boolean;
-  children: ReactNode;
+  children: ReactNode | ((close: () => void) => ReactNode);
 }
 
 /** A word of a sentence about delivery; what is wrong with a change is told in its slip. */
 export function EditWord({ title, text, width = 340, tall = false, faint = false, children }: EditWordProps) {
-  const { problems, forget } = useShop();
+  const { problems, forget, setInSlip } = useShop();
   const [open, setOpen] = useState(false);
+  const show = (next: boolean) => {
+    setOpen(next);
+    setInSlip(next);
+    forget();
+  };
+  // a word that was renamed is another one, and its slip is gone
+  useEffect(() => (open ? () => setInSlip(false) : undefined), [open, setInSlip]);
   return (
     <Slip
       title={title}
       width={width}
       side={tall ? "right" : "bottom"}
       open={open}
-      onOpenChange={(next) => {
-        setOpen(next);
-        forget();
-      }}
+      onOpenChange={show}
       trigger={<Word faint={faint}>{text}</Word>}
     >
-      {children}
+      {typeof children === "function" ? children(() => show(false)) : children}
       {open && <Faults of={problems} />}
     </Slip>
   );
@@ -113,8 +148,8 @@ export function EditWord({ title, text, width = 340, tall = false, faint = false
 
 /** What is wrong, for editors that are no slips. */
 export function Wrong() {
-  const { problems } = useShop();
-  return <Faults of={problems} />;
+  const { problems, inSlip } = useShop();
+  return inSlip ? null : <Faults of={problems} />;
 }
 
 /** Boxes for money, as `NumberBox` takes them. Costs may have parts of a minor unit. */

@@ -34,8 +34,8 @@ export function Steps({ label, before, box, steps, fine = false, put, next }: St
             <SavedNumber {...box} label={`${label}, step ${n + 1}: ${before}`} mayBeEmpty={false} value={step.at} save={(at) => at !== null && change(n, { at })} />
           )}
           <SavedNumber {...moneyBox(frame)} fine={fine} mayBeEmpty={false} label={`${label}, step ${n + 1}: amount`} value={step.amount} save={(amount) => amount !== null && change(n, { amount })} />
-          <button type="button" className="quiet text-small" aria-label={`Take step ${n + 1} off`} onClick={() => put(steps.toSpliced(n, 1))}>
-            take off
+          <button type="button" className="quiet text-small" onClick={() => put(steps.toSpliced(n, 1))}>
+            take off<span className="sr-only"> step {n + 1}</span>
           </button>
         </div>
       ))}
