@@ -53,8 +53,34 @@ def find(page: Page) -> None:
 def bringing_in(page: Page) -> None:
     rows = "SKU;Product;List price;EK;Weight (kg)\nHF-X-1;Moss ball;12,50;4,10;0,4\nHF-X-2;Moss pole;-3;2,00;0,9\n"
     file = {"name": "spring goods.csv", "mimeType": "text/csv", "buffer": rows.encode()}
-    page.get_by_label("CSV file of goods").set_input_files(file)
+    page.get_by_label("File of goods").set_input_files(file)
     page.get_by_text("cannot be brought in").wait_for()
+
+
+def opened(page: Page) -> None:
+    page.get_by_label("Show").select_option(label="Planters")
+    page.get_by_role("button", name="Stone trough").click()
+    page.get_by_text("With its typical delivery").wait_for()
+
+
+def changing(page: Page) -> None:
+    page.get_by_label("Show").select_option(label="Planters")
+    page.get_by_role("button", name="Change many at once").click()
+    page.get_by_role("button", name="See what it does").click()
+    page.get_by_text("you would keep").wait_for()
+
+
+def curves(page: Page) -> None:
+    page.get_by_role("img", name="By weight of goods").wait_for()
+
+
+def tariffs(page: Page) -> None:
+    page.get_by_role("tab", name="Carriers").click()
+    page.get_by_role("button", name="Swallow parcel").click()
+
+
+def surcharges(page: Page) -> None:
+    page.get_by_role("tab", name="Surcharges").click()
 
 
 SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
@@ -66,8 +92,12 @@ SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "counting-board-also": ("/counting-board?plan=3", also),
     "counting-board-find": ("/counting-board?plan=3", find),
     "goods": ("/goods", lambda page: page.get_by_role("table").wait_for()),
+    "goods-opened": ("/goods", opened),
+    "goods-changing": ("/goods", changing),
     "goods-bringing-in": ("/goods", bringing_in),
-    "delivery": ("/delivery", lambda page: page.get_by_role("table").wait_for()),
+    "delivery": ("/delivery", curves),
+    "delivery-tariffs": ("/delivery", tariffs),
+    "delivery-surcharges": ("/delivery", surcharges),
     "carts": ("/carts", lambda page: page.get_by_text("How much is in a cart").wait_for()),
 }
 

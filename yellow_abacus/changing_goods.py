@@ -41,17 +41,7 @@ Text = Literal["tax_class", "brand"]
 
 WHOLE = ("list_price", "reduced_price", "length", "width", "height", "stock", "return_bp", "commission_bp")
 RATES = ("return_bp", "commission_bp")
-AMOUNTS = (
-    "list_price",
-    "reduced_price",
-    *COST_PARTS,
-    "assembly_cost",
-    "weight",
-    "length",
-    "width",
-    "height",
-    "stock",
-)
+AMOUNTS = tuple(name for name in get_args(Numeric) if name not in RATES)
 
 
 @dataclass(frozen=True)

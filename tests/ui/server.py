@@ -21,7 +21,7 @@ CHROMIUM: dict[str, Any] = {
 
 @contextmanager
 def serving(shop_file: ShopFile, carriers: Carriers | None = None) -> Iterator[str]:
-    """The address of a server for this shop, for as long as the block runs. carriers: whom it fetches tariffs from."""
+    """The address of a server for this shop while the block runs. carriers: whom it fetches tariffs from."""
     server = waitress.create_server(make_app(shop_file, carriers), host="127.0.0.1", port=0, threads=6)
 
     def run() -> None:

@@ -30,8 +30,10 @@ class Cells:
     rejected: list[Rejection] = field(default_factory=list)
 
     def text(self, key: str) -> str:
-        cells = self.row.cells
-        return "; ".join(filter(None, (cells[at].strip() for at in self.columns.get(key, ()) if at < len(cells))))
+        cells, columns = self.row.cells, self.columns.get(key, ())
+        if len(columns) == 1 and columns[0] < len(cells):
+            return cells[columns[0]].strip()
+        return "; ".join(filter(None, (cells[at].strip() for at in columns if at < len(cells))))
 
     def read(self, key: str, parse: Callable[[str], Value]) -> Value | None:
         """The parsed cell; None where it is empty or unreadable."""

@@ -3,14 +3,18 @@
 import io
 import zipfile
 from datetime import date, datetime, time
+from decimal import Decimal
 from typing import Any
 
-from openpyxl import load_workbook
+from python_calamine import CalamineError, CalamineWorkbook
 
 from yellow_abacus.files.rows import Row, UnreadableFileError
 
 LARGEST_UNPACKED = 600_000_000
 """Bytes: more than any sheet of a file that may be brought in unpacks to."""
+
+DIGITS = 15
+"""Spreadsheets keep no more of a number."""
 
 _SAVE_AGAIN = "Open it in a spreadsheet program, save it again as XLSX or CSV, and choose that file."
 
@@ -35,27 +39,25 @@ def read_sheet(data: bytes) -> list[Row]:
             f"The spreadsheet unpacks to {unpacked / 1e6:,.0f} MB.", "Cut it into several files, or save it as CSV."
         )
     try:
-        book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
-        sheet = book.worksheets[0]
-        found = []
-        for number, values in enumerate(sheet.iter_rows(values_only=True), start=1):
-            cells = [_text(value) for value in values]
-            while cells and not cells[-1]:
-                cells.pop()
-            if cells:
-                found.append(Row(number, cells))
-    except UnreadableFileError:
-        raise
-    except Exception as error:  # openpyxl raises whatever its parsers do
+        sheet = CalamineWorkbook.from_filelike(io.BytesIO(data)).get_sheet_by_index(0)
+        rows = sheet.to_python(skip_empty_area=False)
+    except CalamineError as error:
         raise UnreadableFileError("The spreadsheet is damaged.", _SAVE_AGAIN) from error
+    found = []
+    for number, values in enumerate(rows, start=1):
+        cells = [_text(value) for value in values]
+        while cells and not cells[-1]:
+            cells.pop()
+        if cells:
+            found.append(Row(number, cells))
     width = len(found[0].cells) if found else 0
     return [Row(row.number, row.cells + [""] * (width - len(row.cells))) for row in found]
 
 
 def _text(value: Any) -> str:
     match value:
-        case None:
-            return ""
+        case str():
+            return value
         case bool():
             return "yes" if value else "no"
         case datetime() if value.time() == time():
@@ -63,5 +65,6 @@ def _text(value: Any) -> str:
         case datetime() | date() | time():
             return value.isoformat(" ") if isinstance(value, datetime) else value.isoformat()
         case float():
-            return f"{value:.10f}".rstrip("0").rstrip(".")
+            told = f"{Decimal(f'{value:.{DIGITS}g}'):f}"
+            return told.rstrip("0").rstrip(".") if "." in told else told
     return str(value)

@@ -52,7 +52,8 @@ export function useKey(key: string, act: () => void) {
 
 const LIST: [string, string][] = [
   ["1 to 7", "go to a place"],
-  ["n", "Counting board: write a new offer"],
+  ["n", "Goods: a new SKU; Counting board: write a new offer"],
+  ["m", "Goods: to the next missing figure"],
   ["/", "Goods: find a product; Counting board: find an offer of any plan"],
   ["Tab, Enter", "go to a word of a sentence, open it"],
   ["↑ ↓", "nudge the number of a word, or of a box"],

@@ -5,6 +5,7 @@ import { useTaken } from "../../api/queries";
 import type { Taken } from "../../api/types";
 import { count, money } from "../../pieces/figures";
 import { type Chosen, NewZone, OptionSentence, ZoneSentence } from "./option-sentence";
+import { Pick } from "./pick";
 import { useShop, Wrong } from "./saving";
 import { TwoCurves } from "./two-curves";
 
@@ -53,7 +54,9 @@ function OptionsTable({ chosen, choose }: { chosen: Chosen; choose: (chosen: Cho
             ? [
                 <tr key={zone.name}>
                   <th scope="row" className="text-ink! font-normal!">
-                    <Pick isChosen={chosen.zone === zoneAt} zone={zone.name} option="no option yet" pick={() => choose({ zone: zoneAt, option: 0 })} />
+                    <Pick isChosen={chosen.zone === zoneAt} pick={() => choose({ zone: zoneAt, option: 0 })}>
+                      {zone.name} · no option yet
+                    </Pick>
                   </th>
                   <td className="n" colSpan={5} />
                 </tr>,
@@ -63,7 +66,9 @@ function OptionsTable({ chosen, choose }: { chosen: Chosen; choose: (chosen: Cho
                 return (
                   <tr key={`${zone.name} ${option.name}`}>
                     <th scope="row" className="text-ink! font-normal!">
-                      <Pick isChosen={chosen.zone === zoneAt && chosen.option === at} zone={zone.name} option={option.name} pick={() => choose({ zone: zoneAt, option: at })} />
+                      <Pick isChosen={chosen.zone === zoneAt && chosen.option === at} pick={() => choose({ zone: zoneAt, option: at })}>
+                        {zone.name} · {option.name}
+                      </Pick>
                     </th>
                     <td className="n">{one ? count(one.orders) : ""}</td>
                     <td className="n">{one ? cash(one.charged) : ""}</td>
@@ -76,17 +81,6 @@ function OptionsTable({ chosen, choose }: { chosen: Chosen; choose: (chosen: Cho
         )}
       </tbody>
     </table>
-  );
-}
-
-function Pick({ isChosen, zone, option, pick }: { isChosen: boolean; zone: string; option: string; pick: () => void }) {
-  return (
-    <button type="button" aria-pressed={isChosen} className={`flex items-center gap-2 text-start hover:underline ${isChosen ? "font-semibold" : ""}`} onClick={pick}>
-      <svg width={13} height={13} viewBox="-7 -7 14 14" aria-hidden>
-        <circle r={5.5} fill={isChosen ? "var(--color-yellow)" : "var(--color-sheet)"} stroke="var(--color-ink)" strokeWidth={1.3} />
-      </svg>
-      {zone} · {option}
-    </button>
   );
 }
 

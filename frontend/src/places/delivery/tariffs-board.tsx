@@ -6,6 +6,7 @@ import { EVERYTHING } from "../../pieces/scope-word";
 import { FetchTariffs } from "./fetch-tariffs";
 import { NewName } from "./new-name";
 import { moment } from "./moment";
+import { Pick } from "./pick";
 import { useChanges, useShop } from "./saving";
 import { TariffSentence } from "./tariff-sentence";
 
@@ -62,12 +63,9 @@ function TariffsTable({ chosen, choose }: { chosen: string; choose: (name: strin
           return (
             <tr key={tariff.name}>
               <th scope="row" className="text-ink! font-normal!">
-                <button type="button" aria-pressed={tariff.name === chosen} className={`flex items-center gap-2 text-start hover:underline ${tariff.name === chosen ? "font-semibold" : ""}`} onClick={() => choose(tariff.name)}>
-                  <svg width={13} height={13} viewBox="-7 -7 14 14" aria-hidden>
-                    <circle r={5.5} fill={tariff.name === chosen ? "var(--color-yellow)" : "var(--color-sheet)"} stroke="var(--color-ink)" strokeWidth={1.3} />
-                  </svg>
+                <Pick isChosen={tariff.name === chosen} pick={() => choose(tariff.name)}>
                   {tariff.name}
-                </button>
+                </Pick>
               </th>
               <td>{tariff.carrier}</td>
               <td className="n">{first ? money(first.amount, frame) : tariff.per_kilogram !== null ? `${money(tariff.per_kilogram, frame)} a kg` : ""}</td>
