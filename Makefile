@@ -36,7 +36,7 @@ check: $(STAMPS)/dev $(STAMPS)/npm
 	cd frontend && npm run --silent check
 
 pytest: $(STAMPS)/dev $(STAMPS)/chromium $(SITE)
-	$(BIN)/pytest
+	$(BIN)/pytest -n auto
 
 # The API description from the code, and the front end's types from the description.
 types: $(STAMPS)/dev $(STAMPS)/npm

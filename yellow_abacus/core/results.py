@@ -61,7 +61,7 @@ def _open_to(ways: Sequence[Branch]) -> Iterator[tuple[Ints | None, list[int]]]:
     found: dict[bytes, tuple[Ints | None, list[int]]] = {}
     for number, way in enumerate(ways):
         may = way.share_by_cart > 0
-        carts = None if may.mean() > MOSTLY else np.flatnonzero(may)
+        carts = None if may.sum() >= MOSTLY * len(may) else np.flatnonzero(may)
         found.setdefault(b"" if carts is None else may.tobytes(), (carts, []))[1].append(number)
     yield from found.values()
 

@@ -64,18 +64,20 @@ def on_goods(shop: Shop, batch: CartBatch, priced: Priced) -> OnGoods:
 
 def _parts(shop: Shop, batch: CartBatch) -> _Parts:
     goods, sku, axes = batch.goods, batch.sku_by_line, batch.axes
-    rate = goods.column("return_rate")[sku]
+    rate = goods.column("return_rate")
+    commission = _commission_by_line(shop, batch)
     if not rate.any():
         nothing = np.zeros(axes.carts)
-        return _Parts(_commission_by_line(shop, batch), None, None, nothing, nothing)
-    commission = _commission_by_line(shop, batch)
+        return _Parts(commission, None, None, nothing, nothing)
+    zone = axes.spread(batch.zone_by_cart)
+    without_tax = shop.taxes.without(_tax_bp(shop, batch))
     with np.errstate(divide="ignore"):
-        all_stay = axes.sum_floats_by_cart(np.log1p(-rate))
+        all_stay = axes.sum_floats_by_cart(np.log1p(-rate)[sku])
     return _Parts(
         commission=commission,
-        returned=rate * shop.taxes.without(_tax_bp(shop, batch, sku, axes.cart_by_line)),
-        commission_of_returned=None if commission is None else commission * rate,
-        cost_returned=axes.sum_floats_by_cart(rate * batch.by_line(goods.column("unit_cost"))),
+        returned=(rate * without_tax)[zone, sku],
+        commission_of_returned=None if commission is None else commission * rate[sku],
+        cost_returned=axes.sum_floats_by_cart(batch.by_line(rate * goods.column("unit_cost"))),
         any_returned=-np.expm1(all_stay),
     )
 
@@ -88,14 +90,17 @@ def _commission_by_line(shop: Shop, batch: CartBatch) -> Floats | None:
 
 def _commission(shop: Shop, batch: CartBatch, sku: Ints, cart: Ints) -> Floats:
     """The share of a price, as the shop states prices, that is taken for one SKU of one cart each."""
-    rate: Floats = batch.goods.column("commission_bp")[sku] / WHOLE_BP
+    rate: Floats = (batch.goods.column("commission_bp") / WHOLE_BP)[sku]
     channels = shop.settings.commission_channels
     if channels:
         rate = rate * batch.facts.channel.among(channels)[cart]
-    return rate if shop.taxes.included else rate * (1 + _tax_bp(shop, batch, sku, cart) / WHOLE_BP)
+    if shop.taxes.included:
+        return rate
+    result: Floats = rate * (1 + _tax_bp(shop, batch) / WHOLE_BP)[batch.zone_by_cart[cart], sku]
+    return result
 
 
-def _tax_bp(shop: Shop, batch: CartBatch, sku: Ints, cart: Ints) -> Ints:
-    of_class = shop.taxes.class_of_sku(batch.goods)
-    result: Ints = shop.taxes.rates(shop.zone_names)[batch.zone_by_cart[cart], of_class[sku]]
+def _tax_bp(shop: Shop, batch: CartBatch) -> Ints:
+    """One row a zone, one column a SKU."""
+    result: Ints = shop.taxes.rates(shop.zone_names)[:, shop.taxes.class_of_sku(batch.goods)]
     return result

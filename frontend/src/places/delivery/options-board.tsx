@@ -15,6 +15,7 @@ export function OptionsBoard() {
   const zone = delivery.zones[chosen.zone] ?? delivery.zones[0];
   const at = zone ? delivery.zones.indexOf(zone) : 0;
   const option = zone?.options[chosen.option] ?? zone?.options[0];
+  if (delivery.zones.length === 0) return <NoZones choose={choose} />;
   return (
     <div className="grid grid-cols-[36.5rem_1fr] gap-8">
       <section aria-label="Zones and options">
@@ -25,6 +26,28 @@ export function OptionsBoard() {
         <Wrong />
       </section>
       {zone && option && <TwoCurves zone={zone.name} option={option.name} />}
+    </div>
+  );
+}
+
+function NoZones({ choose }: { choose: (chosen: Chosen) => void }) {
+  return (
+    <div className="max-w-2xl py-6">
+      <h2 className="text-title">Say where you deliver, and what you ask for it</h2>
+      <p className="mt-2">
+        A zone is one country, several, or a region; in each there are one or more options a shopper can choose. Write them here, or bring in a CSV or XLSX file with one
+        row for each step of a charge: drop it anywhere on this page. What carriers ask of you goes under Carriers’ tariffs: first those, for charges name them.
+      </p>
+      <p className="mt-4 flex items-center gap-5">
+        <a className="quiet" href="/examples/charges.csv" download>
+          Example file
+        </a>
+        <a className="quiet" href="/api/templates/charges.xlsx" download>
+          Template
+        </a>
+      </p>
+      <NewZone choose={choose} />
+      <Wrong />
     </div>
   );
 }

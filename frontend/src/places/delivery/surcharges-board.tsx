@@ -23,7 +23,14 @@ export function SurchargesBoard() {
   });
   return (
     <section aria-label="Surcharges" className="max-w-4xl">
-      {all.length === 0 && <p className="text-soft">Nothing is asked beside goods and delivery. A surcharge may be for small orders, for gift wrap, for a heavy piece.</p>}
+      {all.length === 0 && (
+        <p className="pb-3">
+          Nothing is asked beside goods and delivery. A surcharge may be for small orders, for gift wrap, for a heavy piece.{" "}
+          <a className="quiet" href="/api/templates/surcharges.xlsx" download>
+            Template
+          </a>
+        </p>
+      )}
       <ul>
         {all.map((one, at) => (
           <li key={one.name} className="border-t border-line py-3">

@@ -33,7 +33,17 @@ export function TariffsBoard() {
           <FetchTariffs />
         </p>
         {delivery.tariffs.length === 0 ? (
-          <p className="max-w-xl text-soft">No tariff yet: deliveries cost you nothing in every forecast. Write what your carrier asks, fetch it, or bring in a file.</p>
+          <>
+            <p className="max-w-xl">No tariff yet: deliveries cost you nothing in every forecast. Write what your carrier asks, fetch it, or bring in a CSV or XLSX file.</p>
+            <p className="mt-4 flex gap-5">
+              <a className="quiet" href="/examples/tariffs.csv" download>
+                Example file
+              </a>
+              <a className="quiet" href="/api/templates/tariffs.xlsx" download>
+                Template
+              </a>
+            </p>
+          </>
         ) : (
           <TariffsTable chosen={open!.tariff.name} choose={choose} />
         )}
