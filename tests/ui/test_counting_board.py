@@ -88,6 +88,8 @@ def test_an_offer_slides_out_and_in_by_key_and_by_mouse(page: Page, demo: str, c
     page.get_by_role("button", name="Spring twelve: in the plan").press("Space")
     expect(page.get_by_role("button", name="Spring twelve: slid out")).to_have_attribute("aria-pressed", "false")
     expect(answer).not_to_have_text(before)
+    expect(offers(page).first).not_to_contain_text("Reaches")  # all that is told of it has gone, and nothing moves
+    saved(page)
     bead = page.get_by_role("button", name="Spring twelve: slid out").bounding_box()
     assert bead
     page.mouse.move(bead["x"] + 15, bead["y"] + 13)
