@@ -12,6 +12,7 @@ from yellow_abacus.core.forecast import Forecaster
 from yellow_abacus.core.money import LARGEST_CART, WHOLE_BP
 from yellow_abacus.core.problem import Problem
 from yellow_abacus.core.records import COST_PARTS, GoodRecord
+from yellow_abacus.core.results import kept_of
 from yellow_abacus.store.goods import all_goods, save_goods
 from yellow_abacus.store.history import Recorder
 from yellow_abacus.store.loading import load, load_shop
@@ -151,8 +152,7 @@ EVERY_FIELD = frozenset(field.name for field in fields(GoodRecord))
 def _profit(session: Session) -> float:
     loaded = load(session)
     forecaster = Forecaster(loaded.shop, loaded.batch, loaded.counted_days)
-    results = forecaster.results(loaded.batch.on_day(date.today()), ())
-    return sum(float(result.share @ result.profit_by_cart) for result in results)
+    return kept_of(forecaster.as_it_stands(date.today())[1])
 
 
 def check(session: Session, records: Sequence[GoodRecord]) -> None:

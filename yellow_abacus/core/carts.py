@@ -20,8 +20,9 @@ from yellow_abacus.core.price_list import Steps
 from yellow_abacus.core.scope import Scope
 
 KEPT_SCOPES = 64
-KEPT_PARTS = 12
 """How many scopes, and how many other things once found, a batch keeps."""
+KEPT_PARTS = 12
+"""How many batches of some of its carts a batch keeps."""
 
 Found = TypeVar("Found")
 

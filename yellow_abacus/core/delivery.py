@@ -184,16 +184,18 @@ class Delivery:
     def carriage(self, load: Load, option_by_cart: Ints) -> Carriage:
         """What carriers ask of the shop for each cart; kept with the batch for carts with nothing put in."""
         whole, size = load_of(load.batch), len(option_by_cart)
-        if load is whole:
-            nothing = Carriage(np.zeros(size), np.ones(size), np.full(size, UNKNOWN))
-            key = ("carriage", self, option_by_cart.tobytes())
-            return load.batch.kept(key, lambda: self._fill(nothing, load, option_by_cart))
-        if load.put_in is None:  # made up, not of the batch's own carts
+        if load.put_in is not None:
+            without = self.carriage(whole, option_by_cart)
+            same = Carriage(without.cost.copy(), without.parcels.copy(), without.tariff.copy())
+            return self._fill(same, load, np.where(load.put_in, option_by_cart, UNKNOWN))
+
+        def find() -> Carriage:
             nothing = Carriage(np.zeros(size), np.ones(size), np.full(size, UNKNOWN))
             return self._fill(nothing, load, option_by_cart)
-        without = self.carriage(whole, option_by_cart)
-        same = Carriage(without.cost.copy(), without.parcels.copy(), without.tariff.copy())
-        return self._fill(same, load, np.where(load.put_in, option_by_cart, UNKNOWN))
+
+        if load is not whole:  # made up, not of the batch's own carts
+            return find()
+        return load.batch.kept(("carriage", self, option_by_cart.tobytes()), find)
 
     def _fill(self, found: Carriage, load: Load, option_by_cart: Ints) -> Carriage:
         """`found`, with what is asked for the carts that go by an option."""

@@ -130,6 +130,11 @@ class Forecaster:
             for result in self.results(batch, ())
         ]
 
+    def as_it_stands(self, day: date) -> tuple[CartBatch, list[Result]]:
+        """The carts at the prices of a day, and their results with no offer running."""
+        batch = self.batch.on_day(day)
+        return batch, self.results(batch, ())
+
     def results(self, batch: CartBatch, offers: Sequence[Offer], apply: Apply = "best") -> list[Result]:
         """The carts with these offers available, priced and costed branch by branch; kept for the next time."""
         key = (id(batch), apply, *(offer.priced_part for offer in offers))

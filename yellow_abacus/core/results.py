@@ -43,6 +43,11 @@ class Result:
     worth_by_cart: Floats
 
 
+def kept_of(results: Sequence[Result]) -> float:
+    """What all branches of one set of offers keep together, minor units."""
+    return sum(float(result.share @ result.profit_by_cart) for result in results)
+
+
 def find_results(shop: Shop, batch: CartBatch, offers: Sequence[Offer], apply: Apply) -> list[Result]:
     """Every branch. Where a branch is open to some carts only, no others are priced in it."""
     ways = branches(shop, batch, offers)

@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from yellow_abacus.bring_in_json import settings_values
 from yellow_abacus.carrier_tariffs import Service, fetch
 from yellow_abacus.core.delivery_view import Curve, seen, taken
+from yellow_abacus.core.results import kept_of
 from yellow_abacus.core.surcharges import Surcharge
 from yellow_abacus.core.tariffs import Tariff
 from yellow_abacus.files.shop_json import SettingsDoc, TariffDoc, ZoneDoc, terms_of
@@ -207,11 +208,10 @@ def get_taken():
     """What every option charged and cost over the days counted, with no offer running."""
     held = context().room.current(orders_needed=False)
     shop = held.loaded.shop
-    batch = held.loaded.batch.on_day(date.today())
-    results = held.forecaster.results(batch, ())
+    _, results = held.forecaster.as_it_stands(date.today())
     doc = AllTakenDoc(
         counted_days=held.loaded.counted_days,
-        profit=round(sum(float(result.share @ result.profit_by_cart) for result in results)),
+        profit=round(kept_of(results)),
         options=[
             TakenDoc(
                 zone=shop.zone_names[one.zone],
@@ -241,8 +241,7 @@ def get_curves(query: CurvesQuery):
     )
     if number is None:
         raise ApiError(404, "No such option", f"{query.zone} has no option “{query.option}”.")
-    batch = held.loaded.batch.on_day(date.today())
-    found = seen(held.forecaster, batch, held.forecaster.results(batch, ()), number)
+    found = seen(held.forecaster, *held.forecaster.as_it_stands(date.today()), number)
     if found is None:
         return CurvesDoc(by_weight=None, by_value=None, marks=[], orders=0, losing=0).model_dump(mode="json")
     likely = np.flatnonzero(found.share >= 0.5)

@@ -250,12 +250,10 @@ def _told(record: GoodRecord) -> dict[str, Any]:
 
 
 def _delivery(held: Counted) -> np.ndarray:
-    batch = held.loaded.batch
+    batch, results = held.forecaster.as_it_stands(date.today())
     if not batch.axes.carts:
         return np.full(len(batch.goods.skus), np.nan)
-    today = batch.on_day(date.today())
-    rows = np.sum([result.share * result.rows for result in held.forecaster.results(today, ())], axis=0)
-    return delivery_of_a_unit(today, rows)
+    return delivery_of_a_unit(batch, np.sum([result.share * result.rows for result in results], axis=0))
 
 
 def _known(value: float) -> float | None:

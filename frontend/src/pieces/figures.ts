@@ -45,6 +45,8 @@ export function count(value: number, decimals = 0): string {
   return format(`count ${decimals}`, { maximumFractionDigits: decimals }).format(value).replace("-", "−");
 }
 
+export const kilograms = (grams: number): string => `${count(grams / 1000, 3)} kg`;
+
 const DAY = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", timeZone: "UTC" });
 const DAY_AND_YEAR = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", year: "numeric", timeZone: "UTC" });
 

@@ -3,6 +3,20 @@ import { Slip } from "./slip";
 
 export type TableKind = "goods" | "tariffs" | "charges" | "surcharges";
 
+/** What an empty place has to begin with: an example to look at, and a template to fill in. */
+export function Starters({ kind }: { kind: Exclude<TableKind, "surcharges"> }) {
+  return (
+    <>
+      <a className="quiet" href={`/examples/${kind}.csv`} download>
+        Example file
+      </a>
+      <a className="quiet" href={`/api/templates/${kind}.xlsx`} download>
+        Template
+      </a>
+    </>
+  );
+}
+
 export function TableFiles({ kinds }: { kinds: [TableKind, string][] }) {
   return (
     <Slip title="Files to download" width={330} trigger={<button type="button" className="quiet">Files</button>}>

@@ -1,8 +1,10 @@
 /** Which shoppers and which places are meant, in words, and the choices behind those words. */
-import { useId, useState } from "react";
+import { useState } from "react";
 
 import type { Frame, Where, Who } from "../api/types";
 import { count, listed } from "./figures";
+import { Labelled } from "./labelled";
+import { namesIn } from "./lists";
 import { NumberBox } from "./number-box";
 import { Choices, InOut, Ticks } from "./words";
 
@@ -87,24 +89,22 @@ export function WhoChoices({ who, frame, put }: WhoProps) {
 }
 
 function Names({ label, names, onChange }: { label: string; names: string[]; onChange: (names: string[]) => void }) {
-  const id = useId();
   const [text, setText] = useState(names.join("\n"));
   return (
-    <div className="mt-2">
-      <label htmlFor={id} className="block text-small text-soft">
-        {label}, one a line
-      </label>
-      <textarea
-        id={id}
-        rows={2}
-        className="w-full"
-        value={text}
-        onChange={(event) => {
-          setText(event.target.value);
-          onChange([...new Set(event.target.value.split(/[\n,;]+/).map((name) => name.trim()).filter(Boolean))]);
-        }}
-      />
-    </div>
+    <Labelled className="mt-2" label={`${label}, one a line`}>
+      {(id) => (
+        <textarea
+          id={id}
+          rows={2}
+          className="w-full"
+          value={text}
+          onChange={(event) => {
+            setText(event.target.value);
+            onChange(namesIn(event.target.value));
+          }}
+        />
+      )}
+    </Labelled>
   );
 }
 

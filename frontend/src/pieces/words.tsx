@@ -1,8 +1,9 @@
 /** Words of a sentence that can be set, and what their editors are made of. */
 import { RadioGroup } from "radix-ui";
-import { useId, type ComponentProps, type KeyboardEvent, type ReactNode } from "react";
+import { type ComponentProps, type KeyboardEvent, type ReactNode } from "react";
 
 import type { FieldProblem } from "../api/types";
+import { Labelled } from "./labelled";
 import { Slip } from "./slip";
 
 interface WordProps extends ComponentProps<"span"> {
@@ -115,36 +116,26 @@ export function InOut({ label, all, wanted, unwanted, onChange }: { label: strin
 }
 
 export function DayBox({ label, value, onChange }: { label: string; value: string; onChange: (day: string) => void }) {
-  const id = useId();
-  return (
-    <div>
-      <label htmlFor={id} className="block text-small text-soft">
-        {label}
-      </label>
-      <input id={id} type="date" value={value} onChange={(event) => onChange(event.target.value)} />
-    </div>
-  );
+  return <Labelled label={label}>{(id) => <input id={id} type="date" value={value} onChange={(event) => onChange(event.target.value)} />}</Labelled>;
 }
 
 /** A time of day in minutes; null where none is set. */
 export function TimeBox({ label, value, onChange }: { label: string; value: number | null; onChange: (minute: number | null) => void }) {
-  const id = useId();
   const shown = value === null ? "" : `${String(Math.floor((value % 1440) / 60)).padStart(2, "0")}:${String(value % 60).padStart(2, "0")}`;
   return (
-    <div>
-      <label htmlFor={id} className="block text-small text-soft">
-        {label}
-      </label>
-      <input
-        id={id}
-        type="time"
-        value={shown}
-        onChange={({ target }) => {
-          const [hour, minute] = target.value.split(":").map(Number);
-          onChange(target.value ? hour! * 60 + minute! : null);
-        }}
-      />
-    </div>
+    <Labelled label={label}>
+      {(id) => (
+        <input
+          id={id}
+          type="time"
+          value={shown}
+          onChange={({ target }) => {
+            const [hour, minute] = target.value.split(":").map(Number);
+            onChange(target.value ? hour! * 60 + minute! : null);
+          }}
+        />
+      )}
+    </Labelled>
   );
 }
 

@@ -1,34 +1,19 @@
 /** What earns an offer, as words of its sentence. */
-import type { Bound, Condition, ConditionKind, Measured, Terms } from "../../api/types";
-import { count } from "../../pieces/figures";
+import type { Bound, Condition, Measured, Terms } from "../../api/types";
+import { replaced } from "../../pieces/lists";
+import { MEASURES, sizeInWords } from "../../pieces/measures";
 import { newCondition } from "./new-parts";
-import { canRepeat, replaced } from "./offers";
-import { kilograms, thresholdFigure, type PartProps, type Say, type Slot, type Token } from "./part";
+import { canRepeat } from "./offers";
+import { thresholdFigure, type PartProps, type Say, type Slot, type Token } from "./part";
 import { scopeToken } from "./scope-token";
 import { Choices, ClauseWord, Word } from "../../pieces/words";
 import { NumberWord } from "./number-word";
 
-const MEASURES: readonly (readonly [ConditionKind, string])[] = [
-  ["spend", "money spent"],
-  ["units", "units"],
-  ["weight", "weight"],
-  ["products", "different products"],
-];
 const BOUNDS: readonly (readonly [Bound, string])[] = [
   ["at_least", "or more"],
   ["over", "more than that"],
   ["at_most", "at most that"],
 ];
-
-export function sizeInWords(kind: ConditionKind, n: number, cash: (amount: number) => string): string {
-  return {
-    spend: () => cash(n),
-    units: () => `${count(n)} ${n === 1 ? "unit" : "units"}`,
-    weight: () => kilograms(n),
-    products: () => `${count(n)} different ${n === 1 ? "product" : "products"}`,
-    only: () => "nothing but",
-  }[kind]();
-}
 
 function conditionInWords({ kind, n, bound }: Measured, each: boolean, cash: (amount: number) => string): string {
   const size = sizeInWords(kind, n, cash);

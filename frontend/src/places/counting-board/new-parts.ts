@@ -1,5 +1,6 @@
 /** New offers, conditions, rewards and codes, with first figures that make sense. */
 import type { Condition, ConditionKind, Limits, OfferDoc, Reward, RewardKind, Scope, Step, Terms } from "../../api/types";
+import { NOTHING_NEEDED } from "../../pieces/measures";
 import { EVERYTHING } from "../../pieces/scope-word";
 import { ANYBODY, ANYWHERE } from "../../pieces/who-where";
 
@@ -19,7 +20,7 @@ export const newOffer = (terms: Terms): OfferDoc => ({ id: newId(), name: "", no
 
 export function newTerms(gives: Reward[], part: Partial<Terms> = {}): Terms {
   return {
-    earned: { conditions: [], repeat: "once", need: "all", counted: "pooled" },
+    earned: NOTHING_NEEDED,
     gives,
     steps: [],
     every_step: false,

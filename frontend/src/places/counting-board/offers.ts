@@ -92,5 +92,3 @@ const unnamed = (terms: Terms, id: string): Terms => {
   const rest = (ids: string[]) => ids.filter((one) => one !== id);
   return { ...terms, alongside: { ...terms.alongside, never_with: rest(never_with), yields_to: rest(yields_to) } };
 };
-
-export const replaced = <Item>(items: Item[], at: number, item: Item): Item[] => items.with(at, item);

@@ -2,7 +2,7 @@
 import type { ReactNode } from "react";
 
 import type { FieldProblem, Frame, Good, Measured, OfferDoc, Plan, Terms } from "../../api/types";
-import { count, rate } from "../../pieces/figures";
+import { count, kilograms, rate } from "../../pieces/figures";
 
 /** The largest figure any box of a sentence takes. */
 export const LARGEST = 100_000_000;
@@ -106,7 +106,5 @@ export const thresholdFigure = (part: PartProps, kind: Measured["kind"], slot: S
     weight: () => weightFigure(part, slot, told),
     products: () => countFigure(part, slot, { unit: "products", most: 10_000, ...told }),
   })[kind]();
-
-export const kilograms = (grams: number): string => `${count(grams / 1000, 3)} kg`;
 
 export const many = (n: number, noun: string): string => `${count(n)} ${noun}${n === 1 ? "" : "s"}`;

@@ -1,10 +1,10 @@
 /** What an offer gives, as words of its sentence. */
 import type { Reward, RewardKind, Scope, Terms } from "../../api/types";
-import { listed, rate } from "../../pieces/figures";
+import { kilograms, listed, rate } from "../../pieces/figures";
 import { Slip } from "../../pieces/slip";
 import { newReward } from "./new-parts";
 import { picks } from "./offers";
-import { amountFigure, kilograms, rateFigure, weightFigure, type Change, type PartProps, type Say, type Slot, type Token } from "./part";
+import { amountFigure, rateFigure, weightFigure, type Change, type PartProps, type Say, type Slot, type Token } from "./part";
 import { putInTokens } from "./put-in-words";
 import { scopeToken } from "./scope-token";
 import { buyGetTokens, setTokens } from "./unit-reward-words";

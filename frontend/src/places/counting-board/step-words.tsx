@@ -1,7 +1,7 @@
 /** Steps: from higher thresholds on, more is given. */
 import type { Measured, Reward, Step, Terms } from "../../api/types";
-import { sizeInWords } from "./earned-words";
-import { replaced } from "./offers";
+import { sizeInWords } from "../../pieces/measures";
+import { replaced } from "../../pieces/lists";
 import { thresholdFigure, type Change, type PartProps, type Say, type Slot, type Token } from "./part";
 import { rewardsTokens, type RewardSlot } from "./reward-words";
 import { Choices, ClauseWord } from "../../pieces/words";

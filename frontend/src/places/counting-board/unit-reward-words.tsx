@@ -1,7 +1,7 @@
 /** Rewards that use units up: units for units bought, and sets. */
 import type { Reward, Scope, SetPriceOf, Terms, UnitPriceOf } from "../../api/types";
 import { count, rate } from "../../pieces/figures";
-import { replaced } from "./offers";
+import { replaced } from "../../pieces/lists";
 import { amountFigure, countFigure, many, rateFigure, type PartProps, type Say, type Slot, type Token } from "./part";
 import { KindChoice, type RewardSlot } from "./reward-words";
 import { scopeToken } from "./scope-token";

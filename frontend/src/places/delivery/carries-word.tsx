@@ -1,9 +1,8 @@
 /** What an option or a tariff can carry, as a word: the heaviest parcel, the longest side, goods it refuses. */
 import type { Carries } from "../../api/types";
-import { count } from "../../pieces/figures";
+import { count, kilograms } from "../../pieces/figures";
 import { SavedNumber } from "../../pieces/saved-number";
 import { scopeInWords, ScopeWord } from "../../pieces/scope-word";
-import { kilograms } from "./charge-word";
 import { EditWord, KILOGRAMS, useShop } from "./saving";
 
 const refusesSome = ({ refuses }: Carries): boolean => Object.values(refuses).some((list) => Array.isArray(list) && list.length > 0);

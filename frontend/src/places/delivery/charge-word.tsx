@@ -1,6 +1,6 @@
 /** What shoppers pay for an option, as a word of its sentence: flat, by value, by weight, or the cost and something on top. */
 import type { Charge, Frame } from "../../api/types";
-import { count, listed, money, rate } from "../../pieces/figures";
+import { kilograms, listed, money, rate } from "../../pieces/figures";
 import { SavedNumber } from "../../pieces/saved-number";
 import { Choices } from "../../pieces/words";
 import { EditWord, KILOGRAMS, moneyBox, PERCENT, useShop } from "./saving";
@@ -16,7 +16,6 @@ const KINDS: readonly (readonly [Kind, string])[] = [
 ];
 
 const cash = (amount: number, frame: Frame) => (amount === 0 ? "nothing" : money(amount, frame));
-export const kilograms = (grams: number): string => `${count(grams / 1000, 3)} kg`;
 
 export function chargeInWords(charge: Charge, frame: Frame): string {
   switch (charge.kind) {

@@ -5,9 +5,8 @@ import { useState } from "react";
 import { ApiError, ask } from "../../api/client";
 import { queries, renewAll } from "../../api/queries";
 import type { Delivery, Services } from "../../api/types";
-import { count, money } from "../../pieces/figures";
+import { count, kilograms, money } from "../../pieces/figures";
 import { useNotice } from "../../pieces/notice";
-import { kilograms } from "./charge-word";
 import { plainZones, useShop } from "./saving";
 
 export function FetchTariffs() {

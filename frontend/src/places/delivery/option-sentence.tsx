@@ -3,6 +3,7 @@ import { useState, type FormEvent } from "react";
 
 import type { DeliveryOption, Zone } from "../../api/types";
 import { listed, money, rate } from "../../pieces/figures";
+import { namesIn } from "../../pieces/lists";
 import { SavedNumber } from "../../pieces/saved-number";
 import { EVERYTHING } from "../../pieces/scope-word";
 import { CarriesWords } from "./carries-word";
@@ -39,7 +40,7 @@ export function ZoneSentence({ zone, at, choose }: ZoneProps) {
   });
   return (
     <p className="text-sentence mt-3 border-t border-line pt-2">
-      <NameWord title="Name of the zone" name={zone.name} put={(name) => change.zones(plainZones(delivery).map((one, n) => (n === at ? { ...one, name, was: zone.name } : one)))} /> is orders that name it, or{" "}
+      <NameWord title="Name of the zone" name={zone.name} put={(name) => change.zone(at, { name, was: zone.name })} /> is orders that name it, or{" "}
       <EditWord title="Countries and regions of the zone" text={places} tall>
         <PlacesBox places={zone.places} put={(next) => void change.zone(at, { places: next })} />
       </EditWord>
@@ -113,7 +114,7 @@ function SharesWord({ zone, at }: { zone: Zone; at: number }) {
 function PlacesBox({ places, put }: { places: string[]; put: (places: string[]) => void }) {
   const [text, setText] = useState(places.join("\n"));
   const done = () => {
-    const next = [...new Set(text.split(/[\n,;]+/).map((name) => name.trim()).filter(Boolean))];
+    const next = namesIn(text);
     if (next.join("\n") !== places.join("\n")) put(next);
   };
   return (

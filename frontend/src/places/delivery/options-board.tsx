@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useTaken } from "../../api/queries";
 import type { Taken } from "../../api/types";
 import { count, money } from "../../pieces/figures";
+import { Starters } from "../../pieces/table-files";
 import { type Chosen, NewZone, OptionSentence, ZoneSentence } from "./option-sentence";
 import { Pick } from "./pick";
 import { useShop, Wrong } from "./saving";
@@ -39,12 +40,7 @@ function NoZones({ choose }: { choose: (chosen: Chosen) => void }) {
         row for each step of a charge: drop it anywhere on this page. What carriers ask of you goes under Carriers’ tariffs: first those, for charges name them.
       </p>
       <p className="mt-4 flex items-center gap-5">
-        <a className="quiet" href="/examples/charges.csv" download>
-          Example file
-        </a>
-        <a className="quiet" href="/api/templates/charges.xlsx" download>
-          Template
-        </a>
+        <Starters kind="charges" />
       </p>
       <NewZone choose={choose} />
       <Wrong />

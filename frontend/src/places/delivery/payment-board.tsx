@@ -1,6 +1,7 @@
 /** Ways to pay: what each costs, and how many pay so where an order does not say. */
 import type { PaymentMethod } from "../../api/types";
 import { money } from "../../pieces/figures";
+import { changedAt } from "../../pieces/lists";
 import { SavedNumber } from "../../pieces/saved-number";
 import { NewName } from "./new-name";
 import { moneyBox, PERCENT, useChanges, useShop, Wrong } from "./saving";
@@ -10,7 +11,7 @@ export function PaymentBoard() {
   const change = useChanges();
   const all = delivery.settings.payments;
   const put = (payments: PaymentMethod[]) => void change.settings({ payments });
-  const set = (at: number, part: Partial<PaymentMethod>) => put(all.map((one, n) => (n === at ? { ...one, ...part } : one)));
+  const set = (at: number, part: Partial<PaymentMethod>) => put(changedAt(all, at, part));
   const example = 50 * 10 ** frame.minor_digits;
   return (
     <section aria-label="Payment" className="max-w-4xl">

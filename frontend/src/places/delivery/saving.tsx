@@ -4,6 +4,7 @@ import { createContext, useContext, useEffect, useMemo, useRef, useState, type R
 import { ApiError, ask } from "../../api/client";
 import { queries, renewAll } from "../../api/queries";
 import type { Delivery, DeliveryOption, FieldProblem, Frame, Good, Settings, Surcharge, Tariff, Zone } from "../../api/types";
+import { changedAt } from "../../pieces/lists";
 import { Slip } from "../../pieces/slip";
 import { Faults, Word } from "../../pieces/words";
 import { useNotice } from "../../pieces/notice";
@@ -81,8 +82,6 @@ export function ShopProvider({ frame, goods, delivery, children }: { frame: Fram
 
 /** The zones as they are saved, without what is counted of them. */
 export const plainZones = (delivery: Delivery): Zone[] => delivery.zones.map(({ name, places, options }) => ({ name, places, options, was: null }));
-
-const changedAt = <Item,>(list: readonly Item[], at: number, part: Partial<Item>): Item[] => list.map((one, n) => (n === at ? { ...one, ...part } : one));
 
 /** Saving a part of one thing, the rest of it and of its list as they were. */
 export function useChanges() {

@@ -1,4 +1,5 @@
 /** A row for each step of a charge or tariff: where it stands, and the amount there. */
+import { changedAt } from "../../pieces/lists";
 import { SavedNumber } from "../../pieces/saved-number";
 import { moneyBox, useShop } from "./saving";
 
@@ -22,7 +23,7 @@ interface StepsProps {
 
 export function Steps({ label, before, box, steps, fine = false, put, next }: StepsProps) {
   const { frame } = useShop();
-  const change = (at: number, part: Partial<Step>) => put(steps.map((one, n) => (n === at ? { ...one, ...part } : one)));
+  const change = (at: number, part: Partial<Step>) => put(changedAt(steps, at, part));
   return (
     <div role="group" aria-label={label} className="mt-2 grid gap-1">
       {steps.map((step, n) => (

@@ -1,15 +1,15 @@
 /** Words of a surcharge's sentence, and the editors behind them. */
-import type { Condition, Frame, Good, Surcharge } from "../../api/types";
-import { count, listed, money, rate } from "../../pieces/figures";
+import type { Condition, Frame, Good, Measured, Surcharge } from "../../api/types";
+import { listed, money, rate } from "../../pieces/figures";
+import { changedAt } from "../../pieces/lists";
+import { MEASURES, sizeInWords } from "../../pieces/measures";
 import { SavedNumber } from "../../pieces/saved-number";
 import { EVERYTHING, scopeInWords, ScopeWord } from "../../pieces/scope-word";
 import { Choices } from "../../pieces/words";
-import { kilograms } from "./charge-word";
 import { EditWord, KILOGRAMS, moneyBox, PERCENT, useShop } from "./saving";
 
 type Asks = Surcharge["asks"];
 type Counted = Extract<Asks, { kind: "amount" }>["counted"];
-type Measured = Exclude<Condition, { kind: "only" }>;
 
 const COUNTED: readonly (readonly [Counted, string])[] = [
   ["order", "an order"],
@@ -18,8 +18,6 @@ const COUNTED: readonly (readonly [Counted, string])[] = [
   ["kilogram", "a kilogram begun"],
   ["line", "a goods line"],
 ];
-
-export const NEVER_EARNED: Surcharge["earned"] = { conditions: [], need: "all", repeat: "once", counted: "pooled" };
 
 export interface SurchargeProps {
   surcharge: Surcharge;
@@ -70,34 +68,22 @@ export function ChoiceWord({ surcharge: { chosen_bp }, put }: SurchargeProps) {
   );
 }
 
-function sizeInWords({ kind, n, bound }: Measured, frame: Frame): string {
-  const size = {
-    spend: () => money(n, frame, { whole: n % 10 ** frame.minor_digits === 0 }),
-    units: () => `${count(n)} unit${n === 1 ? "" : "s"}`,
-    weight: () => kilograms(n),
-    products: () => `${count(n)} different product${n === 1 ? "" : "s"}`,
-  }[kind]();
+function boundInWords({ kind, n, bound }: Measured, frame: Frame): string {
+  const size = sizeInWords(kind, n, (amount) => money(amount, frame, { whole: amount % 10 ** frame.minor_digits === 0 }));
   return { at_least: `${size} or more`, over: `over ${size}`, at_most: `at most ${size}` }[bound];
 }
 
 function earnedInWords({ conditions, need, repeat }: Surcharge["earned"], frame: Frame, goods: Good[]): string {
   if (conditions.length === 0) return "for every cart";
-  const told = conditions.map((one) => `${one.kind === "only" ? "nothing but" : `${sizeInWords(one, frame)} of`} ${scopeInWords(one.of, goods, "anything")}`);
+  const told = conditions.map((one) => `${one.kind === "only" ? "nothing but" : `${boundInWords(one, frame)} of`} ${scopeInWords(one.of, goods, "anything")}`);
   return `${repeat === "each_time" ? "each time a cart reaches" : "for carts with"} ${listed(told, need === "all" ? "and" : "or")}`;
 }
-
-const MEASURES: readonly (readonly [Measured["kind"], string])[] = [
-  ["spend", "money spent"],
-  ["units", "units"],
-  ["weight", "weight"],
-  ["products", "different products"],
-];
 
 export function EarnedWord({ surcharge: { earned }, put }: SurchargeProps) {
   const { frame, goods } = useShop();
   const unit = 10 ** frame.minor_digits;
   const change = (conditions: Condition[]) => put({ earned: { ...earned, conditions, repeat: conditions.length ? earned.repeat : "once" } });
-  const swap = (at: number, part: Partial<Measured>) => change(earned.conditions.map((one, n) => (n === at ? ({ ...one, ...part } as Condition) : one)));
+  const swap = (at: number, part: Partial<Measured>) => change(changedAt(earned.conditions, at, part));
   const first: Condition = { kind: "spend", bound: "at_most", n: 20 * unit, of: EVERYTHING };
   const box = { spend: { ...moneyBox(frame), step: unit, least: 1 }, weight: KILOGRAMS, units: WHOLE, products: WHOLE };
   return (

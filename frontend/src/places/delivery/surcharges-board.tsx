@@ -1,6 +1,7 @@
 /** Surcharges: each a sentence, as offers are. */
 import type { Surcharge } from "../../api/types";
-import { NEVER_EARNED } from "./surcharge-words";
+import { replaced } from "../../pieces/lists";
+import { NOTHING_NEEDED } from "../../pieces/measures";
 import { NewName } from "./new-name";
 import { useChanges, useShop, Wrong } from "./saving";
 import { SurchargeSentence } from "./surcharge-sentence";
@@ -16,7 +17,7 @@ export function SurchargesBoard() {
     asks: { kind: "amount", amount: 10 ** frame.minor_digits, counted: "order" },
     of: EVERYTHING,
     chosen_bp: null,
-    earned: NEVER_EARNED,
+    earned: NOTHING_NEEDED,
     who: ANYBODY,
     where: ANYWHERE,
     tax_class: null,
@@ -34,7 +35,7 @@ export function SurchargesBoard() {
       <ul>
         {all.map((one, at) => (
           <li key={one.name} className="border-t border-line py-3">
-            <SurchargeSentence surcharge={one} put={(next) => change.surcharges(all.map((other, n) => (n === at ? next : other)))} drop={() => void change.surcharges(all.toSpliced(at, 1))} />
+            <SurchargeSentence surcharge={one} put={(next) => change.surcharges(replaced(all, at, next))} drop={() => void change.surcharges(all.toSpliced(at, 1))} />
           </li>
         ))}
       </ul>

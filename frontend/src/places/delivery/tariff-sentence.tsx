@@ -1,9 +1,8 @@
 /** One tariff opened: its steps as a table, and the rest of what the carrier asks as a sentence. */
 import type { Tariff, TariffOfShop } from "../../api/types";
-import { count, money, rate } from "../../pieces/figures";
+import { count, kilograms, money, rate } from "../../pieces/figures";
 import { SavedNumber } from "../../pieces/saved-number";
 import { CarriesWords } from "./carries-word";
-import { kilograms } from "./charge-word";
 import { moment } from "./moment";
 import { EditWord, KILOGRAMS, moneyBox, PERCENT, useChanges, useShop, Wrong } from "./saving";
 import { Steps } from "./steps";

@@ -1,6 +1,7 @@
 /** Which tariffs an option goes by, and for which goods one of them is preferred. */
 import type { DeliveryOption } from "../../api/types";
 import { listed } from "../../pieces/figures";
+import { changedAt } from "../../pieces/lists";
 import { EVERYTHING, scopeInWords, ScopeWord } from "../../pieces/scope-word";
 import { Ticks } from "../../pieces/words";
 import { EditWord, useShop } from "./saving";
@@ -14,7 +15,7 @@ export function TariffWords({ option, put }: Props) {
   const { frame, goods, delivery } = useShop();
   const names = delivery.tariffs.map((one) => one.tariff.name);
   const text = option.tariffs.length === 0 ? "no tariff yet, so it costs you nothing" : option.tariffs.length === 1 ? option.tariffs[0]! : `the cheapest of ${listed(option.tariffs)}`;
-  const rule = (at: number, part: Partial<DeliveryOption["preferred"][number]>) => put({ preferred: option.preferred.map((one, n) => (n === at ? { ...one, ...part } : one)) });
+  const rule = (at: number, part: Partial<DeliveryOption["preferred"][number]>) => put({ preferred: changedAt(option.preferred, at, part) });
   return (
     <>
       <EditWord title="Which tariffs it goes by" text={text} width={420}>

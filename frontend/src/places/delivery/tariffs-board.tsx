@@ -4,6 +4,7 @@ import { useState } from "react";
 import { listed, money } from "../../pieces/figures";
 import { EVERYTHING } from "../../pieces/scope-word";
 import { FetchTariffs } from "./fetch-tariffs";
+import { Starters } from "../../pieces/table-files";
 import { NewName } from "./new-name";
 import { moment } from "./moment";
 import { Pick } from "./pick";
@@ -36,12 +37,7 @@ export function TariffsBoard() {
           <>
             <p className="max-w-xl">No tariff yet: deliveries cost you nothing in every forecast. Write what your carrier asks, fetch it, or bring in a CSV or XLSX file.</p>
             <p className="mt-4 flex gap-5">
-              <a className="quiet" href="/examples/tariffs.csv" download>
-                Example file
-              </a>
-              <a className="quiet" href="/api/templates/tariffs.xlsx" download>
-                Template
-              </a>
+              <Starters kind="tariffs" />
             </p>
           </>
         ) : (

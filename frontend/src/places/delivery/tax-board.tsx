@@ -2,6 +2,7 @@
 import { useGoods } from "../../api/queries";
 import type { TaxClass } from "../../api/types";
 import { count } from "../../pieces/figures";
+import { changedAt } from "../../pieces/lists";
 import { SavedNumber } from "../../pieces/saved-number";
 import { NewName } from "./new-name";
 import { PERCENT, useChanges, useShop, Wrong } from "./saving";
@@ -16,7 +17,7 @@ export function TaxBoard() {
   const put = (tax_classes: TaxClass[]) => void change.settings({ tax_classes });
   const rate = (at: number, zone: string, rate_bp: number | null) => {
     const others = classes[at]!.zones.filter((one) => one.zone !== zone);
-    put(classes.map((one, n) => (n === at ? { ...one, zones: rate_bp === null ? others : [...others, { zone, rate_bp }] } : one)));
+    put(changedAt(classes, at, { zones: rate_bp === null ? others : [...others, { zone, rate_bp }] }));
   };
   const used = (name: string, first: boolean) => data?.goods.filter((good) => good.tax_class === name || (first && !good.tax_class)).length ?? 0;
   return (
@@ -64,7 +65,7 @@ export function TaxBoard() {
               </th>
               <td className="n">{count(used(one.name, at === 0))}</td>
               <td className="n">
-                <SavedNumber {...PERCENT} most={HIGHEST} mayBeEmpty={false} label={`Rate of ${one.name}`} value={one.rate_bp} save={(rate_bp) => rate_bp !== null && put(classes.map((other, n) => (n === at ? { ...other, rate_bp } : other)))} />
+                <SavedNumber {...PERCENT} most={HIGHEST} mayBeEmpty={false} label={`Rate of ${one.name}`} value={one.rate_bp} save={(rate_bp) => rate_bp !== null && put(changedAt(classes, at, { rate_bp }))} />
               </td>
               {delivery.zones.map((zone) => (
                 <td key={zone.name} className="n">

@@ -2,6 +2,7 @@
 import { useEffect, useId, useState, type ReactNode } from "react";
 
 import type { Settings } from "../../api/types";
+import { Labelled } from "../../pieces/labelled";
 import { SavedNumber } from "../../pieces/saved-number";
 import { Ticks } from "../../pieces/words";
 import { moneyBox, PERCENT, useChanges, useShop, Wrong } from "./saving";
@@ -107,17 +108,5 @@ function TextBox({ label, value, most, save }: { label: string; value: string; m
     <Labelled label={label}>
       {(id) => <input id={id} className="w-full" value={text} maxLength={most} onChange={(event) => setText(event.target.value)} onBlur={done} onKeyDown={(event) => event.key === "Enter" && done()} />}
     </Labelled>
-  );
-}
-
-function Labelled({ label, children }: { label: string; children: (id: string) => ReactNode }) {
-  const id = useId();
-  return (
-    <div>
-      <label htmlFor={id} className="block text-small text-soft">
-        {label}
-      </label>
-      {children(id)}
-    </div>
   );
 }

@@ -117,7 +117,7 @@ export function ChangeMany({ goods, frame, taxClasses, close }: { goods: Good[];
           Leave it
         </button>
       </span>
-      {preview && <Previewed {...{ preview, said, sort, frame, busy, change }} close={() => setPreview(null)} />}
+      {preview && <Previewed {...{ preview, sort, frame, busy, change }} close={() => setPreview(null)} />}
     </form>
   );
 }
@@ -163,7 +163,6 @@ function Value({ said, put, sort, unit, frame, taxClasses }: ValueProps) {
 
 interface PreviewedProps {
   preview: Preview;
-  said: Said;
   sort: Sort;
   frame: Frame;
   busy: boolean;

@@ -9,7 +9,7 @@ import { count } from "../../pieces/figures";
 import { useKey } from "../../pieces/keys";
 import { useNotice } from "../../pieces/notice";
 import { Slip } from "../../pieces/slip";
-import { TableFiles } from "../../pieces/table-files";
+import { Starters, TableFiles } from "../../pieces/table-files";
 import { ChangeMany } from "./change-many";
 import { bodyOf, NEW_GOOD } from "./good-body";
 import { GoodPanel } from "./good-panel";
@@ -174,12 +174,7 @@ function NoGoods({ choose }: { choose: ReactNode }) {
       </p>
       <p className="mt-5 flex items-center gap-5">
         {choose}
-        <a className="quiet" href="/examples/goods.csv" download>
-          Example file
-        </a>
-        <a className="quiet" href="/api/templates/goods.xlsx" download>
-          Template
-        </a>
+        <Starters kind="goods" />
       </p>
     </div>
   );

@@ -1,0 +1,8 @@
+/** Lists: one thing in them otherwise (the list itself stays as it is), and names written one a line. */
+
+export const replaced = <Item>(items: readonly Item[], at: number, item: Item): Item[] => items.with(at, item);
+
+export const changedAt = <Item>(items: readonly Item[], at: number, part: Partial<Item>): Item[] => items.with(at, { ...items[at]!, ...part });
+
+/** Each name once, as people part them. */
+export const namesIn = (text: string): string[] => [...new Set(text.split(/[\n,;]+/).map((name) => name.trim()).filter(Boolean))];
