@@ -33,7 +33,7 @@ class SlowGood:
     reduced_price: int | None
     unit_cost: float | None
     categories: set[str]
-    weight: int = 0
+    weight: Fraction | int = 0  # grams
     product: str = ""
     brand: str = ""
     tags: frozenset = frozenset()
@@ -85,6 +85,7 @@ class SlowLine:
     net: int = 0
     used: int = 0
     group: str = ""
+    reduced: bool = False
 
 
 @dataclass
@@ -136,13 +137,13 @@ def shown_price(good: SlowGood) -> int:
 
 def make_lines(shop: SlowShop, units: list[tuple[str, int]], group: str = "") -> list[SlowLine]:
     """units: one (SKU, price paid) a unit."""
-    counted: dict[tuple[int, str], int] = {}
+    counted: dict[tuple[int, str], list[bool]] = {}
     for sku, paid in units:
-        key = (-slow_costs.standing_of(shop, sku, paid, units, group), sku)
-        counted[key] = counted.get(key, 0) + 1
+        standing, reduced = slow_costs.standing_of(shop, sku, paid, units, group)
+        counted.setdefault((-standing, sku), []).append(reduced)
     return [
-        SlowLine(sku, -minus, quantity, -minus * quantity, group=group)
-        for (minus, sku), quantity in sorted(counted.items())
+        SlowLine(sku, -minus, len(reduced), -minus * len(reduced), group=group, reduced=any(reduced))
+        for (minus, sku), reduced in sorted(counted.items())
     ]
 
 
@@ -160,7 +161,7 @@ def meant(shop: SlowShop, scope: dict, line: SlowLine) -> bool:
 
     if named("except_"):
         return False
-    if scope.get("reduced") == "out" and slow_costs.is_reduced(shop, line):
+    if scope.get("reduced") == "out" and line.reduced:
         return False
     anything = not any(scope.get(kind) for kind in ("categories", "skus", "products", "brands", "tags"))
     return anything or named("")
@@ -444,8 +445,11 @@ def price_with(
     def held(scope):
         return [line for line in lines if scope and meant(shop, scope, line)]
 
-    result.charge = slow_costs.charged(shop, option, value, load, held)
-    result.carriage, result.parcels = slow_costs.carried(shop, option, load, held)
+    if lines:
+        result.charge = slow_costs.charged(shop, option, value, load, held)
+        result.carriage, result.parcels = slow_costs.carried(shop, option, load, held)
+    else:
+        result.parcels = 0
     delivery_turns(shop, cart, offers, order, result, guard, option)
     slow_costs.settle_tax(shop, cart, result, result.parcels)
     tax = result.goods_tax + result.delivery_tax + result.surcharge_tax
@@ -541,6 +545,7 @@ class SlowCart:
     channel: str = ""
     payment: str = ""
     option: str = ""
+    currency: str = "EUR"
 
 
 def takes_part(offer: dict, cart: SlowCart) -> bool:
@@ -562,6 +567,7 @@ def takes_part(offer: dict, cart: SlowCart) -> bool:
     if (who["groups"] and cart.group not in who["groups"]) or cart.group in who["except_groups"]:
         return False
     paid_so = not where.get("payments") or cart.payment in where["payments"]
+    paid_so = paid_so and (not where.get("currencies") or cart.currency in where["currencies"])
     return paid_so and cart.zone not in where.get("except_zones", ())
 
 

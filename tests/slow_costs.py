@@ -9,8 +9,13 @@ from math import ceil
 from tests import slow
 
 
-def standing_of(shop: "slow.SlowShop", sku: str, paid: int, units: list[tuple[str, int]], group: str) -> int:
-    """units: every unit of the cart, of which as many as count together decide the quantity price."""
+def standing_of(
+    shop: "slow.SlowShop", sku: str, paid: int, units: list[tuple[str, int]], group: str
+) -> tuple[int, bool]:
+    """The standing price, and whether it is the reduced one and would be higher without.
+
+    units: every unit of the cart, of which as many as count together decide the quantity price.
+    """
     good = shop.goods[sku]
     together = [
         one for one, _ in units
@@ -22,17 +27,12 @@ def standing_of(shop: "slow.SlowShop", sku: str, paid: int, units: list[tuple[st
         return max(reached)[1] if reached else None
 
     if group and any(whose == group and n == 1 for whose, n, _ in good.steps):
-        return step(group)
+        return step(group), False
     prices = [paid if good.list_price is None else good.list_price]
-    prices += [price for price in (good.reduced_price, step("")) if price is not None]
-    return min(prices)
-
-
-def is_reduced(shop: "slow.SlowShop", line: "slow.SlowLine") -> bool:
-    good = shop.goods[line.sku]
-    if any(whose and whose == line.group and n == 1 for whose, n, _ in good.steps):
-        return False
-    return good.reduced_price is not None and line.standing == good.reduced_price
+    prices += [price for price in (step(""), step(group) if group else None) if price is not None]
+    if good.reduced_price is not None and good.reduced_price < min(prices):
+        return good.reduced_price, True
+    return min(prices), False
 
 
 # --- delivery
@@ -45,6 +45,7 @@ class Load:
         self.weight = sum(good.weight for good, _ in self.goods)
         self.volume = sum(good.volume for good, _ in self.goods)
         self.insured = sum(price for good, price in self.goods if good.insured)
+        self.worth = sum(price for _, price in self.goods)
 
 
 def within(limits: dict, load: Load, refused: list, packaging: int, heaviest: int | None) -> bool:
@@ -107,7 +108,9 @@ def carried(shop: "slow.SlowShop", option: dict | None, load: Load, held) -> tup
     quotes = {tariff["name"]: quote(shop, option, tariff, load, held) for tariff in tariffs}
     for rule in option["preferred"]:
         cost, count = quotes.get(rule["tariff"], (None, 0))
-        if cost is not None and held(rule["of"]):
+        asks = not any(rule["of"].values()) or held(rule["of"])
+        asks = asks and load.weight >= (rule["from_weight"] or 0) and load.worth >= (rule["from_value"] or 0)
+        if cost is not None and asks:
             return cost, count
     sound = [(cost, count) for cost, count in quotes.values() if cost is not None]
     if sound:
@@ -151,6 +154,8 @@ def options_of(shop: "slow.SlowShop", cart: "slow.SlowCart") -> list[tuple[Fract
     def takes(option: dict) -> bool:
         if not within(option["carries"], load, held(option["carries"].get("refuses")), shop.packaging_weight,
                       option["carries"].get("heaviest")):  # fmt: skip
+            return False
+        if load.weight < (option["from_weight"] or 0):
             return False
         tariffs = [tariff for tariff in shop.tariffs if tariff["name"] in option["tariffs"]]
         return not tariffs or any(quote(shop, option, tariff, load, held)[0] is not None for tariff in tariffs)
@@ -238,7 +243,11 @@ def surcharged(
         return 0
     if cart.zone in surcharge["except_zones"]:
         return 0
+    if surcharge["currencies"] and cart.currency not in surcharge["currencies"]:
+        return 0
     lines = result.lines
+    if not lines:
+        return 0
     earned = {"conditions": surcharge["conditions"], "repeat": surcharge["repeat"], "need": "all"}
     times = slow.times_earned(shop, earned, lines, lines)
     inside = [line for line in lines if slow.meant(shop, surcharge["of"], line)]

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, replace
 from datetime import date
+from fractions import Fraction
 from typing import Any
 
 import numpy as np
@@ -229,7 +230,9 @@ def slow_offers(draw: st.DrawFn) -> dict:
         "yields_to": draw(others),
         "when": draw(st.one_of(st.just(PLAIN["when"]), st.just(PLAIN["when"]), some_whens)),
         "who": draw(st.one_of(st.just(PLAIN["who"]), st.just(PLAIN["who"]), some_whos)),
-        "where": draw(st.sampled_from([{}, {}, {}, {"except_zones": ["far"]}, {"payments": ["card"]}])),
+        "where": draw(
+            st.sampled_from([{}, {}, {}, {"except_zones": ["far"]}, {"payments": ["card"]}, {"currencies": ["SEK"]}])
+        ),
     }
 
 
@@ -239,7 +242,7 @@ goods = st.builds(
     reduced_price=maybe_price,
     unit_cost=st.one_of(st.none(), st.floats(0, 2000)),
     categories=st.sets(st.sampled_from(CATEGORIES), max_size=2),
-    weight=st.integers(0, 900),
+    weight=st.one_of(st.integers(0, 900), st.integers(0, 900_000).map(lambda mg: Fraction(mg, 1000))),
     product=st.sampled_from(["", "Fern", "Trough"]),
     brand=st.sampled_from(["", *BRANDS]),
     tags=st.frozensets(st.sampled_from(TAGS)),
@@ -307,13 +310,16 @@ options = st.fixed_dictionaries(
         "charge": charges,
         "free_from": st.one_of(st.none(), amounts),
         "share_bp": st.sampled_from([0, 2500, 6000]),
+        "from_weight": st.sampled_from([None, None, None, 800]),
         "carries": limits_of_parcels,
         "tariffs": st.lists(st.sampled_from(TARIFFS), max_size=3, unique=True),
         "preferred": st.lists(
             st.fixed_dictionaries(
                 {
-                    "of": st.sampled_from([{"categories": ["pots"]}, {"tags": ["new"]}]),
+                    "of": st.sampled_from([{}, {"categories": ["pots"]}, {"tags": ["new"]}]),
                     "tariff": st.sampled_from(TARIFFS),
+                    "from_weight": st.sampled_from([None, None, 900]),
+                    "from_value": st.sampled_from([None, None, 2000]),
                 }
             ),
             max_size=1,
@@ -336,6 +342,7 @@ surcharges = st.fixed_dictionaries(
         "repeat": st.just("once"),
         "groups": st.sampled_from([[], [], ["trade"]]),
         "except_zones": st.sampled_from([[], [], ["far"]]),
+        "currencies": st.sampled_from([[], [], ["EUR"], ["SEK", "DKK"]]),
         "tax_class": st.sampled_from([None, None, "Reduced"]),
     }
 )
@@ -418,7 +425,8 @@ def make_surcharge(told: dict) -> Surcharge:
     return SHAPES["surcharge"].validate_python(
         own
         | {"earned": {"conditions": told["conditions"], "repeat": told["repeat"]}}
-        | {"who": {"groups": told["groups"]}, "where": {"except_zones": told["except_zones"]}}
+        | {"who": {"groups": told["groups"]}}
+        | {"where": {"except_zones": told["except_zones"], "currencies": told["currencies"]}}
     )
 
 
@@ -426,7 +434,7 @@ def simple_zone(charge: int, free_from: int | None = None, cost: float = 0) -> t
     """A zone's one option with a flat charge, and the tariff behind it, in the shape they have in files."""
     name = f"flat {cost}"
     option = {"name": "Post", "charge": {"kind": "flat", "amount": charge}, "free_from": free_from, "tariffs": [name]}
-    option |= {"share_bp": 10_000, "carries": {}, "preferred": []}
+    option |= {"share_bp": 10_000, "carries": {}, "from_weight": None, "preferred": []}
     tariff = {"name": name, "steps": [{"upto": None, "amount": cost}], "fuel_bp": 0, "insurance_bp": 0, "carries": {}}
     return [option], [tariff]
 
@@ -452,7 +460,7 @@ def make_world(slow_shop: slow.SlowShop, carts: list[slow.SlowCart], offers: lis
         list_price=price_array("list_price"),
         reduced_price=price_array("reduced_price"),
         unit_cost=np.array([np.nan if good.unit_cost is None else good.unit_cost for good in found]),
-        weight=np.array([float(good.weight) for good in found]),
+        weight=np.array([float(good.weight * 1000) for good in found]),
         stock=np.full(len(found), np.nan),
         prices=price_list(
             skus,
@@ -462,7 +470,7 @@ def make_world(slow_shop: slow.SlowShop, carts: list[slow.SlowCart], offers: lis
         reduced_first=np.array([(good.reduced_days[0] or date.min).toordinal() for good in found]),
         reduced_last=np.array([(good.reduced_days[1] or date.max).toordinal() for good in found]),
         tax_classes=tuple(good.tax_class for good in found),
-        volume=np.array([float(good.volume) for good in found]),
+        volume=np.array([float(good.volume * 1000) for good in found]),
         longest=np.array([float(good.longest) for good in found]),
         return_rate=np.array([good.return_bp / 10_000 for good in found]),
         commission_bp=np.array([float(good.commission_bp) for good in found]),
@@ -511,6 +519,7 @@ def make_world(slow_shop: slow.SlowShop, carts: list[slow.SlowCart], offers: lis
         channel=labels([cart.channel for cart in carts]),
         payment=labels([cart.payment for cart in carts]),
         option=labels([cart.option for cart in carts]),
+        currency=labels([cart.currency for cart in carts]),
     )
     batch = make_batch(goods, zone_by_cart, *columns, facts)
     made = tuple(make_offer(told, at) for at, told in enumerate(offers))
@@ -529,6 +538,7 @@ carts = st.builds(
     channel=st.sampled_from(["", "web", "market"]),
     payment=st.sampled_from(["", "card", "Invoice", "barter"]),
     option=st.sampled_from(["", "", "Post", "courier", "pigeon"]),
+    currency=st.sampled_from(["EUR", "EUR", "SEK"]),
 )
 
 

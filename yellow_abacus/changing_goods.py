@@ -74,7 +74,9 @@ class Change:
         after = self._figure(before)
         if after is None:
             return 0 if self.field in RATES else None
-        return math.floor(after + 0.5) if self.field in WHOLE else round(after, 2)
+        if self.field in WHOLE:
+            return math.floor(after + 0.5)
+        return round(after, WEIGHT_DECIMALS if self.field == "weight" else 2)
 
     def _figure(self, before: float | None) -> float | None:
         if self.how == "set" or self.value is None:
@@ -132,16 +134,19 @@ def make_change(shop_file: ShopFile, skus: Sequence[str], change: Change, label:
 
 def put_good(shop_file: ShopFile, record: GoodRecord) -> None:
     """Save one SKU as it is told, new or known. Costs are kept to four decimals of the
-    currency, weights to a hundredth of a gram, as in files. Raises SettingsError."""
+    currency, weights to a milligram, as in files. Raises SettingsError."""
     with shop_file.changing(f"Change {record.sku}") as session:
         finest = COST_DECIMALS - shop_row(session).minor_digits
         costs = {name: getattr(record, name) for name in (*COST_PARTS, "assembly_cost")}
         told: dict[str, Any] = {name: cost if cost is None else round(cost, finest) for name, cost in costs.items()}
-        weight = record.weight if record.weight is None else round(record.weight, 2)
+        weight = record.weight if record.weight is None else round(record.weight, WEIGHT_DECIMALS)
         record = replace(record, **told, weight=weight)
         check(session, [record])
         save_goods(session, [record], EVERY_FIELD)
 
+
+WEIGHT_DECIMALS = 3
+"""Of a gram."""
 
 COST_DECIMALS = 4
 """Of the currency: what files and the ledger of costs keep."""
@@ -178,9 +183,6 @@ def _problems(record: GoodRecord, classes: set[str], known: Mapping[str, GoodRec
         yield tell("tax_class", f"there is no tax class “{record.tax_class}”.", "Choose one the shop has.")
     if record.reduced_from and record.reduced_to and record.reduced_to < record.reduced_from:
         yield tell("reduced_to", "the reduced price ends before it starts.", "Choose a later day.")
-    groups = {group for group, _, _ in record.group_prices}
-    for group in groups - {group for group, units, _ in record.group_prices if units == 1}:
-        yield tell("group_prices", f"{group} has no price for one unit.", "Add one.")
     for sku, _ in record.kit:
         if sku not in known or sku == record.sku:
             yield tell("kit", f"“{sku}” cannot be a part.", "Choose another SKU of the shop.")

@@ -1,10 +1,13 @@
 """From a shop file and a plan to a forecast: what the command line and the web both call."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from threading import Lock
 
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.forecast import Forecaster
+from yellow_abacus.core.priced import TooMuchPutInError
 from yellow_abacus.core.problem import Problem
 from yellow_abacus.core.reach import reach
 from yellow_abacus.core.shop import Shop
@@ -21,6 +24,18 @@ class UnsoundPlanError(Exception):
     def __init__(self, problems: list[Problem]) -> None:
         super().__init__("; ".join(f"{problem.message} {problem.mend}" for problem in problems))
         self.problems = problems
+
+
+@contextmanager
+def within_bounds(doc: PlanDoc) -> Iterator[None]:
+    """Turns what no cart can hold into what is wrong with the plan. Raises UnsoundPlanError."""
+    try:
+        yield
+    except TooMuchPutInError as error:
+        number = next(number for number, offer in enumerate(doc.offers) if offer.id == error.offer)
+        path = ("offers", number, "terms", "limits", "times")
+        message = "On some order it puts in more than any cart can hold."
+        raise UnsoundPlanError([Problem(path, message, "Limit how many times it is given.")]) from error
 
 
 class NothingToCountError(Exception):
@@ -57,13 +72,15 @@ class CountingRoom:
         """Raises UnsoundPlanError and NothingToCountError."""
         at = self.current()
         at.check(doc)
+        with within_bounds(doc):
+            found = at.forecaster.forecast(doc.plan())
         return forecast_doc(
-            at.forecaster.forecast(doc.plan()),
+            found,
             [offer.id for offer in doc.offers if offer.in_plan],
             at.loaded.currency,
             at.loaded.minor_digits,
             at.loaded.counted_days,
-            at.caveats,
+            [*at.caveats, *beyond_the_shop(doc, at.loaded.shop)],
         )
 
     def reach(self, doc: PlanDoc) -> ReachDoc:
@@ -71,8 +88,10 @@ class CountingRoom:
         at = self.current()
         at.check(doc)
         offers = [(number, offer) for number, offer in enumerate(doc.offers, start=1) if offer.in_plan]
+        with within_bounds(doc):
+            found = reach(at.forecaster, doc.plan())
         return reach_doc(
-            reach(at.forecaster, doc.plan()),
+            found,
             [offer.id for _, offer in offers],
             [offer.name or f"offer {number}" for number, offer in offers],
             at.loaded.currency,
@@ -101,6 +120,18 @@ class CountingRoom:
         if orders_needed and held.loaded.batch.axes.carts == 0:
             raise NothingToCountError("There are no orders to forecast from. Bring some in at Carts.")
         return held
+
+
+def beyond_the_shop(doc: PlanDoc, shop: Shop) -> list[str]:
+    """Codes of the plan's offers that the shop's own software cannot hold, in words."""
+    rules, told = shop.settings.code_rules, []
+    for number, offer in enumerate(doc.offers, start=1):
+        given = offer.terms.given
+        codes = {"itself": (), "codes": given.codes}.get(given.by, (given.code,))
+        unfit = next(((code, why) for code in codes if (why := rules.beyond(code))), None)
+        if offer.in_plan and unfit is not None:
+            told.append(f"The code {unfit[0]} of {offer.name or f'offer {number}'} {unfit[1]}.")
+    return told
 
 
 def caveats(forecaster: Forecaster) -> list[str]:

@@ -1,6 +1,6 @@
 """Single carts rung up under offers: what each line comes to, and why each offer did or did not apply."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from datetime import date
 
@@ -11,8 +11,9 @@ from yellow_abacus.core.carts import CartBatch, CartTooLargeError, make_batch
 from yellow_abacus.core.facts import UNKNOWN, Facts, labels, tags
 from yellow_abacus.core.goods import Goods
 from yellow_abacus.core.money import Bools
-from yellow_abacus.core.offers import Offer, PutIn
-from yellow_abacus.core.priced import Priced
+from yellow_abacus.core.naming import all_folded, folded
+from yellow_abacus.core.offers import Offer, PutIn, Reward
+from yellow_abacus.core.priced import Priced, TooMuchPutInError
 from yellow_abacus.core.pricing import Apply, price
 from yellow_abacus.core.problem import Path, Problem
 from yellow_abacus.core.reasons import MEASURES, REASONS
@@ -54,13 +55,23 @@ def ring_up(
     window: first and last day of the plan, which close what the offers leave open. Raises UnsoundCartsError.
     """
     found: list[dict[str, OutcomeDoc]] = [{} for _ in carts]
-    by_prices: dict[int, tuple[Goods, list[int]]] = {}
+    alike: dict[tuple[int, tuple[Offer, ...]], tuple[Goods, list[int]]] = {}
+    problems = list(_unknown_choices(loaded.batch.goods, carts, offers))
     for at, cart in enumerate(carts):
         day = cart.time.date() if cart.time is not None else window[0] or date.today()
         goods = loaded.batch.goods.on_day(day)
-        by_prices.setdefault(id(goods), (goods, []))[1].append(at)
-    for goods, some in by_prices.values():
-        told = _ring_up(loaded, goods, [carts[at] for at in some], offers, apply, window)
+        alike.setdefault((id(goods), _as_chosen(goods, cart, offers)), (goods, []))[1].append(at)
+    batches = [_batch(loaded, goods, carts, some, problems) for goods, some in alike.values()]
+    if problems:
+        raise UnsoundCartsError(problems)
+    for (_, chosen), (_, some), batch in zip(alike, alike.values(), batches, strict=True):
+        assert batch is not None
+        try:
+            told = _ring_up(loaded, batch, [carts[at] for at in some], chosen, apply, window)
+        except TooMuchPutInError as error:
+            message = f"The offer “{error.offer}” puts in more than any cart can hold."
+            problem = Problem(("carts", some[0]), message, "Limit how many times it is given.")
+            raise UnsoundCartsError([problem]) from error
         for at, outcomes in zip(some, told, strict=True):
             found[at] = outcomes
     return PricedCartsDoc(
@@ -73,18 +84,57 @@ def ring_up(
     )
 
 
+def _unknown_choices(goods: Goods, carts: Sequence[CartDoc], offers: Sequence[Offer]) -> Iterator[Problem]:
+    """Choices of what an offer does not put in."""
+    for at, cart in enumerate(carts):
+        for offer in offers:
+            wanted = cart.chooses.get(offer.id)
+            if wanted is None:
+                continue
+            gifts = [sku for one in offer.rewards() if isinstance(one, PutIn) for sku in one.all_skus(goods)]
+            meant = goods.meant_by(wanted)
+            if meant is None or goods.skus[meant] not in gifts:
+                mend = f"Choose one of {', '.join(dict.fromkeys(gifts))}." if gifts else "Take the choice out."
+                yield Problem(("carts", at, "chooses", offer.id), f"The offer does not put in “{wanted}”.", mend)
+
+
+def _as_chosen(goods: Goods, cart: CartDoc, offers: Sequence[Offer]) -> tuple[Offer, ...]:
+    """The offers with what this shopper chooses in place of what can be chosen."""
+    return tuple(
+        _with_choice(offer, goods, goods.meant_by(cart.chooses[offer.id])) if offer.id in cart.chooses else offer
+        for offer in offers
+    )
+
+
+def _with_choice(offer: Offer, goods: Goods, meant: int | None) -> Offer:
+    def chosen(gives: tuple[Reward, ...]) -> tuple[Reward, ...]:
+        return tuple(
+            replace(one, skus=(goods.skus[meant],), categories=(), shares_bp=())
+            if meant is not None and isinstance(one, PutIn) and goods.skus[meant] in one.all_skus(goods)
+            else one
+            for one in gives
+        )
+
+    steps = tuple(replace(step, gives=chosen(step.gives)) for step in offer.steps)
+    return replace(offer, gives=chosen(offer.gives), steps=steps)
+
+
 def _ring_up(
-    loaded: LoadedShop, goods: Goods, carts: Sequence[CartDoc], offers: Sequence[Offer], apply: Apply, window: Window
+    loaded: LoadedShop,
+    batch: CartBatch,
+    carts: Sequence[CartDoc],
+    offers: Sequence[Offer],
+    apply: Apply,
+    window: Window,
 ) -> list[dict[str, OutcomeDoc]]:
-    """The outcomes of each cart at the prices of `goods`, each once."""
-    batch = _batch(loaded, goods, carts)
+    """The outcomes of each cart, each once."""
     is_open, held = _open_and_held(carts, offers, window)
     found: list[dict[str, OutcomeDoc]] = [{} for _ in carts]
     for branch in branches(loaded.shop, batch, offers):
         priced = price(loaded.shop, batch, branch, apply, available=is_open & held, itemised=True)
         reasons = why(loaded.shop, batch, branch, priced, apply, is_open, held)
-        for at, cart in enumerate(carts):
-            if branch.share_by_cart[at] > 0 and _is_chosen(cart, branch.offers):
+        for at in range(len(carts)):
+            if branch.share_by_cart[at] > 0:
                 outcome = _outcome(loaded, batch, branch.offers, priced, reasons, at)
                 same = found[at].setdefault(outcome.model_dump_json(), outcome)
                 same.share += float(branch.share_by_cart[at])
@@ -96,48 +146,42 @@ def _weighted(outcomes: list[OutcomeDoc]) -> list[OutcomeDoc]:
     return [outcome.model_copy(update={"share": outcome.share / whole}) for outcome in outcomes]
 
 
-def _is_chosen(cart: CartDoc, offers: Sequence[Offer]) -> bool:
-    """Whether the branch is one this shopper may take."""
-    for offer in offers:
-        wanted = cart.chooses.get(offer.id)
-        gifts = [reward.skus for reward in offer.rewards() if isinstance(reward, PutIn)]
-        if wanted is not None and gifts and (wanted,) not in gifts:
-            return False
-    return True
-
-
-def _batch(loaded: LoadedShop, goods: Goods, carts: Sequence[CartDoc]) -> CartBatch:
-    zones = loaded.shop.zone_names
-    problems: list[Problem] = []
+def _batch(
+    loaded: LoadedShop, goods: Goods, every: Sequence[CartDoc], some: Sequence[int], problems: list[Problem]
+) -> CartBatch | None:
+    """Some of the carts, by index, at the prices of `goods`; what is wrong with them joins `problems`."""
+    zones = {folded(name): number for number, name in reversed(list(enumerate(loaded.shop.zone_names)))}
+    carts, before = [every[at] for at in some], len(problems)
     rows: list[tuple[int, int, int, int]] = []
     zone_by_cart = []
-    for at, cart in enumerate(carts):
+    for place, (at, cart) in enumerate(zip(some, carts, strict=True)):
         for number, line in enumerate(cart.lines):
-            sku = goods.index_of(line.sku)
+            sku = goods.meant_by(line.sku)
             if sku is None:
                 path: Path = ("carts", at, "lines", number, "sku")
                 problems.append(Problem(path, f"The shop has no SKU “{line.sku}”.", "Choose a SKU that Goods has."))
                 continue
-            if line.sku in goods.gift_only:
+            if goods.skus[sku] in goods.gift_only:
                 path = ("carts", at, "lines", number, "sku")
                 problems.append(Problem(path, f"“{line.sku}” is only given as a gift.", "Take it out of the cart."))
-            rows.append((at, sku, line.quantity, line.unit_price or 0))
-        if cart.zone and cart.zone not in zones:
+            rows.append((place, sku, line.quantity, line.unit_price or 0))
+        if cart.zone and folded(cart.zone) not in zones:
             message = f"The shop does not deliver to “{cart.zone}”."
-            problems.append(Problem(("carts", at, "zone"), message, f"Choose one of {', '.join(zones)}."))
-        zone_by_cart.append(zones.index(cart.zone) if cart.zone in zones else 0)
+            mend = f"Choose one of {', '.join(loaded.shop.zone_names)}."
+            problems.append(Problem(("carts", at, "zone"), message, mend))
+        zone_by_cart.append(zones.get(folded(cart.zone), 0))
     if not zones:
         problems.append(Problem(("carts",), "The shop has no zone to deliver to.", "Add one at Delivery."))
-    if problems:
-        raise UnsoundCartsError(problems)
+    if len(problems) > before:
+        return None
     cart_of, sku_of, quantity, paid = np.array(rows, dtype=np.int64).reshape(-1, 4).T
     facts = _facts(carts, loaded.currency)
     try:
         return make_batch(goods, np.array(zone_by_cart, dtype=np.int64), cart_of, sku_of, quantity, paid, facts)
     except CartTooLargeError as error:
-        where = ("carts", error.cart, "lines")
-        problem = Problem(where, "It is worth more than any cart can be.", "Lower a quantity.")
-        raise UnsoundCartsError([problem]) from error
+        where = ("carts", some[error.cart], "lines")
+        problems.append(Problem(where, "It is worth more than any cart can be.", "Lower a quantity."))
+        return None
 
 
 def _facts(carts: Sequence[CartDoc], currency: str) -> Facts:
@@ -169,7 +213,7 @@ def _open_and_held(carts: Sequence[CartDoc], offers: Sequence[Offer], window: Wi
     is_open = np.ones((len(offers), len(carts)), dtype=np.bool_)
     held = np.ones_like(is_open)
     for at, cart in enumerate(carts):
-        codes = {code.strip().casefold() for code in cart.codes}
+        codes = all_folded(cart.codes)
         for number, offer in enumerate(offers):
             if cart.time is not None:
                 is_open[number, at] = whens[number].open_at(cart.time.replace(tzinfo=None))

@@ -4,11 +4,12 @@ import numpy as np
 import pytest
 
 from tests.core.test_margins import one_cart
-from yellow_abacus.core.charges import ChargeByValue, ChargeByWeight, ChargeStep, CostPlus, ValueStep
+from yellow_abacus.core.charges import ChargeByValue, ChargeByWeight, ChargeStep, CostPlus, FlatCharge, ValueStep
 from yellow_abacus.core.delivery import Delivery, Option, Preferred, Zone
 from yellow_abacus.core.parcels import Carries, Load, load_of
 from yellow_abacus.core.records import GoodRecord
 from yellow_abacus.core.scope import Scope
+from yellow_abacus.core.surcharges import AmountFor, Surcharge
 from yellow_abacus.core.tariffs import Tariff, WeightStep
 from yellow_abacus.store.loading import make_goods
 
@@ -23,9 +24,9 @@ LETTER = Tariff("Letter", steps=(WeightStep(500, 150.0),))
 PARCEL = Tariff("Parcel", steps=(WeightStep(2000, 400.0), WeightStep(5000, 600.0)), per_kilogram=100.0)
 
 
-def going(option: Option, *lines: tuple[str, int], tariffs=(LETTER, PARCEL), packaging: float = 0.0):
+def going(option: Option, *lines: tuple[str, int], tariffs=(LETTER, PARCEL), packaging: int = 0):
     """Cost, parcels and tariff of one cart by one option."""
-    delivery = Delivery((Zone("Home", (option,)),), tariffs, packaging)
+    delivery = Delivery((Zone("Home", (option,)),), tariffs, packaging * 1000)
     carried = delivery.carriage(load_of(one_cart(GOODS, *lines)), np.array([0]))
     tariff = int(carried.tariff[0])
     return float(carried.cost[0]), float(carried.parcels[0]), "" if tariff < 0 else tariffs[tariff].name
@@ -44,7 +45,7 @@ def test_a_charge_by_value_holds_from_its_step_on(value, charge):
 )
 def test_a_charge_by_weight_holds_up_to_its_step(grams, charge):
     by_weight = ChargeByWeight((ChargeStep(2000, 300), ChargeStep(5000, 500)), per_kilogram=100)
-    assert by_weight.asked(np.zeros(1, dtype=np.int64), np.array([grams]), np.zeros(1))[0] == charge
+    assert by_weight.asked(np.zeros(1, dtype=np.int64), np.array([round(grams * 1000)]), np.zeros(1))[0] == charge
 
 
 def test_cost_plus_rounds_half_a_minor_unit_up():
@@ -61,17 +62,51 @@ def test_the_cheapest_tariff_that_can_take_it_serves():
 
 
 def test_a_preferred_tariff_serves_where_it_can():
-    option = Option("Post", tariffs=("Letter", "Parcel"), preferred=(Preferred(Scope(skus=("SEED",)), "Parcel"),))
+    option = Option("Post", tariffs=("Letter", "Parcel"), preferred=(Preferred("Parcel", Scope(skus=("SEED",))),))
     assert going(option, ("SEED", 3)) == (400.0, 1, "Parcel")
-    stubborn = Option("Post", tariffs=("Letter", "Parcel"), preferred=(Preferred(Scope(), "Letter"),))
+    stubborn = Option("Post", tariffs=("Letter", "Parcel"), preferred=(Preferred("Letter", Scope()),))
     assert going(stubborn, ("POT", 1)) == (600.0, 1, "Parcel")
+
+
+@pytest.mark.parametrize(
+    ("rule", "cart", "serves"),
+    [
+        (Preferred("Letter", from_weight=30), ("SEED", 3), "Letter"),
+        (Preferred("Parcel", from_weight=30), ("SEED", 2), "Letter"),
+        (Preferred("Parcel", from_weight=30), ("SEED", 3), "Parcel"),
+        (Preferred("Parcel", from_value=900), ("SEED", 2), "Letter"),
+        (Preferred("Parcel", from_value=900), ("SEED", 3), "Parcel"),
+        (Preferred("Parcel", Scope(skus=("LAMP",)), from_value=900), ("SEED", 3), "Letter"),
+    ],
+)
+def test_a_tariff_is_preferred_from_a_weight_or_a_value_on(rule, cart, serves):
+    option = Option("Post", tariffs=("Letter", "Parcel"), preferred=(rule,))
+    assert going(option, cart)[2] == serves
+
+
+def test_an_option_is_used_from_a_weight_on():
+    post, freight = Option("Post", share_bp=5000), Option("Freight", share_bp=5000, from_weight=4000)
+    delivery = Delivery((Zone("Home", (post, freight)),), (), 0)
+    assert delivery.shares(one_cart(GOODS, ("SEED", 3)))[:, 0].tolist() == [1.0, 0.0]
+    assert delivery.shares(one_cart(GOODS, ("POT", 1)))[:, 0].tolist() == [0.5, 0.5]
+
+
+def test_nothing_is_sent_of_an_empty_cart():
+    goods = one_cart(GOODS)
+    delivery = Delivery((Zone("Home", (Option("Post", FlatCharge(490), tariffs=("Parcel",)),)),), (PARCEL,), 100_000)
+    load, option = load_of(goods), np.array([0])
+    carriage = delivery.carriage(load, option)
+    assert (carriage.cost[0], carriage.parcels[0]) == (0, 0)
+    assert delivery.charge(np.zeros(1, dtype=np.int64), load, option, carriage).tolist() == [0]
+    surcharge = Surcharge("Packing", AmountFor(100))
+    assert surcharge.asked(goods, ("Home",), goods.worth_by_line, np.ones(1)).tolist() == [0]
 
 
 def test_the_packaging_counts_towards_the_heaviest_parcel():
     tariff = Tariff("T", steps=(WeightStep(None, 500.0),), carries=Carries(heaviest=4200))
     option = Option("Post", tariffs=("T",))
-    assert going(option, ("POT", 1), tariffs=(tariff,), packaging=200.0)[1] == 1
-    assert going(option, ("POT", 2), tariffs=(tariff,), packaging=200.0) == (1000.0, 2, "T")
+    assert going(option, ("POT", 1), tariffs=(tariff,), packaging=200)[1] == 1
+    assert going(option, ("POT", 2), tariffs=(tariff,), packaging=200) == (1000.0, 2, "T")
 
 
 def test_the_greater_of_weight_and_size_is_billed():
@@ -111,9 +146,9 @@ def test_a_load_of_some_carts_is_that_of_those_carts():
     some = load.some(np.array([0]))
     assert isinstance(some, Load)
     assert (some.weight[0], some.volume[0], some.heaviest_unit[0], some.longest[0], some.insured[0]) == (
-        9000.0,
-        54_000.0,
-        4000.0,
+        9_000_000,
+        54_000_000.0,
+        4_000_000,
         300.0,
         6000.0,
     )

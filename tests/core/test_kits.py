@@ -23,9 +23,9 @@ def test_cost_weight_and_stock_follow_from_the_parts():
 
 def test_size_is_its_own_or_that_of_its_parts():
     known = {one.sku: one for one in (POT, SEED)}
-    assert volume_of(KIT, known) == 27_000 + 4 * 80
+    assert volume_of(KIT, known) == 27_000_000 + 4 * 80_000
     boxed = GoodRecord("KIT", kit=KIT.kit, length=400, width=300, height=300)
-    assert volume_of(boxed, known) == 36_000
+    assert volume_of(boxed, known) == 36_000_000
 
 
 @pytest.mark.parametrize("part", [GoodRecord("POT"), GoodRecord("OTHER", purchase_cost=1.0, weight=1.0)])

@@ -24,8 +24,8 @@ rates = st.integers(0, 3000)
 
 
 def one_cart(goods: Goods, *lines: tuple[str, int]) -> CartBatch:
-    skus = np.array([goods.index_of(sku) for sku, _ in lines])
-    units = np.array([quantity for _, quantity in lines])
+    skus = np.array([goods.index_of(sku) for sku, _ in lines], dtype=np.int64)
+    units = np.array([quantity for _, quantity in lines], dtype=np.int64)
     nothing = np.zeros(len(lines), dtype=np.int64)
     return make_batch(goods, np.zeros(1, dtype=np.int64), nothing, skus, units, nothing)
 

@@ -3,6 +3,7 @@
 import numpy as np
 import pytest
 from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from tests import slow
 from tests.worlds import PLAIN, World, make_world, plain_shop, worlds
@@ -22,12 +23,13 @@ def effective(world: World, cart: slow.SlowCart, apply: str, there: list[int] | 
     return slow.price(world.slow_shop, cart, world.slow_offers, apply, there).effective()
 
 
-def beside(world: World, at: int) -> list[int]:
-    """The offers that do not keep this one out, as the slow pricer sees it."""
+def beside(world: World, at: int, cart: slow.SlowCart, there: list[int]) -> list[int]:
+    """Of the offers that are there, those that do not keep this one out, as the slow pricer sees it."""
     found = [
         other
-        for other in range(len(world.offers))
-        if other == at or not slow.conflict(world.slow_shop, world.slow_offers, at, other)
+        for other in there
+        if slow.takes_part(world.slow_offers[other], cart)
+        and (other == at or not slow.conflict(world.slow_shop, world.slow_offers, at, other))
     ]
     codes = {world.slow_offers[other]["code"].casefold() for other in found} - {""}
     own = world.slow_offers[at]["code"].casefold()
@@ -37,17 +39,27 @@ def beside(world: World, at: int) -> list[int]:
 
 
 @many
-@given(worlds(most_carts=5))
-def test_applied_gates_and_shut_out_are_what_the_slow_pricer_says(world):
+@given(worlds(most_carts=5), st.data())
+def test_applied_gates_and_shut_out_are_what_the_slow_pricer_says(world, data):
+    codes = sorted({offer["code"].casefold() for offer in world.slow_offers})
+    own = [data.draw(st.sets(st.sampled_from(codes))) if codes else set() for _ in world.slow_carts]
+    held = np.array(
+        [[not offer["code"] or offer["code"].casefold() in mine for mine in own] for offer in world.slow_offers],
+        dtype=np.bool_,
+    ).reshape(len(world.slow_offers), len(own))
     for apply in ("best", "first"):
-        found = whys(world, apply)
+        found = whys(world, apply, held)
         for number, cart in enumerate(world.slow_carts):
-            here = effective(world, cart, apply)
+            there = [at for at in range(len(world.offers)) if held[at, number]]
+            here = effective(world, cart, apply, there)
             for at, told in enumerate(found):
                 reason = REASONS[told.reason[number]]
                 passes = slow.takes_part(world.slow_offers[at], cart)
-                alone = effective(world, cart, apply, beside(world, at))
+                alone = effective(world, cart, apply, beside(world, at, cart, there))
                 assert (reason == "applied") == (at in here)
+                if not held[at, number]:
+                    assert reason == "no_code" or reason.startswith(("not_this", "wrong_hours"))
+                    continue
                 assert (reason == "shut_out") == (at not in here and at in alone)
                 if at not in here:
                     assert reason.startswith(("not_this", "wrong_hours")) == (not passes) or reason == (
@@ -158,3 +170,18 @@ def test_an_offer_shut_out_names_the_one_that_did_it():
     found = whys(make_world(SHOP, [slow.SlowCart([("SEED", 0)], "home")], offers))
     assert [REASONS[told.reason[0]] for told in found] == ["applied", "shut_out", "shut_out"]
     assert [int(told.shut_out_by[0]) for told in found] == [-1, 0, 0]
+
+
+def test_a_code_nobody_holds_changes_no_reason():
+    shop = plain_shop(GOODS, far=(900,), home=(500, 5000))
+    shop.codes_per_order = 2
+    offers = [
+        PLAIN | {"gives": [TEN_PERCENT], "code": "FERN"},
+        PLAIN | {"gives": [TEN_PERCENT], "code": "MOSS", "conditions": [spend(300)]},
+        PLAIN | {"gives": [TEN_PERCENT], "code": "NOBODY"},
+    ]
+    cart = slow.SlowCart([("SEED", 0)], "home")
+    for some in (offers[:2], offers):
+        held = np.array([[True], [True], [False]])[: len(some)]
+        told = whys(make_world(shop, [cart], some), held=held)[1]
+        assert (REASONS[told.reason[0]], told.short_by[0]) == ("short", 30)

@@ -132,9 +132,9 @@ def test_the_date_order_is_found_from_the_whole_column():
         ("250", "g", 250),
         ("0.4", "kg", 400),
         ("0.4 kg", "g", 400),
-        ("12 oz", "g", 340.19),
-        ("2", "lb", 907.18),
-        ("1.5 lbs", "g", 680.39),
+        ("12 oz", "g", 340.194),
+        ("2", "lb", 907.185),
+        ("1.5 lbs", "g", 680.389),
     ],
 )
 def test_weights_in_every_unit(text, unit, grams):

@@ -114,7 +114,6 @@ def test_one_sku_is_saved_as_it_is_told(demo):
         ({"kit": [{"sku": "HF-GILIN-1", "units": 1}]}, "/kit"),
         ({"tax_class": "Luxury"}, "/tax_class"),
         ({"reduced_from": "2027-02-02", "reduced_to": "2027-02-01"}, "/reduced_to"),
-        ({"group_prices": [{"group": "trade", "units": 5, "price": 1}]}, "/group_prices"),
         ({"quantity_prices": [{"units": 0, "price": 1}]}, "/quantity_prices/0/units"),
         ({"colour": "green"}, "/colour"),
     ],

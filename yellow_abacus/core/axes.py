@@ -64,9 +64,9 @@ class Axes:
         total: Floats = np.bincount(self.cart_by_line, weights=by_line, minlength=self.carts).astype(np.float64)
         return total
 
-    def most_by_cart(self, by_line: Floats) -> Floats:
+    def most_by_cart(self, by_line: NDArray[Number]) -> NDArray[Number]:
         """The greatest of each cart's lines, 0 for a cart without lines; nothing is below 0."""
-        most = np.zeros(self.carts)
+        most = np.zeros(self.carts, dtype=by_line.dtype)
         full = np.flatnonzero(self.lines_by_cart)
         if len(full):
             most[full] = np.maximum.reduceat(by_line, self.first_line_by_cart[full])

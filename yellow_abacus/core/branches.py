@@ -89,8 +89,7 @@ def _choices_of(offer: Offer, goods: Goods) -> Iterator[tuple[float, Offer]]:
 def _choices(reward: Reward, goods: Goods) -> list[tuple[float, Reward]]:
     if not isinstance(reward, PutIn):
         return [(1.0, reward)]
-    # Where every choice is out of stock the offer takes no part; the reward stays as it is.
-    return [(share, chosen) for chosen, share in reward.choices(goods)] or [(1.0, reward)]
+    return [(share, chosen) for chosen, share in reward.choices(goods)] or [(1.0, reward.ended)]
 
 
 def _combined(parts: Sequence[Sequence[tuple[float, Item]]]) -> Iterator[tuple[float, tuple[Item, ...]]]:

@@ -50,6 +50,7 @@ class RawLines:
 class CartBatch:
     """standing_by_line: unit price in minor units. zone_by_cart: index into the shop's zones.
 
+    reduced_by_line: whether the line stands at its SKU's reduced price, and would cost more without it.
     facts: what is known of each cart besides. raw: the lines it was made of, None where it is a part of a batch.
     """
 
@@ -58,6 +59,7 @@ class CartBatch:
     sku_by_line: Ints
     quantity_by_line: Ints
     standing_by_line: Ints
+    reduced_by_line: Bools
     zone_by_cart: Ints
     facts: Facts
     raw: RawLines | None = None
@@ -105,25 +107,17 @@ class CartBatch:
         return result
 
     @cached_property
-    def weight_by_line(self) -> Floats:
-        """Grams; goods of unknown weight weigh nothing."""
-        return self.by_line(self.goods.column("weight"))
+    def weight_by_line(self) -> Ints:
+        """Milligrams; goods of unknown weight weigh nothing."""
+        return self.goods.milligrams[self.sku_by_line] * self.quantity_by_line
 
     @cached_property
-    def weight_by_cart(self) -> Floats:
-        return self.axes.sum_floats_by_cart(self.weight_by_line)
+    def weight_by_cart(self) -> Ints:
+        return self.axes.sum_by_cart(self.weight_by_line)
 
     @cached_property
     def product_by_line(self) -> Ints:
         return self.goods.product_number[self.sku_by_line]
-
-    @cached_property
-    def reduced_by_line(self) -> Bools:
-        """Whether the line stands at its SKU's reduced price; never where the shopper's group has its own price."""
-        reduced: Bools = self.goods.reduced_price[self.sku_by_line] == self.standing_by_line
-        for in_group, steps in _groups(self.goods, self.facts, self.axes.cart_by_line):
-            reduced &= ~(in_group & steps.own[self.sku_by_line])
-        return reduced
 
     @cached_property
     def unit_costs_by_cart(self) -> Floats:
@@ -195,6 +189,7 @@ class CartBatch:
             sku_by_line=self.sku_by_line[lines],
             quantity_by_line=self.quantity_by_line[lines],
             standing_by_line=self.standing_by_line[lines],
+            reduced_by_line=self.reduced_by_line[lines],
             zone_by_cart=self.zone_by_cart[carts],
             facts=self.facts.some(carts),
         )
@@ -225,6 +220,7 @@ class CartBatch:
             sku_by_line=self.sku_by_line[lines],
             quantity_by_line=self.quantity_by_line[lines],
             standing_by_line=self.standing_by_line[lines],
+            reduced_by_line=self.reduced_by_line[lines],
             zone_by_cart=self.zone_by_cart[carts],
             facts=self.facts.some(carts),
         )
@@ -236,23 +232,36 @@ def _groups(goods: Goods, facts: Facts, cart_by_line: Ints) -> Iterator[tuple[Bo
         yield facts.group.among([group])[cart_by_line], steps
 
 
-def standing_prices(goods: Goods, facts: Facts, cart: Ints, sku: Ints, quantity: Ints, paid: Ints) -> Ints:
-    """Standing unit price of each raw line; `paid` serves only where a SKU has no list price."""
+def standing_prices(
+    goods: Goods, facts: Facts, cart: Ints, sku: Ints, quantity: Ints, paid: Ints
+) -> tuple[Ints, Bools]:
+    """Standing unit price of each raw line, and whether that is a reduced price; `paid` serves only where a SKU has
+    no list price."""
     list_price, reduced = goods.list_price[sku], goods.reduced_price[sku]
     standing: Ints = np.where(list_price == NO_PRICE, paid, list_price)
-    least: Ints = np.where(reduced == NO_PRICE, standing, np.minimum(standing, reduced))
-    prices = goods.price_list
+    without, own = _quantity_prices(goods, facts, cart, sku, quantity, standing)
+    is_reduced = (reduced != NO_PRICE) & (reduced < without) & ~own
+    return np.where(is_reduced, reduced, without), is_reduced
+
+
+def _quantity_prices(
+    goods: Goods, facts: Facts, cart: Ints, sku: Ints, quantity: Ints, standing: Ints
+) -> tuple[Ints, Bools]:
+    """What each raw line would stand at were nothing reduced, and where that is a price of the shopper's group."""
+    prices, own = goods.price_list, np.zeros(len(sku), dtype=np.bool_)
     if prices.is_empty:
-        return least
+        return standing, own
     units = np.where(
         prices.by_product[sku],
         _units_together(cart, goods.product_number[sku], quantity),
         _units_together(cart, sku, quantity),
     )
-    least = np.minimum(least, prices.everybody.reached(standing, sku, units))
+    least = np.minimum(standing, prices.everybody.reached(standing, sku, units))
     for in_group, steps in _groups(goods, facts, cart):
-        least = np.where(in_group & steps.own[sku], steps.reached(least, sku, units), least)
-    return least
+        reached, stands_alone = steps.reached(least, sku, units), steps.own[sku]
+        least = np.where(in_group, np.where(stands_alone, reached, np.minimum(least, reached)), least)
+        own |= in_group & stands_alone
+    return least, own
 
 
 def _units_together(cart: Ints, number: Ints, quantity: Ints) -> Ints:
@@ -277,7 +286,7 @@ def make_batch(
     carts = len(zone_by_cart)
     facts = nothing_known(carts) if facts is None else facts
     raw = RawLines(cart, sku, quantity, paid)
-    standing = standing_prices(goods, facts, cart, sku, quantity, paid)
+    standing, reduced = standing_prices(goods, facts, cart, sku, quantity, paid)
     order = np.lexsort((sku, -standing, cart))
     cart, sku, quantity, standing = cart[order], sku[order], quantity[order], standing[order]
     starts = np.ones(len(cart), dtype=bool)
@@ -291,6 +300,7 @@ def make_batch(
         sku_by_line=sku[first],
         quantity_by_line=merged.astype(np.int64),
         standing_by_line=standing[first],
+        reduced_by_line=np.logical_or.reduceat(reduced[order], first) if len(first) else reduced,
         zone_by_cart=zone_by_cart,
         facts=facts,
         raw=raw,

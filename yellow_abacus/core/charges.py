@@ -1,7 +1,7 @@
 """What a delivery option asks the shopper for. docs/sums.md, "Delivery".
 
-Each kind says what is `asked` of each cart by the value of its goods (minor units), their weight (grams), and what
-the carrier asks of the shop (minor units).
+Each kind says what is `asked` of each cart by the value of its goods (minor units), their weight (whole milligrams),
+and what the carrier asks of the shop (minor units).
 """
 
 from collections.abc import Iterator
@@ -11,8 +11,8 @@ from typing import Annotated, Literal
 
 import numpy as np
 
-from yellow_abacus.core.money import LARGEST_CART, LARGEST_CHARGE, WHOLE_BP, Floats, Ints, rhu
-from yellow_abacus.core.parcels import GRAMS_A_KILOGRAM, HEAVIEST
+from yellow_abacus.core.money import LARGEST_CART, LARGEST_CHARGE, MILLIGRAMS, WHOLE_BP, Floats, Ints, rhu
+from yellow_abacus.core.parcels import HEAVIEST, MILLIGRAMS_A_KILOGRAM
 from yellow_abacus.core.problem import Problem, amount_between
 from yellow_abacus.core.shape import CLOSED, OneOfKinds
 
@@ -29,7 +29,7 @@ class FlatCharge:
 
     __pydantic_config__ = CLOSED
 
-    def asked(self, value: Ints, weight: Floats, cost: Floats) -> Ints:
+    def asked(self, value: Ints, weight: Ints, cost: Floats) -> Ints:
         return np.full_like(value, self.amount)
 
     def problems(self) -> Iterator[Problem]:
@@ -59,7 +59,7 @@ class ChargeByValue:
 
     __pydantic_config__ = CLOSED
 
-    def asked(self, value: Ints, weight: Floats, cost: Floats) -> Ints:
+    def asked(self, value: Ints, weight: Ints, cost: Floats) -> Ints:
         charge = np.full_like(value, self.amount)
         for step in self.steps:
             charge[value >= step.value] = step.amount
@@ -98,12 +98,12 @@ class ChargeByWeight:
 
     __pydantic_config__ = CLOSED
 
-    def asked(self, value: Ints, weight: Floats, cost: Floats) -> Ints:
+    def asked(self, value: Ints, weight: Ints, cost: Floats) -> Ints:
         last = self.steps[-1] if self.steps else ChargeStep(0, 0)
-        beyond = np.maximum(np.ceil((weight - last.upto) / GRAMS_A_KILOGRAM), 0).astype(np.int64)
+        beyond = np.maximum(-((last.upto * MILLIGRAMS - weight) // MILLIGRAMS_A_KILOGRAM), 0)
         charge: Ints = np.minimum(last.amount + beyond * self.per_kilogram, LARGEST_CHARGE)
         for step in reversed(self.steps):
-            charge = np.where(weight <= step.upto, step.amount, charge)
+            charge = np.where(weight <= step.upto * MILLIGRAMS, step.amount, charge)
         return charge
 
     def problems(self) -> Iterator[Problem]:
@@ -131,7 +131,7 @@ class CostPlus:
 
     __pydantic_config__ = CLOSED
 
-    def asked(self, value: Ints, weight: Floats, cost: Floats) -> Ints:
+    def asked(self, value: Ints, weight: Ints, cost: Floats) -> Ints:
         fine: Ints = np.floor(np.minimum(cost, LARGEST_CHARGE) * FINE + 0.5).astype(np.int64)
         charge = rhu(fine * (WHOLE_BP + self.markup_bp), WHOLE_BP * FINE)
         return np.minimum(charge + self.amount, LARGEST_CHARGE)

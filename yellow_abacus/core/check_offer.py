@@ -7,7 +7,8 @@ import numpy as np
 
 from yellow_abacus.core.conditions import Measured
 from yellow_abacus.core.goods import Goods, Names
-from yellow_abacus.core.money import WHOLE_BP
+from yellow_abacus.core.money import LARGEST_CHARGE, WHOLE_BP
+from yellow_abacus.core.naming import all_folded, folded
 from yellow_abacus.core.offers import (
     AmountOff,
     AmountOffEach,
@@ -60,12 +61,14 @@ def check_offer(offer: Offer, shop: Shop, goods: Goods) -> Iterator[Problem]:
     yield from (problem.inside("when") for problem in offer.when.problems())
     yield from (problem.inside("who") for problem in offer.who.problems())
     yield from _where(offer, zones)
-    yield from _limits(offer)
-    for problem in (
-        *rate_between("uptake_bp", "The share of shoppers", offer.response.uptake_bp, 0),
-        *rate_between("extra_bp", "The share of extra orders", offer.response.extra_bp, 0, MOST_EXTRA_BP),
+    yield from _limits(offer, shop, goods)
+    for field, what, most in (
+        ("uptake_bp", "The share of shoppers", WHOLE_BP),
+        ("extra_bp", "The share of extra orders", MOST_EXTRA_BP),
     ):
-        yield problem.inside("response")
+        told = getattr(offer.response, field)
+        if told is not None:
+            yield from (problem.inside("response") for problem in rate_between(field, what, told, 0, most))
 
 
 def _earned(offer: Offer) -> Iterator[Problem]:
@@ -155,8 +158,12 @@ def _put_in(path: Path, reward: PutIn, goods: Goods) -> Iterator[Problem]:
         for sku in names[:MOST_NAMES]:
             if goods.index_of(sku) is None:
                 yield Problem((*path, field), f"The shop has no SKU “{sku}”.", "Choose a SKU that Goods has.")
+    known = [at for at in map(goods.index_of, reward.all_skus(goods)) if at is not None]
+    worth = [max(int(goods.standing_price[at]), reward.amount) for at in known]
+    if max(worth, default=0) * reward.quantity > LARGEST_CHARGE:
+        yield Problem((*path, "quantity"), "That is worth more than can be put in one cart.", "Put in fewer.")
     for name in reward.categories[:MOST_NAMES]:
-        if name not in goods.categories:
+        if folded(name) not in all_folded(goods.categories):
             yield Problem((*path, "categories"), f"The shop has no category “{name}”.", "Choose one that Goods has.")
 
 
@@ -189,10 +196,16 @@ def _scopes(offer: Offer, goods: Goods) -> Iterator[Problem]:
                 continue
             what, known = ONE_OF[kind], goods.known(kind)
             yield from too_many((*path, clause), "names in one list", len(names), MOST_NAMES)
-            for name in sorted(set(names[:MOST_NAMES]).difference(known)):
+            for name in _not_among(names[:MOST_NAMES], known, exactly=kind == "skus"):
                 yield Problem(
                     (*path, clause), f"The shop has no {what} “{name}”.", f"Choose a {what} that Goods has."
                 )
+
+
+def _not_among(names: Collection[str], known: Collection[str], *, exactly: bool) -> list[str]:
+    """The names nothing is known by. exactly: as SKUs are named; others in any case and spelling."""
+    meant = frozenset(known) if exactly else all_folded(known)
+    return sorted({name for name in names if (name if exactly else folded(name)) not in meant})
 
 
 def _where(offer: Offer, zones: list[str]) -> Iterator[Problem]:
@@ -205,7 +218,7 @@ def _where(offer: Offer, zones: list[str]) -> Iterator[Problem]:
         yield Problem(("where", "zones"), "It holds in no zone at all.", "Leave at least one zone in.")
 
 
-def _limits(offer: Offer) -> Iterator[Problem]:
+def _limits(offer: Offer, shop: Shop, goods: Goods) -> Iterator[Problem]:
     limits, rewards = offer.limits, list(offer.rewards())
     for field, what in (
         ("times", "The number of times"),
@@ -224,7 +237,7 @@ def _limits(offer: Offer) -> Iterator[Problem]:
     if limits.amount is not None and not any(isinstance(one, GoodsReward) for one in rewards):
         yield Problem(("limits", "amount"), "Nothing is taken off goods.", "Take this limit off.")
     elif limits.amount is not None:
-        smallest = min(_smallest_off(offer, reward) for reward in offer.gives)
+        smallest = min(_smallest_off(offer, reward, shop, goods) for reward in offer.gives)
         if limits.amount < smallest:
             yield Problem(
                 ("limits", "amount"),
@@ -233,12 +246,18 @@ def _limits(offer: Offer) -> Iterator[Problem]:
             )
 
 
-def _smallest_off(offer: Offer, reward: Reward) -> int:
-    """The least the reward takes off whenever it is earned, as far as that can be told; minor units."""
+def _smallest_off(offer: Offer, reward: Reward, shop: Shop, goods: Goods) -> int:
+    """The least the reward takes off whenever it is earned, as far as that can be told; minor units.
+
+    A threshold tells it only where it counts nothing but goods that the reward takes from.
+    """
     if isinstance(reward, AmountOffEach):
         return reward.amount
     if isinstance(reward, AmountOff):
         return reward.amount
+    some_stay = bool((offer.on.holds(goods) & ~goods.may_be_discounted).any())
+    if some_stay or shop.settings.percent_of == "standing" or offer.earned.counted != "pooled":
+        return 0
     spends = [one.n for one in offer.earned.conditions if one.kind == "spend" and one.of == offer.on]
     spends = [] if offer.earned.need == "any" and len(offer.earned.conditions) > len(spends) else spends
     if isinstance(reward, PercentOff) and offer.limits.units is None:

@@ -3,8 +3,10 @@
 from collections import Counter
 from collections.abc import Iterable, Iterator
 
+from yellow_abacus.core.delivery import Option, Preferred
 from yellow_abacus.core.money import LARGEST_CART
-from yellow_abacus.core.parcels import Carries
+from yellow_abacus.core.naming import folded
+from yellow_abacus.core.parcels import HEAVIEST, Carries
 from yellow_abacus.core.problem import Path, Problem, amount_between, rate_between
 from yellow_abacus.core.shop import Shop
 
@@ -22,12 +24,12 @@ def names(path: Path, what: str, told: Iterable[str]) -> Iterator[Problem]:
     """Names that are empty, too long, or there twice (case aside)."""
     counted: Counter[str] = Counter()
     for at, name in enumerate(told):
-        counted[name.casefold()] += 1
+        counted[folded(name)] += 1
         if not name.strip():
             yield Problem((*path, at, "name"), f"{what} has no name.", "Give it one.")
         elif len(name) > LONGEST_NAME:
             yield Problem((*path, at, "name"), f"{what}'s name is too long.", f"Use up to {LONGEST_NAME} letters.")
-        elif counted[name.casefold()] == 2:
+        elif counted[folded(name)] == 2:
             yield Problem((*path, at, "name"), f"There are two of the name “{name}”.", "Give each its own name.")
 
 
@@ -80,35 +82,51 @@ def _room(path: Path, carries: Carries, shop: Shop) -> Iterator[Problem]:
 def _zones(shop: Shop) -> Iterator[Problem]:
     yield from names(("zones",), "A zone", shop.zone_names)
     tariffs = {one.name for one in shop.tariffs}
-    taken: dict[str, str] = {zone.name.casefold(): zone.name for zone in shop.zones}
+    taken: dict[str, str] = {folded(zone.name): zone.name for zone in shop.zones}
     for at, zone in enumerate(shop.zones):
         for number, place in enumerate(zone.places):
-            other = taken.setdefault(place.casefold(), zone.name)
+            other = taken.setdefault(folded(place), zone.name)
             if other != zone.name:
                 yield Problem(
                     ("zones", at, "places", number), f"“{place}” is part of {other} too.", "Name it in one."
                 )
         yield from names(("zones", at, "options"), "An option", (option.name for option in zone.options))
         for number, option in enumerate(zone.options):
-            path: Path = ("zones", at, "options", number)
-            yield from (problem.inside(*path, "charge") for problem in option.charge.problems())
-            yield from (problem.inside(*path, "carries") for problem in option.carries.problems())
-            yield from _room(path, option.carries, shop)
-            for found in rate_between("share_bp", "The share", option.share_bp, 0):
-                yield found.inside(*path)
-            if option.free_from is not None:
-                for found in amount_between("free_from", "The value", option.free_from, 1, LARGEST_CART):
-                    yield found.inside(*path)
-            for place_of, name in enumerate(option.tariffs):
-                if name not in tariffs:
-                    yield _unknown((*path, "tariffs", place_of), "tariff", name)
-            for place_of, rule in enumerate(option.preferred):
-                if rule.tariff not in option.tariffs:
-                    yield Problem(
-                        (*path, "preferred", place_of, "tariff"),
-                        f"It prefers “{rule.tariff}”, which the option does not go by.",
-                        "Add that tariff to the option.",
-                    )
+            found = _option(option, shop, tariffs)
+            yield from (problem.inside("zones", at, "options", number) for problem in found)
+
+
+def _option(option: Option, shop: Shop, tariffs: set[str]) -> Iterator[Problem]:
+    """tariffs: by name, that the shop has."""
+    yield from (problem.inside("charge") for problem in option.charge.problems())
+    yield from (problem.inside("carries") for problem in option.carries.problems())
+    yield from _room((), option.carries, shop)
+    yield from rate_between("share_bp", "The share", option.share_bp, 0)
+    if option.from_weight is not None:
+        yield from amount_between("from_weight", "The weight", option.from_weight, 1, HEAVIEST)
+    if option.free_from is not None:
+        yield from amount_between("free_from", "The value", option.free_from, 1, LARGEST_CART)
+    for at, name in enumerate(option.tariffs):
+        if name not in tariffs:
+            yield _unknown(("tariffs", at), "tariff", name)
+    for at, rule in enumerate(option.preferred):
+        yield from (problem.inside("preferred", at) for problem in _preferred(rule))
+        if rule.tariff not in option.tariffs:
+            yield Problem(
+                ("preferred", at, "tariff"),
+                f"It prefers “{rule.tariff}”, which the option does not go by.",
+                "Add that tariff to the option.",
+            )
+
+
+def _preferred(rule: Preferred) -> Iterator[Problem]:
+    if rule.from_weight is not None:
+        yield from amount_between("from_weight", "The weight", rule.from_weight, 1, HEAVIEST)
+    if rule.from_value is not None:
+        yield from amount_between("from_value", "The value", rule.from_value, 1, LARGEST_CART)
+    if rule == Preferred(rule.tariff):
+        message = f"It does not say which orders go by “{rule.tariff}”."
+        yield Problem(("of",), message, "Name goods, a weight or a value.")
 
 
 def _surcharges(shop: Shop) -> Iterator[Problem]:

@@ -10,7 +10,7 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 
 from yellow_abacus.core.carts import CartBatch
-from yellow_abacus.core.money import LARGEST_CART, Bools, Floats, Ints
+from yellow_abacus.core.money import LARGEST_CART, MILLIGRAMS, Bools, Ints
 from yellow_abacus.core.problem import Problem, amount_between
 from yellow_abacus.core.scope import EVERYTHING, Scope
 from yellow_abacus.core.shape import CLOSED, OneOfKinds
@@ -26,7 +26,7 @@ UNBOUNDED = LARGEST_CART
 class Measured:
     """What every kind of condition shares: it reaches `n`, passes it, or stays within it, over the goods `of`.
 
-    what: how the figure is called. most: the largest that makes sense.
+    what: how the figure is called. most: the largest that makes sense. per: how much of the measure one of `n` is.
     """
 
     n: int
@@ -35,15 +35,24 @@ class Measured:
 
     what: ClassVar[str]
     most: ClassVar[int]
+    per: ClassVar[int] = 1
     __pydantic_config__ = CLOSED
 
-    def measure_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None) -> Ints | Floats:
+    def measure_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None) -> Ints:
         """The measure of each cart. among: lines to which units are held, None for all of the cart's."""
         raise NotImplementedError
 
-    def reached(self, measure: Ints | Floats, n: int) -> Bools:
+    def reached(self, measure: Ints, n: int) -> Bools:
         """Whether each measure reaches `n` as this condition bounds it."""
+        n = n * self.per
         return {"at_least": measure >= n, "over": measure > n, "at_most": measure <= n}[self.bound]
+
+    def missing(self, measure: Ints) -> Ints:
+        """How many more of what `n` counts would reach it, 1 or more."""
+        short = self.n * self.per - measure
+        missing = short // self.per + 1 if self.bound == "over" else -(-short // self.per)
+        result: Ints = np.maximum(missing, 1)
+        return result
 
     def problems(self) -> Iterator[Problem]:
         return amount_between("n", self.what, self.n, least=1, most=self.most)
@@ -80,16 +89,17 @@ class Units(Measured):
 
 @dataclass(frozen=True)
 class Weight(Measured):
-    """The goods in scope weigh `n` grams."""
+    """The goods in scope weigh `n` grams; weights are summed in whole milligrams."""
 
     kind: Literal["weight"] = "weight"
 
     what = "The weight"
     most = 1_000_000_000
+    per = MILLIGRAMS
     __pydantic_config__ = CLOSED
 
-    def measure_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None) -> Floats:
-        return batch.axes.sum_floats_by_cart(batch.weight_by_line * batch.lines_in(self.of))
+    def measure_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None) -> Ints:
+        return batch.axes.sum_by_cart(batch.weight_by_line * batch.lines_in(self.of))
 
 
 @dataclass(frozen=True)
@@ -115,13 +125,15 @@ class Only:
 
     bound: ClassVar[Bound] = "at_most"
     n: ClassVar[int] = 0
+    per: ClassVar[int] = 1
     __pydantic_config__ = CLOSED
 
     def measure_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None) -> Ints:
         return batch.axes.sum_by_cart(batch.quantity_by_line * ~batch.lines_in(self.of))
 
-    def reached(self, measure: Ints | Floats, n: int) -> Bools:
-        return measure <= n
+    def reached(self, measure: Ints, n: int) -> Bools:
+        result: Bools = measure <= n
+        return result
 
     def problems(self) -> Iterator[Problem]:
         if self.of == EVERYTHING:
@@ -168,7 +180,8 @@ class Earned:
         holds = condition.reached(measure, condition.n)
         if condition.bound == "at_most":
             return np.where(holds, UNBOUNDED, 0)
-        times = (measure // condition.n).astype(np.int64) if self.repeat == "each_time" else holds.astype(np.int64)
+        per_time = condition.n * condition.per
+        times = measure // per_time if self.repeat == "each_time" else holds.astype(np.int64)
         return np.where(holds, times, 0)
 
 

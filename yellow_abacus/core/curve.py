@@ -4,8 +4,16 @@ from collections.abc import Sequence
 
 from yellow_abacus.core.forecast import Forecaster
 from yellow_abacus.core.plan import Plan
+from yellow_abacus.core.priced import TooMuchPutInError
 
 
 def impact_curve(forecaster: Forecaster, variants: Sequence[Plan | None]) -> list[float | None]:
-    """Plan minus today of each variant, minor units; None stays None."""
-    return [None if plan is None else forecaster.impact(plan) for plan in variants]
+    """Plan minus today of each variant, minor units; None for what makes no sense."""
+    return [None if plan is None else _impact(forecaster, plan) for plan in variants]
+
+
+def _impact(forecaster: Forecaster, plan: Plan) -> float | None:
+    try:
+        return forecaster.impact(plan)
+    except TooMuchPutInError:
+        return None

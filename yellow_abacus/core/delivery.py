@@ -12,19 +12,24 @@ import numpy as np
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.charges import NO_CHARGE, Charge
 from yellow_abacus.core.facts import UNKNOWN
-from yellow_abacus.core.money import WHOLE_BP, Bools, Floats, Ints
+from yellow_abacus.core.money import MILLIGRAMS, WHOLE_BP, Bools, Floats, Ints
 from yellow_abacus.core.parcels import ANYTHING, Carries, Load, able, holding, lighter, load_of, parcels
-from yellow_abacus.core.scope import Scope
+from yellow_abacus.core.scope import EVERYTHING, Scope
 from yellow_abacus.core.shape import CLOSED
 from yellow_abacus.core.tariffs import Tariff
 
 
 @dataclass(frozen=True)
 class Preferred:
-    """Orders that hold goods `of` go by `tariff`, where it can carry them."""
+    """Orders that hold goods `of` go by `tariff`, where it can carry them.
 
-    of: Scope
+    from_weight, from_value: only those of so many grams, and of so many minor units at standing prices, or more.
+    """
+
     tariff: str
+    of: Scope = EVERYTHING
+    from_weight: int | None = None
+    from_value: int | None = None
 
     __pydantic_config__ = CLOSED
 
@@ -33,7 +38,8 @@ class Preferred:
 class Option:
     """A way to have an order delivered. free_from: value of goods in minor units from which the charge is 0.
 
-    share_bp: share of the zone's shoppers who choose it. tariffs: by name; the cheapest able one serves, unless a
+    share_bp: share of the zone's shoppers who choose it. from_weight: grams of goods from which it is used at all,
+    None for any. tariffs: by name; the cheapest able one serves, unless a
     preferred one does. Without any, the order costs nothing to deliver.
     """
 
@@ -42,6 +48,7 @@ class Option:
     free_from: int | None = None
     share_bp: int = WHOLE_BP
     carries: Carries = ANYTHING
+    from_weight: int | None = None
     tariffs: tuple[str, ...] = ()
     preferred: tuple[Preferred, ...] = ()
 
@@ -68,7 +75,7 @@ class Carriage:
 
 @dataclass(frozen=True, eq=False)
 class Delivery:
-    """All zones and tariffs of a shop. packaging_weight: grams of a parcel's packaging.
+    """All zones and tariffs of a shop. packaging_weight: milligrams of a parcel's packaging.
 
     Options of all zones are numbered through, zone by zone: `option_by_cart` holds such numbers, UNKNOWN in a zone
     without options.
@@ -76,7 +83,7 @@ class Delivery:
 
     zones: tuple[Zone, ...]
     tariffs: tuple[Tariff, ...]
-    packaging_weight: float
+    packaging_weight: int
 
     @cached_property
     def options(self) -> tuple[tuple[int, Option], ...]:
@@ -120,6 +127,8 @@ class Delivery:
     def can_carry(self, option: Option, load: Load, carts: Ints) -> Bools:
         """Whether the option can carry each of some carts, `load` being theirs."""
         found = able(option.carries, load, carts, self.packaging_weight)
+        if option.from_weight is not None:
+            found &= load.weight >= option.from_weight * MILLIGRAMS
         tariffs = self._tariffs_of(option)
         if not tariffs:
             return found
@@ -179,6 +188,7 @@ class Delivery:
             worth = value[carts]
             asked = option.charge.asked(worth, load.weight[carts], cost[carts])
             charge[carts] = asked if option.free_from is None else np.where(worth >= option.free_from, 0, asked)
+        charge[load.nothing] = 0
         return charge
 
     def carriage(self, load: Load, option_by_cart: Ints) -> Carriage:
@@ -190,7 +200,7 @@ class Delivery:
             return self._fill(same, load, np.where(load.put_in, option_by_cart, UNKNOWN))
 
         def find() -> Carriage:
-            nothing = Carriage(np.zeros(size), np.ones(size), np.full(size, UNKNOWN))
+            nothing = Carriage(np.zeros(size), np.where(load.nothing, 0.0, 1.0), np.full(size, UNKNOWN))
             return self._fill(nothing, load, option_by_cart)
 
         if load is not whole:  # made up, not of the batch's own carts
@@ -224,7 +234,7 @@ class Delivery:
         for rule in option.preferred:
             if rule.tariff in names:
                 at = names.index(rule.tariff)
-                here = ~settled & np.isfinite(costs[at]) & holding(load.batch, rule.of)[carts]
+                here = ~settled & np.isfinite(costs[at]) & _asks_for(rule, load, carts)
                 wins[here] = at
                 settled |= here
         every = np.arange(len(carts))
@@ -250,6 +260,16 @@ class Delivery:
         its last step would take."""
         _, tariff = tariffs[0]
         heaviest = max((step.upto or 0 for step in tariff.steps), default=0)
-        count = parcels(load, heaviest or None, 0.0)
+        count = parcels(load, heaviest or None, 0)
         dearest = max((step.amount for step in tariff.steps), default=0.0)
         return count * dearest * (1 + tariff.fuel_bp / WHOLE_BP)
+
+
+def _asks_for(rule: Preferred, load: Load, carts: Ints) -> Bools:
+    """Whether each of some carts (by index in the batch, `load` being theirs) is one the rule is about."""
+    found = np.ones(len(carts), dtype=np.bool_) if rule.of == EVERYTHING else holding(load.batch, rule.of)[carts]
+    if rule.from_weight is not None:
+        found = found & (load.weight >= rule.from_weight * MILLIGRAMS)
+    if rule.from_value is not None:
+        found = found & (load.worth >= rule.from_value)
+    return found

@@ -14,7 +14,7 @@ from yellow_abacus.core.delivery import Option
 from yellow_abacus.core.facts import nothing_known
 from yellow_abacus.core.forecast import Forecaster
 from yellow_abacus.core.ledger import INDEX
-from yellow_abacus.core.money import Floats, Ints
+from yellow_abacus.core.money import MILLIGRAMS, Floats, Ints
 from yellow_abacus.core.parcels import Load, load_of
 from yellow_abacus.core.results import Result
 from yellow_abacus.core.shop import Shop
@@ -92,7 +92,7 @@ def seen(forecaster: Forecaster, batch: CartBatch, results: Sequence[Result], nu
     some = np.concatenate(carts)
     if not len(some):
         return None
-    weight, value = load.weight[some], batch.worth_by_cart[some]
+    weight, value = load.weight[some] / MILLIGRAMS, batch.worth_by_cart[some]
     top_weight, top_value = (float(np.quantile(of, SHARE_SHOWN)) for of in (weight, value))
     typical = _Typical(batch, load, some)
     return Seen(
@@ -110,8 +110,8 @@ class _Typical:
     """What an order of an option is like: its median weight and value, and how bulk, worth and tax go with those."""
 
     def __init__(self, batch: CartBatch, load: Load, carts: Ints) -> None:
-        weight, value = load.weight[carts].sum() or 1.0, batch.worth_by_cart[carts].sum() or 1
-        self.weight = float(np.median(load.weight[carts]))
+        weight, value = load.weight[carts].sum() / MILLIGRAMS or 1.0, batch.worth_by_cart[carts].sum() or 1
+        self.weight = float(np.median(load.weight[carts])) / MILLIGRAMS
         self.value = float(np.median(batch.worth_by_cart[carts]))
         self.volume_a_gram = load.volume[carts].sum() / weight
         self.insured_part = load.insured[carts].sum() / value
@@ -126,11 +126,13 @@ def _curve(shop: Shop, number: int, weights: Floats | None, values: Floats | Non
     value = values if values is not None else np.full_like(at, typical.value)
     load = Load(
         batch=_bare(typical.batch, typical.zone, len(at)),
-        weight=weight,
+        weight=np.rint(weight * MILLIGRAMS).astype(np.int64),
         volume=weight * typical.volume_a_gram,
-        heaviest_unit=np.zeros_like(at),
+        heaviest_unit=np.zeros(len(at), dtype=np.int64),
         longest=np.zeros_like(at),
+        worth=np.rint(value).astype(np.int64),
         insured=value * typical.insured_part,
+        nothing=np.zeros(len(at), dtype=np.bool_),
     )
     option = np.full(len(at), number)
     carriage = shop.delivery.carriage(load, option)
@@ -144,4 +146,6 @@ def _bare(batch: CartBatch, zone: int, carts: int) -> CartBatch:
     """Carts without lines, for loads that are made up."""
     nothing = np.zeros(0, dtype=np.int64)
     axes = Axes(np.zeros(carts + 1, dtype=np.int64))
-    return CartBatch(batch.goods, axes, nothing, nothing, nothing, np.full(carts, zone), nothing_known(carts))
+    reduced = np.zeros(0, dtype=np.bool_)
+    zones = np.full(carts, zone)
+    return CartBatch(batch.goods, axes, nothing, nothing, nothing, reduced, zones, nothing_known(carts))

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from yellow_abacus.core.money import Bools, Ints
+from yellow_abacus.core.naming import all_folded, folded
 
 UNKNOWN = -1
 
@@ -23,8 +24,8 @@ class Labels:
 
     def among(self, wanted: Collection[str]) -> Bools:
         """Whether each cart's name is one of those wanted; case is ignored."""
-        folded = {name.casefold() for name in wanted}
-        known = [name.casefold() in folded for name in self.names]
+        meant = all_folded(wanted)
+        known = [folded(name) in meant for name in self.names]
         result: Bools = np.array([*known, False])[self.number_by_cart]
         return result
 
@@ -40,8 +41,8 @@ class Tags:
     has: Bools
 
     def among(self, wanted: Collection[str]) -> Bools:
-        folded = {name.casefold() for name in wanted}
-        rows = [at for at, name in enumerate(self.names) if name.casefold() in folded]
+        meant = all_folded(wanted)
+        rows = [at for at, name in enumerate(self.names) if folded(name) in meant]
         result: Bools = np.any(self.has[rows], axis=0)
         return result
 

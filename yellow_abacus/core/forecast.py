@@ -230,7 +230,7 @@ class Forecaster:
         self, plan: Plan, at: int, impact: float, reached: float, given_away: float, kept: float
     ) -> OfferFigures:
         offer = plan.offers[at]
-        expected = offer.response.extra_bp / WHOLE_BP
+        expected = offer.response.extra
         at_zero = impact - expected * kept
         uptake = None
         if offer.given.key is not None:
@@ -248,7 +248,7 @@ class Forecaster:
 
 def _extra_by_cart(plan: Plan, available: tuple[int, ...], result: Result) -> Floats:
     """Extra orders as a share of each cart; the shares of the offers that took effect add up."""
-    extra = np.array([plan.offers[at].response.extra_bp / WHOLE_BP for at in available])
+    extra = np.array([plan.offers[at].response.extra for at in available])
     by_cart: Floats = extra @ result.took_effect if len(extra) else np.zeros(result.rows.shape[1])
     return by_cart
 

@@ -14,6 +14,7 @@ from typing import Literal
 import numpy as np
 
 from yellow_abacus.core.money import Bools, Floats, Ints
+from yellow_abacus.core.naming import all_folded, folded
 from yellow_abacus.core.price_list import PriceList, no_prices
 
 Names = Literal["categories", "products", "brands", "tags", "skus"]
@@ -28,10 +29,10 @@ class Goods:
     """Everything priced and costed about each SKU.
 
     list_price, reduced_price: minor units, NO_PRICE where there is none.
-    unit_cost: all its parts, minor units, nan where unknown. weight: grams; volume: cubic centimetres; longest: the
-    longest side, millimetres; nan where unknown. stock: units, nan where not counted. brands, tags: of each SKU.
-    never_discounted: goods that no offer takes anything off, such as gift cards. gift_only: goods only put in, not
-    sold.
+    unit_cost: all its parts, minor units, nan where unknown. weight: whole milligrams; volume: cubic millimetres;
+    longest: the longest side, millimetres; nan where unknown. stock: units, nan where not counted. brands, tags: of
+    each SKU. never_discounted: goods that no offer takes anything off, such as gift cards. gift_only: goods only put
+    in, not sold.
     in_category: one row a category of `categories`, one column a SKU. products: the product name of each SKU.
     prices: quantity prices and prices of groups, None for none.
     reduced_first, reduced_last: day numbers (date.toordinal) within which the reduced price holds; None for always.
@@ -88,11 +89,25 @@ class Goods:
         return self._of_days[key]
 
     @cached_property
+    def milligrams(self) -> Ints:
+        """What a unit of each SKU weighs, 0 where that is not known: whole, so that sums of weights are exact."""
+        return np.rint(self.column("weight")).astype(np.int64)
+
+    @cached_property
     def _index(self) -> dict[str, int]:
         return {sku: at for at, sku in enumerate(self.skus)}
 
+    @cached_property
+    def _folded_index(self) -> dict[str, int]:
+        return {folded(sku): at for at, sku in enumerate(self.skus)}
+
     def index_of(self, sku: str) -> int | None:
         return self._index.get(sku)
+
+    def meant_by(self, text: str) -> int | None:
+        """The SKU that somebody means who writes so: just that one, else one that differs in case or spelling."""
+        exact = self._index.get(text)
+        return self._folded_index.get(folded(text)) if exact is None else exact
 
     def in_stock(self, sku: str) -> bool:
         """Whether there is such a SKU and its stock, where it is counted, has not ended."""
@@ -101,19 +116,19 @@ class Goods:
 
     def with_any(self, kind: Names, wanted: Collection[str]) -> Bools:
         """One truth a SKU: whether it has one of the names wanted. Names the shop does not have hold nothing."""
-        names = set(wanted)
+        names = set(wanted) if kind == "skus" else all_folded(wanted)
         if kind == "categories":
-            rows = [at for at, name in enumerate(self.categories) if name in names]
+            rows = [at for at, name in enumerate(self.categories) if folded(name) in names]
             inside: Bools = np.logical_or.reduce(self.in_category[rows], axis=0, initial=False)
             return inside
         found = np.zeros(len(self.skus), dtype=np.bool_)
         if kind == "skus":
             found[[at for name in names if (at := self.index_of(name)) is not None]] = True
         elif kind == "tags":
-            found[[at for at, tags in enumerate(self.tags) if not names.isdisjoint(tags)]] = True
+            found[[at for at, tags in enumerate(self.tags) if not names.isdisjoint(map(folded, tags))]] = True
         else:
             of_sku = self.products if kind == "products" else self.brands
-            found[[at for at, name in enumerate(of_sku) if name in names]] = True
+            found[[at for at, name in enumerate(of_sku) if folded(name) in names]] = True
         return found
 
     def known(self, kind: Names) -> Collection[str]:

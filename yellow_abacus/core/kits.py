@@ -47,10 +47,10 @@ def unit_cost(record: GoodRecord) -> float | None:
 
 
 def volume_of(record: GoodRecord, known: Mapping[str, GoodRecord]) -> float | None:
-    """Cubic centimetres of one unit; of a kit with no size of its own, those of its parts. None where not known."""
+    """Cubic millimetres of one unit; of a kit with no size of its own, those of its parts. None where not known."""
     sides = (record.length, record.width, record.height)
     if None not in sides:
-        return sides[0] * sides[1] * sides[2] / 1000  # type: ignore[operator]
+        return float(sides[0] * sides[1] * sides[2])  # type: ignore[operator]
     parts = [
         (volume_of(known[sku], known), units) for sku, units in record.kit if sku in known and not known[sku].kit
     ]

@@ -24,6 +24,9 @@ LARGEST_CHARGE = 1_000_000_000
 """Largest delivery charge of a cart, in minor units."""
 
 
+MILLIGRAMS = 1000
+"""In a gram. Weights are summed in whole milligrams, so that they meet their bounds, told in grams, exactly."""
+
 EXACT = 2**52
 """Whole numbers below it divide as doubles to a quotient whose floor is that of the exact one: a quotient that is not
 whole lies at least 1 / divisor below the next whole number, further than a double is wrong by."""

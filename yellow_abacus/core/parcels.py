@@ -6,12 +6,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from yellow_abacus.core.carts import CartBatch
-from yellow_abacus.core.money import Bools, Floats, Ints
+from yellow_abacus.core.money import MILLIGRAMS, Bools, Floats, Ints
 from yellow_abacus.core.problem import Problem, amount_between
 from yellow_abacus.core.scope import EVERYTHING, Scope
 from yellow_abacus.core.shape import CLOSED
 
-GRAMS_A_KILOGRAM = 1000
+MILLIGRAMS_A_KILOGRAM = 1_000_000
 HEAVIEST, LONGEST = 1_000_000_000, 100_000
 
 
@@ -42,21 +42,24 @@ ANYTHING = Carries()
 class Load:
     """What each cart asks a carrier to take, things put in included; one entry a cart.
 
-    weight: grams of goods. volume: cubic centimetres. heaviest_unit: grams. longest: millimetres. insured: standing
-    price of insured goods, minor units. put_in: whether anything was put in; None where nothing was anywhere.
+    weight: milligrams of goods. volume: cubic millimetres. heaviest_unit: milligrams. longest: millimetres. worth:
+    standing price of it all, minor units; insured: of insured goods. nothing: carts without goods of their own, with
+    which nothing is sent. put_in: whether anything was put in; None where nothing was anywhere.
     """
 
     batch: CartBatch
-    weight: Floats
+    weight: Ints
     volume: Floats
-    heaviest_unit: Floats
+    heaviest_unit: Ints
     longest: Floats
+    worth: Ints
     insured: Floats
+    nothing: Bools
     put_in: Bools | None = None
 
     def some(self, carts: Ints) -> "Load":
         """Of some carts. `batch` stays whole: it is only asked which carts hold goods that are refused."""
-        names = ("weight", "volume", "heaviest_unit", "longest", "insured")
+        names = ("weight", "volume", "heaviest_unit", "longest", "worth", "insured", "nothing")
         return Load(self.batch, *(getattr(self, name)[carts] for name in names))
 
 
@@ -72,25 +75,32 @@ def _load_of(batch: CartBatch) -> Load:
         batch=batch,
         weight=batch.weight_by_cart,
         volume=axes.sum_floats_by_cart(batch.by_line(goods.column("volume"))),
-        heaviest_unit=axes.most_by_cart(goods.column("weight")[batch.sku_by_line]),
+        heaviest_unit=axes.most_by_cart(goods.milligrams[batch.sku_by_line]),
         longest=axes.most_by_cart(goods.column("longest")[batch.sku_by_line]),
-        insured=axes.sum_floats_by_cart(insured.astype(np.float64)),
+        worth=batch.worth_by_cart,
+        insured=axes.sum_by_cart(insured).astype(np.float64),
+        nothing=axes.lines_by_cart == 0,
     )
 
 
 def with_put_in(load: Load, sku: int, units: Ints) -> Load:
     """The load with some units of a SKU put in each cart."""
     goods = load.batch.goods
-    weight, volume, longest = (float(goods.column(name)[sku]) for name in ("weight", "volume", "longest"))
-    worth = max(int(goods.standing_price[sku]), 0) if goods.column("insured")[sku] else 0
+    weight, volume, longest = (
+        int(goods.milligrams[sku]),
+        *(float(goods.column(of)[sku]) for of in ("volume", "longest")),
+    )
+    worth = max(int(goods.standing_price[sku]), 0)
     there = units > 0
     return Load(
         load.batch,
         weight=load.weight + weight * units,
         volume=load.volume + volume * units,
-        heaviest_unit=np.maximum(load.heaviest_unit, np.where(there, weight, 0.0)),
+        heaviest_unit=np.maximum(load.heaviest_unit, np.where(there, weight, 0)),
         longest=np.maximum(load.longest, np.where(there, longest, 0.0)),
-        insured=load.insured + worth * units,
+        worth=load.worth + worth * units,
+        insured=load.insured + (worth * units if goods.column("insured")[sku] else 0),
+        nothing=load.nothing,
         put_in=there if load.put_in is None else load.put_in | there,
     )
 
@@ -101,19 +111,22 @@ def lighter(one: int | None, other: int | None) -> int | None:
     return min(known, default=None)
 
 
-def parcels(load: Load, heaviest: int | None, packaging: float) -> Floats:
-    """`ceil(goods weight / (heaviest - packaging))` equal parcels, at least one. packaging: grams of a parcel's."""
-    if heaviest is None or heaviest <= packaging:
-        return np.ones_like(load.weight)
-    count: Floats = np.maximum(np.ceil(load.weight / (heaviest - packaging)), 1.0)
-    return count
+def parcels(load: Load, heaviest: int | None, packaging: int) -> Floats:
+    """`ceil(goods weight / (heaviest - packaging))` equal parcels, at least one; none where nothing is sent.
+
+    heaviest: grams. packaging: milligrams of a parcel's.
+    """
+    count = np.ones_like(load.weight)
+    if heaviest is not None and heaviest * MILLIGRAMS > packaging:
+        count = np.maximum(-(-load.weight // (heaviest * MILLIGRAMS - packaging)), 1)
+    return np.where(load.nothing, 0.0, count)
 
 
-def able(carries: Carries, load: Load, carts: Ints, packaging: float) -> Bools:
+def able(carries: Carries, load: Load, carts: Ints, packaging: int) -> Bools:
     """Whether each of some carts (by index in the batch, `load` being theirs) can go at all."""
     result = np.ones(len(carts), dtype=np.bool_)
     if carries.heaviest is not None:
-        result &= load.heaviest_unit <= carries.heaviest - packaging
+        result &= load.heaviest_unit <= carries.heaviest * MILLIGRAMS - packaging
     if carries.longest is not None:
         result &= load.longest <= carries.longest
     if carries.refuses != EVERYTHING:

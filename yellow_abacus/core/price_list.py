@@ -1,7 +1,8 @@
 """Quantity prices and prices of groups: what a unit stands at beside the list price.
 
 A SKU's steps say "from so many units at so much". A group with a step from 1 unit has a price of its own there:
-that and its further steps stand alone for the group's shoppers. docs/sums.md, "Standing price".
+that and its further steps stand alone for the group's shoppers; where it has none, its steps stand beside
+everybody's. docs/sums.md, "Standing price".
 """
 
 from collections.abc import Iterable, Sequence
@@ -10,6 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from yellow_abacus.core.money import Bools, Ints
+from yellow_abacus.core.naming import folded
 
 NEVER = np.iinfo(np.int64).max
 
@@ -46,7 +48,7 @@ class Steps:
 
 @dataclass(frozen=True, eq=False)
 class PriceList:
-    """everybody, by_group: the steps; by_group by the group's name in lower case.
+    """everybody, by_group: the steps; by_group by the group's name as it is compared.
 
     by_product: one truth a SKU: whether units of its whole product count together.
     """
@@ -66,9 +68,7 @@ def price_list(skus: Sequence[str], steps: Iterable[PriceStep], by_product: Bool
     found: dict[str, dict[int, list[tuple[int, int]]]] = {}
     for step in steps:
         if step.sku in index:
-            found.setdefault(step.group.casefold(), {}).setdefault(index[step.sku], []).append(
-                (step.units, step.price)
-            )
+            found.setdefault(folded(step.group), {}).setdefault(index[step.sku], []).append((step.units, step.price))
     everybody = _steps(found.pop("", {}), len(skus))
     return PriceList(everybody, {group: _steps(told, len(skus)) for group, told in found.items()}, by_product)
 

@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellow_abacus.core.carts import CartBatch
-from yellow_abacus.core.money import Bools, Floats, Ints
+from yellow_abacus.core.money import LARGEST_CHARGE, Bools, Floats, Ints
 
 
 @dataclass(frozen=True, eq=False)
@@ -22,6 +22,24 @@ class Gift:
     sku: int
     asked: int
     saving: int
+
+    @property
+    def worth(self) -> int:
+        """A unit's standing price, or what is asked where that is more; at least 1."""
+        return max(self.asked + self.saving, 1)
+
+    @property
+    def most(self) -> int:
+        """The most units of it in one cart that the sums can carry exactly."""
+        return LARGEST_CHARGE // self.worth
+
+
+class TooMuchPutInError(ValueError):
+    """An offer puts more in a cart than the sums can carry exactly. offer: its id."""
+
+    def __init__(self, offer: str) -> None:
+        super().__init__(f"offer {offer} puts in more than {LARGEST_CHARGE} minor units' worth")
+        self.offer = offer
 
 
 def effective(goods_off: Ints, delivery_off: Ints, gifts: Sequence[Gift], put_in: Ints) -> Bools:

@@ -11,9 +11,11 @@ from typing import Literal, get_args
 import numpy as np
 
 from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.goods import Goods
 from yellow_abacus.core.left import earned, portions
 from yellow_abacus.core.money import Bools, Ints
 from yellow_abacus.core.offers import BuyGet, DeliveryReward, GoodsSet, Offer, PutIn, Reward
+from yellow_abacus.core.offers.where import Kept
 from yellow_abacus.core.scope import EVERYTHING, Scope
 from yellow_abacus.core.shop import Shop
 
@@ -49,21 +51,35 @@ def gates(offer: Offer, shop: Shop, batch: CartBatch) -> list[tuple[Reason, Bool
 
     Days and codes are not among them: which offers are open and held is for whoever prices to say.
     """
-    facts, where = batch.facts, offer.where
-    everyone = np.ones(batch.axes.carts, dtype=np.bool_)
-    zones = [zone.name for zone in shop.zones]
-    into = [(not where.zones or zone in where.zones) and zone not in where.except_zones for zone in zones]
-    gifts = [reward for reward in offer.rewards() if isinstance(reward, PutIn)]
-    found: list[tuple[Reason, Bools]] = [
+    facts, lets_in = batch.facts, offer.where.lets_in(shop.zone_names, batch.zone_by_cart, batch.facts)
+    return [
         ("wrong_hours", offer.when.passes(facts)),
         ("not_this_shopper", offer.who.passes(facts)),
-        ("not_this_destination", everyone if all(into) else np.array(into, dtype=np.bool_)[batch.zone_by_cart]),
-        ("not_this_channel", facts.channel.among(where.channels) if where.channels else everyone),
-        ("not_this_payment", facts.payment.among(where.payments) if where.payments else everyone),
-        ("not_this_currency", facts.currency.among(where.currencies) if where.currencies else everyone),
-        ("gift_out_of_stock", everyone & all(gift.choices(batch.goods) for gift in gifts)),
+        *((NOT_THIS[kept], into) for kept, into in lets_in),
+        ("gift_out_of_stock", np.full(batch.axes.carts, any(_is_there(one, batch.goods) for one in offer.rewards()))),
     ]
-    return found
+
+
+NOT_THIS: dict[Kept, Reason] = {
+    "destination": "not_this_destination",
+    "channel": "not_this_channel",
+    "payment": "not_this_payment",
+    "currency": "not_this_currency",
+}
+
+
+def _all_ended(offer: Offer, batch: CartBatch, times: Ints, step: Ints) -> Bools:
+    """Where the offer is earned, and nothing of the step reached is left to give."""
+    gone = np.array([not any(_is_there(one, batch.goods) for one in gives) for gives in offer.gives_by_step])
+    if offer.every_step:
+        gone = np.logical_and.accumulate(gone)
+    result: Bools = (times > 0) & gone[step]
+    return result
+
+
+def _is_there(reward: Reward, goods: Goods) -> bool:
+    """Whether the reward can be given at all: things put in whose stock has ended cannot."""
+    return not isinstance(reward, PutIn) or bool(reward.choices(goods))
 
 
 def takes_part(offers: Sequence[Offer], shop: Shop, batch: CartBatch) -> Bools:
@@ -108,11 +124,13 @@ def verdict(offer: Offer, batch: CartBatch, net: Ints) -> Verdict:
     net: what each line still cost at its turn.
     """
     judge = _Judge(batch.axes.carts)
-    held = np.max([earned(offer, batch, net, among)[0] for among in portions(offer, batch)], axis=0)
+    told = [earned(offer, batch, net, among) for among in portions(offer, batch)]
+    held = np.max([times for times, _ in told], axis=0)
     there = np.logical_or.reduce([_reward_there(one, offer, batch) for one in offer.rewards()])
     judge.say("reward_not_in_cart", ~there)
     _over_and_short(judge, offer, batch, net, held)
     judge.say("nothing_in_scope", ~np.logical_or.reduce([_any_line(batch, scope) for scope in _earning(offer)]))
+    judge.say("gift_out_of_stock", np.logical_or.reduce([_all_ended(offer, batch, *one) for one in told]))
     return Verdict(judge.reason, judge.short_by, judge.short_of)
 
 
@@ -186,9 +204,7 @@ def _over_and_short(judge: _Judge, offer: Offer, batch: CartBatch, net: Ints, he
         judge.say_short(~unmet & (missing > 0), missing, "units")
     for one, measure in reversed(list(zip(conditions, measures, strict=True))):
         if one.bound != "at_most" and one.kind != "only":
-            missing = np.floor(one.n - measure).astype(np.int64) + (1 if one.bound == "over" else 0)
-            missing = np.maximum(missing, 1)
-            judge.say_short(unmet & ~one.reached(measure, one.n), missing, one.kind)
+            judge.say_short(unmet & ~one.reached(measure, one.n), one.missing(measure), one.kind)
 
 
 def _units_missing(reward: Reward, offer: Offer, batch: CartBatch) -> Ints:

@@ -9,12 +9,12 @@ COST_PARTS = ("purchase_cost", "freight_cost", "duty_cost", "packaging_cost", "o
 
 @dataclass(frozen=True)
 class GoodRecord:
-    """One SKU. Prices in minor units, costs with up to two decimals; weight in grams, sides in millimetres, rates in
-    basis points.
+    """One SKU. Prices in minor units, costs with up to two decimals; weight in grams with up to three, sides in
+    millimetres, rates in basis points.
 
     None stands for not known: no list price, no reduced price, a missing cost, weight or side, stock not counted.
     quantity_prices: (from units, price), units counted by SKU or by product. group_prices: (group, from units,
-    price); a group has one from 1 unit, its own price. kit: parts as (SKU, units); with any, cost,
+    price); one from 1 unit is the group's own price. kit: parts as (SKU, units); with any, cost,
     weight, size and stock follow from them.
     """
 

@@ -8,7 +8,6 @@ from collections.abc import Iterator, Sequence
 from datetime import date
 from itertools import product
 
-from yellow_abacus.core.money import WHOLE_BP
 from yellow_abacus.core.plan import Opened, Plan, merged
 
 MOST_CODES = 8
@@ -32,7 +31,7 @@ def held_codes(opened: Opened) -> Iterator[tuple[frozenset[str], float]]:
     uptake: dict[str, float] = {}
     for _, offer in opened:
         if offer.given.key is not None:
-            uptake.setdefault(offer.given.key, offer.response.uptake_bp / WHOLE_BP)
+            uptake.setdefault(offer.given.key, offer.response.uptake)
     for holds in product((True, False), repeat=len(uptake)):
         chance = 1.0
         for share, has in zip(uptake.values(), holds, strict=True):

@@ -4,7 +4,10 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Literal
 
+from yellow_abacus.core.code_rules import CodeRules, Letters
 from yellow_abacus.core.delivery import Delivery, Zone
+from yellow_abacus.core.money import MILLIGRAMS
+from yellow_abacus.core.offers.given import LONGEST_CODE, SHORTEST_CODE
 from yellow_abacus.core.payments import PaymentMethod
 from yellow_abacus.core.surcharges import Surcharge
 from yellow_abacus.core.tariffs import Tariff
@@ -15,7 +18,8 @@ from yellow_abacus.core.tax import STANDARD, Taxes
 class Settings:
     """Costs are minor units and so doubles; rates basis points; packaging_weight grams.
 
-    codes_per_order, self_applying, codes_with_self_applying: which offers one order may combine at all.
+    codes_per_order, self_applying, codes_with_self_applying: which offers one order may combine at all. code_*: what
+    codes the shop's software takes, as in CodeRules.
     return_postage, return_handling: of an order of which something comes back. resale_bp: of returned goods' cost.
     commission_channels: which channels take it, all where none is named; commission_returned: what comes back does
     not pay it.
@@ -33,8 +37,16 @@ class Settings:
     codes_per_order: int = 1
     self_applying: Literal["any", "one"] = "any"
     codes_with_self_applying: bool = True
+    code_shortest: int = SHORTEST_CODE
+    code_longest: int = LONGEST_CODE
+    code_letters: Letters = "any"
+    code_marks: str | None = None
     percent_of: Literal["net", "standing"] = "net"
     delivery_from: Literal["net", "standing"] = "net"
+
+    @property
+    def code_rules(self) -> CodeRules:
+        return CodeRules(self.code_shortest, self.code_longest, self.code_letters, self.code_marks)
 
 
 @dataclass(frozen=True, eq=False)
@@ -52,4 +64,4 @@ class Shop:
 
     @cached_property
     def delivery(self) -> Delivery:
-        return Delivery(self.zones, self.tariffs, self.settings.packaging_weight)
+        return Delivery(self.zones, self.tariffs, round(self.settings.packaging_weight * MILLIGRAMS))

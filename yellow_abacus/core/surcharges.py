@@ -11,10 +11,9 @@ import numpy as np
 
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.conditions import NOTHING_NEEDED, Earned
-from yellow_abacus.core.facts import Facts
 from yellow_abacus.core.money import LARGEST_CHARGE, WHOLE_BP, Bools, Floats, Ints, percent_of
 from yellow_abacus.core.offers import ANYBODY, ANYWHERE, Where, Who
-from yellow_abacus.core.parcels import GRAMS_A_KILOGRAM
+from yellow_abacus.core.parcels import MILLIGRAMS_A_KILOGRAM
 from yellow_abacus.core.problem import Problem, amount_between, rate_between
 from yellow_abacus.core.scope import EVERYTHING, Scope
 from yellow_abacus.core.shape import CLOSED, OneOfKinds
@@ -44,8 +43,7 @@ class AmountFor:
             case "unit":
                 return axes.sum_by_cart(batch.quantity_by_line * here)
             case "kilogram":
-                grams = axes.sum_floats_by_cart(batch.weight_by_line * here)
-                return np.ceil(grams / GRAMS_A_KILOGRAM).astype(np.int64)
+                return -(-axes.sum_by_cart(batch.weight_by_line * here) // MILLIGRAMS_A_KILOGRAM)
             case "line":
                 return axes.sum_by_cart(here.astype(np.int64))
         any_here = axes.sum_by_cart(here.astype(np.int64)) > 0 if lines is not None else True
@@ -105,11 +103,12 @@ class Surcharge:
         times = self.earned.times_by_cart(batch, net_by_line) * self.passes(batch, zones)
         amount = self.asks.asked(batch, net_by_line, lines, parcels)
         result: Ints = np.minimum(np.minimum(times, LARGEST_CHARGE) * amount, LARGEST_CHARGE)
+        result[batch.axes.lines_by_cart == 0] = 0
         return result
 
     def passes(self, batch: CartBatch, zones: tuple[str, ...]) -> Bools:
-        """Whether each cart's shopper, destination, channel and payment are let in."""
-        return self.who.passes(batch.facts) & _let_in(self.where, batch.facts, zones, batch.zone_by_cart)
+        """Whether each cart's shopper is meant, and where it goes, came from and how it is paid."""
+        return self.who.passes(batch.facts) & self.where.passes(zones, batch.zone_by_cart, batch.facts)
 
     def problems(self) -> Iterator[Problem]:
         yield from (problem.inside("asks") for problem in self.asks.problems())
@@ -120,12 +119,3 @@ class Surcharge:
         if self.earned.repeat == "each_time" and not self.earned.conditions:
             yield Problem(("earned", "repeat"), "It counts each time, and nothing is counted.", "Say what is needed.")
         yield from (problem.inside("who") for problem in self.who.problems())
-
-
-def _let_in(where: Where, facts: Facts, zones: tuple[str, ...], zone_by_cart: Ints) -> Bools:
-    into = [(not where.zones or zone in where.zones) and zone not in where.except_zones for zone in zones]
-    result: Bools = np.array([*into, not where.zones], dtype=np.bool_)[zone_by_cart]
-    for known, wanted in ((facts.channel, where.channels), (facts.payment, where.payments)):
-        if wanted:
-            result &= known.among(wanted)
-    return result

@@ -7,13 +7,15 @@ from itertools import pairwise
 
 import numpy as np
 
-from yellow_abacus.core.money import LARGEST_CHARGE, WHOLE_BP, Floats
-from yellow_abacus.core.parcels import ANYTHING, GRAMS_A_KILOGRAM, HEAVIEST, Carries, Load, lighter
+from yellow_abacus.core.money import LARGEST_CHARGE, MILLIGRAMS, WHOLE_BP, Floats
+from yellow_abacus.core.parcels import ANYTHING, HEAVIEST, MILLIGRAMS_A_KILOGRAM, Carries, Load, lighter
 from yellow_abacus.core.problem import Problem, amount_between, rate_between
 from yellow_abacus.core.shape import CLOSED
 
 MOST_STEPS = 200
 MOST_FUEL_BP = 20_000
+CUBIC_MILLIMETRES = 1000
+"""In a cubic centimetre, of which a tariff's divisor counts so many to the kilogram."""
 
 
 @dataclass(frozen=True)
@@ -56,31 +58,33 @@ class Tariff:
         end = self.steps[-1].upto if self.steps and self.per_kilogram is None else None
         return replace(self.carries, heaviest=lighter(self.carries.heaviest, end))
 
-    def billed(self, load: Load, parcels: Floats, packaging: float) -> Floats:
-        """Grams of one parcel as the carrier bills it: the greater of what it weighs and what its size stands for."""
-        actual: Floats = load.weight / parcels + packaging
+    def billed(self, load: Load, parcels: Floats, packaging: int) -> Floats:
+        """Milligrams of one parcel as billed: the greater of what it weighs and what its size stands for."""
+        some = np.maximum(parcels, 1)
+        actual: Floats = load.weight / some + packaging
         if self.divisor is None:
             return actual
-        by_size: Floats = load.volume * GRAMS_A_KILOGRAM / (parcels * self.divisor)
+        by_size: Floats = load.volume * (MILLIGRAMS_A_KILOGRAM / CUBIC_MILLIMETRES) / (some * self.divisor)
         return np.maximum(actual, by_size)
 
     def price_of_parcel(self, billed: Floats) -> Floats:
-        """Minor units before fuel surcharge; infinite where it is too heavy for the tariff."""
+        """Minor units before fuel surcharge; infinite where it is too heavy for the tariff. billed: milligrams."""
         price = np.full_like(billed, np.inf)
         last, amount = 0, 0.0
         for step in self.steps:
             if step.upto is None:
                 return np.where(np.isinf(price), step.amount, price)
-            price[np.isinf(price) & (billed <= step.upto)] = step.amount
+            price[np.isinf(price) & (billed <= step.upto * MILLIGRAMS)] = step.amount
             last, amount = step.upto, step.amount
         if self.per_kilogram is not None:
-            beyond = amount + np.ceil((billed - last) / GRAMS_A_KILOGRAM) * self.per_kilogram
+            beyond = amount + np.ceil((billed - last * MILLIGRAMS) / MILLIGRAMS_A_KILOGRAM) * self.per_kilogram
             price = np.where(np.isinf(price), beyond, price)
         return price
 
-    def cost(self, load: Load, parcels: Floats, packaging: float) -> Floats:
+    def cost(self, load: Load, parcels: Floats, packaging: int) -> Floats:
         """Minor units for all parcels of each cart; infinite where a parcel is too heavy."""
         each = self.price_of_parcel(self.billed(load, parcels, packaging))
+        each[load.nothing] = 0.0
         result: Floats = parcels * each * (1 + self.fuel_bp / WHOLE_BP) + load.insured * self.insurance_bp / WHOLE_BP
         return result
 

@@ -98,15 +98,23 @@ class Together:
     def _key(self, at: int) -> str | None:
         return self.offers[at].given.key
 
-    def beside(self, at: int) -> list[int]:
-        """The offers that never keep this one from applying, itself among them, in plan order.
+    def in_its_way(self, at: int, available: Bools) -> Bools:
+        """Which offers could keep this one from applying: one row an offer, one column a cart, as in `available`.
 
-        Where an order takes several codes and there are more, that leaves out all offers with other codes.
+        Where an order takes several codes and the offers there have more, those are all that have other codes.
         """
-        found = [other for other in range(len(self.offers)) if not self.conflicts[at, other]]
-        codes = {key for other in found if (key := self._key(other)) is not None}
-        if len(codes) > self.settings.codes_per_order and self._key(at) is not None:
-            found = [other for other in found if self._key(other) in (None, self._key(at))]
+        found = np.repeat(self.conflicts[at][:, None], available.shape[1], axis=1)
+        own = self._key(at)
+        if own is None:
+            return found
+        keys = [self._key(other) for other in range(len(self.offers))]
+        others = [key for key in dict.fromkeys(keys) if key not in (None, own)]
+        there = available & ~found
+        held = [there[[key == one for key in keys]].any(axis=0) for one in others]
+        crowded = np.sum(held, axis=0, dtype=np.int64) >= self.settings.codes_per_order
+        for other, key in enumerate(keys):
+            if key in others:
+                found[other] |= crowded
         return found
 
     def shut_out(self, at: int, took_effect: Bools) -> Bools:

@@ -11,10 +11,10 @@ import numpy as np
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.goods import Goods
 from yellow_abacus.core.left import Left, earned, portions
-from yellow_abacus.core.money import Bools, Ints
+from yellow_abacus.core.money import LARGEST_CHARGE, Bools, Ints
 from yellow_abacus.core.offers import GoodsReward, Offer, PutIn
 from yellow_abacus.core.offers.turn import Turn
-from yellow_abacus.core.priced import Gift, effective
+from yellow_abacus.core.priced import Gift, TooMuchPutInError, effective
 from yellow_abacus.core.shop import Shop
 
 
@@ -38,6 +38,7 @@ class Walk:
         self.gifts, self.gift_at = gifts_of(offers, batch.goods)
         self.no_delivery_off = np.zeros_like(self.goods_off)
         self.put_in = np.zeros((len(self.gifts), carts), dtype=np.int64)
+        self.put_in_worth = np.zeros(carts, dtype=np.int64)
         self.step_of: dict[int, Ints] = {}
         self.percentage_base: dict[tuple[int, int, int], Ints] = {}
         self.met_by_line = np.tile(self.net, (len(offers), 1)) if watched else None
@@ -69,12 +70,22 @@ class Walk:
             mine = np.where(reached, times, 0)
             for reward_number, reward in enumerate(gives):
                 if isinstance(reward, PutIn):
-                    self.put_in[self.gift_at[at, number, reward_number]] += reward.quantity * mine
-                    worked = np.maximum(worked, mine)
+                    if reward.skus:
+                        self._put_in(self.gift_at[at, number, reward_number], reward.quantity * mine)
+                        worked = np.maximum(worked, mine)
                 elif isinstance(reward, GoodsReward):
                     done = self._take(at, left, reward, (number, reward_number), mine, among)
                     worked = np.maximum(worked, done)
         left.times_done(worked)
+
+    def _put_in(self, gift: int, units: Ints) -> None:
+        """Raises TooMuchPutInError."""
+        one = self.gifts[gift]
+        if units.max(initial=0) <= one.most:  # else the sum below might not hold it
+            self.put_in[gift] += units
+            self.put_in_worth += units * one.worth
+        if units.max(initial=0) > one.most or self.put_in_worth.max(initial=0) > LARGEST_CHARGE:
+            raise TooMuchPutInError(self.offers[one.offer].id)
 
     def _take(
         self, at: int, left: Left, reward: GoodsReward, key: tuple[int, int], times: Ints, among: Bools | None
@@ -116,7 +127,7 @@ def gifts_of(offers: Sequence[Offer], goods: Goods) -> tuple[tuple[Gift, ...], d
     for at, offer in enumerate(offers):
         for step, gives in enumerate(offer.gives_by_step):
             for number, reward in enumerate(gives):
-                if isinstance(reward, PutIn):
+                if isinstance(reward, PutIn) and reward.skus:
                     places[at, step, number] = len(found)
                     sku = goods.index_of(reward.skus[0])
                     found.append(Gift(at, -1 if sku is None else sku, reward.amount, reward.saving_each(goods)))

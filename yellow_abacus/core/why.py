@@ -15,7 +15,7 @@ from yellow_abacus.core.money import Bools, Ints
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.priced import Priced
 from yellow_abacus.core.pricing import Apply, paying, price
-from yellow_abacus.core.reasons import NUMBER, Reason, Verdict, delivers, gates, verdict
+from yellow_abacus.core.reasons import NUMBER, Reason, Verdict, delivers, gates, takes_part, verdict
 from yellow_abacus.core.shop import Shop
 from yellow_abacus.core.together import Together
 
@@ -50,24 +50,27 @@ def why(
     is_open = everywhere if is_open is None else is_open
     held = everywhere if held is None else held
     together = Together(offers, shop.settings)
-    alone: dict[tuple[int, ...], Priced] = {}
+    available = is_open & held & takes_part(offers, shop, batch)
+    alone: dict[tuple[tuple[int, ...], bytes], Priced] = {}
     found = []
     for at, offer in enumerate(offers):
-        beside = tuple(together.beside(at))
-        if beside not in alone:
+        absent = together.in_its_way(at, available)
+        beside = tuple(other for other in range(len(offers)) if other == at or not absent[other].all())
+        there = (available & ~absent)[list(beside)]
+        key = (beside, there.tobytes())
+        if key not in alone:
             some = replace(branch, offers=tuple(offers[other] for other in beside))
-            available = (is_open & held)[list(beside)]
-            alone[beside] = price(shop, batch, some, apply, watched=True, available=available)
-        met, number = alone[beside].met_by_line, beside.index(at)
+            alone[key] = price(shop, batch, some, apply, watched=True, available=there)
+        met, number = alone[key].met_by_line, beside.index(at)
         assert met is not None
         judged = verdict(offer, batch, met[number])
         reason = judged.reason
-        reason[alone[beside].took_effect[number]] = NUMBER["shut_out"]
+        reason[alone[key].took_effect[number]] = NUMBER["shut_out"]
         for name, passes in reversed(_gates(offer, shop, batch, branch.option_by_cart, is_open[at], held[at])):
             reason[~passes] = NUMBER[name]
         reason[priced.took_effect[at]] = NUMBER["applied"]
         short_by = np.where(reason == NUMBER["short"], judged.short_by, 0)
-        found.append(Why(reason, short_by, judged.short_of, _shut_out_by(reason, priced, beside)))
+        found.append(Why(reason, short_by, judged.short_of, _shut_out_by(reason, priced, absent)))
     return found
 
 
@@ -83,10 +86,9 @@ def _gates(
     return sorted([*closed, *gates(offer, shop, batch)], key=lambda gate: NUMBER[gate[0]])
 
 
-def _shut_out_by(reason: Ints, priced: Priced, beside: Sequence[int]) -> Ints:
+def _shut_out_by(reason: Ints, priced: Priced, absent: Bools) -> Ints:
     by = np.full(len(reason), NOBODY)
     shut = reason == NUMBER["shut_out"]
     for other in reversed(range(len(priced.took_effect))):
-        if other not in beside:
-            by[shut & priced.took_effect[other]] = other
+        by[shut & priced.took_effect[other] & absent[other]] = other
     return by

@@ -1,5 +1,6 @@
 """A file of delivery charges to zones with options and back: one row a step of a charge."""
 
+import re
 from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 
@@ -15,6 +16,7 @@ from yellow_abacus.core.charges import (
 from yellow_abacus.core.delivery import Option, Preferred, Zone
 from yellow_abacus.core.money import LARGEST_CART, LARGEST_CHARGE
 from yellow_abacus.core.problem import Problem
+from yellow_abacus.core.scope import EVERYTHING
 from yellow_abacus.files.columns import CHARGES, Columns
 from yellow_abacus.files.grouped import Block, Read, read_blocks
 from yellow_abacus.files.scope_text import parse_scope, write_scope
@@ -22,6 +24,8 @@ from yellow_abacus.files.tables import Table
 from yellow_abacus.files.tariffs import read_carries, step_units, write_carries
 from yellow_abacus.files.values import BadCellError, Reading, parse_money, parse_rate, parse_weight, split_names
 from yellow_abacus.files.writing import decimal, figure
+
+_BOUND = re.compile(r"(weight|value)\s+from\s+(\S.*)", re.IGNORECASE)
 
 KINDS = {"flat": "flat", "by value": "by_value", "by weight": "by_weight", "cost plus": "cost_plus"}
 
@@ -54,6 +58,30 @@ class _Reader:
 
     def weight(self, text: str) -> int:
         return round(parse_weight(text, self.reading.decimal_mark, self.units["upto"]))
+
+    def from_weight(self, text: str) -> int:
+        return round(parse_weight(text, self.reading.decimal_mark, self.units["from_weight"]))
+
+    def preferred(self, text: str) -> tuple[Preferred, ...]:
+        """`tag: fragile → Fragile parcel | weight from 5 kg; value from 80 → Freight`. Raises BadCellError."""
+        found = []
+        for part in filter(None, (part.strip() for part in text.split("|"))):
+            which, arrow, name = part.replace("->", "→").partition("→")
+            if not arrow or not name.strip() or not which.strip():
+                raise BadCellError(
+                    f"“{part}” does not say which orders go by which tariff.", "Write tag: fragile → Parcel."
+                )
+            bounds, goods = {}, []
+            for clause in which.split(";"):
+                bound = _BOUND.fullmatch(clause.strip())
+                if bound is None:
+                    goods.append(clause)
+                elif bound[1].casefold() == "weight":
+                    bounds["from_weight"] = round(parse_weight(bound[2], self.reading.decimal_mark, "g"))
+                else:
+                    bounds["from_value"] = self.value(bound[2])
+            found.append(Preferred(name.strip(), parse_scope(";".join(goods)), **bounds))
+        return tuple(found)
 
     def charge(self, block: Block) -> Charge | None:
         cells = block.once("kind")
@@ -110,8 +138,9 @@ def read_charges(
             free_from=block.once("free_from").read("free_from", reader.value),
             share_bp=10_000 if share is None else share,
             carries=read_carries(block, reading, reader.units),
+            from_weight=block.once("from_weight").read("from_weight", reader.from_weight),
             tariffs=split_names(block.once("tariffs").text("tariffs")),
-            preferred=block.once("preferred").read("preferred", parse_preferred) or (),
+            preferred=block.once("preferred").read("preferred", reader.preferred) or (),
         )
         for name in option.tariffs:
             if name not in tariffs:
@@ -125,19 +154,6 @@ def read_charges(
     return read_blocks(table, columns, CHARGES, ("zone", "option"), make, problems)
 
 
-def parse_preferred(text: str) -> tuple[Preferred, ...]:
-    """`tag: fragile → Fragile parcel | category: Lights → Express`. Raises BadCellError."""
-    found = []
-    for part in filter(None, (part.strip() for part in text.split("|"))):
-        goods, arrow, name = part.replace("->", "→").partition("→")
-        if not arrow or not name.strip() or not goods.strip():
-            raise BadCellError(
-                f"“{part}” does not say which goods go by which tariff.", "Write tag: fragile → Parcel."
-            )
-        found.append(Preferred(parse_scope(goods), name.strip()))
-    return tuple(found)
-
-
 def charge_rows(zones: Iterable[Zone], digits: int) -> tuple[list[str], list[list[str]]]:
     """Header and rows of a file that reads back just so."""
     rows: list[list[str]] = []
@@ -147,14 +163,22 @@ def charge_rows(zones: Iterable[Zone], digits: int) -> tuple[list[str], list[lis
                 decimal(option.free_from, digits),
                 figure(option.share_bp / 100),
                 "; ".join(option.tariffs),
-                " | ".join(f"{write_scope(rule.of)} → {rule.tariff}" for rule in option.preferred),
+                " | ".join(_write_preferred(rule, digits) for rule in option.preferred),
                 *write_carries(option.carries),
+                figure(option.from_weight),
             ]
             kind = next(word for word, key in KINDS.items() if key == option.charge.kind)
             for step, cells in enumerate(_steps(option.charge, digits)):
                 start = [zone.name, "; ".join(zone.places) if number == step == 0 else "", option.name]
                 rows.append([*start, kind if step == 0 else "", *cells, *(once if step == 0 else [""] * len(once))])
     return [field.label for field in CHARGES], rows
+
+
+def _write_preferred(rule: Preferred, digits: int) -> str:
+    which = [write_scope(rule.of)] if rule.of != EVERYTHING else []
+    which += [] if rule.from_weight is None else [f"weight from {rule.from_weight} g"]
+    which += [] if rule.from_value is None else [f"value from {decimal(rule.from_value, digits)}"]
+    return f"{'; '.join(which)} → {rule.tariff}"
 
 
 def _steps(charge: Charge, digits: int) -> list[list[str]]:

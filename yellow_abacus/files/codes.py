@@ -1,5 +1,6 @@
 """Lists of single-use codes: read from CSV."""
 
+from yellow_abacus.core.naming import folded
 from yellow_abacus.core.offers.given import MEND, MOST_CODES_OF_LIST, is_code
 from yellow_abacus.files.columns import CODES, match_columns
 from yellow_abacus.files.tables import UnreadableFileError, read_table
@@ -18,7 +19,7 @@ def read_codes(data: bytes) -> list[str]:
         if not is_code(code):
             what = f"Row {row.number}: “{code}” cannot be a code." if code else f"Row {row.number} has no code."
             raise UnreadableFileError(what, MEND, row.number)
-        found.setdefault(code.casefold(), code)
+        found.setdefault(folded(code), code)
     if len(found) > MOST_CODES_OF_LIST:
         raise UnreadableFileError(f"The file has {len(found)} codes.", f"Bring in {MOST_CODES_OF_LIST} at most.")
     return list(found.values())

@@ -173,10 +173,6 @@ def _group_prices(text: str, price: Callable[[str], int]) -> tuple[tuple[str, in
         if key in found:
             raise BadCellError(f"There are two prices for {told[1]} from {key[1]} units.", "Keep one of them.")
         found[key] = price(amount)
-    for group in {group for group, _ in found}:
-        if (group, 1) not in found:
-            mend = f"Add its price for one unit, like {group}: 9.50."
-            raise BadCellError(f"{group} has quantity prices and no price of its own.", mend)
     return tuple((group, units, amount) for (group, units), amount in sorted(found.items()))
 
 

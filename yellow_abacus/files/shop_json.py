@@ -5,10 +5,12 @@ from typing import Annotated, Any, Literal
 
 from babel.core import UnknownLocaleError
 from babel.numbers import get_currency_precision, is_currency
-from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, field_validator
+from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, field_validator, model_validator
 
+from yellow_abacus.core.code_rules import Letters
 from yellow_abacus.core.delivery import Option
 from yellow_abacus.core.money import LARGEST_CHARGE, WHOLE_BP
+from yellow_abacus.core.offers.given import LONGEST_CODE, SHORTEST_CODE
 from yellow_abacus.core.payments import PaymentMethod
 from yellow_abacus.core.surcharges import Surcharge
 from yellow_abacus.core.tariffs import Tariff
@@ -27,6 +29,7 @@ class SettingsDoc(BaseModel):
     """Costs in minor units, packaging_weight in grams, rates in basis points.
 
     delivery_tax_class: null to follow the goods. commission_channels: all where none is named.
+    code_*: what codes the shop's software takes; code_marks: beside letters and digits, null for any.
     """
 
     model_config = ConfigDict(extra="forbid", str_strip_whitespace=True)
@@ -49,6 +52,10 @@ class SettingsDoc(BaseModel):
     codes_per_order: Annotated[int, Field(ge=1, le=8)] = 1
     self_applying: Literal["any", "one"] = "any"
     codes_with_self_applying: bool = True
+    code_shortest: Annotated[int, Field(ge=SHORTEST_CODE, le=LONGEST_CODE)] = SHORTEST_CODE
+    code_longest: Annotated[int, Field(ge=SHORTEST_CODE, le=LONGEST_CODE)] = LONGEST_CODE
+    code_letters: Letters = "any"
+    code_marks: Annotated[str, Field(max_length=20)] | None = None
     percent_of: Literal["net", "standing"] = "net"
     delivery_from: Literal["net", "standing"] = "net"
 
@@ -62,6 +69,12 @@ class SettingsDoc(BaseModel):
         if not known:
             raise ValueError(f"“{code}” is not a currency. Use its three letters, like EUR.")
         return code.upper()
+
+    @model_validator(mode="after")
+    def _lengths(self) -> "SettingsDoc":
+        if self.code_longest < self.code_shortest:
+            raise ValueError("The longest code is shorter than the shortest.")
+        return self
 
     @property
     def minor_digits(self) -> int:

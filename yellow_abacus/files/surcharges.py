@@ -68,6 +68,7 @@ def read_surcharges(
                 except_zones=names("except_zones"),
                 channels=names("channels"),
                 payments=names("payments"),
+                currencies=names("currencies"),
             ),
             tax_class=tax_class,
         )
@@ -100,6 +101,7 @@ def _row(one: Surcharge, digits: int) -> list[str]:
         "; ".join(one.where.except_zones),
         "; ".join(one.where.channels),
         "; ".join(one.where.payments),
+        "; ".join(one.where.currencies),
         one.tax_class or "",
     ]
 

@@ -83,7 +83,7 @@ def step_units(table: Table, columns: Columns) -> dict[str, str]:
     def heading(key: str) -> str:
         return table.header[columns[key][0]] if key in columns else ""
 
-    units = {key: unit_in(heading(key), WEIGHTS, "g") for key in ("upto", "heaviest")}
+    units = {key: unit_in(heading(key), WEIGHTS, "g") for key in ("upto", "heaviest", "from_weight")}
     return units | {"longest": unit_in(heading("longest"), LENGTHS, "mm")}
 
 

@@ -113,11 +113,11 @@ HEAVIEST, LONGEST = 2_000_000, 100_000
 
 
 def parse_weight(text: str, mark: DecimalMark, unit_of_column: str) -> float:
-    """Grams, from a number with its unit, or in the unit the column's heading names; to a hundredth of a gram."""
+    """Grams, from a number with its unit, or in the unit the column's heading names; to a milligram."""
     grams = parse_number(text, mark) * _unit(text, _GRAMS, unit_of_column, "a weight in g, kg, oz or lb", "250 g")
     if not 0 <= grams <= HEAVIEST:
         raise BadCellError(f"“{text}” cannot be a weight.", "Write a weight from 0 to 2,000 kg.")
-    return float(round(grams, 2))
+    return float(round(grams, 3))
 
 
 def parse_length(text: str, mark: DecimalMark, unit_of_column: str) -> int:

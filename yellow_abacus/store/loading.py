@@ -14,7 +14,7 @@ from yellow_abacus.core.carts import CartBatch, make_batch
 from yellow_abacus.core.delivery import Option, Zone
 from yellow_abacus.core.goods import NO_PRICE, Goods
 from yellow_abacus.core.kits import longest_of, unit_cost, volume_of, with_kits
-from yellow_abacus.core.money import WHOLE_BP, Floats, Ints
+from yellow_abacus.core.money import MILLIGRAMS, WHOLE_BP, Floats, Ints
 from yellow_abacus.core.payments import PaymentMethod
 from yellow_abacus.core.price_list import PriceStep, price_list
 from yellow_abacus.core.records import GoodRecord
@@ -125,7 +125,7 @@ def make_goods(records: Sequence[GoodRecord]) -> Goods:
         list_price=prices("list_price"),
         reduced_price=prices("reduced_price"),
         unit_cost=figures(unit_cost(record) for record in found),
-        weight=figures(record.weight for record in found),
+        weight=figures(None if record.weight is None else round(record.weight * MILLIGRAMS) for record in found),
         stock=figures(record.stock for record in found),
         brands=tuple(record.brand for record in found),
         tags=tuple(record.tags for record in found),

@@ -46,6 +46,10 @@ class ShopRow(Base):
     codes_per_order: Mapped[int]
     self_applying: Mapped[str] = mapped_column(server_default="any")
     codes_with_self_applying: Mapped[bool] = mapped_column(server_default=true())
+    code_shortest: Mapped[int] = mapped_column(server_default="3")
+    code_longest: Mapped[int] = mapped_column(server_default="30")
+    code_letters: Mapped[str] = mapped_column(server_default="any")
+    code_marks: Mapped[str | None]
     percent_of: Mapped[str]
     delivery_from: Mapped[str]
     data_version: Mapped[int]
@@ -146,7 +150,7 @@ class OrderLineRow(Base):
 
     id: Mapped[int] = mapped_column(primary_key=True)
     order_id: Mapped[int] = mapped_column(ForeignKey("orders.id", ondelete="CASCADE"), index=True)
-    good_id: Mapped[int] = mapped_column(ForeignKey("goods.id"))
+    good_id: Mapped[int] = mapped_column(ForeignKey("goods.id"), index=True)
     quantity: Mapped[int]
     unit_price: Mapped[int | None]
 

@@ -11,7 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from yellow_abacus.changing_goods import Change, Previewed, make_change, preview, put_good
 from yellow_abacus.core.goods import NO_PRICE
 from yellow_abacus.core.margins import Margins, deepest_discount, delivery_of_a_unit, levels, margins
-from yellow_abacus.core.money import foot, shown
+from yellow_abacus.core.money import MILLIGRAMS, foot, shown
 from yellow_abacus.core.records import COST_PARTS, GoodRecord
 from yellow_abacus.counting import Counted
 from yellow_abacus.store.goods import all_goods
@@ -222,7 +222,7 @@ def goods_doc(held: Counted, records: list[GoodRecord]) -> GoodsDoc:
             GoodDoc.model_construct(
                 **_told(record),
                 unit_cost=_known(goods.unit_cost[place]),
-                all_weight=_known(goods.weight[place]),
+                all_weight=_known(goods.weight[place] / MILLIGRAMS),
                 all_stock=_known(goods.stock[place]),
                 units=int(units[place]),
                 units_a_month=float(a_month[place]),

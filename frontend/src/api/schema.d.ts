@@ -1994,7 +1994,8 @@ export interface components {
          * Option
          * @description A way to have an order delivered. free_from: value of goods in minor units from which the charge is 0.
          *
-         *     share_bp: share of the zone's shoppers who choose it. tariffs: by name; the cheapest able one serves, unless a
+         *     share_bp: share of the zone's shoppers who choose it. from_weight: grams of goods from which it is used at all,
+         *     None for any. tariffs: by name; the cheapest able one serves, unless a
          *     preferred one does. Without any, the order costs nothing to deliver.
          */
         Option: {
@@ -2031,6 +2032,11 @@ export interface components {
              * @default null
              */
             free_from: number | null;
+            /**
+             * From Weight
+             * @default null
+             */
+            from_weight: number | null;
             /** Name */
             name: string;
             /**
@@ -2151,8 +2157,35 @@ export interface components {
         /**
          * Preferred
          * @description Orders that hold goods `of` go by `tariff`, where it can carry them.
+         *
+         *     from_weight, from_value: only those of so many grams, and of so many minor units at standing prices, or more.
          */
         Preferred: {
+            /**
+             * From Value
+             * @default null
+             */
+            from_value: number | null;
+            /**
+             * From Weight
+             * @default null
+             */
+            from_weight: number | null;
+            /**
+             * @default {
+             *       "brands": [],
+             *       "categories": [],
+             *       "except_brands": [],
+             *       "except_categories": [],
+             *       "except_products": [],
+             *       "except_skus": [],
+             *       "except_tags": [],
+             *       "products": [],
+             *       "reduced": "in",
+             *       "skus": [],
+             *       "tags": []
+             *     }
+             */
             of: components["schemas"]["Scope"];
             /** Tariff */
             tariff: string;
@@ -2233,7 +2266,8 @@ export interface components {
          *     each (0 is a gift).
          *
          *     shares_bp: how many shoppers choose each of `skus`; none given means all alike. A shopper's units are all of one
-         *     SKU. substitute: put in instead of a SKU whose stock is at its end; empty for none.
+         *     SKU. substitute: put in instead of a SKU whose stock is at its end; empty for none. One that names nothing, as
+         *     `ended` makes it, puts nothing in.
          */
         PutIn: {
             /**
@@ -2320,22 +2354,22 @@ export interface components {
         };
         /**
          * Response
-         * @description How shoppers are expected to respond, in basis points.
+         * @description How shoppers are expected to respond, in basis points; None where the merchant has not said.
          *
-         *     uptake_bp: share of shoppers who hold the code. extra_bp: extra orders, as a share of the orders the offer
-         *     reaches.
+         *     uptake_bp: share of shoppers who hold the code; everybody while it is not said. extra_bp: extra orders, as a share
+         *     of the orders the offer reaches; none while it is not said.
          */
         Response: {
             /**
              * Extra Bp
-             * @default 0
+             * @default null
              */
-            extra_bp: number;
+            extra_bp: number | null;
             /**
              * Uptake Bp
-             * @default 10000
+             * @default null
              */
-            uptake_bp: number;
+            uptake_bp: number | null;
         };
         /**
          * RodDoc
@@ -2545,8 +2579,30 @@ export interface components {
          * @description Costs in minor units, packaging_weight in grams, rates in basis points.
          *
          *     delivery_tax_class: null to follow the goods. commission_channels: all where none is named.
+         *     code_*: what codes the shop's software takes; code_marks: beside letters and digits, null for any.
          */
         SettingsDoc: {
+            /**
+             * Code Letters
+             * @default any
+             * @enum {string}
+             */
+            code_letters: "any" | "a_to_z";
+            /**
+             * Code Longest
+             * @default 30
+             */
+            code_longest: number;
+            /**
+             * Code Marks
+             * @default null
+             */
+            code_marks: string | null;
+            /**
+             * Code Shortest
+             * @default 3
+             */
+            code_shortest: number;
             /**
              * Codes Per Order
              * @default 1
@@ -2972,8 +3028,8 @@ export interface components {
             on: components["schemas"]["Scope"];
             /**
              * @default {
-             *       "extra_bp": 0,
-             *       "uptake_bp": 10000
+             *       "extra_bp": null,
+             *       "uptake_bp": null
              *     }
              */
             response: components["schemas"]["Response"];
@@ -3142,7 +3198,7 @@ export interface components {
         };
         /**
          * Weight
-         * @description The goods in scope weigh `n` grams.
+         * @description The goods in scope weigh `n` grams; weights are summed in whole milligrams.
          */
         Weight: {
             /**

@@ -10,6 +10,7 @@ from datetime import date
 from typing import Literal
 
 from yellow_abacus.core.conditions import NOTHING_NEEDED, Earned
+from yellow_abacus.core.money import WHOLE_BP
 from yellow_abacus.core.offers.alongside import Alongside
 from yellow_abacus.core.offers.amount_off import AmountOff, AmountOffEach, UnitPrice
 from yellow_abacus.core.offers.buy_get import BuyGet
@@ -56,16 +57,24 @@ __all__ = [
 
 @dataclass(frozen=True)
 class Response:
-    """How shoppers are expected to respond, in basis points.
+    """How shoppers are expected to respond, in basis points; None where the merchant has not said.
 
-    uptake_bp: share of shoppers who hold the code. extra_bp: extra orders, as a share of the orders the offer
-    reaches.
+    uptake_bp: share of shoppers who hold the code; everybody while it is not said. extra_bp: extra orders, as a share
+    of the orders the offer reaches; none while it is not said.
     """
 
-    uptake_bp: int = 10_000
-    extra_bp: int = 0
+    uptake_bp: int | None = None
+    extra_bp: int | None = None
 
     __pydantic_config__ = CLOSED
+
+    @property
+    def uptake(self) -> float:
+        return 1.0 if self.uptake_bp is None else self.uptake_bp / WHOLE_BP
+
+    @property
+    def extra(self) -> float:
+        return 0.0 if self.extra_bp is None else self.extra_bp / WHOLE_BP
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ import numpy as np
 
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.delivery import Delivery
-from yellow_abacus.core.money import LARGEST_CHARGE, Bools, Floats, Ints, percent_of
+from yellow_abacus.core.money import LARGEST_CHARGE, MILLIGRAMS, Bools, Ints, percent_of
 from yellow_abacus.core.problem import Problem, amount_between, rate_between
 from yellow_abacus.core.shape import CLOSED
 
@@ -34,8 +34,12 @@ class OnDelivery:
         result: Bools = zones[batch.zone_by_cart] & options[option_by_cart]
         return result
 
-    def light_enough(self, weight_by_cart: Floats) -> Bools:
-        return weight_by_cart < (np.inf if self.below_weight is None else self.below_weight)
+    def light_enough(self, weight_by_cart: Ints) -> Bools:
+        """weight_by_cart: milligrams."""
+        if self.below_weight is None:
+            return np.ones(len(weight_by_cart), dtype=np.bool_)
+        result: Bools = weight_by_cart < self.below_weight * MILLIGRAMS
+        return result
 
     def weight_problems(self) -> Iterator[Problem]:
         if self.below_weight is not None:

@@ -1,17 +1,19 @@
 """How shoppers come by an offer: by itself, with a code they type, by a link, or with a code of their own."""
 
-import re
 import unicodedata
 from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
+from yellow_abacus.core.naming import all_folded, folded
 from yellow_abacus.core.problem import Problem
 from yellow_abacus.core.shape import CLOSED
 
-SHORTEST_CODE, LONGEST_CODE = 4, 24
+SHORTEST_CODE, LONGEST_CODE = 3, 30
+MARKS = "-._%&"
+"""What a code may hold besides letters, digits and currency signs."""
 MOST_CODES_OF_LIST = 5000
-MEND = "Use 4 to 24 letters and digits, with a dot or hyphen between them if you like."
+MEND = "Use 3 to 30 letters, digits, currency signs, or - . _ % &, with at least one letter or digit."
 
 
 @dataclass(frozen=True)
@@ -32,12 +34,10 @@ class Given:
         """What tells the code, or the list, from others; None for an offer given by itself."""
         if self.by == "itself":
             return None
-        return (
-            f"list:{self.codes[0].casefold() if self.codes else ''}" if self.by == "codes" else self.code.casefold()
-        )
+        return f"list:{folded(self.codes[0]) if self.codes else ''}" if self.by == "codes" else folded(self.code)
 
     def problems(self) -> Iterator[Problem]:
-        """Codes are letters of any script and digits, a dot or hyphen between them, 4 to 24 long."""
+        """What cannot be a code at all; what the shop's own software cannot hold is for `core/code_rules` to tell."""
         if self.by in ("code", "link") and not is_code(self.code):
             yield Problem(("code",), f"“{self.code}” cannot be a code." if self.code else "The code is empty.", MEND)
         if self.by != "codes":
@@ -58,12 +58,15 @@ class Given:
         """Every code that opens the offer, case folded."""
         if self.by == "itself":
             return frozenset()
-        return frozenset(code.casefold() for code in (self.codes if self.by == "codes" else (self.code,)))
+        return all_folded(self.codes if self.by == "codes" else (self.code,))
 
 
 def is_code(text: str) -> bool:
-    """Letters of any script (with their marks) and digits, dot or hyphen between them."""
-    return SHORTEST_CODE <= len(text) <= LONGEST_CODE and all(
-        part and unicodedata.category(part[0])[0] != "M" and all(unicodedata.category(ch)[0] in "LMN" for ch in part)
-        for part in re.split("[-.]", text)
+    """Letters of any script (with their accents), digits, currency signs and MARKS; at least one letter or digit."""
+    kinds = [(unicodedata.category(ch), ch) for ch in unicodedata.normalize("NFC", text)]
+    return (
+        SHORTEST_CODE <= len(kinds) <= LONGEST_CODE
+        and kinds[0][0][0] != "M"
+        and any(kind[0] in "LN" for kind, _ in kinds)
+        and all(kind[0] in "LMN" or kind == "Sc" or ch in MARKS for kind, ch in kinds)
     )

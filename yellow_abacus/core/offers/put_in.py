@@ -20,7 +20,8 @@ class PutIn:
     each (0 is a gift).
 
     shares_bp: how many shoppers choose each of `skus`; none given means all alike. A shopper's units are all of one
-    SKU. substitute: put in instead of a SKU whose stock is at its end; empty for none.
+    SKU. substitute: put in instead of a SKU whose stock is at its end; empty for none. One that names nothing, as
+    `ended` makes it, puts nothing in.
     """
 
     skus: tuple[str, ...] = ()
@@ -54,6 +55,11 @@ class PutIn:
             (replace(self, skus=(sku,), categories=(), shares_bp=(), substitute=""), share / whole)
             for sku, share in found.items()
         ]
+
+    @property
+    def ended(self) -> "PutIn":
+        """The reward where nothing is left to put in: the offer's others go on without it."""
+        return replace(self, skus=(), categories=(), shares_bp=(), substitute="")
 
     def saving_each(self, goods: Goods) -> int:
         """The standing price of the SKU put in, less what is asked for it."""

@@ -7,6 +7,7 @@ import numpy as np
 
 from yellow_abacus.core.facts import Facts
 from yellow_abacus.core.money import Bools
+from yellow_abacus.core.naming import all_folded
 from yellow_abacus.core.problem import Problem, amount_between
 from yellow_abacus.core.shape import CLOSED
 
@@ -46,7 +47,7 @@ class Who:
             wanted, unwanted = getattr(self, clause), getattr(self, f"except_{clause}")
             if len(wanted) + len(unwanted) > MOST_NAMES:
                 yield Problem((clause,), f"There are more than {MOST_NAMES} names.", "Use a tag or a group for them.")
-            elif wanted and {one.casefold() for one in wanted} <= {one.casefold() for one in unwanted}:
+            elif wanted and all_folded(wanted) <= all_folded(unwanted):
                 yield Problem((f"except_{clause}",), "Everybody let in is left out again.", "Take a name off.")
 
     def passes(self, facts: Facts) -> Bools:
