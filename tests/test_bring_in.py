@@ -7,7 +7,9 @@ import pytest
 from sqlalchemy import func, select
 
 from yellow_abacus import bring_in
-from yellow_abacus.files.rejected import rejected_csv
+from yellow_abacus.files import orders
+from yellow_abacus.files.columns import NoSuchColumnError
+from yellow_abacus.files.rejected import faults, left_out_with_others, rejected_csv
 from yellow_abacus.store.models import GoodRow, OrderLineRow, OrderRow, ZoneRow
 
 GOODS = b"sku,name,price,cost\nA,Pot,12.00,4\nB,Seeds,3.50,0.81\n"
@@ -46,7 +48,7 @@ def test_orders_come_in_with_their_columns_on_the_first_row_or_on_all(shop):
 @pytest.mark.parametrize(
     ("row", "field", "says", "mend"),
     [
-        ("3,2026-03-01,C,1,Home,,,", "SKU", "no SKU C", "Did you mean|Bring"),
+        ("3,2026-03-01,C,1,Home,,,", "SKU", "no SKU “C”", "Did you mean|Bring"),
         ("3,2026-03-01,A,-1,Home,,,", "Quantity", "below 1", "1 or more"),
         ("3,2026-03-01,A,0.5,Home,,,", "Quantity", "whole number", "whole number"),
         ("3,2026-03-01,A,99999999999,Home,,,", "Quantity", "too large", "or less"),
@@ -77,6 +79,54 @@ def test_the_good_rows_can_be_brought_in_and_an_order_stays_whole(shop):
     assert [(one.row, one.field) for one in checked.rejected] == [(5, "Order number"), (6, "SKU")]
     assert bring_in.save(shop, checked, good_rows_only=True).new == 2
     assert counts(shop)[0] == 2
+
+
+def test_causes_come_first_counted_and_what_follows_from_them_is_folded(shop):
+    rows = [f"{at},2026-03-03,A,1,Home,,," for at in range(10, 40)]
+    rows += [f"{at},,{sku},1,,,," for at in range(10, 20) for sku in (f"LOST-{at}", "B")]
+    rows += ["99,2026-03-03,A,-1,Home,,,"]
+    checked = bring_in.check(shop, "orders", ORDERS + "\n".join(rows).encode())
+    first, second = faults(checked.rejected)
+    assert (first.field, first.rows, len(first.first_rows)) == ("SKU", 10, 5)
+    assert "no SKU “LOST-10”" in first.message
+    assert (second.field, second.rows) == ("Quantity", 1)
+    assert left_out_with_others(checked.rejected) == 20
+    assert checked.good == 2 + 20
+
+
+def test_a_near_sku_is_looked_for_once_for_a_few_and_never_for_numbers(shop, monkeypatch):
+    looks = []
+    monkeypatch.setattr(orders, "get_close_matches", lambda text, *_, **__: looks.append(text) or [])
+    rows = [f"{at},2026-03-03,{sku},1,Home,,," for at, sku in enumerate(["POT-X"] * 30 + ["4711"] * 5, start=10)]
+    rows += [f"{at},2026-03-03,LOST-{at},1,Home,,," for at in range(100, 300)]
+    checked = bring_in.check(shop, "orders", ORDERS + "\n".join(rows).encode())
+    assert len(checked.rejected) == 235
+    assert len(looks) == len(set(looks)) <= orders.MOST_HINTS
+    assert "4711" not in looks
+
+
+@pytest.mark.parametrize(("paid", "minor"), [("1.2345", 123), ("1.235", 124), ("0.004", 0)])
+def test_a_price_paid_with_more_decimals_than_the_currency_is_rounded(shop, paid, minor):
+    data = f"order,date,sku,quantity,unit price\n7,2026-03-01,A,1,{paid}\n".encode()
+    (order,) = bring_in.check(shop, "orders", data).records
+    assert order.lines[0].unit_price == minor
+
+
+def test_a_skus_and_a_zones_name_are_matched_however_they_are_written(empty_shop):
+    bring(empty_shop, "goods", "sku,price\nCAFÉ,1\n".encode())
+    bring(empty_shop, "orders", "order,date,sku,quantity,zone\n1,2026-03-01,cafe\u0301,1,Île\n".encode())
+    bring(empty_shop, "orders", "order,date,sku,quantity,zone\n2,2026-03-01,Café,1,I\u0302LE\n".encode())
+    with empty_shop.reading() as session:
+        assert [row.name for row in session.scalars(select(ZoneRow))] == ["Île"]
+
+
+def test_columns_chosen_by_hand_are_taken_and_wrong_choices_named(shop):
+    data = b"Thing;What;Price\nC;Pot;5\n"
+    checked = bring_in.check(shop, "goods", data, ["thing=SKU", "What=product"])
+    assert [(one.sku, one.product, one.list_price) for one in checked.records] == [("C", "Pot", 500)]
+    for told, says in (("Thong=sku", "no column “Thong”"), ("Thing=skew", "no field “skew”"), ("Thing", "no column")):
+        with pytest.raises(NoSuchColumnError, match=says):
+            bring_in.check(shop, "goods", data, [told])
 
 
 def test_the_rejected_rows_as_csv_are_harmless_and_complete(shop):

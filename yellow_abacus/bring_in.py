@@ -3,7 +3,7 @@
 A new kind of file is one entry in KINDS.
 """
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -19,6 +19,7 @@ from yellow_abacus.files.columns import (
     TARIFFS,
     Columns,
     Field,
+    chosen_columns,
     match_columns,
     missing_columns,
 )
@@ -141,7 +142,9 @@ KINDS: dict[Kind, FileKind] = {
     "goods": FileKind(
         GOODS,
         _read_goods,
-        lambda session, checked, _: save_goods(session, checked.records, fields_given(checked.columns)),
+        lambda session, checked, progress: save_goods(
+            session, checked.records, fields_given(checked.columns), progress
+        ),
     ),
     "orders": FileKind(
         ORDERS, _read_orders, lambda session, checked, progress: save_orders(session, checked.records, progress)
@@ -156,13 +159,16 @@ def check(
     shop_file: ShopFile,
     kind: Kind,
     data: bytes,
-    columns: Columns | None = None,
-    reading: Reading | None = None,
+    chosen: Iterable[str] = (),
     progress: Progress = lambda _: None,
 ) -> Checked:
-    """Read and check a file. columns and reading are guessed unless given. Raises UnreadableFileError."""
-    table = read_table(data)
-    return check_table(shop_file, kind, table, columns, reading, progress)
+    """Read and check a file; how it reads is guessed. chosen: columns chosen by hand, as `Their heading=field`.
+
+    Raises UnreadableFileError and NoSuchColumnError.
+    """
+    table, fields = read_table(data), KINDS[kind].fields
+    columns = match_columns(table.header, fields, chosen_columns(table.header, fields, chosen))
+    return check_table(shop_file, kind, table, columns, progress=progress)
 
 
 def check_table(

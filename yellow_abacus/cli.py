@@ -16,10 +16,11 @@ from yellow_abacus.bring_in_json import bring_in_plans, bring_in_shop
 from yellow_abacus.counting import CountingRoom, NothingToCountError, UnsoundPlanError
 from yellow_abacus.demo import fill_with_demo_shop
 from yellow_abacus.files.cart_json import CartsFile, PricedCartsDoc
+from yellow_abacus.files.columns import NoSuchColumnError, not_understood
 from yellow_abacus.files.forecast_json import ForecastDoc
 from yellow_abacus.files.offers_json import offers_schema
 from yellow_abacus.files.plan_json import PlanDoc, PlansFile
-from yellow_abacus.files.rejected import rejected_csv
+from yellow_abacus.files.rejected import Rejection, faults, left_out_with_others, rejected_csv
 from yellow_abacus.files.shop_json import ShopFileDoc
 from yellow_abacus.files.tables import UnreadableFileError, refuse_size
 from yellow_abacus.files.tables_out import Contents, Out, as_file, shop_table, template
@@ -32,7 +33,7 @@ from yellow_abacus.store.settings import SettingsError, shop_row
 from yellow_abacus.store.shop_file import NotAShopFileError, ShopFile
 
 DEFAULT_SHOP = Path("shop/shop.sqlite")
-SHOWN_REJECTIONS = 20
+SHOWN_FAULTS = 20
 
 Doc = TypeVar("Doc", bound=BaseModel)
 
@@ -67,23 +68,29 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
     @file_argument
     @shop_option
     @click.option("--good-rows-only", is_flag=True, help="Leave the rejected rows out and bring in the rest.")
+    @click.option(
+        "--column",
+        "chosen",
+        multiple=True,
+        metavar="HEADING=FIELD",
+        help="Take a column for a field; may be repeated.",
+    )
     @click.option("--rejected", type=click.Path(path_type=Path), help="Write the rejected rows to this CSV file.")
-    def run(file: Path, shop_path: Path, good_rows_only: bool, rejected: Path | None) -> None:
+    def run(
+        file: Path, shop_path: Path, good_rows_only: bool, chosen: tuple[str, ...], rejected: Path | None
+    ) -> None:
         shop = _open(shop_path)
         try:
             refuse_size(file.stat().st_size)
-            checked = bring_in.check(shop, kind, file.read_bytes(), progress=_progress("Checking"))
+            checked = bring_in.check(shop, kind, file.read_bytes(), chosen, _progress("Checking"))
             _show_matching(checked)
             if checked.rejected and rejected:
                 rejected.write_text(rejected_csv(checked.table, checked.rejected), encoding="utf-8")
             saved = bring_in.save(shop, checked, good_rows_only=good_rows_only, progress=_progress("Saving"))
-        except (UnreadableFileError, SettingsError) as error:
+        except (UnreadableFileError, NoSuchColumnError, SettingsError) as error:
             _fail(f"{file}: {error}")
         except bring_in.RejectedRowsError as error:
-            for one in error.rejected[:SHOWN_REJECTIONS]:
-                click.echo(f"row {one.row}, {one.field}: {one.message} {one.mend}", err=True)
-            if len(error.rejected) > SHOWN_REJECTIONS:
-                click.echo(f"… and {len(error.rejected) - SHOWN_REJECTIONS} more", err=True)
+            _show_faults(error.rejected)
             _fail(f"{error} Nothing was brought in. Mend them, or use --good-rows-only.")
         click.echo(f"{saved.new} new, {saved.changed} changed, {saved.unchanged} as they were.")
 
@@ -282,13 +289,30 @@ def _progress(what: str) -> Callable[[float], None]:
     return show
 
 
+def _show_faults(rejected: list[Rejection]) -> None:
+    """What is really wrong, counted, the most frequent first; what only goes with it in one line."""
+    told = faults(rejected)
+    for one in told[:SHOWN_FAULTS]:
+        more = one.rows - len(one.first_rows)
+        rows = ", ".join(map(str, one.first_rows)) + (f" and {more:,} more" if more else "")
+        click.echo(f"{'row' if one.rows == 1 else 'rows'} {rows}, {one.field}: {one.message} {one.mend}", err=True)
+    if len(told) > SHOWN_FAULTS:
+        click.echo(f"… and {len(told) - SHOWN_FAULTS} further kinds of fault", err=True)
+    if others := left_out_with_others(rejected):
+        click.echo(f"{others:,} further rows are left out because they belong to those.", err=True)
+
+
 def _show_matching(checked: bring_in.Checked) -> None:
     if checked.missing:
         names = ", ".join(field.label for field in checked.missing)
-        _fail(f"No column was found for: {names}. The file's columns: {', '.join(checked.table.header)}.")
+        own = ", ".join(checked.table.header)
+        _fail(f"No column was found for: {names}. The file's columns: {own}. Name one with --column HEADING=FIELD.")
     labels = {field.key: field.label for field in bring_in.KINDS[checked.kind].fields}
     matched = (f"{checked.table.header[at]} → {labels[key]}" for key, some in checked.columns.items() for at in some)
     click.echo("; ".join(matched), err=True)
+    if unknown := not_understood(checked.table.header, checked.columns):
+        told = ", ".join(unknown)
+        click.echo(f'Not understood and left out: {told}. Name a field with --column "{unknown[0]}=…".', err=True)
 
 
 def _as_text(told: ForecastDoc) -> str:

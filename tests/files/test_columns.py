@@ -1,6 +1,6 @@
 import pytest
 
-from yellow_abacus.files.columns import GOODS, ORDERS, match_columns, missing_columns, unit_in
+from yellow_abacus.files.columns import GOODS, ORDERS, match_columns, missing_columns, not_understood, unit_in
 from yellow_abacus.files.values import WEIGHTS
 
 
@@ -42,3 +42,31 @@ def test_missing_required_columns_are_named():
 )
 def test_the_unit_in_a_weight_heading(heading, unit):
     assert unit_in(heading, WEIGHTS, "g") == unit
+
+
+@pytest.mark.parametrize(
+    ("heading", "field"),
+    [
+        ("Stück-Preis", "unit_price"),
+        ("Order-Number", "number"),
+        ("Netto Stück Preis", "unit_price"),
+        ("Auftrags Nr.", "number"),
+    ],
+)
+def test_a_known_word_is_found_with_a_hyphen_or_space_inside_it(heading, field):
+    assert match_columns([heading], ORDERS) == {field: (0,)}
+
+
+@pytest.mark.parametrize(("heading", "field"), [("Libellé", "product"), ("Artikelbezeichnung", "product")])
+def test_product_names_in_other_languages(heading, field):
+    assert match_columns([heading], GOODS) == {field: (0,)}
+
+
+@pytest.mark.parametrize("heading", ["Variant grams", "Size g", "Size (kg)", "Größe in mm"])
+def test_a_column_in_grams_is_no_option(heading):
+    assert "option" not in match_columns([heading], GOODS)
+
+
+def test_columns_taken_for_nothing_are_named():
+    header = ["SKU", "Shelf", "Price", ""]
+    assert not_understood(header, match_columns(header, GOODS)) == ["Shelf"]

@@ -76,7 +76,7 @@ def test_a_file_goes_through_matching_to_saved(empty):
 
 def test_rejected_rows_are_listed_downloaded_and_left_out_only_if_asked(empty):
     told = upload(empty, "goods", b"SKU,Price\nA,1\nB,-1\n")
-    assert [(one["row"], one["field"]) for one in told["rejected"]] == [(3, "List price")]
+    assert [(one["first_rows"], one["field"]) for one in told["faults"]] == [([3], "List price")]
     assert empty.post(f"/api/uploads/{told['id']}/save", json={"good_rows_only": False}).status_code == 409
     assert empty.get("/api/goods").json["goods"] == []
     listed = empty.get(f"/api/uploads/{told['id']}/rejected.csv")

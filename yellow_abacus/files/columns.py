@@ -7,8 +7,9 @@ A new field, or a new word for one, is one entry in headings.toml.
 import re
 import tomllib
 import unicodedata
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from importlib import resources
 
 
@@ -52,30 +53,86 @@ def simplify(heading: str) -> str:
     return re.sub(r"[^\w]+|_+", " ", bare.casefold()).strip()
 
 
-def match_columns(header: list[str], fields: tuple[Field, ...]) -> dict[str, tuple[int, ...]]:
+MEASURES = frozenset(["weight", "length", "width", "height", "size", "upto", "heaviest", "longest", "from_weight"])
+"""Fields whose headings may name a unit of weight or length; no other field's do."""
+
+_UNITS = frozenset(["g", "gr", "gram", "grams", "gramm", "kg", "oz", "lb", "lbs", "mm", "cm"])
+
+
+@dataclass(frozen=True)
+class _Heading:
+    """A heading as it is compared: simplified, without spaces, and its words with what neighbours make together."""
+
+    text: str
+
+    @property
+    def squeezed(self) -> str:
+        return self.text.replace(" ", "")
+
+    @cached_property
+    def words(self) -> frozenset[str]:
+        words = self.text.split()
+        runs = ("".join(words[at : at + many]) for many in (1, 2, 3) for at in range(len(words) - many + 1))
+        return frozenset(runs)
+
+    def holds(self, word: str, key: str) -> bool:
+        """Whether it has all words of a known heading of the field, parted by spaces or hyphens or not at all.
+
+        One that names a unit of weight or length is only held to be a field that has one.
+        """
+        if key not in MEASURES and not _UNITS.isdisjoint(self.text.split()):
+            return False
+        return frozenset(word.split()) <= self.words or word.replace(" ", "") in self.words
+
+
+def match_columns(
+    header: list[str], fields: tuple[Field, ...], chosen: Mapping[str, int] | None = None
+) -> dict[str, tuple[int, ...]]:
     """The column taken for each field; fields no column answers to are left out.
 
-    Exact headings go first, then headings that hold all words of a known one; each column serves one field.
+    Exact headings go first, then headings that hold all words of a known one, longer ones first; each column serves
+    one field. chosen: columns taken by hand, by field.
     """
-    headings = [simplify(heading) for heading in header]
+    headings = [_Heading(simplify(heading)) for heading in header]
     known = {field.key: [simplify(word) for word in field.words] for field in fields}
-    found: dict[str, int] = {}
+    found: dict[str, int] = dict(chosen or {})
 
-    def take(key: str, fits: dict[int, int]) -> None:
-        free = {at: rank for at, rank in fits.items() if at not in found.values()}
-        if key not in found and free:
-            found[key] = min(free, key=lambda at: (free[at], at))
+    words = [(key, rank, word) for key, told in known.items() for rank, word in enumerate(told)]
 
-    for key, words in known.items():
-        take(key, {at: words.index(heading) for at, heading in enumerate(headings) if heading in words})
-    for key, words in known.items():
-        loose = {}
-        for at, heading in enumerate(headings):
-            ranks = [rank for rank, word in enumerate(words) if set(word.split()) <= set(heading.split())]
-            if ranks:
-                loose[at] = ranks[0]
-        take(key, loose)
+    def take(told: Iterable[tuple[str, int, str]], fits: Callable[[_Heading, str, str], bool]) -> None:
+        for key, _, word in told:
+            at = next((n for n, one in enumerate(headings) if n not in found.values() and fits(one, key, word)), None)
+            if key not in found and at is not None:
+                found[key] = at
+
+    take(words, lambda heading, _, word: heading.squeezed == word.replace(" ", ""))
+    take(sorted(words, key=lambda one: (-len(one[2]), one[1])), lambda heading, key, word: heading.holds(word, key))
     return {key: (at,) for key, at in found.items()}
+
+
+class NoSuchColumnError(ValueError):
+    """A column chosen by hand that is not there, or a field there is none of."""
+
+
+def chosen_columns(header: list[str], fields: tuple[Field, ...], told: Iterable[str]) -> dict[str, int]:
+    """Columns chosen as `Their heading=field`; fields by key or label. Raises NoSuchColumnError."""
+    known = {simplify(name): one.key for one in fields for name in (one.label, one.key)}
+    headings = {simplify(heading): at for at, heading in reversed(list(enumerate(header)))}
+    found: dict[str, int] = {}
+    for text in told:
+        heading, sign, name = text.rpartition("=")
+        if not sign or simplify(heading) not in headings:
+            raise NoSuchColumnError(f"The file has no column “{heading}”. Its columns: {', '.join(header)}.")
+        if simplify(name) not in known:
+            raise NoSuchColumnError(f"There is no field “{name}”. Use one of {', '.join(one.key for one in fields)}.")
+        found[known[simplify(name)]] = headings[simplify(heading)]
+    return found
+
+
+def not_understood(header: list[str], columns: Columns) -> list[str]:
+    """Headings of columns that are taken for nothing."""
+    taken = {at for some in columns.values() for at in some}
+    return [heading for at, heading in enumerate(header) if at not in taken and heading]
 
 
 def missing_columns(columns: Columns, fields: tuple[Field, ...]) -> list[Field]:

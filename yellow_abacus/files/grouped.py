@@ -69,7 +69,8 @@ def read_blocks(
             for cells in block.rows:
                 if cells.row.number not in told_rows:
                     message = f"{' · '.join(block.name)} is left out whole: row {found[0].row} is not good."
-                    rejected.append(Rejection(cells.row.number, "whole row", message, f"Mend row {found[0].row}."))
+                    cause = found[0].row
+                    rejected.append(Rejection(cells.row.number, "whole row", message, f"Mend row {cause}.", cause))
         elif thing is not None:
             things.append(thing)
     return Read(things, sorted(rejected, key=lambda one: one.row))

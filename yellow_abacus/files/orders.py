@@ -9,14 +9,39 @@ from datetime import datetime
 from difflib import get_close_matches
 
 from yellow_abacus.core.money import LARGEST_CART
+from yellow_abacus.core.naming import folded
 from yellow_abacus.core.records import OrderLineRecord, OrderRecord
 from yellow_abacus.files.columns import ORDERS, Columns
 from yellow_abacus.files.reading import Cells, Progress, cells_of
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import Reading, parse_count, parse_flag, parse_moment, parse_money, split_names
+from yellow_abacus.files.values import Reading, parse_count, parse_flag, parse_moment, rounded_money, split_names
 
 MOST_UNITS = 1_000_000
+MOST_HINTS = 10
+"""For so many unknown SKUs a near one is looked for: each takes a look at all SKUs of the shop."""
+
+
+class _Skus:
+    """The SKUs a shop has, and which one somebody means who writes so."""
+
+    def __init__(self, list_prices: Mapping[str, int | None]) -> None:
+        self.list_prices = list_prices
+        self._folded = {folded(sku): sku for sku in list_prices}
+        self._mends: dict[str, str] = {}
+
+    def meant_by(self, text: str) -> str | None:
+        return text if text in self.list_prices else self._folded.get(folded(text))
+
+    def mend(self, text: str) -> str:
+        """What to do about an unknown one; looked for once for each, for a few, and never for bare numbers."""
+        if text not in self._mends:
+            hint = "Bring"
+            if len(self._mends) < MOST_HINTS and not text.isdecimal():
+                near = get_close_matches(folded(text), self._folded, n=1)
+                hint = f"Did you mean “{self._folded[near[0]]}”? Otherwise bring" if near else hint
+            self._mends[text] = f"{hint} in its product first."
+        return self._mends[text]
 
 
 @dataclass
@@ -43,7 +68,7 @@ def read_orders(
 
     list_prices: the shop's SKUs and their list prices. `progress` is told the share done.
     """
-    by_case = {sku.casefold(): sku for sku in list_prices}
+    skus = _Skus(list_prices)
     orders: dict[str, _Order] = {}
     rejected: list[Rejection] = []
     number = ""
@@ -57,7 +82,7 @@ def read_orders(
         order = orders.setdefault(number, _Order(number))
         order.rows.append(row.number)
         _read_order_columns(cells, order, reading)
-        _read_line(cells, order, reading, minor_digits, list_prices, by_case)
+        _read_line(cells, order, reading, minor_digits, skus)
         if cells.rejected:
             rejected += cells.rejected
             order.spoilt_by = order.spoilt_by or row.number
@@ -101,26 +126,25 @@ def _read_line(
     order: _Order,
     reading: Reading,
     minor_digits: int,
-    list_prices: Mapping[str, int | None],
-    by_case: Mapping[str, str],
+    skus: "_Skus",
 ) -> None:
     mark = reading.decimal_mark
     quantity = cells.read("quantity", lambda text: parse_count(text, mark, least=1, largest=MOST_UNITS))
-    paid = cells.read("unit_price", lambda text: int(parse_money(text, mark, minor_digits, largest=LARGEST_CART)))
+    paid = cells.read("unit_price", lambda text: rounded_money(text, mark, minor_digits, largest=LARGEST_CART))
     if not cells.text("quantity"):
         cells.reject("quantity", "The quantity is missing.", "Write how many units were ordered.")
     wanted = cells.text("sku")
-    sku = by_case.get(wanted.casefold())
+    sku = skus.meant_by(wanted)
     if sku is None:
-        near = get_close_matches(wanted.casefold(), by_case, n=1)
-        hint = f"Did you mean {by_case[near[0]]}? Otherwise bring" if near else "Bring"
-        what = f"Goods has no SKU {wanted}." if wanted else "The SKU is missing."
-        cells.reject("sku", what, f"{hint} in its product first." if wanted else "Write the SKU.")
-    elif list_prices[sku] is None and paid is None and not cells.rejected:
-        cells.reject("unit_price", f"SKU {sku} has no list price and the row no unit price.", "Write one of the two.")
+        what = f"Goods has no SKU “{wanted}”." if wanted else "The SKU is missing."
+        cells.reject("sku", what, skus.mend(wanted) if wanted else "Write the SKU.")
+    elif skus.list_prices[sku] is None and paid is None and not cells.rejected:
+        cells.reject(
+            "unit_price", f"SKU “{sku}” has no list price and the row no unit price.", "Write one of the two."
+        )
     if sku is None or quantity is None or cells.rejected:
         return
-    price = list_prices[sku]
+    price = skus.list_prices[sku]
     order.worth += (paid or 0 if price is None else price) * quantity
     if order.worth > LARGEST_CART:
         cells.reject("quantity", f"Order {order.number} is worth more than any cart can be.", "Check the quantity.")
@@ -137,7 +161,7 @@ def _incomplete(order: _Order) -> list[Rejection]:
 
 def _left_out(order: _Order, row: int) -> Rejection:
     message = f"Order {order.number} is left out whole: row {order.spoilt_by} is not good."
-    return Rejection(row, "Order number", message, f"Mend row {order.spoilt_by}.")
+    return Rejection(row, "Order number", message, f"Mend row {order.spoilt_by}.", order.spoilt_by)
 
 
 def _record(order: _Order) -> OrderRecord:

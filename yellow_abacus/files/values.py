@@ -8,7 +8,7 @@ import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, datetime, time
-from decimal import Decimal
+from decimal import ROUND_HALF_UP, Decimal
 from typing import Literal
 
 DecimalMark = Literal[".", ","]
@@ -81,6 +81,15 @@ def parse_money(text: str, mark: DecimalMark, minor_digits: int, *, largest: int
         digits = minor_digits + extra_digits
         raise BadCellError(f"“{text}” has more than {digits} decimals.", f"Round it to {digits} decimals.")
     return value
+
+
+def rounded_money(text: str, mark: DecimalMark, minor_digits: int, *, largest: int) -> int:
+    """An amount in whole minor units, half of one rounded away from zero: files tell shares of rounded sums."""
+    value = parse_money(text, mark, minor_digits, largest=largest, extra_digits=MOST_DECIMALS)
+    return int(value.to_integral_value(ROUND_HALF_UP))
+
+
+MOST_DECIMALS = 12
 
 
 def parse_count(text: str, mark: DecimalMark, *, least: int, largest: int) -> int:

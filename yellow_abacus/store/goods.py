@@ -1,6 +1,6 @@
 """Goods in the shop file."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, fields
 from typing import Any
 
@@ -49,8 +49,16 @@ def _plain(value: Any) -> Any:
     return [_plain(one) for one in value] if isinstance(value, tuple) else value
 
 
-def save_goods(session: Session, records: Sequence[GoodRecord], given: frozenset[str]) -> Saved:
-    """Bring in goods by SKU. Fields not `given` (the file had no such column) stay as they are."""
+def save_goods(
+    session: Session,
+    records: Sequence[GoodRecord],
+    given: frozenset[str],
+    progress: Callable[[float], None] = lambda _: None,
+) -> Saved:
+    """Bring in goods by SKU. Fields not `given` (the file had no such column) stay as they are.
+
+    progress is told the share done, 0 to 1.
+    """
     recorder = recorder_of(session)
     known = {row.sku: row for row in session.scalars(select(GoodRow))}
     fresh, changed = [], []
@@ -63,8 +71,10 @@ def save_goods(session: Session, records: Sequence[GoodRecord], given: frozenset
         elif any(getattr(row, name) != value for name, value in values.items()):
             recorder.row_was("goods", row.id, {c.name: getattr(row, c.name) for c in GoodRow.__table__.columns})
             changed.append(values | {"id": row.id})
+    progress(0.3)
     if changed:
         session.execute(update(GoodRow), changed)
+    progress(0.6)
     if fresh:
         for new_id in session.scalars(insert(GoodRow).returning(GoodRow.id), fresh):
             recorder.row_was("goods", new_id, None)

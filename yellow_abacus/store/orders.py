@@ -6,6 +6,7 @@ from typing import Any
 from sqlalchemy import delete, insert, select, update
 from sqlalchemy.orm import Session
 
+from yellow_abacus.core.naming import folded
 from yellow_abacus.core.records import OrderLineRecord, OrderRecord
 from yellow_abacus.store.goods import Saved
 from yellow_abacus.store.history import Recorder, recorder_of
@@ -56,18 +57,19 @@ def save_orders(
 def _zones(session: Session, recorder: Recorder, records: Sequence[OrderRecord]) -> dict[str, int]:
     """Ids by name; the empty name stands for the shop's first zone."""
     rows = list(session.scalars(select(ZoneRow).order_by(ZoneRow.id)))
-    known = {row.name: row.id for row in rows}
-    known |= {place: row.id for row in rows for place in row.places if place not in known}
+    known = {folded(row.name): row.id for row in rows}
+    known |= {folded(place): row.id for row in rows for place in row.places if folded(place) not in known}
     wanted = dict.fromkeys(record.zone for record in records)
     if "" in wanted and not rows and len(wanted) == 1:
         wanted = {FIRST_ZONE: None}
     for name in wanted:
-        if name and name not in known:
+        if name and folded(name) not in known:
             row = ZoneRow(name=name, places=[], options=[])
             session.add(row)
             session.flush()
-            known[name] = row.id
-    return known | {"": next(iter(known.values()))} if known else known
+            known[folded(name)] = row.id
+    found = {name: known[folded(name)] for name in wanted if name}
+    return found | {"": next(iter(known.values()))} if known else found
 
 
 def _known_lines(session: Session) -> dict[int, list[tuple[int, int, int, int | None]]]:

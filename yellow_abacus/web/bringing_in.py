@@ -7,7 +7,8 @@ from flask_openapi3 import APIBlueprint, FileStorage, Tag
 from pydantic import BaseModel, ConfigDict, Field
 
 from yellow_abacus.bring_in import KINDS, Kind
-from yellow_abacus.files.rejected import rejected_csv
+from yellow_abacus.files.columns import not_understood
+from yellow_abacus.files.rejected import faults, left_out_with_others, rejected_csv
 from yellow_abacus.files.values import Reading
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import ApiError, FieldProblem, missing
@@ -15,7 +16,7 @@ from yellow_abacus.web.uploads import Upload
 
 api = APIBlueprint("bringing_in", __name__, url_prefix="/api", abp_tags=[Tag(name="Bringing in")])
 
-SHOWN_REJECTIONS = 200
+SHOWN_FAULTS = 100
 SAMPLES = 3
 
 
@@ -52,11 +53,14 @@ class ReadingDoc(BaseModel):
     date_order: Literal["day first", "month first", "year first"]
 
 
-class RejectionDoc(BaseModel):
-    row: int
+class FaultDoc(BaseModel):
+    """One kind of fault: how many rows have it and the first of them; message and mend are the very first's."""
+
     field: str
     message: str
     mend: str
+    rows: int
+    first_rows: list[int]
 
 
 class SavedDoc(BaseModel):
@@ -66,7 +70,11 @@ class SavedDoc(BaseModel):
 
 
 class UploadDoc(BaseModel):
-    """good: records that can be brought in. rejected_rows: how many rows cannot; `rejected` lists the first ones."""
+    """good: records that can be brought in. not_understood: headings of columns taken for nothing.
+
+    rejected_rows: how many rows cannot be brought in; left_out_rows: those of them that only go with another one.
+    faults: what is wrong with the others, the most frequent first; more_faults: how many further kinds there are.
+    """
 
     id: str
     kind: Kind
@@ -81,8 +89,11 @@ class UploadDoc(BaseModel):
     reading: ReadingDoc | None
     missing: list[str]
     good: int
+    not_understood: list[str]
     rejected_rows: int
-    rejected: list[RejectionDoc]
+    left_out_rows: int
+    faults: list[FaultDoc]
+    more_faults: int
     saved: SavedDoc | None
 
 
@@ -164,6 +175,7 @@ def _upload(path: UploadPath) -> Upload:
 def _doc(upload: Upload) -> UploadDoc:
     checked = upload.checked
     table = upload.table
+    told = faults(checked.rejected) if checked else []
     field_of = {at: key for key, some in checked.columns.items() for at in some} if checked else {}
     return UploadDoc(
         id=upload.id,
@@ -194,6 +206,9 @@ def _doc(upload: Upload) -> UploadDoc:
         missing=[field.label for field in checked.missing] if checked else [],
         good=checked.good if checked else 0,
         rejected_rows=len({one.row for one in checked.rejected}) if checked else 0,
-        rejected=[RejectionDoc(**vars(one)) for one in checked.rejected[:SHOWN_REJECTIONS]] if checked else [],
+        not_understood=not_understood(checked.table.header, checked.columns) if checked else [],
+        left_out_rows=left_out_with_others(checked.rejected) if checked else 0,
+        faults=[FaultDoc.model_validate(vars(one)) for one in told[:SHOWN_FAULTS]],
+        more_faults=max(len(told) - SHOWN_FAULTS, 0),
         saved=SavedDoc(**vars(upload.saved)) if upload.saved else None,
     )

@@ -53,7 +53,6 @@ def get_carts():
     worth = batch.worth_by_cart
     with at.shop_file.reading() as session:
         first, last = session.execute(select(func.min(OrderRow.placed_at), func.max(OrderRow.placed_at))).one()
-        first_orders = session.scalars(select(func.count()).select_from(OrderRow).where(OrderRow.first_order)).one()
         with_code = session.scalars(select(func.count()).select_from(OrderRow).where(OrderRow.code != "")).one()
     bands, above = spread_of_values(worth)
     groups = held.forecaster.groups["category"]
@@ -67,7 +66,7 @@ def get_carts():
         average=round(worth.mean()) if orders else 0,
         median=round(float(np.median(worth))) if orders else 0,
         units_each=float(batch.units_by_cart.mean()) if orders else 0.0,
-        first_orders=first_orders,
+        first_orders=int((batch.facts.orders_before_by_cart == 0).sum()),
         with_code=with_code,
         bands=[BandDoc(low=low, high=high, orders=count) for low, high, count in bands],
         above=above,

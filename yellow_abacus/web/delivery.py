@@ -41,6 +41,9 @@ class ZoneWithOrdersDoc(ZoneDoc):
 
 
 class DeliveryDoc(BaseModel):
+    """version goes up with every change."""
+
+    version: int
     settings: SettingsDoc
     zones: list[ZoneWithOrdersDoc]
     tariffs: list[TariffDoc]
@@ -141,6 +144,7 @@ def get_delivery():
         shop = load_shop(session)
         told = {tariff.name: tariff for tariff in shop.tariffs}
         doc = DeliveryDoc(
+            version=row.data_version,
             settings=SettingsDoc.model_validate({name: getattr(row, name) for name in SettingsDoc.model_fields}),
             zones=[
                 ZoneWithOrdersDoc(

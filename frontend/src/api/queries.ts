@@ -1,5 +1,5 @@
 /** What the places read, each under one key, so that a change anywhere is seen everywhere. */
-import { QueryClient, useQuery } from "@tanstack/react-query";
+import { QueryClient, replaceEqualDeep, useQuery } from "@tanstack/react-query";
 
 import { ask } from "./client";
 import type { AllTaken, Carts, Delivery, Frame, Goods, Plans } from "./types";
@@ -8,9 +8,21 @@ export const queries = new QueryClient({
   defaultOptions: { queries: { retry: false, staleTime: 30_000, refetchOnWindowFocus: true } },
 });
 
+/** What the server keeps in one piece; `version` goes up with every change. */
+export interface Versioned {
+  version: number;
+}
+
+/** Of two answers the newer one, whichever came last. */
+function newer<Kept extends Versioned>(before: unknown, after: unknown): Kept {
+  const [held, told] = [before as Kept | undefined, after as Kept];
+  return held && told.version < held.version ? held : replaceEqualDeep(held, told);
+}
+
 export const useFrame = () => useQuery({ queryKey: ["frame"], queryFn: () => ask<Frame>("GET", "/frame") });
 export const useGoods = () => useQuery({ queryKey: ["goods"], queryFn: () => ask<Goods>("GET", "/goods") });
-export const useDelivery = () => useQuery({ queryKey: ["delivery"], queryFn: () => ask<Delivery>("GET", "/delivery") });
+export const useDelivery = () =>
+  useQuery({ queryKey: ["delivery"], queryFn: () => ask<Delivery>("GET", "/delivery"), structuralSharing: newer<Delivery> });
 export const useTaken = () => useQuery({ queryKey: ["delivery", "taken"], queryFn: () => ask<AllTaken>("GET", "/delivery/taken") });
 export const useCarts = () => useQuery({ queryKey: ["carts"], queryFn: () => ask<Carts>("GET", "/carts") });
 export const usePlans = () => useQuery({ queryKey: ["plans"], queryFn: () => ask<Plans>("GET", "/plans") });

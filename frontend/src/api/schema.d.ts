@@ -1064,13 +1064,18 @@ export interface components {
             /** Cost */
             cost: number[];
         };
-        /** DeliveryDoc */
+        /**
+         * DeliveryDoc
+         * @description version goes up with every change.
+         */
         DeliveryDoc: {
             settings: components["schemas"]["SettingsDoc"];
             /** Surcharges */
             surcharges: components["schemas"]["Surcharge"][];
             /** Tariffs */
             tariffs: components["schemas"]["TariffDoc"][];
+            /** Version */
+            version: number;
             /** Zones */
             zones: components["schemas"]["ZoneWithOrdersDoc"][];
         };
@@ -1161,6 +1166,22 @@ export interface components {
              * @enum {string}
              */
             repeat: "once" | "each_time";
+        };
+        /**
+         * FaultDoc
+         * @description One kind of fault: how many rows have it and the first of them; message and mend are the very first's.
+         */
+        FaultDoc: {
+            /** Field */
+            field: string;
+            /** First Rows */
+            first_rows: number[];
+            /** Mend */
+            mend: string;
+            /** Message */
+            message: string;
+            /** Rows */
+            rows: number;
         };
         /** FetchBody */
         FetchBody: {
@@ -2341,17 +2362,6 @@ export interface components {
              */
             decimal_mark: "." | ",";
         };
-        /** RejectionDoc */
-        RejectionDoc: {
-            /** Field */
-            field: string;
-            /** Mend */
-            mend: string;
-            /** Message */
-            message: string;
-            /** Row */
-            row: number;
-        };
         /**
          * Response
          * @description How shoppers are expected to respond, in basis points; None where the merchant has not said.
@@ -3133,13 +3143,18 @@ export interface components {
         };
         /**
          * UploadDoc
-         * @description good: records that can be brought in. rejected_rows: how many rows cannot; `rejected` lists the first ones.
+         * @description good: records that can be brought in. not_understood: headings of columns taken for nothing.
+         *
+         *     rejected_rows: how many rows cannot be brought in; left_out_rows: those of them that only go with another one.
+         *     faults: what is wrong with the others, the most frequent first; more_faults: how many further kinds there are.
          */
         UploadDoc: {
             /** Columns */
             columns: components["schemas"]["ColumnDoc"][];
             /** Encoding */
             encoding: string;
+            /** Faults */
+            faults: components["schemas"]["FaultDoc"][];
             /** Fields */
             fields: components["schemas"]["FieldDoc"][];
             /** Good */
@@ -3151,17 +3166,21 @@ export interface components {
              * @enum {string}
              */
             kind: "goods" | "orders" | "tariffs" | "charges" | "surcharges";
+            /** Left Out Rows */
+            left_out_rows: number;
             /** Missing */
             missing: string[];
+            /** More Faults */
+            more_faults: number;
             /** Name */
             name: string;
+            /** Not Understood */
+            not_understood: string[];
             /** Problem */
             problem: string;
             /** Progress */
             progress: number;
             reading: components["schemas"]["ReadingDoc"] | null;
-            /** Rejected */
-            rejected: components["schemas"]["RejectionDoc"][];
             /** Rejected Rows */
             rejected_rows: number;
             saved: components["schemas"]["SavedDoc"] | null;

@@ -1,4 +1,5 @@
-/** Bringing a CSV or XLSX file in: drop or choose it, see how its columns are matched, mend or leave out, save. */
+/** Bringing a CSV or XLSX file in: drop or choose it, see how its columns are matched, mend or leave out, save. Until the
+ * place shows what came in, it says what is being done. */
 import { Dialog } from "radix-ui";
 import { useEffect, useId, useRef, useState, type DragEvent, type ReactNode } from "react";
 
@@ -12,6 +13,7 @@ import { useNotice } from "./notice";
 type Kind = Upload["kind"];
 
 const POLL_MS = 150;
+const DOING: Partial<Record<Upload["state"], string>> = { checking: "reading it", saving: "bringing it in", saved: "bringing it to the page" };
 const busy = (upload: Upload | null) => upload?.state === "checking" || upload?.state === "saving";
 
 /** A place's whole area takes a dropped file; a button chooses one. */
@@ -69,17 +71,20 @@ export function BringIn({ kind, what, children }: { kind: Kind; what: string; ch
 function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upload: Upload | null) => void; what: string }) {
   const { say, fail } = useNotice();
   const working = busy(upload);
+  const showing = upload.state === "saved";
 
   useEffect(() => {
     if (!working) return;
     const timer = setInterval(() => {
       ask<Upload>("GET", `/uploads/${upload.id}`)
         .then((next) => {
-          setUpload(next.state === "saved" ? null : next);
+          setUpload(next);
           if (next.state === "saved" && next.saved) {
             const { new: fresh, changed, unchanged } = next.saved;
-            say(`${count(fresh)} new, ${count(changed)} changed, ${count(unchanged)} as they were.`);
-            void renewAll();
+            void renewAll().then(() => {
+              setUpload(null);
+              say(`${count(fresh)} new, ${count(changed)} changed, ${count(unchanged)} as they were.`);
+            });
           }
         })
         .catch((error: unknown) => {
@@ -108,12 +113,12 @@ function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upl
         >
           <div>
             <Dialog.Title className="text-title">
-              {upload.name}: {working ? (upload.state === "saving" ? "bringing it in" : "reading it") : `how it reads as ${what}`}
+              {upload.name}: {DOING[upload.state] ?? `how it reads as ${what}`}
             </Dialog.Title>
-            {working && (
-              <div className="mt-3 flex items-center gap-3">
-                <progress value={upload.progress} max={1} className="h-3 w-72 accent-ink" aria-label="Progress" />
-                {count(upload.progress * 100)} %
+            {(working || showing) && (
+              <div role="status" className="mt-3 flex items-center gap-3">
+                <progress value={showing ? undefined : upload.progress} max={1} className="h-3 w-72 accent-ink" aria-label="Progress" />
+                {showing ? "It is in. Counting what it changes…" : `${count(upload.progress * 100)} %`}
               </div>
             )}
             {upload.problem && (
@@ -128,10 +133,10 @@ function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upl
             )}
           </div>
           <div className="mt-3 overflow-y-auto pe-2">
-            {upload.columns.length > 0 && (
+            {upload.columns.length > 0 && !showing && (
               <Matching key={upload.id} upload={upload} recheck={(body) => step("columns", "PUT", body)} disabled={working} />
             )}
-            {rows > 0 && <Rejected upload={upload} />}
+            {rows > 0 && !showing && <Rejected upload={upload} />}
           </div>
           <div className="mt-3 flex items-center gap-3 border-t border-line pt-3">
             {upload.state === "checked" && upload.missing.length === 0 && (
@@ -149,7 +154,7 @@ function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upl
                 {upload.good === 0 && <span>There is nothing good to bring in.</span>}
               </>
             )}
-            <Dialog.Close className="press">{upload.state === "failed" ? "Close" : "Leave it"}</Dialog.Close>
+            {!showing && <Dialog.Close className="press">{upload.state === "failed" ? "Close" : "Leave it"}</Dialog.Close>}
           </div>
         </Dialog.Content>
       </Dialog.Portal>
@@ -215,6 +220,11 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
           </label>
         )}
       </p>
+      {upload.not_understood.length > 0 && (
+        <p className="mt-1 text-small">
+          Not understood, and left out unless you choose what {upload.not_understood.length === 1 ? "it is" : "they are"}: <b>{upload.not_understood.join(", ")}</b>
+        </p>
+      )}
       <table className="figures mt-2 w-full text-small">
         <thead>
           <tr>
@@ -254,6 +264,7 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
   );
 }
 
+/** What is really wrong, the most frequent first; rows that only go with those are counted below. */
 function Rejected({ upload }: { upload: Upload }) {
   return (
     <section className="mt-4">
@@ -267,28 +278,37 @@ function Rejected({ upload }: { upload: Upload }) {
         <thead>
           <tr>
             <th scope="col" className="n">
-              Row
+              Rows
             </th>
             <th scope="col" className="ps-4!">
               Field
             </th>
             <th scope="col">What is wrong, and the mend</th>
+            <th scope="col">Where</th>
           </tr>
         </thead>
         <tbody>
-          {upload.rejected.map((one, at) => (
+          {upload.faults.map((one, at) => (
             <tr key={at}>
-              <td className="n">{one.row}</td>
+              <td className="n">{count(one.rows)}</td>
               <td className="ps-4!">{one.field}</td>
               <td className="whitespace-normal!">
                 {one.message} {one.mend}
+                {one.rows > 1 && <span className="text-soft"> And so in the others.</span>}
+              </td>
+              <td>
+                {one.rows === 1 ? "row" : "rows"} {one.first_rows.join(", ")}
+                {one.rows > one.first_rows.length && " …"}
               </td>
             </tr>
           ))}
         </tbody>
       </table>
-      {upload.rejected.length < upload.rejected_rows && (
-        <p className="text-small text-soft">The first {upload.rejected.length}; the download has them all.</p>
+      {upload.more_faults > 0 && <p className="text-small text-soft">And {count(upload.more_faults)} further kinds of fault; the download has them all.</p>}
+      {upload.left_out_rows > 0 && (
+        <p className="text-small text-soft">
+          {count(upload.left_out_rows)} of the rows have nothing wrong themselves: they belong to one that has, and are left out with it.
+        </p>
       )}
     </section>
   );

@@ -81,7 +81,7 @@ function additions(part: PartProps): [string, Addition[]][] {
         [when.weekdays.length === 0 && when.from_minute == null, "only on some weekdays or hours", (t) => ({ ...t, when: { ...t.when, weekdays: [4, 5] } })],
         [anyOther && alongside.never === "named" && alongside.never_with.length === 0, "not with other offers", (t) => ({ ...t, alongside: { ...t.alongside, never: "all" } })],
         [anyOther && alongside.yields === "named" && alongside.yields_to.length === 0, "yielding to other offers", (t) => ({ ...t, alongside: { ...t.alongside, yields: "all" } })],
-        [given.by === "itself", "only with a code", (t) => ({ ...t, given: { by: "code", code: memorableCode(), codes: [] }, response: { ...t.response, uptake_bp: 2_500 } })],
+        [given.by === "itself", "only with a code", (t) => ({ ...t, given: { by: "code", code: memorableCode(), codes: [] } })],
       ],
     ],
   ];

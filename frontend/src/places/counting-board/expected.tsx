@@ -1,4 +1,6 @@
 /** Below an offer: how shoppers are expected to respond, as a sentence too, and what the offer comes to. */
+import { Fragment } from "react";
+
 import type { FieldProblem, Forecast, Frame, OfferDoc, Plan } from "../../api/types";
 import { count, money, rate, share } from "../../pieces/figures";
 import { withTerms } from "./offers";
@@ -12,51 +14,79 @@ interface ExpectedProps {
   change: (make: (plan: Plan) => Plan) => void;
 }
 
+type Key = "uptake_bp" | "extra_bp";
+
+const ASKED: Record<Key, { title: string; label: string; most: number; unsaid: string; counts: string; otherwise: number }> = {
+  uptake_bp: {
+    title: "How many shoppers hold the code",
+    label: "Share of shoppers",
+    most: 10_000,
+    unsaid: "how many hold the code",
+    counts: "everybody counts",
+    otherwise: 10_000,
+  },
+  extra_bp: {
+    title: "Extra orders, as a share of those it reaches",
+    label: "Extra orders",
+    most: 50_000,
+    unsaid: "how many more orders it brings",
+    counts: "none count",
+    otherwise: 0,
+  },
+};
+
 export function Expected({ offer, plan, frame, problems, change }: ExpectedProps) {
   const { response, given } = offer.terms;
-  const figure = (key: "uptake_bp" | "extra_bp", label: string, most: number) => {
-    const make = (value: number) => (before: Plan) =>
-      withTerms(before, offer.id, (t) => ({ ...t, response: { ...t.response, [key]: value } }));
-    return {
-      label,
-      value: response[key],
-      scale: 100,
-      step: 100,
-      least: 0,
-      most,
-      unit: "%",
-      tell: rate,
-      set: (value: number) => change(make(value)),
-      withValue: (value: number) => make(value)(plan),
-    };
+  const keys: Key[] = given.by === "itself" ? ["extra_bp"] : ["uptake_bp", "extra_bp"];
+  const word = (key: Key, text: string) => {
+    const { title, label, most, otherwise } = ASKED[key];
+    const make = (value: number | null) => (before: Plan) => withTerms(before, offer.id, (t) => ({ ...t, response: { ...t.response, [key]: value } }));
+    return (
+      <NumberWord
+        title={title}
+        currency={frame}
+        unsound={problems.filter((one) => one.pointer === `/response/${key}`)}
+        figure={{
+          label,
+          value: response[key] ?? otherwise,
+          scale: 100,
+          step: 100,
+          least: 0,
+          most,
+          unit: "%",
+          tell: rate,
+          set: (value: number) => change(make(value)),
+          withValue: (value: number) => make(value)(plan),
+        }}
+        more={
+          response[key] !== null && (
+            <button type="button" className="quiet justify-self-start text-small" onClick={() => change(make(null))}>
+              Leave it unsaid again
+            </button>
+          )
+        }
+      >
+        {text}
+      </NumberWord>
+    );
   };
-  const unsound = (key: string) => problems.filter((one) => one.pointer === `/response/${key}`);
+  const unsaid = keys.filter((key) => response[key] === null);
   return (
     <p className="text-small leading-relaxed">
-      You expect{" "}
-      {given.by !== "itself" && (
-        <>
-          <NumberWord
-            title="How many shoppers hold the code"
-            currency={frame}
-            unsound={unsound("uptake_bp")}
-            figure={figure("uptake_bp", "Share of shoppers", 10_000)}
-          >
-            {rate(response.uptake_bp)} of shoppers
-          </NumberWord>{" "}
-          to hold the code, and it to bring{" "}
-        </>
+      {keys.includes("uptake_bp") && response.uptake_bp !== null && <>You expect {word("uptake_bp", `${rate(response.uptake_bp)} of shoppers`)} to hold the code. </>}
+      {response.extra_bp !== null && <>You expect it to bring {word("extra_bp", `${rate(response.extra_bp)} more`)} of the orders it reaches. </>}
+      {unsaid.length > 0 && (
+        <span className="text-soft">
+          Not said yet:{" "}
+          {unsaid.map((key, n) => (
+            <Fragment key={key}>
+              {n > 0 && ", "}
+              {word(key, ASKED[key].unsaid)} ({ASKED[key].counts})
+            </Fragment>
+          ))}
+          .
+        </span>
       )}
-      {given.by === "itself" && "it to bring "}
-      <NumberWord
-        title="Extra orders, as a share of those it reaches"
-        currency={frame}
-        unsound={unsound("extra_bp")}
-        figure={figure("extra_bp", "Extra orders", 50_000)}
-      >
-        {rate(response.extra_bp)} more
-      </NumberWord>{" "}
-      of the orders it reaches.
     </p>
   );
 }

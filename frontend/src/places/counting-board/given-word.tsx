@@ -76,7 +76,7 @@ function OneCode({ given, onChange, unsound }: GivenProps) {
           id={id}
           className="w-48 uppercase"
           value={given.code}
-          maxLength={24}
+          maxLength={30}
           autoComplete="off"
           aria-invalid={unsound.length > 0}
           onChange={(event) => put(event.target.value.trim().toUpperCase())}

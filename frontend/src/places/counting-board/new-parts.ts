@@ -31,7 +31,7 @@ export function newTerms(gives: Reward[], part: Partial<Terms> = {}): Terms {
     who: ANYBODY,
     where: ANYWHERE,
     alongside: { never: "named", never_with: [], yields: "named", yields_to: [] },
-    response: { uptake_bp: 10_000, extra_bp: 0 },
+    response: { uptake_bp: null, extra_bp: null },
     ...part,
   };
 }

@@ -140,7 +140,6 @@ export const OPENINGS: Opening[] = [
     make: (b) =>
       newTerms([newReward("percent_off", b.unit)], {
         given: { by: "code", code: memorableCode(), codes: [] },
-        response: { uptake_bp: 2_500, extra_bp: 0 },
       }),
   },
   {
@@ -150,7 +149,6 @@ export const OPENINGS: Opening[] = [
       newTerms([newReward("amount_off", b.unit)], {
         ...spend(b),
         given: { by: "link", code: memorableCode(), codes: [] },
-        response: { uptake_bp: 2_500, extra_bp: 0 },
       }),
   },
   {
@@ -160,7 +158,6 @@ export const OPENINGS: Opening[] = [
       newTerms([newReward("amount_off", b.unit)], {
         ...spend(b),
         given: { by: "codes", code: "", codes: randomCodes(50) },
-        response: { uptake_bp: 1_000, extra_bp: 0 },
       }),
   },
   {

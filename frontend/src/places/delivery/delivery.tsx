@@ -47,7 +47,7 @@ export function DeliveryPlace() {
   if (!frame || !delivery || !goods) return null;
   const { kind, what } = BOARDS.find((one) => one.key === board)!;
   return (
-    <ShopProvider frame={frame} goods={goods.goods} delivery={delivery}>
+    <ShopProvider frame={frame} goods={goods.goods} kept={delivery}>
       <BringIn kind={kind} what={what}>
         {(choose) => (
           <Tabs.Root value={board} onValueChange={setBoard} className="px-7 pt-4 pb-8">

@@ -3,11 +3,10 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 
 import { ApiError, ask } from "../../api/client";
-import { queries, renewAll } from "../../api/queries";
-import type { Delivery, Services } from "../../api/types";
+import type { Services } from "../../api/types";
 import { count, kilograms, money } from "../../pieces/figures";
 import { useNotice } from "../../pieces/notice";
-import { plainZones, useShop } from "./saving";
+import { useChanges, useShop } from "./saving";
 
 export function FetchTariffs() {
   const [open, setOpen] = useState(false);
@@ -57,7 +56,8 @@ export function FetchTariffs() {
 }
 
 function Offered({ services: { services, address }, setFault, close }: { services: Services; setFault: (text: string) => void; close: () => void }) {
-  const { frame, delivery, send } = useShop();
+  const { frame, delivery, save } = useShop();
+  const change = useChanges();
   const held = new Set(delivery.tariffs.map((one) => one.tariff.name));
   const [ticked, setTicked] = useState<string[]>(services.map((one) => one.service).filter((name) => held.has(name)));
   const [into, setInto] = useState("");
@@ -67,23 +67,15 @@ function Offered({ services: { services, address }, setFault, close }: { service
   const fetchThem = async () => {
     setBusy(true);
     setFault("");
-    try {
-      queries.setQueryData(["delivery"], await ask<Delivery>("POST", "/carriers/fetch", { services: ticked }));
-      const to = into === "" ? undefined : options[Number(into)];
-      if (to) {
-        const zones = plainZones(delivery);
-        const { options: held } = zones[to.at]!;
-        const option = held[to.n]!;
-        zones[to.at]!.options = held.with(to.n, { ...option, tariffs: [...new Set([...option.tariffs, ...ticked])] });
-        await send("/zones", { zones });
-      } else await renewAll();
-      say(`${count(ticked.length)} tariffs fetched and kept with today’s date.`);
-      close();
-    } catch (error) {
-      setFault(error instanceof ApiError ? error.message : String(error));
-    } finally {
-      setBusy(false);
+    const to = into === "" ? undefined : options[Number(into)];
+    const fetched = await save({ path: "/carriers/fetch", method: "POST", body: () => ({ services: ticked }) }, setFault);
+    if (fetched && to) {
+      await change.options(to.at, (held) => held.map((one, n) => (n === to.n ? { ...one, tariffs: [...new Set([...one.tariffs, ...ticked])] } : one)));
     }
+    setBusy(false);
+    if (!fetched) return;
+    say(`${count(ticked.length)} tariffs fetched and kept with today’s date.`);
+    close();
   };
   return (
     <>

@@ -2,14 +2,14 @@
 import { useState, type FormEvent } from "react";
 
 import type { DeliveryOption, Zone } from "../../api/types";
-import { listed, money, rate } from "../../pieces/figures";
+import { kilograms, listed, money, rate } from "../../pieces/figures";
 import { namesIn } from "../../pieces/lists";
 import { SavedNumber } from "../../pieces/saved-number";
 import { EVERYTHING } from "../../pieces/scope-word";
 import { CarriesWords } from "./carries-word";
 import { ChargeWord } from "./charge-word";
 import { NewName } from "./new-name";
-import { EditWord, moneyBox, PERCENT, plainZones, useChanges, useShop } from "./saving";
+import { EditWord, KILOGRAMS, moneyBox, PERCENT, useChanges, useShop } from "./saving";
 import { TariffWords } from "./tariff-words";
 
 export interface Chosen {
@@ -27,7 +27,6 @@ interface ZoneProps {
 
 export function ZoneSentence({ zone, at, choose }: ZoneProps) {
   const change = useChanges();
-  const { delivery } = useShop();
   const places = zone.places.length ? listed(zone.places) : "no place but its own name";
   const fresh = (name: string): DeliveryOption => ({
     name,
@@ -35,6 +34,7 @@ export function ZoneSentence({ zone, at, choose }: ZoneProps) {
     free_from: null,
     share_bp: zone.options.length ? 0 : 10_000,
     carries: { heaviest: null, longest: null, refuses: EVERYTHING },
+    from_weight: null,
     tariffs: [],
     preferred: [],
   });
@@ -50,9 +50,9 @@ export function ZoneSentence({ zone, at, choose }: ZoneProps) {
           Of its orders, <SharesWord zone={zone} at={at} />.{" "}
         </>
       )}
-      <NewName title="A further option" button="Add an option" taken={zone.options.map((one) => one.name)} make={(name) => void change.options(at, [...zone.options, fresh(name)]).then((kept) => kept && choose({ zone: at, option: zone.options.length }))} />
+      <NewName title="A further option" button="Add an option" taken={zone.options.map((one) => one.name)} make={(name) => void change.options(at, (options) => [...options, fresh(name)]).then((kept) => kept && choose({ zone: at, option: zone.options.length }))} />
       {zone.orders === 0 && (
-        <button type="button" className="quiet ms-3 text-small" onClick={() => void change.zones(plainZones(delivery).toSpliced(at, 1))}>
+        <button type="button" className="quiet ms-3 text-small" onClick={() => void change.zones((all) => all.toSpliced(at, 1))}>
           Take {zone.name} away
         </button>
       )}
@@ -80,13 +80,18 @@ export function OptionSentence({ zone, zoneAt, option, at, choose }: OptionProps
         <SavedNumber showLabel {...moneyBox(frame)} step={10 ** frame.minor_digits} least={1} most={2_000_000_000} label="Goods worth, from which it is free" value={option.free_from} save={(free_from) => put({ free_from })} />
         <p className="mt-2 text-small text-soft">Leave it empty, and it is never free by itself.</p>
       </EditWord>
-      . It goes by <TariffWords option={option} put={put} />. It takes <CarriesWords carries={option.carries} put={(carries) => put({ carries })} />.{" "}
+      . It is used{" "}
+      <EditWord title="From what weight on" text={option.from_weight == null ? "for any weight" : `from ${kilograms(option.from_weight)} on`}>
+        <SavedNumber showLabel {...KILOGRAMS} label="Only for orders that weigh at least" value={option.from_weight} save={(from_weight) => put({ from_weight })} />
+        <p className="mt-2 text-small text-soft">Leave it empty, and it is offered for orders of any weight.</p>
+      </EditWord>{" "}
+      and goes by <TariffWords option={option} put={put} />. It takes <CarriesWords carries={option.carries} put={(carries) => put({ carries })} />.{" "}
       <button
         type="button"
         className="quiet text-small"
         onClick={() => {
           choose({ zone: zoneAt, option: 0 });
-          void change.options(zoneAt, zone.options.toSpliced(at, 1));
+          void change.options(zoneAt, (options) => options.toSpliced(at, 1));
         }}
       >
         Take {option.name} away
@@ -147,14 +152,14 @@ function NameWord({ title, name, put }: { title: string; name: string; put: (nam
 export function NewZone({ choose }: { choose: Choose }) {
   const { delivery } = useShop();
   const change = useChanges();
-  const zones = plainZones(delivery);
+  const { zones } = delivery;
   return (
     <p className="mt-3 border-t border-line pt-2 text-small">
       <NewName
         title="A further zone"
         button="Add a zone"
         taken={zones.map((zone) => zone.name)}
-        make={(name) => void change.zones([...zones, { name, places: [], options: [], was: null }]).then((kept) => kept && choose({ zone: zones.length, option: 0 }))}
+        make={(name) => void change.zones((all) => [...all, { name, places: [], options: [], was: null }]).then((kept) => kept && choose({ zone: zones.length, option: 0 }))}
       />
     </p>
   );

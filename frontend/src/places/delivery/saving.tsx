@@ -1,19 +1,20 @@
-/** How the Delivery place saves: one change at a time, with what is wrong told where it was written. */
-import { createContext, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
+/** How the Delivery place saves: one change after another, with what is wrong told where it was written. */
+import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
 
-import { ApiError, ask } from "../../api/client";
-import { queries, renewAll } from "../../api/queries";
+import { ApiError } from "../../api/client";
+import { Saves, useShown, type Change } from "../../api/saving";
 import type { Delivery, DeliveryOption, FieldProblem, Frame, Good, Settings, Surcharge, Tariff, Zone } from "../../api/types";
 import { changedAt } from "../../pieces/lists";
 import { Slip } from "../../pieces/slip";
 import { Faults, Word } from "../../pieces/words";
 import { useNotice } from "../../pieces/notice";
 
-type Method = "PUT" | "POST" | "DELETE";
+const saves = new Saves<Delivery>("delivery");
 
 export interface Shop {
   frame: Frame;
   goods: Good[];
+  /** With all changes that are still to be sent. */
   delivery: Delivery;
   /** What was wrong with the last change; it was not kept. */
   problems: FieldProblem[];
@@ -21,11 +22,8 @@ export interface Shop {
   /** Whether a slip is open, which then tells what is wrong itself. */
   inSlip: boolean;
   setInSlip: (open: boolean) => void;
-  /**
-   * Whether it was kept. Changes are sent one after another; `expected` is what they come to and is shown at once, so
-   * that the next one is made of it.
-   */
-  send: (path: string, body: unknown, method?: Method, expected?: Partial<Delivery>) => Promise<boolean>;
+  /** Whether it was kept. What is wrong is told where it was written, or to `tell`. */
+  save: (change: Change<Delivery>, tell?: (message: string) => void) => Promise<boolean>;
 }
 
 const Context = createContext<Shop | null>(null);
@@ -36,12 +34,11 @@ export function useShop(): Shop {
   return shop;
 }
 
-export function ShopProvider({ frame, goods, delivery, children }: { frame: Frame; goods: Good[]; delivery: Delivery; children: ReactNode }) {
+export function ShopProvider({ frame, goods, kept, children }: { frame: Frame; goods: Good[]; kept: Delivery; children: ReactNode }) {
+  const delivery = useShown(saves, kept);
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const [inSlip, setInSlip] = useState(false);
   const { fail } = useNotice();
-  const queue = useRef<Promise<unknown>>(Promise.resolve());
-  const newest = useRef(0);
   const shop = useMemo(
     (): Shop => ({
       frame,
@@ -51,28 +48,17 @@ export function ShopProvider({ frame, goods, delivery, children }: { frame: Fram
       inSlip,
       setInSlip,
       forget: () => setProblems([]),
-      send: (path, body, method = "PUT", expected = {}) => {
-        newest.current += 1;
-        const mine = newest.current;
-        queries.setQueryData<Delivery>(["delivery"], (before) => before && { ...before, ...expected });
-        const sent = queue.current.then(async () => {
-          try {
-            const told = await ask<Delivery>(method, path, body);
-            setProblems([]);
-            if (mine === newest.current) {
-              queries.setQueryData(["delivery"], told);
-              await renewAll();
-            }
-            return true;
-          } catch (error) {
-            if (error instanceof ApiError && error.fields.length) setProblems(error.fields);
-            else fail(error);
-            await queries.invalidateQueries({ queryKey: ["delivery"], exact: true });
-            return false;
-          }
-        });
-        queue.current = sent;
-        return sent;
+      save: async (change, tell) => {
+        try {
+          await saves.save(change);
+          setProblems([]);
+          return true;
+        } catch (error) {
+          if (tell && error instanceof ApiError) tell(error.message);
+          else if (error instanceof ApiError && error.fields.length) setProblems(error.fields);
+          else fail(error);
+          return false;
+        }
       },
     }),
     [frame, goods, delivery, problems, inSlip, fail],
@@ -83,28 +69,38 @@ export function ShopProvider({ frame, goods, delivery, children }: { frame: Fram
 /** The zones as they are saved, without what is counted of them. */
 export const plainZones = (delivery: Delivery): Zone[] => delivery.zones.map(({ name, places, options }) => ({ name, places, options, was: null }));
 
-/** Saving a part of one thing, the rest of it and of its list as they were. */
+/** Saving a part of one thing, the rest of it and of its list as they are when its turn comes. */
 export function useChanges() {
-  const { delivery, send } = useShop();
-  const zones = plainZones(delivery);
-  const put = (next: Zone[]) => {
-    const orders = (zone: Zone) => delivery.zones.find((one) => one.name === (zone.was ?? zone.name))?.orders ?? 0;
-    return send("/zones", { zones: next }, "PUT", { zones: next.map((zone) => ({ ...zone, orders: orders(zone) })) });
-  };
+  const { save } = useShop();
+  const zones = (make: (zones: Zone[]) => Zone[]) =>
+    save({
+      path: "/zones",
+      body: (kept) => ({ zones: make(plainZones(kept)) }),
+      shows: (before) => {
+        const orders = (zone: Zone) => before.zones.find((one) => one.name === (zone.was ?? zone.name))?.orders ?? 0;
+        return { ...before, zones: make(plainZones(before)).map((zone) => ({ ...zone, orders: orders(zone) })) };
+      },
+    });
+  const zone = (at: number, make: (zone: Zone) => Partial<Zone>) => zones((all) => (all[at] ? changedAt(all, at, make(all[at])) : all));
   return {
-    zones: put,
-    zone: (at: number, part: Partial<Zone>) => put(changedAt(zones, at, part)),
-    options: (at: number, options: DeliveryOption[]) => put(changedAt(zones, at, { options })),
-    option: (at: number, option: number, part: Partial<DeliveryOption>) => put(changedAt(zones, at, { options: changedAt(zones[at]!.options, option, part) })),
+    zones,
+    zone: (at: number, part: Partial<Zone>) => zone(at, () => part),
+    options: (at: number, make: (options: DeliveryOption[]) => DeliveryOption[]) => zone(at, ({ options }) => ({ options: make(options) })),
+    option: (at: number, option: number, part: Partial<DeliveryOption>) =>
+      zone(at, ({ options }) => ({ options: options[option] ? changedAt(options, option, part) : options })),
     tariff: (tariff: Tariff) =>
-      send("/tariffs", { tariffs: [tariff] }, "PUT", {
-        tariffs: delivery.tariffs.map((one) => (one.tariff.name === tariff.name ? { ...one, tariff } : one)),
+      save({
+        path: "/tariffs",
+        body: () => ({ tariffs: [tariff] }),
+        shows: (before) => ({ ...before, tariffs: before.tariffs.map((one) => (one.tariff.name === tariff.name ? { ...one, tariff } : one)) }),
       }),
-    surcharges: (surcharges: Surcharge[]) => send("/surcharges", { surcharges }, "PUT", { surcharges }),
-    settings: (part: Partial<Settings>) => {
-      const settings = { ...delivery.settings, ...part };
-      return send("/settings", settings, "PUT", { settings });
-    },
+    surcharges: (surcharges: Surcharge[]) => save({ path: "/surcharges", body: () => ({ surcharges }), shows: (before) => ({ ...before, surcharges }) }),
+    settings: (part: Partial<Settings>) =>
+      save({
+        path: "/settings",
+        body: (kept) => ({ ...kept.settings, ...part }),
+        shows: (before) => ({ ...before, settings: { ...before.settings, ...part } }),
+      }),
   };
 }
 

@@ -8,7 +8,7 @@ import { EditWord, KILOGRAMS, moneyBox, PERCENT, useChanges, useShop, Wrong } fr
 import { Steps } from "./steps";
 
 export function TariffSentence({ of: { tariff, source, fetched_at } }: { of: TariffOfShop }) {
-  const { frame, send } = useShop();
+  const { frame, save } = useShop();
   const change = useChanges();
   const box = moneyBox(frame);
   const put = (part: Partial<Tariff>) => void change.tariff({ ...tariff, ...part });
@@ -62,7 +62,7 @@ export function TariffSentence({ of: { tariff, source, fetched_at } }: { of: Tar
       )}
       <Wrong />
       <p className="mt-3">
-        <button type="button" className="quiet text-small" onClick={() => void send(`/tariffs/${encodeURIComponent(tariff.name)}`, undefined, "DELETE")}>
+        <button type="button" className="quiet text-small" onClick={() => void save({ path: `/tariffs/${encodeURIComponent(tariff.name)}`, method: "DELETE" })}>
           Take {tariff.name} away
         </button>
       </p>

@@ -7,6 +7,8 @@ import { SavedNumber } from "../../pieces/saved-number";
 import { Ticks } from "../../pieces/words";
 import { moneyBox, PERCENT, useChanges, useShop, Wrong } from "./saving";
 
+const LENGTH = { scale: 1, step: 1, least: 3, most: 30, width: "4rem" };
+
 export function WholeShop() {
   const { frame, delivery } = useShop();
   const { settings } = delivery;
@@ -17,7 +19,7 @@ export function WholeShop() {
   const cost = (key: "picking_per_order" | "picking_per_unit" | "packaging_cost" | "return_postage" | "return_handling", label: string) => (
     <SavedNumber {...box} label={label} value={settings[key]} save={(value) => value !== null && put({ [key]: value })} />
   );
-  const choose = <Key extends "percent_of" | "delivery_from" | "self_applying">(key: Key, label: string, options: [Settings[Key], string][]) => (
+  const choose = <Key extends "percent_of" | "delivery_from" | "self_applying" | "code_letters">(key: Key, label: string, options: [Settings[Key], string][]) => (
     <Labelled label={label}>
       {(id) => (
         <select id={id} value={settings[key]} onChange={(event) => put({ [key]: event.target.value })}>
@@ -79,6 +81,21 @@ export function WholeShop() {
           Codes go together with offers without a code
         </label>
         <SavedNumber showLabel mayBeEmpty={false} scale={1} step={1} least={1} most={8} width="4rem" label="Codes an order may use" value={settings.codes_per_order} save={(codes_per_order) => codes_per_order !== null && put({ codes_per_order })} />
+        <h3 className="mt-1 font-semibold">Codes your shop’s software takes</h3>
+        <div className="flex gap-4">
+          <SavedNumber showLabel mayBeEmpty={false} {...LENGTH} label="Shortest" value={settings.code_shortest} save={(code_shortest) => code_shortest !== null && put({ code_shortest })} />
+          <SavedNumber showLabel mayBeEmpty={false} {...LENGTH} label="Longest" value={settings.code_longest} save={(code_longest) => code_longest !== null && put({ code_longest })} />
+        </div>
+        {choose("code_letters", "Letters", [
+          ["any", "of any script"],
+          ["a_to_z", "A to Z only"],
+        ])}
+        <label className="flex items-center gap-2">
+          <input type="checkbox" checked={settings.code_marks === null} onChange={(event) => put({ code_marks: event.target.checked ? null : "-" })} />
+          Any marks beside letters and digits
+        </label>
+        {settings.code_marks !== null && <TextBox label="Only these marks" value={settings.code_marks} most={20} mayBeEmpty save={(code_marks) => put({ code_marks })} />}
+        <p className="text-small text-soft">A code beyond it can be planned with; the Counting board tells that it does not fit.</p>
       </Group>
     </div>
   );
@@ -96,12 +113,20 @@ function Group({ title, children }: { title: string; children: ReactNode }) {
   );
 }
 
-function TextBox({ label, value, most, save }: { label: string; value: string; most: number; save: (value: string) => void }) {
+interface TextProps {
+  label: string;
+  value: string;
+  most: number;
+  mayBeEmpty?: boolean;
+  save: (value: string) => void;
+}
+
+function TextBox({ label, value, most, mayBeEmpty = false, save }: TextProps) {
   const [text, setText] = useState(value);
   useEffect(() => setText(value), [value]);
   const done = () => {
     const next = text.trim();
-    if (next && next !== value) save(next);
+    if ((next || mayBeEmpty) && next !== value) save(next);
     else setText(value);
   };
   return (
