@@ -1,17 +1,18 @@
 """Fetching tariffs from a carriers' quote service over HTTP, with timeouts and clear messages."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Annotated, Any
 
 import httpx
 from pydantic import BaseModel, Field, TypeAdapter, ValidationError
+from sqlalchemy.orm import Session
 
 from yellow_abacus.core.parcels import Carries
 from yellow_abacus.core.tariffs import Tariff, WeightStep
 from yellow_abacus.files.shop_json import terms_of
 from yellow_abacus.store.settings import save_tariffs, settle
-from yellow_abacus.store.shop_file import ShopFile
 
 SERVICE = "http://127.0.0.1:8411"
 TIMEOUT = httpx.Timeout(6.0, connect=2.0)
@@ -108,19 +109,27 @@ class Carriers:
 _SERVICES = TypeAdapter(list[Service])
 
 
-def fetch(shop_file: ShopFile, carriers: Carriers, names: list[str], currency: str, now: datetime) -> int:
-    """Save the tariffs of these services, with where and when they were fetched; how many are new or otherwise.
+class NoSuchServiceError(ValueError):
+    """A service was asked for that the carriers do not have."""
 
-    Limits on goods that the shop had added stay. Raises CarriersDownError and SettingsError.
-    """
+    def __init__(self, name: str) -> None:
+        super().__init__(f"The carriers have no service “{name}”. Choose from what they have.")
+
+
+def named_services(carriers: Carriers, names: Sequence[str], currency: str) -> list[Service]:
+    """These services, asked for now. Raises CarriersDownError and NoSuchServiceError."""
     found = {service.service: service for service in carriers.services(currency)}
-    missing = [name for name in names if name not in found]
-    if missing:
-        raise CarriersDownError(
-            f"The carriers have no service “{missing[0]}” any more.", "Choose from what they have."
-        )
-    with shop_file.changing(f"Fetch {len(names)} tariffs") as session:
-        tariffs = [terms_of(found[name].tariff()) for name in names]
-        new, changed, _ = save_tariffs(session, tariffs, carriers.address, now)
-        settle(session)
+    for name in names:
+        if name not in found:
+            raise NoSuchServiceError(name)
+    return [found[name] for name in names]
+
+
+def keep(session: Session, services: Sequence[Service], address: str, now: datetime) -> int:
+    """Save the tariffs of services, with where and when they were fetched; how many are new or otherwise.
+
+    Raises SettingsError.
+    """
+    new, changed, _ = save_tariffs(session, [terms_of(one.tariff()) for one in services], address, now)
+    settle(session)
     return new + changed

@@ -14,8 +14,8 @@ from yellow_abacus.core.problem import Problem
 from yellow_abacus.core.records import COST_PARTS, GoodRecord
 from yellow_abacus.core.results import kept_of
 from yellow_abacus.store.goods import all_goods, save_goods
-from yellow_abacus.store.history import Recorder
-from yellow_abacus.store.loading import load, load_shop
+from yellow_abacus.store.history import version_to_be
+from yellow_abacus.store.loading import LoadedShop, load_shop
 from yellow_abacus.store.settings import SettingsError, shop_row
 from yellow_abacus.store.shop_file import ShopFile
 
@@ -109,30 +109,32 @@ def changed(session: Session, skus: Sequence[str], change: Change) -> list[tuple
     return [(before, after) for before, after in pairs if before != after]
 
 
-def preview(shop_file: ShopFile, skus: Sequence[str], change: Change) -> Previewed:
-    """What a change would do; nothing is saved. Raises SettingsError."""
+@dataclass(frozen=True)
+class Changed:
+    """How many SKUs are otherwise, and the shop's data version with them."""
+
+    changed: int
+    version: int
+
+
+def preview(shop_file: ShopFile, loaded: LoadedShop, skus: Sequence[str], change: Change) -> Previewed:
+    """What a change would do to the shop as it is loaded; nothing is saved. Raises SettingsError."""
     with shop_file.reading() as session:
-        before = _profit(session)
         pairs = changed(session, skus, change)
         check(session, [after for _, after in pairs])
-        session.info["recorder"] = Recorder()
-        save_goods(session, [after for _, after in pairs], EVERY_FIELD)
-        session.expire_all()
-        after = _profit(session)
-        session.rollback()
-    return Previewed(pairs, before, after)
+        every = {record.sku: record for record in all_goods(session)}
+    afterwards = loaded.with_goods(list((every | {after.sku: after for _, after in pairs}).values()))
+    return Previewed(pairs, _profit(loaded), _profit(afterwards))
 
 
-def make_change(shop_file: ShopFile, skus: Sequence[str], change: Change, label: str) -> int:
-    """Change many at once, as one undoable change; how many changed. Raises SettingsError."""
+def make_change(shop_file: ShopFile, skus: Sequence[str], change: Change, label: str) -> Changed:
+    """Change many at once, as one undoable change. Raises SettingsError."""
     with shop_file.changing(label) as session:
         pairs = changed(session, skus, change)
-        check(session, [after for _, after in pairs])
-        save_goods(session, [after for _, after in pairs], EVERY_FIELD)
-    return len(pairs)
+        return _save(session, [after for _, after in pairs])
 
 
-def put_good(shop_file: ShopFile, record: GoodRecord) -> None:
+def put_good(shop_file: ShopFile, record: GoodRecord) -> Changed:
     """Save one SKU as it is told, new or known. Costs are kept to four decimals of the
     currency, weights to a milligram, as in files. Raises SettingsError."""
     with shop_file.changing(f"Change {record.sku}") as session:
@@ -140,9 +142,14 @@ def put_good(shop_file: ShopFile, record: GoodRecord) -> None:
         costs = {name: getattr(record, name) for name in (*COST_PARTS, "assembly_cost")}
         told: dict[str, Any] = {name: cost if cost is None else round(cost, finest) for name, cost in costs.items()}
         weight = record.weight if record.weight is None else round(record.weight, WEIGHT_DECIMALS)
-        record = replace(record, **told, weight=weight)
-        check(session, [record])
-        save_goods(session, [record], EVERY_FIELD)
+        return _save(session, [replace(record, **told, weight=weight)])
+
+
+def _save(session: Session, records: Sequence[GoodRecord]) -> Changed:
+    """Raises SettingsError."""
+    check(session, records)
+    saved = save_goods(session, records, EVERY_FIELD)
+    return Changed(saved.new + saved.changed, version_to_be(session))
 
 
 WEIGHT_DECIMALS = 3
@@ -154,8 +161,7 @@ COST_DECIMALS = 4
 EVERY_FIELD = frozenset(field.name for field in fields(GoodRecord))
 
 
-def _profit(session: Session) -> float:
-    loaded = load(session)
+def _profit(loaded: LoadedShop) -> float:
     forecaster = Forecaster(loaded.shop, loaded.batch, loaded.counted_days)
     return kept_of(forecaster.as_it_stands(date.today())[1])
 

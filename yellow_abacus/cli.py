@@ -26,11 +26,12 @@ from yellow_abacus.files.tables import UnreadableFileError, refuse_size
 from yellow_abacus.files.tables_out import Contents, Out, as_file, shop_table, template
 from yellow_abacus.files.words import money
 from yellow_abacus.ringing_up import ALWAYS, UnsoundCartsError, ring_up
+from yellow_abacus.store.faults import ShopFileError
 from yellow_abacus.store.goods import all_goods
 from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.plans import all_plans, plan_named
 from yellow_abacus.store.settings import SettingsError, shop_row
-from yellow_abacus.store.shop_file import NotAShopFileError, ShopFile
+from yellow_abacus.store.shop_file import ShopFile
 
 DEFAULT_SHOP = Path("shop/shop.sqlite")
 SHOWN_FAULTS = 20
@@ -264,7 +265,7 @@ def _open_existing(path: Path) -> ShopFile:
 def _open(path: Path) -> ShopFile:
     try:
         return ShopFile(path)
-    except NotAShopFileError as error:
+    except ShopFileError as error:
         _fail(str(error))
 
 

@@ -11,9 +11,8 @@ from flask import Flask, Response
 from werkzeug.serving import make_server
 
 from yellow_abacus import carrier_tariffs
-from yellow_abacus.carrier_tariffs import Carriers, CarriersDownError, fetch
+from yellow_abacus.carrier_tariffs import Carriers, CarriersDownError, keep, named_services
 from yellow_abacus.standins.carriers import SERVICES, Mood, make_carriers
-from yellow_abacus.store.history import undo
 from yellow_abacus.store.settings import tariff_rows
 from yellow_abacus.web.app import make_app
 
@@ -43,6 +42,12 @@ def carriers(mood) -> Iterator[Carriers]:
         yield Carriers(address)
 
 
+def fetch(shop_file, carriers: Carriers, names: list[str], currency: str, when) -> int:
+    services = named_services(carriers, names, currency)
+    with shop_file.changing(f"Fetch {len(services)} tariffs") as session:
+        return keep(session, services, carriers.address, when)
+
+
 def kept(shop_file) -> dict[str, tuple]:
     with shop_file.reading() as session:
         return {row.name: (row.terms, row.source, row.fetched_at) for row in tariff_rows(session)}
@@ -57,8 +62,7 @@ def test_what_is_fetched_is_kept_with_where_and_when(demo_shop, carriers):
     assert [step["amount"] for step in terms["steps"]] == [step["price"] for step in SERVICES[0]["steps"]]
     assert (terms["fuel_bp"], terms["insurance_bp"], terms["carries"]["heaviest"]) == (525, 60, 20_000)
     assert {name for name in after if after[name] != before.get(name)} == {"Swallow parcel", "Ironwheel heavy"}
-    with demo_shop.reading() as session, session.begin():
-        assert undo(session) == "Fetch 2 tariffs"
+    assert demo_shop.undo() == "Fetch 2 tariffs"
     assert kept(demo_shop) == before
 
 
@@ -100,7 +104,7 @@ def test_prices_in_another_currency_are_refused(carriers):
 
 def test_a_service_that_is_gone_changes_nothing(demo_shop, carriers):
     before = kept(demo_shop)
-    with pytest.raises(CarriersDownError, match="no service “Owl post”"):
+    with pytest.raises(NoSuchServiceError, match="no service “Owl post”"):
         fetch(demo_shop, carriers, ["Swallow parcel", "Owl post"], "EUR", WHEN)
     assert kept(demo_shop) == before
 

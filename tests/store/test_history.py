@@ -4,12 +4,12 @@ import pytest
 from sqlalchemy import text
 
 from yellow_abacus.core.records import GoodRecord, OrderLineRecord, OrderRecord
+from yellow_abacus.store.faults import NotAShopFileError
 from yellow_abacus.store.goods import all_goods, save_goods
-from yellow_abacus.store.history import redo, undo
 from yellow_abacus.store.loading import load
 from yellow_abacus.store.models import GoodRow, OrderRow, PlanRow, ZoneRow
 from yellow_abacus.store.orders import save_orders
-from yellow_abacus.store.shop_file import NotAShopFileError, ShopFile
+from yellow_abacus.store.shop_file import ShopFile
 
 ALL = frozenset(GoodRecord.__dataclass_fields__)
 
@@ -72,22 +72,18 @@ def test_every_change_can_be_undone_and_made_again(shop_file):
         session.delete(session.query(PlanRow).one())
     states.append(contents(shop_file))
     for state in reversed(states[:-1]):
-        with shop_file.reading() as session, session.begin():
-            assert undo(session)
+        assert shop_file.undo()
         assert contents(shop_file) == state
     for state in states[1:]:
-        with shop_file.reading() as session, session.begin():
-            assert redo(session)
+        assert shop_file.redo()
         assert contents(shop_file) == state
 
 
 def test_a_new_change_ends_what_could_be_made_again(shop_file):
-    with shop_file.reading() as session, session.begin():
-        assert undo(session) == "Goods"
+    assert shop_file.undo() == "Goods"
     with shop_file.changing("Zone") as session:
         session.add(ZoneRow(name="Far", places=["Moon"], options=[]))
-    with shop_file.reading() as session, session.begin():
-        assert redo(session) is None
+    assert shop_file.redo() is None
 
 
 def test_a_failed_change_leaves_nothing(shop_file):

@@ -13,10 +13,11 @@ from yellow_abacus.core.costing import cost
 from yellow_abacus.core.ledger import INDEX
 from yellow_abacus.core.pricing import price
 from yellow_abacus.files.plan_json import PlanDoc
+from yellow_abacus.store.faults import NotAShopFileError
 from yellow_abacus.store.loading import load
 from yellow_abacus.store.models import Base
 from yellow_abacus.store.plans import plan_named
-from yellow_abacus.store.shop_file import NotAShopFileError, ShopFile, migration_config
+from yellow_abacus.store.shop_file import ShopFile, migration_config
 
 
 def test_migrations_make_just_what_the_models_say(tmp_path):
@@ -103,6 +104,9 @@ def test_a_shop_of_the_first_version_opens_with_its_contents(tmp_path):
     shop = old_shop(
         tmp_path / "old.sqlite",
         "0001",
+        "insert into shop (id, name, currency, minor_digits, prices_with_tax, tax_bp, payment_bp, payment_fixed,"
+        " picking_per_order, codes_per_order, percent_of, delivery_from, data_version)"
+        " values (1, 'Old', 'EUR', 2, 1, 2100, 150, 25, 110, 1, 'net', 'net', 7)",
         "insert into goods (sku, product, option, categories) values ('A', 'Pot', '', '[]')",
         f"insert into plans values (1, 'Old', '', '2027-03-01', '2027-03-02', '{offers}', 1)",
     )

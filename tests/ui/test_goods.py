@@ -11,7 +11,7 @@ from yellow_abacus.store.shop_file import ShopFile
 MANY = 5_000
 
 
-def leave(page: Page, path: str = "**/api/goods/*") -> None:
+def leave(page: Page, path: re.Pattern = re.compile("/api/goods/one")) -> None:
     with page.expect_response(path):
         page.keyboard.press("Tab")
 

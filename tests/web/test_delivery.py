@@ -68,12 +68,12 @@ def test_a_dearer_tariff_costs_more_from_then_on(demo, delivery):
 
 
 def test_a_tariff_taken_away_serves_nothing_any_more(demo, delivery):
-    told = demo.delete("/api/tariffs/Ironwheel fragile").json
+    told = demo.delete("/api/tariffs?name=Ironwheel fragile").json
     assert "Ironwheel fragile" not in [one["tariff"]["name"] for one in told["tariffs"]]
     options = [option for zone in told["zones"] for option in zone["options"]]
     assert not any("Ironwheel fragile" in option["tariffs"] for option in options)
     assert not any(rule["tariff"] == "Ironwheel fragile" for option in options for rule in option["preferred"])
-    assert demo.delete("/api/tariffs/Ironwheel fragile").status_code == 404
+    assert demo.delete("/api/tariffs?name=Ironwheel fragile").status_code == 404
 
 
 def test_orders_follow_an_option_that_is_renamed(demo, delivery):

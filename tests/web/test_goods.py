@@ -96,9 +96,10 @@ def test_a_change_that_cannot_be_leaves_all_as_it_was(demo, change, says):
 def test_one_sku_is_saved_as_it_is_told(demo):
     good = good_of(demo, "HF-GILIN-1")
     assert good["unit_cost"] is None
-    told = demo.put("/api/goods/HF-GILIN-1", json=body_of(good) | {"purchase_cost": 1234.567}).json
-    saved = next(one for one in told["goods"] if one["sku"] == "HF-GILIN-1")
-    assert saved["purchase_cost"] == 1234.57
+    before = demo.get("/api/frame").json["data_version"]
+    told = demo.put("/api/goods/one?sku=HF-GILIN-1", json=body_of(good) | {"purchase_cost": 1234.567}).json
+    assert told == {"changed": 1, "version": before + 1}
+    assert good_of(demo, "HF-GILIN-1")["purchase_cost"] == 1234.57
     assert demo.get("/api/frame").json["missing_goods"]["count"] == 0
     demo.post("/api/undo")
     assert good_of(demo, "HF-GILIN-1") == good
@@ -120,19 +121,19 @@ def test_one_sku_is_saved_as_it_is_told(demo):
 )
 def test_a_sku_that_cannot_be_is_refused_with_its_field(demo, part, pointer):
     good = good_of(demo, "HF-GILIN-1")
-    answer = demo.put("/api/goods/HF-GILIN-1", json=body_of(good) | part)
+    answer = demo.put("/api/goods/one?sku=HF-GILIN-1", json=body_of(good) | part)
     assert (answer.status_code, answer.json["errors"][0]["pointer"]) == (422, pointer)
     assert good_of(demo, "HF-GILIN-1") == good
 
 
 def test_prices_of_a_sku_are_told_with_what_each_keeps(demo):
-    told = demo.get("/api/goods/HF-PLGLA-1/prices").json["levels"]
+    told = demo.get("/api/goods/prices?sku=HF-PLGLA-1").json["levels"]
     assert [one["label"] for one in told] == ["List price", "Trade", "Trade, from 10 units"]
     assert [one["margin"]["price"] for one in told] == [1990, 1711, 1592]
     for one in told:
         margin = one["margin"]
         assert margin["price"] == sum(margin[part] for part in ("tax", "cost", "fees", "kept"))
-    assert demo.get("/api/goods/NOPE/prices").status_code == 404
+    assert demo.get("/api/goods/prices?sku=NOPE").status_code == 404
 
 
 def test_a_forecast_that_leans_on_a_missing_figure_says_so(demo, plan):

@@ -16,6 +16,27 @@ def folded(text: str) -> str:
     return unicodedata.normalize("NFKC", unicodedata.normalize("NFKC", text).casefold()).strip()
 
 
+LONGEST_NAME = 80
+LONGEST_TITLE = 200
+"""Letters of what products are called."""
+
+
+def unfit(text: str, longest: int = LONGEST_NAME) -> str:
+    """Why the text cannot be a name of anything, in words; empty if it can.
+
+    One line of at most `longest` letters, of characters that every screen and file can show.
+    """
+    if len(text) > longest:
+        return f"is longer than {longest} letters"
+    if any(unicodedata.category(ch) in _NOT_SHOWN for ch in text):
+        return "holds a character that cannot be shown"
+    return ""
+
+
+_NOT_SHOWN = frozenset(["Cc", "Cs", "Zl", "Zp"])
+"""Control characters, halves of characters, and ends of lines and paragraphs."""
+
+
 def all_folded(texts: Iterable[str]) -> frozenset[str]:
     """Each as it is compared."""
     return frozenset(map(folded, texts))

@@ -27,6 +27,10 @@ class Recorder:
     def row_was(self, table: str, row_id: int, image: dict[str, Any] | None) -> None:
         self.images.setdefault(table, {}).setdefault(str(row_id), image)
 
+    def rows_made(self, table: str, first: int, last: int) -> None:
+        """Rows of neighbouring ids that were not there before, under one key."""
+        self.images.setdefault(table, {})[f"{first}-{last}"] = None
+
     def before_flush(self, session: Session, _context: object, _instances: object) -> None:
         for row in (*session.dirty, *session.deleted):
             if isinstance(row, ChangeRow) or not (session.is_modified(row) or row in session.deleted):
@@ -61,6 +65,14 @@ def recorder_of(session: Session) -> Recorder:
     return recorder
 
 
+def version_to_be(session: Session) -> int:
+    """The data version the shop has once the session is saved; the one it has where the session only reads."""
+    session.flush()
+    recorder: Recorder | None = session.info.get("recorder")
+    counts = recorder is not None and not _COUNTS_FOR_FORECASTS.isdisjoint(recorder.images)
+    return session.get_one(ShopRow, 1).data_version + counts
+
+
 def undo(session: Session) -> str | None:
     """Take back the newest change that is not undone; its label, or None where there is none."""
     newest = select(ChangeRow).where(~ChangeRow.undone).order_by(ChangeRow.id.desc()).limit(1)
@@ -77,13 +89,14 @@ def _swap(session: Session, change: ChangeRow | None, *, undone: bool) -> str | 
     if change is None:
         return None
     version = session.get_one(ShopRow, 1).data_version
-    tables = [table for table in Base.metadata.sorted_tables if table.name in change.images]
-    now: Images = {table.name: _rows(session, table, change.images[table.name]) for table in tables}
+    images = {table: _one_by_one(rows) for table, rows in change.images.items()}
+    tables = [table for table in Base.metadata.sorted_tables if table.name in images]
+    now: Images = {table.name: _rows(session, table, images[table.name]) for table in tables}
     for table in reversed(tables):  # those that point to others first
-        gone = [key for key, row in change.images[table.name].items() if row is None]
-        session.execute(delete(table).where(table.c.id.in_(_ids(gone))))
+        gone = [key for key, row in images[table.name].items() if row is None]
+        session.execute(delete(table).where(table.c.id.in_(ids_among(gone))))
     for table in tables:
-        back = {key: _typed(table, row) for key, row in change.images[table.name].items() if row is not None}
+        back = {key: _typed(table, row) for key, row in images[table.name].items() if row is not None}
         changed = [row for key, row in back.items() if now[table.name][key] is not None]
         missing = [row for key, row in back.items() if now[table.name][key] is None]
         if changed:
@@ -104,14 +117,25 @@ def _swap(session: Session, change: ChangeRow | None, *, undone: bool) -> str | 
 
 def _rows(session: Session, table: Table, images: dict[str, Any]) -> dict[str, dict[str, Any] | None]:
     found: dict[str, dict[str, Any] | None] = dict.fromkeys(images)
-    for row in session.execute(select(table).where(table.c.id.in_(_ids(images)))).mappings():
+    for row in session.execute(select(table).where(table.c.id.in_(ids_among(images)))).mappings():
         found[str(row["id"])] = dict(row)
     return found
 
 
-def _ids(images: Iterable[str]) -> Any:
-    """Ids as a sub-select over a JSON list: an import can touch more rows than a statement takes parameters."""
-    return select(func.json_each(json.dumps([int(key) for key in images])).table_valued("value").c.value)
+def _one_by_one(rows: dict[str, Any]) -> dict[str, Any]:
+    """Images with a key a row, where some have one key for several neighbours."""
+    found: dict[str, Any] = {}
+    for key, image in rows.items():
+        first, _, last = key.partition("-")
+        found |= dict.fromkeys(map(str, range(int(first), int(last) + 1)), image) if last else {key: image}
+    return found
+
+
+def ids_among(keys: Iterable[str]) -> Any:
+    """The ids of images as a sub-select over a JSON list: a change can touch more rows than a statement takes
+    parameters."""
+    ids = [int(key) for key in _one_by_one(dict.fromkeys(keys))]
+    return select(func.json_each(json.dumps(ids)).table_valued("value").c.value)
 
 
 def _renew_version(session: Session, images: Images, last: int) -> None:

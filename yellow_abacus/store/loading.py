@@ -1,7 +1,7 @@
 """A shop file as the core's arrays."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from datetime import date, datetime
 from typing import Any
 
@@ -37,6 +37,14 @@ class LoadedShop:
     version: int
     currency: str
     minor_digits: int
+
+    def with_goods(self, records: Sequence[GoodRecord]) -> "LoadedShop":
+        """The same shop, its goods otherwise; the SKUs are the same."""
+        raw, batch = self.batch.raw, self.batch
+        assert raw is not None
+        goods = make_goods(records)
+        priced = make_batch(goods, batch.zone_by_cart, raw.cart, raw.sku, raw.quantity, raw.paid, batch.facts)
+        return replace(self, batch=priced)
 
 
 def load(session: Session) -> LoadedShop:

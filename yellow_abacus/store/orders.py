@@ -3,13 +3,13 @@
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from sqlalchemy import delete, insert, select, update
+from sqlalchemy import delete, func, insert, select, update
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.naming import folded
 from yellow_abacus.core.records import OrderLineRecord, OrderRecord
 from yellow_abacus.store.goods import Saved
-from yellow_abacus.store.history import Recorder, recorder_of
+from yellow_abacus.store.history import Recorder, ids_among, recorder_of
 from yellow_abacus.store.models import GoodRow, OrderLineRow, OrderRow, ZoneRow
 
 FIRST_ZONE = "Home"
@@ -27,8 +27,8 @@ def save_orders(
     recorder = recorder_of(session)
     zones = _zones(session, recorder, records)
     good_ids: dict[str, int] = {sku: good_id for sku, good_id in session.execute(select(GoodRow.sku, GoodRow.id))}
-    lines_known = _known_lines(session)
-    known = {row.number: row for row in session.scalars(select(OrderRow))}
+    known = _known_orders(session, records)
+    lines_known = _known_lines(session, [row.id for row in known.values()])
     progress(0.2)
     fresh: list[OrderRecord] = []
     changed = 0
@@ -72,7 +72,18 @@ def _zones(session: Session, recorder: Recorder, records: Sequence[OrderRecord])
     return found | {"": next(iter(known.values()))} if known else found
 
 
-def _known_lines(session: Session) -> dict[int, list[tuple[int, int, int, int | None]]]:
+def _known_orders(session: Session, records: Sequence[OrderRecord]) -> dict[str, OrderRow]:
+    """Those of the orders brought in that the shop has already, by number."""
+    wanted = {record.number for record in records}
+    known = session.execute(select(OrderRow.id, OrderRow.number))
+    ids = [str(row_id) for row_id, number in known if number in wanted]
+    if not ids:
+        return {}
+    return {row.number: row for row in session.scalars(select(OrderRow).where(OrderRow.id.in_(ids_among(ids))))}
+
+
+def _known_lines(session: Session, orders: Sequence[int]) -> dict[int, list[tuple[int, int, int, int | None]]]:
+    """The lines of some orders, by id."""
     found: dict[int, list[tuple[int, int, int, int | None]]] = {}
     columns = (
         OrderLineRow.order_id,
@@ -81,7 +92,10 @@ def _known_lines(session: Session) -> dict[int, list[tuple[int, int, int, int | 
         OrderLineRow.quantity,
         OrderLineRow.unit_price,
     )
-    for row in session.execute(select(*columns).order_by(OrderLineRow.id)):
+    if not orders:
+        return found
+    theirs = OrderLineRow.order_id.in_(ids_among(map(str, orders)))
+    for row in session.execute(select(*columns).where(theirs).order_by(OrderLineRow.id)):
         order_id, line_id, good_id, quantity, unit_price = row
         found.setdefault(order_id, []).append((line_id, good_id, quantity, unit_price))
     return found
@@ -116,10 +130,8 @@ def _add_orders(
     for start in range(0, len(fresh), step):
         some = fresh[start : start + step]
         values = [_order_values(record, zones) for record in some]
-        ids = session.scalars(insert(OrderRow).returning(OrderRow.id, sort_by_parameter_order=True), values).all()
-        for order_id in ids:
-            recorder.row_was("orders", order_id, None)
-        lines = [(order_id, line) for order_id, record in zip(ids, some, strict=True) for line in record.lines]
+        first = _make(session, recorder, OrderRow, values)
+        lines = [(order_id, line) for order_id, record in enumerate(some, start=first) for line in record.lines]
         _add_lines(session, recorder, lines, good_ids)
         progress(0.2 + 0.8 * (start + len(some)) / len(fresh))
 
@@ -139,5 +151,16 @@ def _add_lines(
         }
         for order_id, line in lines
     ]
-    for line_id in session.scalars(insert(OrderLineRow).returning(OrderLineRow.id), values):
-        recorder.row_was("order_lines", line_id, None)
+    _make(session, recorder, OrderLineRow, values)
+
+
+def _make(
+    session: Session, recorder: Recorder, kind: type[OrderRow] | type[OrderLineRow], values: Sequence[dict[str, Any]]
+) -> int:
+    """Insert rows under neighbouring ids, which nobody else can take while this session writes; the first id."""
+    first = (session.scalars(select(func.max(kind.id))).one() or 0) + 1
+    if values:
+        numbered = [row | {"id": row_id} for row_id, row in enumerate(values, start=first)]
+        session.connection().execute(insert(kind.__table__), numbered)  # type: ignore[arg-type]
+        recorder.rows_made(kind.__tablename__, first, first + len(values) - 1)
+    return first

@@ -1,23 +1,35 @@
-"""Opening a shop file: made if it is not there, brought up to the newest version if it is older."""
+"""Opening a shop file: made if it is not there, brought up to the newest version if it is older.
 
+Who reads sees one state of the shop throughout a session, also while somebody writes (SQLite's write-ahead log). Who
+writes begins as a writer, so that nothing read before a change is stale when the change is made; writers wait for
+each other. docs/files.md, "The shop file".
+"""
+
+import sqlite3
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import closing, contextmanager
 from pathlib import Path
-from typing import Any
+from threading import Lock
+from typing import Any, Literal
 
 from alembic import command
 from alembic.config import Config
 from alembic.migration import MigrationContext
 from alembic.script import ScriptDirectory
 from alembic.util import CommandError
-from sqlalchemy import Connection, create_engine, event, select
+from sqlalchemy import Connection, Engine, NullPool, create_engine, event, insert, select
 from sqlalchemy.exc import DatabaseError, IntegrityError
 from sqlalchemy.orm import Session
 
-from yellow_abacus.store.history import watch
+from yellow_abacus.store.faults import NotAShopFileError, ShopBusyError, ShopFileError, fault_of
+from yellow_abacus.store.history import redo, undo, watch
 from yellow_abacus.store.models import ShopRow
+from yellow_abacus.store.reading_back import read_back
 
 MIGRATIONS = Path(__file__).parent / "migrations"
+
+PATIENCE = 15
+"""Seconds a writer waits for others before it gives up."""
 
 NEW_SHOP = {
     "id": 1,
@@ -35,50 +47,72 @@ NEW_SHOP = {
 }
 
 
-class NotAShopFileError(Exception):
-    """The file cannot be opened as a shop."""
-
-
 class ShopFile:
     """One shop. Sessions are short; writing happens in `changing`, which records how to undo it."""
 
     def __init__(self, path: Path) -> None:
+        """Raises ShopFileError: nothing was touched where the file is not, or cannot be, a shop of ours."""
         self.path = path
-        path.parent.mkdir(parents=True, exist_ok=True)
-        self.engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": 20})
-        event.listen(self.engine, "connect", _foreign_keys)
         try:
-            self._upgrade()
+            path.parent.mkdir(parents=True, exist_ok=True)
+        except OSError as error:
+            raise ShopFileError(f"The folder {path.parent} cannot be made: {error.strerror}.") from error
+        is_new = _look_at(path)
+        self.engine, self._writer = _engine(path, "BEGIN"), _engine(path, "BEGIN IMMEDIATE")
+        self._turn = Lock()
+        try:
+            _upgrade(path, is_new)
+            with self._writing() as session:
+                if session.get(ShopRow, 1) is None:
+                    raise NotAShopFileError(f"The settings in {path} are lost. Take a copy of it from before.")
         except (DatabaseError, CommandError) as error:
-            self.engine.dispose()
-            raise NotAShopFileError(
-                f"{path} is not a shop file of this or an older version of Yellow Abacus."
-            ) from error
-
-    def _upgrade(self) -> None:
-        """All of the way to the newest version, or not at all."""
-        config = migration_config()
-        newest = ScriptDirectory.from_config(config).get_current_head()
-        with self.engine.connect() as connection:
-            is_newest = MigrationContext.configure(connection).get_current_revision() == newest
-        if not is_newest:
-            with self.engine.begin() as connection, _one_transaction(connection):
-                config.attributes["connection"] = connection
-                command.upgrade(config, newest or "head")
-        with Session(self.engine) as session, session.begin():
-            if session.get(ShopRow, 1) is None:
-                session.add(ShopRow(**NEW_SHOP))
+            self.close()
+            raise fault_of(path, error) from error
+        except ShopFileError:
+            self.close()
+            raise
 
     @contextmanager
     def reading(self) -> Iterator[Session]:
+        """A session that sees one state of the shop from its first look on."""
         with Session(self.engine) as session:
             yield session
 
     @contextmanager
     def changing(self, label: str) -> Iterator[Session]:
-        """A session whose changes are saved together or not at all, as one undoable change."""
-        with Session(self.engine) as session, session.begin(), watch(session, label):
+        """A session whose changes are saved together or not at all, as one undoable change.
+
+        What could not be read back is not saved. Raises ShopBusyError where others write for too long.
+        """
+        with self._writing() as session, watch(session, label) as recorder:
             yield session
+            session.flush()
+            read_back(session, recorder.images)
+
+    def undo(self) -> str | None:
+        """Take back the newest change that is not undone; its label, or None where there is none."""
+        with self._writing() as session:
+            return undo(session)
+
+    def redo(self) -> str | None:
+        """Make the oldest undone change again; its label, or None where there is none."""
+        with self._writing() as session:
+            return redo(session)
+
+    @contextmanager
+    def _writing(self) -> Iterator[Session]:
+        if not self._turn.acquire(timeout=PATIENCE):
+            raise ShopBusyError(self.path)
+        try:
+            with Session(self._writer) as session, session.begin():
+                yield session
+        except DatabaseError as error:
+            fault = fault_of(self.path, error)
+            if isinstance(fault, NotAShopFileError):
+                raise  # something in the change itself
+            raise fault from error
+        finally:
+            self._turn.release()
 
     def data_version(self) -> int:
         with self.reading() as session:
@@ -86,6 +120,51 @@ class ShopFile:
 
     def close(self) -> None:
         self.engine.dispose()
+        self._writer.dispose()
+
+
+def _engine(path: Path, begin: Literal["BEGIN", "BEGIN IMMEDIATE"]) -> Engine:
+    """Connections whose transactions begin when SQLAlchemy's do, and not at the first write as the driver would."""
+    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": PATIENCE})
+
+    def connected(connection: Any, _record: Any) -> None:
+        connection.isolation_level = None
+        connection.execute("PRAGMA foreign_keys = ON")
+
+    event.listen(engine, "connect", connected)
+    event.listen(engine, "begin", lambda connection: connection.exec_driver_sql(begin))
+    return engine
+
+
+def _look_at(path: Path) -> bool:
+    """Whether the shop is still to be made. Raises ShopFileError for a file that is not ours to open."""
+    if not path.exists() or path.stat().st_size == 0:
+        return True
+    try:
+        with closing(sqlite3.connect(f"{path.absolute().as_uri()}?mode=ro", uri=True, timeout=PATIENCE)) as file:
+            tables = {name for (name,) in file.execute("select name from sqlite_master where type = 'table'")}
+    except sqlite3.Error as error:
+        raise fault_of(path, error) from error
+    if tables and not {"alembic_version", "shop"} <= tables:
+        raise NotAShopFileError(f"{path} is another program's, not a shop file. Nothing in it was touched.")
+    return not tables
+
+
+def _upgrade(path: Path, is_new: bool) -> None:
+    """All of the way to the newest version, or not at all."""
+    config = migration_config()
+    newest = ScriptDirectory.from_config(config).get_current_head()
+    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": PATIENCE}, poolclass=NullPool)
+    with engine.connect() as connection:
+        is_newest = MigrationContext.configure(connection).get_current_revision() == newest
+    if not is_newest:
+        with engine.begin() as connection, _one_transaction(connection):
+            config.attributes["connection"] = connection
+            command.upgrade(config, newest or "head")
+            if is_new:
+                connection.execute(insert(ShopRow).values(**NEW_SHOP))
+    with closing(sqlite3.connect(path, timeout=PATIENCE)) as file:
+        file.execute("PRAGMA journal_mode = WAL")
 
 
 @contextmanager
@@ -116,7 +195,3 @@ def migration_config() -> Config:
     config = Config()
     config.set_main_option("script_location", str(MIGRATIONS))
     return config
-
-
-def _foreign_keys(connection: Any, _record: Any) -> None:
-    connection.execute("PRAGMA foreign_keys = ON")

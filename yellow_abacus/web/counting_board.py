@@ -4,6 +4,7 @@ from typing import Annotated
 
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
+from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import plan_values
 from yellow_abacus.core.curve import impact_curve
@@ -15,11 +16,14 @@ from yellow_abacus.store.plans import add_plan, all_plans, save_plan
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import missing
 
+LARGEST_ID = 2**53
+"""No file has more rows than can be told apart in a browser."""
+
 api = APIBlueprint("counting_board", __name__, url_prefix="/api", abp_tags=[Tag(name="Counting board")])
 
 
 class PlanPath(BaseModel):
-    plan_id: int
+    plan_id: Annotated[int, Field(ge=1, le=LARGEST_ID)]
 
 
 class SavedPlanDoc(BaseModel):
@@ -82,13 +86,16 @@ def put_plan(path: PlanPath, body: SavePlanBody):
 
 @api.delete("/plans/<int:plan_id>", responses={204: None})
 def delete_plan(path: PlanPath):
-    with context().shop_file.reading() as session:
+    def plan_in(session: Session) -> PlanRow:
         row = session.get(PlanRow, path.plan_id)
         if row is None:
             raise missing("The plan")
-        name = row.name
+        return row
+
+    with context().shop_file.reading() as session:
+        name = plan_in(session).name
     with context().shop_file.changing(f"Delete {name}") as session:
-        session.delete(session.get_one(PlanRow, path.plan_id))
+        session.delete(plan_in(session))
     return "", 204
 
 

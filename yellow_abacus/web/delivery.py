@@ -1,19 +1,21 @@
 """The Delivery place: zones and options, tariffs, surcharges, and the shop's own settings."""
 
 from datetime import UTC, date, datetime
-from typing import Annotated
+from typing import Annotated, Any
 
 import numpy as np
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field
+from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import settings_values
-from yellow_abacus.carrier_tariffs import Service, fetch
+from yellow_abacus.carrier_tariffs import Service, keep, named_services
 from yellow_abacus.core.delivery_view import Curve, seen, taken
 from yellow_abacus.core.results import kept_of
 from yellow_abacus.core.surcharges import Surcharge
 from yellow_abacus.core.tariffs import Tariff
 from yellow_abacus.files.shop_json import SettingsDoc, TariffDoc, ZoneDoc, terms_of
+from yellow_abacus.store.history import version_to_be
 from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.settings import (
     orders_by_zone,
@@ -132,32 +134,39 @@ class FetchBody(BaseModel):
     services: Annotated[list[str], Field(min_length=1, max_length=100)]
 
 
-class TariffPath(BaseModel):
+class TariffQuery(BaseModel):
+    """In the query and not the path: a name may hold a slash."""
+
     name: str
 
 
 @api.get("/delivery", responses={200: DeliveryDoc})
 def get_delivery():
     with context().shop_file.reading() as session:
-        row = shop_row(session)
-        used = orders_by_zone(session)
-        shop = load_shop(session)
-        told = {tariff.name: tariff for tariff in shop.tariffs}
-        doc = DeliveryDoc(
-            version=row.data_version,
-            settings=SettingsDoc.model_validate({name: getattr(row, name) for name in SettingsDoc.model_fields}),
-            zones=[
-                ZoneWithOrdersDoc(
-                    name=zone.name, places=zone.places, options=zone.options, orders=used.get(zone.id, 0)
-                )
-                for zone in zone_rows(session)
-            ],
-            tariffs=[
-                TariffDoc(tariff=told[one.name], source=one.source, fetched_at=one.fetched_at)
-                for one in tariff_rows(session)
-            ],
-            surcharges=list(shop.surcharges),
-        )
+        return _told(session)
+
+
+def _told(session: Session) -> dict[str, Any]:
+    """The Delivery place as the session has it, or will have left it."""
+    row = shop_row(session)
+    used = orders_by_zone(session)
+    shop = load_shop(session)
+    told = {tariff.name: tariff for tariff in shop.tariffs}
+    doc = DeliveryDoc(
+        version=version_to_be(session),
+        settings=SettingsDoc.model_validate({name: getattr(row, name) for name in SettingsDoc.model_fields}),
+        zones=[
+            ZoneWithOrdersDoc.model_construct(
+                name=zone.name, places=list(zone.places), options=list(zone.options), orders=used.get(row.id, 0)
+            )
+            for row, zone in zip(zone_rows(session), shop.zones, strict=True)
+        ],
+        tariffs=[
+            TariffDoc(tariff=told[one.name], source=one.source, fetched_at=one.fetched_at)
+            for one in tariff_rows(session)
+        ],
+        surcharges=list(shop.surcharges),
+    )
     return doc.model_dump(mode="json")
 
 
@@ -166,7 +175,7 @@ def put_settings(body: SettingsDoc):
     with context().shop_file.changing("Change settings") as session:
         save_settings(session, settings_values(body))
         settle(session)
-    return get_delivery()
+        return _told(session)
 
 
 @api.put("/zones", responses={200: DeliveryDoc})
@@ -175,7 +184,7 @@ def put_zones(body: ZonesBody):
     with context().shop_file.changing("Change zones") as session:
         save_zones(session, [zone.plain() for zone in body.zones])
         settle(session)
-    return get_delivery()
+        return _told(session)
 
 
 @api.put("/tariffs", responses={200: DeliveryDoc})
@@ -184,18 +193,18 @@ def put_tariffs(body: TariffsBody):
     with context().shop_file.changing("Change tariffs") as session:
         save_tariffs(session, [terms_of(tariff) for tariff in body.tariffs])
         settle(session)
-    return get_delivery()
+        return _told(session)
 
 
-@api.delete("/tariffs/<name>", responses={200: DeliveryDoc})
-def delete_tariff(path: TariffPath):
+@api.delete("/tariffs", responses={200: DeliveryDoc})
+def delete_tariff(query: TariffQuery):
     """Take a tariff out; options that went by it go by it no more."""
-    with context().shop_file.changing(f"Take out tariff {path.name}") as session:
-        if path.name not in (row.name for row in tariff_rows(session)):
-            raise ApiError(404, "No such tariff", f"The shop has no tariff “{path.name}”.")
-        remove_tariff(session, path.name)
+    with context().shop_file.changing(f"Take out tariff {query.name}") as session:
+        if query.name not in (row.name for row in tariff_rows(session)):
+            raise ApiError(404, "No such tariff", f"The shop has no tariff “{query.name}”.")
+        remove_tariff(session, query.name)
         settle(session)
-    return get_delivery()
+        return _told(session)
 
 
 @api.put("/surcharges", responses={200: DeliveryDoc})
@@ -204,7 +213,7 @@ def put_surcharges(body: SurchargesBody):
     with context().shop_file.changing("Change surcharges") as session:
         save_surcharges(session, [terms_of(one) for one in body.surcharges])
         settle(session)
-    return get_delivery()
+        return _told(session)
 
 
 @api.get("/delivery/taken", responses={200: AllTakenDoc})
@@ -292,5 +301,7 @@ def post_fetch(body: FetchBody):
     with at.shop_file.reading() as session:
         currency = shop_row(session).currency
     now = datetime.now(UTC).replace(tzinfo=None, microsecond=0)
-    fetch(at.shop_file, at.carriers, body.services, currency, now)
-    return get_delivery()
+    services = named_services(at.carriers, body.services, currency)
+    with at.shop_file.changing(f"Fetch {len(services)} tariffs") as session:
+        keep(session, services, at.carriers.address, now)
+        return _told(session)

@@ -6,7 +6,6 @@ from sqlalchemy import func, select
 
 from yellow_abacus.demo import fill_with_demo_shop, is_empty
 from yellow_abacus.store.goods import incomplete_goods
-from yellow_abacus.store.history import redo, undo
 from yellow_abacus.store.models import OrderRow, PlanRow
 from yellow_abacus.store.settings import shop_row
 from yellow_abacus.web.context import context
@@ -96,14 +95,12 @@ def get_frame():
 
 @api.post("/undo", responses={200: UndoneDoc})
 def post_undo():
-    with context().shop_file.reading() as session, session.begin():
-        return UndoneDoc(label=undo(session) or "").model_dump()
+    return UndoneDoc(label=context().shop_file.undo() or "").model_dump()
 
 
 @api.post("/redo", responses={200: UndoneDoc})
 def post_redo():
-    with context().shop_file.reading() as session, session.begin():
-        return UndoneDoc(label=redo(session) or "").model_dump()
+    return UndoneDoc(label=context().shop_file.redo() or "").model_dump()
 
 
 @api.post("/demo", responses={200: UndoneDoc})

@@ -6,14 +6,16 @@ from typing import Annotated, Any, Literal
 
 import numpy as np
 from flask_openapi3 import APIBlueprint, Tag
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from yellow_abacus.changing_goods import Change, Previewed, make_change, preview, put_good
 from yellow_abacus.core.goods import NO_PRICE
 from yellow_abacus.core.margins import Margins, deepest_discount, delivery_of_a_unit, levels, margins
-from yellow_abacus.core.money import MILLIGRAMS, foot, shown
+from yellow_abacus.core.money import LARGEST_CART, MILLIGRAMS, foot, shown
+from yellow_abacus.core.naming import LONGEST_NAME
 from yellow_abacus.core.records import COST_PARTS, GoodRecord
 from yellow_abacus.counting import Counted
+from yellow_abacus.files.values import HEAVIEST, LONGEST
 from yellow_abacus.store.goods import all_goods
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import ApiError
@@ -22,9 +24,15 @@ api = APIBlueprint("goods", __name__, url_prefix="/api", abp_tags=[Tag(name="Goo
 
 DAYS_A_MONTH = 30
 MOST_SKUS = 20_000
+MOST_NAMES = 200
+MOST_STEPS = 200
 
-Amount = Annotated[float, Field(ge=0, allow_inf_nan=False)]
-Whole = Annotated[int, Field(ge=0)]
+Amount = Annotated[float, Field(ge=0, le=LARGEST_CART, allow_inf_nan=False)]
+Whole = Annotated[int, Field(ge=0, le=LARGEST_CART)]
+Side = Annotated[int, Field(ge=0, le=LONGEST)]
+Sku = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=LONGEST_NAME)]
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=LONGEST_NAME)]
+Names = Annotated[list[Name], Field(max_length=MOST_NAMES)]
 
 
 class QuantityPriceDoc(BaseModel):
@@ -33,13 +41,13 @@ class QuantityPriceDoc(BaseModel):
 
 
 class GroupPriceDoc(BaseModel):
-    group: Annotated[str, Field(min_length=1, max_length=80)]
+    group: Name
     units: Annotated[int, Field(ge=1, le=1_000_000)]
     price: Whole
 
 
 class KitPartDoc(BaseModel):
-    sku: str
+    sku: Sku
     units: Annotated[int, Field(ge=1, le=10_000)]
 
 
@@ -54,29 +62,29 @@ class GoodBody(BaseModel):
     reduced_price: Whole | None = None
     reduced_from: date | None = None
     reduced_to: date | None = None
-    quantity_prices: list[QuantityPriceDoc] = []
-    group_prices: list[GroupPriceDoc] = []
+    quantity_prices: Annotated[list[QuantityPriceDoc], Field(max_length=MOST_STEPS)] = []
+    group_prices: Annotated[list[GroupPriceDoc], Field(max_length=MOST_STEPS)] = []
     counted_by_product: bool = False
     purchase_cost: Amount | None = None
     freight_cost: Amount | None = None
     duty_cost: Amount | None = None
     packaging_cost: Amount | None = None
     other_cost: Amount | None = None
-    weight: Amount | None = None
-    length: Whole | None = None
-    width: Whole | None = None
-    height: Whole | None = None
-    categories: list[str] = []
+    weight: Annotated[float, Field(ge=0, le=HEAVIEST, allow_inf_nan=False)] | None = None
+    length: Side | None = None
+    width: Side | None = None
+    height: Side | None = None
+    categories: Names = []
     stock: Whole | None = None
-    brand: str = ""
-    tags: list[str] = []
+    brand: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
+    tags: Names = []
     never_discounted: bool = False
     gift_only: bool = False
-    tax_class: str = ""
+    tax_class: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
     return_bp: Annotated[int, Field(ge=0, le=10_000)] = 0
     commission_bp: Annotated[int, Field(ge=0, le=10_000)] = 0
     insured: bool = False
-    kit: list[KitPartDoc] = []
+    kit: Annotated[list[KitPartDoc], Field(max_length=MOST_STEPS)] = []
     assembly_cost: Amount | None = None
 
     def record(self, sku: str) -> GoodRecord:
@@ -185,8 +193,17 @@ class PreviewDoc(BaseModel):
     counted_days: int
 
 
-class SkuPath(BaseModel):
-    sku: str
+class SkuQuery(BaseModel):
+    """In the query and not the path: a SKU may hold a slash."""
+
+    sku: Sku
+
+
+class GoodsChangedDoc(BaseModel):
+    """How many SKUs are now otherwise, and the version of the shop's data that has them so."""
+
+    changed: int
+    version: int
 
 
 SHOWN_CHANGES = 200
@@ -272,20 +289,20 @@ def _margin(found: Margins, place: int) -> MarginDoc | None:
     return MarginDoc(price=int(found.price[place]), tax=tax, cost=cost, fees=fees, kept=kept)
 
 
-@api.get("/goods/<sku>/prices", responses={200: LevelsDoc})
-def get_prices(path: SkuPath):
+@api.get("/goods/prices", responses={200: LevelsDoc})
+def get_prices(query: SkuQuery):
     """Every price a SKU has, and what a unit leaves at it."""
     held = context().room.current(orders_needed=False)
     shop, goods = held.loaded.shop, held.loaded.batch.goods
-    place = _place(held, path.sku)
+    place = _place(held, query.sku)
     told = []
     for level in levels(goods, place):
         price = np.full(len(goods.skus), level.price)
         told.append(LevelDoc(label=level.label, margin=_margin(margins(shop, goods, price), place)))
     with context().shop_file.reading() as session:
-        record = next(one for one in all_goods(session) if one.sku == path.sku)
+        record = next(one for one in all_goods(session) if one.sku == query.sku)
     costs = [getattr(record, name) for name in COST_PARTS]
-    return LevelsDoc(sku=path.sku, levels=told, costs=costs).model_dump(mode="json")
+    return LevelsDoc(sku=query.sku, levels=told, costs=costs).model_dump(mode="json")
 
 
 def _place(held: Counted, sku: str) -> int:
@@ -295,21 +312,19 @@ def _place(held: Counted, sku: str) -> int:
     return place
 
 
-@api.put("/goods/<sku>", responses={200: GoodsDoc})
-def put_one(path: SkuPath, body: GoodBody):
+@api.put("/goods/one", responses={200: GoodsChangedDoc})
+def put_one(query: SkuQuery, body: GoodBody):
     """Save a SKU as it is told here, whether the shop has it already or not."""
-    sku = path.sku.strip()
-    if not sku or len(sku) > 120:
-        raise ApiError(422, "No SKU", "Write a SKU of 1 to 120 letters.")
-    put_good(context().shop_file, body.record(sku))
-    return get_goods()
+    saved = put_good(context().shop_file, body.record(query.sku))
+    return GoodsChangedDoc(changed=saved.changed, version=saved.version).model_dump()
 
 
 @api.post("/goods/preview", responses={200: PreviewDoc})
 def post_preview(body: ChangeBody):
     """What a change to many SKUs would do; nothing is saved."""
     at = context()
-    found: Previewed = preview(at.shop_file, body.skus, body.change())
+    held = at.room.current(orders_needed=False)
+    found: Previewed = preview(at.shop_file, held.loaded, body.skus, body.change())
     doc = PreviewDoc(
         count=len(found.changed),
         changed=[
@@ -324,7 +339,7 @@ def post_preview(body: ChangeBody):
         ],
         profit_before=shown(found.profit_before),
         profit_after=shown(found.profit_after),
-        counted_days=at.room.current(orders_needed=False).loaded.counted_days,
+        counted_days=held.loaded.counted_days,
     )
     return doc.model_dump(mode="json")
 
@@ -333,8 +348,8 @@ def _plain(value: Any) -> Any:
     return list(value) if isinstance(value, tuple) else value
 
 
-@api.post("/goods/change", responses={200: GoodsDoc})
+@api.post("/goods/change", responses={200: GoodsChangedDoc})
 def post_change(body: ChangeBody):
     """Change many SKUs at once, as one undoable change."""
-    make_change(context().shop_file, body.skus, body.change(), f"Change {len(body.skus)} goods")
-    return get_goods()
+    saved = make_change(context().shop_file, body.skus, body.change(), f"Change {len(body.skus)} goods")
+    return GoodsChangedDoc(changed=saved.changed, version=saved.version).model_dump()

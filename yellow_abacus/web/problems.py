@@ -8,11 +8,13 @@ from pydantic import BaseModel, ValidationError
 from werkzeug.exceptions import HTTPException
 
 from yellow_abacus.bring_in import RejectedRowsError
-from yellow_abacus.carrier_tariffs import CarriersDownError
+from yellow_abacus.carrier_tariffs import CarriersDownError, NoSuchServiceError
 from yellow_abacus.core.problem import Path, Problem
 from yellow_abacus.counting import NothingToCountError, UnsoundPlanError
 from yellow_abacus.files.tables import LARGEST_FILE, UnreadableFileError
+from yellow_abacus.store.faults import ShopFileError, ShopFullError
 from yellow_abacus.store.plans import PlanChangedError
+from yellow_abacus.store.reading_back import NotReadBackError
 from yellow_abacus.store.settings import SettingsError
 
 
@@ -75,6 +77,22 @@ def register(app: Flask) -> None:
     @app.errorhandler(CarriersDownError)
     def _carriers(error: CarriersDownError) -> Response:
         return problem(502, "The carriers cannot be asked", str(error))
+
+    @app.errorhandler(NoSuchServiceError)
+    def _service(error: NoSuchServiceError) -> Response:
+        told = FieldProblem(pointer="/services", message=str(error), mend="Choose from what they have.")
+        return problem(422, "No such service", str(error), [told])
+
+    @app.errorhandler(ShopFileError)
+    def _shop_file(error: ShopFileError) -> Response:
+        status = 507 if isinstance(error, ShopFullError) else 503
+        answer = problem(status, "The shop cannot be written just now", str(error))
+        answer.headers["Retry-After"] = "2"
+        return answer
+
+    @app.errorhandler(NotReadBackError)
+    def _not_read_back(_: NotReadBackError) -> Response:
+        return problem(422, "This cannot be kept", "A figure in it is larger than any can be. Nothing was changed.")
 
     @app.errorhandler(NothingToCountError)
     def _nothing(error: NothingToCountError) -> Response:

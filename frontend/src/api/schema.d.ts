@@ -221,6 +221,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/goods/one": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Save a SKU as it is told here, whether the shop has it already or not. */
+        put: operations["goods_put_one_goods_one_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/goods/preview": {
         parameters: {
             query?: never;
@@ -238,24 +255,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/goods/{sku}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Save a SKU as it is told here, whether the shop has it already or not. */
-        put: operations["goods_put_one_goods__sku__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/goods/{sku}/prices": {
+    "/api/goods/prices": {
         parameters: {
             query?: never;
             header?: never;
@@ -263,7 +263,7 @@ export interface paths {
             cookie?: never;
         };
         /** Every price a SKU has, and what a unit leaves at it. */
-        get: operations["goods_get_prices_goods__sku__prices_get"];
+        get: operations["goods_get_prices_goods_prices_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -432,24 +432,8 @@ export interface paths {
         /** Add tariffs, or change those of the same name. */
         put: operations["delivery_put_tariffs_tariffs_put"];
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tariffs/{name}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
         /** Take a tariff out; options that went by it go by it no more. */
-        delete: operations["delivery_delete_tariff_tariffs__name__delete"];
+        delete: operations["delivery_delete_tariff_tariffs_delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1691,6 +1675,16 @@ export interface components {
              * @default null
              */
             width: number | null;
+        };
+        /**
+         * GoodsChangedDoc
+         * @description How many SKUs are now otherwise, and the version of the shop's data that has them so.
+         */
+        GoodsChangedDoc: {
+            /** Changed */
+            changed: number;
+            /** Version */
+            version: number;
         };
         /**
          * GoodsDoc
@@ -3853,7 +3847,42 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["GoodsDoc"];
+                    "application/json": components["schemas"]["GoodsChangedDoc"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDoc"][];
+                };
+            };
+        };
+    };
+    goods_put_one_goods_one_put: {
+        parameters: {
+            query: {
+                sku: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoodBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoodsChangedDoc"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -3900,48 +3929,13 @@ export interface operations {
             };
         };
     };
-    goods_put_one_goods__sku__put: {
+    goods_get_prices_goods_prices_get: {
         parameters: {
-            query?: never;
-            header?: never;
-            path: {
+            query: {
                 sku: string;
             };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["GoodBody"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GoodsDoc"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDoc"][];
-                };
-            };
-        };
-    };
-    goods_get_prices_goods__sku__prices_get: {
-        parameters: {
-            query?: never;
             header?: never;
-            path: {
-                sku: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -4338,13 +4332,13 @@ export interface operations {
             };
         };
     };
-    delivery_delete_tariff_tariffs__name__delete: {
+    delivery_delete_tariff_tariffs_delete: {
         parameters: {
-            query?: never;
-            header?: never;
-            path: {
+            query: {
                 name: string;
             };
+            header?: never;
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;

@@ -7,6 +7,7 @@ export type Frame = Schemas["FrameDoc"];
 export type Good = Schemas["GoodDoc"];
 export type GoodBody = Schemas["GoodBody"];
 export type Goods = Schemas["GoodsDoc"];
+export type GoodsChanged = Schemas["GoodsChangedDoc"];
 export type Margin = Schemas["MarginDoc"];
 export type Levels = Schemas["LevelsDoc"];
 export type ChangeBody = Schemas["ChangeBody"];

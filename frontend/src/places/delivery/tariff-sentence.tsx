@@ -62,7 +62,7 @@ export function TariffSentence({ of: { tariff, source, fetched_at } }: { of: Tar
       )}
       <Wrong />
       <p className="mt-3">
-        <button type="button" className="quiet text-small" onClick={() => void save({ path: `/tariffs/${encodeURIComponent(tariff.name)}`, method: "DELETE" })}>
+        <button type="button" className="quiet text-small" onClick={() => void save({ path: `/tariffs?name=${encodeURIComponent(tariff.name)}`, method: "DELETE" })}>
           Take {tariff.name} away
         </button>
       </p>

@@ -3,8 +3,8 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 
 import { ask } from "../../api/client";
-import { queries, renewAll } from "../../api/queries";
-import type { ChangeBody, Frame, Good, Goods, Preview } from "../../api/types";
+import { renewAll } from "../../api/queries";
+import type { ChangeBody, Frame, Good, GoodsChanged, Preview } from "../../api/types";
 import { count, money, rate } from "../../pieces/figures";
 import { useNotice } from "../../pieces/notice";
 import { NumberBox } from "../../pieces/number-box";
@@ -68,7 +68,7 @@ export function ChangeMany({ goods, frame, taxClasses, close }: { goods: Good[];
   const look = () => run(async () => setPreview(await ask<Preview>("POST", "/goods/preview", body)));
   const change = () =>
     run(async () => {
-      queries.setQueryData(["goods"], await ask<Goods>("POST", "/goods/change", body));
+      await ask<GoodsChanged>("POST", "/goods/change", body);
       say(`${count(preview!.count)} goods changed. Ctrl Z takes it back.`);
       setPreview(null);
       close();

@@ -64,7 +64,7 @@ export function GoodPanel({ good, frame, taxClasses, wanted, save, close }: Prop
 
 /** Every price of the SKU as a rod, held against the dearest. */
 function Prices({ good, frame }: { good: Good; frame: Frame }) {
-  const { data } = useQuery({ queryKey: ["goods", good.sku, "prices"], queryFn: () => ask<Levels>("GET", `/goods/${encodeURIComponent(good.sku)}/prices`) });
+  const { data } = useQuery({ queryKey: ["goods", good.sku, "prices"], queryFn: () => ask<Levels>("GET", `/goods/prices?sku=${encodeURIComponent(good.sku)}`) });
   if (!data) return null;
   const most = Math.max(...data.levels.map((level) => level.margin?.price ?? 0), 1);
   return (

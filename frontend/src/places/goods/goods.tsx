@@ -3,7 +3,7 @@ import { useDeferredValue, useMemo, useRef, useState, type ReactNode } from "rea
 
 import { ask } from "../../api/client";
 import { queries, renewAll, useFrame, useGoods } from "../../api/queries";
-import type { Frame, Good, GoodBody, Goods } from "../../api/types";
+import type { Frame, Good, GoodBody, Goods, GoodsChanged } from "../../api/types";
 import { BringIn } from "../../pieces/bring-in";
 import { count } from "../../pieces/figures";
 import { useKey } from "../../pieces/keys";
@@ -43,7 +43,7 @@ function Shelf({ frame, data, choose }: { frame: Frame; data: Goods; choose: Rea
 
   const save = async (sku: string, body: GoodBody) => {
     try {
-      queries.setQueryData(["goods"], await ask<Goods>("PUT", `/goods/${encodeURIComponent(sku)}`, body));
+      await ask<GoodsChanged>("PUT", `/goods/one?sku=${encodeURIComponent(sku)}`, body);
       await renewAll();
     } catch (error) {
       fail(error);
