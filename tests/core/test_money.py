@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from tests.slow import half_away
 from yellow_abacus.core.axes import Axes
-from yellow_abacus.core.money import foot, rhu
+from yellow_abacus.core.money import UNCHANGED, foot, foot_beside, rhu
 
 cents = st.integers(-(10**15), 10**15)
 
@@ -22,6 +22,21 @@ def test_shown_parts_add_up_to_the_shown_sum(values):
     shown = foot(values)
     assert sum(shown) == (half_away(Fraction(float(np.cumsum(values)[-1]))) if values else 0)
     assert all(abs(part - value) <= 1 for part, value in zip(shown, values, strict=True))
+
+
+@given(st.lists(st.tuples(st.floats(-1e7, 1e7), st.floats(-1e7, 1e7), st.booleans()), min_size=1, max_size=12))
+def test_what_did_not_change_shows_no_change_and_the_rest_still_adds_up(rows):
+    before = [was for was, _, _ in rows]
+    after = [was if stays else now for was, now, stays in rows]
+    shown_before = foot(before)
+    shown_after = foot_beside(after, before, shown_before)
+    for was, now, told, shown in zip(before, after, shown_before, shown_after, strict=True):
+        assert abs(shown - now) <= 2
+        assert abs(now - was) > UNCHANGED or shown == told
+    if any(abs(now - was) > UNCHANGED for was, now in zip(before, after, strict=True)):
+        assert abs(sum(shown_after) - sum(after)) <= 0.501
+    else:
+        assert shown_after == shown_before
 
 
 @given(

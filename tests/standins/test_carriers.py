@@ -11,7 +11,7 @@ from flask import Flask, Response
 from werkzeug.serving import make_server
 
 from yellow_abacus import carrier_tariffs
-from yellow_abacus.carrier_tariffs import Carriers, CarriersDownError, keep, named_services
+from yellow_abacus.carrier_tariffs import Carriers, CarriersDownError, NoSuchServiceError, keep, named_services
 from yellow_abacus.standins.carriers import SERVICES, Mood, make_carriers
 from yellow_abacus.store.settings import tariff_rows
 from yellow_abacus.web.app import make_app

@@ -22,7 +22,7 @@ def write(page: Page, words: str) -> Locator:
     """A new offer by the first opening that begins with these words."""
     before = offers(page).count()
     page.keyboard.press("n")
-    expect(page.get_by_role("combobox", name="Type its first words")).to_be_focused()
+    expect(page.get_by_role("combobox", name="Say it in your words")).to_be_focused()
     page.keyboard.type(words)
     page.keyboard.press("Enter")
     expect(offers(page)).to_have_count(before + 1)

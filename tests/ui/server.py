@@ -1,16 +1,16 @@
-"""A server on a free port for the real interface, and how Chromium is started here."""
+"""A server for the real interface, in a process of its own, and how Chromium is started here."""
 
-import threading
+import json
+import subprocess
+import sys
 from collections.abc import Iterator
-from contextlib import contextmanager, suppress
+from contextlib import contextmanager
+from functools import cache
+from pathlib import Path
 from typing import Any
-
-import waitress
-from waitress import wasyncore
 
 from yellow_abacus.carrier_tariffs import Carriers
 from yellow_abacus.store.shop_file import ShopFile
-from yellow_abacus.web.app import make_app
 
 CHROMIUM: dict[str, Any] = {
     "executable_path": "/usr/bin/chromium",
@@ -18,19 +18,30 @@ CHROMIUM: dict[str, Any] = {
              "--disable-component-update", "--disable-sync"],
 }  # fmt: skip
 
+HERE = Path(__file__).parents[2]
+
+
+@cache
+def _host() -> subprocess.Popen:
+    """One for all tests of a worker; it ends with it, for its input ends."""
+    words = [sys.executable, "-m", "tests.ui.host"]
+    return subprocess.Popen(words, cwd=HERE, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True)
+
+
+def _ask(**what: Any) -> Any:
+    host = _host()
+    assert host.stdin
+    assert host.stdout
+    host.stdin.write(json.dumps(what) + "\n")
+    host.stdin.flush()
+    return json.loads(host.stdout.readline())
+
 
 @contextmanager
 def serving(shop_file: ShopFile, carriers: Carriers | None = None) -> Iterator[str]:
     """The address of a server for this shop while the block runs. carriers: whom it fetches tariffs from."""
-    server = waitress.create_server(make_app(shop_file, carriers), host="127.0.0.1", port=0, threads=6)
-
-    def run() -> None:
-        with suppress(OSError, ValueError):  # sockets closed below while the loop waits on them
-            server.run()
-
-    thread = threading.Thread(target=run, daemon=True)
-    thread.start()
-    yield f"http://127.0.0.1:{server.effective_port}"
-    server.close()
-    wasyncore.close_all(server._map, ignore_all=True)  # else it waits for idle connections
-    thread.join(timeout=5)
+    port = _ask(open=str(shop_file.path), carriers=carriers.address if carriers else None)
+    try:
+        yield f"http://127.0.0.1:{port}"
+    finally:
+        _ask(close=port)

@@ -74,7 +74,7 @@ def test_the_paper_shop_is_brought_in_by_hand_and_answers(page: Page, empty: str
     page.get_by_role("button", name="10 % off").click()
     page.get_by_role("textbox", name="Percentage off").fill("12")
     page.keyboard.press("Escape")
-    page.get_by_role("button", name="0 % more").click()
+    page.get_by_role("button", name="how many more orders it brings").click()
     page.get_by_role("textbox", name="Extra orders").fill("10")
     page.keyboard.press("Escape")
     page.keyboard.press("n")
@@ -136,3 +136,22 @@ def test_a_file_is_dropped_on_the_place(page: Page, empty: str, complaints):
     }"""
     page.evaluate(drop)
     expect(page.get_by_role("dialog")).to_contain_text("dropped.csv")
+
+
+def test_until_the_place_shows_what_came_in_it_says_what_is_done(page: Page, empty: str):
+    page.goto(f"{empty}/goods")
+    answers: list[Route] = []
+    give(page, "goods", "goods.csv", b"SKU;Product;Price;Shelf\nA;Pot;12,50;9\nB;Fern;8;9\n")
+    dialog = page.get_by_role("dialog")
+    expect(dialog).to_contain_text("Not understood, and left out unless you choose what it is: Shelf")
+    page.route("**/api/goods", answers.append)
+    dialog.get_by_role("button", name="Bring in 2 goods").click()
+    expect(dialog.get_by_role("status")).to_contain_text("It is in. Counting what it changes")
+    while not answers:
+        page.wait_for_event("request")
+    page.unroute("**/api/goods")
+    for answer in answers:
+        answer.continue_()
+    expect(dialog).to_have_count(0)
+    expect(page.get_by_role("heading", level=1)).to_have_text("2 goods")
+    expect(page.get_by_text("2 new, 0 changed")).to_be_visible()

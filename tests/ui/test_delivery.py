@@ -3,6 +3,7 @@
 import re
 from collections.abc import Iterator
 
+import httpx
 import pytest
 from playwright.sync_api import Page, expect
 
@@ -157,3 +158,44 @@ def test_taxes_ways_to_pay_and_the_whole_shop_are_changed(page: Page, demo: str)
     page.get_by_role("textbox", name="Currency").fill("JPY")
     page.keyboard.press("Enter")
     expect(page.get_by_role("alert")).to_contain_text("Start a new shop file")
+
+
+def test_an_answer_of_the_past_never_overwrites_what_was_just_clicked(page: Page, demo: str):
+    old = httpx.get(f"{demo}/api/delivery").json()
+    page.goto(f"{demo}/delivery")
+    page.get_by_role("tab", name="whole shop").click()
+    together = page.get_by_label("Codes go together with offers without a code")
+    with page.expect_response("**/api/settings"):
+        together.uncheck()
+    page.route(re.compile("/api/delivery$"), lambda route: route.fulfill(json=old))
+    with page.expect_response(re.compile("/api/delivery$")):
+        page.get_by_role("textbox", name="Currency").fill("JPY")
+        page.keyboard.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("Start a new shop file")
+    expect(page.get_by_role("textbox", name="Currency")).to_have_value("EUR")
+    expect(together).not_to_be_checked()
+
+
+def test_changes_made_quickly_are_all_kept_in_their_order(page: Page, demo: str, demo_shop: ShopFile):
+    page.goto(f"{demo}/delivery")
+    page.get_by_role("tab", name="whole shop").click()
+    labels = [
+        "Codes go together with offers without a code",
+        "Given back when goods come back",
+        "market stall",
+        "web",
+    ]
+    boxes = [page.get_by_label(label, exact=True) for label in labels]
+    before = [box.is_checked() for box in boxes]
+    with demo_shop.changing("Hold everybody else up"):
+        for box, was in zip(boxes, before, strict=True):
+            box.click()
+            expect(box).to_be_checked(checked=not was)
+    with page.expect_response("**/api/frame"):
+        pass
+    for box, was in zip(boxes, before, strict=True):
+        expect(box).to_be_checked(checked=not was)
+    settings = httpx.get(f"{demo}/api/delivery").json()["settings"]
+    assert not settings["codes_with_self_applying"]
+    assert not settings["commission_returned"]
+    assert settings["commission_channels"] == ["web"]

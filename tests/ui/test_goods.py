@@ -112,3 +112,12 @@ def test_five_thousand_goods_scroll_and_filter(page: Page, empty: str, empty_sho
     page.get_by_label("Find").fill("")
     page.get_by_label("Sort by").select_option(index=1)
     expect(table).to_have_attribute("aria-rowcount", str(MANY + 1))
+
+
+def test_by_name_is_in_order_of_names(page: Page, demo: str):
+    page.goto(f"{demo}/goods")
+    page.get_by_label("by", exact=True).select_option(label="name")
+    rows = page.get_by_role("table", name="Goods").get_by_role("row")
+    expect(rows.nth(2)).to_be_visible()
+    names = [rows.nth(at).inner_text().split("\n")[0] for at in range(1, 9)]
+    assert names == sorted(names, key=str.casefold)

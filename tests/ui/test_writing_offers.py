@@ -337,3 +337,37 @@ def test_goods_are_picked_by_product_tag_and_brand(page: Page, demo: str, compla
     words = "goods tagged alive, goods by Noon Lamp and Glazed cylinder"
     expect(first.get_by_role("button", name=words)).to_be_visible()
     expect(answer).not_to_have_text(before)
+
+
+@pytest.mark.parametrize(
+    ("typed", "sentence"),
+    [
+        ("buy two seeds", "Every cart gets the cheapest unit of seeds for free for 2 units of seeds bought"),
+        ("seeds buy 4", "for 4 units of seeds bought"),
+        ("15% planters", "15 % off planters"),
+        ("percentage €80", "Carts with €80 or more of anything get 10 % off"),
+        ("voucher", "with the code"),
+    ],
+)
+def test_any_words_in_any_order_find_an_opening_and_numbers_and_goods_are_filled_in(
+    page: Page, demo: str, typed, sentence
+):
+    open_board(page, demo)
+    offer = write(page, typed)
+    expect(offer.locator("p.text-sentence")).to_contain_text(sentence)
+
+
+def test_a_curve_follows_the_rest_of_the_plan_and_says_when_it_cannot(page: Page, demo: str):
+    open_board(page, demo)
+    page.get_by_role("button", name="€65 or more").click()
+    best = page.locator("figcaption", has_text="Best here")
+    expect(best).to_be_visible()
+    before = best.inner_text()
+    with page.expect_response("**/api/curve"):
+        page.evaluate("""() => [...document.querySelectorAll('li[data-offer] button[aria-pressed]')][1].click()""")
+    expect(best).not_to_have_text(before)
+    page.route("**/api/curve", lambda route: route.fulfill(status=500, json={}))
+    page.get_by_role("textbox", name="How much").fill("70")
+    page.get_by_role("textbox", name="How much").press("ArrowUp")
+    page.evaluate("""() => [...document.querySelectorAll('li[data-offer] button[aria-pressed]')][1].click()""")
+    expect(page.get_by_text("The curve could not be worked out.")).to_be_visible()

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from yellow_abacus.core.forecast import Forecast
+from yellow_abacus.core.groups import OTHERS
 
 
 @dataclass(frozen=True)
@@ -55,7 +56,8 @@ def answer(forecast: Forecast) -> tuple[Part, ...]:
 def aside(forecast: Forecast) -> tuple[Part, ...]:
     """What it sells more, and where it loses most against today, by main category of the cart."""
     more = forecast.planned.orders - forecast.today.orders
-    worst = min(forecast.rods["category"], key=lambda rod: rod.change, default=None)
+    types = [rod for rod in forecast.rods["category"] if rod.label != OTHERS]
+    worst = min(types, key=lambda rod: rod.change, default=None)
     told: list[Part] = []
     if more >= 0.05:
         told += [Words("It sells "), CountFigure(more, " more orders")]

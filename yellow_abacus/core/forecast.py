@@ -15,7 +15,7 @@ import numpy as np
 from yellow_abacus.core.breakeven import LARGEST_EXTRA, BreakEven, on_a_line
 from yellow_abacus.core.bridge import Step, bridge
 from yellow_abacus.core.carts import CartBatch
-from yellow_abacus.core.groups import WAYS, Groups
+from yellow_abacus.core.groups import WAYS, Groups, largest
 from yellow_abacus.core.money import WHOLE_BP, Floats
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.plan import Plan
@@ -151,7 +151,7 @@ class Forecaster:
 
     @cached_property
     def groups(self) -> dict[str, Groups]:
-        return {way: sort(self.shop, self.batch) for way, sort in WAYS.items()}
+        return {way: largest(sort(self.shop, self.batch)) for way, sort in WAYS.items()}
 
     @cached_property
     def missing_costs(self) -> int:

@@ -21,6 +21,21 @@ class Groups:
     group_by_cart: Ints
 
 
+MOST_GROUPS = 12
+OTHERS = "All others"
+
+
+def largest(groups: Groups) -> Groups:
+    """The groups with the most carts, the others together as one at the end; all where there are few enough."""
+    counts = np.bincount(groups.group_by_cart, minlength=len(groups.labels))
+    if (counts > 0).sum() <= MOST_GROUPS:
+        return groups
+    kept = np.sort(np.argsort(-counts, kind="stable")[: MOST_GROUPS - 1])
+    number = np.full(len(counts), len(kept), dtype=np.int64)
+    number[kept] = np.arange(len(kept))
+    return Groups((*(groups.labels[at] for at in kept), OTHERS), number[groups.group_by_cart])
+
+
 def by_main_category(shop: Shop, batch: CartBatch) -> Groups:
     """The category with the greatest value in the cart, before offers; ties to the first in order of name.
 

@@ -62,6 +62,30 @@ def foot(values: Sequence[float]) -> list[int]:
     return [int(part) for part in np.diff(rounded, prepend=0.0)]
 
 
+UNCHANGED = 1e-6
+"""Minor units: sums of doubles that differ by less were added in another order, and are the same."""
+
+
+def foot_beside(values: Sequence[float], before: Sequence[float], shown_before: Sequence[int]) -> list[int]:
+    """As `foot`, held against figures shown before: a part that is what it was shows what it showed.
+
+    The parts that changed take up what rounding leaves.
+    """
+    changed = [abs(value - was) > UNCHANGED for value, was in zip(values, before, strict=True)]
+    stay = [(was, told) for was, told, moves in zip(before, shown_before, changed, strict=True) if not moves]
+    left = sum(was - told for was, told in stay)
+    moved = iter(foot([left, *(value for value, moves in zip(values, changed, strict=True) if moves)]))
+    carry = next(moved)
+    result = []
+    for told, moves in zip(shown_before, changed, strict=True):
+        if moves:
+            result.append(next(moved) + carry)
+            carry = 0
+        else:
+            result.append(told)
+    return result
+
+
 def shown(value: float) -> int:
     """One figure by itself as it is shown: rounded half away from zero."""
     return foot([value])[0]

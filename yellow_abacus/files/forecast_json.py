@@ -12,7 +12,7 @@ from yellow_abacus.core.answer import MoneyFigure, Part, answer, aside
 from yellow_abacus.core.breakeven import BreakEven
 from yellow_abacus.core.forecast import Figures, Forecast
 from yellow_abacus.core.ledger import PROFIT, ROWS
-from yellow_abacus.core.money import foot, shown
+from yellow_abacus.core.money import foot, foot_beside, shown
 from yellow_abacus.core.rods import Rod
 from yellow_abacus.files.words import sentence
 
@@ -170,13 +170,18 @@ def forecast_doc(
 
 
 def _ledger(today: Figures, planned: Figures) -> list[LedgerLineDoc]:
-    def column(figures: Figures, orders: float) -> tuple[list[int], list[int], list[float]]:
-        exact = [float(value) for value in figures.ledger]
-        shown, each = foot(exact), foot([value / orders if orders else 0.0 for value in exact])
-        return [*shown, sum(shown)], [*each, sum(each)], [*exact, sum(exact)]
+    def beside(before: list[float], after: list[float]) -> tuple[list[int], list[int]]:
+        shown_before = foot(before)
+        shown_after = foot_beside(after, before, shown_before)
+        return [*shown_before, sum(shown_before)], [*shown_after, sum(shown_after)]
 
-    shown_today, each_today, exact_today = column(today, today.orders)
-    shown_plan, each_plan, exact_plan = column(planned, planned.orders)
+    def each(figures: Figures) -> list[float]:
+        return [float(value) / figures.orders if figures.orders else 0.0 for value in figures.ledger]
+
+    exact_today, exact_plan = ([float(value) for value in figures.ledger] for figures in (today, planned))
+    shown_today, shown_plan = beside(exact_today, exact_plan)
+    each_today, each_plan = beside(each(today), each(planned))
+    exact_today, exact_plan = [*exact_today, sum(exact_today)], [*exact_plan, sum(exact_plan)]
     return [
         LedgerLineDoc(
             key=row.key,

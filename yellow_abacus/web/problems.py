@@ -69,6 +69,7 @@ def register(app: Flask) -> None:
         return answer_problem(ProblemDoc(title=title, status=status, detail=detail, errors=errors or []))
 
     _register_unsound(app, problem)
+    _register_shop_file(app, problem)
 
     @app.errorhandler(ApiError)
     def _api(error: ApiError) -> Response:
@@ -77,22 +78,6 @@ def register(app: Flask) -> None:
     @app.errorhandler(CarriersDownError)
     def _carriers(error: CarriersDownError) -> Response:
         return problem(502, "The carriers cannot be asked", str(error))
-
-    @app.errorhandler(NoSuchServiceError)
-    def _service(error: NoSuchServiceError) -> Response:
-        told = FieldProblem(pointer="/services", message=str(error), mend="Choose from what they have.")
-        return problem(422, "No such service", str(error), [told])
-
-    @app.errorhandler(ShopFileError)
-    def _shop_file(error: ShopFileError) -> Response:
-        status = 507 if isinstance(error, ShopFullError) else 503
-        answer = problem(status, "The shop cannot be written just now", str(error))
-        answer.headers["Retry-After"] = "2"
-        return answer
-
-    @app.errorhandler(NotReadBackError)
-    def _not_read_back(_: NotReadBackError) -> Response:
-        return problem(422, "This cannot be kept", "A figure in it is larger than any can be. Nothing was changed.")
 
     @app.errorhandler(NothingToCountError)
     def _nothing(error: NothingToCountError) -> Response:
@@ -138,9 +123,29 @@ def _register_unsound(app: Flask, problem: Callable[[int, str, str, list[FieldPr
     def _plan(error: UnsoundPlanError) -> Response:
         return problem(422, "The plan makes no sense yet", str(error), fields(error.problems))
 
+    @app.errorhandler(NoSuchServiceError)
+    def _service(error: NoSuchServiceError) -> Response:
+        told = FieldProblem(pointer="/services", message=str(error), mend="Choose from what they have.")
+        return problem(422, "No such service", str(error), [told])
+
     @app.errorhandler(SettingsError)
     def _settings(error: SettingsError) -> Response:
         return problem(422, "This cannot be changed", str(error), fields(error.problems))
+
+
+def _register_shop_file(app: Flask, problem: Callable[..., Response]) -> None:
+    """What the shop file does not take, and where it cannot be written."""
+
+    @app.errorhandler(ShopFileError)
+    def _shop_file(error: ShopFileError) -> Response:
+        status = 507 if isinstance(error, ShopFullError) else 503
+        answer = problem(status, "The shop cannot be written just now", str(error))
+        answer.headers["Retry-After"] = "2"
+        return answer
+
+    @app.errorhandler(NotReadBackError)
+    def _not_read_back(_: NotReadBackError) -> Response:
+        return problem(422, "This cannot be kept", "A figure in it is larger than any can be. Nothing was changed.")
 
 
 _MENDS = {

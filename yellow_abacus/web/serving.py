@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from socket import socket
+from typing import Any
 
 import waitress
 
@@ -21,8 +22,13 @@ log = logging.getLogger(__name__)
 THREADS = 6
 
 
+def make_server(shop_file: ShopFile, host: str, port: int, carriers: Carriers | None = None) -> Any:
+    """A server that listens and does not answer yet: call its `run`. port 0 takes a free one, `effective_port`."""
+    return waitress.create_server(make_app(shop_file, carriers), host=host, port=port, threads=THREADS)
+
+
 def run_server(shop_file: ShopFile, host: str, port: int, carriers: Carriers | None = None) -> None:
-    server = waitress.create_server(make_app(shop_file, carriers), host=host, port=port, threads=THREADS)
+    server = make_server(shop_file, host, port, carriers)
     logging.getLogger("waitress.queue").setLevel(logging.ERROR)
     print(f"Yellow Abacus is open at http://{host}:{server.effective_port}/", flush=True)
     server.run()

@@ -9,10 +9,10 @@ export function TopRod() {
   const { data: frame } = useFrame();
   const { openKeys } = useKeys();
   return (
-    <header className="flex items-center gap-6 border-b-[1.5px] border-line px-7 pt-3 pb-2">
-      <div className="flex w-44 shrink-0 items-center gap-2.5 font-head text-[1.18rem] font-bold">
+    <header className="flex items-center gap-6 border-b-[1.5px] border-line px-7 pt-3 pb-2 max-[1000px]:gap-3 max-[1000px]:px-4">
+      <div className="flex shrink-0 items-center gap-2.5 font-head text-[1.18rem] font-bold min-[1000px]:w-44">
         <img src="/mark.svg" alt="" width={29} height={29} />
-        Yellow Abacus
+        <span className="max-[1000px]:sr-only">Yellow Abacus</span>
       </div>
       <nav aria-label="Places" className="relative min-w-0 flex-1">
         <div aria-hidden className="absolute inset-x-0 top-[13px] h-0.5 bg-ink" />
@@ -23,7 +23,7 @@ export function TopRod() {
             const lacks = frame && missing ? missing(frame) : undefined;
             return (
               <li key={path}>
-                <NavLink to={path} title={`Key ${at + 1}`} className="group flex flex-col items-center px-1 text-small">
+                <NavLink to={path} title={`Key ${at + 1}`} className="group flex flex-col items-center px-1 text-center text-small leading-tight">
                   {({ isActive }) => (
                     <>
                       <span className="relative flex h-7 items-center">
@@ -52,8 +52,8 @@ export function TopRod() {
           })}
         </ol>
       </nav>
-      <div className="w-40 shrink-0 text-end text-small leading-tight">
-        <div className="truncate font-semibold" title={frame?.name}>
+      <div className="shrink-0 text-end text-small leading-tight min-[1000px]:w-40">
+        <div className="truncate font-semibold max-[1000px]:sr-only" title={frame?.name}>
           {frame?.name ?? " "}
         </div>
         <button type="button" className="quiet" onClick={openKeys}>

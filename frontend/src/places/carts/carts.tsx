@@ -5,6 +5,10 @@ import { useCarts, useFrame } from "../../api/queries";
 import type { Carts, Frame } from "../../api/types";
 import { BringIn } from "../../pieces/bring-in";
 import { count, days, money, roundUp, share } from "../../pieces/figures";
+import { useWidth } from "../../pieces/measured";
+
+/** Pixels between two labels of an axis. */
+const LABEL_ROOM = 76;
 
 export function CartsPlace() {
   const { data: frame } = useFrame();
@@ -56,7 +60,8 @@ export function CartsPlace() {
 }
 
 function Spread({ data, frame }: { data: Carts; frame: Frame }) {
-  const [width, height, base, top] = [1220, 300, 262, 30];
+  const [box, width] = useWidth<HTMLElement>(1220);
+  const [height, base, top] = [300, 262, 30];
   const most = Math.max(...data.bands.map((band) => band.orders), 1);
   const last = data.bands.at(-1)!.high;
   const x = scaleLinear([0, last], [8, width - 60]);
@@ -64,21 +69,21 @@ function Spread({ data, frame }: { data: Carts; frame: Frame }) {
   const unit = 10 ** frame.minor_digits;
   const whole = { whole: data.bands[0]!.high % unit === 0 };
   const each = x(data.bands[0]!.high) - x(0);
-  const marks = data.bands.filter((_, at) => at % Math.ceil(data.bands.length / 12) === 0);
+  const marks = data.bands.filter((_, at) => at % Math.ceil((data.bands.length * LABEL_ROOM) / width) === 0);
   const beads = Math.max(1, Math.ceil(roundUp(most / 24)));
   return (
-    <section aria-labelledby="spread-title" className="mt-5">
+    <section aria-labelledby="spread-title" className="mt-5" ref={box}>
       <h2 id="spread-title" className="text-title">
         How much is in a cart <span className="text-small font-normal text-soft">a bead is {count(beads)} orders · dashes: delivery is free from there</span>
       </h2>
-      <svg viewBox={`0 0 ${width} ${height}`} className="w-full" role="img" aria-label={`Carts by value; most lie from ${money(0, frame)} to ${money(last, frame)}`}>
+      <svg width={width} height={height} role="img" aria-label={`Carts by value; most lie from ${money(0, frame)} to ${money(last, frame)}`}>
         {data.bands.map((band) => {
           const stack = [];
           const step = Math.abs(y(beads) - y(0));
           for (let n = 0; n * beads < band.orders; n += 1) {
             const part = Math.min(1, (band.orders - n * beads) / beads);
             stack.push(
-              <rect key={n} x={x(band.low) + 1.5} width={each - 3} y={base - n * step - step * part + 0.6} height={Math.max(step * part - 1.2, 0.8)} rx={Math.min(3.5, step / 2)} fill="var(--color-goods)" stroke="var(--color-ink)" />,
+              <rect key={n} x={x(band.low) + 1.5} width={Math.max(each - 3, 1)} y={base - n * step - step * part + 0.6} height={Math.max(step * part - 1.2, 0.8)} rx={Math.min(3.5, step / 2, each / 3)} fill="var(--color-goods)" stroke="var(--color-ink)" />,
             );
           }
           return (
@@ -90,7 +95,7 @@ function Spread({ data, frame }: { data: Carts; frame: Frame }) {
         })}
         <line x1={0} x2={width} y1={base + 1} y2={base + 1} stroke="var(--color-ink)" strokeWidth={2} />
         {marks.map((band) => (
-          <text key={band.low} x={x(band.low)} y={base + 18} fontSize={12} textAnchor="middle" fill="var(--color-soft)">
+          <text key={band.low} x={x(band.low)} y={base + 18} fontSize={12} textAnchor={band.low === 0 ? "start" : "middle"} fill="var(--color-soft)">
             {money(band.low, frame, whole)}
           </text>
         ))}

@@ -3,9 +3,14 @@ import { scaleLinear } from "d3-scale";
 
 import type { Forecast } from "../../api/types";
 import { money, roundUp } from "../../pieces/figures";
+import { linesOf, useWidth, widthOf } from "../../pieces/measured";
 
-const [WIDTH, HEIGHT, TOP, BOTTOM] = [790, 168, 22, 128];
+const [TOP, BOTTOM] = [22, 128];
 const BEAD = { width: 50, height: 9.2 };
+const LETTERS = 12;
+const LINE = 14;
+/** Below this room for a column, labels of neighbours stand in turn above and below each other. */
+const NARROW = 96;
 
 interface Column {
   key: string;
@@ -17,6 +22,7 @@ interface Column {
 }
 
 export function Bridge({ forecast }: { forecast: Forecast }) {
+  const [box, width] = useWidth<HTMLElement>(790);
   const whole = forecast.precision === "whole";
   const columns: Column[] = [];
   let level = forecast.start;
@@ -43,11 +49,21 @@ export function Bridge({ forecast }: { forecast: Forecast }) {
   const unit = 10 ** forecast.minor_digits;
   const bead = roundUp(((highest - floor) * BEAD.height) / (BOTTOM - TOP) / unit) * unit;
   const tall = ((BOTTOM - TOP) * bead) / (highest - floor);
-  const pitch = WIDTH / columns.length;
+  const pitch = width / columns.length;
+  const across = Math.min(BEAD.width, pitch - 12);
+  const staggered = pitch < NARROW;
+  const labels = columns.map((one) => linesOf(one.label, (staggered ? 2 : 1) * pitch - 8, LETTERS));
+  const deepest = (of: number) => Math.max(...labels.map((lines, at) => (staggered && at % 2 !== of ? 0 : lines.length)), 1);
+  const [first, second] = [deepest(0), staggered ? deepest(1) : 0];
+  const height = BOTTOM + 6 + (first + second) * LINE + 20;
+  const atEdge = (x: number, label: string[]) => {
+    const half = Math.max(...label.map((line) => widthOf(line, LETTERS))) / 2;
+    return Math.min(Math.max(x, half), width - half);
+  };
   return (
-    <figure>
-      <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="w-full" role="img" aria-label={inWords(columns, forecast)}>
-        <line x1={0} x2={WIDTH} y1={y(0)} y2={y(0)} stroke="var(--color-line)" strokeWidth={1.5} />
+    <figure ref={box}>
+      <svg width={width} height={height} role="img" aria-label={inWords(columns, forecast)}>
+        <line x1={0} x2={width} y1={y(0)} y2={y(0)} stroke="var(--color-line)" strokeWidth={1.5} />
         {columns.map((one, at) => {
           const x = pitch * (at + 0.5);
           const [high, low] = [y(Math.max(one.from, one.to)), y(Math.min(one.from, one.to))];
@@ -56,20 +72,22 @@ export function Bridge({ forecast }: { forecast: Forecast }) {
             <g key={one.key}>
               <line x1={x} x2={x} y1={TOP - 4} y2={BOTTOM + 4} stroke="var(--color-line)" strokeWidth={2} />
               {at < columns.length - 1 && (
-                <line x1={x + BEAD.width / 2} x2={x + pitch - BEAD.width / 2} y1={y(one.to)} y2={y(one.to)} stroke="var(--color-ink)" />
+                <line x1={x + across / 2} x2={x + pitch - across / 2} y1={y(one.to)} y2={y(one.to)} stroke="var(--color-ink)" />
               )}
-              <Stack x={x} high={high} low={low} bead={tall} look={one.look} />
-              {sum && isCut && <Cut x={x} />}
+              <Stack x={x} across={across} high={high} low={low} bead={tall} look={one.look} />
+              {sum && isCut && <Cut x={x} across={across} />}
               <text x={x} y={high - 6} textAnchor="middle" fontSize={12.5} fontWeight={sum ? 700 : 600} fill="var(--color-ink)">
                 {money(one.amount, forecast, { whole, signed: !sum })}
               </text>
-              <text x={x} y={HEIGHT - 22} textAnchor="middle" fontSize={12} fill="var(--color-ink)">
-                {one.label}
-              </text>
+              {labels[at]!.map((line, n) => (
+                <text key={n} x={atEdge(x, labels[at]!)} y={BOTTOM + 18 + ((staggered && at % 2 ? first : 0) + n) * LINE} textAnchor="middle" fontSize={LETTERS} fill="var(--color-ink)">
+                  {line}
+                </text>
+              ))}
             </g>
           );
         })}
-        <text x={0} y={HEIGHT - 3} fontSize={11} fill="var(--color-soft)">
+        <text x={0} y={height - 3} fontSize={11} fill="var(--color-soft)">
           a bead is {money(bead, forecast, { whole: bead >= unit })}
           {isCut && " · the outer rods are cut below"}
         </text>
@@ -79,16 +97,20 @@ export function Bridge({ forecast }: { forecast: Forecast }) {
 }
 
 /** A stack that goes on further down than is drawn. */
-const Cut = ({ x }: { x: number }) => (
+const Cut = ({ x, across }: { x: number; across: number }) => {
+  const tooth = (across + 18) / 6;
+  const [there, back] = [`l${tooth} -6l${tooth} 6`.repeat(3), `l${-tooth} -6l${-tooth} 6`.repeat(3)];
+  return (
   <path
-    d={`M${x - 34} ${BOTTOM - 9}l11.3 -6l11.3 6l11.3 -6l11.3 6l11.3 -6l11.3 6v5l-11.3 -6l-11.3 6l-11.3 -6l-11.3 6l-11.3 -6l-11.3 6z`}
+    d={`M${x - 3 * tooth} ${BOTTOM - 9}${there}v5${back}z`}
     fill="var(--color-paper)"
     stroke="var(--color-ink)"
   />
-);
+  );
+};
 
 /** Flat beads on an upright rod between two heights; the last one may be part of one. */
-function Stack({ x, high, low, bead, look }: { x: number; high: number; low: number; bead: number; look: Column["look"] }) {
+function Stack({ x, across, high, low, bead, look }: { x: number; across: number; high: number; low: number; bead: number; look: Column["look"] }) {
   const tall = Math.max(low - high, 1.5);
   const fill = { kept: "var(--color-yellow)", gain: "var(--color-yellow)", away: "var(--color-sheet)", loss: "var(--color-loss)" }[look];
   const beads = [];
@@ -97,9 +119,9 @@ function Stack({ x, high, low, bead, look }: { x: number; high: number; low: num
     beads.push(
       <rect
         key={up}
-        x={x - BEAD.width / 2}
+        x={x - across / 2}
         y={low - up - height + 0.5}
-        width={BEAD.width}
+        width={across}
         height={Math.max(height - 0.8, 1)}
         rx={Math.min(5, height / 2)}
         fill={fill}

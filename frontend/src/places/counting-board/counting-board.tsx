@@ -89,8 +89,8 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
   // A slip that was just closed gives the focus back first, or it would take it from the box that opens here.
   useKey("n", () => setTimeout(() => setWriting(true), 0));
   return (
-    <div className="flex h-[calc(100vh-var(--spacing-top))] min-h-[34rem] flex-col">
-      <section className="flex min-h-[112px] items-start justify-between gap-8 px-7 pt-3.5 pb-3">
+    <div className="flex min-h-[34rem] flex-col min-[1000px]:h-[calc(100vh-var(--spacing-top))]">
+      <section className="flex min-h-[112px] flex-wrap items-start justify-between gap-x-8 gap-y-2 px-7 pt-3.5 pb-3 min-[1000px]:flex-nowrap">
         <div className="min-w-0">
           <PlanLine
             {...{ saved, plan, forecast, problems, saving, change, choose }}
@@ -119,15 +119,15 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
           <FindOffers frame={frame} plans={plans.plans} go={choose} />
         </div>
       </section>
-      <div className="grid min-h-0 flex-1 grid-cols-[440px_minmax(0,1fr)] border-t-[1.5px] border-ink">
-        <section aria-label="Offers" className="min-h-0 border-e-[1.5px] border-line">
+      <div className="grid min-h-0 flex-1 border-t-[1.5px] border-ink min-[1000px]:grid-cols-[440px_minmax(0,1fr)]">
+        <section aria-label="Offers" className="min-h-0 border-line max-[1000px]:border-b-[1.5px] min-[1000px]:border-e-[1.5px]">
           <OfferRod
             {...{ plan, frame, forecast, reach, problems, change, writing, setWriting, wanted }}
             others={plans.plans.filter((one) => one.id !== saved.id)}
           />
         </section>
         {forecast && (
-          <div className="grid content-start gap-3 overflow-y-auto px-6 py-3.5">
+          <div className="grid min-w-0 max-w-[1500px] grid-cols-[minmax(0,1fr)] content-start gap-3 overflow-y-auto px-6 py-3.5">
             <Tabs.Root defaultValue="bridge">
               <div className="flex items-baseline justify-between">
                 <h2 className="text-title">From today to the plan</h2>

@@ -34,28 +34,46 @@ function valuesAround({ value, least, most, step }: CurveProps): number[] {
   return [...values].sort((a, b) => a - b);
 }
 
+interface Drawn {
+  /** The plan it was worked out for, without the figure itself. */
+  about: string;
+  points: [number, number][];
+}
+
 export function NumberCurve(props: CurveProps) {
   const { value, withValue, tell, take, currency } = props;
-  const [points, setPoints] = useState<[number, number][]>([]);
+  const [drawn, setDrawn] = useState<Drawn | null>(null);
+  const [failed, setFailed] = useState(false);
+  // Everything the curve depends on, so that it is worked out anew when any part of the plan changes.
+  const about = JSON.stringify(withValue(props.least));
 
   useEffect(() => {
     const asked = new AbortController();
     const values = valuesAround(props);
     const timer = setTimeout(() => {
       ask<Curve>("POST", "/curve", { variants: values.map(withValue) }, asked.signal)
-        .then(({ impacts }) =>
-          setPoints(values.flatMap((at, n): [number, number][] => (impacts[n] == null ? [] : [[at, impacts[n]]]))),
-        )
-        .catch(() => undefined); // the curve is a help beside the figure; the figure itself reports errors
+        .then(({ impacts }) => {
+          setFailed(false);
+          setDrawn({ about, points: values.flatMap((at, n): [number, number][] => (impacts[n] == null ? [] : [[at, impacts[n]]])) });
+        })
+        .catch(() => asked.signal.aborted || setFailed(true)); // a help beside the figure; the figure itself reports errors
     }, WAIT_MS);
     return () => {
       clearTimeout(timer);
       asked.abort();
     };
-    // eslint-disable-next-line -- asked anew when the value moves; the rest follows from it
-  }, [value]);
+    // eslint-disable-next-line -- asked anew when the figure moves or the rest of the plan changes
+  }, [value, about]);
 
-  if (points.length < 3) return <div style={{ height: HEIGHT + 22 }} className="text-small text-soft">Working out the curve…</div>;
+  const points = drawn?.about === about ? drawn.points : [];
+  if (points.length < 3) {
+    const says = failed ? "The curve could not be worked out." : drawn?.about === about ? "There is no curve for so few values." : "Working out the curve…";
+    return (
+      <div role="status" style={{ height: HEIGHT + 22 }} className="text-small text-soft">
+        {says}
+      </div>
+    );
+  }
   const impacts = points.map(([, impact]) => impact);
   const best = points.reduce((a, b) => (b[1] > a[1] ? b : a));
   const x = scaleLinear([points[0]![0], points.at(-1)![0]], [PAD, WIDTH - PAD]);

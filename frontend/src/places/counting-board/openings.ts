@@ -12,53 +12,73 @@ export interface Opening {
 
 export interface Beginning {
   unit: number;
-  /** The first category, or everything in a shop without any. */
+  /** Goods that were typed, else the first category, or everything in a shop without any. */
   some: Scope;
   other: Scope;
   /** The cheapest product that is known to be in stock, for a gift. */
   gift: string;
   zones: string[];
+  /** Numbers that were typed, where there were any. */
+  typed: Figures;
 }
 
-export function beginning(frame: Frame, goods: Good[]): Beginning {
-  const [first, second] = frame.categories;
+export function beginning(frame: Frame, goods: Good[], typed: Typed): Beginning {
+  const [first, second] = [...typed.goods, ...frame.categories.map((name) => ({ ...EVERYTHING, categories: [name] }))];
   const cheapest = goods
     .filter((good) => good.list_price != null && good.stock !== 0)
     .sort((a, b) => (a.standing ?? 0) - (b.standing ?? 0))[0];
   return {
     unit: 10 ** frame.minor_digits,
-    some: first ? { ...EVERYTHING, categories: [first] } : EVERYTHING,
-    other: second ? { ...EVERYTHING, categories: [second] } : EVERYTHING,
+    some: first ?? EVERYTHING,
+    other: second ?? EVERYTHING,
     gift: cheapest?.sku ?? "",
     zones: frame.zones,
+    typed: typed.figures,
   };
 }
 
 const once = (condition: ReturnType<typeof newCondition>) =>
   ({ conditions: [condition], repeat: "once", need: "all", counted: "pooled" }) as const satisfies Terms["earned"];
 const eachTime: Terms["earned"] = { conditions: [], repeat: "each_time", need: "all", counted: "pooled" };
-const spend = ({ unit }: Beginning) => ({ earned: once(newCondition("spend", unit)) });
+const spend = ({ unit, typed }: Beginning) => {
+  const condition = newCondition("spend", unit);
+  return { earned: once(typed.amount !== undefined && condition.kind === "spend" ? { ...condition, n: Math.round(typed.amount * unit) } : condition) };
+};
+/** A percentage off: the one typed, else the usual first one. */
+const percentOff = ({ unit, typed }: Beginning, otherwise?: number) => {
+  const reward = newReward("percent_off", unit);
+  const bp = typed.percent === undefined ? otherwise : Math.round(typed.percent * 100);
+  return reward.kind === "percent_off" && bp !== undefined ? { ...reward, percent_bp: bp } : reward;
+};
+/** An amount off: the one typed where nothing else takes it. */
+const amountOff = (kind: "amount_off" | "amount_off_each" | "unit_price", { unit, typed }: Beginning) => {
+  const reward = newReward(kind, unit);
+  return typed.amount !== undefined && "amount" in reward ? { ...reward, amount: Math.round(typed.amount * unit) } : reward;
+};
+/** Units to buy, and to get for them. */
+const buys = ({ typed: { counts } }: Beginning, buy: number, get: number): [number, number] =>
+  [counts[0] ?? buy, counts[1] ?? get];
 
 export const OPENINGS: Opening[] = [
-  { words: "Carts of €… or more get a percentage off", also: "from spend discount", make: (b) => newTerms([newReward("percent_off", b.unit)], spend(b)) },
+  { words: "Carts of €… or more get a percentage off", also: "from spend discount", make: (b) => newTerms([percentOff(b)], spend(b)) },
   { words: "Carts of €… or more get free delivery", also: "shipping from", make: (b) => newTerms([newReward("delivery_lowered_to", b.unit)], spend(b)) },
   { words: "Carts of €… or more get an amount off", also: "from spend discount", make: (b) => newTerms([newReward("amount_off", b.unit)], spend(b)) },
   { words: "Carts of €… or more get a gift put in", also: "free from", make: (b) => newTerms([newReward("put_in", b.unit, b.some, b.gift)], spend(b)) },
   {
     words: "A percentage off some goods",
     also: "category discount sale",
-    make: (b) => newTerms([newReward("percent_off", b.unit)], { on: { ...b.some, reduced: "out" } }),
+    make: (b) => newTerms([percentOff(b)], { on: { ...b.some, reduced: "out" } }),
   },
-  { words: "An amount off each unit of some goods", make: (b) => newTerms([newReward("amount_off_each", b.unit)], { on: b.some }) },
-  { words: "A fixed price for some goods while it lasts", also: "special", make: (b) => newTerms([newReward("unit_price", b.unit)], { on: b.some }) },
+  { words: "An amount off each unit of some goods", make: (b) => newTerms([amountOff("amount_off_each", b)], { on: b.some }) },
+  { words: "A fixed price for some goods while it lasts", also: "special", make: (b) => newTerms([amountOff("unit_price", b)], { on: b.some }) },
   {
     words: "The more units of some goods, the more off them",
     also: "steps quantity tiers",
     make: (b) =>
       newTerms([{ kind: "percent_off", percent_bp: 400, with_delivery: false }], {
         on: b.some,
-        earned: once({ kind: "units", n: 6, bound: "at_least", of: b.some }),
-        steps: [{ n: 15, gives: [{ kind: "percent_off", percent_bp: 900, with_delivery: false }] }],
+        earned: once({ kind: "units", n: b.typed.counts[0] ?? 6, bound: "at_least", of: b.some }),
+        steps: [{ n: Math.max(b.typed.counts[1] ?? 15, (b.typed.counts[0] ?? 6) + 1), gives: [{ kind: "percent_off", percent_bp: 900, with_delivery: false }] }],
       }),
   },
   {
@@ -73,7 +93,10 @@ export const OPENINGS: Opening[] = [
   {
     words: "Buy two of some goods, get one free",
     also: "3 for 2 three bogo bundle",
-    make: (b) => newTerms([newReward("buy_get", b.unit, b.some)], { on: b.some, earned: eachTime }),
+    make: (b) => {
+      const [buy, get] = buys(b, 2, 1);
+      return newTerms([{ kind: "buy_get", buy, get, of: b.some, price: FREE, units_from: "cheapest" }], { on: b.some, earned: eachTime });
+    },
   },
   {
     words: "Buy one, get the second at half price",
@@ -116,7 +139,7 @@ export const OPENINGS: Opening[] = [
     words: "Any three of some goods for a price",
     also: "bundle set mix match",
     make: (b) =>
-      newTerms([{ kind: "goods_set", parts: [{ count: 3, of: b.some }], price: { kind: "set_price", amount: 30 * b.unit }, units_from: "dearest" }], {
+      newTerms([{ kind: "goods_set", parts: [{ count: Math.max(b.typed.counts[0] ?? 3, 2), of: b.some }], price: { kind: "set_price", amount: Math.round((b.typed.amount ?? 30) * b.unit) }, units_from: "dearest" }], {
         earned: eachTime,
       }),
   },
@@ -138,7 +161,7 @@ export const OPENINGS: Opening[] = [
     words: "Shoppers with a code get a percentage off",
     also: "coupon voucher",
     make: (b) =>
-      newTerms([newReward("percent_off", b.unit)], {
+      newTerms([percentOff(b)], {
         given: { by: "code", code: memorableCode(), codes: [] },
       }),
   },
@@ -163,7 +186,7 @@ export const OPENINGS: Opening[] = [
   {
     words: "First orders get a percentage off",
     also: "new shoppers welcome",
-    make: (b) => newTerms([newReward("percent_off", b.unit)], { who: { ...newTerms([]).who, first_order: true } }),
+    make: (b) => newTerms([percentOff(b)], { who: { ...newTerms([]).who, first_order: true } }),
   },
   {
     words: "Shoppers who stayed away get an amount off",
@@ -174,19 +197,85 @@ export const OPENINGS: Opening[] = [
     words: "On some weekdays and hours, a percentage off",
     also: "happy hour evening friday",
     make: (b) =>
-      newTerms([newReward("percent_off", b.unit)], {
+      newTerms([percentOff(b)], {
         when: { ...newTerms([]).when, weekdays: [4], from_minute: 18 * 60, to_minute: 22 * 60 },
       }),
   },
 ];
 
-/** Openings in which every word typed begins a word of theirs; those that begin just so come first. */
-export function openingsFor(typed: string): Opening[] {
-  const wanted = typed.toLowerCase().split(/\s+/).filter(Boolean);
-  const begins = ({ words }: Opening) => (words.toLowerCase().startsWith(wanted.join(" ")) ? 0 : 1);
-  const found = OPENINGS.filter(({ words, also = "" }) => {
-    const has = `${words} ${also}`.toLowerCase().split(/[\s,.…-]+/);
-    return wanted.every((start) => has.some((word) => word.startsWith(start)));
+/** What was typed: words, the goods among them, and the numbers. */
+export interface Typed {
+  words: string[];
+  goods: Scope[];
+  figures: Figures;
+}
+
+export interface Figures {
+  counts: number[];
+  percent?: number;
+  /** In units of the currency. */
+  amount?: number;
+}
+
+const NUMBERS = ["zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"];
+const PLACES: Record<string, number> = { first: 1, second: 2, third: 3, fourth: 4, fifth: 5, sixth: 6 };
+/** Words that say nothing by themselves. */
+const IDLE = new Set(["a", "an", "the", "of", "and", "for", "with", "to", "in", "on", "at", "my", "all"]);
+
+const bare = (word: string) => word.toLowerCase().normalize("NFKC");
+/** So that seed, seeds and Seeds are one word. */
+const stem = (word: string) => bare(word).replace(/(?<=..)(es|s)$/, "");
+
+/** Take typed text apart: numbers with what they count, names of goods the shop has, and the other words. */
+export function understood(typed: string, frame: Frame, goods: Good[]): Typed {
+  const found: Typed = { words: [], goods: [], figures: { counts: [] } };
+  let rest = bare(typed);
+  for (const [names, key] of [[frame.categories, "categories"], [frame.tags, "tags"], [frame.brands, "brands"], [[...new Set(goods.map((good) => good.product))], "products"]] as const) {
+    for (const name of names) {
+      if (!name) continue;
+      const words = name.split(/\s+/).map(stem);
+      const there = rest.split(/\s+/);
+      const at = there.findIndex((_, n) => words.every((word, m) => stem(there[n + m] ?? "") === word));
+      if (at < 0) continue;
+      found.goods.push({ ...EVERYTHING, [key]: [name] });
+      rest = there.toSpliced(at, words.length).join(" ");
+    }
+  }
+  for (const word of rest.split(/[\s,.…-]+(?!\d)/).filter(Boolean)) {
+    const number = /^(\p{Sc})?(\d+(?:[.,]\d+)?)(%|\p{Sc})?$/u.exec(word);
+    const spelled = NUMBERS.indexOf(word);
+    if (number) {
+      const value = Number(number[2]!.replace(",", "."));
+      if (number[3] === "%") found.figures.percent = value;
+      else if (number[1] || number[3]) found.figures.amount = value;
+      else found.figures.counts.push(value);
+    } else if (word === "%" || word === "percent") {
+      const value = found.figures.counts.pop();
+      if (value !== undefined) found.figures.percent = value;
+      else found.words.push("percentage");
+    } else if (spelled > 0) found.figures.counts.push(spelled);
+    else if (word in PLACES) found.words.push(word);
+    else if (!IDLE.has(word)) found.words.push(word);
+  }
+  found.figures.counts = found.figures.counts.filter((count) => Number.isInteger(count) && count >= 1);
+  return found;
+}
+
+/**
+ * Openings that have any of the words typed, in any order; those with more of them come first, then those that begin just
+ * so. Numbers and goods are filled in where they fit, and find openings that count units.
+ */
+export function openingsFor(typed: string, { words, goods, figures }: Typed): Opening[] {
+  const start = bare(typed).trim();
+  const ranked = OPENINGS.map((opening, at) => {
+    const has = `${opening.words} ${opening.also ?? ""}`.toLowerCase().split(/[\s,.…-]+/);
+    const hits = words.filter((word) => has.some((one) => one.startsWith(word))).length;
+    const begins = opening.words.toLowerCase().startsWith(start) ? 1 : 0;
+    const counts = figures.counts.length > 0 && figures.counts.some((count) => has.includes(NUMBERS[count] ?? "")) ? 1 : 0;
+    const about = goods.length > 0 && /goods|set/.test(opening.words) ? 1 : 0;
+    return { opening, at, begins, hits, score: hits * 4 + begins * 8 + counts * 2 + about };
   });
-  return found.sort((a, b) => begins(a) - begins(b));
+  const asked = words.length > 0 || goods.length > 0 || figures.counts.length > 0 || figures.percent !== undefined || figures.amount !== undefined;
+  const found = asked ? ranked.filter(({ hits, begins, score }) => (words.length ? hits > 0 || begins > 0 : score > 0 || !figures.counts.length)) : ranked;
+  return found.sort((a, b) => b.score - a.score || a.at - b.at).map(({ opening }) => opening);
 }

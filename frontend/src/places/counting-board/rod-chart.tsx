@@ -4,9 +4,12 @@ import { useState } from "react";
 import type { Forecast, Rod } from "../../api/types";
 import { Beads, Legend, type Strung } from "../../pieces/beads";
 import { money, roundUp, share } from "../../pieces/figures";
+import { cutTo, useWidth, widthOf } from "../../pieces/measured";
 
-const [WIDTH, ROW, R] = [790, 30, 5.4];
-const [NAME, POST, FIGURE] = [152, 560, 786];
+const [ROW, R] = [30, 5.4];
+const NAME = 152;
+/** Where the post stands, as a share of the width. */
+const POST_AT = 0.71;
 const LOST_ROOM = 62;
 const PITCH = 2 * R + 0.6;
 
@@ -53,13 +56,17 @@ export const Turn = ({ on, set, children }: { on: boolean; set: () => void; chil
 );
 
 function Rods({ rods, forecast }: { rods: Rod[]; forecast: Forecast }) {
+  const [box, width] = useWidth<HTMLDivElement>(790);
+  const [post, figure] = [Math.round(width * POST_AT), width - 4];
   const unit = 10 ** forecast.minor_digits;
   const most = Math.max(...rods.map((rod) => rod.goods + rod.delivery + rod.fees + rod.tax + rod.given_away), 1);
   const mostKept = Math.max(...rods.map((rod) => Math.max(rod.kept, rod.today, -rod.kept * 2.6)), 1);
-  const bead = roundUp((most * PITCH) / (POST - NAME - LOST_ROOM - 26) / unit) * unit;
-  const keptBead = roundUp((mostKept * PITCH) / (FIGURE - 62 - POST - 16) / unit) * unit;
+  const bead = roundUp((most * PITCH) / Math.max(post - NAME - LOST_ROOM - 26, 4 * PITCH) / unit) * unit;
+  const keptBead = roundUp((mostKept * PITCH) / Math.max(figure - 62 - post - 16, 3 * PITCH) / unit) * unit;
   const height = rods.length * ROW + 8;
-  const kept = (value: number) => POST + 8 + (value / keptBead) * PITCH;
+  const beadTold = `what the shopper pays goes to… a bead is ${money(bead, forecast, { whole: bead % unit === 0 })}`;
+  const below = NAME + widthOf(beadTold, 11) > post ? 15 : 0;
+  const kept = (value: number) => post + 8 + (value / keptBead) * PITCH;
   return (
     <>
       <div className="mt-1.5 mb-1">
@@ -75,7 +82,8 @@ function Rods({ rods, forecast }: { rods: Rod[]; forecast: Forecast }) {
           ]}
         />
       </div>
-      <svg viewBox={`0 0 ${WIDTH} ${height + 16}`} className="w-full" role="list" aria-label="Cart types">
+      <div ref={box}>
+      <svg width={width} height={height + 16 + below} role="list" aria-label="Cart types">
         {rods.map((rod, at) => {
           const y = at * ROW + ROW / 2 + 2;
           const paid: Strung[] = [
@@ -89,35 +97,36 @@ function Rods({ rods, forecast }: { rods: Rod[]; forecast: Forecast }) {
           return (
             <g key={rod.label} role="listitem" tabIndex={0} aria-label={rodInWords(rod, forecast)}>
               <title>{rodInWords(rod, forecast)}</title>
-              <rect x={0} y={at * ROW + 2} width={WIDTH} height={ROW} fill="transparent" />
+              <rect x={0} y={at * ROW + 2} width={width} height={ROW} fill="transparent" />
               <text x={0} y={y - 1} fontSize={12.5} fontWeight={650} fill="var(--color-ink)">
-                {rod.label}
+                {cutTo(rod.label, NAME - 8, 12.5)}
               </text>
               <text x={0} y={y + 11.5} fontSize={11} fill="var(--color-soft)">
                 {share(rod.share)} of orders
               </text>
-              <line x1={NAME} x2={FIGURE - 60} y1={y} y2={y} stroke="var(--color-line)" strokeWidth={2} />
+              <line x1={NAME} x2={figure - 60} y1={y} y2={y} stroke="var(--color-line)" strokeWidth={2} />
               <Beads parts={paid} x={NAME} y={y} r={R} />
               {lost > 0 ? (
-                <Beads parts={[{ kind: "lost", size: lost }]} x={POST - 8 - lost * PITCH - 2} y={y} r={R} />
+                <Beads parts={[{ kind: "lost", size: lost }]} x={post - 8 - lost * PITCH - 2} y={y} r={R} />
               ) : (
-                <Beads parts={[{ kind: "kept", size: rod.kept / keptBead }]} x={POST + 8} y={y} r={R} />
+                <Beads parts={[{ kind: "kept", size: rod.kept / keptBead }]} x={post + 8} y={y} r={R} />
               )}
               <line x1={kept(rod.today)} x2={kept(rod.today)} y1={y - 10} y2={y + 10} stroke="var(--color-ink)" strokeWidth={2} strokeDasharray="2.5 2" />
-              <text x={FIGURE} y={y + 4} textAnchor="end" fontSize={12.5} fontWeight={650} fill={rod.kept < 0 ? "var(--color-loss-ink)" : "var(--color-ink)"}>
+              <text x={figure} y={y + 4} textAnchor="end" fontSize={12.5} fontWeight={650} fill={rod.kept < 0 ? "var(--color-loss-ink)" : "var(--color-ink)"}>
                 {money(rod.kept, forecast)}
               </text>
             </g>
           );
         })}
-        <line x1={POST} x2={POST} y1={0} y2={height} stroke="var(--color-ink)" strokeWidth={4} strokeLinecap="round" />
+        <line x1={post} x2={post} y1={0} y2={height} stroke="var(--color-ink)" strokeWidth={4} strokeLinecap="round" />
         <text x={NAME} y={height + 11} fontSize={11} fill="var(--color-soft)">
-          what the shopper pays goes to… a bead is {money(bead, forecast, { whole: bead % unit === 0 })}
+          {beadTold}
         </text>
-        <text x={POST + 8} y={height + 11} fontSize={11} fill="var(--color-soft)">
+        <text x={figure} y={height + 11 + below} textAnchor="end" fontSize={11} fill="var(--color-soft)">
           a bead is {money(keptBead, forecast, { whole: keptBead % unit === 0 })} · dashes: today
         </text>
       </svg>
+      </div>
     </>
   );
 }

@@ -1,11 +1,13 @@
 /** Starting an offer: type its first words, and opening lines that fit are offered. */
 import { Popover } from "radix-ui";
-import { useId, useState, type KeyboardEvent } from "react";
+import { useId, useMemo, useState, type KeyboardEvent } from "react";
 
 import { useGoods } from "../../api/queries";
-import type { Frame, Terms } from "../../api/types";
+import type { Frame, Good, Terms } from "../../api/types";
 import { money } from "../../pieces/figures";
-import { beginning, openingsFor, type Opening } from "./openings";
+import { beginning, openingsFor, understood, type Opening } from "./openings";
+
+const NOTHING: Good[] = [];
 
 interface WriteProps {
   frame: Frame;
@@ -19,12 +21,14 @@ export function WriteOffer({ frame, open, setOpen, begin }: WriteProps) {
   const id = useId();
   const [typed, setTyped] = useState("");
   const [at, setAt] = useState(0);
-  const found = openingsFor(typed);
+  const goods = data?.goods ?? NOTHING;
+  const said = useMemo(() => understood(typed, frame, goods), [typed, frame, goods]);
+  const found = openingsFor(typed, said);
   const sign = money(0, frame, { whole: true }).replace("0", "");
   const take = (opening: Opening | undefined) => {
     if (!opening) return;
     setOpen(false);
-    begin(opening.make(beginning(frame, data?.goods ?? [])));
+    begin(opening.make(beginning(frame, goods, said)));
   };
   const onKeyDown = (event: KeyboardEvent) => {
     const way = { ArrowDown: 1, ArrowUp: -1 }[event.key];
@@ -48,7 +52,7 @@ export function WriteOffer({ frame, open, setOpen, begin }: WriteProps) {
       <Popover.Portal>
         <Popover.Content className="slip flex max-h-(--radix-popover-content-available-height) w-[27rem] flex-col" align="start" sideOffset={6} collisionPadding={12} aria-label="Write an offer" onFocusOutside={(event) => event.preventDefault()}>
           <label htmlFor={id} className="text-small text-soft">
-            Type its first words, then choose an opening
+            Say it in your words, then choose an opening
           </label>
           <input
             id={id}
@@ -84,7 +88,7 @@ export function WriteOffer({ frame, open, setOpen, begin }: WriteProps) {
               </li>
             ))}
           </ul>
-          {found.length === 0 && <p className="mt-2 text-soft">No opening begins like that. Any of them can be turned into any other, word by word.</p>}
+          {found.length === 0 && <p className="mt-2 text-soft">No opening has any of these words. Each of them can be turned into any other, word by word.</p>}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -52,13 +52,13 @@ export function DeliveryPlace() {
         {(choose) => (
           <Tabs.Root value={board} onValueChange={setBoard} className="px-7 pt-4 pb-8">
             <Answer frame={frame} />
-            <div className="mt-3 flex min-h-11 items-end gap-6 border-b-[1.5px] border-line">
-              <Tabs.List aria-label="Parts of Delivery" className="flex gap-5">
+            <div className="mt-3 flex min-h-11 flex-wrap items-end gap-x-6 gap-y-2 border-b-[1.5px] border-line">
+              <Tabs.List aria-label="Parts of Delivery" className="flex flex-wrap gap-x-5">
                 {BOARDS.map((one) => (
                   <Tabs.Trigger
                     key={one.key}
                     value={one.key}
-                    className="-mb-[1.5px] border-b-[3px] border-transparent pb-1 text-soft hover:text-ink data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink"
+                    className="-mb-[1.5px] border-b-[3px] border-transparent pb-1 whitespace-nowrap text-soft hover:text-ink data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink"
                   >
                     {one.title}
                   </Tabs.Trigger>

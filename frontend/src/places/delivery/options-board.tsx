@@ -18,7 +18,7 @@ export function OptionsBoard() {
   const option = zone?.options[chosen.option] ?? zone?.options[0];
   if (delivery.zones.length === 0) return <NoZones choose={choose} />;
   return (
-    <div className="grid grid-cols-[36.5rem_1fr] gap-8">
+    <div className="grid grid-cols-[minmax(0,36.5rem)_minmax(0,1fr)] gap-8 max-[1100px]:grid-cols-1">
       <section aria-label="Zones and options">
         <OptionsTable chosen={{ zone: at, option: option ? zone!.options.indexOf(option) : 0 }} choose={choose} />
         {zone && <ZoneSentence key={zone.name} zone={zone} at={at} choose={choose} />}

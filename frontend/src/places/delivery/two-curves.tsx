@@ -7,9 +7,10 @@ import { useId } from "react";
 import { ask } from "../../api/client";
 import type { Curves, DeliveryCurve, Frame } from "../../api/types";
 import { count, money } from "../../pieces/figures";
+import { useWidth } from "../../pieces/measured";
 import { useShop } from "./saving";
 
-const [WIDTH, HEIGHT] = [606, 200];
+const HEIGHT = 200;
 const PAD = { left: 46, right: 22, top: 10, bottom: 24 };
 const ROWS = 9;
 
@@ -85,10 +86,11 @@ interface PictureProps {
 
 function Picture({ curve, marks, at, title, tell, name, frame }: PictureProps) {
   const id = useId();
+  const [box, width] = useWidth<HTMLElement>(606);
   const [first, last] = [curve.at[0]!, curve.at.at(-1)!];
   const shown = marks.filter((mark) => at(mark) <= last);
   const top = Math.max(...curve.charged, ...curve.cost, ...shown.map((mark) => mark.cost), 1);
-  const x = scaleLinear([0, last], [PAD.left, WIDTH - PAD.right]);
+  const x = scaleLinear([0, last], [PAD.left, width - PAD.right]);
   const y = scaleLinear([0, top], [HEIGHT - PAD.bottom, PAD.top]);
   const points = curve.at.map((_, n) => n);
   const drawn = (of: number[]) => line<number>((n) => x(curve.at[n]!), (n) => y(of[n]!)).curve(curveStepAfter)(points) ?? undefined;
@@ -96,9 +98,9 @@ function Picture({ curve, marks, at, title, tell, name, frame }: PictureProps) {
     area<number>((n) => x(curve.at[n]!), (n) => y(lower[n]!), (n) => y(Math.max(upper[n]!, lower[n]!))).curve(curveStepAfter)(points) ?? undefined;
   const bare = (value: number) => money(value, frame, { whole: top >= 2000 });
   return (
-    <figure className="mt-2">
+    <figure className="mt-2" ref={box}>
       <figcaption className="text-small font-semibold">{title}</figcaption>
-      <svg width={WIDTH} height={HEIGHT} role="img" aria-labelledby={`${id}-told`} className="max-w-full">
+      <svg width={width} height={HEIGHT} role="img" aria-labelledby={`${id}-told`}>
         <title id={`${id}-told`}>{`${title}, ${name}: ${losingRanges(curve, tell)}`}</title>
         <pattern id={`${id}-loss`} width={6} height={6} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <rect width={6} height={6} fill="var(--color-loss)" fillOpacity={0.16} />
@@ -106,13 +108,13 @@ function Picture({ curve, marks, at, title, tell, name, frame }: PictureProps) {
         </pattern>
         {y.ticks(4).map((value) => (
           <g key={value}>
-            <line x1={PAD.left} x2={WIDTH - PAD.right} y1={y(value)} y2={y(value)} stroke="var(--color-line)" />
+            <line x1={PAD.left} x2={width - PAD.right} y1={y(value)} y2={y(value)} stroke="var(--color-line)" />
             <text x={PAD.left - 6} y={y(value) + 4} textAnchor="end" fontSize={11.5} fill="var(--color-soft)">
               {bare(value)}
             </text>
           </g>
         ))}
-        {x.ticks(7).map((value) => (
+        {x.ticks(Math.max(2, Math.floor(width / 86))).map((value) => (
           <text key={value} x={x(value)} y={HEIGHT - 8} textAnchor={value === 0 ? "start" : "middle"} fontSize={11.5} fill="var(--color-soft)">
             {tell(value)}
           </text>
@@ -126,7 +128,7 @@ function Picture({ curve, marks, at, title, tell, name, frame }: PictureProps) {
         ))}
         <path d={drawn(curve.cost)} fill="none" {...COST} />
         <path d={drawn(curve.charged)} fill="none" {...CHARGED} />
-        <line x1={x(first)} x2={WIDTH - PAD.right} y1={y(0)} y2={y(0)} stroke="var(--color-ink)" />
+        <line x1={x(first)} x2={width - PAD.right} y1={y(0)} y2={y(0)} stroke="var(--color-ink)" />
       </svg>
       <details className="text-small">
         <summary className="quiet inline cursor-pointer">The figures</summary>

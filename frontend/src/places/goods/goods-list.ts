@@ -69,6 +69,11 @@ const RANK: Record<Exclude<Order, "product">, (good: Good) => number | null | un
   weeks: (good) => good.stock_weeks,
 };
 
+const NAMES = new Intl.Collator(undefined, { numeric: true, sensitivity: "base" });
+/** By what people call it, then by SKU; goods without a name stand where their SKU does. */
+const byName = (a: Good, b: Good): number =>
+  NAMES.compare(a.product || a.sku, b.product || b.sku) || NAMES.compare(a.option, b.option) || NAMES.compare(a.sku, b.sku);
+
 export function shownGoods(goods: Good[], text: string, filter: Filter, order: Order): Good[] {
   const wanted = text.trim().toLowerCase();
   const found = goods.filter(
@@ -76,7 +81,7 @@ export function shownGoods(goods: Good[], text: string, filter: Filter, order: O
       passes(good, filter) &&
       (!wanted || `${good.sku} ${good.product} ${good.option} ${good.brand} ${good.categories.join(" ")} ${good.tags.join(" ")}`.toLowerCase().includes(wanted)),
   );
-  if (order === "product") return found;
+  if (order === "product") return found.toSorted(byName);
   const rank = RANK[order];
   return found.toSorted((a, b) => (rank(a) ?? Infinity) - (rank(b) ?? Infinity));
 }

@@ -1,0 +1,20 @@
+import numpy as np
+
+from yellow_abacus.core.groups import MOST_GROUPS, OTHERS, Groups, largest
+
+
+def test_few_groups_stay_as_they_are():
+    groups = Groups(("a", "b"), np.array([0, 1, 1]))
+    assert largest(groups) is groups
+
+
+def test_of_many_the_largest_stay_in_their_order_and_the_others_are_one():
+    many = 300
+    carts = np.repeat(np.arange(many), np.where(np.arange(many) % 30 == 0, 50, 1))
+    groups = Groups(tuple(f"g{at}" for at in range(many)), carts)
+    found = largest(groups)
+    assert found.labels[:3] == ("g0", "g30", "g60")
+    assert (len(found.labels), found.labels[-1]) == (MOST_GROUPS, OTHERS)
+    counts = np.bincount(found.group_by_cart)
+    assert counts.sum() == len(carts)
+    assert counts[:10].tolist() == [50] * 10

@@ -1,0 +1,48 @@
+"""The browser tests' server, a process of its own: opens a server for a shop file when it is told to, and closes it.
+
+Asked in lines of JSON: {"open": path, "carriers": address or null} answers with the port, {"close": port} with null.
+It ends when nobody can ask any more.
+"""
+
+import json
+import sys
+from contextlib import suppress
+from pathlib import Path
+from threading import Thread
+from typing import Any
+
+from waitress import wasyncore
+
+from yellow_abacus.carrier_tariffs import Carriers
+from yellow_abacus.store.shop_file import ShopFile
+from yellow_abacus.web.serving import make_server
+
+
+def main() -> None:
+    servers: dict[int, tuple[Any, Thread, ShopFile]] = {}
+    for line in sys.stdin:
+        asked = json.loads(line)
+        if "open" in asked:
+            shop = ShopFile(Path(asked["open"]))
+            carriers = Carriers(asked["carriers"]) if asked["carriers"] else None
+            server = make_server(shop, "127.0.0.1", 0, carriers)
+            thread = Thread(target=_run, args=(server,), daemon=True)
+            thread.start()
+            servers[int(server.effective_port)] = (server, thread, shop)
+            print(server.effective_port, flush=True)
+        else:
+            server, thread, shop = servers.pop(asked["close"])
+            server.close()
+            wasyncore.close_all(server._map, ignore_all=True)  # else it waits for idle connections
+            thread.join(timeout=5)
+            shop.close()
+            print("null", flush=True)
+
+
+def _run(server: Any) -> None:
+    with suppress(OSError, ValueError):  # sockets closed above while the loop waits on them
+        server.run()
+
+
+if __name__ == "__main__":
+    main()
