@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Route, expect
 
 PAPER = Path(__file__).parents[2] / "docs" / "paper"
 
@@ -144,14 +144,13 @@ def test_until_the_place_shows_what_came_in_it_says_what_is_done(page: Page, emp
     give(page, "goods", "goods.csv", b"SKU;Product;Price;Shelf\nA;Pot;12,50;9\nB;Fern;8;9\n")
     dialog = page.get_by_role("dialog")
     expect(dialog).to_contain_text("Not understood, and left out unless you choose what it is: Shelf")
-    page.route("**/api/goods", answers.append)
+    page.route("**/api/goods", lambda route: answers.append(route))
     dialog.get_by_role("button", name="Bring in 2 goods").click()
     expect(dialog.get_by_role("status")).to_contain_text("It is in. Counting what it changes")
-    while not answers:
-        page.wait_for_event("request")
-    page.unroute("**/api/goods")
+    page.wait_for_function("() => true", polling=50)
     for answer in answers:
         answer.continue_()
+    page.unroute_all(behavior="ignoreErrors")
     expect(dialog).to_have_count(0)
     expect(page.get_by_role("heading", level=1)).to_have_text("2 goods")
     expect(page.get_by_text("2 new, 0 changed")).to_be_visible()

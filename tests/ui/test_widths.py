@@ -7,6 +7,9 @@ from tests.ui.board import open_board
 
 WIDTHS = [700, 820, 1000, 1280, 1920, 2560]
 
+DRAWN = "svg => svg.width.baseVal.value === Math.floor(svg.parentElement.getBoundingClientRect().width)"
+"""Whether the picture has the width of its place."""
+
 LETTERS = """svg => [...svg.querySelectorAll("text")].map(text => {
   const box = text.getBoundingClientRect();
   return {words: text.textContent, left: box.left, right: box.right, top: box.top, bottom: box.bottom,

@@ -17,8 +17,14 @@ export interface Change<Kept> {
   shows?: (before: Kept) => Kept;
 }
 
+interface State<Kept> {
+  waiting: readonly Change<Kept>[];
+  /** The last answer: what waits and what was answered change in one moment, whenever the place learns of either. */
+  answered: Kept | undefined;
+}
+
 export class Saves<Kept extends Versioned> {
-  #waiting: readonly Change<Kept>[] = [];
+  #state: State<Kept> = { waiting: [], answered: undefined };
   #last: Promise<unknown> = Promise.resolve();
   readonly #told = new Set<() => void>();
 
@@ -29,37 +35,40 @@ export class Saves<Kept extends Versioned> {
     return () => this.#told.delete(tell);
   };
 
-  readonly waiting = () => this.#waiting;
+  readonly state = () => this.#state;
 
   /** Shown at once, sent in its turn; what is wrong with it is thrown, and it is shown no more. */
   save(change: Change<Kept>): Promise<void> {
-    this.#wait([...this.#waiting, change]);
+    this.#put({ waiting: [...this.#state.waiting, change] });
     const sent = this.#last.then(() => this.#send(change));
     this.#last = sent.catch(() => undefined);
     return sent;
   }
 
   async #send(change: Change<Kept>): Promise<void> {
+    const without = () => this.#state.waiting.filter((one) => one !== change);
     try {
       const kept = queries.getQueryData<Kept>([this.key])!;
-      queries.setQueryData<Kept>([this.key], await ask<Kept>(change.method ?? "PUT", change.path, change.body?.(kept)));
+      const answered = await ask<Kept>(change.method ?? "PUT", change.path, change.body?.(kept));
+      queries.setQueryData<Kept>([this.key], answered);
+      this.#put({ waiting: without(), answered });
     } catch (error) {
+      this.#put({ waiting: without() });
       void queries.invalidateQueries({ queryKey: [this.key], exact: true });
       throw error;
-    } finally {
-      this.#wait(this.#waiting.filter((one) => one !== change));
     }
-    if (this.#waiting.length === 0) void queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey.length > 1 || queryKey[0] !== this.key });
+    if (this.#state.waiting.length === 0) void queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey.length > 1 || queryKey[0] !== this.key });
   }
 
-  #wait(waiting: readonly Change<Kept>[]) {
-    this.#waiting = waiting;
+  #put(part: Partial<State<Kept>>) {
+    this.#state = { ...this.#state, ...part };
     this.#told.forEach((tell) => tell());
   }
 }
 
 /** What is kept with all that is still to be sent. */
 export function useShown<Kept extends Versioned>(saves: Saves<Kept>, kept: Kept): Kept {
-  const waiting = useSyncExternalStore(saves.subscribe, saves.waiting);
-  return useMemo(() => waiting.reduce((before, { shows }) => (shows ? shows(before) : before), kept), [waiting, kept]);
+  const { waiting, answered } = useSyncExternalStore(saves.subscribe, saves.state);
+  const newest = answered && answered.version > kept.version ? answered : kept;
+  return useMemo(() => waiting.reduce((before, { shows }) => (shows ? shows(before) : before), newest), [waiting, newest]);
 }

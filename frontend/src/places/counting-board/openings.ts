@@ -207,6 +207,8 @@ export const OPENINGS: Opening[] = [
 export interface Typed {
   words: string[];
   goods: Scope[];
+  /** The words that named goods; an opening may have them too, as gifts. */
+  goodsWords: string[];
   figures: Figures;
 }
 
@@ -228,7 +230,7 @@ const stem = (word: string) => bare(word).replace(/(?<=..)(es|s)$/, "");
 
 /** Take typed text apart: numbers with what they count, names of goods the shop has, and the other words. */
 export function understood(typed: string, frame: Frame, goods: Good[]): Typed {
-  const found: Typed = { words: [], goods: [], figures: { counts: [] } };
+  const found: Typed = { words: [], goods: [], goodsWords: [], figures: { counts: [] } };
   let rest = bare(typed);
   for (const [names, key] of [[frame.categories, "categories"], [frame.tags, "tags"], [frame.brands, "brands"], [[...new Set(goods.map((good) => good.product))], "products"]] as const) {
     for (const name of names) {
@@ -238,10 +240,11 @@ export function understood(typed: string, frame: Frame, goods: Good[]): Typed {
       const at = there.findIndex((_, n) => words.every((word, m) => stem(there[n + m] ?? "") === word));
       if (at < 0) continue;
       found.goods.push({ ...EVERYTHING, [key]: [name] });
+      found.goodsWords.push(...words);
       rest = there.toSpliced(at, words.length).join(" ");
     }
   }
-  for (const word of rest.split(/[\s,.…-]+(?!\d)/).filter(Boolean)) {
+  for (const word of rest.split(/\s+|[,.…-]+(?!\d)/).filter(Boolean)) {
     const number = /^(\p{Sc})?(\d+(?:[.,]\d+)?)(%|\p{Sc})?$/u.exec(word);
     const spelled = NUMBERS.indexOf(word);
     if (number) {
@@ -265,15 +268,16 @@ export function understood(typed: string, frame: Frame, goods: Good[]): Typed {
  * Openings that have any of the words typed, in any order; those with more of them come first, then those that begin just
  * so. Numbers and goods are filled in where they fit, and find openings that count units.
  */
-export function openingsFor(typed: string, { words, goods, figures }: Typed): Opening[] {
+export function openingsFor(typed: string, { words, goods, goodsWords, figures }: Typed): Opening[] {
   const start = bare(typed).trim();
   const ranked = OPENINGS.map((opening, at) => {
     const has = `${opening.words} ${opening.also ?? ""}`.toLowerCase().split(/[\s,.…-]+/);
-    const hits = words.filter((word) => has.some((one) => one.startsWith(word))).length;
+    const hit = (some: string[]) => some.filter((word) => has.some((one) => one.startsWith(word))).length;
+    const hits = hit(words);
     const begins = opening.words.toLowerCase().startsWith(start) ? 1 : 0;
     const counts = figures.counts.length > 0 && figures.counts.some((count) => has.includes(NUMBERS[count] ?? "")) ? 1 : 0;
     const about = goods.length > 0 && /goods|set/.test(opening.words) ? 1 : 0;
-    return { opening, at, begins, hits, score: hits * 4 + begins * 8 + counts * 2 + about };
+    return { opening, at, begins, hits, score: (hits + hit(goodsWords)) * 4 + begins * 8 + counts * 2 + about };
   });
   const asked = words.length > 0 || goods.length > 0 || figures.counts.length > 0 || figures.percent !== undefined || figures.amount !== undefined;
   const found = asked ? ranked.filter(({ hits, begins, score }) => (words.length ? hits > 0 || begins > 0 : score > 0 || !figures.counts.length)) : ranked;
