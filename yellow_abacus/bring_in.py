@@ -161,14 +161,19 @@ def check(
     data: bytes,
     chosen: Iterable[str] = (),
     progress: Progress = lambda _: None,
+    *,
+    columns: Columns | None = None,
+    reading: Reading | None = None,
 ) -> Checked:
-    """Read and check a file; how it reads is guessed. chosen: columns chosen by hand, as `Their heading=field`.
+    """Read and check a file. columns and reading are guessed unless given; chosen: columns chosen by hand besides
+    those guessed, as `Their heading=field`.
 
     Raises UnreadableFileError and NoSuchColumnError.
     """
     table, fields = read_table(data), KINDS[kind].fields
-    columns = match_columns(table.header, fields, chosen_columns(table.header, fields, chosen))
-    return check_table(shop_file, kind, table, columns, progress=progress)
+    if columns is None:
+        columns = match_columns(table.header, fields, chosen_columns(table.header, fields, chosen))
+    return check_table(shop_file, kind, table, columns, reading, progress)
 
 
 def check_table(

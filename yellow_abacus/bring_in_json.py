@@ -5,9 +5,11 @@ from typing import Any
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.files.plan_json import PlanDoc, PlansFile
 from yellow_abacus.files.shop_json import SettingsDoc, ShopFileDoc, terms_of
+from yellow_abacus.store.models import PlanRow
 from yellow_abacus.store.plans import add_plan, plan_named, save_plan
 from yellow_abacus.store.settings import save_settings, save_surcharges, save_tariffs, save_zones, settle
 from yellow_abacus.store.shop_file import ShopFile
+from yellow_abacus.store.survived import survived
 
 
 def settings_values(doc: SettingsDoc) -> dict[str, Any]:
@@ -16,6 +18,11 @@ def settings_values(doc: SettingsDoc) -> dict[str, Any]:
 
 def plan_values(doc: PlanDoc) -> dict[str, Any]:
     return doc.model_dump(exclude={"offers"}) | {"offers": doc.offers_json()}
+
+
+def plan_of(row: PlanRow) -> PlanDoc:
+    """A plan as it is kept."""
+    return PlanDoc.model_validate(survived({name: getattr(row, name) for name in PlanDoc.model_fields}))
 
 
 def bring_in_shop(shop_file: ShopFile, doc: ShopFileDoc) -> None:

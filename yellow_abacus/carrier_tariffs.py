@@ -1,8 +1,10 @@
 """Fetching tariffs from a carriers' quote service over HTTP, with timeouts and clear messages."""
 
+import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from time import monotonic
 from typing import Annotated, Any
 
 import httpx
@@ -17,6 +19,9 @@ from yellow_abacus.store.settings import save_tariffs, settle
 SERVICE = "http://127.0.0.1:8411"
 TIMEOUT = httpx.Timeout(6.0, connect=2.0)
 LARGEST_ANSWER = 4_000_000
+CHUNK = 65_536
+WHOLE_TIME = 10
+"""Seconds an answer may take in all, however little of it comes at a time."""
 
 Price = Annotated[float, Field(ge=0, le=1e8, allow_inf_nan=False)]
 
@@ -72,7 +77,7 @@ class Carriers:
         told = self._ask("/services")
         if told.get("currency") != currency:
             raise CarriersDownError(
-                f"The carriers' prices are in {told.get('currency')}, the shop's in {currency}.",
+                f"The carriers' prices are in {str(told.get('currency'))[:20]}, the shop's in {currency}.",
                 "Bring tariffs in from a file instead.",
             )
         try:
@@ -87,11 +92,7 @@ class Carriers:
     def _ask(self, path: str) -> dict[str, Any]:
         again = "Nothing was changed. Try again in a while, or bring tariffs in from a file."
         try:
-            answer = httpx.get(self.address + path, timeout=TIMEOUT)
-            answer.raise_for_status()
-            if len(answer.content) > LARGEST_ANSWER:
-                raise CarriersDownError("The carriers' answer is too long.", again)
-            told = answer.json()
+            told = json.loads(self._read(path, again))
         except httpx.TimeoutException as error:
             raise CarriersDownError(f"The carriers at {self.address} did not answer in time.", again) from error
         except httpx.HTTPStatusError as error:
@@ -99,11 +100,24 @@ class Carriers:
             raise CarriersDownError(f"The carriers at {self.address} answered with error {status}.", again) from error
         except httpx.HTTPError as error:
             raise CarriersDownError(f"The carriers at {self.address} cannot be reached.", again) from error
-        except ValueError as error:
+        except (ValueError, RecursionError) as error:
             raise CarriersDownError(f"The carriers at {self.address} did not answer in JSON.", again) from error
         if not isinstance(told, dict):
             raise CarriersDownError(f"The carriers at {self.address} did not answer as agreed.", again)
         return told
+
+    def _read(self, path: str, again: str) -> bytes:
+        """The answer, as far as it is not too long and does not take too long; asked again by nobody."""
+        ends, found = monotonic() + WHOLE_TIME, bytearray()
+        with httpx.stream("GET", self.address + path, timeout=TIMEOUT) as answer:
+            answer.raise_for_status()
+            for part in answer.iter_bytes(CHUNK):
+                found += part
+                if len(found) > LARGEST_ANSWER:
+                    raise CarriersDownError("The carriers' answer is too long.", again)
+                if monotonic() > ends:
+                    raise CarriersDownError(f"The carriers at {self.address} did not answer in time.", again)
+        return bytes(found)
 
 
 _SERVICES = TypeAdapter(list[Service])

@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from yellow_abacus.core.forecast import Forecaster
 from yellow_abacus.core.money import LARGEST_CART, WHOLE_BP
+from yellow_abacus.core.naming import LONGEST_NAME, LONGEST_TITLE, unfit
 from yellow_abacus.core.problem import Problem
 from yellow_abacus.core.records import COST_PARTS, GoodRecord
 from yellow_abacus.core.results import kept_of
@@ -178,6 +179,7 @@ def _problems(record: GoodRecord, classes: set[str], known: Mapping[str, GoodRec
     def tell(field: str, message: str, mend: str) -> Problem:
         return Problem((field,), f"{record.sku}: {message}", mend)
 
+    yield from _texts(record)
     for name in AMOUNTS:
         value = getattr(record, name)
         if value is not None and not 0 <= value <= LARGEST_CART:
@@ -194,3 +196,19 @@ def _problems(record: GoodRecord, classes: set[str], known: Mapping[str, GoodRec
             yield tell("kit", f"“{sku}” cannot be a part.", "Choose another SKU of the shop.")
         elif known[sku].kit:
             yield tell("kit", f"“{sku}” is a kit itself.", "List its parts instead.")
+
+
+def _texts(record: GoodRecord) -> Iterator[Problem]:
+    """Names that cannot be shown, or are too long."""
+    for name, texts, longest in (
+        ("sku", (record.sku,), LONGEST_NAME),
+        ("product", (record.product,), LONGEST_TITLE),
+        ("option", (record.option,), LONGEST_TITLE),
+        ("brand", (record.brand,), LONGEST_NAME),
+        ("categories", record.categories, LONGEST_NAME),
+        ("tags", record.tags, LONGEST_NAME),
+        ("group_prices", tuple(group for group, _, _ in record.group_prices), LONGEST_NAME),
+    ):
+        for text in texts:
+            if wrong := unfit(text, longest):
+                yield Problem((name,), f"“{text[:40]}” {wrong}.", "Write it anew.")

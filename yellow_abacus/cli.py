@@ -10,9 +10,10 @@ from typing import Any, NoReturn, TypeVar
 
 import click
 from pydantic import BaseModel, ValidationError
+from sqlalchemy.exc import DatabaseError
 
 from yellow_abacus import bring_in
-from yellow_abacus.bring_in_json import bring_in_plans, bring_in_shop
+from yellow_abacus.bring_in_json import bring_in_plans, bring_in_shop, plan_of
 from yellow_abacus.counting import CountingRoom, NothingToCountError, UnsoundPlanError
 from yellow_abacus.demo import fill_with_demo_shop
 from yellow_abacus.files.cart_json import CartsFile, PricedCartsDoc
@@ -22,16 +23,19 @@ from yellow_abacus.files.offers_json import offers_schema
 from yellow_abacus.files.plan_json import PlanDoc, PlansFile
 from yellow_abacus.files.rejected import Rejection, faults, left_out_with_others, rejected_csv
 from yellow_abacus.files.shop_json import ShopFileDoc
+from yellow_abacus.files.sound_json import unsound
 from yellow_abacus.files.tables import UnreadableFileError, refuse_size
 from yellow_abacus.files.tables_out import Contents, Out, as_file, shop_table, template
 from yellow_abacus.files.words import money
 from yellow_abacus.ringing_up import ALWAYS, UnsoundCartsError, ring_up
-from yellow_abacus.store.faults import ShopFileError
+from yellow_abacus.store.faults import ShopFileError, fault_of
 from yellow_abacus.store.goods import all_goods
 from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.plans import all_plans, plan_named
+from yellow_abacus.store.reading_back import NotReadBackError
 from yellow_abacus.store.settings import SettingsError, shop_row
 from yellow_abacus.store.shop_file import ShopFile
+from yellow_abacus.web.address import AddressError
 
 DEFAULT_SHOP = Path("shop/shop.sqlite")
 SHOWN_FAULTS = 20
@@ -49,7 +53,23 @@ shop_option = click.option(
 file_argument = click.argument("file", type=click.Path(exists=True, dir_okay=False, path_type=Path))
 
 
-@click.group()
+class PlainSentences(click.Group):
+    """Whatever cannot be read, written or listened on ends with a sentence and exit code 1, without a traceback."""
+
+    def invoke(self, ctx: click.Context) -> Any:
+        try:
+            return super().invoke(ctx)
+        except (ShopFileError, AddressError) as error:
+            _fail(str(error))
+        except DatabaseError as error:
+            _fail(str(fault_of(ctx.obj or Path("the shop file"), error)))
+        except NotReadBackError:
+            _fail("A figure in it is larger than any can be. Nothing was changed.")
+        except OSError as error:
+            _fail(f"{error.filename or 'The disk'}: {error.strerror or error}.")
+
+
+@click.group(cls=PlainSentences)
 @click.option("--verbose", is_flag=True, help="Log more.")
 def main(verbose: bool) -> None:
     """Yellow Abacus tells what an offer will do to profit, before it is launched."""
@@ -153,7 +173,7 @@ def _plan_of(shop: ShopFile, name: str) -> PlanDoc:
         if row is None:
             names = ", ".join(plan.name for plan in all_plans(session)) or "none"
             _fail(f"The shop has no plan “{name}”. Its plans: {names}.")
-        return PlanDoc.model_validate({field: getattr(row, field) for field in PlanDoc.model_fields})
+        return plan_of(row)
 
 
 @main.command("price")
@@ -184,15 +204,29 @@ def price_carts(shop_path: Path, name: str | None, file: Path, as_json: bool) ->
 @main.command()
 @shop_option
 @click.option("--host", default="127.0.0.1", show_default=True)
-@click.option("--port", default=8410, show_default=True)
+@click.option("--port", type=click.IntRange(0, 65535), default=8410, show_default=True)
+@click.option(
+    "--whoever-reaches-it-may-change-the-shop",
+    "open_to_all",
+    is_flag=True,
+    help="Needed to listen on any address but this machine's own: there is no sign-in yet.",
+)
 @click.option("--demo", is_flag=True, help="Fill the shop with the demo shop if it is empty; start made-up carriers.")
 @click.option("--carriers", "address", help="Address of the carriers' quote service.")
 @click.option("--dev", is_flag=True, help="Restart when the code changes.")
-def serve(shop_path: Path, host: str, port: int, demo: bool, address: str | None, dev: bool) -> None:
+def serve(
+    shop_path: Path, host: str, port: int, open_to_all: bool, demo: bool, address: str | None, dev: bool
+) -> None:
     """Serve the shop to a browser."""
     from yellow_abacus.carrier_tariffs import Carriers
+    from yellow_abacus.web.guard import LOOPBACK
     from yellow_abacus.web.serving import carriers_beside, run_server, run_server_reloading
 
+    if host not in LOOPBACK and not open_to_all:
+        _fail(
+            f"{host} can be reached by others, and there is no sign-in yet. Use 127.0.0.1, or say"
+            " --whoever-reaches-it-may-change-the-shop."
+        )
     if dev:
         run_server_reloading(shop_path, host, port, demo)
         return
@@ -201,22 +235,23 @@ def serve(shop_path: Path, host: str, port: int, demo: bool, address: str | None
         fill_with_demo_shop(shop)
     if demo and address is None:
         with carriers_beside() as carriers:
-            run_server(shop, host, port, carriers)
+            run_server(shop, host, port, carriers, open_to_all=open_to_all)
     else:
-        run_server(shop, host, port, Carriers(address) if address else None)
+        run_server(shop, host, port, Carriers(address) if address else None, open_to_all=open_to_all)
 
 
 @main.command()
 @click.option("--host", default="127.0.0.1", show_default=True)
-@click.option("--port", default=8411, show_default=True)
+@click.option("--port", type=click.IntRange(0, 65535), default=8411, show_default=True)
+@click.option("--until-input-ends", is_flag=True, hidden=True, help="End with whoever started it.")
 @click.option("--slow", type=float, default=0.0, help="Seconds before every answer.")
 @click.option("--failing", type=int, default=0, help="How many requests get an error; -1 for all.")
-def carriers(host: str, port: int, slow: float, failing: int) -> None:
+def carriers(host: str, port: int, until_input_ends: bool, slow: float, failing: int) -> None:
     """Run the stand-in quote service of two made-up carriers."""
     from yellow_abacus.standins.carriers import Mood
     from yellow_abacus.web.serving import run_carriers
 
-    run_carriers(host, port, Mood(slow, failing))
+    run_carriers(host, port, Mood(slow, failing), until_input_ends=until_input_ends)
 
 
 @main.command("export")
@@ -243,10 +278,13 @@ def describe_api(out: Path) -> None:
     import tempfile
 
     from yellow_abacus.web.app import make_app
+    from yellow_abacus.web.description import description
 
     with tempfile.TemporaryDirectory() as folder:
         app = make_app(ShopFile(Path(folder) / "shop.sqlite"))
-        out.write_text(json.dumps(app.api_doc, indent=1, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8")
+        out.write_text(
+            json.dumps(description(app), indent=1, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8"
+        )
 
 
 @main.command("describe-offers")
@@ -263,10 +301,9 @@ def _open_existing(path: Path) -> ShopFile:
 
 
 def _open(path: Path) -> ShopFile:
-    try:
-        return ShopFile(path)
-    except ShopFileError as error:
-        _fail(str(error))
+    """Raises ShopFileError."""
+    click.get_current_context().find_root().obj = path
+    return ShopFile(path)
 
 
 def _fail(message: str) -> NoReturn:
@@ -276,7 +313,14 @@ def _fail(message: str) -> NoReturn:
 
 def _read_json(file: Path, kind: type[Doc]) -> Doc:
     try:
-        return kind.model_validate_json(file.read_bytes())
+        told = json.loads(file.read_bytes())
+        if wrong := next(unsound(told), None):
+            _fail(f"{file}: {'/'.join(map(str, wrong.path))}: {wrong.message} {wrong.mend}")
+        return kind.model_validate(told)
+    except (UnicodeDecodeError, RecursionError):
+        _fail(f"{file} is not JSON that can be read.")
+    except json.JSONDecodeError as error:
+        _fail(f"{file} is not JSON: {error}.")
     except ValidationError as error:
         first: Any = error.errors()[0]
         _fail(f"{file}: {'/'.join(map(str, first['loc']))}: {first['msg']}")

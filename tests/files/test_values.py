@@ -7,6 +7,7 @@ from yellow_abacus.files.values import (
     BadCellError,
     guess_date_order,
     guess_decimal_mark,
+    is_currency_sign,
     parse_count,
     parse_flag,
     parse_length,
@@ -36,7 +37,7 @@ from yellow_abacus.files.values import (
     ],
 )
 def test_numbers_in_many_forms(text, mark, value):
-    assert parse_number(text, mark) == Decimal(value)
+    assert parse_number(text, mark, is_currency_sign) == Decimal(value)
 
 
 @pytest.mark.parametrize(
@@ -54,7 +55,7 @@ def test_numbers_in_many_forms(text, mark, value):
 )
 def test_what_is_no_number_is_refused(text, mark):
     with pytest.raises(BadCellError):
-        parse_number(text, mark)
+        parse_number(text, mark, is_currency_sign)
 
 
 @pytest.mark.parametrize(

@@ -234,6 +234,7 @@ def test_units_single_products_limits_and_a_price_for_each_are_words_too(page: P
 
 
 def test_an_offer_that_cannot_work_says_so_in_place_and_is_not_saved(page: Page, demo: str):
+    page.clock.install()
     open_board(page, demo)
     first = offers(page).first
     first.get_by_role("button", name="while the plan runs").click()
@@ -243,7 +244,7 @@ def test_an_offer_that_cannot_work_says_so_in_place_and_is_not_saved(page: Page,
     page.keyboard.press("Escape")
     expect(page.get_by_text("This answer is from before")).to_be_visible()
     expect(first.locator(".word[data-unsound=true]")).to_have_count(1)
-    page.wait_for_timeout(700)
+    page.clock.fast_forward(5_000)  # long after it would have been saved
     page.get_by_role("heading", name="From today to the plan").click()
     page.keyboard.press("Control+z")
     expect(first.get_by_role("button", name="while the plan runs")).to_be_visible()

@@ -12,6 +12,7 @@ PLACES = ["goods", "delivery", "carts", "counting-board", "till", "side-by-side"
 
 def serious(page: Page) -> list[str]:
     """What axe-core finds serious or critical."""
+    page.wait_for_function("() => document.getAnimations().every(one => one.playState !== 'running')")
     page.evaluate(AXE)
     found = page.evaluate("() => axe.run(document, { resultTypes: ['violations'] })")["violations"]
     return [
@@ -53,7 +54,6 @@ def test_axe_finds_nothing_serious_with_an_editor_or_menu_open(page: Page, demo:
     ):
         open_it()
         page.locator("[role=dialog],[role=menu]").wait_for()
-        page.wait_for_timeout(350)
         # while a menu is open all else is hidden from assistive technology on purpose, focusable or not
         assert [one for one in serious(page) if not one.startswith("aria-hidden-focus")] == []
         page.keyboard.press("Escape")
@@ -64,7 +64,6 @@ def test_axe_finds_nothing_serious_in_the_words_of_every_kind(page: Page, demo: 
     for word in ("1 unit", "15 % off", "the cheapest unit", "Maiden pink", "by a link", "only for", "not with"):
         page.get_by_role("button", name=word).first.click()
         page.get_by_role("dialog").wait_for()
-        page.wait_for_timeout(300)
         assert serious(page) == []
         page.keyboard.press("Escape")
 
@@ -78,7 +77,6 @@ def test_axe_finds_nothing_serious_in_goods_and_delivery_opened(page: Page, demo
     assert serious(page) == []
     page.get_by_role("button", name="See what it does").click()
     page.get_by_role("dialog").wait_for()
-    page.wait_for_timeout(300)
     assert serious(page) == []
     page.goto(f"{demo}/delivery")
     for tab in ("Carriers", "Surcharges", "Tax", "Payment", "whole shop", "Zones"):
@@ -88,7 +86,6 @@ def test_axe_finds_nothing_serious_in_goods_and_delivery_opened(page: Page, demo
     for word in ("€4.90", "the cheapest of", "68 %", "Fernland"):
         page.get_by_role("button", name=word).first.click()
         page.get_by_role("dialog").wait_for()
-        page.wait_for_timeout(300)
         assert serious(page) == []
         page.keyboard.press("Escape")
 

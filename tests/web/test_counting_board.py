@@ -227,7 +227,7 @@ def test_what_is_not_there_is_not_found(demo):
     assert demo.delete("/api/plans/999").status_code == 404
     assert demo.get("/api/wishes").status_code == 404
     assert demo.get("/api/plans/one").status_code == 404
-    assert demo.delete("/api/frame").status_code == 404
+    assert demo.delete("/api/frame").status_code == 405
 
 
 def many_offers(plan: dict, many: int, **part) -> dict:

@@ -123,7 +123,7 @@ def test_columns_that_do_not_fit_are_refused(empty, path, body, status):
 
 
 def test_hand_made_upload_requests_are_refused(empty):
-    assert empty.post("/api/uploads", data={"kind": "wishes"}).status_code == 422
+    assert empty.post("/api/uploads", data={"kind": "wishes"}).status_code == 415
     assert empty.post("/api/uploads", json={}).status_code in (415, 422)
     assert empty.get("/api/uploads/none").status_code == 404
 

@@ -5,13 +5,12 @@ from collections.abc import Iterable, Iterator
 
 from yellow_abacus.core.delivery import Option, Preferred
 from yellow_abacus.core.money import LARGEST_CART
-from yellow_abacus.core.naming import folded
+from yellow_abacus.core.naming import LONGEST_NAME, folded, unfit
 from yellow_abacus.core.parcels import HEAVIEST, Carries
 from yellow_abacus.core.problem import Path, Problem, amount_between, rate_between
 from yellow_abacus.core.shop import Shop
 
 HIGHEST_TAX_BP = 5_000
-LONGEST_NAME = 80
 
 
 def check_shop(shop: Shop) -> list[Problem]:
@@ -27,8 +26,8 @@ def names(path: Path, what: str, told: Iterable[str]) -> Iterator[Problem]:
         counted[folded(name)] += 1
         if not name.strip():
             yield Problem((*path, at, "name"), f"{what} has no name.", "Give it one.")
-        elif len(name) > LONGEST_NAME:
-            yield Problem((*path, at, "name"), f"{what}'s name is too long.", f"Use up to {LONGEST_NAME} letters.")
+        elif wrong := unfit(name):
+            yield Problem((*path, at, "name"), f"{what}'s name {wrong}.", f"Use up to {LONGEST_NAME} letters.")
         elif counted[folded(name)] == 2:
             yield Problem((*path, at, "name"), f"There are two of the name “{name}”.", "Give each its own name.")
 

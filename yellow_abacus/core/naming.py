@@ -28,9 +28,14 @@ def unfit(text: str, longest: int = LONGEST_NAME) -> str:
     """
     if len(text) > longest:
         return f"is longer than {longest} letters"
-    if any(unicodedata.category(ch) in _NOT_SHOWN for ch in text):
+    if not text.isprintable() and any(unicodedata.category(ch) in _NOT_SHOWN for ch in text):
         return "holds a character that cannot be shown"
     return ""
+
+
+def shows(text: str) -> bool:
+    """Whether a text of several lines holds nothing that some screen or file could not show."""
+    return text.isprintable() or all(unicodedata.category(ch) not in ("Cc", "Cs") or ch in "\n\r\t" for ch in text)
 
 
 _NOT_SHOWN = frozenset(["Cc", "Cs", "Zl", "Zp"])

@@ -22,7 +22,15 @@ from yellow_abacus.files.grouped import Block, Read, read_blocks
 from yellow_abacus.files.scope_text import parse_scope, write_scope
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.tariffs import read_carries, step_units, write_carries
-from yellow_abacus.files.values import BadCellError, Reading, parse_money, parse_rate, parse_weight, split_names
+from yellow_abacus.files.values import (
+    BadCellError,
+    Reading,
+    join_names,
+    parse_money,
+    parse_rate,
+    parse_weight,
+    split_names,
+)
 from yellow_abacus.files.writing import decimal, figure
 
 _BOUND = re.compile(r"(weight|value)\s+from\s+(\S.*)", re.IGNORECASE)
@@ -162,14 +170,14 @@ def charge_rows(zones: Iterable[Zone], digits: int) -> tuple[list[str], list[lis
             once = [
                 decimal(option.free_from, digits),
                 figure(option.share_bp / 100),
-                "; ".join(option.tariffs),
+                join_names(option.tariffs),
                 " | ".join(_write_preferred(rule, digits) for rule in option.preferred),
                 *write_carries(option.carries),
                 figure(option.from_weight),
             ]
             kind = next(word for word, key in KINDS.items() if key == option.charge.kind)
             for step, cells in enumerate(_steps(option.charge, digits)):
-                start = [zone.name, "; ".join(zone.places) if number == step == 0 else "", option.name]
+                start = [zone.name, join_names(zone.places) if number == step == 0 else "", option.name]
                 rows.append([*start, kind if step == 0 else "", *cells, *(once if step == 0 else [""] * len(once))])
     return [field.label for field in CHARGES], rows
 

@@ -12,12 +12,17 @@ from dataclasses import dataclass
 from functools import cached_property
 from importlib import resources
 
+from yellow_abacus.core.naming import LONGEST_NAME, LONGEST_TITLE
+
+LONGEST_LIST = 4_000
+"""Letters of a cell that holds several things."""
+
 
 @dataclass(frozen=True)
 class Field:
     """key: its name in records. label: what people read, and templates are headed. words: headings it answers to.
 
-    many: several columns may be taken for it together.
+    many: several columns may be taken for it together. longest: letters a cell may have.
     """
 
     key: str
@@ -25,12 +30,20 @@ class Field:
     words: tuple[str, ...]
     required: bool = False
     many: bool = False
+    longest: int = LONGEST_NAME
 
 
 def _fields(kind: str) -> tuple[Field, ...]:
     told = tomllib.loads(resources.files(__package__).joinpath("headings.toml").read_text("utf-8"))[kind]
     return tuple(
-        Field(key, one["label"], tuple(one["words"]), one.get("required", False), one.get("many", False))
+        Field(
+            key,
+            one["label"],
+            tuple(one["words"]),
+            one.get("required", False),
+            one.get("many", False),
+            {"title": LONGEST_TITLE, "list": LONGEST_LIST}.get(one.get("text", ""), LONGEST_NAME),
+        )
         for key, one in told.items()
     )
 

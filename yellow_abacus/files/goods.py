@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from yellow_abacus.core.money import LARGEST_CART
+from yellow_abacus.core.naming import unfit
 from yellow_abacus.core.records import COST_PARTS, GoodRecord
 from yellow_abacus.files.columns import GOODS, Columns, unit_in
 from yellow_abacus.files.reading import Cells, Progress, cells_of
@@ -16,6 +17,7 @@ from yellow_abacus.files.values import (
     WEIGHTS,
     BadCellError,
     Reading,
+    join_names,
     parse_count,
     parse_day,
     parse_flag,
@@ -139,6 +141,13 @@ def _record(cells: Cells, reading: Reading, units: _Units) -> GoodRecord:
 
 
 def _check(cells: Cells, record: GoodRecord) -> None:
+    for key, names in (("categories", record.categories), ("tags", record.tags)):
+        for name in names:
+            if wrong := unfit(name):
+                cells.reject(key, f"“{name[:40]}…” {wrong}.", "Shorten it.")
+    for group, _, _ in record.group_prices:
+        if wrong := unfit(group):
+            cells.reject("group_prices", f"The group “{group[:40]}…” {wrong}.", "Shorten it.")
     if record.reduced_from and record.reduced_to and record.reduced_to < record.reduced_from:
         cells.reject("reduced_to", "The reduced price ends before it starts.", "Write a later day.")
     if any(sku == record.sku for sku, _ in record.kit):
@@ -158,21 +167,21 @@ def _quantity_prices(text: str, price: Callable[[str], int]) -> tuple[tuple[int,
     return tuple(sorted(found.items()))
 
 
-_GROUP_PRICE = re.compile(r"(.+?)(?:\s+from\s+(\d{1,6}))?")
-
-
 def _group_prices(text: str, price: Callable[[str], int]) -> tuple[tuple[str, int, int], ...]:
     """`trade: 9.50; trade from 12: 8.90`: the group's own price, and its quantity prices."""
     found: dict[tuple[str, int], int] = {}
     for part in filter(None, (part.strip() for part in text.split(";"))):
         name, colon, amount = part.rpartition(":")
-        told = _GROUP_PRICE.fullmatch(name.strip())
-        if not colon or told is None:
+        words = name.split()
+        units = 1
+        if len(words) > 2 and words[-2] == "from" and re.fullmatch(r"\d{1,6}", words[-1]):
+            words, units = words[:-2], int(words[-1])
+        group = " ".join(words)
+        if not colon or not group or units < 1:
             raise BadCellError(f"“{part}” is not a group's price.", "Write it like trade: 9.50; trade from 12: 8.90.")
-        key = (told[1], int(told[2] or 1))
-        if key in found:
-            raise BadCellError(f"There are two prices for {told[1]} from {key[1]} units.", "Keep one of them.")
-        found[key] = price(amount)
+        if (group, units) in found:
+            raise BadCellError(f"There are two prices for {group} from {units} units.", "Keep one of them.")
+        found[group, units] = price(amount)
     return tuple((group, units, amount) for (group, units), amount in sorted(found.items()))
 
 
@@ -180,7 +189,7 @@ def parse_kit(text: str) -> tuple[tuple[str, int], ...]:
     """`2 x SKU-A; SKU-B`: two of one part, one of another. Raises BadCellError."""
     found: dict[str, int] = {}
     for part in filter(None, (part.strip() for part in text.split(";"))):
-        told = re.fullmatch(r"(?:(\d{1,4})\s*[x×]\s+)?(\S.*)", part)
+        told = re.fullmatch(r"(?:(\d{1,4}) ?[x×] )?(\S.*)", " ".join(part.split()))
         if told is None or int(told[1] or 1) < 1 or told[2] in found:
             raise BadCellError(f"“{part}” is not a part of a kit.", "Write each part once, like 2 x SKU-A; SKU-B.")
         found[told[2]] = int(told[1] or 1)
@@ -210,7 +219,7 @@ def _row(record: GoodRecord, digits: int) -> list[str]:
         **{name: decimal(getattr(record, name), digits) for name in ("list_price", "reduced_price")},
         **{name: yes(getattr(record, name)) for name in FLAGS},
         **{name: figure(getattr(record, name)) for name in ("weight", "stock", *SIDES)},
-        **{name: "; ".join(getattr(record, name)) for name in ("categories", "tags")},
+        **{name: join_names(getattr(record, name)) for name in ("categories", "tags")},
         **{name: str(getattr(record, name) or "") for name in ("reduced_from", "reduced_to")},
     }
     return [told.get(field.key, "") if field.key in told else getattr(record, field.key) for field in _WRITTEN]

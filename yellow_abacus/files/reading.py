@@ -1,9 +1,10 @@
 """What reading a goods file and reading an order file have in common: cells by field, and collected rejections."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import TypeVar
 
+from yellow_abacus.core.naming import unfit
 from yellow_abacus.files.columns import Columns, Field
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.tables import Row, Table
@@ -46,12 +47,21 @@ class Cells:
             self.reject(key, error.message, error.mend)
             return None
 
+    def without(self, at: int) -> "Cells":
+        """The row as if one cell were empty: what is wrong with it was told."""
+        return replace(self, row=replace(self.row, cells=[*self.row.cells[:at], "", *self.row.cells[at + 1 :]]))
+
     def reject(self, key: str, message: str, mend: str) -> None:
         self.rejected.append(Rejection(self.row.number, self.labels.get(key, key), message, mend))
 
 
 def cells_of(table: Table, row: Row, columns: Columns, fields: Sequence[Field]) -> Cells:
     cells = Cells(row, columns, {one.key: one.label for one in fields})
+    for one in fields:
+        for at in columns.get(one.key, ()):
+            if at < len(row.cells) and (wrong := unfit(row.cells[at].strip(), one.longest)):
+                cells.reject(one.key, f"The cell {wrong}.", "Shorten it, or write it again.")
+                cells = cells.without(at)
     if len(row.cells) > len(table.header) and any(cell.strip() for cell in row.cells[len(table.header) :]):
         cells.reject(
             "whole row",

@@ -63,7 +63,8 @@ def rejected_csv(table: Table, rejected: Sequence[Rejection]) -> str:
     cells = {row.number: row.cells for row in table.rows}
     out = io.StringIO()
     writer = csv.writer(out)
-    writer.writerow(["row", "field", "problem", "mend", *table.header])
+    writer.writerow(["row", "field", "problem", "mend", *map(harmless, table.header)])
     for one in rejected:
-        writer.writerow([one.row, one.field, one.message, one.mend, *map(harmless, cells.get(one.row, []))])
+        told = (one.field, one.message, one.mend, *cells.get(one.row, []))
+        writer.writerow([one.row, *map(harmless, told)])
     return out.getvalue()

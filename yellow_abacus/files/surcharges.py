@@ -13,7 +13,7 @@ from yellow_abacus.files.columns import SURCHARGES, Columns
 from yellow_abacus.files.grouped import Block, Read, read_blocks
 from yellow_abacus.files.scope_text import parse_earned, parse_scope, write_earned, write_scope
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import Reading, parse_flag, parse_money, parse_rate, split_names
+from yellow_abacus.files.values import Reading, join_names, parse_flag, parse_money, parse_rate, split_names
 from yellow_abacus.files.writing import decimal, figure, yes
 
 FIELD_OF = {"asks": "amount", "chosen_bp": "chosen", "earned": "earned", "who": "groups"}
@@ -94,14 +94,14 @@ def _row(one: Surcharge, digits: int) -> list[str]:
         write_scope(one.of),
         "" if one.chosen_bp is None else figure(one.chosen_bp / 100),
         write_earned(one.earned, digits),
-        "; ".join(one.who.groups),
-        "; ".join(one.who.except_groups),
+        join_names(one.who.groups),
+        join_names(one.who.except_groups),
         yes(one.who.first_order),
-        "; ".join(one.where.zones),
-        "; ".join(one.where.except_zones),
-        "; ".join(one.where.channels),
-        "; ".join(one.where.payments),
-        "; ".join(one.where.currencies),
+        join_names(one.where.zones),
+        join_names(one.where.except_zones),
+        join_names(one.where.channels),
+        join_names(one.where.payments),
+        join_names(one.where.currencies),
         one.tax_class or "",
     ]
 

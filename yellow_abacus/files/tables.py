@@ -16,6 +16,8 @@ from yellow_abacus.files.writing import plain
 LARGEST_FILE = 100_000_000
 """Bytes. Some 1.5 million order lines."""
 
+MOST_COLUMNS = 500
+
 SEPARATORS = {",": "comma", ";": "semicolon", "\t": "tab", "|": "bar"}
 
 _NOT_TEXT = {
@@ -48,6 +50,8 @@ def read_table(data: bytes) -> Table:
     if is_xlsx(data):
         return _table(read_sheet(data), "XLSX", "sheet")
     text, encoding = _decode(data)
+    if not text.strip("\ufeff \t\r\n\xa0"):
+        raise UnreadableFileError("The file is empty.", "Choose a file with a header row and at least one row.")
     separator = _separator(text)
     reader = csv.reader(io.StringIO(text, newline=""), delimiter=separator, strict=True)
     found: list[Row] = []
@@ -68,6 +72,10 @@ def _table(found: list[Row], encoding: str, separator: str) -> Table:
     if not found:
         raise UnreadableFileError("The file is empty.", "Choose a file with a header row and at least one row.")
     header, rows = [cell.strip() for cell in found[0].cells], found[1:]
+    if len(header) > MOST_COLUMNS:
+        raise UnreadableFileError(
+            f"The file has {len(header):,} columns; up to {MOST_COLUMNS} can be read.", "Leave out those not needed."
+        )
     if not rows:
         raise UnreadableFileError("The file has a header row and nothing below it.", "Add at least one row.")
     return Table(header, rows, encoding, separator)
@@ -120,9 +128,9 @@ def _separator(text: str) -> str:
     """The separator that cuts the header, and then the first rows, into the most cells."""
 
     def cells(separator: str) -> tuple[int, int]:
-        lines = (line for line in text[:20_000].splitlines() if line.strip())
-        rows = csv.reader((line for _, line in zip(range(5), lines, strict=False)), delimiter=separator)
-        counts = [len(row) for row in rows]
+        counts = [len(row) for row in csv.reader(first, delimiter=separator)]
         return counts[0], sum(counts)
 
+    filled = (line[:20_000] for line in io.StringIO(text) if line.strip())
+    first = [line for _, line in zip(range(5), filled, strict=False)]
     return max(SEPARATORS, key=cells)

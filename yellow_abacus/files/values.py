@@ -5,11 +5,15 @@ saved, and can be chosen by hand.
 """
 
 import re
-from collections.abc import Iterable, Mapping
+import unicodedata
+from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, datetime, time
 from decimal import ROUND_HALF_UP, Decimal
+from functools import cache
 from typing import Literal
+
+from babel.numbers import list_currencies
 
 DecimalMark = Literal[".", ","]
 DateOrder = Literal["day first", "month first", "year first"]
@@ -31,12 +35,41 @@ class Reading:
     date_order: DateOrder
 
 
-_AROUND_NUMBERS = re.compile(r"^[^\d.,\-+(]+|[^\d.,)]+$")
-_NUMBER = re.compile(r"[-+]?\d+(?:\.\d+)?")
+_BARE_NUMBER = re.compile(r"[-+]?\d+(?:\.\d+)?")
 _GROUPED = {
-    ".": re.compile(r"[-+]?\d{1,3}(?:([,'’\s])\d{3})(?:\1\d{3})*(?:\.\d+)?"),
-    ",": re.compile(r"[-+]?\d{1,3}(?:([.'’\s])\d{3})(?:\1\d{3})*(?:,\d+)?"),
+    ".": re.compile(r"[-+]?\d{1,3}(?:([,'’ ])\d{3})(?:\1\d{3})*(?:\.\d+)?"),
+    ",": re.compile(r"[-+]?\d{1,3}(?:([.'’ ])\d{3})(?:\1\d{3})*(?:,\d+)?"),
 }
+MOST_FIGURES = 30
+LONGEST_NUMBER = 40
+"""Letters of a cell that holds one number, its currency or unit included."""
+
+_SIGNS = frozenset(["kr", "zł", "kč", "ft", "fr", "lei", "лв", "руб", "din", "rs", "sfr"])
+"""Currencies as people write them, besides their three letters and their signs."""
+
+
+def is_currency_sign(text: str) -> bool:
+    """Whether the text is a currency: its sign, alone or with letters (`US$`), its three letters, or `kr`."""
+    bare = text.strip().rstrip(".")
+    if bare.casefold() in _SIGNS or bare.upper() in _currencies():
+        return True
+    signs = [ch for ch in bare if unicodedata.category(ch) == "Sc"]
+    return len(signs) == 1 and len(bare) <= 3
+
+
+@cache
+def _currencies() -> frozenset[str]:
+    return frozenset(list_currencies())
+
+
+def nothing_else(text: str) -> bool:
+    """For numbers that stand alone."""
+    return not text
+
+
+def one_of(words: Collection[str]) -> Callable[[str], bool]:
+    """For numbers with one of these units."""
+    return lambda text: text.casefold().rstrip(".") in words
 
 
 def guess_decimal_mark(cells: Iterable[str], separator: str) -> DecimalMark:
@@ -56,23 +89,56 @@ def guess_decimal_mark(cells: Iterable[str], separator: str) -> DecimalMark:
     return "." if votes["."] > votes[","] else ","
 
 
-def parse_number(text: str, mark: DecimalMark) -> Decimal:
-    """A number with its currency sign or unit, thousands marks and decimal mark. Raises BadCellError."""
-    bare = _AROUND_NUMBERS.sub("", text.replace("−", "-"))
-    if bare.startswith("(") and bare.endswith(")"):
-        bare = "-" + bare[1:-1]
+def parse_number(text: str, mark: DecimalMark, beside: Callable[[str], bool] = nothing_else) -> Decimal:
+    """A number with thousands marks and decimal mark, and nothing around it but what may stand `beside` it.
+
+    Raises BadCellError: a cell is a number, or it is a fault; figures are never picked out of words.
+    """
+    bare, around = _apart(unicodedata.normalize("NFKC", text[: LONGEST_NUMBER + 1]).replace("−", "-"))
+    if len(text) > LONGEST_NUMBER or not (around == "" or beside(around)):
+        raise _not_a_number(text, mark)
     if _GROUPED[mark].fullmatch(bare):
-        bare = re.sub(r"['’\s]|" + re.escape("," if mark == "." else "."), "", bare)
+        bare = re.sub(r"['’ ]|" + re.escape("," if mark == "." else "."), "", bare)
     if mark == ",":
         bare = bare.replace(".", "?").replace(",", ".")
-    if not _NUMBER.fullmatch(bare) or len(bare) > 30:
-        raise BadCellError(f"“{text}” is not a number.", f"Write it like {'1234.50' if mark == '.' else '1234,50'}.")
+    if not _BARE_NUMBER.fullmatch(bare) or len(bare) > MOST_FIGURES:
+        raise _not_a_number(text, mark)
     return Decimal(bare)
+
+
+def _apart(text: str) -> tuple[str, str]:
+    """The number in a cell, with its sign, and what stands before or behind it; brackets make it negative."""
+    told = " ".join(text.split())
+    sign = ""
+    if told.startswith("(") and told.endswith(")"):
+        told, sign = told[1:-1].strip(), "-"
+    digits = [at for at, ch in enumerate(told) if ch.isascii() and ch.isdigit()]
+    if not digits:
+        return told, ""
+    first, last = digits[0], digits[-1]
+    if first and told[first - 1] in ".,":  # .5
+        first -= 1
+    before, number, behind = told[:first].strip(), told[first : last + 1], told[last + 1 :].strip()
+    if number.startswith((".", ",")):
+        number = "0" + number
+    for one in "-+":
+        if before.startswith(one) or before.endswith(one):
+            before, sign = before.strip(one).strip(), sign + one
+    if behind.endswith("-") and not sign:  # 12.50-
+        behind, sign = behind[:-1].strip(), "-"
+    if behind in (".", ",", ".-", ",-", ".–", ",–"):  # 12,- as prices are written
+        behind = ""
+    return sign + number, f"{before}{behind}" if not (before and behind) else f"{before} {behind}"
+
+
+def _not_a_number(text: str, mark: DecimalMark) -> BadCellError:
+    shown = text if len(text) <= LONGEST_NUMBER else text[:LONGEST_NUMBER] + "…"
+    return BadCellError(f"“{shown}” is not a number.", f"Write it like {'1234.50' if mark == '.' else '1234,50'}.")
 
 
 def parse_money(text: str, mark: DecimalMark, minor_digits: int, *, largest: int, extra_digits: int = 0) -> Decimal:
     """An amount in minor units, from 0 to `largest`, with up to `extra_digits` digits behind the minor unit."""
-    value = parse_number(text, mark).scaleb(minor_digits)
+    value = parse_number(text, mark, is_currency_sign).scaleb(minor_digits)
     if value < 0:
         raise BadCellError(f"“{text}” is below 0.", "Write an amount of 0 or more, or leave the cell empty.")
     if value > largest:
@@ -92,8 +158,11 @@ def rounded_money(text: str, mark: DecimalMark, minor_digits: int, *, largest: i
 MOST_DECIMALS = 12
 
 
+_PIECES = frozenset(["x", "pcs", "pc", "pieces", "units", "unit", "stk", "st", "stück", "szt", "pz", "ud", "uds"])
+
+
 def parse_count(text: str, mark: DecimalMark, *, least: int, largest: int) -> int:
-    value = parse_number(text, mark)
+    value = parse_number(text, mark, one_of(_PIECES))
     if value != value.to_integral_value():
         raise BadCellError(f"“{text}” is not a whole number.", "Write a whole number.")
     if value < least:
@@ -123,7 +192,9 @@ HEAVIEST, LONGEST = 2_000_000, 100_000
 
 def parse_weight(text: str, mark: DecimalMark, unit_of_column: str) -> float:
     """Grams, from a number with its unit, or in the unit the column's heading names; to a milligram."""
-    grams = parse_number(text, mark) * _unit(text, _GRAMS, unit_of_column, "a weight in g, kg, oz or lb", "250 g")
+    grams = parse_number(text, mark, one_of(_GRAMS)) * _unit(
+        text, _GRAMS, unit_of_column, "a weight in g, kg, oz or lb", "250 g"
+    )
     if not 0 <= grams <= HEAVIEST:
         raise BadCellError(f"“{text}” cannot be a weight.", "Write a weight from 0 to 2,000 kg.")
     return float(round(grams, 3))
@@ -132,7 +203,7 @@ def parse_weight(text: str, mark: DecimalMark, unit_of_column: str) -> float:
 def parse_length(text: str, mark: DecimalMark, unit_of_column: str) -> int:
     """Whole millimetres, from a number with its unit, or in the unit the column's heading names."""
     unit = _unit(text, _MILLIMETRES, unit_of_column, "a length in mm, cm, m or in", "30 cm")
-    length = round(parse_number(text, mark) * unit)
+    length = round(parse_number(text, mark, one_of(_MILLIMETRES)) * unit)
     if not 0 <= length <= LONGEST:
         raise BadCellError(f"“{text}” cannot be a side of a parcel.", "Write a length from 0 to 100 m.")
     return length
@@ -157,7 +228,7 @@ def _unit(text: str, known: Mapping[str, Decimal], otherwise: str, what: str, ex
 
 def parse_rate(text: str, mark: DecimalMark, *, most: int = 10_000) -> int:
     """Basis points, from a percentage with or without its sign."""
-    value = parse_number(text, mark).scaleb(2)
+    value = parse_number(text, mark, one_of(("%",))).scaleb(2)
     if value != value.to_integral_value():
         raise BadCellError(f"“{text}” has more than two decimals.", "Round it to two decimals.")
     if not 0 <= value <= most:
@@ -264,5 +335,17 @@ def _clock(text: str) -> time:
 
 
 def split_names(text: str) -> tuple[str, ...]:
-    """The names in a cell that may hold several, parted by ; or |, each once."""
-    return tuple(dict.fromkeys(name.strip() for name in re.split(r"[;|]", text) if name.strip()))
+    """The names in a cell that may hold several, parted by ; or |, each once; quotation marks keep those inside."""
+    found = (told[0].replace('""', '"') if told[0] else told[1].strip() for told in _ONE_NAME.findall(text))
+    return tuple(dict.fromkeys(name for name in found if name.strip()))
+
+
+_ONE_NAME = re.compile(r'\s*(?:"((?:[^"]|"")*)"|([^;|]+))\s*(?:[;|]|$)')
+
+
+def join_names(names: Iterable[str]) -> str:
+    """Names as `split_names` reads them back."""
+    return "; ".join(f'"{name.replace(chr(34), chr(34) * 2)}"' if _QUOTED.search(name) else name for name in names)
+
+
+_QUOTED = re.compile(r'[;|"]|^\s|\s$')

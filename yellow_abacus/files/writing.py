@@ -2,12 +2,14 @@
 
 import csv
 import io
+import re
 from collections.abc import Iterable, Sequence
 from decimal import Decimal
 from typing import Literal
 
 from openpyxl import Workbook
 from openpyxl.cell import WriteOnlyCell
+from openpyxl.cell.cell import ILLEGAL_CHARACTERS_RE
 from openpyxl.styles import Font
 
 Format = Literal["csv", "xlsx"]
@@ -52,7 +54,7 @@ def _xlsx(header: Sequence[str], rows: Iterable[Sequence[str]]) -> bytes:
 
     def cell(text: str, *, bold: bool = False) -> WriteOnlyCell:
         number = _number(text)
-        found = WriteOnlyCell(sheet, value=text if number is None else number)
+        found = WriteOnlyCell(sheet, value=_as_sheet_text(text) if number is None else number)
         if number is None:
             found.data_type = "s"
             found.quotePrefix = text.startswith(_FORMULA_STARTS)
@@ -66,6 +68,14 @@ def _xlsx(header: Sequence[str], rows: Iterable[Sequence[str]]) -> bytes:
     out = io.BytesIO()
     book.save(out)
     return out.getvalue()
+
+
+def _as_sheet_text(text: str) -> str:
+    """Text a sheet can hold, and gives back as it was: `_x0041_` would be read as the letter of that number."""
+    return _ESCAPED.sub("_x005F_", ILLEGAL_CHARACTERS_RE.sub(" ", text))
+
+
+_ESCAPED = re.compile("_(?=x[0-9A-Fa-f]{4}_)")
 
 
 def _number(text: str) -> int | float | None:

@@ -11,6 +11,7 @@ from yellow_abacus.core.kits import with_kits
 from yellow_abacus.core.records import GoodRecord
 from yellow_abacus.store.history import recorder_of
 from yellow_abacus.store.models import GoodRow
+from yellow_abacus.store.survived import survived
 
 
 @dataclass(frozen=True)
@@ -38,7 +39,7 @@ def incomplete_goods(session: Session) -> list[str]:
 
 
 def record_of(row: GoodRow) -> GoodRecord:
-    return GoodRecord(**{field.name: _frozen(getattr(row, field.name)) for field in fields(GoodRecord)})
+    return GoodRecord(**{field.name: _frozen(survived(getattr(row, field.name))) for field in fields(GoodRecord)})
 
 
 def _frozen(value: Any) -> Any:

@@ -25,6 +25,7 @@ from yellow_abacus.core.tax import STANDARD, TaxClass, Taxes
 from yellow_abacus.store.goods import record_of
 from yellow_abacus.store.models import GoodRow, OrderLineRow, OrderRow, ShopRow, SurchargeRow, TariffRow, ZoneRow
 from yellow_abacus.store.order_facts import order_facts
+from yellow_abacus.store.survived import survived
 
 
 @dataclass(frozen=True)
@@ -81,21 +82,24 @@ def load_shop(session: Session) -> Shop:
     """Everything set for the whole shop, without goods and orders."""
     row = session.get_one(ShopRow, 1)
     names = {field.name for field in fields(Settings)}
-    settings = Settings(**{name: _frozen(getattr(row, name)) for name in names})
+    settings = Settings(**{name: _frozen(survived(getattr(row, name))) for name in names})
     zones = session.scalars(select(ZoneRow).order_by(ZoneRow.id))
     tariffs = session.scalars(select(TariffRow).order_by(TariffRow.name))
     surcharges = session.scalars(select(SurchargeRow).order_by(SurchargeRow.id))
     return Shop(
         settings=settings,
-        zones=tuple(Zone(zone.name, OPTIONS.validate_python(zone.options), tuple(zone.places)) for zone in zones),
+        zones=tuple(
+            Zone(survived(zone.name), OPTIONS.validate_python(survived(zone.options)), tuple(survived(zone.places)))
+            for zone in zones
+        ),
         taxes=Taxes(
-            TAX_CLASSES.validate_python(row.tax_classes) or STANDARD.classes,
+            TAX_CLASSES.validate_python(survived(row.tax_classes)) or STANDARD.classes,
             included=row.prices_with_tax,
             delivery=row.delivery_tax_class,
         ),
-        tariffs=tuple(TARIFF.validate_python({"name": one.name} | one.terms) for one in tariffs),
-        payments=PAYMENTS.validate_python(row.payments),
-        surcharges=tuple(SURCHARGE.validate_python({"name": one.name} | one.terms) for one in surcharges),
+        tariffs=tuple(TARIFF.validate_python(survived({"name": one.name} | one.terms)) for one in tariffs),
+        payments=PAYMENTS.validate_python(survived(row.payments)),
+        surcharges=tuple(SURCHARGE.validate_python(survived({"name": one.name} | one.terms)) for one in surcharges),
     )
 
 

@@ -8,6 +8,7 @@ from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.check_shop import check_shop
+from yellow_abacus.core.naming import folded
 from yellow_abacus.core.problem import Problem
 from yellow_abacus.store.history import recorder_of
 from yellow_abacus.store.loading import load_shop
@@ -73,7 +74,7 @@ def save_zones(session: Session, zones: Sequence[Mapping[str, Any]]) -> None:
     """
     names = [zone["name"] for zone in zones]
     for at, name in enumerate(names):
-        if name.casefold() in (other.casefold() for other in names[:at]):
+        if folded(name) in map(folded, names[:at]):
             message = f"There are two zones called {name}."
             raise SettingsError([Problem(("zones", at, "name"), message, "Give each its own name.")])
     rows = {row.name: row for row in zone_rows(session)}
@@ -128,10 +129,21 @@ def _rename(session: Session, renamed: Mapping[str, str]) -> None:
 _ZONE_CLAUSES = ("zones", "except_zones")
 
 
+def _refuse_twins(what: str, told: Sequence[tuple[str, Mapping[str, Any]]]) -> None:
+    """Raises SettingsError where two have one name."""
+    seen: set[str] = set()
+    for at, (name, _) in enumerate(told):
+        if folded(name) in seen:
+            problem = Problem((what, at, "name"), f"There are two of the name “{name}”.", "Give each its own.")
+            raise SettingsError([problem])
+        seen.add(folded(name))
+
+
 def save_tariffs(
     session: Session, tariffs: Sequence[tuple[str, Mapping[str, Any]]], source: str = "", at: datetime | None = None
 ) -> tuple[int, int, int]:
     """Add tariffs, or change those of the same name; how many were new, changed, and just so already."""
+    _refuse_twins("tariffs", tariffs)
     known = {row.name: row for row in tariff_rows(session)}
     new = changed = 0
     for name, terms in tariffs:
@@ -200,6 +212,7 @@ def remove_tariff(session: Session, name: str) -> None:
 
 def save_surcharges(session: Session, surcharges: Sequence[tuple[str, Mapping[str, Any]]]) -> None:
     """Make the surcharges just these."""
+    _refuse_twins("surcharges", surcharges)
     rows = {row.name: row for row in surcharge_rows(session)}
     kept = {name for name, _ in surcharges}
     for name, row in rows.items():

@@ -4,25 +4,63 @@ from pathlib import Path
 
 from flask import request, send_from_directory
 from flask_openapi3 import Info, OpenAPI
-from werkzeug.exceptions import RequestEntityTooLarge
+from werkzeug.exceptions import HTTPException, MethodNotAllowed, RequestEntityTooLarge
 
 from yellow_abacus import __version__
 from yellow_abacus.carrier_tariffs import Carriers
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.files.tables import LARGEST_FILE
 from yellow_abacus.store.shop_file import ShopFile
-from yellow_abacus.web import bringing_in, carts, counting_board, delivery, frame, goods, offers, problems, tables
+from yellow_abacus.web import (
+    bringing_in,
+    carts,
+    counting_board,
+    delivery,
+    frame,
+    goods,
+    guard,
+    offers,
+    problems,
+    tables,
+)
 from yellow_abacus.web.context import Context
 from yellow_abacus.web.uploads import Uploads
 
 SITE = Path(__file__).parent / "site"
 
+SAFE_HEADERS = {
+    "X-Content-Type-Options": "nosniff",
+    "Content-Security-Policy": (
+        "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'"
+    ),
+    "Referrer-Policy": "same-origin",
+}
+"""On every answer, whatever it is."""
+
 PLACES = (frame, goods, delivery, carts, counting_board, offers, bringing_in, tables)
 """One module a place; a new one joins here."""
 
 
-def make_app(shop_file: ShopFile, carriers: Carriers | None = None) -> OpenAPI:
-    """carriers: the quote service tariffs are fetched from, at its usual address if not said."""
+def _answers(app: OpenAPI, method: str) -> bool:
+    """Whether the path asked for is something of ours when asked with this method."""
+    try:
+        endpoint, _ = app.url_map.bind_to_environ(request.environ).match(request.path, method=method)
+    except HTTPException:
+        return False
+    return str(endpoint) != "no_such_thing"
+
+
+def _is_file(path: Path) -> bool:
+    try:
+        return path.is_file()
+    except (OSError, ValueError):  # names no file can have
+        return False
+
+
+def make_app(
+    shop_file: ShopFile, carriers: Carriers | None = None, hosts: guard.Hosts = guard.THIS_MACHINE
+) -> OpenAPI:
+    """carriers: the quote service tariffs are fetched from, at its usual address if not said. hosts: its names."""
     app = OpenAPI(
         __name__,
         info=Info(title="Yellow Abacus", version=__version__),
@@ -38,18 +76,30 @@ def make_app(shop_file: ShopFile, carriers: Carriers | None = None) -> OpenAPI:
         shop_file, CountingRoom(shop_file), Uploads(shop_file), carriers or Carriers()
     )
     problems.register(app)
+
+    @app.before_request
+    def refuse_too_large():
+        """Before anything is parsed, so that the answer is the same whatever the request would hold."""
+        if (request.content_length or 0) > app.config["MAX_CONTENT_LENGTH"]:
+            raise RequestEntityTooLarge
+
+    guard.register(app, hosts)
     for place in PLACES:
         app.register_api(place.api)
 
-    @app.route("/api/<path:anything>", methods=["GET", "POST", "PUT", "DELETE"])
+    @app.route("/api/", defaults={"anything": ""}, methods=["GET", "POST", "PUT", "PATCH", "DELETE"])
+    @app.route("/api/<path:anything>", methods=["GET", "POST", "PUT", "PATCH", "DELETE"])
     def no_such_thing(anything: str):
-        raise problems.ApiError(404, "Not found", f"There is nothing at /api/{anything}.")
+        allowed = [method for method in guard.METHODS if _answers(app, method)]
+        if allowed:
+            raise MethodNotAllowed(allowed)
+        raise problems.ApiError(404, "Not found", f"There is nothing at /api/{anything[:200]}.")
 
     @app.route("/")
     @app.route("/<path:name>")
     def site(name: str = ""):
         """The built front end; any other path is a place in it."""
-        if name and (SITE / name).is_file():
+        if name and _is_file(SITE / name):
             response = send_from_directory(SITE, name)
             if name.startswith("assets/"):
                 response.cache_control.public = True
@@ -61,19 +111,9 @@ def make_app(shop_file: ShopFile, carriers: Carriers | None = None) -> OpenAPI:
         response.cache_control.no_cache = True
         return response
 
-    @app.before_request
-    def refuse_too_large():
-        """Before anything is parsed, so that the answer is the same whatever the request would hold."""
-        if (request.content_length or 0) > app.config["MAX_CONTENT_LENGTH"]:
-            raise RequestEntityTooLarge
-
     @app.after_request
     def headers(response):
-        response.headers["X-Content-Type-Options"] = "nosniff"
-        response.headers["Content-Security-Policy"] = (
-            "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'"
-        )
-        response.headers["Referrer-Policy"] = "same-origin"
+        response.headers.update(SAFE_HEADERS)
         return response
 
     return app

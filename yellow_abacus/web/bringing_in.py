@@ -7,17 +7,17 @@ from flask_openapi3 import APIBlueprint, FileStorage, Tag
 from pydantic import BaseModel, ConfigDict, Field
 
 from yellow_abacus.bring_in import KINDS, Kind
-from yellow_abacus.files.columns import not_understood
-from yellow_abacus.files.rejected import faults, left_out_with_others, rejected_csv
+from yellow_abacus.core.naming import LONGEST_NAME
+from yellow_abacus.files.rejected import rejected_csv
 from yellow_abacus.files.values import Reading
 from yellow_abacus.web.context import context
+from yellow_abacus.web.description import file_of
 from yellow_abacus.web.problems import ApiError, FieldProblem, missing
 from yellow_abacus.web.uploads import Upload
 
 api = APIBlueprint("bringing_in", __name__, url_prefix="/api", abp_tags=[Tag(name="Bringing in")])
 
 SHOWN_FAULTS = 100
-SAMPLES = 3
 
 
 class UploadForm(BaseModel):
@@ -82,19 +82,19 @@ class UploadDoc(BaseModel):
     state: Literal["checking", "checked", "saving", "saved", "failed"]
     progress: float
     problem: str
-    encoding: str
-    separator: str
-    columns: list[ColumnDoc]
     fields: list[FieldDoc]
-    reading: ReadingDoc | None
-    missing: list[str]
-    good: int
-    not_understood: list[str]
-    rejected_rows: int
-    left_out_rows: int
-    faults: list[FaultDoc]
-    more_faults: int
     saved: SavedDoc | None
+    encoding: str = ""
+    separator: str = ""
+    columns: list[ColumnDoc] = []
+    reading: ReadingDoc | None = None
+    missing: list[str] = []
+    good: int = 0
+    not_understood: list[str] = []
+    rejected_rows: int = 0
+    left_out_rows: int = 0
+    faults: list[FaultDoc] = []
+    more_faults: int = 0
 
 
 class ColumnsBody(BaseModel):
@@ -111,7 +111,8 @@ class SaveBody(BaseModel):
 @api.post("/uploads", responses={202: UploadDoc})
 def post_upload(form: UploadForm):
     """Take a CSV or XLSX file and start checking it; ask for the upload until its state is `checked`."""
-    upload = context().uploads.start(form.kind, form.file.filename or "file.csv", form.file.read())
+    name = (form.file.filename or "file.csv")[-LONGEST_NAME:]
+    upload = context().uploads.start(form.kind, name, form.file.read())
     return _doc(upload).model_dump(mode="json"), 202
 
 
@@ -124,11 +125,11 @@ def get_upload(path: UploadPath):
 def put_columns(path: UploadPath, body: ColumnsBody):
     """Choose columns by hand and check again."""
     upload = _upload(path)
-    if upload.table is None:
+    if upload.told is None or upload.state in ("checking", "saving"):
         raise ApiError(409, "Not read yet", "Wait until the file has been read.")
     known = {field.key: field for field in KINDS[upload.kind].fields}
     columns: dict[str, tuple[int, ...]] = {}
-    for at, key in enumerate(body.fields[: len(upload.table.header)]):
+    for at, key in enumerate(body.fields[: len(upload.told.header)]):
         if key is None:
             continue
         if key not in known or (key in columns and not known[key].many):
@@ -145,70 +146,78 @@ def put_columns(path: UploadPath, body: ColumnsBody):
 def post_save(path: UploadPath, body: SaveBody):
     """Bring the file in: all of it, or the good rows if asked to."""
     upload = _upload(path)
-    checked = upload.checked
-    if upload.state != "checked" or checked is None or checked.missing or not checked.good:
+    told = upload.told
+    if upload.state != "checked" or told is None or told.missing or not told.good:
         raise ApiError(409, "Nothing to bring in", "The file has not been checked, or has no good rows.")
-    if checked.rejected and not body.good_rows_only:
+    if told.rejected_rows and not body.good_rows_only:
         raise ApiError(409, "Some rows are not good", "Mend them, or bring in the good rows.")
     context().uploads.save(upload, good_rows_only=body.good_rows_only)
     return _doc(upload).model_dump(mode="json"), 202
 
 
-@api.get("/uploads/<upload_id>/rejected.csv")
+@api.get("/uploads/<upload_id>/rejected.csv", responses={200: file_of("csv")})
 def get_rejected(path: UploadPath):
     """The rejected rows as CSV, each with what is wrong and how to mend it."""
     upload = _upload(path)
-    if upload.checked is None:
+    if upload.told is None or upload.state == "checking":
         raise ApiError(409, "Not checked yet", "Wait until the file has been checked.")
-    text = "\ufeff" + rejected_csv(upload.checked.table, upload.checked.rejected)
+    checked = context().uploads.checked(upload)
+    text = "\ufeff" + rejected_csv(checked.table, checked.rejected)
     headers = {"Content-Disposition": 'attachment; filename="rejected-rows.csv"'}
     return Response(text, mimetype="text/csv", headers=headers)
 
 
+@api.delete("/uploads/<upload_id>", responses={204: None})
+def delete_upload(path: UploadPath):
+    """Leave the file; checking it ends."""
+    context().uploads.leave(_upload(path))
+    return "", 204
+
+
 def _upload(path: UploadPath) -> Upload:
-    upload = context().uploads.get(path.upload_id)
+    uploads = context().uploads
+    upload = uploads.get(path.upload_id)
+    if upload is None and uploads.was_put_away(path.upload_id):
+        raise ApiError(410, "Put away", "The file was put away as newer ones came. Choose it again.")
     if upload is None:
         raise missing("The file")
     return upload
 
 
 def _doc(upload: Upload) -> UploadDoc:
-    checked = upload.checked
-    table = upload.table
-    told = faults(checked.rejected) if checked else []
-    field_of = {at: key for key, some in checked.columns.items() for at in some} if checked else {}
-    return UploadDoc(
+    told = upload.told
+    fields = [
+        FieldDoc(key=one.key, label=one.label, required=one.required, many=one.many)
+        for one in KINDS[upload.kind].fields
+    ]
+    doc = UploadDoc(
         id=upload.id,
         kind=upload.kind,
         name=upload.name,
         state=upload.state,
         progress=upload.progress,
         problem=upload.problem,
-        encoding=table.encoding if table else "",
-        separator=table.separator if table else "",
-        columns=[
-            ColumnDoc(
-                heading=heading,
-                samples=[row.cells[at] for row in table.rows[:SAMPLES] if at < len(row.cells)],
-                field=field_of.get(at),
-            )
-            for at, heading in enumerate(table.header)
-        ]
-        if table
-        else [],
-        fields=[
-            FieldDoc(key=one.key, label=one.label, required=one.required, many=one.many)
-            for one in KINDS[upload.kind].fields
-        ],
-        reading=ReadingDoc(decimal_mark=checked.reading.decimal_mark, date_order=checked.reading.date_order)
-        if checked
-        else None,
-        missing=[field.label for field in checked.missing] if checked else [],
-        good=checked.good if checked else 0,
-        rejected_rows=len({one.row for one in checked.rejected}) if checked else 0,
-        not_understood=not_understood(checked.table.header, checked.columns) if checked else [],
-        left_out_rows=left_out_with_others(checked.rejected) if checked else 0,
-        faults=[FaultDoc.model_validate(vars(one)) for one in told[:SHOWN_FAULTS]],
-        more_faults=max(len(told) - SHOWN_FAULTS, 0),
+        fields=fields,
         saved=SavedDoc(**vars(upload.saved)) if upload.saved else None,
+    )
+    if told is None:
+        return doc
+    field_of = {at: key for key, some in told.columns.items() for at in some}
+    return doc.model_copy(
+        update={
+            "encoding": told.encoding,
+            "separator": told.separator,
+            "columns": [
+                ColumnDoc(heading=heading, samples=samples, field=field_of.get(at))
+                for at, (heading, samples) in enumerate(zip(told.header, told.samples, strict=True))
+            ],
+            "reading": ReadingDoc(decimal_mark=told.reading.decimal_mark, date_order=told.reading.date_order),
+            "missing": told.missing,
+            "good": told.good,
+            "not_understood": told.not_understood,
+            "rejected_rows": told.rejected_rows,
+            "left_out_rows": told.left_out_rows,
+            "faults": [FaultDoc.model_validate(vars(one)) for one in told.faults[:SHOWN_FAULTS]],
+            "more_faults": max(len(told.faults) - SHOWN_FAULTS, 0),
+        }
     )

@@ -6,7 +6,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
-from yellow_abacus.bring_in_json import plan_values
+from yellow_abacus.bring_in_json import plan_of, plan_values
 from yellow_abacus.core.curve import impact_curve
 from yellow_abacus.files.forecast_json import ForecastDoc
 from yellow_abacus.files.plan_json import PlanDoc
@@ -56,7 +56,7 @@ class CurveDoc(BaseModel):
 
 
 def _doc(row: PlanRow) -> SavedPlanDoc:
-    plan = PlanDoc.model_validate({name: getattr(row, name) for name in PlanDoc.model_fields})
+    plan = plan_of(row)
     return SavedPlanDoc(id=row.id, revision=row.revision, plan=plan)
 
 

@@ -29,6 +29,7 @@ from yellow_abacus.store.settings import (
     tariff_rows,
     zone_rows,
 )
+from yellow_abacus.store.survived import survived
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import ApiError
 
@@ -151,10 +152,11 @@ def _told(session: Session) -> dict[str, Any]:
     row = shop_row(session)
     used = orders_by_zone(session)
     shop = load_shop(session)
-    told = {tariff.name: tariff for tariff in shop.tariffs}
-    doc = DeliveryDoc(
+    settings = {name: survived(getattr(row, name)) for name in SettingsDoc.model_fields}
+    settings |= {"payments": list(shop.payments), "tax_classes": list(shop.taxes.classes)}
+    doc = DeliveryDoc.model_construct(
         version=version_to_be(session),
-        settings=SettingsDoc.model_validate({name: getattr(row, name) for name in SettingsDoc.model_fields}),
+        settings=SettingsDoc.model_construct(**settings),
         zones=[
             ZoneWithOrdersDoc.model_construct(
                 name=zone.name, places=list(zone.places), options=list(zone.options), orders=used.get(row.id, 0)
@@ -162,8 +164,8 @@ def _told(session: Session) -> dict[str, Any]:
             for row, zone in zip(zone_rows(session), shop.zones, strict=True)
         ],
         tariffs=[
-            TariffDoc(tariff=told[one.name], source=one.source, fetched_at=one.fetched_at)
-            for one in tariff_rows(session)
+            TariffDoc(tariff=tariff, source=one.source, fetched_at=one.fetched_at)
+            for one, tariff in zip(tariff_rows(session), shop.tariffs, strict=True)
         ],
         surcharges=list(shop.surcharges),
     )

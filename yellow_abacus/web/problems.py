@@ -5,7 +5,7 @@ from typing import Any
 
 from flask import Flask, Response, make_response, request
 from pydantic import BaseModel, ValidationError
-from werkzeug.exceptions import HTTPException
+from werkzeug.exceptions import HTTPException, MethodNotAllowed
 
 from yellow_abacus.bring_in import RejectedRowsError
 from yellow_abacus.carrier_tariffs import CarriersDownError, NoSuchServiceError
@@ -16,6 +16,11 @@ from yellow_abacus.store.faults import ShopFileError, ShopFullError
 from yellow_abacus.store.plans import PlanChangedError
 from yellow_abacus.store.reading_back import NotReadBackError
 from yellow_abacus.store.settings import SettingsError
+
+MOST_TOLD = 100
+"""Faults told in one answer; how many more there are is said."""
+LONGEST_TOLD = 300
+"""Letters of what a fault says: it may quote what was sent."""
 
 
 class FieldProblem(BaseModel):
@@ -46,6 +51,18 @@ def missing(what: str) -> ApiError:
     return ApiError(404, "Not found", f"{what} is not here any more. It may have been deleted.")
 
 
+def _short(text: str) -> str:
+    return text if len(text) <= LONGEST_TOLD else text[: LONGEST_TOLD - 1] + "…"
+
+
+def told(problems: Sequence[Problem]) -> list[FieldProblem]:
+    """The first problems, as they are answered."""
+    return [
+        FieldProblem(pointer=pointer(one.path), message=_short(one.message), mend=_short(one.mend))
+        for one in problems[:MOST_TOLD]
+    ]
+
+
 def pointer(path: Path) -> str:
     return "".join("/" + str(step).replace("~", "~0").replace("/", "~1") for step in path)
 
@@ -59,8 +76,10 @@ def answer_problem(problem: ProblemDoc) -> Response:
 def on_invalid_request(error: ValidationError) -> Response:
     """Answers what does not have the shape the API description asks for."""
     body = request.get_json(silent=True)
-    errors = [_told(one, body) for one in error.errors(include_url=False)]
-    detail = f"{errors[0].message} {errors[0].mend}"
+    found = error.errors(include_url=False)
+    errors = [_told(one, body) for one in found[:MOST_TOLD]]
+    more = f" And {len(found) - MOST_TOLD} more." if len(found) > MOST_TOLD else ""
+    detail = f"{errors[0].message} {errors[0].mend}{more}"
     return answer_problem(ProblemDoc(title="The request is not sound", status=422, detail=detail, errors=errors))
 
 
@@ -89,8 +108,8 @@ def register(app: Flask) -> None:
 
     @app.errorhandler(UnreadableFileError)
     def _file(error: UnreadableFileError) -> Response:
-        told = FieldProblem(pointer="/file", message=error.message, mend=error.mend)
-        return problem(422, "The file cannot be read", str(error), [told])
+        wrong = Problem(("file",), error.message, error.mend)
+        return problem(422, "The file cannot be read", str(error), told([wrong]))
 
     @app.errorhandler(RejectedRowsError)
     def _rejected(error: RejectedRowsError) -> Response:
@@ -105,7 +124,10 @@ def register(app: Flask) -> None:
 
     @app.errorhandler(HTTPException)
     def _http(error: HTTPException) -> Response:
-        return problem(error.code or 500, error.name, error.description or error.name)
+        answer = problem(error.code or 500, error.name, error.description or error.name)
+        if isinstance(error, MethodNotAllowed) and error.valid_methods:
+            answer.headers["Allow"] = ", ".join(sorted(error.valid_methods))
+        return answer
 
     @app.errorhandler(Exception)
     def _unforeseen(error: Exception) -> Response:
@@ -116,21 +138,22 @@ def register(app: Flask) -> None:
 def _register_unsound(app: Flask, problem: Callable[[int, str, str, list[FieldProblem]], Response]) -> None:
     """What has the right shape and makes no sense: a plan, a shop's settings."""
 
-    def fields(problems: Sequence[Problem]) -> list[FieldProblem]:
-        return [FieldProblem(pointer=pointer(one.path), message=one.message, mend=one.mend) for one in problems]
+    def summary(problems: Sequence[Problem]) -> str:
+        more = f" And {len(problems) - 3} more." if len(problems) > 3 else ""
+        return " ".join(f"{_short(one.message)} {_short(one.mend)}" for one in problems[:3]) + more
 
     @app.errorhandler(UnsoundPlanError)
     def _plan(error: UnsoundPlanError) -> Response:
-        return problem(422, "The plan makes no sense yet", str(error), fields(error.problems))
+        return problem(422, "The plan makes no sense yet", summary(error.problems), told(error.problems))
 
     @app.errorhandler(NoSuchServiceError)
     def _service(error: NoSuchServiceError) -> Response:
-        told = FieldProblem(pointer="/services", message=str(error), mend="Choose from what they have.")
-        return problem(422, "No such service", str(error), [told])
+        wrong = Problem(("services",), str(error), "Choose from what they have.")
+        return problem(422, "No such service", str(error), told([wrong]))
 
     @app.errorhandler(SettingsError)
     def _settings(error: SettingsError) -> Response:
-        return problem(422, "This cannot be changed", str(error), fields(error.problems))
+        return problem(422, "This cannot be changed", summary(error.problems), told(error.problems))
 
 
 def _register_shop_file(app: Flask, problem: Callable[..., Response]) -> None:
@@ -163,11 +186,13 @@ def _told(error: Any, body: Any) -> FieldProblem:
     if kind == "union_tag_invalid":
         return FieldProblem(
             pointer=pointer((*path, "kind")),
-            message=f"There is no kind “{error['ctx']['tag']}”.",
+            message=_short(f"There is no kind “{error['ctx']['tag']}”."),
             mend=f"Use one of {error['ctx']['expected_tags']}.",
         )
     message = str(error["msg"]).removeprefix("Value error, ").replace("Input should", "It should")
-    return FieldProblem(pointer=pointer(path), message=f"{name}: {message}.", mend=_MENDS.get(kind, "Mend it."))
+    return FieldProblem(
+        pointer=pointer(path), message=_short(f"{name}: {message}."), mend=_MENDS.get(kind, "Mend it.")
+    )
 
 
 def _in_body(loc: Path, body: Any) -> Path:

@@ -1,57 +1,118 @@
 """Running the web application on waitress, a production server that needs nothing besides Python."""
 
 import logging
+import os
 import subprocess
 import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from socket import socket
+from socket import getfqdn, gethostname
+from threading import Thread
 from typing import Any
 
 import waitress
+from waitress.channel import HTTPChannel
+from waitress.task import ErrorTask
 
 from yellow_abacus.carrier_tariffs import Carriers
 from yellow_abacus.demo import fill_with_demo_shop
 from yellow_abacus.standins.carriers import Mood, make_carriers
 from yellow_abacus.store.shop_file import ShopFile
-from yellow_abacus.web.app import make_app
+from yellow_abacus.web.address import AddressError
+from yellow_abacus.web.app import SAFE_HEADERS, make_app
+from yellow_abacus.web.guard import LOOPBACK, Hosts
 
 log = logging.getLogger(__name__)
 
 THREADS = 6
+CONNECTIONS = 2_000
+"""Open at once. One that says nothing costs a thread nothing, and is closed after SILENCE seconds."""
+SILENCE = 30
 
 
-def make_server(shop_file: ShopFile, host: str, port: int, carriers: Carriers | None = None) -> Any:
-    """A server that listens and does not answer yet: call its `run`. port 0 takes a free one, `effective_port`."""
-    return waitress.create_server(make_app(shop_file, carriers), host=host, port=port, threads=THREADS)
+class _ErrorTask(ErrorTask):
+    """The server's own answers to what is no request at all, with the headers all answers have."""
+
+    def execute(self) -> None:
+        self.response_headers.extend(SAFE_HEADERS.items())
+        super().execute()
 
 
-def run_server(shop_file: ShopFile, host: str, port: int, carriers: Carriers | None = None) -> None:
-    server = make_server(shop_file, host, port, carriers)
+class _Channel(HTTPChannel):
+    error_task_class = _ErrorTask
+
+
+def make_server(
+    shop_file: ShopFile, host: str, port: int, carriers: Carriers | None = None, *, open_to_all: bool = False
+) -> Any:
+    """A server that listens and does not answer yet: call its `run`. port 0 takes a free one, `effective_port`.
+
+    open_to_all: answers to every name this machine has, and to addresses. Raises AddressError.
+    """
+    names = {*LOOPBACK, host.strip("[]")} | ({gethostname(), getfqdn()} if open_to_all else set())
+    return _listen(make_app(shop_file, carriers, Hosts(names, any_address=open_to_all)), host, port)
+
+
+def _listen(app: Any, host: str, port: int) -> Any:
+    try:
+        server = waitress.create_server(
+            app,
+            host=host,
+            port=port,
+            threads=THREADS,
+            connection_limit=CONNECTIONS,
+            channel_timeout=SILENCE,
+            cleanup_interval=5,
+            asyncore_use_poll=True,
+            ident="",
+        )
+    except (OSError, ValueError) as error:
+        why = getattr(error, "strerror", None) or "there is no such address"
+        raise AddressError(f"{host}:{port} cannot be listened on: {why}. Choose another with --port.") from error
+    server.channel_class = _Channel
     logging.getLogger("waitress.queue").setLevel(logging.ERROR)
+    return server
+
+
+def run_server(
+    shop_file: ShopFile, host: str, port: int, carriers: Carriers | None = None, *, open_to_all: bool = False
+) -> None:
+    """Raises AddressError."""
+    server = make_server(shop_file, host, port, carriers, open_to_all=open_to_all)
     print(f"Yellow Abacus is open at http://{host}:{server.effective_port}/", flush=True)
     server.run()
 
 
-def run_carriers(host: str, port: int, mood: Mood) -> None:
-    """The stand-in quote service, by itself."""
-    server = waitress.create_server(make_carriers(mood), host=host, port=port, threads=THREADS)
+def run_carriers(host: str, port: int, mood: Mood, *, until_input_ends: bool = False) -> None:
+    """The stand-in quote service, by itself. until_input_ends: it ends with whoever started it and holds its input.
+
+    Raises AddressError.
+    """
+    server = _listen(make_carriers(mood), host, port)
+    if until_input_ends:
+        Thread(target=_end_with_input, daemon=True).start()
     print(f"Two made-up carriers quote at http://{host}:{server.effective_port}/", flush=True)
     server.run()
 
 
+def _end_with_input() -> None:
+    sys.stdin.read()
+    os._exit(0)
+
+
 @contextmanager
 def carriers_beside(host: str = "127.0.0.1") -> Iterator[Carriers]:
-    """The stand-in quote service in a process of its own, for as long as the context lasts."""
-    with socket() as free:
-        free.bind((host, 0))
-        port = free.getsockname()[1]
-    words = [sys.executable, "-m", "yellow_abacus", "carriers", "--host", host, "--port", str(port)]
-    process = subprocess.Popen(words, stdout=subprocess.DEVNULL)
+    """The stand-in quote service in a process of its own, which ends with this one however that ends."""
+    words = [sys.executable, "-m", "yellow_abacus", "carriers", "--host", host, "--port", "0", "--until-input-ends"]
+    process = subprocess.Popen(words, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True)
+    assert process.stdout is not None
+    assert process.stdin is not None
+    told = process.stdout.readline().strip()
     try:
-        yield Carriers(f"http://{host}:{port}")
+        yield Carriers(told.rpartition(" ")[2].rstrip("/"))
     finally:
+        process.stdin.close()
         process.terminate()
 
 

@@ -12,6 +12,7 @@ from yellow_abacus.store.goods import all_goods
 from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.settings import shop_row
 from yellow_abacus.web.context import context
+from yellow_abacus.web.description import file_of
 
 api = APIBlueprint("tables", __name__, url_prefix="/api", abp_tags=[Tag(name="Tables")])
 
@@ -21,7 +22,7 @@ class TablePath(BaseModel):
     format: Literal["csv", "xlsx"]
 
 
-@api.get("/tables/<kind>.<format>")
+@api.get("/tables/<kind>.<format>", responses={200: file_of("csv", "xlsx")})
 def get_table(path: TablePath):
     """All the shop has of one kind; reads back just so."""
     with context().shop_file.reading() as session:
@@ -29,7 +30,7 @@ def get_table(path: TablePath):
     return _file(as_file(shop_table(path.kind, has), path.format), path.kind, path.format)
 
 
-@api.get("/templates/<kind>.<format>")
+@api.get("/templates/<kind>.<format>", responses={200: file_of("csv", "xlsx")})
 def get_template(path: TablePath):
     """A template to fill in, with examples."""
     with context().shop_file.reading() as session:

@@ -1,27 +1,57 @@
 """Files under way into the shop: read and checked in the background, saved when the merchant says so.
 
-They live in memory only: a server that stops forgets them, and nothing of them was saved.
+A few files are kept, on disk, until the server stops; what was read of them is held for the newest only, and read
+again where an older one is asked for. Nothing of them is in the shop before it is saved.
 """
 
 import logging
-from collections import OrderedDict
+import tempfile
+from collections import OrderedDict, deque
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from pathlib import Path
+from threading import Lock
 from typing import Literal
 from uuid import uuid4
 
 from yellow_abacus import bring_in
-from yellow_abacus.files.columns import Columns
-from yellow_abacus.files.tables import Table, UnreadableFileError
+from yellow_abacus.files.columns import Columns, not_understood
+from yellow_abacus.files.rejected import Fault, faults, left_out_with_others
+from yellow_abacus.files.tables import UnreadableFileError
 from yellow_abacus.files.values import Reading
+from yellow_abacus.store.faults import ShopFileError
 from yellow_abacus.store.goods import Saved
+from yellow_abacus.store.reading_back import NotReadBackError
 from yellow_abacus.store.settings import SettingsError
 from yellow_abacus.store.shop_file import ShopFile
 
-KEPT_UPLOADS = 6
+KEPT_UPLOADS = 4
+SAMPLES = 3
 
 log = logging.getLogger(__name__)
+
+
+class _LeftError(Exception):
+    """Nobody waits for it any more."""
+
+
+@dataclass(frozen=True)
+class Told:
+    """What there is to say of a file that was checked, without its rows."""
+
+    header: list[str]
+    samples: list[list[str]]
+    encoding: str
+    separator: str
+    columns: Columns
+    reading: Reading
+    not_understood: list[str]
+    missing: list[str]
+    good: int
+    rejected_rows: int
+    left_out_rows: int
+    faults: list[Fault]
 
 
 @dataclass
@@ -31,66 +61,102 @@ class Upload:
     id: str
     kind: bring_in.Kind
     name: str
+    path: Path
     state: Literal["checking", "checked", "saving", "saved", "failed"] = "checking"
     progress: float = 0.0
     problem: str = ""
-    table: Table | None = None
-    checked: bring_in.Checked | None = None
+    told: Told | None = None
     saved: Saved | None = None
+    left: bool = field(default=False, repr=False)
 
     def note_progress(self, share: float) -> None:
         self.progress = share
+        if self.left and self.state == "checking":
+            raise _LeftError
 
 
 class Uploads:
     def __init__(self, shop_file: ShopFile) -> None:
         self._shop_file = shop_file
-        self._found: OrderedDict[str, Upload] = OrderedDict()
+        self._folder = tempfile.TemporaryDirectory(prefix="yellow-abacus-", ignore_cleanup_errors=True)
+        self._kept: OrderedDict[str, Upload] = OrderedDict()
+        self._gone: deque[str] = deque(maxlen=1000)
+        self._held: tuple[str, bring_in.Checked] | None = None
+        self._lock = Lock()
         self._workers = ThreadPoolExecutor(max_workers=1, thread_name_prefix="bring-in")
 
     def get(self, upload_id: str) -> Upload | None:
-        return self._found.get(upload_id)
+        return self._kept.get(upload_id)
+
+    def was_put_away(self, upload_id: str) -> bool:
+        return upload_id in self._gone
 
     def start(self, kind: bring_in.Kind, name: str, data: bytes) -> Upload:
         """Take a file and check it in the background."""
-        upload = Upload(uuid4().hex, kind, name)
-        self._found[upload.id] = upload
-        while len(self._found) > KEPT_UPLOADS:
-            self._found.popitem(last=False)
-
-        def check() -> None:
-            upload.checked = bring_in.check(self._shop_file, kind, data, progress=upload.note_progress)
-            upload.table = upload.checked.table
-
-        self._run(upload, "checking", "checked", check)
+        upload_id = uuid4().hex
+        upload = Upload(upload_id, kind, name, Path(self._folder.name) / upload_id)
+        upload.path.write_bytes(data)
+        with self._lock:
+            self._kept[upload.id] = upload
+            older = list(self._kept.values())[:-KEPT_UPLOADS]
+        for one in older:
+            self.leave(one)
+        self._run(upload, "checking", "checked", lambda: self._check(upload))
         return upload
+
+    def leave(self, upload: Upload) -> None:
+        """Put a file away; checking it ends, saving it goes on."""
+        upload.left = True
+        with self._lock:
+            self._kept.pop(upload.id, None)
+            self._gone.append(upload.id)
+            if self._held is not None and self._held[0] == upload.id:
+                self._held = None
+        upload.path.unlink(missing_ok=True)
 
     def recheck(self, upload: Upload, columns: Columns, reading: Reading) -> None:
         """Check the same file again with columns and reading chosen by hand."""
-
-        def check() -> None:
-            assert upload.table is not None
-            upload.checked = bring_in.check_table(
-                self._shop_file, upload.kind, upload.table, columns, reading, upload.note_progress
-            )
-
-        self._run(upload, "checking", "checked", check)
+        self._run(upload, "checking", "checked", lambda: self._check(upload, columns, reading))
 
     def save(self, upload: Upload, *, good_rows_only: bool) -> None:
         def save() -> None:
-            assert upload.checked is not None
+            checked = self.checked(upload)
             upload.saved = bring_in.save(
-                self._shop_file, upload.checked, good_rows_only=good_rows_only, progress=upload.note_progress
+                self._shop_file, checked, good_rows_only=good_rows_only, progress=upload.note_progress
             )
 
         self._run(upload, "saving", "saved", save)
+
+    def checked(self, upload: Upload) -> bring_in.Checked:
+        """All that was read of a file that was checked, read again if it is not the newest."""
+        held, told = self._held, upload.told
+        if held is not None and held[0] == upload.id:
+            return held[1]
+        assert told is not None
+        return self._check(upload, told.columns, told.reading)
+
+    def _check(
+        self, upload: Upload, columns: Columns | None = None, reading: Reading | None = None
+    ) -> bring_in.Checked:
+        try:
+            data = upload.path.read_bytes()
+        except FileNotFoundError:
+            raise _LeftError from None
+        checked = bring_in.check(
+            self._shop_file, upload.kind, data, columns=columns, reading=reading, progress=upload.note_progress
+        )
+        upload.told = _told(checked)
+        with self._lock:
+            if not upload.left:
+                self._held = (upload.id, checked)
+        return checked
 
     def _run(
         self,
         upload: Upload,
         doing: Literal["checking", "saving"],
         done: Literal["checked", "saved"],
-        work: Callable[[], None],
+        work: Callable[[], object],
     ) -> None:
         upload.state, upload.progress, upload.problem = doing, 0.0, ""
 
@@ -98,11 +164,35 @@ class Uploads:
             try:
                 work()
                 upload.state = done
-            except (UnreadableFileError, bring_in.RejectedRowsError, SettingsError) as error:
+            except _LeftError:
+                upload.state = "failed"
+            except (UnreadableFileError, bring_in.RejectedRowsError, SettingsError, ShopFileError) as error:
                 upload.problem, upload.state = str(error), "failed"
+            except NotReadBackError:
+                upload.problem, upload.state = "A figure in it is larger than any can be.", "failed"
             except Exception:
                 log.exception("bringing in %s failed", upload.name)
                 upload.problem = "Something went wrong here, and nothing was brought in. The server's log tells more."
                 upload.state = "failed"
 
         self._workers.submit(run)
+
+
+def _told(checked: bring_in.Checked) -> Told:
+    table = checked.table
+    return Told(
+        header=table.header,
+        samples=[
+            [row.cells[at] for row in table.rows[:SAMPLES] if at < len(row.cells)] for at in range(len(table.header))
+        ],
+        encoding=table.encoding,
+        separator=table.separator,
+        columns=checked.columns,
+        reading=checked.reading,
+        not_understood=not_understood(table.header, checked.columns),
+        missing=[one.label for one in checked.missing],
+        good=checked.good,
+        rejected_rows=len({one.row for one in checked.rejected}),
+        left_out_rows=left_out_with_others(checked.rejected),
+        faults=faults(checked.rejected),
+    )

@@ -102,9 +102,14 @@ function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upl
       fail(error);
     }
   };
+  const leave = () => {
+    if (showing) return;
+    setUpload(null);
+    if (upload.state !== "saving") void ask("DELETE", `/uploads/${upload.id}`).catch(() => undefined); // gone already
+  };
   const rows = upload.rejected_rows;
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && setUpload(null)}>
+    <Dialog.Root open onOpenChange={(open) => !open && leave()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/25" />
         <Dialog.Content

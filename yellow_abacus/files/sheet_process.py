@@ -1,0 +1,92 @@
+"""Reads a spreadsheet in a process of its own, which may use so much memory and time and no more.
+
+A spreadsheet of a few bytes can stand for more cells than any machine holds; what reads it is then ended by the
+system, and nothing else is. Run as a module: the file on standard input, its rows as JSON lines on standard output.
+"""
+
+import io
+import json
+import resource
+import subprocess
+import sys
+import tempfile
+from datetime import date, datetime, time
+from decimal import Decimal
+from typing import Any
+
+from python_calamine import CalamineError, CalamineWorkbook
+
+from yellow_abacus.files.rows import Row, UnreadableFileError
+
+MEMORY = 1_500_000_000
+"""Bytes: some three times what the largest file that may be brought in takes."""
+SECONDS = 120
+"""Of the processor; as long again may pass while others use it."""
+
+DIGITS = 15
+"""Spreadsheets keep no more of a number."""
+
+DAMAGED = 3
+"""Exit code for what is no spreadsheet."""
+
+_SAVE_AGAIN = "Open it in a spreadsheet program, save it again as XLSX or CSV, and choose that file."
+
+
+def read_apart(data: bytes) -> list[Row]:
+    """Rows of the first sheet that hold anything, numbered as the sheet numbers them. Raises UnreadableFileError."""
+    with tempfile.TemporaryFile() as file, tempfile.TemporaryFile() as told:
+        file.write(data)
+        file.seek(0)
+        words = [sys.executable, "-m", __name__]
+        try:
+            code = subprocess.run(
+                words, stdin=file, stdout=told, stderr=subprocess.DEVNULL, timeout=2 * SECONDS, check=False
+            ).returncode
+        except subprocess.TimeoutExpired:
+            code = None
+        if code == DAMAGED:
+            raise UnreadableFileError("The spreadsheet is damaged.", _SAVE_AGAIN)
+        if code != 0:
+            raise UnreadableFileError(
+                "The spreadsheet takes more memory or time to read than any table should.",
+                "Delete what lies far below or beside the table, or save the table alone as CSV.",
+            )
+        told.seek(0)
+        return [Row(number, cells) for number, cells in map(json.loads, told)]
+
+
+def main() -> None:
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
+    resource.setrlimit(resource.RLIMIT_CPU, (SECONDS, SECONDS))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    try:
+        sheet = CalamineWorkbook.from_filelike(io.BytesIO(sys.stdin.buffer.read())).get_sheet_by_index(0)
+        rows = sheet.to_python(skip_empty_area=False)
+    except CalamineError:
+        sys.exit(DAMAGED)
+    for number, values in enumerate(rows, start=1):
+        cells = [_text(value) for value in values]
+        while cells and not cells[-1]:
+            cells.pop()
+        if cells:
+            print(json.dumps([number, cells]))
+
+
+def _text(value: Any) -> str:
+    match value:
+        case str():
+            return value
+        case bool():
+            return "yes" if value else "no"
+        case datetime() if value.time() == time():
+            return value.date().isoformat()
+        case datetime() | date() | time():
+            return value.isoformat(" ") if isinstance(value, datetime) else value.isoformat()
+        case float():
+            told = f"{Decimal(f'{value:.{DIGITS}g}'):f}"
+            return told.rstrip("0").rstrip(".") if "." in told else told
+    return str(value)
+
+
+if __name__ == "__main__":
+    main()

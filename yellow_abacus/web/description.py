@@ -1,0 +1,47 @@
+"""The API description: what the code says of itself, with what is true of every answer."""
+
+import copy
+from typing import Any
+
+from flask_openapi3 import OpenAPI
+
+from yellow_abacus.files.writing import MIME, Format
+
+PROBLEMS = {
+    400: "Not a request that can be read",
+    403: "Another page asks",
+    404: "There is no such thing",
+    405: "It is asked in another way",
+    409: "It does not fit what the shop has",
+    410: "It is gone",
+    413: "Too large",
+    415: "Another kind of body",
+    421: "Another server is meant",
+    422: "It makes no sense; every field at fault is named",
+    500: "Something went wrong here",
+    502: "A service that was asked did not answer as agreed",
+    503: "The shop cannot be written just now",
+    507: "There is no room to write",
+}
+"""What any request may be answered with; all in one shape."""
+
+_PROBLEM = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/ProblemDoc"}}}
+
+
+def file_of(*formats: Format) -> dict[str, Any]:
+    """The answer that is a file of one of the formats."""
+    content = {MIME[one]: {"schema": {"type": "string", "format": "binary"}} for one in formats}
+    return {"description": "A file", "content": content}
+
+
+def description(app: OpenAPI) -> dict[str, Any]:
+    """The API as OpenAPI describes it."""
+    told: dict[str, Any] = copy.deepcopy(app.api_doc)
+    told["components"] = {key: value for key, value in told["components"].items() if value is not None}
+    for path in told["paths"].values():
+        for operation in path.values():
+            answers = operation["responses"]
+            for status, says in PROBLEMS.items():
+                answers[str(status)] = {"description": says, "content": _PROBLEM}
+            operation["responses"] = dict(sorted(answers.items()))
+    return told
