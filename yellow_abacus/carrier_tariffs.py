@@ -19,7 +19,6 @@ from yellow_abacus.store.settings import save_tariffs, settle
 SERVICE = "http://127.0.0.1:8411"
 TIMEOUT = httpx.Timeout(6.0, connect=2.0)
 LARGEST_ANSWER = 4_000_000
-CHUNK = 65_536
 WHOLE_TIME = 10
 """Seconds an answer may take in all, however little of it comes at a time."""
 
@@ -111,7 +110,7 @@ class Carriers:
         ends, found = monotonic() + WHOLE_TIME, bytearray()
         with httpx.stream("GET", self.address + path, timeout=TIMEOUT) as answer:
             answer.raise_for_status()
-            for part in answer.iter_bytes(CHUNK):
+            for part in answer.iter_bytes():  # as they come, however small
                 found += part
                 if len(found) > LARGEST_ANSWER:
                     raise CarriersDownError("The carriers' answer is too long.", again)

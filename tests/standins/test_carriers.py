@@ -145,3 +145,30 @@ def test_over_the_api_a_carrier_that_is_down_is_a_bad_gateway(demo_shop, carrier
     assert far["source"] == carriers.address
     assert far["fetched_at"]
     assert client.post("/api/carriers/fetch", json={"services": []}).status_code == 422
+
+
+def endless(part: bytes, pause: float) -> Flask:
+    app = Flask("endless")
+
+    @app.get("/services")
+    def services() -> Response:
+        def parts() -> Iterator[bytes]:
+            while not stopped.wait(pause):
+                yield part
+
+        return Response(parts(), mimetype="application/json")
+
+    return app
+
+
+stopped = threading.Event()
+
+
+@pytest.mark.parametrize(("part", "pause", "says"), [(b" " * 100_000, 0.0, "too long"), (b" ", 0.02, "in time")])
+def test_an_answer_without_end_is_read_no_further_than_it_may_be(monkeypatch, part, pause, says):
+    monkeypatch.setattr(carrier_tariffs, "WHOLE_TIME", 0.5)
+    stopped.clear()
+    with answering(endless(part, pause)) as address:
+        with pytest.raises(CarriersDownError, match=says):
+            Carriers(address).services("EUR")
+        stopped.set()

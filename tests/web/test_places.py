@@ -96,6 +96,35 @@ def test_a_file_that_cannot_be_read_fails_with_a_reason(empty, data, says):
     assert says in told["problem"]
 
 
+def test_few_files_are_kept_and_one_that_was_put_away_says_so(empty):
+    data = b"SKU,Price\n" + b"".join(b"A%d,%d\n" % (at, at) for at in range(30))
+    first, *_, last = [upload(empty, "goods", data) for _ in range(6)]
+    assert empty.get(f"/api/uploads/{first['id']}").status_code == 410
+    assert "Choose it again" in empty.get(f"/api/uploads/{first['id']}").json["detail"]
+    assert empty.get(f"/api/uploads/{last['id']}").status_code == 200
+    assert empty.get("/api/uploads/none").status_code == 404
+
+
+def test_an_older_file_is_read_again_where_it_is_asked_for(empty):
+    older = upload(empty, "goods", b"SKU,Price,Was\nA,1,9\nB,-1,9\n")
+    upload(empty, "goods", b"SKU,Price\nC,2\n")
+    assert b"3,List price" in empty.get(f"/api/uploads/{older['id']}/rejected.csv").data
+    empty.post(f"/api/uploads/{older['id']}/save", json={"good_rows_only": True})
+    assert settled(empty, older["id"])["saved"]["new"] == 1
+    assert [one["sku"] for one in empty.get("/api/goods").json["goods"]] == ["A"]
+
+
+def test_a_file_that_is_left_is_checked_no_further(empty):
+    told = upload(empty, "goods", b"SKU,Price\nA,1\n")
+    assert empty.delete(f"/api/uploads/{told['id']}").status_code == 204
+    assert empty.get(f"/api/uploads/{told['id']}").status_code == 410
+
+
+def test_a_file_sent_as_text_is_refused(empty):
+    answer = empty.post("/api/uploads", data={"kind": "goods", "file": "SKU"}, content_type="multipart/form-data")
+    assert answer.status_code == 422
+
+
 def test_a_200_megabyte_upload_is_refused_unread(empty):
     answer = empty.post(
         "/api/uploads",

@@ -124,10 +124,10 @@ def _apart(text: str) -> tuple[str, str]:
     for one in "-+":
         if before.startswith(one) or before.endswith(one):
             before, sign = before.strip(one).strip(), sign + one
-    if behind.endswith("-") and not sign:  # 12.50-
-        behind, sign = behind[:-1].strip(), "-"
     if behind in (".", ",", ".-", ",-", ".–", ",–"):  # 12,- as prices are written
         behind = ""
+    if behind.endswith("-") and not sign:  # 12.50-
+        behind, sign = behind[:-1].strip(), "-"
     return sign + number, f"{before}{behind}" if not (before and behind) else f"{before} {behind}"
 
 
