@@ -181,3 +181,24 @@ def test_a_plan_of_the_file_closes_its_offers_outside_its_days(priced):
         for time in ("2027-02-28T23:59", "2027-03-01T00:00", "2027-03-02T23:59", "2027-03-03T00:00")
     ]
     assert told == ["out_of_dates", "applied", "applied", "out_of_dates"]
+
+
+def test_columns_are_chosen_by_hand_and_those_not_understood_are_named(run, tmp_path):
+    goods = file(tmp_path, "goods.csv", "thing,price,shelf\nA,1.00,9\n")
+    refused = run("import", "goods", goods)
+    assert "Name one with --column HEADING=FIELD" in refused.output
+    taken = run("import", "goods", goods, "--column", "Thing=SKU")
+    assert (taken.exit_code, "1 new" in taken.output) == (0, True)
+    assert "Not understood and left out: shelf" in taken.output
+    assert "no field “skew”" in run("import", "goods", goods, "--column", "thing=skew").output
+
+
+def test_json_that_no_file_may_hold_is_refused_by_its_place(run, tmp_path):
+    for text, says in (
+        ('{"plans": [{"name": "a\\u0007"}]}', "plans/0/name: It holds a character that cannot be shown."),
+        ('{"plans": NaN}', "larger than any can be"),
+        ("[" * 100_000, "not JSON that can be read"),
+        ("{", "is not JSON"),
+    ):
+        result = run("import", "plans", file(tmp_path, "plans.json", text))
+        assert (result.exit_code, says in result.output) == (1, True), result.output

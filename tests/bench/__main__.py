@@ -1,8 +1,8 @@
-"""Run by `make bench`; with a name (`carts`, `big`, `costs`, `core`, `files`, `browser`) only that part."""
+"""Run by `make bench`; with a name, one of PARTS, only that part."""
 
 import sys
 
-from tests.bench import against_slow, big_batch, browser, core_speed, file_speed
+from tests.bench import against_slow, big_batch, browser, core_speed, file_speed, requests, writers
 
 PARTS = {
     "carts": against_slow.run,
@@ -11,6 +11,8 @@ PARTS = {
     "core": core_speed.run,
     "files": file_speed.run,
     "browser": browser.run,
+    "writers": writers.run,
+    "requests": requests.run,
 }
 
 for name in sys.argv[1:] or PARTS:

@@ -333,3 +333,33 @@ def test_codes_come_in_from_csv(demo, data, codes):
         assert answer.json["codes"] == codes
     else:
         assert (answer.status_code, codes in answer.json["detail"]) == (422, True)
+
+
+def test_a_code_the_shops_software_cannot_hold_is_told_and_not_refused(demo):
+    saved = demo.get("/api/plans").json["plans"][1]["plan"]
+    settings = demo.get("/api/delivery").json["settings"]
+    assert demo.put("/api/settings", json=settings | {"code_longest": 5}).status_code == 200
+    told = demo.post("/api/forecast", json=saved).json["caveats"]
+    says = "The code FRONDLET of Seeds by newsletter has 8 characters, where your shop takes 3 to 5."
+    assert says in told
+    assert demo.put("/api/settings", json=settings | {"code_longest": 5, "code_shortest": 6}).status_code == 422
+
+
+def test_more_put_in_than_a_cart_can_hold_is_refused_at_the_offer(demo, plan):
+    body = plan["plan"]
+    body["offers"][0]["terms"] |= {
+        "earned": {"conditions": [{"kind": "spend", "n": 1}], "repeat": "each_time"},
+        "gives": [{"kind": "put_in", "skus": ["HF-SEMAI-1"], "quantity": 1000, "amount": 900_000}],
+    }
+    for path in ("forecast", "reach"):
+        answer = demo.post(f"/api/{path}", json=body)
+        assert (answer.status_code, answer.json["errors"][0]["pointer"]) == (422, "/offers/0/terms/limits/times")
+    assert demo.post("/api/curve", json={"variants": [body, plan["plan"]]}).json["impacts"][0] is None
+
+
+def test_a_response_that_was_not_said_counts_everybody_and_no_extra_orders(demo):
+    body = demo.get("/api/plans").json["plans"][1]["plan"]
+    body["offers"][0]["terms"]["response"] = {}
+    unsaid = demo.post("/api/forecast", json=body).json
+    body["offers"][0]["terms"]["response"] = {"uptake_bp": 10_000, "extra_bp": 0}
+    assert demo.post("/api/forecast", json=body).json == unsaid

@@ -199,3 +199,15 @@ def test_a_change_of_settings_changes_the_forecast(demo, plan):
     after = demo.post("/api/forecast", json=plan["plan"]).json
     orders = before["plan"]["orders"]
     assert after["ledger"][-1]["exact_plan"] == pytest.approx(before["ledger"][-1]["exact_plan"] - 100 * orders)
+
+
+def test_first_orders_are_counted_from_the_orders_where_the_file_does_not_say(empty):
+    for kind, data in (
+        ("goods", b"SKU,Price\nA,1\n"),
+        ("orders", b"Order,Date,SKU,Quantity,Shopper\n1,2026-03-01,A,1,S\n2,2026-03-02,A,1,S\n3,2026-03-02,A,1,T\n"),
+    ):
+        told = upload(empty, kind, data)
+        empty.post(f"/api/uploads/{told['id']}/save", json={"good_rows_only": False})
+        settled(empty, told["id"])
+    carts = empty.get("/api/carts").json
+    assert (carts["orders"], carts["first_orders"]) == (3, 2)

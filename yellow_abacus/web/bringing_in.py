@@ -3,7 +3,7 @@
 from typing import Annotated, Literal
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, FileStorage, Tag
+from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field
 
 from yellow_abacus.bring_in import KINDS, Kind
@@ -13,6 +13,7 @@ from yellow_abacus.files.values import Reading
 from yellow_abacus.web.context import context
 from yellow_abacus.web.description import file_of
 from yellow_abacus.web.problems import ApiError, FieldProblem, missing
+from yellow_abacus.web.sent_file import SentFile
 from yellow_abacus.web.uploads import Upload
 
 api = APIBlueprint("bringing_in", __name__, url_prefix="/api", abp_tags=[Tag(name="Bringing in")])
@@ -24,7 +25,7 @@ class UploadForm(BaseModel):
     model_config = ConfigDict(arbitrary_types_allowed=True)
 
     kind: Kind
-    file: FileStorage
+    file: SentFile
 
 
 class UploadPath(BaseModel):

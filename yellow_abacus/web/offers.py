@@ -2,13 +2,14 @@
 
 from typing import Any
 
-from flask_openapi3 import APIBlueprint, FileStorage, Tag
+from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict
 
 from yellow_abacus.files.codes import read_codes
 from yellow_abacus.files.offers_json import OffersFile, offers_schema, with_new_ids
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import ApiError, FieldProblem
+from yellow_abacus.web.sent_file import SentFile
 
 api = APIBlueprint("offers", __name__, url_prefix="/api", abp_tags=[Tag(name="Offers")])
 
@@ -16,7 +17,7 @@ api = APIBlueprint("offers", __name__, url_prefix="/api", abp_tags=[Tag(name="Of
 class CodesForm(BaseModel):
     model_config = ConfigDict(arbitrary_types_allowed=True)
 
-    file: FileStorage
+    file: SentFile
 
 
 class CodesDoc(BaseModel):
