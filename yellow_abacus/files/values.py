@@ -36,6 +36,8 @@ class Reading:
 
 
 _BARE_NUMBER = re.compile(r"[-+]?\d+(?:\.\d+)?")
+_PLAIN = {".": re.compile(r"-?[0-9]+(?:\.[0-9]+)?"), ",": re.compile(r"-?[0-9]+(?:,[0-9]+)?")}
+"""What most cells are: nothing to take apart."""
 _GROUPED = {
     ".": re.compile(r"[-+]?\d{1,3}(?:([,'’ ])\d{3})(?:\1\d{3})*(?:\.\d+)?"),
     ",": re.compile(r"[-+]?\d{1,3}(?:([.'’ ])\d{3})(?:\1\d{3})*(?:,\d+)?"),
@@ -94,6 +96,8 @@ def parse_number(text: str, mark: DecimalMark, beside: Callable[[str], bool] = n
 
     Raises BadCellError: a cell is a number, or it is a fault; figures are never picked out of words.
     """
+    if len(text) <= MOST_FIGURES and _PLAIN[mark].fullmatch(text):
+        return Decimal(text.replace(",", "."))
     bare, around = _apart(unicodedata.normalize("NFKC", text[: LONGEST_NUMBER + 1]).replace("−", "-"))
     if len(text) > LONGEST_NUMBER or not (around == "" or beside(around)):
         raise _not_a_number(text, mark)

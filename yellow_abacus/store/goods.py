@@ -24,7 +24,17 @@ class Saved:
 
 
 def all_goods(session: Session) -> list[GoodRecord]:
-    return [record_of(row) for row in session.scalars(select(GoodRow).order_by(GoodRow.sku))]
+    return goods_among(session, None)
+
+
+def goods_among(session: Session, ids: Any) -> list[GoodRecord]:
+    """Some goods in SKU order, read as columns. ids: of rows, a sub-select; None for all."""
+    wanted = select(*_COLUMNS).order_by(GoodRow.sku)
+    rows = session.execute(wanted if ids is None else wanted.where(GoodRow.id.in_(ids)))
+    return [GoodRecord(*(_frozen(survived(value)) for value in row)) for row in rows]
+
+
+_COLUMNS = [getattr(GoodRow, field.name) for field in fields(GoodRecord)]
 
 
 def incomplete_goods(session: Session) -> list[str]:
@@ -36,10 +46,6 @@ def incomplete_goods(session: Session) -> list[str]:
         or record.weight is None
         or (record.list_price is None and not record.gift_only)
     ]
-
-
-def record_of(row: GoodRow) -> GoodRecord:
-    return GoodRecord(**{field.name: _frozen(survived(getattr(row, field.name))) for field in fields(GoodRecord)})
 
 
 def _frozen(value: Any) -> Any:

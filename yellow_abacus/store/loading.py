@@ -22,7 +22,7 @@ from yellow_abacus.core.shop import Settings, Shop
 from yellow_abacus.core.surcharges import Surcharge
 from yellow_abacus.core.tariffs import Tariff
 from yellow_abacus.core.tax import STANDARD, TaxClass, Taxes
-from yellow_abacus.store.goods import record_of
+from yellow_abacus.store.goods import all_goods
 from yellow_abacus.store.models import GoodRow, OrderLineRow, OrderRow, ShopRow, SurchargeRow, TariffRow, ZoneRow
 from yellow_abacus.store.order_facts import order_facts
 from yellow_abacus.store.survived import survived
@@ -51,20 +51,20 @@ class LoadedShop:
 def load(session: Session) -> LoadedShop:
     settings_row = session.get_one(ShopRow, 1)
     zones = list(session.scalars(select(ZoneRow.id).order_by(ZoneRow.id)))
-    good_rows = list(session.scalars(select(GoodRow).order_by(GoodRow.sku)))
+    goods = make_goods(all_goods(session))
+    good_ids = session.execute(select(GoodRow.id, GoodRow.sku))
     orders = session.execute(select(*OrderRow.__table__.columns).order_by(OrderRow.id)).all()
     lines = session.execute(
         select(OrderLineRow.order_id, OrderLineRow.good_id, OrderLineRow.quantity, OrderLineRow.unit_price)
     ).all()
 
     cart_of = {order.id: at for at, order in enumerate(orders)}
-    sku_of = {row.id: at for at, row in enumerate(good_rows)}
+    sku_of = {good_id: goods.index_of(survived(sku)) for good_id, sku in good_ids}
     zone_of = {zone_id: at for at, zone_id in enumerate(zones)}
     table = np.array(
         [(cart_of[order], sku_of[good], quantity, paid or 0) for order, good, quantity, paid in lines],
         dtype=np.int64,
     ).reshape(-1, 4)
-    goods = make_goods([record_of(row) for row in good_rows])
     zone_by_cart = np.array([zone_of[order.zone_id] for order in orders], dtype=np.int64)
     cart, sku, quantity, paid = table.T
     batch = make_batch(goods, zone_by_cart, cart, sku, quantity, paid, order_facts(orders, settings_row.currency))

@@ -16,11 +16,11 @@ LARGEST = LARGEST_CART
 
 def survived(value: Any) -> Any:
     """The value with half characters and control characters replaced, and figures within what sums can carry."""
+    if value is None or value is True or value is False:
+        return value
     match value:
         case str():
             return value if value.isprintable() else "".join(map(_shown, value))
-        case bool() | None:
-            return value
         case int():
             return max(-LARGEST, min(LARGEST, value))
         case float():
