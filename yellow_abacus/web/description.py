@@ -38,10 +38,12 @@ def description(app: OpenAPI) -> dict[str, Any]:
     """The API as OpenAPI describes it."""
     told: dict[str, Any] = copy.deepcopy(app.api_doc)
     told["components"] = {key: value for key, value in told["components"].items() if value is not None}
+    told["components"]["responses"] = {
+        f"Problem{status}": {"description": says, "content": _PROBLEM} for status, says in PROBLEMS.items()
+    }
     for path in told["paths"].values():
         for operation in path.values():
             answers = operation["responses"]
-            for status, says in PROBLEMS.items():
-                answers[str(status)] = {"description": says, "content": _PROBLEM}
+            answers |= {str(status): {"$ref": f"#/components/responses/Problem{status}"} for status in PROBLEMS}
             operation["responses"] = dict(sorted(answers.items()))
     return told
