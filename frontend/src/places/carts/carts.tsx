@@ -64,7 +64,7 @@ function Spread({ data, frame }: { data: Carts; frame: Frame }) {
   const [height, base, top] = [300, 262, 30];
   const most = Math.max(...data.bands.map((band) => band.orders), 1);
   const last = data.bands.at(-1)!.high;
-  const x = scaleLinear([0, last], [8, width - 60]);
+  const x = scaleLinear([0, last], [8, width - 80]);
   const y = scaleLinear([0, most], [base, top]);
   const unit = 10 ** frame.minor_digits;
   const whole = { whole: data.bands[0]!.high % unit === 0 };
