@@ -3,7 +3,9 @@
 import pytest
 
 from tests.web.test_described import Answering
+from yellow_abacus.changing_goods import put_good
 from yellow_abacus.store import shop_file as opening
+from yellow_abacus.web import goods
 from yellow_abacus.web.app import SAFE_HEADERS, make_app
 from yellow_abacus.web.guard import Hosts
 
@@ -132,3 +134,14 @@ def test_a_service_the_carriers_do_not_have_is_refused_by_name(demo_shop):
     )
     assert (answer.status_code, answer.json["errors"][0]["pointer"]) == (422, "/services")
     assert "Owl post" in answer.json["detail"]
+
+
+def test_a_change_that_was_kept_is_never_called_none(demo, monkeypatch):
+    def kept_and_then_lost(*given):
+        put_good(*given)
+        raise RuntimeError("the disk is gone")
+
+    monkeypatch.setattr(goods, "put_good", kept_and_then_lost)
+    answer = demo.put("/api/goods/one?sku=KEPT", json={"list_price": 100})
+    assert (answer.status_code, "Nothing was changed" in answer.json["detail"]) == (500, False)
+    assert "KEPT" in [one["sku"] for one in demo.get("/api/goods").json["goods"]]

@@ -132,7 +132,9 @@ def register(app: Flask) -> None:
     @app.errorhandler(Exception)
     def _unforeseen(error: Exception) -> Response:
         app.logger.error("%s %s failed", request.method, request.path, exc_info=error)
-        return problem(500, "Something went wrong here", "Nothing was changed. The server's log tells more.")
+        reads = request.method in ("GET", "HEAD")
+        changed = "Nothing was changed." if reads else "Look whether it was changed before you change it again."
+        return problem(500, "Something went wrong here", f"{changed} The server's log tells more.")
 
 
 def _register_unsound(app: Flask, problem: Callable[[int, str, str, list[FieldProblem]], Response]) -> None:
