@@ -3,6 +3,7 @@
 Every unit is an entry of its own, every division is a Fraction, nothing is an array. Used by tests only.
 """
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from datetime import date
 from fractions import Fraction
@@ -114,11 +115,9 @@ class SlowPriced:
             if self.goods_off.get(at, 0) > 0 or self.delivery_off.get(at, 0) > 0 or self.put_in.get(at)
         )  # fmt: skip
 
-    def saved(self, shop: SlowShop) -> int:
-        return sum(
-            max(0, shown_price(shop.goods[sku]) - asked) * units
-            for gifts in self.put_in.values() for sku, units, asked in gifts
-        )  # fmt: skip
+    def less_put_in(self, shop: SlowShop) -> int:
+        gifts = [gift for some in self.put_in.values() for gift in some]
+        return self.total - sum(max(0, shown_price(shop.goods[sku])) * units for sku, units, _ in gifts)
 
 
 def on_day(shop: SlowShop, day: date) -> SlowShop:
@@ -422,11 +421,12 @@ def delivery_reward(reward: dict, charge: int) -> int:
 
 
 def price_with(
-    shop: SlowShop, cart: "SlowCart", offers: list[dict], order: list[int], guard=None, option=LIKELIEST
+    shop: SlowShop, cart: "SlowCart", offers: list[dict], order: list[int], guard=None, option=LIKELIEST, then=None
 ) -> SlowPriced:
     """order: the offers that walk, in turn. guard: asked before each turn whether the offer may, seeing the rest.
 
-    option: of delivery; the likeliest one if it is not said.
+    option: of delivery; the likeliest one if it is not said. then: the turns on delivery, told once goods are done,
+    if they are others.
     """
     option = slow_costs.likeliest(shop, cart) if option is LIKELIEST else option
     result = SlowPriced(make_lines(shop, cart.units, cart.group))
@@ -450,7 +450,7 @@ def price_with(
         result.carriage, result.parcels = slow_costs.carried(shop, option, load, held)
     else:
         result.parcels = 0
-    delivery_turns(shop, cart, offers, order, result, guard, option)
+    delivery_turns(shop, cart, offers, then(result) if then else order, result, guard, option)
     slow_costs.settle_tax(shop, cart, result, result.parcels)
     tax = result.goods_tax + result.delivery_tax + result.surcharge_tax
     result.total = goods_sum + result.charge + result.surcharge + (0 if shop.with_tax else tax)
@@ -459,7 +459,7 @@ def price_with(
 
 def goods_turns(shop: SlowShop, offers: list[dict], order: list[int], result: SlowPriced, guard) -> None:
     for at in order:
-        if not any(not reward["kind"].startswith("delivery") for reward in every_reward(offers[at])):
+        if not on_goods(offers[at]):
             continue
         result.earned[at] = 0
         if guard and not guard(at, result):
@@ -526,6 +526,10 @@ def off_charge(
     if cap is not None:
         off = min(off, cap - capped)
     return off
+
+
+def on_goods(offer: dict) -> bool:
+    return any(not reward["kind"].startswith("delivery") for reward in every_reward(offer))
 
 
 def every_reward(offer: dict) -> list[dict]:
@@ -598,9 +602,9 @@ def price(
     option = slow_costs.likeliest(shop, cart) if option is LIKELIEST else option
     here = [at for at in (range(len(offers)) if there is None else there) if takes_part(offers[at], cart)]
 
-    def free(at: int, seen: SlowPriced) -> bool:
-        """Whether nothing that took effect shuts the offer out."""
-        others = [one for one in seen.effective() if one != at]
+    def free(at: int, those: Iterable[int]) -> bool:
+        """Whether nothing of what took effect shuts the offer out."""
+        others = [one for one in those if one != at]
         if any(conflict(shop, offers, at, one) for one in others):
             return False
         code = offers[at]["code"].casefold()
@@ -608,27 +612,37 @@ def price(
         return not code or len(codes) < shop.codes_per_order
 
     if apply == "first":
-        return price_with(shop, cart, offers, here, free, option)
+        return price_with(shop, cart, offers, here, lambda at, seen: free(at, seen.effective()), option)
 
-    def yields(at: int) -> bool:
-        to = offers[at]["yields_to"]
-        return any(one != at and (to == "all" or one in to) for one in here)
-
-    steady = [at for at in here if not yields(at)]
-    sound = [
-        some for size in range(len(steady) + 1) for some in combinations(steady, size) if goes(shop, offers, some)
-    ]
-    largest = [some for some in sound if not any(set(some) < set(other) for other in sound)]
+    steady = [at for at in here if not offers[at]["yields_to"]]
+    while True:
+        some_or_none = [some for size in range(len(steady) + 1) for some in combinations(steady, size)]
+        sound = [some for some in some_or_none if goes(shop, offers, some)]
+        largest = [some for some in sound if not any(set(some) < set(other) for other in sound)]
+        priced = {some: price_with(shop, cart, offers, list(some), option=option) for some in largest}
+        working = {at for one in priced.values() for at in one.effective()}
+        if working.issuperset(steady):
+            break
+        steady = [at for at in steady if at in working]
 
     def rank(some: tuple[int, ...]):
-        priced = price_with(shop, cart, offers, list(some), option=option)
-        works = priced.effective()
-        return priced.total - priced.saved(shop), [0 if at in works else 1 for at in range(len(offers))], some
+        works = priced[some].effective()
+        return priced[some].less_put_in(shop), [0 if at in works else 1 for at in range(len(offers))], some
 
-    kept = list(min(largest, key=rank))
-    priced = price_with(shop, cart, offers, kept, option=option)
-    for at in here:
-        if yields(at) and free(at, priced):
-            kept.append(at)
-            priced = price_with(shop, cart, offers, kept, option=option)
-    return priced
+    kept = priced[min(largest, key=rank)].effective()
+    stood = set(kept)
+
+    def may(at: int, seen: SlowPriced) -> bool:
+        stood.update(seen.effective())
+        return at in stood or free(at, stood)
+
+    def on_delivery(seen: SlowPriced) -> list[int]:
+        stood.update(seen.effective())
+        first = sorted(stood)
+        return [
+            *first,
+            *(at for at in here if at not in first and (offers[at]["yields_to"] or not on_goods(offers[at]))),
+        ]
+
+    order = [*kept, *(at for at in here if offers[at]["yields_to"] and on_goods(offers[at]))]
+    return price_with(shop, cart, offers, order, may, option, on_delivery)

@@ -56,13 +56,13 @@ def test_the_kept_set_is_never_beaten_by_another_largest_set(world):
     plain = [offer | {"yields_to": []} for offer in world.slow_offers]
     world = make_world(world.slow_shop, world.slow_carts, plain)
     priced = price(world.shop, world.batch, world.offers)
-    costs = priced.total - priced.saved.sum(axis=0)
+    costs = priced.less_put_in
     together = Together(world.offers, world.shop.settings)
     for at, cart in enumerate(world.slow_carts):
         here = [n for n in range(len(plain)) if slow.takes_part(plain[n], cart)]
         for some in together.largest_sets(here):
             other = slow.price_with(world.slow_shop, cart, plain, list(some))
-            assert costs[at] <= other.total - other.saved(world.slow_shop)
+            assert costs[at] <= other.less_put_in(world.slow_shop)
 
 
 @many

@@ -75,7 +75,8 @@ def _names_of_others(plan: Plan) -> Iterator[Problem]:
 
 
 def _together(plan: Plan, shop: Shop) -> Iterator[Problem]:
-    found = len(Together(plan.offers, shop.settings).largest_sets(range(len(plan.offers))))
+    together = Together(plan.offers, shop.settings)
+    found = len(together.largest_sets(together.steady(range(len(plan.offers)))))
     if found > MOST_SETS:
         yield Problem(
             ("offers",),

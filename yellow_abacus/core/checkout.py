@@ -84,7 +84,8 @@ class Checkout:
 
     # --- the end
 
-    def done(self) -> Priced:
+    def done(self, stood: Bools | None = None) -> Priced:
+        """stood: where offers took effect on the way, if that is more than what is left of it."""
         walk, shop = self.walk, self.shop
         found = self._settled()
         on_top = 0 if shop.taxes.included else found.goods_tax + found.delivery_tax + found.surcharge_tax
@@ -105,6 +106,7 @@ class Checkout:
             surcharge_tax=found.surcharge_tax,
             chosen_tax=found.chosen_tax,
             total=self.goods + self.charge + found.surcharge_by_cart + on_top,
+            stood=self.took_effect() if stood is None else stood,
             off_by_line=walk.off_by_line,
             met_by_line=walk.met_by_line,
         )

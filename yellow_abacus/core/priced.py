@@ -16,17 +16,22 @@ from yellow_abacus.core.money import LARGEST_CHARGE, Bools, Floats, Ints
 
 @dataclass(frozen=True, eq=False)
 class Gift:
-    """A reward that puts something in: the index of its offer and SKU, minor units asked and saved a unit."""
+    """A reward that puts something in: the index of its offer and SKU; asked and standing, minor units a unit."""
 
     offer: int
     sku: int
     asked: int
-    saving: int
+    standing: int
+
+    @property
+    def saving(self) -> int:
+        """What a shopper saves on a unit."""
+        return max(self.standing - self.asked, 0)
 
     @property
     def worth(self) -> int:
         """A unit's standing price, or what is asked where that is more; at least 1."""
-        return max(self.asked + self.saving, 1)
+        return max(self.asked, self.standing, 1)
 
     @property
     def most(self) -> int:
@@ -57,8 +62,9 @@ class Priced:
     goods_off, delivery_off: one row an offer, one column a cart. put_in: units, one row a gift of `gifts`.
     goods_by_cart: what is asked for things put in included. option_by_cart: of delivery (`Delivery`).
     goods_tax, delivery_tax, surcharge_tax: the tax. total: what the shopper pays without surcharges by choice: those
-    are expected amounts, chosen_by_cart, with their chosen_tax. off_by_line: one row an offer, one column a line, and
-    met_by_line, what each line still cost at each offer's turn, where those were asked for.
+    are expected amounts, chosen_by_cart, with their chosen_tax. stood: one row an offer, one column a cart: where it
+    took effect at any moment, and so shut others out, also where nothing of that is left. off_by_line: one row an
+    offer, one column a line, and met_by_line, what each line still cost at each offer's turn, where asked for.
     """
 
     net_by_line: Ints
@@ -77,6 +83,7 @@ class Priced:
     surcharge_tax: Ints
     chosen_tax: Floats
     total: Ints
+    stood: Bools
     off_by_line: Ints | None = None
     met_by_line: Ints | None = None
 
@@ -92,6 +99,12 @@ class Priced:
         for gift, units in zip(self.gifts, self.put_in, strict=True):
             saved[gift.offer] += gift.saving * units
         return saved
+
+    @property
+    def less_put_in(self) -> Ints:
+        """The total less the standing price of all that is put in: what the best set for the shopper has least of."""
+        standing = [gift.standing * units for gift, units in zip(self.gifts, self.put_in, strict=True)]
+        return self.total - sum(standing, start=np.zeros_like(self.total))
 
 
 Put = Callable[[str, Sequence[NDArray[Any]]], NDArray[Any]]

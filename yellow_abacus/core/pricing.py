@@ -28,8 +28,8 @@ from yellow_abacus.core.walk import Walk
 Apply = Literal["best", "first"]
 """Best for the shopper, or the first in order shuts out later ones."""
 
-_Way = tuple[tuple[int, bytes], ...]
-"""Which offers walk, and on which carts: what a walk depends on."""
+_Way = tuple[int, ...]
+"""Which offers walk."""
 
 
 def price(
@@ -103,8 +103,7 @@ def _price_alike(
     together = Together(offers, shop.settings)
     pricer = _Pricer(shop, batch, together, branches, watched, itemised, {}, {})
     if together.all_go_together:
-        where = dict(enumerate(there))
-        return [pricer.walk(number, range(len(there)), where) for number in range(len(branches))]
+        return [pricer.walk(number, tuple(range(len(there))), there) for number in range(len(branches))]
     return _price_by_kind(pricer, apply, there)
 
 
@@ -140,45 +139,93 @@ class _Pricer:
         return Walk(self.shop, self.batch, self.together.offers, self.watched, self.itemised)
 
     def best(self, branch: int, available: Sequence[int]) -> Priced:
-        """The largest set that is best for the shopper: the least total, less what is saved on things put in.
+        """The set of steady offers that is best for the shopper; those that yield, and any on delivery, follow."""
+        kept = self._best_set(branch, self.together.steady(available))
+        offers = self.together.offers
+        later = [at for at in available if not offers[at].works_on_goods and not kept.took_effect[at].all()]
+        if not later and not self.together.yielding(available):
+            return kept
+        return self._followed(branch, available, kept)
 
-        Ties go to the set whose effective offers come earlier in the plan. Yielding offers follow, one by one.
+    def _best_set(self, branch: int, steady: Sequence[int]) -> Priced:
+        """Cart by cart, of the sets formed last the one with the least total, less what is put in at standing prices.
+
+        Ties go to the set whose effective offers come earlier in the plan.
         """
-        yielding = self.together.yielding(available)
-        steady = [at for at in available if at not in yielding]
-        first, *others = self.together.largest_sets(steady)
-        best = self.walk(branch, first, {})
-        everywhere = np.ones(self.batch.axes.carts, dtype=np.bool_)
-        worn: dict[int, Bools] = {at: everywhere for at in first}
-        for other in others:
-            challenger = self.walk(branch, other, {})
-            wins = _beats(challenger, best)
-            best = chosen(self.batch, wins, challenger, best)
-            worn = {at: np.where(wins, at in other, worn.get(at, ~everywhere)) for at in {*worn, *other}}
-        for at in yielding:
-            worn[at] = ~self.together.shut_out(at, best.took_effect)
-            order = [one for one in (*steady, *yielding) if one in worn]
-            best = self.walk(branch, order, worn)
+        sets = self.together.largest_sets(steady)
+        priced = [self.walk(branch, one) for one in sets]
+        formed = self._formed_last(steady, sets, [one.took_effect for one in priced])
+        best, held = priced[0], formed[0]
+        for challenger, is_formed in zip(priced[1:], formed[1:], strict=True):
+            best = chosen(self.batch, is_formed & (~held | _beats(challenger, best)), challenger, best)
+            held = held | is_formed
         return best
 
-    def walk(self, branch: int, order: Sequence[int], where: dict[int, Bools]) -> Priced:
-        """The offers in order, each on the carts of its `where` (all if it has none), in one branch."""
-        way = tuple((at, where[at].tobytes() if at in where else b"") for at in order)
-        if (branch, way) not in self.priced:
-            checkout = Checkout(self._through_goods(way, order, where), self.branches[branch])
+    def _formed_last(
+        self, steady: Sequence[int], sets: Sequence[tuple[int, ...]], took_effect: Sequence[Bools]
+    ) -> list[Bools]:
+        """On which carts each set stands once offers that take effect in none of them are left out.
+
+        Leaving an offer out may make another set one that can grow, which then goes too; what is left of a set that
+        stays is priced as the set itself, for what it lost took no effect in it.
+        """
+        formed = [np.ones(self.batch.axes.carts, dtype=np.bool_) for _ in sets]
+        while True:
+            works = np.logical_or.reduce([took & on for took, on in zip(took_effect, formed, strict=True)])
+            stays = [np.zeros_like(on) for on in formed]
+            for carts, working in _alike(works):
+                left = {tuple(at for at in one if at in working) for one in sets}
+                largest = left & set(self.together.largest_sets([at for at in steady if at in working]))
+                for one, stay in zip(sets, stays, strict=True):
+                    stay[carts] = tuple(at for at in one if at in working) in largest
+            stays = [stay & on for stay, on in zip(stays, formed, strict=True)]
+            if all((stay == on).all() for stay, on in zip(stays, formed, strict=True)):
+                return formed
+            formed = stays
+
+    def _followed(self, branch: int, available: Sequence[int], kept: Priced) -> Priced:
+        """After the kept set: offers on goods that yield, in plan order; then the charge is found anew.
+
+        To that go all that took effect, then every other offer on delivery, in plan order. Each applies only if it
+        may stand with all that took effect so far, also with what later left nothing to lower.
+        """
+        offers, stood = self.together.offers, kept.took_effect
+        walk = self.new_walk()
+        for at in self.together.steady(available):
+            if offers[at].works_on_goods:
+                walk.goods_turn(at, kept.took_effect[at])
+        for at in self.together.yielding(available):
+            if offers[at].works_on_goods:
+                walk.goods_turn(at, ~self.together.shut_out(at, stood))
+                stood = stood | walk.took_effect()
+        checkout = Checkout(walk, self.branches[branch])
+        on_delivery = [at for at in available if offers[at].works_on_delivery]
+        first = stood
+        for at in on_delivery:
+            checkout.delivery_turn(at, first[at])
+        for at in on_delivery:
+            if not offers[at].works_on_goods or offers[at].alongside.yields_at_all:
+                checkout.delivery_turn(at, ~first[at] & ~self.together.shut_out(at, stood))
+                stood = stood | checkout.took_effect()
+        return checkout.done(stood)
+
+    def walk(self, branch: int, order: _Way, there: Bools | None = None) -> Priced:
+        """The offers in order, each on the carts of its row in `there` (all if that is None), in one branch."""
+        if (branch, order) not in self.priced:
+            checkout = Checkout(self._through_goods(order, there), self.branches[branch])
             for at in order:
                 if self.together.offers[at].works_on_delivery:
-                    checkout.delivery_turn(at, where.get(at))
-            self.priced[branch, way] = checkout.done()
-        return self.priced[branch, way]
+                    checkout.delivery_turn(at, None if there is None else there[at])
+            self.priced[branch, order] = checkout.done()
+        return self.priced[branch, order]
 
-    def _through_goods(self, way: _Way, order: Sequence[int], where: dict[int, Bools]) -> Walk:
-        if way not in self.walked:
-            walk = self.walked[way] = self.new_walk()
+    def _through_goods(self, order: _Way, there: Bools | None) -> Walk:
+        if order not in self.walked:
+            walk = self.walked[order] = self.new_walk()
             for at in order:
                 if self.together.offers[at].works_on_goods:
-                    walk.goods_turn(at, where.get(at))
-        return self.walked[way]
+                    walk.goods_turn(at, None if there is None else there[at])
+        return self.walked[order]
 
     def first(self, branch: int, available: Sequence[int]) -> Priced:
         """Goods offers, then delivery offers, in order; one that took effect shuts out those it conflicts with."""
@@ -196,7 +243,7 @@ class _Pricer:
 
 
 def _beats(challenger: Priced, best: Priced) -> Bools:
-    costs, least = (one.total - one.saved.sum(axis=0) for one in (challenger, best))
+    costs, least = challenger.less_put_in, best.less_put_in
     wins: Bools = costs < least
     tied = np.flatnonzero(costs == least)
     wins[tied] = _earlier(challenger.took_effect[:, tied], best.took_effect[:, tied])

@@ -38,7 +38,9 @@ class Together:
 
     @cached_property
     def all_go_together(self) -> bool:
-        """Whether no two of the offers are ever in each other's way."""
+        """Whether no two of the offers are ever in each other's way, and none waits for what others do."""
+        if self.yielding(range(len(self.offers))):
+            return False
         codes = {offer.given.key for offer in self.offers} - {None}
         return not self.conflicts.any() and len(codes) <= self.settings.codes_per_order
 
@@ -54,14 +56,12 @@ class Together:
         return a != b and settings.codes_per_order == 1
 
     def yielding(self, available: Sequence[int]) -> list[int]:
-        """Of the available offers, those that yield to another one of them."""
-        return [
-            at
-            for at in available
-            if any(
-                other != at and self.offers[at].alongside.yields_before(self.offers[other].id) for other in available
-            )
-        ]
+        """Those of the available offers that yield. Yielding is what an offer says, whoever else is there."""
+        return [at for at in available if self.offers[at].alongside.yields_at_all]
+
+    def steady(self, available: Sequence[int]) -> list[int]:
+        """Those of the available offers that yield to nobody."""
+        return [at for at in available if not self.offers[at].alongside.yields_at_all]
 
     def largest_sets(self, available: Sequence[int]) -> list[tuple[int, ...]]:
         """The largest sets of the available offers that may apply together, in plan order each."""

@@ -130,5 +130,5 @@ def gifts_of(offers: Sequence[Offer], goods: Goods) -> tuple[tuple[Gift, ...], d
                 if isinstance(reward, PutIn) and reward.skus:
                     places[at, step, number] = len(found)
                     sku = goods.index_of(reward.skus[0])
-                    found.append(Gift(at, -1 if sku is None else sku, reward.amount, reward.saving_each(goods)))
+                    found.append(Gift(at, -1 if sku is None else sku, reward.amount, reward.standing_each(goods)))
     return tuple(found), places

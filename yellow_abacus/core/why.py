@@ -89,6 +89,6 @@ def _gates(
 def _shut_out_by(reason: Ints, priced: Priced, absent: Bools) -> Ints:
     by = np.full(len(reason), NOBODY)
     shut = reason == NUMBER["shut_out"]
-    for other in reversed(range(len(priced.took_effect))):
-        by[shut & priced.took_effect[other] & absent[other]] = other
+    for other in reversed(range(len(priced.stood))):
+        by[shut & priced.stood[other] & absent[other]] = other
     return by

@@ -25,5 +25,10 @@ class Alongside:
     def never_goes_with(self, other: str) -> bool:
         return self.never == "all" or other in self.never_with
 
+    @property
+    def yields_at_all(self) -> bool:
+        """Whether it waits for what others do, whichever of them are there."""
+        return self.yields == "all" or bool(self.yields_to)
+
     def yields_before(self, other: str) -> bool:
         return self.yields == "all" or other in self.yields_to

@@ -61,11 +61,11 @@ class PutIn:
         """The reward where nothing is left to put in: the offer's others go on without it."""
         return replace(self, skus=(), categories=(), shares_bp=(), substitute="")
 
-    def saving_each(self, goods: Goods) -> int:
-        """The standing price of the SKU put in, less what is asked for it."""
+    def standing_each(self, goods: Goods) -> int:
+        """The standing price of the SKU put in; 0 where it has none."""
         at = goods.index_of(self.skus[0])
         standing = NO_PRICE if at is None else int(goods.standing_price[at])
-        return max(standing - self.amount, 0)
+        return max(standing, 0)
 
     def problems(self) -> Iterator[Problem]:
         if not self.skus and not self.categories:
