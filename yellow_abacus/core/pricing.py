@@ -140,20 +140,26 @@ class _Pricer:
 
     def best(self, branch: int, available: Sequence[int]) -> Priced:
         """The set of steady offers that is best for the shopper; those that yield, and any on delivery, follow."""
-        kept = self._best_set(branch, self.together.steady(available))
-        offers = self.together.offers
-        later = [at for at in available if not offers[at].works_on_goods and not kept.took_effect[at].all()]
-        if not later and not self.together.yielding(available):
-            return kept
+        steady = self.together.steady(available)
+        sets = self.together.largest_sets(steady)
+        kept = self._best_set(branch, steady, sets)
+        if all(at in one for at in self._following(available) for one in sets):
+            return kept  # all had their turn, at the charge as it stands
         return self._followed(branch, available, kept)
 
-    def _best_set(self, branch: int, steady: Sequence[int]) -> Priced:
+    def _following(self, available: Sequence[int]) -> list[int]:
+        """Offers that may still apply once the best set is found: on delivery alone, or yielding."""
+        offers = self.together.offers
+        return [at for at in available if not offers[at].works_on_goods or offers[at].alongside.yields_at_all]
+
+    def _best_set(self, branch: int, steady: Sequence[int], sets: Sequence[_Way]) -> Priced:
         """Cart by cart, of the sets formed last the one with the least total, less what is put in at standing prices.
 
         Ties go to the set whose effective offers come earlier in the plan.
         """
-        sets = self.together.largest_sets(steady)
         priced = [self.walk(branch, one) for one in sets]
+        if len(priced) == 1:
+            return priced[0]
         formed = self._formed_last(steady, sets, [one.took_effect for one in priced])
         best, held = priced[0], formed[0]
         for challenger, is_formed in zip(priced[1:], formed[1:], strict=True):
@@ -161,9 +167,7 @@ class _Pricer:
             held = held | is_formed
         return best
 
-    def _formed_last(
-        self, steady: Sequence[int], sets: Sequence[tuple[int, ...]], took_effect: Sequence[Bools]
-    ) -> list[Bools]:
+    def _formed_last(self, steady: Sequence[int], sets: Sequence[_Way], took_effect: Sequence[Bools]) -> list[Bools]:
         """On which carts each set stands once offers that take effect in none of them are left out.
 
         Leaving an offer out may make another set one that can grow, which then goes too; what is left of a set that
@@ -203,10 +207,9 @@ class _Pricer:
         first = stood
         for at in on_delivery:
             checkout.delivery_turn(at, first[at])
-        for at in on_delivery:
-            if not offers[at].works_on_goods or offers[at].alongside.yields_at_all:
-                checkout.delivery_turn(at, ~first[at] & ~self.together.shut_out(at, stood))
-                stood = stood | checkout.took_effect()
+        for at in self._following(on_delivery):
+            checkout.delivery_turn(at, ~first[at] & ~self.together.shut_out(at, stood))
+            stood = stood | checkout.took_effect()
         return checkout.done(stood)
 
     def walk(self, branch: int, order: _Way, there: Bools | None = None) -> Priced:

@@ -104,30 +104,23 @@ class Together:
         Where an order takes several codes and the offers there have more, those are all that have other codes.
         """
         found = np.repeat(self.conflicts[at][:, None], available.shape[1], axis=1)
-        own = self._key(at)
-        if own is None:
-            return found
-        keys = [self._key(other) for other in range(len(self.offers))]
-        others = [key for key in dict.fromkeys(keys) if key not in (None, own)]
-        there = available & ~found
-        held = [there[[key == one for key in keys]].any(axis=0) for one in others]
-        crowded = np.sum(held, axis=0, dtype=np.int64) >= self.settings.codes_per_order
-        for other, key in enumerate(keys):
-            if key in others:
+        crowded = self._codes_taken(at, available & ~found)
+        for other in range(len(self.offers)):
+            if self._key(other) not in (None, self._key(at)):
                 found[other] |= crowded
         return found
 
     def shut_out(self, at: int, took_effect: Bools) -> Bools:
         """On which carts the offer is shut out by those that took effect: one row an offer, one column a cart."""
-        shut: Bools = took_effect[self.conflicts[at]].any(axis=0)
-        own = self._key(at)
-        if own is not None and self.settings.codes_per_order > 1:
-            keys = [self._key(other) for other in range(len(self.offers))]
-            others = [
-                np.logical_or.reduce(took_effect[[key == one for key in keys]])
-                for one in dict.fromkeys(keys)
-                if one is not None and one != own
-            ]
-            if others:
-                shut = shut | (np.sum(others, axis=0) >= self.settings.codes_per_order)
+        shut: Bools = took_effect[self.conflicts[at]].any(axis=0) | self._codes_taken(at, took_effect)
         return shut
+
+    def _codes_taken(self, at: int, there: Bools) -> Bools:
+        """Where the offers that are there leave no room for the code of this one; nowhere if it has none."""
+        keys = [self._key(other) for other in range(len(self.offers))]
+        others = set(keys) - {None, keys[at]}
+        if keys[at] is None or not others:
+            return np.zeros(there.shape[1], dtype=np.bool_)
+        held = [there[[key == one for key in keys]].any(axis=0) for one in others]
+        taken: Bools = np.sum(held, axis=0) >= self.settings.codes_per_order
+        return taken

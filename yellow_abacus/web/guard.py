@@ -14,7 +14,7 @@ from flask import Flask, request
 from werkzeug.exceptions import BadRequest
 
 from yellow_abacus.files.sound_json import unsound
-from yellow_abacus.web.problems import MOST_TOLD, ApiError, told
+from yellow_abacus.web.problems import MOST_TOLD, ApiError, and_more, told
 
 LOOPBACK = frozenset(["127.0.0.1", "localhost", "::1"])
 METHODS = ("GET", "POST", "PUT", "PATCH", "DELETE")
@@ -76,6 +76,5 @@ def _refuse_other_bodies() -> None:
         except BadRequest as error:
             raise ApiError(400, "Not JSON", "The request's body is not JSON that can be read.") from error
         if faults:
-            more = f" And {len(faults) - MOST_TOLD} more." if len(faults) > MOST_TOLD else ""
-            detail = f"{faults[0].message} {faults[0].mend}{more}"
+            detail = f"{faults[0].message} {faults[0].mend}{and_more(faults, MOST_TOLD)}"
             raise ApiError(422, "The request is not sound", detail, told(faults))

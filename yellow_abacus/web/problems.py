@@ -55,6 +55,11 @@ def _short(text: str) -> str:
     return text if len(text) <= LONGEST_TOLD else text[: LONGEST_TOLD - 1] + "…"
 
 
+def and_more(found: Sequence[object], shown: int) -> str:
+    """How many of what was found are not among the first that are shown."""
+    return f" And {len(found) - shown} more." if len(found) > shown else ""
+
+
 def told(problems: Sequence[Problem]) -> list[FieldProblem]:
     """The first problems, as they are answered."""
     return [
@@ -78,8 +83,7 @@ def on_invalid_request(error: ValidationError) -> Response:
     body = request.get_json(silent=True)
     found = error.errors(include_url=False)
     errors = [_told(one, body) for one in found[:MOST_TOLD]]
-    more = f" And {len(found) - MOST_TOLD} more." if len(found) > MOST_TOLD else ""
-    detail = f"{errors[0].message} {errors[0].mend}{more}"
+    detail = f"{errors[0].message} {errors[0].mend}{and_more(found, MOST_TOLD)}"
     return answer_problem(ProblemDoc(title="The request is not sound", status=422, detail=detail, errors=errors))
 
 
@@ -141,8 +145,8 @@ def _register_unsound(app: Flask, problem: Callable[[int, str, str, list[FieldPr
     """What has the right shape and makes no sense: a plan, a shop's settings."""
 
     def summary(problems: Sequence[Problem]) -> str:
-        more = f" And {len(problems) - 3} more." if len(problems) > 3 else ""
-        return " ".join(f"{_short(one.message)} {_short(one.mend)}" for one in problems[:3]) + more
+        first = " ".join(f"{_short(one.message)} {_short(one.mend)}" for one in problems[:3])
+        return first + and_more(problems, 3)
 
     @app.errorhandler(UnsoundPlanError)
     def _plan(error: UnsoundPlanError) -> Response:
