@@ -12,6 +12,7 @@ from yellow_abacus.core.costing import cost
 from yellow_abacus.core.ledger import ROWS
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing import price
+from yellow_abacus.core.rows import likeliest_rows
 from yellow_abacus.files.plan_json import PlansFile
 from yellow_abacus.store.loading import load
 from yellow_abacus.store.shop_file import ShopFile
@@ -81,11 +82,12 @@ def test_what_each_order_costs_is_as_on_paper(tmp_path):
 def check(shop_path: Path, rows: list[dict[str, str]], offers: tuple[Offer, ...]) -> None:
     with ShopFile(shop_path).reading() as session:
         loaded = load(session)
-    priced = price(loaded.shop, loaded.batch, offers)
-    costed = cost(loaded.shop, loaded.batch, priced)
+    found = likeliest_rows(loaded.shop, loaded.batch, offers)
+    priced = price(loaded.shop, found, offers)
+    costed = cost(loaded.shop, found, priced)
     assert len(rows) == loaded.batch.axes.carts
     for at, row in enumerate(rows):
-        seen = [priced.goods_by_cart[at], priced.charge_by_cart[at], priced.total[at]]
+        seen = [priced.goods_by_row[at], priced.charge_by_row[at], priced.total[at]]
         assert seen == [round(float(row[figure]) * 100) for figure in ("goods", "charge", "total")]
         tax = priced.goods_tax[at] + priced.delivery_tax[at] + priced.surcharge_tax[at]
         assert tax == round(float(row["tax"]) * 100)

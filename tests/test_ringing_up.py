@@ -3,14 +3,16 @@
 from dataclasses import replace
 from datetime import date, datetime
 
+import numpy as np
 import pytest
 
 from yellow_abacus.changing_goods import EVERY_FIELD
-from yellow_abacus.core.branches import branches
 from yellow_abacus.core.facts import UNKNOWN, Labels
 from yellow_abacus.core.offers import Offer, PercentOff, PutIn
-from yellow_abacus.core.pricing import price_each
+from yellow_abacus.core.pricing import price
+from yellow_abacus.core.reached import reached
 from yellow_abacus.core.records import GoodRecord
+from yellow_abacus.core.rows import rows_of
 from yellow_abacus.demo import FILES
 from yellow_abacus.files.cart_json import CartDoc
 from yellow_abacus.files.plan_json import PlansFile
@@ -34,8 +36,8 @@ def test_orders_of_the_demo_shop_rung_up_one_by_one_come_to_the_same_cents(demo_
     for doc in PlansFile.model_validate_json(FILES.joinpath("plans.json").read_bytes()).plans:
         offers = doc.plan().offers
         codes = [offer.given.code for offer in offers]
-        ways = branches(loaded.shop, batch, offers)
-        priced = price_each(loaded.shop, batch, ways)
+        rows = rows_of(loaded.shop, batch, offers, reached(offers, loaded.shop, batch))
+        priced = price(loaded.shop, rows, offers)
         for at in range(0, batch.axes.carts, 601):
             first, last = batch.axes.first_line_by_cart[at : at + 2]
             tags = [name for name, has in zip(facts.tags.names, facts.tags.has[:, at], strict=True) if has]
@@ -57,9 +59,8 @@ def test_orders_of_the_demo_shop_rung_up_one_by_one_come_to_the_same_cents(demo_
             (rung,) = ring_up(loaded, [cart], offers, doc.apply).carts
             found = {(one.total, one.goods, one.delivery) for one in rung.outcomes}
             counted = {
-                (int(one.total[at]), int(one.goods_by_cart[at]), int(one.charge_by_cart[at]))
-                for way, one in zip(ways, priced, strict=True)
-                if way.share_by_cart[at] > 0
+                (int(priced.total[row]), int(priced.goods_by_row[row]), int(priced.charge_by_row[row]))
+                for row in np.flatnonzero(rows.cart_by_row == at)
             }
             assert found == counted
 

@@ -13,7 +13,6 @@ from yellow_abacus.core.money import LARGEST_CART, WHOLE_BP
 from yellow_abacus.core.naming import LONGEST_NAME, LONGEST_TITLE, unfit
 from yellow_abacus.core.problem import Problem
 from yellow_abacus.core.records import COST_PARTS, GoodRecord
-from yellow_abacus.core.results import kept_of
 from yellow_abacus.store.goods import all_goods, save_goods
 from yellow_abacus.store.history import version_to_be
 from yellow_abacus.store.loading import LoadedShop, load_shop
@@ -164,7 +163,7 @@ EVERY_FIELD = frozenset(field.name for field in fields(GoodRecord))
 
 def _profit(loaded: LoadedShop) -> float:
     forecaster = Forecaster(loaded.shop, loaded.batch, loaded.counted_days)
-    return kept_of(forecaster.as_it_stands(date.today())[1])
+    return forecaster.outlook.on_day(date.today()).profit
 
 
 def check(session: Session, records: Sequence[GoodRecord]) -> None:

@@ -7,7 +7,7 @@ from threading import Lock
 
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.forecast import Forecaster
-from yellow_abacus.core.priced import TooMuchPutInError
+from yellow_abacus.core.gifts import TooMuchPutInError
 from yellow_abacus.core.problem import Problem
 from yellow_abacus.core.reach import reach
 from yellow_abacus.core.shop import Shop

@@ -6,17 +6,18 @@ from datetime import date
 
 import numpy as np
 
-from yellow_abacus.core.branches import branches
 from yellow_abacus.core.carts import CartBatch, CartTooLargeError, make_batch
 from yellow_abacus.core.facts import UNKNOWN, Facts, labels, tags
+from yellow_abacus.core.gifts import TooMuchPutInError
 from yellow_abacus.core.goods import Goods
 from yellow_abacus.core.money import Bools
 from yellow_abacus.core.naming import all_folded, folded
 from yellow_abacus.core.offers import Offer, PutIn, Reward
-from yellow_abacus.core.priced import Priced, TooMuchPutInError
+from yellow_abacus.core.priced import Priced
 from yellow_abacus.core.pricing import Apply, price
 from yellow_abacus.core.problem import Path, Problem
 from yellow_abacus.core.reasons import MEASURES, REASONS
+from yellow_abacus.core.rows import Rows, by_payment, rows_of
 from yellow_abacus.core.why import NOBODY, Why, why
 from yellow_abacus.files.cart_json import (
     CartDoc,
@@ -128,16 +129,18 @@ def _ring_up(
     window: Window,
 ) -> list[dict[str, OutcomeDoc]]:
     """The outcomes of each cart, each once."""
-    is_open, held = _open_and_held(carts, offers, window)
     found: list[dict[str, OutcomeDoc]] = [{} for _ in carts]
-    for branch in branches(loaded.shop, batch, offers):
-        priced = price(loaded.shop, batch, branch, apply, available=is_open & held, itemised=True)
-        reasons = why(loaded.shop, batch, branch, priced, apply, is_open, held)
-        for at in range(len(carts)):
-            if branch.share_by_cart[at] > 0:
-                outcome = _outcome(loaded, batch, branch.offers, priced, reasons, at)
-                same = found[at].setdefault(outcome.model_dump_json(), outcome)
-                same.share += float(branch.share_by_cart[at])
+    paid = by_payment(loaded.shop, batch, offers)
+    ways = rows_of(loaded.shop, paid.batch, offers)
+    cart_of, rows = paid.cart[ways.cart_by_row], ways.apart()
+    share = rows.share_by_row * paid.share[ways.cart_by_row]
+    is_open, held = (of_carts[:, cart_of] for of_carts in _open_and_held(carts, offers, window))
+    priced = price(loaded.shop, rows, offers, apply, is_open & held, traced=True)
+    reasons = why(loaded.shop, rows, offers, priced, apply, is_open, held)
+    for row, cart in enumerate(cart_of):
+        outcome = _outcome(loaded, rows, offers, priced, reasons, row)
+        same = found[cart].setdefault(outcome.model_dump_json(), outcome)
+        same.share += float(share[row])
     return found
 
 
@@ -222,10 +225,11 @@ def _open_and_held(carts: Sequence[CartDoc], offers: Sequence[Offer], window: Wi
 
 
 def _outcome(
-    loaded: LoadedShop, batch: CartBatch, offers: Sequence[Offer], priced: Priced, reasons: Sequence[Why], at: int
+    loaded: LoadedShop, rows: Rows, offers: Sequence[Offer], priced: Priced, reasons: Sequence[Why], at: int
 ) -> OutcomeDoc:
+    """One row, which has a cart of its own."""
+    batch = rows.batch
     first, last = (int(line) for line in batch.axes.first_line_by_cart[at : at + 2])
-    assert priced.off_by_line is not None
     return OutcomeDoc(
         share=0.0,
         lines=[
@@ -233,29 +237,29 @@ def _outcome(
                 sku=batch.goods.skus[int(batch.sku_by_line[line])],
                 quantity=int(batch.quantity_by_line[line]),
                 standing=int(batch.standing_by_line[line]),
-                net=int(priced.net_by_line[line]),
-                taken_off=_taken(offers, priced.off_by_line[:, line]),
+                net=int(priced.by_line.net[line]),
+                taken_off=_taken(offers, priced.by_line.off[:, line]),
             )
             for line in range(first, last)
         ],
         put_in=[
             PutInDoc(
                 offer=offers[gift.offer].id,
-                sku=batch.goods.skus[gift.sku],
+                sku=batch.goods.skus[int(priced.sku_of(number)[at])],
                 quantity=int(units[at]),
                 asked=gift.asked * int(units[at]),
-                saved=gift.saving * int(units[at]),
+                saved=int(gift.saving[priced.choice_by_row[number, at]]) * int(units[at]),
             )
-            for gift, units in zip(priced.gifts, priced.put_in, strict=True)
+            for number, (gift, units) in enumerate(zip(priced.gifts, priced.put_in, strict=True))
             if units[at]
         ],
-        goods=int(priced.goods_by_cart[at]),
+        goods=int(priced.goods_by_row[at]),
         delivery_before_offers=int(priced.charge_before_offers[at]),
-        delivery=int(priced.charge_by_cart[at]),
+        delivery=int(priced.charge_by_row[at]),
         delivery_taken_off=_taken(offers, priced.delivery_off[:, at]),
-        option=loaded.shop.delivery.name_of(int(priced.option_by_cart[at])),
-        surcharges=int(priced.surcharge_by_cart[at]),
-        surcharges_by_choice=float(priced.chosen_by_cart[at]),
+        option=loaded.shop.delivery.name_of(int(rows.option_by_row[at])),
+        surcharges=int(priced.surcharge_by_row[at]),
+        surcharges_by_choice=float(priced.chosen_by_row[at]),
         tax=int(priced.goods_tax[at] + priced.delivery_tax[at] + priced.surcharge_tax[at]),
         total=int(priced.total[at]),
         reasons=[_reason(loaded, offers, offer, told, at) for offer, told in zip(offers, reasons, strict=True)],

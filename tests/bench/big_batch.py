@@ -9,7 +9,6 @@ import numpy as np
 from numba import njit
 
 from tests.bench.timing import milliseconds, tell
-from yellow_abacus.core.branches import branches
 from yellow_abacus.core.carts import CartBatch, make_batch
 from yellow_abacus.core.charges import ChargeByValue, ChargeByWeight, ChargeStep, FlatCharge, ValueStep
 from yellow_abacus.core.conditions import Earned, Spend
@@ -21,8 +20,8 @@ from yellow_abacus.core.offers import BuyGet, DeliveryLoweredTo, Limits, Offer, 
 from yellow_abacus.core.parcels import Carries
 from yellow_abacus.core.payments import PaymentMethod
 from yellow_abacus.core.price_list import PriceStep, price_list
-from yellow_abacus.core.priced import Priced
-from yellow_abacus.core.pricing import price, price_each
+from yellow_abacus.core.pricing import price
+from yellow_abacus.core.rows import Rows, likeliest_rows, rows_of
 from yellow_abacus.core.scope import Scope
 from yellow_abacus.core.shop import Settings, Shop
 from yellow_abacus.core.surcharges import AmountFor, PartOfGoods, Surcharge
@@ -226,18 +225,21 @@ def run() -> None:
 
     gifts = loop()
     start = perf_counter()
-    priced = price(shop, batch, four_offers(1_200))
+    rows = likeliest_rows(shop, batch, four_offers(1_200))
+    priced = price(shop, rows, four_offers(1_200))
     print(f"  the first time, scopes not looked up yet {(perf_counter() - start) * 1000:30.1f} ms", flush=True)
-    same = (priced.net_by_line == net).all() and (priced.total == total).all() and priced.put_in.sum() == gifts
+    traced = price(shop, rows, four_offers(1_200), traced=True)
+    same = (traced.by_line.net == net).all() and (priced.total == total).all() and priced.put_in.sum() == gifts
     print(f"  core and compiled loop agree on every line and total: {'yes' if same else 'NO'}", flush=True)
     tell("compiled loop, one thread", milliseconds(loop, 15))
     changing = iter(range(1, 10_000))
-    tell("priced", milliseconds(lambda: price(shop, batch, four_offers(next(changing))), 15), "bar 250 ms, 3 x loop")
-    tell("costed", milliseconds(lambda: cost(shop, batch, priced), 15))
-    tell("reasons", milliseconds(lambda: why(shop, batch, four_offers(1_200), priced), 3))
-    _memory(shop, batch)
+    tell("priced", milliseconds(lambda: price(shop, rows, four_offers(next(changing))), 15), "bar 250 ms, 3 x loop")
+    tell("costed", milliseconds(lambda: cost(shop, rows, priced), 15))
+    tell("reasons", milliseconds(lambda: why(shop, rows, four_offers(1_200), priced), 3))
+    _memory(shop, rows)
     sizes = (big_batch(15_000), batch, big_batch(1_500_000))
-    times = [min(milliseconds(lambda one=one: price(shop, one, four_offers(1_200)), 3)) for one in sizes]
+    each = [likeliest_rows(shop, one, four_offers(1_200)) for one in sizes]
+    times = [min(milliseconds(lambda one=one: price(shop, one, four_offers(1_200)), 3)) for one in each]
     print(
         f"  10 times the carts: {times[1] / times[0]:.1f} and {times[2] / times[1]:.1f} times as long   bar 11",
         flush=True,
@@ -248,32 +250,25 @@ def everything() -> None:
     """The same number of carts in a shop that uses all a shop can cost, some options and ways to pay not known."""
     shop, batch = full_shop(), big_batch(150_000, full=True)
     offers = four_offers(1_200)
-    ways = branches(shop, batch, offers)
-    print(f"  {batch.axes.carts:,} carts, {batch.axes.lines:,} lines, all costs, {len(ways)} branches", flush=True)
+    rows = rows_of(shop, batch, offers)
+    print(f"  {batch.axes.carts:,} carts, {batch.axes.lines:,} lines, all costs, {len(rows):,} rows", flush=True)
     start = perf_counter()
-    priced = price_each(shop, batch, ways)
-    print(f"  every branch priced the first time {(perf_counter() - start) * 1000:36.1f} ms", flush=True)
+    priced = price(shop, rows, offers)
+    print(f"  every row priced the first time {(perf_counter() - start) * 1000:36.1f} ms", flush=True)
     start = perf_counter()
-    cost(shop, batch, priced[0])
-    print(f"  one branch costed the first time {(perf_counter() - start) * 1000:38.1f} ms", flush=True)
+    cost(shop, rows, priced)
+    print(f"  every row costed the first time {(perf_counter() - start) * 1000:38.1f} ms", flush=True)
     changing = iter(range(1, 10_000))
-
-    def again() -> list[Priced]:
-        fresh = four_offers(next(changing))
-        return price_each(shop, batch, branches(shop, batch, fresh))
-
-    tell("every branch priced", milliseconds(again, 7))
-    new = again()
-    tell("one branch costed", milliseconds(lambda: cost(shop, batch, new[0]), 15), "bar 150 ms")
-    bare = price(shop, batch, ())
-    tell("one branch costed, no offers", milliseconds(lambda: cost(shop, batch, bare), 15), "bar 150 ms")
+    tell("every row priced", milliseconds(lambda: price(shop, rows, four_offers(next(changing))), 7))
+    tell("every row costed", milliseconds(lambda: cost(shop, rows, priced), 7))
 
 
-def _memory(shop: Shop, batch: CartBatch) -> None:
+def _memory(shop: Shop, rows: Rows) -> None:
+    batch = rows.batch
     arrays = [getattr(batch, field.name) for field in fields(batch)]
     given = sum(one.nbytes for one in arrays if isinstance(one, np.ndarray)) + batch.axes.first_line_by_cart.nbytes
     tracemalloc.start()
-    price(shop, batch, four_offers(1_201))
+    price(shop, rows, four_offers(1_201))
     _, peak = tracemalloc.get_traced_memory()
     tracemalloc.stop()
     print(

@@ -1,6 +1,6 @@
 """What is always true of priced carts, whatever the offers. docs/sums.md."""
 
-from dataclasses import fields, replace
+from dataclasses import replace
 from unittest.mock import patch
 
 import numpy as np
@@ -8,23 +8,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests import slow
+from tests.core.pricing import assert_alike, costed_once, likeliest, priced_once
 from tests.worlds import World, make_world, slow_offers, worlds
 from yellow_abacus.core import blocks
 from yellow_abacus.core.axes import Axes
-from yellow_abacus.core.costing import cost
 from yellow_abacus.core.offers import PutIn, Where, Who
-from yellow_abacus.core.priced import Priced
-from yellow_abacus.core.pricing import price
 from yellow_abacus.core.together import Together
 
 many = settings(max_examples=150)
 counts = st.lists(st.integers(0, 5), min_size=1, max_size=6)
-
-
-def assert_alike(one: Priced, other: Priced) -> None:
-    for field in fields(Priced):
-        if field.name not in ("gifts", "off_by_line", "met_by_line"):
-            assert np.array_equal(getattr(one, field.name), getattr(other, field.name)), field.name
 
 
 @many
@@ -45,9 +37,9 @@ def test_shares_add_up_to_the_amount_and_none_exceeds_its_base(sizes, data):
 @given(worlds(most_carts=5))
 def test_the_same_cart_never_pays_more_for_its_goods_than_without_offers(world):
     for apply in ("best", "first"):
-        priced = price(world.shop, world.batch, world.offers, apply)
-        bare = price(world.shop, world.batch, (), apply)
-        assert (priced.net_by_line <= bare.net_by_line).all()
+        priced = priced_once(world, apply)
+        bare = likeliest(world.shop, world.batch, (), apply)[1]
+        assert (priced.by_line.net <= bare.by_line.net).all()
 
 
 @many
@@ -55,7 +47,7 @@ def test_the_same_cart_never_pays_more_for_its_goods_than_without_offers(world):
 def test_where_no_offer_is_idle_the_kept_set_is_never_beaten_by_another_largest_set(world):
     plain = [offer | {"yields_to": []} for offer in world.slow_offers]
     world = make_world(world.slow_shop, world.slow_carts, plain)
-    priced = price(world.shop, world.batch, world.offers)
+    priced = priced_once(world)
     costs = priced.less_put_in
     together = Together(world.offers, world.shop.settings)
     for at, cart in enumerate(world.slow_carts):
@@ -73,30 +65,28 @@ def test_an_offer_that_may_not_take_part_changes_nothing(world, stranger, apply)
     wide = make_world(world.slow_shop, world.slow_carts, told)
     for part in ({"who": Who(shoppers=("nobody",))}, {"where": Where(zones=("nowhere",))}):
         offers = (*wide.offers[:-1], replace(wide.offers[-1], **part))
-        with_it = price(wide.shop, wide.batch, offers, apply)
-        without = price(world.shop, world.batch, world.offers, apply)
+        with_it = likeliest(wide.shop, wide.batch, offers, apply)[1]
+        without = priced_once(world, apply)
         assert (with_it.goods_off[-1] == 0).all()
         assert with_it.total.tolist() == without.total.tolist()
-        assert with_it.net_by_line.tolist() == without.net_by_line.tolist()
+        assert with_it.by_line.net.tolist() == without.by_line.net.tolist()
 
 
 @many
 @given(worlds(most_carts=8), st.integers(1, 9))
 def test_cutting_a_batch_changes_nothing(world, lines):
     for apply in ("best", "first"):
-        whole = price(world.shop, world.batch, world.offers, apply)
+        whole, costed = priced_once(world, apply), costed_once(world, apply)
         with patch.object(blocks, "LINES_A_BLOCK", lines):
-            cut = price(world.shop, world.batch, world.offers, apply)
-        assert_alike(whole, cut)
-        rows = [cost(world.shop, world.batch, priced) for priced in (whole, cut)]
-        assert (rows[0] == rows[1]).all()
+            assert_alike(whole, priced_once(world, apply))
+            assert (costed == costed_once(world, apply)).all()
 
 
 @many
 @given(worlds(most_carts=6))
 def test_no_limit_of_an_order_is_ever_passed(world: World):
     for apply in ("best", "first"):
-        priced = price(world.shop, world.batch, world.offers, apply)
+        priced = priced_once(world, apply)
         for at, offer in enumerate(world.offers):
             if offer.limits.amount is not None:
                 assert (priced.goods_off[at] <= offer.limits.amount).all()
@@ -109,8 +99,7 @@ def test_no_limit_of_an_order_is_ever_passed(world: World):
 @many
 @given(worlds(most_carts=5))
 def test_what_each_line_lost_adds_up_to_what_each_offer_took(world):
-    priced = price(world.shop, world.batch, world.offers, itemised=True)
-    assert priced.off_by_line is not None
-    assert (world.batch.worth_by_line - priced.off_by_line.sum(axis=0) == priced.net_by_line).all()
+    priced = priced_once(world)
+    assert (world.batch.worth_by_line - priced.by_line.off.sum(axis=0) == priced.by_line.net).all()
     for at in range(len(world.offers)):
-        assert (world.batch.axes.sum_by_cart(priced.off_by_line[at]) == priced.goods_off[at]).all()
+        assert (world.batch.axes.sum_by_cart(priced.by_line.off[at]) == priced.goods_off[at]).all()

@@ -1,12 +1,14 @@
 """Charges, tariffs and options at their edges; whole carts are held against the slow pricer in test_pricing."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
 from tests.core.test_margins import one_cart
 from yellow_abacus.core.charges import ChargeByValue, ChargeByWeight, ChargeStep, CostPlus, FlatCharge, ValueStep
 from yellow_abacus.core.delivery import Delivery, Option, Preferred, Zone
-from yellow_abacus.core.parcels import Carries, Load, load_of
+from yellow_abacus.core.parcels import Carries, Load, load_of, with_put_in
 from yellow_abacus.core.records import GoodRecord
 from yellow_abacus.core.scope import Scope
 from yellow_abacus.core.surcharges import AmountFor, Surcharge
@@ -99,7 +101,10 @@ def test_nothing_is_sent_of_an_empty_cart():
     assert (carriage.cost[0], carriage.parcels[0]) == (0, 0)
     assert delivery.charge(np.zeros(1, dtype=np.int64), load, option, carriage).tolist() == [0]
     surcharge = Surcharge("Packing", AmountFor(100))
-    assert surcharge.asked(goods, ("Home",), goods.worth_by_line, np.ones(1)).tolist() == [0]
+    assert surcharge.asked(goods, ("Home",), goods.worth_by_line).tolist() == [0]
+    insured = replace(PARCEL, insurance_bp=100)
+    with_gift = with_put_in(replace(load, insured=np.array([5000.0])), np.array([0]), np.array([1]))
+    assert insured.cost(with_gift, np.zeros(1), 100_000).tolist() == [0]
 
 
 def test_the_packaging_counts_towards_the_heaviest_parcel():

@@ -16,6 +16,7 @@ from yellow_abacus.core.margins import deepest_discount, delivery_of_a_unit, lev
 from yellow_abacus.core.payments import PaymentMethod
 from yellow_abacus.core.pricing import price
 from yellow_abacus.core.records import GoodRecord
+from yellow_abacus.core.rows import likeliest_rows
 from yellow_abacus.core.shop import Settings, Shop
 from yellow_abacus.core.tax import TaxClass, Taxes
 from yellow_abacus.store.loading import make_goods
@@ -54,7 +55,8 @@ def test_a_margin_is_what_an_order_of_one_unit_keeps(told):
     shop, good = told
     goods = make_goods([good])
     batch = one_cart(goods, ("A", 1))
-    rows = cost(shop, batch, price(shop, batch, ()))
+    found = likeliest_rows(shop, batch)
+    rows = cost(shop, found, price(shop, found, ()))
     found = margins(shop, goods, goods.list_price)
     assert found.kept[0] == pytest.approx(rows.sum(), abs=2)
     assert found.price[0] == pytest.approx(found.tax[0] + found.cost[0] + found.fees[0] + found.kept[0])

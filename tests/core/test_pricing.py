@@ -7,29 +7,37 @@ import pytest
 from hypothesis import given, settings
 
 from tests import slow, slow_costs
+from tests.core.pricing import assert_alike, costed_once, priced_once
 from tests.worlds import PLAIN, World, make_world, plain_shop, worlds
-from yellow_abacus.core.branches import Branch, branches
 from yellow_abacus.core.costing import cost
 from yellow_abacus.core.facts import UNKNOWN
 from yellow_abacus.core.ledger import ROWS
 from yellow_abacus.core.priced import Priced
-from yellow_abacus.core.pricing import price, price_each
+from yellow_abacus.core.pricing import price
+from yellow_abacus.core.rows import Rows, by_payment, rows_of
 
 many = settings(max_examples=250)
 
 
 def assert_same_cents(world: World) -> None:
-    """Every branch of every cart, by the option of delivery it has there, to the cent; the shares add up to 1."""
-    ways = branches(world.shop, world.batch, world.offers)
-    np.testing.assert_allclose(sum(way.share_by_cart for way in ways), 1)
+    """Every way of every cart, by its option of delivery and its payment, to the cent; the shares add up to 1."""
+    paid = by_payment(world.shop, world.batch, world.offers)
+    rows = rows_of(world.shop, paid.batch, world.offers)
+    cart_by_row = paid.cart[rows.cart_by_row]
+    share = np.bincount(cart_by_row, weights=rows.share_by_row * paid.share[rows.cart_by_row])
+    np.testing.assert_allclose(share, 1)
     for apply in ("best", "first"):
-        for way, priced in zip(ways, price_each(world.shop, world.batch, ways, apply), strict=True):
-            _assert_same(world, way, priced, apply)
+        priced = price(world.shop, rows, world.offers, apply)
+        traced = price(world.shop, rows.apart(), world.offers, apply, traced=True)
+        assert_alike(priced, traced)
+        _assert_same(world, cart_by_row, rows, traced, apply)
 
 
-def paying(cart: slow.SlowCart, method: dict | None) -> slow.SlowCart:
-    """The cart paid by this method where it is not known how it is paid."""
-    return cart if cart.payment or method is None else replace(cart, payment=method["name"])
+def _paid(world: World, rows: Rows, row: int, cart: slow.SlowCart) -> slow.SlowCart:
+    """The cart as its row says it is paid."""
+    known = rows.batch.facts.payment
+    number = known.number_by_cart[rows.cart_by_row[row]]
+    return cart if cart.payment or number == UNKNOWN else replace(cart, payment=known.names[number])
 
 
 def _option(world: World, number: int, at: int) -> dict | None:
@@ -45,33 +53,30 @@ def _option(world: World, number: int, at: int) -> dict | None:
     return option
 
 
-def _assert_same(world: World, way: Branch, priced: Priced, apply: str) -> None:
-    rows = cost(world.shop, world.batch, priced, way.payment)
-    for cart, told in enumerate(world.slow_carts):
-        option = _option(world, way.option_by_cart[cart], cart)
-        method = next((one for one in world.slow_shop.payments if one["name"] == way.payment), None)
-        told = paying(told, method)
+def _assert_same(world: World, cart_by_row: np.ndarray, rows: Rows, priced: Priced, apply: str) -> None:
+    costed, axes = cost(world.shop, rows, priced), rows.apart().batch.axes
+    for row, cart in enumerate(cart_by_row):
+        option = _option(world, rows.option_by_row[row], cart)
+        told = _paid(world, rows, row, world.slow_carts[cart])
         expected = slow.price(world.slow_shop, told, world.slow_offers, apply, option=option)
-        first, last = world.batch.axes.first_line_by_cart[cart : cart + 2]
-        assert [line.net for line in expected.lines] == priced.net_by_line[first:last].tolist()
-        assert expected.charge == priced.charge_by_cart[cart]
-        assert expected.total == priced.total[cart]
+        first, last = axes.first_line_by_cart[row : row + 2]
+        assert [line.net for line in expected.lines] == priced.by_line.net[first:last].tolist()
+        assert expected.charge == priced.charge_by_row[row]
+        assert expected.total == priced.total[row]
         assert (expected.goods_tax, expected.delivery_tax, expected.surcharge, expected.surcharge_tax) == (
-            priced.goods_tax[cart],
-            priced.delivery_tax[cart],
-            priced.surcharge_by_cart[cart],
-            priced.surcharge_tax[cart],
+            priced.goods_tax[row],
+            priced.delivery_tax[row],
+            priced.surcharge_by_row[row],
+            priced.surcharge_tax[row],
         )
-        assert float(expected.chosen) == pytest.approx(priced.chosen_by_cart[cart])
+        assert float(expected.chosen) == pytest.approx(priced.chosen_by_row[row])
         for at in range(len(world.offers)):
-            assert expected.goods_off.get(at, 0) == priced.goods_off[at, cart]
-            assert expected.delivery_off.get(at, 0) == priced.delivery_off[at, cart]
-            units = sum(
-                many[cart] for gift, many in zip(priced.gifts, priced.put_in, strict=True) if gift.offer == at
-            )
+            assert expected.goods_off.get(at, 0) == priced.goods_off[at, row]
+            assert expected.delivery_off.get(at, 0) == priced.delivery_off[at, row]
+            units = sum(many[row] for gift, many in zip(priced.gifts, priced.put_in, strict=True) if gift.offer == at)
             assert sum(many for _, many, _ in expected.put_in.get(at, [])) == units
         expected_rows = slow_costs.ledger(world.slow_shop, expected, told)
-        np.testing.assert_allclose([expected_rows[row.key] for row in ROWS], rows[:, cart], atol=1e-6)
+        np.testing.assert_allclose([expected_rows[one.key] for one in ROWS], costed[:, row], atol=1e-6)
 
 
 @many
@@ -83,14 +88,14 @@ def test_core_and_slow_pricer_agree_to_the_cent(world):
 @many
 @given(worlds())
 def test_no_line_is_below_zero_and_no_share_exceeds_its_base(world):
-    priced = price(world.shop, world.batch, world.offers)
-    assert (priced.net_by_line >= 0).all()
-    assert (priced.net_by_line <= world.batch.worth_by_line).all()
-    assert (priced.charge_by_cart >= 0).all()
+    priced = priced_once(world)
+    assert (priced.by_line.net >= 0).all()
+    assert (priced.by_line.net <= world.batch.worth_by_line).all()
+    assert (priced.charge_by_row >= 0).all()
     asked = sum(gift.asked * units for gift, units in zip(priced.gifts, priced.put_in, strict=True))
-    off = world.batch.worth_by_cart + asked - priced.goods_by_cart
+    off = world.batch.worth_by_cart + asked - priced.goods_by_row
     assert (priced.goods_off.sum(axis=0) == off).all()
-    assert (priced.charge_before_offers - priced.charge_by_cart == priced.delivery_off.sum(axis=0)).all()
+    assert (priced.charge_before_offers - priced.charge_by_row == priced.delivery_off.sum(axis=0)).all()
 
 
 @many
@@ -100,22 +105,22 @@ def test_order_of_carts_and_how_lines_are_split_change_nothing(world):
     for cart in reversed(world.slow_carts):
         turned.append(replace(cart, units=cart.units[::-1]))
     other = make_world(world.slow_shop, turned, world.slow_offers)
-    one, two = (price(each.shop, each.batch, each.offers) for each in (world, other))
+    one, two = (priced_once(each) for each in (world, other))
     assert one.total.tolist() == two.total.tolist()[::-1]
     assert one.goods_off.tolist() == two.goods_off[:, ::-1].tolist()
-    assert one.net_by_line.sum() == two.net_by_line.sum()
+    assert one.by_line.net.sum() == two.by_line.net.sum()
 
 
 @many
 @given(worlds())
 def test_a_batch_of_one_gives_the_same_cents(world):
-    together = price(world.shop, world.batch, world.offers)
-    rows = cost(world.shop, world.batch, together)
+    together = priced_once(world)
+    costed = costed_once(world)
     for at, cart in enumerate(world.slow_carts):
         alone = make_world(world.slow_shop, [cart], world.slow_offers)
-        priced = price(alone.shop, alone.batch, alone.offers)
+        priced = priced_once(alone)
         assert priced.total[0] == together.total[at]
-        assert (cost(alone.shop, alone.batch, priced)[:, 0] == rows[:, at]).all()
+        assert (costed_once(alone)[:, 0] == costed[:, at]).all()
 
 
 def test_two_codes_on_one_order_keep_the_one_better_for_each_shopper():
@@ -126,5 +131,5 @@ def test_two_codes_on_one_order_keep_the_one_better_for_each_shopper():
     ]
     carts = [slow.SlowCart([("A", 0)], "home"), slow.SlowCart([("A", 0)] * 2, "home")]
     world = make_world(shop, carts, offers)
-    priced: Priced = price(world.shop, world.batch, world.offers)
+    priced: Priced = priced_once(world)
     assert priced.goods_off.tolist() == [[0, 200], [150, 0]]

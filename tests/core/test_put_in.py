@@ -3,15 +3,14 @@
 import numpy as np
 import pytest
 
+from tests.core.pricing import likeliest
 from tests.core.test_margins import one_cart
-from yellow_abacus.core.branches import branches
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.check_offer import check_offer
 from yellow_abacus.core.conditions import Earned, Spend
 from yellow_abacus.core.delivery import Zone
+from yellow_abacus.core.gifts import TooMuchPutInError
 from yellow_abacus.core.offers import Offer, PercentOff, PutIn, Step
-from yellow_abacus.core.priced import TooMuchPutInError
-from yellow_abacus.core.pricing import price
 from yellow_abacus.core.reasons import REASONS
 from yellow_abacus.core.records import GoodRecord
 from yellow_abacus.core.shop import Settings, Shop
@@ -31,11 +30,10 @@ GIFT, TENTH = PutIn(("GONE",)), PercentOff(1000)
 
 def rung(offer: Offer, cart: CartBatch) -> tuple[list[int], str]:
     """Line amounts after the offer in its one branch, and why it applied or not."""
-    (branch,) = branches(SHOP, cart, [offer])
-    priced = price(SHOP, cart, branch)
-    (told,) = why(SHOP, cart, branch, priced)
+    rows, priced = likeliest(SHOP, cart, (offer,))
+    (told,) = why(SHOP, rows, (offer,), priced)
     assert not priced.put_in.any()
-    return priced.net_by_line.tolist(), REASONS[told.reason[0]]
+    return priced.by_line.net.tolist(), REASONS[told.reason[0]]
 
 
 def test_the_other_rewards_go_on_where_a_gift_is_out_of_stock():
@@ -55,16 +53,16 @@ def test_more_than_a_cart_can_hold_is_refused():
     each_cent = Earned((Spend(1),), repeat="each_time")
     greedy = Offer((PutIn(("GOLD",), amount=900_000),), earned=each_cent, id="greedy")
     with pytest.raises(TooMuchPutInError) as refused:
-        price(SHOP, one_cart(GOODS, ("POT", 1)), [greedy])
+        likeliest(SHOP, one_cart(GOODS, ("POT", 1)), (greedy,))
     assert refused.value.offer == "greedy"
 
 
 def test_several_things_put_in_share_the_bound():
     each = [PutIn(("GOLD",), quantity=600), PutIn(("GOLD",), quantity=600, amount=1)]
     cart = one_cart(GOODS, ("POT", 1))
-    assert price(SHOP, cart, [Offer((each[0],), id="a")]).put_in.tolist() == [[600]]
+    assert likeliest(SHOP, cart, (Offer((each[0],), id="a"),))[1].put_in.tolist() == [[600]]
     with pytest.raises(TooMuchPutInError):
-        price(SHOP, cart, [Offer((one,), id=str(at)) for at, one in enumerate(each)])
+        likeliest(SHOP, cart, tuple(Offer((one,), id=str(at)) for at, one in enumerate(each)))
 
 
 def test_what_is_too_much_at_once_is_refused_when_it_is_written():

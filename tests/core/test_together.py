@@ -1,9 +1,9 @@
 """Which offers go together, on carts made for it; random ones against the slow pricer are in test_pricing."""
 
 from tests import slow
+from tests.core.pricing import likeliest, priced_once
 from tests.core.test_why import FREE_DELIVERY, PLAIN, SHOP, TEN_PERCENT, spend
 from tests.worlds import make_world
-from yellow_abacus.core.pricing import price
 from yellow_abacus.core.reasons import REASONS
 from yellow_abacus.core.together import Together
 from yellow_abacus.core.why import NOBODY, why
@@ -14,8 +14,8 @@ FREE = FREE_DELIVERY | {"below_weight": None}
 def pays(offers: list[dict], *skus: str) -> tuple[int, int, list[bool]]:
     """What goods and delivery come to, and which offers took effect, for one cart sent home."""
     world = make_world(SHOP, [slow.SlowCart([(sku, 0) for sku in skus], "home")], offers)
-    priced = price(world.shop, world.batch, world.offers)
-    return int(priced.goods_by_cart[0]), int(priced.charge_by_cart[0]), priced.took_effect[:, 0].tolist()
+    priced = priced_once(world)
+    return int(priced.goods_by_row[0]), int(priced.charge_by_row[0]), priced.took_effect[:, 0].tolist()
 
 
 def off(amount: int) -> dict:
@@ -66,8 +66,8 @@ def test_what_stood_once_goes_on_shutting_out_and_is_named():
     ]
     assert pays(offers, "TOOL") == (1350, pays([], "TOOL")[1], [False, True, False, False])
     world = make_world(SHOP, [slow.SlowCart([("TOOL", 0)], "home")], offers)
-    priced = price(world.shop, world.batch, world.offers)
+    rows, priced = likeliest(world.shop, world.batch, world.offers)
     assert priced.stood[:, 0].tolist() == [True, True, False, False]
-    told = why(world.shop, world.batch, world.offers, priced)
+    told = why(world.shop, rows, world.offers, priced)
     assert [REASONS[one.reason[0]] for one in told[:3]] == ["short", "applied", "shut_out"]
     assert [int(one.shut_out_by[0]) for one in told[:3]] == [NOBODY, NOBODY, 0]

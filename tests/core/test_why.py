@@ -6,8 +6,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests import slow
+from tests.core.pricing import likeliest
 from tests.worlds import PLAIN, World, make_world, plain_shop, worlds
-from yellow_abacus.core.pricing import price
 from yellow_abacus.core.reasons import MEASURES, REASONS
 from yellow_abacus.core.why import Why, why
 
@@ -15,8 +15,8 @@ many = settings(max_examples=150)
 
 
 def whys(world: World, apply: str = "best", held: np.ndarray | None = None) -> list[Why]:
-    priced = price(world.shop, world.batch, world.offers, apply, available=held)
-    return why(world.shop, world.batch, world.offers, priced, apply, held=held)
+    rows, priced = likeliest(world.shop, world.batch, world.offers, apply, held)
+    return why(world.shop, rows, world.offers, priced, apply, held=held)
 
 
 def effective(world: World, cart: slow.SlowCart, apply: str, there: list[int] | None = None) -> list[int]:

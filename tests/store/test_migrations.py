@@ -12,6 +12,7 @@ from sqlalchemy import create_engine, text
 from yellow_abacus.core.costing import cost
 from yellow_abacus.core.ledger import INDEX
 from yellow_abacus.core.pricing import price
+from yellow_abacus.core.rows import likeliest_rows
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.store.faults import NotAShopFileError
 from yellow_abacus.store.loading import load
@@ -85,8 +86,9 @@ def test_costs_of_an_older_shop_stay_what_they_were(tmp_path):
     )
     with shop_file.reading() as session:
         loaded = load(session)
-    priced = price(loaded.shop, loaded.batch, ())
-    rows = cost(loaded.shop, loaded.batch, priced)
+    found = likeliest_rows(loaded.shop, loaded.batch)
+    priced = price(loaded.shop, found, ())
+    rows = cost(loaded.shop, found, priced)
     assert priced.total.tolist() == [8490, 13_290]
     tax = [round(total * 0.21 / 1.21) for total in (8490, 13_290)]
     assert (priced.goods_tax + priced.delivery_tax).tolist() == tax

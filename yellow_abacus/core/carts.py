@@ -8,23 +8,23 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import date
 from functools import cached_property
-from typing import Literal, TypeVar
+from typing import Literal
 
 import numpy as np
 
 from yellow_abacus.core.axes import Axes
 from yellow_abacus.core.facts import Facts, nothing_known
 from yellow_abacus.core.goods import NO_PRICE, Goods
+from yellow_abacus.core.keeper import Apart, Found, Keeper
 from yellow_abacus.core.money import LARGEST_CART, Bools, Floats, Ints
 from yellow_abacus.core.price_list import Steps
 from yellow_abacus.core.scope import Scope
 
-KEPT_SCOPES = 64
-"""How many scopes, and how many other things once found, a batch keeps."""
-KEPT_PARTS = 12
-"""How many batches of some of its carts a batch keeps."""
-
-Found = TypeVar("Found")
+BYTES_A_LINE = 120
+"""How much a batch keeps of what was found of it, and how large it counts as a part of another."""
+LEAST_KEPT = 4_000_000
+PARTS_KEPT, DAYS_KEPT = 2, 4
+"""The parts a batch keeps, and the batches at other days' prices, have so many times its own lines at most."""
 
 
 class CartTooLargeError(ValueError):
@@ -47,7 +47,7 @@ class RawLines:
 
 
 @dataclass(frozen=True, eq=False)
-class CartBatch:
+class CartBatch(Apart):
     """standing_by_line: unit price in minor units. zone_by_cart: index into the shop's zones.
 
     reduced_by_line: whether the line stands at its SKU's reduced price, and would cost more without it.
@@ -69,24 +69,24 @@ class CartBatch:
         goods = self.goods.on_day(day)
         if goods is self.goods or self.raw is None:
             return self
-        raw = self.raw
-        return self.kept(
-            ("on day", id(goods)),
-            lambda: make_batch(goods, self.zone_by_cart, raw.cart, raw.sku, raw.quantity, raw.paid, self.facts),
+        raw, key = self.raw, goods.price_key
+        found = self._of_days.get(
+            key, lambda: make_batch(goods, self.zone_by_cart, raw.cart, raw.sku, raw.quantity, raw.paid, self.facts)
         )
-
-    def kept(self, key: object, find: Callable[[], Found]) -> Found:
-        """What `find` finds, kept under `key` for as long as the batch is. A key must name all that it depends on."""
-        if key not in self._kept:
-            if len(self._kept) >= KEPT_SCOPES:
-                self._kept.clear()
-            self._kept[key] = find()
-        found: Found = self._kept[key]  # type: ignore[assignment]
+        self._of_days.put(key, found, found.axes.lines * BYTES_A_LINE)
         return found
 
     @cached_property
-    def _kept(self) -> dict[object, object]:
-        return {}
+    def _of_days(self) -> Keeper:
+        return Keeper(max(self.axes.lines * BYTES_A_LINE * DAYS_KEPT, LEAST_KEPT))
+
+    def kept(self, key: object, find: Callable[[], Found]) -> Found:
+        """What `find` finds, kept under `key`. A key must name all that it depends on."""
+        return self._keeper.get(key, find)
+
+    @cached_property
+    def _keeper(self) -> Keeper:
+        return Keeper(max(self.axes.lines * BYTES_A_LINE, LEAST_KEPT))
 
     @cached_property
     def worth_by_line(self) -> Ints:
@@ -126,15 +126,11 @@ class CartBatch:
 
     def lines_in(self, scope: Scope) -> Bools:
         """Whether each line's goods are meant; kept, because offers ask again and again."""
-        found = self._inside.get(scope)
-        if found is None:
-            found = scope.holds(self.goods)[self.sku_by_line]
-            if scope.reduced == "out":
-                found = found & ~self.reduced_by_line
-            if len(self._inside) >= KEPT_SCOPES:
-                self._inside.clear()
-            self._inside[scope] = found
-        return found
+        return self.kept(("lines in", scope), lambda: self._lines_in(scope))
+
+    def _lines_in(self, scope: Scope) -> Bools:
+        found: Bools = scope.holds(self.goods)[self.sku_by_line]
+        return found & ~self.reduced_by_line if scope.reduced == "out" else found
 
     @cached_property
     def may_be_discounted_by_line(self) -> Bools | None:
@@ -158,10 +154,6 @@ class CartBatch:
         result = np.empty(len(cart), dtype=np.int64)
         result[together] = rank_of_group[np.cumsum(opens) - 1]
         return result
-
-    @cached_property
-    def _inside(self) -> dict[Scope, Bools]:
-        return {}
 
     def blocks(self, lines: int) -> list[tuple[slice, "CartBatch"]]:
         """The batch cut into blocks of some so many lines, which of its carts each one holds; kept."""
@@ -196,22 +188,19 @@ class CartBatch:
 
     def part(self, carts: Ints) -> "CartBatch":
         """As `some`, the last few of them kept, with all that was found of them."""
-        key = carts.tobytes()
-        found = self._parts.get(key)
-        if found is None:
-            found = self._parts[key] = self.some(carts)
-            while len(self._parts) > KEPT_PARTS:
-                self._parts.pop(next(iter(self._parts)), None)
-        return found
-
-    @cached_property
-    def _parts(self) -> dict[bytes, "CartBatch"]:
-        return {}
-
-    def some(self, carts: Ints) -> "CartBatch":
-        """Some of the carts, by rising index."""
         if len(carts) == self.axes.carts:
             return self
+        key = carts.tobytes()
+        kept = self._parts.get(key, lambda: self.some(carts))
+        self._parts.put(key, kept, kept.axes.lines * BYTES_A_LINE)
+        return kept
+
+    @cached_property
+    def _parts(self) -> Keeper:
+        return Keeper(max(self.axes.lines * BYTES_A_LINE * PARTS_KEPT, LEAST_KEPT))
+
+    def some(self, carts: Ints) -> "CartBatch":
+        """Some of the carts, by index; one may be named several times, and then is there several times."""
         lines = self.axes.lines_of(carts)
         sizes = self.axes.lines_by_cart[carts]
         return CartBatch(

@@ -6,12 +6,12 @@ alone is in `check_offer`.
 
 from collections.abc import Iterator
 
-from yellow_abacus.core.branches import MOST_BRANCHES, count_branches
 from yellow_abacus.core.check_offer import check_offer, too_many
 from yellow_abacus.core.goods import Goods
 from yellow_abacus.core.plan import Plan
 from yellow_abacus.core.problem import Problem
 from yellow_abacus.core.response import MOST_CODES
+from yellow_abacus.core.rows import MOST_WAYS, count_ways
 from yellow_abacus.core.shop import Shop
 from yellow_abacus.core.together import MOST_SETS, Together
 
@@ -26,7 +26,7 @@ def check_plan(plan: Plan, shop: Shop, goods: Goods) -> list[Problem]:
         problems += [problem.inside("offers", number) for problem in check_offer(offer, shop, goods)]
     problems += _names_of_others(plan)
     if not problems:
-        problems += [*_together(plan, shop), *_branches(plan, goods)]
+        problems += [*_together(plan, shop), *_choices(plan, goods)]
     return problems
 
 
@@ -85,11 +85,11 @@ def _together(plan: Plan, shop: Shop) -> Iterator[Problem]:
         )
 
 
-def _branches(plan: Plan, goods: Goods) -> Iterator[Problem]:
-    found = count_branches(plan.offers, goods)
-    if found > MOST_BRANCHES:
+def _choices(plan: Plan, goods: Goods) -> Iterator[Problem]:
+    found = count_ways(plan.offers, goods)
+    if found > MOST_WAYS:
         yield Problem(
             ("offers",),
             f"Shoppers can choose things to be put in {found} ways.",
-            f"Let them choose from fewer; {MOST_BRANCHES} ways are the most.",
+            f"Let them choose from fewer; {MOST_WAYS} ways are the most.",
         )

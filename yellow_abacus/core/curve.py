@@ -3,8 +3,8 @@
 from collections.abc import Sequence
 
 from yellow_abacus.core.forecast import Forecaster
+from yellow_abacus.core.gifts import TooMuchPutInError
 from yellow_abacus.core.plan import Plan
-from yellow_abacus.core.priced import TooMuchPutInError
 
 
 def impact_curve(forecaster: Forecaster, variants: Sequence[Plan | None]) -> list[float | None]:

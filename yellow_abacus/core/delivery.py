@@ -66,7 +66,7 @@ class Zone:
 
 @dataclass(frozen=True, eq=False)
 class Carriage:
-    """What carriers ask for each cart, minor units, in how many parcels, and by which tariff (index, -1 for none)."""
+    """What carriers ask for each row, minor units, in how many parcels, and by which tariff (index, -1 for none)."""
 
     cost: Floats
     parcels: Floats
@@ -121,18 +121,18 @@ class Delivery:
         rows = np.zeros((len(self.options), batch.axes.carts), dtype=np.bool_)
         for at, (zone, option) in enumerate(self.options):
             carts = everything[batch.zone_by_cart == zone]
-            rows[at, carts] = self.can_carry(option, load.some(carts), carts)
+            rows[at, carts] = self.can_carry(option, load.some(carts))
         return rows
 
-    def can_carry(self, option: Option, load: Load, carts: Ints) -> Bools:
-        """Whether the option can carry each of some carts, `load` being theirs."""
-        found = able(option.carries, load, carts, self.packaging_weight)
+    def can_carry(self, option: Option, load: Load) -> Bools:
+        """Whether the option can carry each row."""
+        found = able(option.carries, load, self.packaging_weight)
         if option.from_weight is not None:
             found &= load.weight >= option.from_weight * MILLIGRAMS
         tariffs = self._tariffs_of(option)
         if not tariffs:
             return found
-        by_tariff = [np.isfinite(self._cost(option, tariff, load, carts)[0]) for _, tariff in tariffs]
+        by_tariff = [np.isfinite(self._cost(option, tariff, load)[0]) for _, tariff in tariffs]
         result: Bools = found & np.logical_or.reduce(by_tariff)
         return result
 
@@ -181,63 +181,60 @@ class Delivery:
 
     # --- what it is charged and costs
 
-    def charge(self, value: Ints, load: Load, option_by_cart: Ints, carriage: Carriage) -> Ints:
-        """The delivery charge of each cart before delivery offers. value: of goods, minor units."""
+    def charge(self, value: Ints, load: Load, option_by_row: Ints, carriage: Carriage) -> Ints:
+        """The delivery charge of each row before delivery offers. value: of goods, minor units."""
         charge, cost = np.zeros_like(value), carriage.cost
-        for option, carts in self._in_turn(option_by_cart):
-            worth = value[carts]
-            asked = option.charge.asked(worth, load.weight[carts], cost[carts])
-            charge[carts] = asked if option.free_from is None else np.where(worth >= option.free_from, 0, asked)
+        for option, rows in self._in_turn(option_by_row):
+            worth = value[rows]
+            asked = option.charge.asked(worth, load.weight[rows], cost[rows])
+            charge[rows] = asked if option.free_from is None else np.where(worth >= option.free_from, 0, asked)
         charge[load.nothing] = 0
         return charge
 
-    def carriage(self, load: Load, option_by_cart: Ints) -> Carriage:
-        """What carriers ask of the shop for each cart; kept with the batch for carts with nothing put in."""
-        whole, size = load_of(load.batch), len(option_by_cart)
-        if load.put_in is not None:
-            without = self.carriage(whole, option_by_cart)
-            same = Carriage(without.cost.copy(), without.parcels.copy(), without.tariff.copy())
-            return self._fill(same, load, np.where(load.put_in, option_by_cart, UNKNOWN))
+    def carriage(self, load: Load, option_by_row: Ints) -> Carriage:
+        """What carriers ask of the shop for each row."""
+        size = len(option_by_row)
+        nothing = Carriage(np.zeros(size), np.where(load.nothing, 0.0, 1.0), np.full(size, UNKNOWN))
+        return self._fill(nothing, load, option_by_row)
 
-        def find() -> Carriage:
-            nothing = Carriage(np.zeros(size), np.where(load.nothing, 0.0, 1.0), np.full(size, UNKNOWN))
-            return self._fill(nothing, load, option_by_cart)
+    def carriage_with(self, without: Carriage, load: Load, option_by_row: Ints) -> Carriage:
+        """The same where things were put in. without: what is asked without them."""
+        if load.put_in is None:
+            return without
+        same = Carriage(without.cost.copy(), without.parcels.copy(), without.tariff.copy())
+        return self._fill(same, load, np.where(load.put_in, option_by_row, UNKNOWN))
 
-        if load is not whole:  # made up, not of the batch's own carts
-            return find()
-        return load.batch.kept(("carriage", self, option_by_cart.tobytes()), find)
-
-    def _fill(self, found: Carriage, load: Load, option_by_cart: Ints) -> Carriage:
-        """`found`, with what is asked for the carts that go by an option."""
-        for option, carts in self._in_turn(option_by_cart):
-            one = self._carriage(option, load.some(carts), carts)
-            found.cost[carts], found.parcels[carts], found.tariff[carts] = one.cost, one.parcels, one.tariff
+    def _fill(self, found: Carriage, load: Load, option_by_row: Ints) -> Carriage:
+        """`found`, with what is asked for the rows that go by an option."""
+        for option, rows in self._in_turn(option_by_row):
+            one = self._carriage(option, load.some(rows))
+            found.cost[rows], found.parcels[rows], found.tariff[rows] = one.cost, one.parcels, one.tariff
         return found
 
-    def _in_turn(self, option_by_cart: Ints) -> Iterator[tuple[Option, Ints]]:
-        """Each option that carts go by, and which carts."""
+    def _in_turn(self, option_by_row: Ints) -> Iterator[tuple[Option, Ints]]:
+        """Each option that rows go by, and which rows."""
         for at, (_, option) in enumerate(self.options):
-            carts = np.flatnonzero(option_by_cart == at)
-            if len(carts):
-                yield option, carts
+            rows = np.flatnonzero(option_by_row == at)
+            if len(rows):
+                yield option, rows
 
-    def _carriage(self, option: Option, load: Load, carts: Ints) -> Carriage:
+    def _carriage(self, option: Option, load: Load) -> Carriage:
         tariffs = self._tariffs_of(option)
         if not tariffs:
             count = parcels(load, option.carries.heaviest, self.packaging_weight)
-            return Carriage(np.zeros(len(carts)), count, np.full(len(carts), UNKNOWN))
-        quotes = [self._cost(option, tariff, load, carts) for _, tariff in tariffs]
+            return Carriage(np.zeros(len(count)), count, np.full(len(count), UNKNOWN))
+        quotes = [self._cost(option, tariff, load) for _, tariff in tariffs]
         costs = np.array([cost for cost, _ in quotes])
         wins = costs.argmin(axis=0)
-        settled = np.zeros(len(carts), dtype=np.bool_)
+        settled = np.zeros(len(wins), dtype=np.bool_)
         names = [tariff.name for _, tariff in tariffs]
         for rule in option.preferred:
             if rule.tariff in names:
                 at = names.index(rule.tariff)
-                here = ~settled & np.isfinite(costs[at]) & _asks_for(rule, load, carts)
+                here = ~settled & np.isfinite(costs[at]) & _asks_for(rule, load)
                 wins[here] = at
                 settled |= here
-        every = np.arange(len(carts))
+        every = np.arange(len(wins))
         cost = costs[wins, every]
         numbers = np.array([number for number, _ in tariffs], dtype=np.int64)
         return Carriage(
@@ -249,11 +246,11 @@ class Delivery:
     def _tariffs_of(self, option: Option) -> list[tuple[int, Tariff]]:
         return [(number, tariff) for number, tariff in enumerate(self.tariffs) if tariff.name in option.tariffs]
 
-    def _cost(self, option: Option, tariff: Tariff, load: Load, carts: Ints) -> tuple[Floats, Floats]:
-        """Cost and parcels of each cart by one tariff; infinite where the tariff cannot take it."""
+    def _cost(self, option: Option, tariff: Tariff, load: Load) -> tuple[Floats, Floats]:
+        """Cost and parcels of each row by one tariff; infinite where the tariff cannot take it."""
         count = parcels(load, lighter(option.carries.heaviest, tariff.limits.heaviest), self.packaging_weight)
         cost = tariff.cost(load, count, self.packaging_weight)
-        return np.where(able(tariff.limits, load, carts, self.packaging_weight), cost, np.inf), count
+        return np.where(able(tariff.limits, load, self.packaging_weight), cost, np.inf), count
 
     def _anyhow(self, tariffs: Sequence[tuple[int, Tariff]], load: Load) -> Floats:
         """What carts that no tariff can take are counted at: the dearest price the first tariff has, for each parcel
@@ -265,9 +262,11 @@ class Delivery:
         return count * dearest * (1 + tariff.fuel_bp / WHOLE_BP)
 
 
-def _asks_for(rule: Preferred, load: Load, carts: Ints) -> Bools:
-    """Whether each of some carts (by index in the batch, `load` being theirs) is one the rule is about."""
-    found = np.ones(len(carts), dtype=np.bool_) if rule.of == EVERYTHING else holding(load.batch, rule.of)[carts]
+def _asks_for(rule: Preferred, load: Load) -> Bools:
+    """Whether each row is one the rule is about."""
+    found = np.ones(len(load.weight), dtype=np.bool_)
+    if rule.of != EVERYTHING:
+        found = holding(load.batch, rule.of)[load.cart]
     if rule.from_weight is not None:
         found = found & (load.weight >= rule.from_weight * MILLIGRAMS)
     if rule.from_value is not None:

@@ -3,7 +3,6 @@
 docs/sums.md, "Delivery, seen".
 """
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -12,11 +11,9 @@ from yellow_abacus.core.axes import Axes
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.delivery import Option
 from yellow_abacus.core.facts import nothing_known
-from yellow_abacus.core.forecast import Forecaster
-from yellow_abacus.core.ledger import INDEX
 from yellow_abacus.core.money import MILLIGRAMS, Floats, Ints
+from yellow_abacus.core.outlook import Bare
 from yellow_abacus.core.parcels import Load, load_of
-from yellow_abacus.core.results import Result
 from yellow_abacus.core.shop import Shop
 
 POINTS = 160
@@ -25,7 +22,7 @@ SHARE_SHOWN = 0.985
 
 
 @dataclass(frozen=True)
-class Taken:
+class OfOption:
     """One option over all orders counted. charged: net of tax; charged, cost: minor units; orders: expected."""
 
     zone: int
@@ -60,49 +57,35 @@ class Seen:
     share: Floats
 
 
-def taken(forecaster: Forecaster, results: Sequence[Result]) -> list[Taken]:
-    """Every option of every zone. results: of today, branch by branch."""
-    options = forecaster.shop.delivery.options
-    sums = np.zeros((3, len(options) + 1))
-    for result in results:
-        for row, amount in enumerate((np.ones_like(result.share), *_charged_and_cost(result))):
-            sums[row] += np.bincount(
-                result.option_by_cart + 1, weights=result.share * amount, minlength=sums.shape[1]
-            )
+def by_option(shop: Shop, bare: Bare) -> list[OfOption]:
+    """Every option of every zone. bare: the orders counted, with no offer running."""
+    options, rows = shop.delivery.options, bare.rows
+    figures = (np.ones(len(rows)), bare.charged, bare.delivery_cost)
+    number = rows.option_by_row + 1  # 0 for none
+    sums = [np.bincount(number, weights=rows.share_by_row * one, minlength=len(options) + 1) for one in figures]
     return [
-        Taken(zone, option, *(float(one) for one in sums[:, at + 1])) for at, (zone, option) in enumerate(options)
+        OfOption(zone, option, *(float(one[at + 1]) for one in sums)) for at, (zone, option) in enumerate(options)
     ]
 
 
-def _charged_and_cost(result: Result) -> tuple[Floats, Floats]:
-    return result.rows[INDEX["delivery_charged"]], -result.rows[INDEX["delivery_cost"]]
-
-
-def seen(forecaster: Forecaster, batch: CartBatch, results: Sequence[Result], number: int) -> Seen | None:
-    """One option, by its number; None where no order went by it. results: as for `taken`."""
-    load = load_of(batch)
-    carts, charged, cost, shares = [], [], [], []
-    for result in results:
-        here = np.flatnonzero((result.option_by_cart == number) & (result.share > 0))
-        carts.append(here)
-        got, paid = _charged_and_cost(result)
-        charged.append(got[here])
-        cost.append(paid[here])
-        shares.append(result.share[here])
-    some = np.concatenate(carts)
+def seen(shop: Shop, bare: Bare, number: int) -> Seen | None:
+    """One option, by its number; None where no order went by it. bare: as for `by_option`."""
+    batch, load = bare.mix.batch, load_of(bare.mix.batch)
+    here = np.flatnonzero(bare.rows.option_by_row == number)
+    some = bare.rows.cart_by_row[here]
     if not len(some):
         return None
     weight, value = load.weight[some] / MILLIGRAMS, batch.worth_by_cart[some]
     top_weight, top_value = (float(np.quantile(of, SHARE_SHOWN)) for of in (weight, value))
     typical = _Typical(batch, load, some)
     return Seen(
-        by_weight=_curve(forecaster.shop, number, np.linspace(1, max(top_weight, 1), POINTS), None, typical),
-        by_value=_curve(forecaster.shop, number, None, np.linspace(1, max(top_value, 1), POINTS), typical),
+        by_weight=_curve(shop, number, np.linspace(1, max(top_weight, 1), POINTS), None, typical),
+        by_value=_curve(shop, number, None, np.linspace(1, max(top_value, 1), POINTS), typical),
         weight=weight,
         value=value,
-        charged=np.concatenate(charged),
-        cost=np.concatenate(cost),
-        share=np.concatenate(shares),
+        charged=bare.charged[here],
+        cost=bare.delivery_cost[here],
+        share=bare.rows.share_by_row[here],
     )
 
 
@@ -126,6 +109,7 @@ def _curve(shop: Shop, number: int, weights: Floats | None, values: Floats | Non
     value = values if values is not None else np.full_like(at, typical.value)
     load = Load(
         batch=_bare(typical.batch, typical.zone, len(at)),
+        cart=np.arange(len(at)),
         weight=np.rint(weight * MILLIGRAMS).astype(np.int64),
         volume=weight * typical.volume_a_gram,
         heaviest_unit=np.zeros(len(at), dtype=np.int64),

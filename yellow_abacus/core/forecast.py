@@ -4,7 +4,6 @@ Today is the same time and the same carts with no offer running. Every distinct 
 priced once; response figures and spans are weights on those results. docs/sums.md, "A forecast".
 """
 
-from collections import OrderedDict
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
@@ -15,18 +14,16 @@ import numpy as np
 from yellow_abacus.core.breakeven import LARGEST_EXTRA, BreakEven, on_a_line
 from yellow_abacus.core.bridge import Step, bridge
 from yellow_abacus.core.carts import CartBatch
-from yellow_abacus.core.groups import WAYS, Groups, largest
+from yellow_abacus.core.mix import Mix, from_history
 from yellow_abacus.core.money import WHOLE_BP, Floats
 from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.outlook import Outlook
 from yellow_abacus.core.plan import Plan
-from yellow_abacus.core.pricing import Apply
 from yellow_abacus.core.response import available_sets
-from yellow_abacus.core.results import Result, find_results
 from yellow_abacus.core.rods import Rod, make_rods
 from yellow_abacus.core.shop import Shop
-
-KEPT_RESULTS = 96
-"""Priced results kept by a forecaster; the least recently used go first."""
+from yellow_abacus.core.states import State
+from yellow_abacus.core.sums import AT, FIGURES, LEDGER
 
 
 @dataclass(frozen=True)
@@ -98,60 +95,64 @@ class Forecast:
 class Forecaster:
     """Forecasts plans over one shop's carts.
 
-    counted_days: days of history the carts were counted over, 1 or more. Safe to share between threads that
-    only forecast: results are immutable and the cache tolerates a result computed twice.
+    counted_days: days of history the carts were counted over, 1 or more. Safe to share between threads.
     """
 
     def __init__(self, shop: Shop, batch: CartBatch, counted_days: int) -> None:
         self.shop, self.batch, self.counted_days = shop, batch, counted_days
-        self._results: OrderedDict[tuple[object, ...], list[Result]] = OrderedDict()
 
-    def periods(self, plan: Plan) -> list[tuple[CartBatch, list[date]]]:
+    @cached_property
+    def outlook(self) -> Outlook:
+        return Outlook(self.shop, self.mix)
+
+    @cached_property
+    def mix(self) -> Mix:
+        return from_history(self.shop, self.batch, self.counted_days)
+
+    def periods(self, plan: Plan) -> list[tuple[Mix, list[date]]]:
         """The plan's days by what prices are in date: the carts at those prices, and the days."""
-        found: dict[int, tuple[CartBatch, list[date]]] = {}
+        found: dict[tuple[object, ...], tuple[Mix, list[date]]] = {}
         for day in plan.window():
-            batch = self.batch.on_day(day)
-            found.setdefault(id(batch), (batch, []))[1].append(day)
+            mix = self.mix.on_day(day)
+            found.setdefault(mix.key, (mix, []))[1].append(day)
         return list(found.values())
 
-    def states(self, plan: Plan) -> Iterator[tuple[float, tuple[int, ...], Result]]:
-        """What shoppers may meet: the chance of it, the offers available (indices in the plan), the priced result."""
-        for batch, days in self.periods(plan):
+    def states(self, plan: Plan) -> Iterator[State]:
+        """What shoppers may meet while the plan runs."""
+        for mix, days in self.periods(plan):
             for available, chance in available_sets(plan, days):
                 at = tuple(number for number, _ in available)
-                for result in self.results(batch, [offer for _, offer in available], plan.apply):
-                    yield chance, at, result
+                sums = self.outlook.sums(mix, [offer for _, offer in available], plan.apply)
+                yield State(chance * plan.days, at, sums)
 
-    def today(self, plan: Plan) -> list[tuple[float, Result]]:
-        """The plan's time with no offer running: the share of it, and the result."""
-        return [
-            (len(days) / plan.days, result)
-            for batch, days in self.periods(plan)
-            for result in self.results(batch, ())
-        ]
+    def impact(self, plan: Plan) -> float:
+        """Plan minus today, minor units over the window; the short way, without what explains it."""
+        today = sum(state.days * state.sums.profit for state in self.states(plan.today))
+        return sum(state.days * _with_extra(plan, state) for state in self.states(plan)) - today
 
-    def as_it_stands(self, day: date) -> tuple[CartBatch, list[Result]]:
-        """The carts at the prices of a day, and their results with no offer running."""
-        batch = self.batch.on_day(day)
-        return batch, self.results(batch, ())
-
-    def results(self, batch: CartBatch, offers: Sequence[Offer], apply: Apply = "best") -> list[Result]:
-        """The carts with these offers available, priced and costed branch by branch; kept for the next time."""
-        key = (id(batch), apply, *(offer.priced_part for offer in offers))
-        found = self._results.get(key)
-        if found is None:
-            found = self._results[key] = find_results(self.shop, batch, offers, apply)
-            while len(self._results) > KEPT_RESULTS:
-                self._results.popitem(last=False)
-        return found
-
-    @cached_property
-    def _units_by_cart(self) -> Floats:
-        return self.batch.units_by_cart.astype(np.float64)
-
-    @cached_property
-    def groups(self) -> dict[str, Groups]:
-        return {way: largest(sort(self.shop, self.batch)) for way, sort in WAYS.items()}
+    def forecast(self, plan: Plan) -> Forecast:
+        today_states, states = list(self.states(plan.today)), list(self.states(plan))
+        today, planned = _figures(plan, today_states), _figures(plan, states)
+        existing = _figures(replace(plan, offers=_without_response(plan.offers)), states)
+        reached, given, kept = _by_offer(plan, states)
+        impact = planned.profit - today.profit
+        offers = tuple(
+            self._offer_figures(plan, at, impact, float(reached[at]), float(given[at]), float(kept[at]))
+            for at in range(len(plan.offers))
+        )
+        return Forecast(
+            plan=plan,
+            today=today,
+            planned=planned,
+            bridge=bridge(today.ledger, existing.ledger, planned.ledger - existing.ledger),
+            offers=offers,
+            reached=sum(state.days * state.sums.any_reached for state in states),
+            more_orders=_more_orders(
+                existing.profit - today.profit, float(kept.sum()), float(reached.sum()), today.orders
+            ),
+            rods={way: make_rods(way, one.labels, plan, today_states, states) for way, one in self.mix.types.items()},
+            missing_costs=self.missing_costs,
+        )
 
     @cached_property
     def missing_costs(self) -> int:
@@ -164,67 +165,9 @@ class Forecaster:
         return self._missing(self.batch.goods.weight)
 
     def _missing(self, figures: Floats) -> int:
-        return int(np.isnan(figures[np.unique(self.batch.sku_by_line)]).sum())
-
-    def impact(self, plan: Plan) -> float:
-        """Plan minus today, minor units over the window; the short way, without what explains it."""
-        today = sum(share * float(result.share @ result.profit_by_cart) for share, result in self.today(plan))
-        total = 0.0
-        for chance, available, result in self.states(plan):
-            extra = _extra_by_cart(plan, available, result)
-            total += chance * float(result.share @ (result.profit_by_cart * (1 + extra)))
-        return (total - today) * plan.days / self.counted_days
-
-    def forecast(self, plan: Plan) -> Forecast:
-        batch, days = self.batch, plan.days / self.counted_days
-        none = np.zeros(batch.axes.carts)
-        today_states = [(share * days * result.share, result, none) for share, result in self.today(plan)]
-        today = self._figures(today_states)
-        states = []
-        reached = np.zeros(len(plan.offers))
-        given_away, kept = np.zeros_like(reached), np.zeros_like(reached)
-        any_reached = 0.0
-        for chance, available, result in self.states(plan):
-            weight = chance * days * result.share
-            states.append((weight, result, _extra_by_cart(plan, available, result)))
-            at = np.array(available, dtype=np.intp)
-            reached[at] += result.took_effect @ weight
-            given_away[at] += result.given_away @ weight
-            kept[at] += result.took_effect @ (weight * result.profit_by_cart)
-            any_reached += float(weight @ result.took_effect.any(axis=0))
-        existing = sum(result.rows @ weight for weight, result, _ in states)
-        planned = self._figures(states)
-        extra_rows = planned.ledger - existing
-        without_extra = float(np.sum(existing)) - today.profit
-        impact = planned.profit - today.profit
-        offers = tuple(
-            self._offer_figures(plan, at, impact, float(reached[at]), float(given_away[at]), float(kept[at]))
-            for at in range(len(plan.offers))
-        )
-        return Forecast(
-            plan=plan,
-            today=today,
-            planned=planned,
-            bridge=bridge(today.ledger, np.asarray(existing), extra_rows),
-            offers=offers,
-            reached=any_reached,
-            more_orders=_more_orders(without_extra, float(kept.sum()), float(reached.sum()), today.orders),
-            rods={way: make_rods(batch, groups, days, today_states, states) for way, groups in self.groups.items()},
-            missing_costs=self.missing_costs,
-        )
-
-    def _figures(self, states: Sequence[tuple[Floats, Result, Floats]]) -> Figures:
-        """Sums over states of (weight by cart, result, extra orders by cart)."""
-        scales = [(weight * (1 + extra), result) for weight, result, extra in states]
-        return Figures(
-            orders=sum(float(scale.sum()) for scale, _ in scales),
-            units=sum(float(scale @ self._units_by_cart) for scale, _ in scales),
-            ledger=np.sum([result.rows @ scale for scale, result in scales], axis=0),
-            goods_with_tax=sum(float(scale @ result.goods_with_tax_by_cart) for scale, result in scales),
-            goods_off=sum(float(scale @ result.goods_off_by_cart) for scale, result in scales),
-            goods_before_offers=sum(float(scale @ result.worth_by_cart) for scale, result in scales),
-            orders_losing_money=sum(float(scale @ (result.profit_by_cart < 0)) for scale, result in scales),
-        )
+        ordered = np.zeros(len(figures), dtype=np.bool_)
+        ordered[self.batch.sku_by_line] = True
+        return int((np.isnan(figures) & ordered).sum())
 
     def _offer_figures(
         self, plan: Plan, at: int, impact: float, reached: float, given_away: float, kept: float
@@ -246,11 +189,40 @@ class Forecaster:
         )
 
 
-def _extra_by_cart(plan: Plan, available: tuple[int, ...], result: Result) -> Floats:
-    """Extra orders as a share of each cart; the shares of the offers that took effect add up."""
-    extra = np.array([plan.offers[at].response.extra for at in available])
-    by_cart: Floats = extra @ result.took_effect if len(extra) else np.zeros(result.rows.shape[1])
-    return by_cart
+def _figures(plan: Plan, states: Sequence[State]) -> Figures:
+    """What the states come to over the window, extra orders as the plan's offers bring them."""
+    with_extra = [state.sums.total + state.extra(plan) @ state.sums.reached for state in states]
+    whole = np.sum([state.days * one for state, one in zip(states, with_extra, strict=True)], axis=0)
+    told = {name: float(whole[AT[name]]) for name in FIGURES}
+    return Figures(
+        orders=told["orders"],
+        units=told["units"],
+        ledger=whole[LEDGER],
+        goods_with_tax=told["goods_with_tax"],
+        goods_off=told["goods_off"],
+        goods_before_offers=told["goods_before_offers"],
+        orders_losing_money=told["losing"],
+    )
+
+
+def _with_extra(plan: Plan, state: State) -> float:
+    """What a day's orders keep, extra orders included, minor units."""
+    return state.sums.profit + float(state.extra(plan) @ state.sums.kept_if_reached)
+
+
+def _by_offer(plan: Plan, states: Sequence[State]) -> tuple[Floats, Floats, Floats]:
+    """Of each offer of the plan: existing orders reached, given away on them, what they keep."""
+    reached, given, kept = np.zeros((3, len(plan.offers)))
+    for state in states:
+        at = np.array(state.available, dtype=np.intp)
+        reached[at] += state.days * state.sums.reached[:, AT["orders"]]
+        given[at] += state.days * state.sums.given
+        kept[at] += state.days * state.sums.kept_if_reached
+    return reached, given, kept
+
+
+def _without_response(offers: Sequence[Offer]) -> tuple[Offer, ...]:
+    return tuple(replace(offer, response=replace(offer.response, extra_bp=None)) for offer in offers)
 
 
 def _with_uptake(plan: Plan, at: int, uptake_bp: int) -> Plan:

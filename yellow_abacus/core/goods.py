@@ -9,6 +9,7 @@ from collections.abc import Collection
 from dataclasses import dataclass, field, replace
 from datetime import date
 from functools import cached_property
+from hashlib import blake2b
 from typing import Literal
 
 import numpy as np
@@ -87,6 +88,11 @@ class Goods:
                 self, reduced_price=reduced, reduced_first=None, reduced_last=None, _of_days={}
             )
         return self._of_days[key]
+
+    @cached_property
+    def price_key(self) -> bytes:
+        """Tells the prices in date from those of other days."""
+        return blake2b(self.reduced_price.tobytes(), digest_size=16).digest()
 
     @cached_property
     def milligrams(self) -> Ints:

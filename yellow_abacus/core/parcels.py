@@ -1,7 +1,7 @@
 """What an order puts on the scales, and how it is split into parcels. docs/sums.md, "Delivery"."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -40,14 +40,15 @@ ANYTHING = Carries()
 
 @dataclass(frozen=True, eq=False)
 class Load:
-    """What each cart asks a carrier to take, things put in included; one entry a cart.
+    """What each row asks a carrier to take, things put in included; one entry a row.
 
-    weight: milligrams of goods. volume: cubic millimetres. heaviest_unit: milligrams. longest: millimetres. worth:
-    standing price of it all, minor units; insured: of insured goods. nothing: carts without goods of their own, with
-    which nothing is sent. put_in: whether anything was put in; None where nothing was anywhere.
+    cart: index into the batch. weight: milligrams of goods. volume: cubic millimetres. heaviest_unit: milligrams.
+    longest: millimetres. worth: standing price of it all, minor units; insured: of insured goods. nothing: carts
+    without goods of their own, with which nothing is sent. put_in: whether anything was; None for nowhere.
     """
 
     batch: CartBatch
+    cart: Ints
     weight: Ints
     volume: Floats
     heaviest_unit: Ints
@@ -57,10 +58,10 @@ class Load:
     nothing: Bools
     put_in: Bools | None = None
 
-    def some(self, carts: Ints) -> "Load":
-        """Of some carts. `batch` stays whole: it is only asked which carts hold goods that are refused."""
-        names = ("weight", "volume", "heaviest_unit", "longest", "worth", "insured", "nothing")
-        return Load(self.batch, *(getattr(self, name)[carts] for name in names))
+    def some(self, rows: Ints) -> "Load":
+        """Of some rows, by index. `batch` stays whole: it is only asked which carts hold goods that are refused."""
+        names = ("cart", "weight", "volume", "heaviest_unit", "longest", "worth", "insured", "nothing")
+        return Load(self.batch, *(getattr(self, name)[rows] for name in names))
 
 
 def load_of(batch: CartBatch) -> Load:
@@ -73,6 +74,7 @@ def _load_of(batch: CartBatch) -> Load:
     insured = np.where(goods.column("insured")[batch.sku_by_line] > 0, batch.worth_by_line, 0)
     return Load(
         batch=batch,
+        cart=np.arange(axes.carts),
         weight=batch.weight_by_cart,
         volume=axes.sum_floats_by_cart(batch.by_line(goods.column("volume"))),
         heaviest_unit=axes.most_by_cart(goods.milligrams[batch.sku_by_line]),
@@ -83,24 +85,19 @@ def _load_of(batch: CartBatch) -> Load:
     )
 
 
-def with_put_in(load: Load, sku: int, units: Ints) -> Load:
-    """The load with some units of a SKU put in each cart."""
-    goods = load.batch.goods
-    weight, volume, longest = (
-        int(goods.milligrams[sku]),
-        *(float(goods.column(of)[sku]) for of in ("volume", "longest")),
-    )
-    worth = max(int(goods.standing_price[sku]), 0)
-    there = units > 0
-    return Load(
-        load.batch,
+def with_put_in(load: Load, sku: Ints, units: Ints) -> Load:
+    """The load with some units of a SKU put in each row; one entry a row."""
+    goods, there = load.batch.goods, units > 0
+    weight, volume, longest = goods.milligrams[sku], goods.column("volume")[sku], goods.column("longest")[sku]
+    worth = np.maximum(goods.standing_price[sku], 0) * units
+    return replace(
+        load,
         weight=load.weight + weight * units,
         volume=load.volume + volume * units,
         heaviest_unit=np.maximum(load.heaviest_unit, np.where(there, weight, 0)),
         longest=np.maximum(load.longest, np.where(there, longest, 0.0)),
-        worth=load.worth + worth * units,
-        insured=load.insured + (worth * units if goods.column("insured")[sku] else 0),
-        nothing=load.nothing,
+        worth=load.worth + worth,
+        insured=load.insured + np.where(goods.column("insured")[sku] > 0, worth, 0),
         put_in=there if load.put_in is None else load.put_in | there,
     )
 
@@ -122,15 +119,15 @@ def parcels(load: Load, heaviest: int | None, packaging: int) -> Floats:
     return np.where(load.nothing, 0.0, count)
 
 
-def able(carries: Carries, load: Load, carts: Ints, packaging: int) -> Bools:
-    """Whether each of some carts (by index in the batch, `load` being theirs) can go at all."""
-    result = np.ones(len(carts), dtype=np.bool_)
+def able(carries: Carries, load: Load, packaging: int) -> Bools:
+    """Whether each row can go at all."""
+    result = np.ones(len(load.weight), dtype=np.bool_)
     if carries.heaviest is not None:
         result &= load.heaviest_unit <= carries.heaviest * MILLIGRAMS - packaging
     if carries.longest is not None:
         result &= load.longest <= carries.longest
     if carries.refuses != EVERYTHING:
-        result &= ~holding(load.batch, carries.refuses)[carts]
+        result &= ~holding(load.batch, carries.refuses)[load.cart]
     return result
 
 

@@ -1,7 +1,7 @@
 """A plan: offers in order, over a window of days."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from typing import TypeVar
 
@@ -25,6 +25,11 @@ class Plan:
     last_day: date
     offers: tuple[Offer, ...]
     apply: Apply = "best"
+
+    @property
+    def today(self) -> "Plan":
+        """The same time as it stands: the offers that run already, of which there are none yet."""
+        return replace(self, offers=())
 
     @property
     def days(self) -> int:

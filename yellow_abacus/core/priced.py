@@ -1,50 +1,18 @@
-"""What a priced batch holds, and how results of some carts are put together.
+"""What priced rows hold, and how results of some rows are put together.
 
 docs/sums.md, "One cart, priced".
 """
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from yellow_abacus.core.carts import CartBatch
-from yellow_abacus.core.money import LARGEST_CHARGE, Bools, Floats, Ints
-
-
-@dataclass(frozen=True, eq=False)
-class Gift:
-    """A reward that puts something in: the index of its offer and SKU; asked and standing, minor units a unit."""
-
-    offer: int
-    sku: int
-    asked: int
-    standing: int
-
-    @property
-    def saving(self) -> int:
-        """What a shopper saves on a unit."""
-        return max(self.standing - self.asked, 0)
-
-    @property
-    def worth(self) -> int:
-        """A unit's standing price, or what is asked where that is more; at least 1."""
-        return max(self.asked, self.standing, 1)
-
-    @property
-    def most(self) -> int:
-        """The most units of it in one cart that the sums can carry exactly."""
-        return LARGEST_CHARGE // self.worth
-
-
-class TooMuchPutInError(ValueError):
-    """An offer puts more in a cart than the sums can carry exactly. offer: its id."""
-
-    def __init__(self, offer: str) -> None:
-        super().__init__(f"offer {offer} puts in more than {LARGEST_CHARGE} minor units' worth")
-        self.offer = offer
+from yellow_abacus.core.axes import Axes
+from yellow_abacus.core.gifts import Gift
+from yellow_abacus.core.money import Bools, Floats, Ints
 
 
 def effective(goods_off: Ints, delivery_off: Ints, gifts: Sequence[Gift], put_in: Ints) -> Bools:
@@ -56,105 +24,126 @@ def effective(goods_off: Ints, delivery_off: Ints, gifts: Sequence[Gift], put_in
 
 
 @dataclass(frozen=True, eq=False)
-class Priced:
-    """What each shopper sees. All in minor units; goods and delivery as the shop states prices.
+class ByLine:
+    """What became of each line, where each row has a cart of its own; minor units, one column a line.
 
-    goods_off, delivery_off: one row an offer, one column a cart. put_in: units, one row a gift of `gifts`.
-    goods_by_cart: what is asked for things put in included. option_by_cart: of delivery (`Delivery`).
-    goods_tax, delivery_tax, surcharge_tax: the tax. total: what the shopper pays without surcharges by choice: those
-    are expected amounts, chosen_by_cart, with their chosen_tax. stood: one row an offer, one column a cart: where it
-    took effect at any moment, and so shut others out, also where nothing of that is left. off_by_line: one row an
-    offer, one column a line, and met_by_line, what each line still cost at each offer's turn, where asked for.
+    net: what it comes to. met, off: one row an offer: what it still cost at the offer's turn, and what that took off.
     """
 
-    net_by_line: Ints
-    goods_by_cart: Ints
-    goods_off: Ints
+    net: Ints
+    met: Ints
+    off: Ints
+
+
+@dataclass(frozen=True, eq=False)
+class Priced:
+    """What each shopper sees, row by row (`Rows`). All in minor units; goods and delivery as the shop states prices.
+
+    goods_off, delivery_off: one row an offer, one column a row. put_in: units, one row a gift of `gifts`;
+    choice_by_row as in `Rows`. goods_by_row: what is asked for things put in included.
+    goods_tax, delivery_tax, surcharge_tax: the tax. total: what the shopper pays without surcharges by choice: those
+    are expected amounts, chosen_by_row, with their chosen_tax. stood: one row an offer: where it took effect at any
+    moment, and so shut others out, also where nothing of that is left. from_lines: what lines come to in commission
+    and returns, as `returns.FromLines` reads it. lines: only where it was asked for.
+    """
+
     gifts: tuple[Gift, ...]
+    choice_by_row: Ints
+    goods_by_row: Ints
+    goods_off: Ints
     put_in: Ints
-    option_by_cart: Ints
     charge_before_offers: Ints
-    charge_by_cart: Ints
+    charge_by_row: Ints
     delivery_off: Ints
-    surcharge_by_cart: Ints
-    chosen_by_cart: Floats
+    surcharge_by_row: Ints
+    chosen_by_row: Floats
     goods_tax: Ints
     delivery_tax: Ints
     surcharge_tax: Ints
     chosen_tax: Floats
     total: Ints
     stood: Bools
-    off_by_line: Ints | None = None
-    met_by_line: Ints | None = None
+    from_lines: Floats
+    lines: ByLine | None = None
 
     @property
     def took_effect(self) -> Bools:
-        """Where each offer took effect: one row an offer, one column a cart."""
+        """Where each offer took effect: one row an offer, one column a row."""
         return effective(self.goods_off, self.delivery_off, self.gifts, self.put_in)
 
     @property
+    def by_line(self) -> ByLine:
+        """What became of each line; it must have been asked for."""
+        assert self.lines is not None
+        return self.lines
+
+    @property
     def saved(self) -> Ints:
-        """One row an offer, one column a cart: saved on things put in."""
+        """One row an offer, one column a row: saved on things put in."""
         saved = np.zeros_like(self.goods_off)
-        for gift, units in zip(self.gifts, self.put_in, strict=True):
-            saved[gift.offer] += gift.saving * units
+        for gift, units, choice in self._gifts():
+            saved[gift.offer] += gift.saving[choice] * units
         return saved
 
     @property
     def less_put_in(self) -> Ints:
         """The total less the standing price of all that is put in: what the best set for the shopper has least of."""
-        standing = [gift.standing * units for gift, units in zip(self.gifts, self.put_in, strict=True)]
+        standing = [gift.standing[choice] * units for gift, units, choice in self._gifts()]
         return self.total - sum(standing, start=np.zeros_like(self.total))
 
+    def sku_of(self, gift: int) -> Ints:
+        """Which SKU of a gift each row's shopper takes, by index."""
+        result: Ints = self.gifts[gift].skus[self.choice_by_row[gift]]
+        return result
 
-Put = Callable[[str, Sequence[NDArray[Any]]], NDArray[Any]]
-"""Makes one array of several, given its name."""
+    def _gifts(self) -> "zip[tuple[Gift, Ints, Ints]]":
+        return zip(self.gifts, self.put_in, self.choice_by_row, strict=True)
+
+    def some(self, rows: Ints, axes: Axes) -> "Priced":
+        """Of some rows, by rising index. axes: of the batch, for the lines."""
+        lines = axes.lines_of(rows) if self.lines is not None else None
+        return _put_together([self], lambda by_line, pieces: pieces[0][..., lines if by_line else rows])
+
+
+Put = Callable[[bool, Sequence[NDArray[Any]]], NDArray[Any]]
+"""Makes one array of several; first told is whether they are by line."""
 
 
 def end_to_end(parts: Sequence[Priced]) -> Priced:
-    """Results of neighbouring blocks of carts as one."""
-    return _put_together(parts, lambda name, pieces: np.concatenate(pieces, axis=-1))
+    """Results of neighbouring rows as one."""
+    if len(parts) == 1:
+        return parts[0]
+    return _put_together(parts, lambda by_line, pieces: np.concatenate(pieces, axis=-1))
 
 
-def chosen(batch: CartBatch, wins: Bools, one: Priced, other: Priced) -> Priced:
-    """Cart by cart, `one` where it wins and `other` elsewhere."""
-    on_line = batch.axes.spread(wins)
-    return _put_together([one, other], lambda name, pieces: np.where(on_line if _is_by_line(name) else wins, *pieces))
+def chosen(axes: Axes, wins: Bools, one: Priced, other: Priced) -> Priced:
+    """Row by row, `one` where it wins and `other` elsewhere. axes: of the batch, for the lines."""
+    on_line = axes.spread(wins) if one.lines is not None else wins
+    return _put_together([one, other], lambda by_line, pieces: np.where(on_line if by_line else wins, *pieces))
 
 
-def joined(batch: CartBatch, parts: Sequence[tuple[Ints, Priced]]) -> Priced:
-    """Results of some carts each (by index), put back in the batch's order."""
-    (carts, whole), *_ = parts
-    if len(carts) == batch.axes.carts:
+def joined(axes: Axes, rows: int, parts: Sequence[tuple[Ints, Priced]]) -> Priced:
+    """Results of some rows each (by index), put back in order. rows: how many there are. axes: as in `chosen`."""
+    (first, whole), *_ = parts
+    if len(first) == rows:
         return whole
-    lines_by_part = [batch.axes.lines_of(carts) for carts, _ in parts]
+    lines_by_part = [axes.lines_of(at) if whole.lines is not None else at for at, _ in parts]
 
-    def put(name: str, pieces: Sequence[NDArray[Any]]) -> NDArray[Any]:
-        by_line = _is_by_line(name)
-        size = batch.axes.lines if by_line else batch.axes.carts
+    def put(by_line: bool, pieces: Sequence[NDArray[Any]]) -> NDArray[Any]:
+        size = axes.lines if by_line else rows
         result = np.zeros((*pieces[0].shape[:-1], size), dtype=pieces[0].dtype)
-        for at, piece in enumerate(pieces):
-            result[..., lines_by_part[at] if by_line else parts[at][0]] = piece
+        for (at, _), lines, piece in zip(parts, lines_by_part, pieces, strict=True):
+            result[..., lines if by_line else at] = piece
         return result
 
     return _put_together([priced for _, priced in parts], put)
 
 
-def some_of(priced: Priced, batch: CartBatch, carts: slice) -> Priced:
-    """The result of neighbouring carts of the batch alone."""
-    if carts == slice(0, batch.axes.carts):
-        return priced
-    first = batch.axes.first_line_by_cart
-    lines = slice(int(first[carts.start]), int(first[carts.stop]))
-    return _put_together([priced], lambda name, pieces: pieces[0][..., lines if _is_by_line(name) else carts])
-
-
-def _is_by_line(name: str) -> bool:
-    return name.endswith("_by_line")
-
-
 def _put_together(parts: Sequence[Priced], put: Put) -> Priced:
-    names = [field.name for field in fields(Priced) if field.name != "gifts"]
-    names = [name for name in names if getattr(parts[0], name) is not None]
-    arrays = {name: put(name, [getattr(part, name) for part in parts]) for name in names}
-    return Priced(**arrays, gifts=parts[0].gifts)
+    arrays = [one.name for one in fields(Priced) if one.name not in ("gifts", "lines")]
+    lines = None
+    if parts[0].lines is not None:
+        names = [one.name for one in fields(ByLine)]
+        lines = ByLine(**{name: put(True, [getattr(part.lines, name) for part in parts]) for name in names})
+    found: dict[str, Any] = {name: put(False, [getattr(part, name) for part in parts]) for name in arrays}
+    return replace(parts[0], **found, lines=lines)

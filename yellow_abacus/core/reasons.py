@@ -134,12 +134,12 @@ def verdict(offer: Offer, batch: CartBatch, net: Ints) -> Verdict:
     return Verdict(judge.reason, judge.short_by, judge.short_of)
 
 
-def delivers(offer: Offer, shop: Shop, batch: CartBatch, option_by_cart: Ints) -> Bools:
-    """Whether each cart goes where, and by what, an offer on delivery alone can lower the charge; true for others."""
+def delivers(offer: Offer, shop: Shop, zone_by_row: Ints, option_by_row: Ints) -> Bools:
+    """Whether each row goes where, and by what, an offer on delivery alone can lower the charge; true for others."""
     rewards = [one for one in offer.rewards() if isinstance(one, DeliveryReward)]
     if offer.works_on_goods or not rewards:
-        return np.ones(batch.axes.carts, dtype=np.bool_)
-    served: Bools = np.logical_or.reduce([one.serves(shop.delivery, batch, option_by_cart) for one in rewards])
+        return np.ones(len(zone_by_row), dtype=np.bool_)
+    served: Bools = np.logical_or.reduce([one.serves(shop.delivery, zone_by_row, option_by_row) for one in rewards])
     return served
 
 

@@ -3,92 +3,98 @@
 docs/sums.md, "Returns and commission".
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.money import WHOLE_BP, Floats, Ints
-from yellow_abacus.core.priced import Priced
+from yellow_abacus.core.rows import Rows
 from yellow_abacus.core.shop import Shop
 
 
 @dataclass(frozen=True, eq=False)
-class OnGoods:
-    """Expected of each cart, minor units; one entry a cart.
+class PerNet:
+    """What a line's net is multiplied by, one entry a line each; None where it is 0 everywhere."""
 
-    commission: on goods, tax included. returned: net of returned goods without tax. commission_of_returned: on those.
-    cost_returned: unit costs of returned goods. any_returned: the chance that something comes back.
-    """
+    commission: Floats | None
+    returned: Floats | None
+    commission_of_returned: Floats | None
 
-    commission: Floats
-    returned: Floats
-    commission_of_returned: Floats
+
+@dataclass(frozen=True, eq=False)
+class Back:
+    """Expected of each cart, whatever offers do. cost_returned: unit costs of returned goods, minor units.
+    any_returned: the chance that something comes back."""
+
     cost_returned: Floats
     any_returned: Floats
 
 
 @dataclass(frozen=True, eq=False)
-class _Parts:
-    """What a line's net is multiplied by, one entry a line; None where it is 0 everywhere. The rest as `OnGoods`."""
+class FromLines:
+    """Expected of each row, minor units. commission: on goods, tax included. returned: net of returned goods without
+    tax. commission_of_returned: on those."""
 
-    commission: Floats | None
-    returned: Floats | None
-    commission_of_returned: Floats | None
-    cost_returned: Floats
-    any_returned: Floats
-
-
-def on_goods(shop: Shop, batch: CartBatch, priced: Priced) -> OnGoods:
-    """What the lines of each cart come to in commission and returns."""
-    parts = batch.kept(("on goods", shop), lambda: _parts(shop, batch))
-
-    def expected(part: Floats | None) -> Floats:
-        if part is None:
-            return np.zeros(batch.axes.carts)
-        return batch.axes.sum_floats_by_cart(priced.net_by_line * part)
-
-    commission = expected(parts.commission)
-    for gift, units in zip(priced.gifts, priced.put_in, strict=True):
-        if gift.asked:
-            sku = np.full(batch.axes.carts, gift.sku)
-            commission = commission + gift.asked * units * _commission(shop, batch, sku, np.arange(batch.axes.carts))
-    return OnGoods(
-        commission=commission,
-        returned=expected(parts.returned),
-        commission_of_returned=expected(parts.commission_of_returned),
-        cost_returned=parts.cost_returned,
-        any_returned=parts.any_returned,
-    )
+    commission: Floats
+    returned: Floats
+    commission_of_returned: Floats
 
 
-def _parts(shop: Shop, batch: CartBatch) -> _Parts:
-    goods, sku, axes = batch.goods, batch.sku_by_line, batch.axes
-    rate = goods.column("return_rate")
-    commission = _commission_by_line(shop, batch)
+def from_lines(shop: Shop, batch: CartBatch, net_by_line: Ints) -> Floats:
+    """What each cart's lines come to in commission and returns: one row a part that is not 0 everywhere, in order."""
+    told = [part for part in _told(per_net(shop, batch)) if part is not None]
+    sums = [batch.axes.sum_floats_by_cart(net_by_line * part) for part in told]
+    return np.array(sums, dtype=np.float64).reshape(len(told), batch.axes.carts)
+
+
+def read_from_lines(shop: Shop, rows: Rows, told: Floats) -> FromLines:
+    """What `from_lines` found, by name. told: one column a row."""
+    parts, found = iter(told), _told(per_net(shop, rows.batch))
+    nothing = np.zeros(len(rows))
+    return FromLines(*(nothing if part is None else next(parts) for part in found))
+
+
+def _told(parts: PerNet) -> Sequence[Floats | None]:
+    return (parts.commission, parts.returned, parts.commission_of_returned)
+
+
+def per_net(shop: Shop, batch: CartBatch) -> PerNet:
+    """Kept with the batch."""
+    return batch.kept(("per net", shop), partial(_per_net, shop, batch))
+
+
+def _per_net(shop: Shop, batch: CartBatch) -> PerNet:
+    rate, sku = batch.goods.column("return_rate"), batch.sku_by_line
+    commission = None
+    if batch.goods.column("commission_bp").any():
+        commission = commission_share(shop, batch, sku, batch.axes.cart_by_line)
     if not rate.any():
-        nothing = np.zeros(axes.carts)
-        return _Parts(commission, None, None, nothing, nothing)
-    zone = axes.spread(batch.zone_by_cart)
+        return PerNet(commission, None, None)
+    zone = batch.axes.spread(batch.zone_by_cart)
     without_tax = shop.taxes.without(_tax_bp(shop, batch))
+    back = None if commission is None else commission * rate[sku]
+    return PerNet(commission, (rate * without_tax)[zone, sku], back)
+
+
+def back(batch: CartBatch) -> Back:
+    """Kept with the batch."""
+    return batch.kept("back", partial(_back, batch))
+
+
+def _back(batch: CartBatch) -> Back:
+    goods, axes, rate = batch.goods, batch.axes, batch.goods.column("return_rate")
+    if not rate.any():
+        return Back(np.zeros(axes.carts), np.zeros(axes.carts))
     with np.errstate(divide="ignore"):
-        all_stay = axes.sum_floats_by_cart(np.log1p(-rate)[sku])
-    return _Parts(
-        commission=commission,
-        returned=(rate * without_tax)[zone, sku],
-        commission_of_returned=None if commission is None else commission * rate[sku],
-        cost_returned=axes.sum_floats_by_cart(batch.by_line(rate * goods.column("unit_cost"))),
-        any_returned=-np.expm1(all_stay),
-    )
+        all_stay = axes.sum_floats_by_cart(np.log1p(-rate)[batch.sku_by_line])
+    cost = axes.sum_floats_by_cart(batch.by_line(rate * goods.column("unit_cost")))
+    return Back(cost, -np.expm1(all_stay))
 
 
-def _commission_by_line(shop: Shop, batch: CartBatch) -> Floats | None:
-    if not batch.goods.column("commission_bp").any():
-        return None
-    return _commission(shop, batch, batch.sku_by_line, batch.axes.cart_by_line)
-
-
-def _commission(shop: Shop, batch: CartBatch, sku: Ints, cart: Ints) -> Floats:
+def commission_share(shop: Shop, batch: CartBatch, sku: Ints, cart: Ints) -> Floats:
     """The share of a price, as the shop states prices, that is taken for one SKU of one cart each."""
     rate: Floats = (batch.goods.column("commission_bp") / WHOLE_BP)[sku]
     channels = shop.settings.commission_channels

@@ -6,25 +6,13 @@ stands beside it. docs/sums.md, "Rods".
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Protocol
 
 import numpy as np
 
-from yellow_abacus.core.carts import CartBatch
-from yellow_abacus.core.groups import Groups
-from yellow_abacus.core.ledger import INDEX
-from yellow_abacus.core.money import Floats, Ints
-
-
-class Costed(Protocol):
-    @property
-    def rows(self) -> Floats: ...
-    @property
-    def profit_by_cart(self) -> Floats: ...
-    @property
-    def given_away(self) -> Floats: ...
-    @property
-    def tax_by_cart(self) -> Floats: ...
+from yellow_abacus.core.money import Floats
+from yellow_abacus.core.plan import Plan
+from yellow_abacus.core.states import State
+from yellow_abacus.core.sums import AT, LEDGER
 
 
 @dataclass(frozen=True)
@@ -49,38 +37,31 @@ class Rod:
 
 
 def make_rods(
-    batch: CartBatch,
-    groups: Groups,
-    days: float,
-    today: Sequence[tuple[Floats, Costed, Floats]],
-    states: Sequence[tuple[Floats, Costed, Floats]],
+    way: str, labels: Sequence[str], plan: Plan, today: Sequence[State], states: Sequence[State]
 ) -> tuple[Rod, ...]:
-    """One rod a group that has orders.
+    """One rod a type that has orders. way: of sorting carts, with its labels. today, states: over the plan's time."""
 
-    days: the window's length in counted days of history, so each cart stands for that many orders. today, states:
-    weight by cart (adding up to `days`), result, extra orders by cart.
-    """
-    size = len(groups.labels)
+    def total(states: Sequence[State]) -> Floats:
+        found: Floats = np.sum([state.days * state.sums.by_type[way].total for state in states], axis=0)
+        return found
 
-    def total(by_cart: Floats | Ints) -> Floats:
-        return np.bincount(groups.group_by_cart, weights=by_cart, minlength=size).astype(np.float64)
+    now, then = total(today), total(states)
+    given = np.sum([state.days * state.sums.by_type[way].given for state in states], axis=0)
+    extra = np.sum(
+        [state.days * (state.extra(plan) @ state.sums.by_type[way].kept_if_reached) for state in states], axis=0
+    )
+    orders, kept, kept_today = then[AT["orders"]], then[LEDGER].sum(axis=0), now[LEDGER].sum(axis=0)
 
-    def expected(part: str) -> Floats:
-        return total(np.sum([weight * result.rows[INDEX[part]] for weight, result, _ in states], axis=0))
+    def costs(*rows: str) -> Floats:
+        found: Floats = -np.sum([then[AT[row]] for row in rows], axis=0)
+        return found
 
-    orders = total(np.full(batch.axes.carts, days))
-    kept = total(np.sum([weight * result.profit_by_cart for weight, result, _ in states], axis=0))
-    extra = total(np.sum([weight * extra * result.profit_by_cart for weight, result, extra in states], axis=0))
-    tax = total(np.sum([weight * result.tax_by_cart for weight, result, _ in states], axis=0))
-    given = total(np.sum([weight * result.given_away.sum(axis=0) for weight, result, _ in states], axis=0))
-    kept_today = total(np.sum([weight * result.profit_by_cart for weight, result, _ in today], axis=0))
-    goods = -expected("goods_cost") - expected("put_in_cost")
-    delivery = -expected("delivery_cost")
-    fees = -sum((expected(row) for row in ("picking", "payment", "commission", "returns")), start=np.zeros(size))
+    goods, delivery = costs("goods_cost", "put_in_cost"), costs("delivery_cost")
+    fees, tax = costs("picking", "payment", "commission", "returns"), then[AT["tax"]]
     all_orders = float(orders.sum())
     return tuple(
         Rod(
-            label=groups.labels[at],
+            label=labels[at],
             orders=float(orders[at]),
             share=float(orders[at]) / all_orders,
             goods=float(goods[at] / orders[at]),
@@ -92,6 +73,6 @@ def make_rods(
             today=float(kept_today[at] / orders[at]),
             change=float(kept[at] + extra[at] - kept_today[at]),
         )
-        for at in range(size)
+        for at in range(len(labels))
         if orders[at] > 0
     )

@@ -11,7 +11,7 @@ import numpy as np
 
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.conditions import NOTHING_NEEDED, Earned
-from yellow_abacus.core.money import LARGEST_CHARGE, WHOLE_BP, Bools, Floats, Ints, percent_of
+from yellow_abacus.core.money import LARGEST_CHARGE, WHOLE_BP, Bools, Ints, percent_of
 from yellow_abacus.core.offers import ANYBODY, ANYWHERE, Where, Who
 from yellow_abacus.core.parcels import MILLIGRAMS_A_KILOGRAM
 from yellow_abacus.core.problem import Problem, amount_between, rate_between
@@ -31,12 +31,12 @@ class AmountFor:
 
     __pydantic_config__ = CLOSED
 
-    def asked(self, batch: CartBatch, net_by_line: Ints, lines: Bools | None, parcels: Floats) -> Ints:
-        count = self._count(batch, lines, parcels)
+    def asked(self, batch: CartBatch, net_by_line: Ints, lines: Bools | None) -> Ints:
+        count = self._count(batch, lines)
         result: Ints = np.minimum(count, LARGEST_CHARGE) * self.amount
         return result
 
-    def _count(self, batch: CartBatch, lines: Bools | None, parcels: Floats) -> Ints:
+    def _count(self, batch: CartBatch, lines: Bools | None) -> Ints:
         axes = batch.axes
         here = np.ones(axes.lines, dtype=np.bool_) if lines is None else lines
         match self.counted:
@@ -46,9 +46,7 @@ class AmountFor:
                 return -(-axes.sum_by_cart(batch.weight_by_line * here) // MILLIGRAMS_A_KILOGRAM)
             case "line":
                 return axes.sum_by_cart(here.astype(np.int64))
-        any_here = axes.sum_by_cart(here.astype(np.int64)) > 0 if lines is not None else True
-        each = parcels.astype(np.int64) if self.counted == "parcel" else np.ones(axes.carts, dtype=np.int64)
-        return each * any_here
+        return (axes.sum_by_cart(here.astype(np.int64)) > 0).astype(np.int64)
 
     def problems(self) -> Iterator[Problem]:
         return amount_between("amount", "The surcharge", self.amount, 0, LARGEST_CHARGE)
@@ -63,7 +61,7 @@ class PartOfGoods:
 
     __pydantic_config__ = CLOSED
 
-    def asked(self, batch: CartBatch, net_by_line: Ints, lines: Bools | None, parcels: Floats) -> Ints:
+    def asked(self, batch: CartBatch, net_by_line: Ints, lines: Bools | None) -> Ints:
         return percent_of(batch.axes.sum_by_cart(net_by_line if lines is None else net_by_line * lines), self.rate_bp)
 
     def problems(self) -> Iterator[Problem]:
@@ -97,11 +95,14 @@ class Surcharge:
         """Whether what is asked can change with what offers take off."""
         return isinstance(self.asks, PartOfGoods) or bool(self.earned.conditions)
 
-    def asked(self, batch: CartBatch, zones: tuple[str, ...], net_by_line: Ints, parcels: Floats) -> Ints:
-        """What each cart is asked for, minor units: times earned, where it is earned, and nothing elsewhere."""
+    def asked(self, batch: CartBatch, zones: tuple[str, ...], net_by_line: Ints) -> Ints:
+        """What each cart is asked for, minor units: times earned, where it is earned, and nothing elsewhere.
+
+        Where it is `by_parcel`, that is for each parcel.
+        """
         lines = None if self.of == EVERYTHING else batch.lines_in(self.of)
         times = self.earned.times_by_cart(batch, net_by_line) * self.passes(batch, zones)
-        amount = self.asks.asked(batch, net_by_line, lines, parcels)
+        amount = self.asks.asked(batch, net_by_line, lines)
         result: Ints = np.minimum(np.minimum(times, LARGEST_CHARGE) * amount, LARGEST_CHARGE)
         result[batch.axes.lines_by_cart == 0] = 0
         return result

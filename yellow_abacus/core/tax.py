@@ -84,10 +84,10 @@ STANDARD = Taxes((TaxClass("Standard", 0),))
 
 @dataclass(frozen=True, eq=False)
 class TaxTable:
-    """Where each cart's lines and charges are taxed.
+    """Where each row's goods and charges are taxed.
 
-    A cart's *slots* are the different rates of its zone, the highest first; classes at one rate share a slot.
-    rate_by_slot: basis points, one row a slot, one column a cart. slot_by_class: one row a class, one column a cart.
+    A row's *slots* are the different rates of its zone, the highest first; classes at one rate share a slot.
+    rate_by_slot: basis points, one entry a row of each slot. slot_by_class: one entry a row of each class.
     """
 
     taxes: Taxes
@@ -96,8 +96,8 @@ class TaxTable:
     rate_by_slot: Ints
     slot_by_class: Ints
 
-    def by_slot(self, net_by_line: Ints, gifts: Sequence[tuple[int, Ints]]) -> Ints:
-        """What goods come to at each rate: one row a slot, one column a cart. gifts: class, and what is asked."""
+    def by_slot(self, net_by_line: Ints) -> Ints:
+        """What goods come to at each rate: one row a slot, one column a cart of the batch."""
         slots, carts = self.rate_by_slot.shape
         found = np.zeros((slots, carts), dtype=np.int64)
         left = self.batch.axes.sum_by_cart(net_by_line)
@@ -107,8 +107,13 @@ class TaxTable:
                 self._put(found, number, mine)
                 left = left - mine
         self._put(found, 0, left)
-        for number, asked in gifts:
-            self._put(found, number, asked)
+        return found
+
+    def with_put_in(self, by_slot: Ints, asked: Sequence[tuple[int, Ints]]) -> Ints:
+        """The same with what is asked for things put in: the class, and the amounts."""
+        found = by_slot.copy() if asked else by_slot
+        for number, amount in asked:
+            self._put(found, number, amount)
         return found
 
     def _put(self, found: Ints, number: int, amount: Ints) -> None:
@@ -116,7 +121,7 @@ class TaxTable:
             found[slot] += np.where(self.slot_by_class[number] == slot, amount, 0)
 
     def some(self, carts: Ints) -> "TaxTable":
-        """Of some carts, by index, to find the tax of single charges. `batch` stays whole."""
+        """Of some rows, by index, to find the tax of what they come to. `batch` stays whole."""
         return replace(self, rate_by_slot=self.rate_by_slot[:, carts], slot_by_class=self.slot_by_class[:, carts])
 
     def like_goods(self, amount: Ints, goods_by_slot: Ints) -> Ints:

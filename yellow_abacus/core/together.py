@@ -65,6 +65,16 @@ class Together:
 
     def largest_sets(self, available: Sequence[int]) -> list[tuple[int, ...]]:
         """The largest sets of the available offers that may apply together, in plan order each."""
+        key = tuple(available)
+        if key not in self._largest:
+            self._largest[key] = self._find_largest(key)
+        return self._largest[key]
+
+    @cached_property
+    def _largest(self) -> dict[tuple[int, ...], list[tuple[int, ...]]]:
+        return {}
+
+    def _find_largest(self, available: Sequence[int]) -> list[tuple[int, ...]]:
         found: set[tuple[int, ...]] = set()
         codes = list(dict.fromkeys(key for at in available if (key := self.offers[at].given.key) is not None))
         for some in combinations(codes, min(self.settings.codes_per_order, len(codes))):

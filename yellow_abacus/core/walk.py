@@ -9,13 +9,14 @@ from collections.abc import Sequence
 import numpy as np
 
 from yellow_abacus.core.carts import CartBatch
-from yellow_abacus.core.goods import Goods
+from yellow_abacus.core.gifts import TooMuchPutInError, gifts_of
 from yellow_abacus.core.left import Left, earned, portions
 from yellow_abacus.core.money import LARGEST_CHARGE, Bools, Ints
 from yellow_abacus.core.offers import GoodsReward, Offer, PutIn
 from yellow_abacus.core.offers.turn import Turn
-from yellow_abacus.core.priced import Gift, TooMuchPutInError, effective
+from yellow_abacus.core.priced import effective
 from yellow_abacus.core.shop import Shop
+from yellow_abacus.core.trace import Trace
 
 
 class Walk:
@@ -26,22 +27,20 @@ class Walk:
         shop: Shop,
         batch: CartBatch,
         offers: Sequence[Offer],
-        watched: bool = False,
-        itemised: bool = False,
+        trace: Trace | None = None,
     ) -> None:
-        self.shop, self.batch, self.offers = shop, batch, offers
+        self.shop, self.batch, self.offers, self.trace = shop, batch, offers, trace
         carts = batch.axes.carts
         self.net = batch.worth_by_line.copy()
         self.used = np.zeros_like(self.net)
-        self.off_by_line = np.zeros((len(offers), len(self.net)), dtype=np.int64) if itemised else None
         self.goods_off = np.zeros((len(offers), carts), dtype=np.int64)
-        self.gifts, self.gift_at = gifts_of(offers, batch.goods)
+        gifts = gifts_of(offers, batch.goods)
+        self.gifts, self.gift_at = gifts.gifts, gifts.place
         self.no_delivery_off = np.zeros_like(self.goods_off)
         self.put_in = np.zeros((len(self.gifts), carts), dtype=np.int64)
         self.put_in_worth = np.zeros(carts, dtype=np.int64)
         self.step_of: dict[int, Ints] = {}
         self.percentage_base: dict[tuple[int, int, int], Ints] = {}
-        self.met_by_line = np.tile(self.net, (len(offers), 1)) if watched else None
 
     def took_effect(self) -> Bools:
         return effective(self.goods_off, self.no_delivery_off, self.gifts, self.put_in)
@@ -49,8 +48,8 @@ class Walk:
     def goods_turn(self, at: int, where: Bools | None = None) -> None:
         """The offer's turn on goods, on the carts of `where` (None for all)."""
         offer = self.offers[at]
-        if self.met_by_line is not None:
-            self.met_by_line[at] = self.net
+        if self.trace is not None:
+            self.trace.met(at, self.net)
         before = self.net if offer.earned.counted == "pooled" else self.net.copy()
         left = Left(offer, self.batch.axes.carts)
         highest = np.zeros(self.batch.axes.carts, dtype=np.int64)
@@ -70,8 +69,9 @@ class Walk:
             mine = np.where(reached, times, 0)
             for reward_number, reward in enumerate(gives):
                 if isinstance(reward, PutIn):
-                    if reward.skus:
-                        self._put_in(self.gift_at[at, number, reward_number], reward.quantity * mine)
+                    gift = self.gift_at.get((at, number, reward_number))
+                    if gift is not None:
+                        self._put_in(gift, reward.quantity * mine)
                         worked = np.maximum(worked, mine)
                 elif isinstance(reward, GoodsReward):
                     done = self._take(at, left, reward, (number, reward_number), mine, among)
@@ -108,8 +108,8 @@ class Walk:
         )
         off_by_cart = taken.axes.sum_by_cart(taken.off_by_line)
         self.net[taken.at] -= taken.off_by_line
-        if self.off_by_line is not None:
-            self.off_by_line[at, taken.at] += taken.off_by_line
+        if self.trace is not None:
+            self.trace.took(at, taken.at, taken.off_by_line)
         self.goods_off[at] += off_by_cart
         left.units_picked(key, taken.picked_by_cart)
         if taken.base_by_cart is not None:
@@ -118,17 +118,3 @@ class Walk:
         if taken.used_by_line is not None:
             self.used[taken.at] += taken.used_by_line * taken.axes.spread(worked)
         return taken.times_by_cart * worked
-
-
-def gifts_of(offers: Sequence[Offer], goods: Goods) -> tuple[tuple[Gift, ...], dict[tuple[int, int, int], int]]:
-    """What the offers put in, and where each is in that list: by offer, step, and reward of the step."""
-    found: list[Gift] = []
-    places: dict[tuple[int, int, int], int] = {}
-    for at, offer in enumerate(offers):
-        for step, gives in enumerate(offer.gives_by_step):
-            for number, reward in enumerate(gives):
-                if isinstance(reward, PutIn) and reward.skus:
-                    places[at, step, number] = len(found)
-                    sku = goods.index_of(reward.skus[0])
-                    found.append(Gift(at, -1 if sku is None else sku, reward.amount, reward.standing_each(goods)))
-    return tuple(found), places

@@ -55,7 +55,7 @@ def get_carts():
         first, last = session.execute(select(func.min(OrderRow.placed_at), func.max(OrderRow.placed_at))).one()
         with_code = session.scalars(select(func.count()).select_from(OrderRow).where(OrderRow.code != "")).one()
     bands, above = spread_of_values(worth)
-    groups = held.forecaster.groups["category"]
+    groups = held.forecaster.mix.types["category"]
     counts = np.bincount(groups.group_by_cart, minlength=len(groups.labels))
     sums = np.bincount(groups.group_by_cart, weights=worth, minlength=len(groups.labels))
     doc = CartsDoc(

@@ -10,8 +10,7 @@ from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import settings_values
 from yellow_abacus.carrier_tariffs import Service, keep, named_services
-from yellow_abacus.core.delivery_view import Curve, seen, taken
-from yellow_abacus.core.results import kept_of
+from yellow_abacus.core.delivery_view import Curve, by_option, seen
 from yellow_abacus.core.surcharges import Surcharge
 from yellow_abacus.core.tariffs import Tariff
 from yellow_abacus.files.shop_json import SettingsDoc, TariffDoc, ZoneDoc, terms_of
@@ -223,10 +222,10 @@ def get_taken():
     """What every option charged and cost over the days counted, with no offer running."""
     held = context().room.current(orders_needed=False)
     shop = held.loaded.shop
-    _, results = held.forecaster.as_it_stands(date.today())
+    bare = held.forecaster.outlook.on_day(date.today())
     doc = AllTakenDoc(
         counted_days=held.loaded.counted_days,
-        profit=round(kept_of(results)),
+        profit=round(bare.profit),
         options=[
             TakenDoc(
                 zone=shop.zone_names[one.zone],
@@ -235,7 +234,7 @@ def get_taken():
                 charged=round(one.charged),
                 cost=round(one.cost),
             )
-            for one in taken(held.forecaster, results)
+            for one in by_option(shop, bare)
         ],
     )
     return doc.model_dump(mode="json")
@@ -256,7 +255,7 @@ def get_curves(query: CurvesQuery):
     )
     if number is None:
         raise ApiError(404, "No such option", f"{query.zone} has no option “{query.option}”.")
-    found = seen(held.forecaster, *held.forecaster.as_it_stands(date.today()), number)
+    found = seen(held.loaded.shop, held.forecaster.outlook.on_day(date.today()), number)
     if found is None:
         return CurvesDoc(by_weight=None, by_value=None, marks=[], orders=0, losing=0).model_dump(mode="json")
     likely = np.flatnonzero(found.share >= 0.5)

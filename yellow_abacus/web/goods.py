@@ -14,6 +14,7 @@ from yellow_abacus.core.margins import Margins, deepest_discount, delivery_of_a_
 from yellow_abacus.core.money import LARGEST_CART, MILLIGRAMS, foot, shown
 from yellow_abacus.core.naming import LONGEST_NAME
 from yellow_abacus.core.records import COST_PARTS, GoodRecord
+from yellow_abacus.core.sums import LEDGER
 from yellow_abacus.counting import Counted
 from yellow_abacus.files.values import HEAVIEST, LONGEST
 from yellow_abacus.store.goods import all_goods
@@ -267,10 +268,8 @@ def _told(record: GoodRecord) -> dict[str, Any]:
 
 
 def _delivery(held: Counted) -> np.ndarray:
-    batch, results = held.forecaster.as_it_stands(date.today())
-    if not batch.axes.carts:
-        return np.full(len(batch.goods.skus), np.nan)
-    return delivery_of_a_unit(batch, np.sum([result.share * result.rows for result in results], axis=0))
+    bare = held.forecaster.outlook.on_day(date.today())
+    return delivery_of_a_unit(bare.mix.batch, bare.by_cart[LEDGER])
 
 
 def _known(value: float) -> float | None:

@@ -2282,8 +2282,7 @@ export interface components {
          *     each (0 is a gift).
          *
          *     shares_bp: how many shoppers choose each of `skus`; none given means all alike. A shopper's units are all of one
-         *     SKU. substitute: put in instead of a SKU whose stock is at its end; empty for none. One that names nothing, as
-         *     `ended` makes it, puts nothing in.
+         *     SKU. substitute: put in instead of a SKU whose stock is at its end; empty for none.
          */
         PutIn: {
             /**

@@ -6,7 +6,6 @@ from typing import Literal
 
 import numpy as np
 
-from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.delivery import Delivery
 from yellow_abacus.core.money import LARGEST_CHARGE, MILLIGRAMS, Bools, Ints, percent_of
 from yellow_abacus.core.problem import Problem, amount_between, rate_between
@@ -22,23 +21,23 @@ class OnDelivery:
     below_weight: int | None
     options: tuple[str, ...]
 
-    def lowered(self, charge_by_cart: Ints) -> Ints:
+    def lowered(self, charge_by_row: Ints) -> Ints:
         """What each charge becomes."""
         raise NotImplementedError
 
-    def serves(self, delivery: Delivery, batch: CartBatch, option_by_cart: Ints) -> Bools:
-        """Whether each cart's zone and option are meant."""
+    def serves(self, delivery: Delivery, zone_by_row: Ints, option_by_row: Ints) -> Bools:
+        """Whether each row's zone and option are meant."""
         into = [not self.zones or zone.name in self.zones for zone in delivery.zones]
         by = [not self.options or option.name in self.options for _, option in delivery.options]
         zones, options = (np.array(known, dtype=np.bool_) for known in (into, [*by, not self.options]))
-        result: Bools = zones[batch.zone_by_cart] & options[option_by_cart]
+        result: Bools = zones[zone_by_row] & options[option_by_row]
         return result
 
-    def light_enough(self, weight_by_cart: Ints) -> Bools:
-        """weight_by_cart: milligrams."""
+    def light_enough(self, weight_by_row: Ints) -> Bools:
+        """weight_by_row: milligrams."""
         if self.below_weight is None:
-            return np.ones(len(weight_by_cart), dtype=np.bool_)
-        result: Bools = weight_by_cart < self.below_weight * MILLIGRAMS
+            return np.ones(len(weight_by_row), dtype=np.bool_)
+        result: Bools = weight_by_row < self.below_weight * MILLIGRAMS
         return result
 
     def weight_problems(self) -> Iterator[Problem]:
@@ -58,8 +57,8 @@ class DeliveryPercentOff(OnDelivery):
 
     __pydantic_config__ = CLOSED
 
-    def lowered(self, charge_by_cart: Ints) -> Ints:
-        return charge_by_cart - percent_of(charge_by_cart, self.percent_bp)
+    def lowered(self, charge_by_row: Ints) -> Ints:
+        return charge_by_row - percent_of(charge_by_row, self.percent_bp)
 
     def problems(self) -> Iterator[Problem]:
         yield from rate_between("percent_bp", "The percentage off delivery", self.percent_bp, least=1)
@@ -78,8 +77,8 @@ class DeliveryAmountOff(OnDelivery):
 
     __pydantic_config__ = CLOSED
 
-    def lowered(self, charge_by_cart: Ints) -> Ints:
-        return np.maximum(charge_by_cart - self.amount, 0)
+    def lowered(self, charge_by_row: Ints) -> Ints:
+        return np.maximum(charge_by_row - self.amount, 0)
 
     def problems(self) -> Iterator[Problem]:
         yield from amount_between("amount", "The amount off delivery", self.amount, 1, LARGEST_CHARGE)
@@ -98,8 +97,8 @@ class DeliveryLoweredTo(OnDelivery):
 
     __pydantic_config__ = CLOSED
 
-    def lowered(self, charge_by_cart: Ints) -> Ints:
-        return np.minimum(charge_by_cart, self.amount)
+    def lowered(self, charge_by_row: Ints) -> Ints:
+        return np.minimum(charge_by_row, self.amount)
 
     def problems(self) -> Iterator[Problem]:
         yield from amount_between("amount", "The delivery charge", self.amount, 0, LARGEST_CHARGE)

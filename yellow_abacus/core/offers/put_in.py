@@ -1,10 +1,10 @@
 """Things put in the cart: a gift, or something more at a price. docs/sums.md, "Put in"."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Literal
 
-from yellow_abacus.core.goods import NO_PRICE, Goods
+from yellow_abacus.core.goods import Goods
 from yellow_abacus.core.money import WHOLE_BP
 from yellow_abacus.core.problem import Problem, amount_between
 from yellow_abacus.core.scope import Scope
@@ -20,8 +20,7 @@ class PutIn:
     each (0 is a gift).
 
     shares_bp: how many shoppers choose each of `skus`; none given means all alike. A shopper's units are all of one
-    SKU. substitute: put in instead of a SKU whose stock is at its end; empty for none. One that names nothing, as
-    `ended` makes it, puts nothing in.
+    SKU. substitute: put in instead of a SKU whose stock is at its end; empty for none.
     """
 
     skus: tuple[str, ...] = ()
@@ -41,31 +40,18 @@ class PutIn:
         inside = Scope(categories=self.categories, skus=self.skus).holds(goods)
         return tuple(sku for sku, chosen in zip(goods.skus, inside, strict=True) if chosen)
 
-    def choices(self, goods: Goods) -> list[tuple["PutIn", float]]:
-        """The reward with each SKU a shopper may choose, and the share who choose it; none where stock has ended."""
+    def choices(self, goods: Goods) -> list[tuple[int, float]]:
+        """Each SKU a shopper may choose, by index, and the share who choose it; none where stock has ended."""
         skus = self.all_skus(goods)
         shares = self.shares_bp or (1,) * len(skus)
-        found: dict[str, float] = {}
+        found: dict[int, float] = {}
         for sku, share in zip(skus, shares, strict=True):
             given = next((one for one in (sku, self.substitute) if one and goods.in_stock(one)), None)
-            if given is not None and share:
-                found[given] = found.get(given, 0.0) + share
+            at = None if given is None else goods.index_of(given)
+            if at is not None and share:
+                found[at] = found.get(at, 0.0) + share
         whole = sum(found.values())
-        return [
-            (replace(self, skus=(sku,), categories=(), shares_bp=(), substitute=""), share / whole)
-            for sku, share in found.items()
-        ]
-
-    @property
-    def ended(self) -> "PutIn":
-        """The reward where nothing is left to put in: the offer's others go on without it."""
-        return replace(self, skus=(), categories=(), shares_bp=(), substitute="")
-
-    def standing_each(self, goods: Goods) -> int:
-        """The standing price of the SKU put in; 0 where it has none."""
-        at = goods.index_of(self.skus[0])
-        standing = NO_PRICE if at is None else int(goods.standing_price[at])
-        return max(standing, 0)
+        return [(at, share / whole) for at, share in found.items()]
 
     def problems(self) -> Iterator[Problem]:
         if not self.skus and not self.categories:

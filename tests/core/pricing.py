@@ -1,0 +1,45 @@
+"""Carts priced by the way they most likely go, for tests that look at single carts."""
+
+from dataclasses import fields
+
+import numpy as np
+
+from tests.worlds import World
+from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.costing import cost
+from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.priced import ByLine, Priced
+from yellow_abacus.core.pricing import Apply, price
+from yellow_abacus.core.rows import Rows, likeliest_rows
+from yellow_abacus.core.shop import Shop
+
+
+def likeliest(
+    shop: Shop,
+    batch: CartBatch,
+    offers: tuple[Offer, ...],
+    apply: Apply = "best",
+    available: np.ndarray | None = None,
+) -> tuple[Rows, Priced]:
+    """One row a cart, and what becomes of each line."""
+    rows = likeliest_rows(shop, batch, offers)
+    return rows, price(shop, rows, offers, apply, available, traced=True)
+
+
+def priced_once(world: World, apply: Apply = "best") -> Priced:
+    return likeliest(world.shop, world.batch, world.offers, apply)[1]
+
+
+def costed_once(world: World, apply: Apply = "best") -> np.ndarray:
+    rows, priced = likeliest(world.shop, world.batch, world.offers, apply)
+    return cost(world.shop, rows, priced)
+
+
+def assert_alike(one: Priced, other: Priced) -> None:
+    """Every figure of every row; those of lines where both have them."""
+    for field in fields(Priced):
+        if field.name not in ("gifts", "lines"):
+            assert np.array_equal(getattr(one, field.name), getattr(other, field.name)), field.name
+    if one.lines is not None and other.lines is not None:
+        for field in fields(ByLine):
+            assert np.array_equal(getattr(one.lines, field.name), getattr(other.lines, field.name)), field.name

@@ -1,0 +1,107 @@
+"""Sums against plain sums of priced rows, and a changed number against all priced anew."""
+
+from dataclasses import replace
+from datetime import date
+from unittest.mock import patch
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.core.test_why import SHOP
+from tests.worlds import World, make_offer, make_world, slow_offers, worlds
+from yellow_abacus.core import outlook as module
+from yellow_abacus.core.costing import cost
+from yellow_abacus.core.mix import Mix, from_history
+from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.outlook import Outlook
+from yellow_abacus.core.pricing import Apply, price
+from yellow_abacus.core.rows import rows_of
+from yellow_abacus.core.sums import AT, LEDGER, Sums
+
+some = settings(max_examples=100)
+COUNTED_DAYS = 20
+
+
+def outlook_of(world: World) -> Outlook:
+    return Outlook(world.shop, from_history(world.shop, world.batch, COUNTED_DAYS))
+
+
+def plain_sums(world: World, mix: Mix, offers: tuple[Offer, ...], apply: Apply) -> dict[str, np.ndarray]:
+    """Every row priced with every offer, reached or not, and added up one by one."""
+    mix = mix.paid(offers)
+    rows = rows_of(world.shop, mix.batch, offers)
+    rows, of_row = rows.apart(), rows.cart_by_row
+    priced = price(world.shop, rows, offers, apply, traced=True)
+    costed, took_effect = cost(world.shop, rows, priced), priced.took_effect
+    ledger, reached = np.zeros(len(costed)), np.zeros(len(offers))
+    kept, given = np.zeros_like(reached), np.zeros_like(reached)
+    zone = np.zeros(len(world.shop.zones))
+    for row, cart in enumerate(of_row):
+        weight = rows.share_by_row[row] * mix.orders_by_cart[cart]
+        ledger += weight * costed[:, row]
+        reached += weight * took_effect[:, row]
+        kept += weight * costed[:, row].sum() * took_effect[:, row]
+        given += weight * (priced.goods_off + priced.delivery_off + priced.saved)[:, row]
+        zone[mix.batch.zone_by_cart[cart]] += weight * costed[:, row].sum()
+    return {"ledger": ledger, "reached": reached, "kept": kept, "given": given, "zone": zone}
+
+
+def assert_same(found: Sums, plain: dict[str, np.ndarray]) -> None:
+    told = {
+        "ledger": found.total[LEDGER],
+        "reached": found.reached[:, AT["orders"]],
+        "kept": found.kept_if_reached,
+        "given": found.given,
+        "zone": found.by_type["zone"].total[LEDGER].sum(axis=0),
+    }
+    for name, figures in plain.items():
+        np.testing.assert_allclose(told[name], figures, rtol=1e-9, atol=1e-6, err_msg=name)
+
+
+@some
+@given(worlds(most_carts=8), st.sampled_from(["best", "first"]))
+def test_sums_are_plain_sums_of_priced_rows(world, apply):
+    outlook = outlook_of(world)
+    assert_same(outlook.sums(outlook.mix, world.offers, apply), plain_sums(world, outlook.mix, world.offers, apply))
+
+
+@some
+@given(worlds(most_carts=8), st.lists(slow_offers(), min_size=1, max_size=3), st.data())
+def test_a_changed_added_or_left_out_offer_comes_to_what_all_priced_anew_comes_to(world, others, data):
+    outlook, offers = outlook_of(world), world.offers
+    others = [make_offer(told | {"never_with": [], "yields_to": []}, 0) for told in others]
+    with patch.object(module, "MOSTLY", 1.1):  # or few carts would all be priced anew
+        for other in others:
+            at = data.draw(st.integers(0, len(offers)))
+            left_out = data.draw(st.booleans())
+            changed = replace(other, id=f"other-{at}")
+            offers = (*offers[:at], *(() if left_out else (changed,)), *offers[at + data.draw(st.integers(0, 1)) :])
+            for _ in range(2):  # the second time from what was kept
+                assert_same(outlook.sums(outlook.mix, offers), plain_sums(world, outlook.mix, offers, "best"))
+
+
+def test_what_does_not_differ_in_one_offer_alone_is_priced_anew():
+    apart = module._one_apart
+    a, b, c, d = (Offer((), id=name) for name in "abcd")
+    assert apart((a, b, c), (a, d, c)) == (1, 1, (0, None, 2))
+    assert apart((a, b, c), (a, c)) == (None, 1, (0, 2))
+    assert apart((a, c), (a, b, c)) == (1, None, (0, None, 1))
+    assert apart((a, b), (b, a)) is None
+    assert apart((a, b, c), (a, d)) is None
+
+
+@some
+@given(worlds(most_carts=6))
+def test_bare_carts_add_up_to_their_sums(world):
+    outlook = outlook_of(world)
+    bare = outlook.on_day(date(2026, 3, 1))
+    kept = outlook.sums(bare.mix, ()).profit
+    assert bare.profit / COUNTED_DAYS == pytest.approx(kept, rel=1e-9, abs=1e-6)
+    np.testing.assert_allclose(bare.by_cart[AT["orders"]], 1)
+
+
+def test_an_outlook_of_no_carts_comes_to_nothing():
+    outlook = outlook_of(make_world(SHOP, [], []))
+    assert outlook.sums(outlook.mix, ()).profit == 0

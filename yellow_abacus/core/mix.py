@@ -1,0 +1,63 @@
+"""The carts to expect, and the only holder of their weights.
+
+A mix says of each cart how many orders a day it stands for, and of which type it is. Mixes add up: to weigh a cart
+twice as much is to expect it twice. docs/sums.md, "A forecast".
+
+>>> from yellow_abacus.core.mix import per_day
+>>> per_day(3, counted_days=30)
+array([0.03333333, 0.03333333, 0.03333333])
+"""
+
+from dataclasses import dataclass, replace
+from datetime import date
+
+import numpy as np
+
+from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.groups import WAYS, Groups, largest
+from yellow_abacus.core.keeper import Apart
+from yellow_abacus.core.money import Floats
+from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.rows import by_payment
+from yellow_abacus.core.shop import Shop
+
+
+@dataclass(frozen=True, eq=False)
+class Mix(Apart):
+    """orders_by_cart: how many orders a day each cart stands for. types: ways to sort the carts, by name.
+
+    key: what tells it from the other mixes of the same shop and orders.
+    """
+
+    shop: Shop
+    batch: CartBatch
+    orders_by_cart: Floats
+    types: dict[str, Groups]
+    key: tuple[object, ...] = ()
+
+    def on_day(self, day: date) -> "Mix":
+        """The carts at the prices of that day."""
+        batch = self.batch.on_day(day)
+        if batch is self.batch:
+            return self
+        return replace(self, batch=batch, key=(*self.key, batch.goods.price_key))
+
+    def paid(self, offers: tuple[Offer, ...]) -> "Mix":
+        """The carts by the way they are paid, where that changes a price under these offers."""
+        found = by_payment(self.shop, self.batch, offers)
+        if found.batch is self.batch:
+            return self
+        types = {way: Groups(one.labels, one.group_by_cart[found.cart]) for way, one in self.types.items()}
+        orders = self.orders_by_cart[found.cart] * found.share
+        return replace(self, batch=found.batch, orders_by_cart=orders, types=types, key=(*self.key, "paid"))
+
+
+def per_day(carts: int, counted_days: int) -> Floats:
+    """How many orders a day each cart of a history stands for that was counted over so many days."""
+    return np.full(carts, 1.0 / counted_days)
+
+
+def from_history(shop: Shop, batch: CartBatch, counted_days: int) -> Mix:
+    """Every cart of the history, each as likely as any other. counted_days: 1 or more."""
+    types = {way: largest(sort(shop, batch)) for way, sort in WAYS.items()}
+    return Mix(shop, batch, per_day(batch.axes.carts, counted_days), types)
