@@ -82,6 +82,18 @@ def test_a_changed_added_or_left_out_offer_comes_to_what_all_priced_anew_comes_t
                 assert_same(outlook.sums(outlook.mix, offers), plain_sums(world, outlook.mix, offers, "best"))
 
 
+@some
+@given(worlds(most_carts=8), st.lists(slow_offers(), min_size=1, max_size=4), st.sampled_from([1, 10_000]), st.data())
+def test_sets_found_together_come_to_what_each_comes_to_by_itself(world, others, lines, data):
+    outlook, at = outlook_of(world), data.draw(st.integers(0, len(world.offers)))
+    variants = [replace(make_offer(told | {"never_with": [], "yields_to": []}, at), id="variant") for told in others]
+    many = [(*world.offers[:at], one, *world.offers[at + 1 :]) for one in variants]
+    with patch.object(module, "LINES_TOGETHER", lines):
+        outlook.find_together(outlook.mix, many)
+    for offers in many:
+        assert_same(outlook.sums(outlook.mix, offers), plain_sums(world, outlook.mix, offers, "best"))
+
+
 def test_what_does_not_differ_in_one_offer_alone_is_priced_anew():
     apart = module._one_apart
     a, b, c, d = (Offer((), id=name) for name in "abcd")

@@ -188,7 +188,7 @@ class CartBatch(Apart):
 
     def part(self, carts: Ints) -> "CartBatch":
         """As `some`, the last few of them kept, with all that was found of them."""
-        if len(carts) == self.axes.carts:
+        if np.array_equal(carts, np.arange(self.axes.carts)):
             return self
         key = carts.tobytes()
         kept = self._parts.get(key, lambda: self.some(carts))

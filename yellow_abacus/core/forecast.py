@@ -125,6 +125,18 @@ class Forecaster:
                 sums = self.outlook.sums(mix, [offer for _, offer in available], plan.apply)
                 yield State(chance * plan.days, at, sums)
 
+    def find_together(self, plans: Sequence[Plan]) -> None:
+        """Find what plans come to that differ in one figure, quicker than one after another, and keep it."""
+        alike: dict[tuple[object, ...], tuple[Mix, Plan, list[tuple[Offer, ...]]]] = {}
+        for plan in plans:
+            for mix, days in self.periods(plan):
+                for available, _ in available_sets(plan, days):
+                    key = (mix.key, plan.apply, *(number for number, _ in available))
+                    offers = tuple(offer for _, offer in available)
+                    alike.setdefault(key, (mix, plan, []))[2].append(offers)
+        for mix, plan, many in alike.values():
+            self.outlook.find_together(mix, many, plan.apply)
+
     def impact(self, plan: Plan) -> float:
         """Plan minus today, minor units over the window; the short way, without what explains it."""
         today = sum(state.days * state.sums.profit for state in self.states(plan.today))

@@ -1,8 +1,9 @@
 """Keeping what was found for the next time it is asked for, within so many bytes."""
 
 from collections import OrderedDict
-from collections.abc import Callable
+from collections.abc import Callable, Hashable
 from dataclasses import fields, is_dataclass
+from functools import cache
 from threading import Lock
 from typing import ClassVar, TypeVar
 
@@ -23,12 +24,12 @@ class Apart:
 class Keeper:
     """Found things under keys. A key must name all that the thing depends on.
 
-    Within `most` bytes, and at least the newest thing; the least recently used go first. May be asked by several
-    threads: two that miss the same key both find it.
+    Within `most` bytes, and `things` things if that is said, but at least the newest; the least recently used go
+    first. May be asked by several threads: two that miss the same key both find it.
     """
 
-    def __init__(self, most: int) -> None:
-        self.most, self.bytes = most, 0
+    def __init__(self, most: int, things: int | None = None) -> None:
+        self.most, self.things, self.bytes = most, things, 0
         self._lock = Lock()
         self._found: OrderedDict[object, tuple[object, int]] = OrderedDict()
 
@@ -43,6 +44,10 @@ class Keeper:
         self.put(key, found)
         return found
 
+    def __contains__(self, key: object) -> bool:
+        with self._lock:
+            return key in self._found
+
     def put(self, key: object, found: object, size: int | None = None) -> None:
         """Keep something. size: its bytes, where they are known better than by looking."""
         size = SMALL + (size_of(found) if size is None else size)
@@ -50,9 +55,12 @@ class Keeper:
             _, before = self._found.pop(key, (None, 0))
             self._found[key] = (found, size)
             self.bytes += size - before
-            while self.bytes > self.most and len(self._found) > 1:
+            while self._too_much() and len(self._found) > 1:
                 _, (_, gone) = self._found.popitem(last=False)
                 self.bytes -= gone
+
+    def _too_much(self) -> bool:
+        return self.bytes > self.most or (self.things is not None and len(self._found) > self.things)
 
     def newest_first(self) -> list[tuple[object, object]]:
         """All that is kept, by key."""
@@ -62,14 +70,23 @@ class Keeper:
 
 def size_of(found: object) -> int:
     """About how many bytes of arrays something holds."""
-    if isinstance(found, np.ndarray):
-        return found.nbytes
-    if isinstance(found, tuple | list):
-        return sum(size_of(one) for one in found)
-    if isinstance(found, dict):
-        return sum(size_of(one) for one in found.values())
-    if getattr(found, "counted_apart", False):
-        return 0
-    if is_dataclass(found):
-        return sum(size_of(getattr(found, one.name)) for one in fields(found))
-    return 0
+    match found:
+        case np.ndarray():
+            return found.nbytes
+        case tuple() | list():
+            return sum(map(size_of, found))
+        case dict():
+            return sum(map(size_of, found.values()))
+    size = 0
+    kind: type = type(found)
+    for name in _parts_of(kind):
+        size += size_of(getattr(found, name))
+    return size
+
+
+@cache
+def _parts_of(kind: Hashable) -> tuple[str, ...]:
+    """The fields of a thing that are counted with it."""
+    if getattr(kind, "counted_apart", False) or not is_dataclass(kind):
+        return ()
+    return tuple(one.name for one in fields(kind))

@@ -5,8 +5,8 @@ A changed number prices anew only the carts the changed offer can reach, as it w
 cart comes to is taken from a set that differs in that offer alone.
 """
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property
 from typing import cast
@@ -29,8 +29,14 @@ from yellow_abacus.core.sums import AT, FIGURES, LEDGER, Costed, Sums
 
 ROWS_KEPT, SUMS_KEPT = 128_000_000, 24_000_000
 """Bytes of costed rows, from which the next changed number is told, and of sums."""
+SETS_KEPT = 40
 MOSTLY = 0.8
 """Where a changed offer reaches this share of what a set reaches, all of the set is priced anew."""
+
+LINES_TOGETHER = 30_000
+"""Copies of carts are priced in one walk up to so many lines."""
+TO_PUT_TOGETHER = 0.1
+"""How much work it is to put a set together of which only the changed rows are kept, as a share of pricing it."""
 
 Offers = tuple[Offer, ...]
 _Key = tuple[object, ...]
@@ -79,7 +85,7 @@ class _Set:
     def whole(self) -> Costed:
         if self.base is None or self.kept is None:
             return self.rows
-        return self.base.some(self.kept, self.source).beside(self.rows)
+        return self.base.some(np.flatnonzero(self.kept), self.source).beside(self.rows)
 
 
 class Outlook:
@@ -87,7 +93,7 @@ class Outlook:
 
     def __init__(self, shop: Shop, mix: Mix) -> None:
         self.shop, self.mix = shop, mix
-        self._sums, self._sets = Keeper(SUMS_KEPT), Keeper(ROWS_KEPT)
+        self._sums, self._sets = Keeper(SUMS_KEPT), Keeper(ROWS_KEPT, SETS_KEPT)
         self._bares = Keeper(ROWS_KEPT)
 
     def sums(self, mix: Mix, offers: Sequence[Offer], apply: Apply = "best") -> Sums:
@@ -112,6 +118,52 @@ class Outlook:
         charged, delivered = (costed.figures[INDEX[name]].copy() for name in ("delivery_charged", "delivery_cost"))
         return Bare(mix, rows, by_cart, charged, -delivered)
 
+    def find_together(self, mix: Mix, many: Sequence[Offers], apply: Apply = "best") -> None:
+        """Find the sums of sets that differ from each other in one offer alone, in one walk, and keep them.
+
+        Each variant of the offer is there for its own copy of the carts it can reach. Sets that differ otherwise are
+        left for `sums` to find.
+        """
+        fresh = [one for one in dict.fromkeys(many) if _key(mix, one, apply) not in self._sums]
+        paid = [mix.paid(one) for one in fresh]
+        places = [differs[:2] if (differs := _one_apart(fresh[0], one)) else (None, None) for one in fresh[1:]]
+        at = places[0][0] if len(set(places)) == 1 else None
+        if at is None or places[0][1] != at or any(one.key != paid[0].key for one in paid):
+            return
+        for offers, sums in self._side_by_side(paid[0], fresh, at, apply):
+            self._sums.put(_key(mix, offers, apply), sums)
+
+    def _side_by_side(self, mix: Mix, many: Sequence[Offers], at: int, apply: Apply) -> Iterator[tuple[Offers, Sums]]:
+        """Sums of all of them: those of the first, and what changes on the carts that matter. at: what differs."""
+        reaches = [reached(offers, self.shop, mix.batch) for offers in many]
+        carts = np.flatnonzero(np.logical_or.reduce([one[at] for one in reaches]))
+        first = self.sums(mix, many[0], apply)
+        part_of_first: Sums | None = None
+        lines = max(int(mix.batch.axes.lines_by_cart[carts].sum()), 1)
+        copies = max(LINES_TOGETHER // lines, 1)
+        for start in range(0, len(many), copies):
+            some, there = many[start : start + copies], reaches[start : start + copies]
+            for offers, part in zip(some, self._copies(mix, some, at, apply, carts, there), strict=True):
+                part_of_first = part if part_of_first is None else part_of_first
+                yield offers, first + (part - part_of_first)
+
+    def _copies(
+        self, mix: Mix, many: Sequence[Offers], at: int, apply: Apply, carts: Ints, reaches: Sequence[Bools]
+    ) -> Iterator[Sums]:
+        """Sums of some carts under each of the sets, which differ in offer `at`."""
+        copies, one_copy = len(many), len(carts)
+        there = np.concatenate([one[:, carts] for one in reaches], axis=1)
+        own = np.arange(copies)[:, None] == np.repeat(np.arange(copies), one_copy)
+        offers = (*many[0][:at], *(one[at] for one in many), *many[0][at + 1 :])
+        there = np.concatenate([there[:at], own & there[at], there[at + 1 :]])
+        rows = rows_of(self.shop, mix.batch.part(np.tile(carts, copies)), offers, there)
+        costed = costed_rows(self.shop, rows, offers, apply, there)
+        ends = np.searchsorted(costed.cart_by_row, np.arange(copies + 1) * one_copy)
+        for number in range(copies):
+            source = (*range(at), at + number, *range(at + copies, len(offers)))
+            copy = costed.some(slice(ends[number], ends[number + 1]), source)
+            yield replace(copy, cart_by_row=carts[copy.cart_by_row - number * one_copy]).summed(mix)
+
     def _find(self, mix: Mix, offers: Offers, apply: Apply) -> Sums:
         bare, reaches = self.bare(mix), reached(offers, self.shop, mix.batch)
         touched: Bools = np.logical_or.reduce(reaches, axis=0)
@@ -125,11 +177,13 @@ class Outlook:
             return untouched + rows.summed(mix)
         here = np.flatnonzero(base.changed & touched)
         rows = self._costed(mix, offers, apply, reaches, here)
-        kept = ~base.changed[base.rows.cart_by_row]
-        key = ("rest", base.key, base.source, base.changed.tobytes())
-        rest = self._sums.get(key, lambda: base.rows.summed(mix, kept))
-        self._sets.put(_key(mix, offers, apply), _Set(offers, rows, base.rows, kept, base.source), size_of(rows))
-        return untouched + rest.with_offers(base.source) + rows.summed(mix)
+        self._sets.put(_key(mix, offers, apply), _Set(offers, rows, base.rows, base.kept, base.source), size_of(rows))
+        return untouched + self._rest(mix, base) + rows.summed(mix)
+
+    def _rest(self, mix: Mix, base: "_Base") -> Sums:
+        """What does not change of a set."""
+        key = ("rest", base.key, base.source, np.packbits(base.changed).tobytes())
+        return self._sums.get(key, lambda: base.rows.summed(mix, base.kept)).with_offers(base.source)
 
     def _untouched(self, bare: Bare, touched: Bools) -> Sums:
         key = ("untouched", bare.mix.key, np.packbits(touched).tobytes())
@@ -143,11 +197,13 @@ class Outlook:
         return Costed(carts[found.cart_by_row], found.share_by_row, found.figures, found.took_effect, found.given)
 
     def _base(self, mix: Mix, offers: Offers, apply: Apply, reaches: Bools) -> "_Base | None":
-        """A set that differs in one offer alone, and the carts on which that may matter; None if that is most."""
-        like = (mix.key, apply)
-        kept = [(key, cast(_Set, found)) for key, found in self._sets.newest_first() if cast(_Key, key)[:2] == like]
-        for key, known in sorted(kept, key=lambda one: one[1].base is not None):
-            differs = _one_apart(known.offers, offers)
+        """The set that differs in one offer alone and in that on the fewest carts; None where those are most."""
+        most = MOSTLY * max(int(reaches.any(axis=0).sum()), 1)
+        found: tuple[float, _Key, _Set, Bools, tuple[int | None, ...]] | None = None
+        for key, one in self._sets.newest_first():
+            known, differs = cast(_Set, one), None
+            if cast(_Key, key)[:2] == (mix.key, apply):
+                differs = _one_apart(known.offers, offers)
             if differs is None:
                 continue
             here, there, source = differs
@@ -156,11 +212,14 @@ class Outlook:
                 changed |= reaches[here]
             if there is not None:
                 changed |= reached(known.offers, self.shop, mix.batch)[there]
-            if changed.sum() > MOSTLY * max(int(reaches.any(axis=0).sum()), 1):
-                return None
-            self._sets.put(key, _Set(known.offers, known.whole))
-            return _Base(key, known.whole, changed, source)
-        return None
+            work = changed.sum() + (0 if known.base is None else TO_PUT_TOGETHER * most)
+            if changed.sum() <= most and (found is None or work < found[0]):
+                found = work, cast(_Key, key), known, changed, source
+        if found is None:
+            return None
+        _, key, known, changed, source = found
+        self._sets.put(key, _Set(known.offers, known.whole))
+        return _Base(key, known.whole, changed, source)
 
 
 @dataclass(frozen=True, eq=False)
@@ -171,6 +230,12 @@ class _Base:
     rows: Costed
     changed: Bools
     source: tuple[int | None, ...]
+
+    @cached_property
+    def kept(self) -> Bools:
+        """The rows on which it does not matter."""
+        result: Bools = ~self.changed[self.rows.cart_by_row]
+        return result
 
 
 def _key(mix: Mix, offers: Offers, apply: Apply) -> _Key:

@@ -80,6 +80,21 @@ class Sums:
             {way: mine + other.by_type[way] for way, mine in self.by_type.items()},
         )
 
+    def __sub__(self, other: "Sums") -> "Sums":
+        return self + other.times(-1.0)
+
+    def times(self, factor: float) -> "Sums":
+        return Sums(
+            self.total * factor,
+            self.reached * factor,
+            self.given * factor,
+            self.any_reached * factor,
+            {
+                way: OfType(one.total * factor, one.given * factor, one.kept_if_reached * factor)
+                for way, one in self.by_type.items()
+            },
+        )
+
     def with_offers(self, source: Sequence[int | None]) -> "Sums":
         """The same sums with other offers in view: each one's number here, None for one that took no effect."""
 
@@ -134,11 +149,12 @@ class Costed:
             by_type={way: of_type(one.group_by_cart, len(one.labels)) for way, one in mix.types.items()},
         )
 
-    def some(self, rows: Bools, source: Sequence[int | None]) -> "Costed":
+    def some(self, rows: slice | Ints, source: Sequence[int | None]) -> "Costed":
         """Some rows. source: as in `Sums.with_offers`."""
+        share = self.share_by_row[rows]
 
         def by_offer(told: NDArray[np.generic]) -> NDArray[np.generic]:
-            found = np.zeros((len(source), int(rows.sum())), dtype=told.dtype)
+            found = np.zeros((len(source), len(share)), dtype=told.dtype)
             for at, one in enumerate(source):
                 if one is not None:
                     found[at] = told[one, rows]
@@ -146,7 +162,7 @@ class Costed:
 
         return Costed(
             self.cart_by_row[rows],
-            self.share_by_row[rows],
+            share,
             self.figures[:, rows],
             by_offer(self.took_effect),  # type: ignore[arg-type]
             by_offer(self.given),  # type: ignore[arg-type]

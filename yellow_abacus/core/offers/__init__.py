@@ -7,6 +7,7 @@ code in `turn` and `picked`. A delivery reward says what the charge becomes (`lo
 from collections.abc import Iterator
 from dataclasses import dataclass, fields, replace
 from datetime import date
+from functools import cached_property
 from typing import Literal
 
 from yellow_abacus.core.conditions import NOTHING_NEEDED, Earned
@@ -161,11 +162,23 @@ class Offer(Terms):
         when = self.when.on_day(day)
         return None if when is None else replace(self, when=when)
 
-    @property
-    def priced_part(self) -> tuple[object, ...]:
+    @cached_property
+    def priced_part(self) -> "PricedPart":
         """All that a price can depend on once the offer is available; two offers alike in it price alike."""
         unpriced = ("response", "given")
-        return (*(getattr(self, one.name) for one in fields(self) if one.name not in unpriced), self.given.key)
+        told = (*(getattr(self, one.name) for one in fields(self) if one.name not in unpriced), self.given.key)
+        return PricedPart(told, hash(told))
+
+
+@dataclass(frozen=True)
+class PricedPart:
+    """The clauses of an offer that a price can depend on, hashed once."""
+
+    clauses: tuple[object, ...]
+    hashed: int
+
+    def __hash__(self) -> int:
+        return self.hashed
 
 
 def named(terms: Terms, offer_id: str) -> Offer:
