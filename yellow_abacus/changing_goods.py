@@ -8,12 +8,14 @@ from typing import Any, Literal, get_args
 
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.forecast import Forecaster
+from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.mix import from_history
 from yellow_abacus.core.money import LARGEST_CART, WHOLE_BP
 from yellow_abacus.core.naming import LONGEST_NAME, LONGEST_TITLE, unfit
+from yellow_abacus.core.outlook import Outlook
 from yellow_abacus.core.problem import Problem
 from yellow_abacus.core.records import COST_PARTS, GoodRecord
-from yellow_abacus.store.goods import all_goods, save_goods
+from yellow_abacus.store.goods import goods_named, save_goods
 from yellow_abacus.store.history import version_to_be
 from yellow_abacus.store.loading import LoadedShop, load_shop
 from yellow_abacus.store.settings import SettingsError, shop_row
@@ -97,7 +99,7 @@ class Previewed:
 
 def changed(session: Session, skus: Sequence[str], change: Change) -> list[tuple[GoodRecord, GoodRecord]]:
     """Each SKU as it is and as it would be, where that differs. Raises SettingsError."""
-    known = {record.sku: record for record in all_goods(session)}
+    known = goods_named(session, skus)
     problems = [
         Problem(("skus", at), f"The shop has no SKU “{sku}”.", "Choose a SKU that Goods has.")
         for at, sku in enumerate(skus)
@@ -117,14 +119,17 @@ class Changed:
     version: int
 
 
-def preview(shop_file: ShopFile, loaded: LoadedShop, skus: Sequence[str], change: Change) -> Previewed:
-    """What a change would do to the shop as it is loaded; nothing is saved. Raises SettingsError."""
+def preview(
+    shop_file: ShopFile, loaded: LoadedShop, outlook: Outlook, skus: Sequence[str], change: Change
+) -> Previewed:
+    """What a change would do to the shop as it is loaded; nothing is saved. outlook: of the shop. Raises
+    SettingsError."""
     with shop_file.reading() as session:
         pairs = changed(session, skus, change)
         check(session, [after for _, after in pairs])
-        every = {record.sku: record for record in all_goods(session)}
-    afterwards = loaded.with_goods(list((every | {after.sku: after for _, after in pairs}).values()))
-    return Previewed(pairs, _profit(loaded), _profit(afterwards))
+    found = loaded.with_goods([after for _, after in pairs])
+    before = outlook.on_day(date.today()).profit
+    return Previewed(pairs, before, before + _profit(loaded, found.after) - _profit(loaded, found.before))
 
 
 def make_change(shop_file: ShopFile, skus: Sequence[str], change: Change, label: str) -> Changed:
@@ -161,15 +166,16 @@ COST_DECIMALS = 4
 EVERY_FIELD = frozenset(field.name for field in fields(GoodRecord))
 
 
-def _profit(loaded: LoadedShop) -> float:
-    forecaster = Forecaster(loaded.shop, loaded.batch, loaded.counted_days)
-    return forecaster.outlook.on_day(date.today()).profit
+def _profit(loaded: LoadedShop, batch: CartBatch) -> float:
+    """What some of the shop's carts keep, no offer running, minor units."""
+    return Outlook(loaded.shop, from_history(loaded.shop, batch, 1)).on_day(date.today()).profit
 
 
 def check(session: Session, records: Sequence[GoodRecord]) -> None:
     """Raises SettingsError for what no SKU can be."""
     classes = {one.name for one in load_shop(session).taxes.classes}
-    known = {record.sku: record for record in all_goods(session)} | {record.sku: record for record in records}
+    parts = {sku for record in records for sku, _ in record.kit}
+    known = {**goods_named(session, parts), **{record.sku: record for record in records}}
     if problems := [problem for record in records for problem in _problems(record, classes, known)]:
         raise SettingsError(problems)
 

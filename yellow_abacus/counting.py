@@ -113,7 +113,7 @@ class CountingRoom:
         with self._lock:
             if self._held is None or self._held.loaded.version != version:
                 with self.shop_file.reading() as session:
-                    loaded = load(session)
+                    loaded = load(session, None if self._held is None else self._held.loaded)
                     forecaster = Forecaster(loaded.shop, loaded.batch, loaded.counted_days)
                     self._held = Counted(loaded, forecaster, caveats(forecaster))
             held = self._held

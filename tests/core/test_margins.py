@@ -12,6 +12,7 @@ from yellow_abacus.core.costing import cost
 from yellow_abacus.core.delivery import Zone
 from yellow_abacus.core.goods import Goods
 from yellow_abacus.core.ledger import INDEX
+from yellow_abacus.core.making_goods import make_goods
 from yellow_abacus.core.margins import deepest_discount, delivery_of_a_unit, levels, margins
 from yellow_abacus.core.payments import PaymentMethod
 from yellow_abacus.core.pricing import price
@@ -19,7 +20,6 @@ from yellow_abacus.core.records import GoodRecord
 from yellow_abacus.core.rows import likeliest_rows
 from yellow_abacus.core.shop import Settings, Shop
 from yellow_abacus.core.tax import TaxClass, Taxes
-from yellow_abacus.store.loading import make_goods
 
 rates = st.integers(0, 3000)
 

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from tests.core.test_why import SHOP
 from tests.worlds import World, make_offer, make_world, slow_offers, worlds
+from yellow_abacus.core import blocks
 from yellow_abacus.core import outlook as module
 from yellow_abacus.core.costing import cost
 from yellow_abacus.core.mix import Mix, from_history
@@ -112,6 +113,15 @@ def test_bare_carts_add_up_to_their_sums(world):
     kept = outlook.sums(bare.mix, ()).profit
     assert bare.profit / COUNTED_DAYS == pytest.approx(kept, rel=1e-9, abs=1e-6)
     np.testing.assert_allclose(bare.by_cart[AT["orders"]], 1)
+
+
+@some
+@given(worlds(most_carts=8), st.integers(1, 9))
+def test_blocks_of_carts_add_up_to_the_whole(world, lines):
+    whole, cut = outlook_of(world), outlook_of(world)
+    with patch.object(blocks, "LINES_A_BLOCK", lines):
+        found = cut.sums(cut.mix, world.offers)
+    np.testing.assert_allclose(found.total, whole.sums(whole.mix, world.offers).total, rtol=1e-9, atol=1e-6)
 
 
 def test_an_outlook_of_no_carts_comes_to_nothing():

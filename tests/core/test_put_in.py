@@ -10,12 +10,12 @@ from yellow_abacus.core.check_offer import check_offer
 from yellow_abacus.core.conditions import Earned, Spend
 from yellow_abacus.core.delivery import Zone
 from yellow_abacus.core.gifts import TooMuchPutInError
+from yellow_abacus.core.making_goods import make_goods
 from yellow_abacus.core.offers import Offer, PercentOff, PutIn, Step
 from yellow_abacus.core.reasons import REASONS
 from yellow_abacus.core.records import GoodRecord
 from yellow_abacus.core.shop import Settings, Shop
 from yellow_abacus.core.why import why
-from yellow_abacus.store.loading import make_goods
 
 SHOP = Shop(Settings(), (Zone("Home"),))
 GOODS = make_goods(

@@ -8,8 +8,8 @@ import pytest
 
 from yellow_abacus.core.carts import CartBatch, make_batch
 from yellow_abacus.core.facts import labels, nothing_known
+from yellow_abacus.core.making_goods import make_goods
 from yellow_abacus.core.records import GoodRecord
-from yellow_abacus.store.loading import make_goods
 
 
 def one_line(good: GoodRecord, units: int = 1, group: str = "", paid: int = 0) -> CartBatch:

@@ -4,6 +4,7 @@ import os
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from functools import cache
+from threading import local
 from typing import TypeVar
 
 from yellow_abacus.core.carts import CartBatch
@@ -13,6 +14,8 @@ LINES_A_BLOCK = 200_000
 
 Result = TypeVar("Result")
 
+_here = local()
+
 
 @cache
 def _workers() -> ThreadPoolExecutor:
@@ -20,8 +23,21 @@ def _workers() -> ThreadPoolExecutor:
 
 
 def each_block(batch: CartBatch, work: Callable[[slice, CartBatch], Result]) -> list[Result]:
-    """`work` done on every block, given which carts of the batch it is: the results in order."""
+    """`work` done on every block, given which carts of the batch it is: the results in order.
+
+    A block is not cut again: work on one that asks for blocks has it whole, or workers would wait for each other.
+    """
+    if getattr(_here, "is_block", False):
+        return [work(slice(0, batch.axes.carts), batch)]
     blocks = batch.blocks(LINES_A_BLOCK)
     if len(blocks) == 1:
         return [work(*blocks[0])]
-    return list(_workers().map(lambda block: work(*block), blocks))
+
+    def one(block: tuple[slice, CartBatch]) -> Result:
+        _here.is_block = True
+        try:
+            return work(*block)
+        finally:
+            _here.is_block = False
+
+    return list(_workers().map(one, blocks))

@@ -67,14 +67,25 @@ class CartBatch(Apart):
     def on_day(self, day: date) -> "CartBatch":
         """The carts at the prices of that day; the same object for days with the same prices."""
         goods = self.goods.on_day(day)
-        if goods is self.goods or self.raw is None:
+        key = goods.price_key
+        if key == self.goods.price_key or self.raw is None:
             return self
-        raw, key = self.raw, goods.price_key
+        raw = self.raw
         found = self._of_days.get(
             key, lambda: make_batch(goods, self.zone_by_cart, raw.cart, raw.sku, raw.quantity, raw.paid, self.facts)
         )
         self._of_days.put(key, found, found.axes.lines * BYTES_A_LINE)
         return found
+
+    def remade(self, carts: Ints, goods: Goods) -> "CartBatch":
+        """Some of the carts, by rising index, at the prices of other goods with the same SKUs."""
+        raw = self.raw
+        assert raw is not None, "a part of a batch is not made of lines of its own"
+        number = np.full(self.axes.carts, -1)
+        number[carts] = np.arange(len(carts))
+        mine = np.flatnonzero(number[raw.cart] >= 0)
+        lines = (number[raw.cart[mine]], raw.sku[mine], raw.quantity[mine], raw.paid[mine])
+        return make_batch(goods, self.zone_by_cart[carts], *lines, self.facts.some(carts))
 
     @cached_property
     def _of_days(self) -> Keeper:

@@ -157,27 +157,10 @@ class Delivery:
 
     def likeliest(self, batch: CartBatch) -> Ints:
         """The option each cart goes by most likely; the first of those alike."""
-        return batch.kept(("likeliest option", self), lambda: self._at_rank(batch)[0][1])
-
-    def ways(self, batch: CartBatch) -> list[tuple[Floats, Ints]]:
-        """Branches by option: the share of each cart, adding up to 1, and the option it takes."""
-        return batch.kept(("option ways", self), lambda: self._at_rank(batch))
-
-    def _at_rank(self, batch: CartBatch) -> list[tuple[Floats, Ints]]:
-        if not self.options:
-            return [(np.ones(batch.axes.carts), np.full(batch.axes.carts, UNKNOWN))]
         shares = self.shares(batch)
-        ranked = np.argsort(-shares, axis=0, kind="stable")
-        nowhere = shares.sum(axis=0) == 0
-        first = np.where(nowhere, UNKNOWN, ranked[0])
-        found: list[tuple[Floats, Ints]] = []
-        for row in ranked[: max(len(zone.options) for zone in self.zones)]:
-            share = np.take_along_axis(shares, row[None, :], axis=0)[0]
-            if not found:
-                found.append((np.where(nowhere, 1.0, share), first))
-            elif share.any():
-                found.append((share, np.where(share > 0, row, first)))
-        return found
+        if not self.options:
+            return np.full(batch.axes.carts, UNKNOWN)
+        return np.where(shares.any(axis=0), shares.argmax(axis=0), UNKNOWN)
 
     # --- what it is charged and costs
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from yellow_abacus.core.blocks import each_block
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.money import Ints
 from yellow_abacus.core.shop import Shop
@@ -42,12 +43,24 @@ def by_main_category(shop: Shop, batch: CartBatch) -> Groups:
     Goods in several categories count for each. Carts of goods without a category come last.
     """
     names = batch.goods.categories
-    worth = np.stack(
-        [batch.axes.sum_by_cart(batch.worth_by_line * row[batch.sku_by_line]) for row in batch.goods.in_category]
-        or [np.zeros(batch.axes.carts, dtype=np.int64)]
-    )
-    group = np.where(worth.max(axis=0) > 0, worth.argmax(axis=0), len(names))
-    return Groups((*(f"Mostly {name}" for name in names), "No category"), group)
+    found = each_block(batch, lambda _carts, block: _main_category(block))
+    return Groups((*(f"Mostly {name}" for name in names), "No category"), np.concatenate(found))
+
+
+def _main_category(batch: CartBatch) -> Ints:
+    """Of each cart the number of the category with the greatest value, one more than there are for none."""
+    many = len(batch.goods.categories)
+    if not many:
+        return np.zeros(batch.axes.carts, dtype=np.int64)
+    sku, category = np.nonzero(batch.goods.in_category.T)  # goods are in few of the many
+    first = np.searchsorted(sku, np.arange(len(batch.goods.skus) + 1))
+    counts = np.diff(first)[batch.sku_by_line]
+    line = np.repeat(np.arange(batch.axes.lines), counts)
+    nth = np.arange(len(line)) - np.repeat(np.cumsum(counts) - counts, counts)
+    cell = batch.axes.cart_by_line[line] * many + category[first[batch.sku_by_line[line]] + nth]
+    worth = np.bincount(cell, weights=batch.worth_by_line[line], minlength=batch.axes.carts * many)
+    worth = worth.reshape(batch.axes.carts, many)
+    return np.where(worth.max(axis=1) > 0, worth.argmax(axis=1), many)
 
 
 def by_zone(shop: Shop, batch: CartBatch) -> Groups:

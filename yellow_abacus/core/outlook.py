@@ -25,7 +25,7 @@ from yellow_abacus.core.pricing import Apply, price
 from yellow_abacus.core.reached import reached
 from yellow_abacus.core.rows import Rows, rows_of
 from yellow_abacus.core.shop import Shop
-from yellow_abacus.core.sums import AT, FIGURES, LEDGER, Costed, Sums
+from yellow_abacus.core.sums import AT, FIGURES, LEDGER, Costed, Sums, end_to_end
 
 ROWS_KEPT, SUMS_KEPT = 128_000_000, 24_000_000
 """Bytes of costed rows, from which the next changed number is told, and of sums."""
@@ -85,7 +85,7 @@ class _Set:
     def whole(self) -> Costed:
         if self.base is None or self.kept is None:
             return self.rows
-        return self.base.some(np.flatnonzero(self.kept), self.source).beside(self.rows)
+        return end_to_end([self.base.some(np.flatnonzero(self.kept), self.source), self.rows])
 
 
 class Outlook:
@@ -268,10 +268,7 @@ def costed_rows(shop: Shop, rows: Rows, offers: Sequence[Offer], apply: Apply, t
             found.cart_by_row + carts.start, found.share_by_row, found.figures, found.took_effect, found.given
         )
 
-    first, *more = each_block(rows.batch, one_block)
-    for one in more:
-        first = first.beside(one)
-    return first
+    return end_to_end(each_block(rows.batch, one_block))
 
 
 def _costed_block(shop: Shop, rows: Rows, offers: Sequence[Offer], apply: Apply, there: Bools | None) -> Costed:

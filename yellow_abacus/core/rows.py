@@ -139,12 +139,13 @@ def likeliest_rows(shop: Shop, batch: CartBatch, offers: Sequence[Offer] = ()) -
 
 
 def _by_option(shop: Shop, batch: CartBatch) -> Rows:
-    ways = shop.delivery.ways(batch)
-    share, option = (np.stack(part) for part in zip(*ways, strict=True))
-    likely = share > 0
-    likely[0] |= ~likely.any(axis=0)
-    cart, way = np.nonzero(likely.T)
-    return Rows(batch, cart, share[way, cart], option[way, cart], (), np.zeros((0, len(cart)), dtype=np.int64))
+    """By rising number of the option; a cart whose zone has none has one row without."""
+    shares = shop.delivery.shares(batch)
+    likely = np.vstack([shares > 0, ~shares.any(axis=0)])
+    cart, option = np.nonzero(likely.T)
+    nowhere = option == len(shares)
+    share = np.where(nowhere, 1.0, np.vstack([shares, np.zeros(batch.axes.carts)])[option, cart])
+    return Rows(batch, cart, share, np.where(nowhere, UNKNOWN, option), (), np.zeros((0, len(cart)), dtype=np.int64))
 
 
 def _with_choices(rows: Rows, gifts: Sequence[Gift], reached: Bools | None) -> tuple[Ints, Ints]:

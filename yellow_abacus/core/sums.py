@@ -5,7 +5,7 @@ of a set are those of bare carts where no offer reaches and its own where one do
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 import numpy as np
 from numpy.typing import NDArray
@@ -168,7 +168,10 @@ class Costed:
             by_offer(self.given),  # type: ignore[arg-type]
         )
 
-    def beside(self, other: "Costed") -> "Costed":
-        """These rows and others of the same offers."""
-        names = ("cart_by_row", "share_by_row", "figures", "took_effect", "given")
-        return Costed(*(np.concatenate([getattr(self, one), getattr(other, one)], axis=-1) for one in names))
+
+def end_to_end(parts: Sequence[Costed]) -> Costed:
+    """Rows of the same offers, one after another."""
+    if len(parts) == 1:
+        return parts[0]
+    names = [one.name for one in fields(Costed)]
+    return Costed(*(np.concatenate([getattr(part, one) for part in parts], axis=-1) for one in names))

@@ -84,9 +84,10 @@ class Tariff:
     def cost(self, load: Load, parcels: Floats, packaging: int) -> Floats:
         """Minor units for all parcels of each cart; infinite where a parcel is too heavy."""
         each = self.price_of_parcel(self.billed(load, parcels, packaging))
-        cost: Floats = parcels * each * (1 + self.fuel_bp / WHOLE_BP) + load.insured * self.insurance_bp / WHOLE_BP
-        cost[load.nothing] = 0.0
-        return cost
+        each[load.nothing] = 0.0
+        insured = np.where(load.nothing, 0.0, load.insured)
+        result: Floats = parcels * each * (1 + self.fuel_bp / WHOLE_BP) + insured * self.insurance_bp / WHOLE_BP
+        return result
 
     def problems(self) -> Iterator[Problem]:
         if not self.steps and self.per_kilogram is None:

@@ -7,7 +7,7 @@ from yellow_abacus.bring_in_json import bring_in_plans, bring_in_shop
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.files.plan_json import PlansFile
 from yellow_abacus.files.shop_json import ShopFileDoc
-from yellow_abacus.store.goods import all_goods
+from yellow_abacus.store.goods import any_goods
 from yellow_abacus.store.plans import all_plans
 from yellow_abacus.store.shop_file import ShopFile
 
@@ -17,7 +17,7 @@ FILES = resources.files(__package__).joinpath("files")
 def is_empty(shop_file: ShopFile) -> bool:
     """Whether nothing was brought into the shop yet."""
     with shop_file.reading() as session:
-        return not all_goods(session) and not all_plans(session)
+        return not any_goods(session) and not all_plans(session)
 
 
 def fill_with_demo_shop(shop_file: ShopFile) -> bool:

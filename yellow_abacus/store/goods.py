@@ -1,17 +1,21 @@
 """Goods in the shop file."""
 
-from collections.abc import Callable, Sequence
+import json
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, fields
+from datetime import date
 from typing import Any
 
-from sqlalchemy import insert, select, update
+import numpy as np
+from sqlalchemy import JSON, Boolean, Date, String, func, insert, select, type_coerce, update
 from sqlalchemy.orm import Session
+from sqlalchemy.types import TypeEngine
 
-from yellow_abacus.core.kits import with_kits
+from yellow_abacus.core.making_goods import GoodTable
 from yellow_abacus.core.records import GoodRecord
 from yellow_abacus.store.history import recorder_of
 from yellow_abacus.store.models import GoodRow
-from yellow_abacus.store.survived import survived
+from yellow_abacus.store.survived import LARGEST, survived
 
 
 @dataclass(frozen=True)
@@ -24,28 +28,76 @@ class Saved:
 
 
 def all_goods(session: Session) -> list[GoodRecord]:
-    return goods_among(session, None)
+    table = good_table(session)
+    return [table.record(at) for at in range(len(table))]
 
 
-def goods_among(session: Session, ids: Any) -> list[GoodRecord]:
-    """Some goods in SKU order, read as columns. ids: of rows, a sub-select; None for all."""
-    wanted = select(*_COLUMNS).order_by(GoodRow.sku)
-    rows = session.execute(wanted if ids is None else wanted.where(GoodRow.id.in_(ids)))
-    return [GoodRecord(*(_frozen(survived(value)) for value in row)) for row in rows]
+def any_goods(session: Session) -> bool:
+    return session.scalars(select(GoodRow.id).limit(1)).first() is not None
 
 
-_COLUMNS = [getattr(GoodRow, field.name) for field in fields(GoodRecord)]
+def goods_named(session: Session, skus: Iterable[str]) -> GoodTable:
+    """Those of some SKUs that the shop has."""
+    return good_table(session, select(GoodRow.id).where(GoodRow.sku.in_(_listed(skus))))
 
 
-def incomplete_goods(session: Session) -> list[str]:
-    """SKUs that lack a purchase cost, a weight, or, where they are sold, a list price."""
-    return [
-        record.sku
-        for record in with_kits(all_goods(session))
-        if record.purchase_cost is None
-        or record.weight is None
-        or (record.list_price is None and not record.gift_only)
-    ]
+def _listed(texts: Iterable[str]) -> Any:
+    """Texts as a sub-select over a JSON list: there may be more than a statement takes parameters."""
+    return select(func.json_each(json.dumps(list(texts))).table_valued("value").c.value)
+
+
+def good_table(session: Session, ids: Any = None) -> GoodTable:
+    """All goods, or those of some rows (a sub-select of ids)."""
+    return good_rows(session, ids)[0]
+
+
+def good_rows(session: Session, ids: Any = None) -> tuple[GoodTable, list[int]]:
+    """The same, and the id of each one's row."""
+    told = (type_coerce(column, _raw(column.type)) for column in _COLUMNS)
+    wanted = select(GoodRow.id, *told).order_by(GoodRow.sku)
+    rows = session.execute(wanted if ids is None else wanted.where(GoodRow.id.in_(ids))).all()
+    found = list(zip(*rows, strict=True)) or [()] * (len(_COLUMNS) + 1)
+    columns = {column.key: _column(column.type, list(told)) for column, told in zip(_COLUMNS, found[1:], strict=True)}
+    in_order = sorted(range(len(rows)), key=columns["sku"].__getitem__)
+    if in_order == list(range(len(rows))):
+        return GoodTable(columns), list(found[0])
+    ordered = {name: [column[at] for at in in_order] for name, column in columns.items()}
+    return GoodTable(ordered), [found[0][at] for at in in_order]
+
+
+_COLUMNS = [GoodRow.__table__.columns[field.name] for field in fields(GoodRecord)]
+
+
+def _raw(kind: TypeEngine[Any]) -> TypeEngine[Any]:
+    """JSON and dates are read as their text: most goods have the same few, which are understood once."""
+    return String() if isinstance(kind, JSON | Date) else kind
+
+
+def _column(kind: TypeEngine[Any], told: list[Any]) -> list[Any]:
+    if isinstance(kind, JSON):
+        known = {text: _frozen(survived(json.loads(text))) for text in set(told)}
+        return [known[text] for text in told]
+    if isinstance(kind, Date):
+        days = {text: text and date.fromisoformat(text) for text in set(told)}
+        return [days[text] for text in told]
+    return told if _is_sound(kind, told) else [survived(value) for value in told]
+
+
+def _is_sound(kind: TypeEngine[Any], told: list[Any]) -> bool:
+    """Whether no version before this one let in what this one would not, told from the column as a whole."""
+    if isinstance(kind, String):
+        return "".join(told).isprintable()
+    figures = np.array(told, dtype=np.float64)  # None is nan
+    return isinstance(kind, Boolean) or not (np.isinf(figures) | (np.abs(figures) > LARGEST)).any()
+
+
+def incomplete(goods: GoodTable) -> int:
+    """How many SKUs lack a purchase cost, a weight, or, where they are sold, a list price."""
+    columns = goods.complete.columns
+    told = zip(*(columns[name] for name in ("purchase_cost", "weight", "list_price", "gift_only")), strict=True)
+    return sum(
+        cost is None or weight is None or (price is None and not gift_only) for cost, weight, price, gift_only in told
+    )
 
 
 def _frozen(value: Any) -> Any:
@@ -67,7 +119,8 @@ def save_goods(
     progress is told the share done, 0 to 1.
     """
     recorder = recorder_of(session)
-    known = {row.sku: row for row in session.scalars(select(GoodRow))}
+    theirs = GoodRow.sku.in_(_listed(record.sku for record in records))
+    known = {row.sku: row for row in session.scalars(select(GoodRow).where(theirs))}
     fresh, changed = [], []
     for record in records:
         every = {field.name: _plain(getattr(record, field.name)) for field in fields(GoodRecord)}

@@ -6,7 +6,7 @@ from contextlib import contextmanager
 from datetime import UTC, date, datetime
 from typing import Any
 
-from sqlalchemy import Table, bindparam, delete, event, func, insert, inspect, select, update
+from sqlalchemy import Table, bindparam, delete, event, func, insert, inspect, select, text, update
 from sqlalchemy.orm import Session
 
 from yellow_abacus.store.models import Base, ChangeRow, ShopRow
@@ -57,7 +57,9 @@ def watch(session: Session, label: str) -> Iterator[Recorder]:
         session.execute(delete(ChangeRow).where(ChangeRow.undone))
         newest = session.scalars(select(ChangeRow.id).order_by(ChangeRow.id.desc())).first() or 0
         session.execute(delete(ChangeRow).where(ChangeRow.id <= newest - KEPT_CHANGES))
-        session.add(ChangeRow(at=_now(), label=label, undone=False, images=_plain(recorder.images)))
+        version = session.get_one(ShopRow, 1).data_version
+        images = _plain(recorder.images)
+        session.add(ChangeRow(at=_now(), label=label, undone=False, images=images, version=version))
 
 
 def recorder_of(session: Session) -> Recorder:
@@ -112,7 +114,27 @@ def _swap(session: Session, change: ChangeRow | None, *, undone: bool) -> str | 
     session.flush()
     session.expire_all()
     _renew_version(session, now, version)
+    change.version = session.get_one(ShopRow, 1).data_version
     return change.label
+
+
+_TOUCHED = text("""
+    select changes.version, tables.key, case tables.key when 'goods' then
+        (select json_group_array(rows.key) from json_each(tables.value) rows) else '[]' end
+    from changes, json_each(changes.images) tables where changes.version > :version
+""")
+
+
+def changed_since(session: Session, version: int, now: int) -> dict[str, frozenset[int]] | None:
+    """The tables that were changed since a version of the shop's data, and of goods the ids of the rows; None where
+    that is not known any more."""
+    found: dict[str, frozenset[int]] = {}
+    seen = set()
+    for at, table, keys in session.execute(_TOUCHED, {"version": version}):
+        seen.add(at)
+        rows = frozenset(map(int, _one_by_one(dict.fromkeys(json.loads(keys)))))
+        found[table] = found.get(table, frozenset()) | rows
+    return found if seen.issuperset(range(version + 1, now + 1)) else None
 
 
 def _rows(session: Session, table: Table, images: dict[str, Any]) -> dict[str, dict[str, Any] | None]:

@@ -1,8 +1,7 @@
-"""A shop file as the core's arrays."""
+"""A shop file as the core's arrays: cold, or what changed since it was loaded."""
 
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, fields, replace
-from datetime import date, datetime
+from collections.abc import Sequence
+from dataclasses import dataclass, fields
 from typing import Any
 
 import numpy as np
@@ -12,70 +11,114 @@ from sqlalchemy.orm import Session
 
 from yellow_abacus.core.carts import CartBatch, make_batch
 from yellow_abacus.core.delivery import Option, Zone
-from yellow_abacus.core.goods import NO_PRICE, Goods
-from yellow_abacus.core.kits import longest_of, unit_cost, volume_of, with_kits
-from yellow_abacus.core.money import MILLIGRAMS, WHOLE_BP, Floats, Ints
+from yellow_abacus.core.goods import Goods
+from yellow_abacus.core.making_goods import GoodTable, make_goods
+from yellow_abacus.core.money import Ints
 from yellow_abacus.core.payments import PaymentMethod
-from yellow_abacus.core.price_list import PriceStep, price_list
 from yellow_abacus.core.records import GoodRecord
 from yellow_abacus.core.shop import Settings, Shop
 from yellow_abacus.core.surcharges import Surcharge
 from yellow_abacus.core.tariffs import Tariff
 from yellow_abacus.core.tax import STANDARD, TaxClass, Taxes
-from yellow_abacus.store.goods import all_goods
-from yellow_abacus.store.models import GoodRow, OrderLineRow, OrderRow, ShopRow, SurchargeRow, TariffRow, ZoneRow
-from yellow_abacus.store.order_facts import order_facts
+from yellow_abacus.store.goods import good_rows
+from yellow_abacus.store.history import changed_since, ids_among
+from yellow_abacus.store.models import ShopRow, SurchargeRow, TariffRow, ZoneRow
+from yellow_abacus.store.reading_orders import LoadedOrders, read_orders
 from yellow_abacus.store.survived import survived
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class LoadedShop:
-    """A shop ready for sums. counted_days: from the first order's day to the last one's, both included."""
+    """A shop ready for sums. table: its goods as they are kept; good_ids: the id of each one's row."""
 
     shop: Shop
     batch: CartBatch
-    counted_days: int
+    table: GoodTable
+    good_ids: Ints
+    orders: LoadedOrders
     version: int
     currency: str
     minor_digits: int
 
-    def with_goods(self, records: Sequence[GoodRecord]) -> "LoadedShop":
-        """The same shop, its goods otherwise; the SKUs are the same."""
-        raw, batch = self.batch.raw, self.batch
-        assert raw is not None
-        goods = make_goods(records)
-        priced = make_batch(goods, batch.zone_by_cart, raw.cart, raw.sku, raw.quantity, raw.paid, batch.facts)
-        return replace(self, batch=priced)
+    @property
+    def counted_days(self) -> int:
+        return self.orders.counted_days
+
+    def with_goods(self, records: Sequence[GoodRecord]) -> "Otherwise":
+        """What it changes that some goods are otherwise; the SKUs are the same."""
+        table = self.table.with_records(records)
+        named = {record.sku for record in records}
+        products = {record.product for record in (*records, *(self.table[sku] for sku in named)) if record.product}
+        columns = zip(*(table.columns[name] for name in ("sku", "product", "kit")), strict=True)
+        touched = np.array(
+            [
+                sku in named or product in products or any(part in named for part, _ in kit)
+                for sku, product, kit in columns
+            ],
+            dtype=np.bool_,
+        )
+        axes = self.batch.axes
+        carts = np.flatnonzero(axes.sum_by_cart(touched[self.batch.sku_by_line].astype(np.int64)))
+        return Otherwise(self.batch.remade(carts, self.batch.goods), self.batch.remade(carts, make_goods(table)))
 
 
-def load(session: Session) -> LoadedShop:
-    settings_row = session.get_one(ShopRow, 1)
-    zones = list(session.scalars(select(ZoneRow.id).order_by(ZoneRow.id)))
-    goods = make_goods(all_goods(session))
-    good_ids = session.execute(select(GoodRow.id, GoodRow.sku))
-    orders = session.execute(select(*OrderRow.__table__.columns).order_by(OrderRow.id)).all()
-    lines = session.execute(
-        select(OrderLineRow.order_id, OrderLineRow.good_id, OrderLineRow.quantity, OrderLineRow.unit_price)
-    ).all()
+@dataclass(frozen=True, eq=False)
+class Otherwise:
+    """The carts in which some goods are: as they are, and with those goods otherwise."""
 
-    cart_of = {order.id: at for at, order in enumerate(orders)}
-    sku_of = {good_id: goods.index_of(survived(sku)) for good_id, sku in good_ids}
-    zone_of = {zone_id: at for at, zone_id in enumerate(zones)}
-    table = np.array(
-        [(cart_of[order], sku_of[good], quantity, paid or 0) for order, good, quantity, paid in lines],
-        dtype=np.int64,
-    ).reshape(-1, 4)
-    zone_by_cart = np.array([zone_of[order.zone_id] for order in orders], dtype=np.int64)
-    cart, sku, quantity, paid = table.T
-    batch = make_batch(goods, zone_by_cart, cart, sku, quantity, paid, order_facts(orders, settings_row.currency))
+    before: CartBatch
+    after: CartBatch
+
+
+def load(session: Session, held: LoadedShop | None = None) -> LoadedShop:
+    """The shop as it is now. held: as it was loaded before; what did not change since is taken from there."""
+    row = session.get_one(ShopRow, 1)
+    touched = None if held is None else changed_since(session, held.version, row.data_version)
+    if held is None or touched is None or held.currency != row.currency or not touched.keys().isdisjoint(ORDERS):
+        orders, (table, good_ids) = read_orders(session, row.currency), good_rows(session)
+    else:
+        orders = held.orders
+        table, good_ids = _goods(session, held, touched.get("goods"))
+    zone_ids = np.array(list(session.scalars(select(ZoneRow.id).order_by(ZoneRow.id))), dtype=np.int64)
+    zone_by_cart = np.searchsorted(zone_ids, orders.zone_id)
+    ids = np.array(good_ids, dtype=np.int64)
+    same = held is not None and orders is held.orders and table is held.table
+    if held is not None and same and np.array_equal(zone_by_cart, held.batch.zone_by_cart):
+        batch = held.batch
+    else:
+        batch = _batch(orders, make_goods(table), ids, zone_by_cart)
     return LoadedShop(
         shop=load_shop(session),
         batch=batch,
-        counted_days=_days([order.placed_at for order in orders]),
-        version=settings_row.data_version,
-        currency=settings_row.currency,
-        minor_digits=settings_row.minor_digits,
+        table=table,
+        good_ids=ids,
+        orders=orders,
+        version=row.data_version,
+        currency=row.currency,
+        minor_digits=row.minor_digits,
     )
+
+
+def _goods(session: Session, held: LoadedShop, touched: frozenset[int] | None) -> tuple[GoodTable, list[int]]:
+    """The goods, those alone read anew whose rows were touched."""
+    if not touched:
+        return held.table, held.good_ids.tolist()
+    fresh, ids = good_rows(session, ids_among(map(str, touched)))
+    known = dict(zip(held.good_ids.tolist(), held.table.skus, strict=True))
+    before = {known[row_id] for row_id in touched if row_id in known}
+    by_sku = {sku: row_id for row_id, sku in known.items() if row_id not in touched}
+    table = held.table.with_records(fresh.values(), without=before)
+    by_sku |= dict(zip(fresh.skus, ids, strict=True))
+    return table, [by_sku[sku] for sku in table.skus]
+
+
+def _batch(orders: LoadedOrders, goods: Goods, good_ids: Ints, zone_by_cart: Ints) -> CartBatch:
+    by_id = np.argsort(good_ids)
+    sku = by_id[np.searchsorted(good_ids, orders.good_id, sorter=by_id)] if len(by_id) else orders.good_id
+    return make_batch(goods, zone_by_cart, orders.cart, sku, orders.quantity, orders.paid, orders.facts)
+
+
+ORDERS = frozenset({"orders", "order_lines"})
 
 
 def load_shop(session: Session) -> Shop:
@@ -112,65 +155,3 @@ SURCHARGE = TypeAdapter(Surcharge)
 
 def _frozen(value: Any) -> Any:
     return tuple(value) if isinstance(value, list) else value
-
-
-def make_goods(records: Sequence[GoodRecord]) -> Goods:
-    """Goods as arrays, in SKU order; what kits are made of is worked out first."""
-    known = {record.sku: record for record in records}
-    found = sorted(with_kits(records), key=lambda record: record.sku)
-    skus = tuple(record.sku for record in found)
-    categories = tuple(sorted({name for record in found for name in record.categories}))
-
-    def prices(name: str) -> Ints:
-        told = [getattr(record, name) for record in found]
-        return np.array([NO_PRICE if price is None else price for price in told], dtype=np.int64)
-
-    def figures(told: Iterable[float | None]) -> Floats:
-        return np.array([np.nan if value is None else value for value in told], dtype=np.float64)
-
-    def days(name: str, otherwise: date) -> Ints:
-        return np.array([(getattr(record, name) or otherwise).toordinal() for record in found], dtype=np.int64)
-
-    return Goods(
-        skus=skus,
-        products=tuple(record.product for record in found),
-        list_price=prices("list_price"),
-        reduced_price=prices("reduced_price"),
-        unit_cost=figures(unit_cost(record) for record in found),
-        weight=figures(None if record.weight is None else round(record.weight * MILLIGRAMS) for record in found),
-        stock=figures(record.stock for record in found),
-        brands=tuple(record.brand for record in found),
-        tags=tuple(record.tags for record in found),
-        never_discounted=frozenset(record.sku for record in found if record.never_discounted),
-        gift_only=frozenset(record.sku for record in found if record.gift_only),
-        categories=categories,
-        in_category=np.array(
-            [[name in record.categories for record in found] for name in categories], dtype=np.bool_
-        ).reshape(len(categories), len(found)),
-        prices=price_list(
-            skus,
-            (
-                PriceStep(record.sku, units, price, group)
-                for record in found
-                for group, units, price in (
-                    *(("", *step) for step in record.quantity_prices),
-                    *record.group_prices,
-                )
-            ),
-            np.array([record.counted_by_product and bool(record.product) for record in found], dtype=np.bool_),
-        ),
-        reduced_first=days("reduced_from", date.min),
-        reduced_last=days("reduced_to", date.max),
-        tax_classes=tuple(record.tax_class for record in found),
-        volume=figures(volume_of(record, known) for record in found),
-        longest=figures(longest_of(record, known) for record in found),
-        return_rate=np.array([record.return_bp / WHOLE_BP for record in found], dtype=np.float64),
-        commission_bp=np.array([record.commission_bp for record in found], dtype=np.float64),
-        insured=np.array([record.insured for record in found], dtype=np.bool_),
-    )
-
-
-def _days(moments: list[datetime]) -> int:
-    if not moments:
-        return 1
-    return (max(moments).date() - min(moments).date()).days + 1

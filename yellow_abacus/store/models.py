@@ -173,7 +173,8 @@ class PlanRow(Base):
 class ChangeRow(Base):
     """One undoable change: how the rows it touched were before it, or after it once it is undone.
 
-    images: table name → row id → the row as column values, or null where there was no such row.
+    images: table name → row id → the row as column values, or null where there was no such row. version: of the
+    shop's data, once it was made or taken back; null for changes of older versions.
     """
 
     __tablename__ = "changes"
@@ -183,3 +184,4 @@ class ChangeRow(Base):
     label: Mapped[str]
     undone: Mapped[bool]
     images: Mapped[dict[str, dict[str, dict[str, Any] | None]]] = mapped_column(JSON)
+    version: Mapped[int | None]

@@ -4,9 +4,10 @@ import numpy as np
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.carts import make_batch
-from yellow_abacus.store.goods import goods_among
+from yellow_abacus.core.making_goods import make_goods
+from yellow_abacus.store.goods import good_table
 from yellow_abacus.store.history import Images, ids_among
-from yellow_abacus.store.loading import load_shop, make_goods
+from yellow_abacus.store.loading import load_shop
 
 _OF_THE_SHOP = {"shop", "zones", "tariffs", "surcharges"}
 
@@ -22,7 +23,7 @@ def read_back(session: Session, changed: Images) -> None:
         if not _OF_THE_SHOP.isdisjoint(changed):
             load_shop(session)
         if "goods" in changed:
-            goods = make_goods(goods_among(session, ids_among(changed["goods"])))
+            goods = make_goods(good_table(session, ids_among(changed["goods"])))
             every = np.arange(len(goods.skus))
             make_batch(goods, np.zeros(len(every), dtype=np.int64), every, every, np.ones_like(every), every * 0)
     except (ValueError, TypeError, OverflowError, ArithmeticError) as error:

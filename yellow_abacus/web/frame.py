@@ -5,7 +5,7 @@ from pydantic import BaseModel
 from sqlalchemy import func, select
 
 from yellow_abacus.demo import fill_with_demo_shop, is_empty
-from yellow_abacus.store.goods import incomplete_goods
+from yellow_abacus.store.goods import incomplete
 from yellow_abacus.store.models import OrderRow, PlanRow
 from yellow_abacus.store.settings import shop_row
 from yellow_abacus.web.context import context
@@ -61,10 +61,10 @@ class UndoneDoc(BaseModel):
 @api.get("/frame", responses={200: FrameDoc})
 def get_frame():
     at = context()
-    shop, batch = at.room.shop_and_batch()
+    loaded = at.room.current(orders_needed=False).loaded
+    shop, batch = loaded.shop, loaded.batch
     with at.shop_file.reading() as session:
         row = shop_row(session)
-        incomplete = len(incomplete_goods(session))
         unset = [zone.name for zone in shop.zones if not zone.options or not all(o.tariffs for o in zone.options)]
         doc = FrameDoc(
             name=row.name,
@@ -87,7 +87,7 @@ def get_frame():
                 channels=list(batch.facts.channel.names),
                 payments=list(dict.fromkeys([one.name for one in shop.payments] + list(batch.facts.payment.names))),
             ),
-            missing_goods=MissingDoc(count=incomplete, says="without a cost, weight or list price"),
+            missing_goods=MissingDoc(count=incomplete(loaded.table), says="without a cost, weight or list price"),
             missing_delivery=MissingDoc(count=len(unset), says="zones without an option or tariff"),
         )
     return doc.model_dump(mode="json")

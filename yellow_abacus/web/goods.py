@@ -17,7 +17,6 @@ from yellow_abacus.core.records import COST_PARTS, GoodRecord
 from yellow_abacus.core.sums import LEDGER
 from yellow_abacus.counting import Counted
 from yellow_abacus.files.values import HEAVIEST, LONGEST
-from yellow_abacus.store.goods import all_goods
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import ApiError
 
@@ -214,12 +213,10 @@ SHOWN_CHANGES = 200
 def get_goods():
     at = context()
     held = at.room.current(orders_needed=False)
-    with at.shop_file.reading() as session:
-        records = all_goods(session)
-    return goods_doc(held, records).model_dump_json(), 200, {"Content-Type": "application/json"}
+    return goods_doc(held).model_dump_json(), 200, {"Content-Type": "application/json"}
 
 
-def goods_doc(held: Counted, records: list[GoodRecord]) -> GoodsDoc:
+def goods_doc(held: Counted) -> GoodsDoc:
     shop, loaded = held.loaded.shop, held.loaded
     batch = loaded.batch.on_day(date.today())
     goods = batch.goods
@@ -232,10 +229,9 @@ def goods_doc(held: Counted, records: list[GoodRecord]) -> GoodsDoc:
     delivered = deepest_discount(shop, goods, standing, delivery)
     a_month = units / days * DAYS_A_MONTH
     weeks = np.where(units > 0, goods.stock / np.maximum(units / days * 7, 1e-9), np.nan)
-    number = {sku: place for place, sku in enumerate(goods.skus)}
     found = []
-    for record in records:
-        place = number[record.sku]
+    for place in range(size):
+        record = loaded.table.record(place)
         found.append(
             GoodDoc.model_construct(
                 **_told(record),
@@ -298,8 +294,7 @@ def get_prices(query: SkuQuery):
     for level in levels(goods, place):
         price = np.full(len(goods.skus), level.price)
         told.append(LevelDoc(label=level.label, margin=_margin(margins(shop, goods, price), place)))
-    with context().shop_file.reading() as session:
-        record = next(one for one in all_goods(session) if one.sku == query.sku)
+    record = held.loaded.table[query.sku]
     costs = [getattr(record, name) for name in COST_PARTS]
     return LevelsDoc(sku=query.sku, levels=told, costs=costs).model_dump(mode="json")
 
@@ -323,7 +318,7 @@ def post_preview(body: ChangeBody):
     """What a change to many SKUs would do; nothing is saved."""
     at = context()
     held = at.room.current(orders_needed=False)
-    found: Previewed = preview(at.shop_file, held.loaded, body.skus, body.change())
+    found: Previewed = preview(at.shop_file, held.loaded, held.forecaster.outlook, body.skus, body.change())
     doc = PreviewDoc(
         count=len(found.changed),
         changed=[

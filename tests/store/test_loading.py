@@ -1,0 +1,112 @@
+"""What changed since a shop was loaded is read, and nothing else; it comes to what a cold load comes to."""
+
+from dataclasses import fields, replace
+from datetime import date
+
+import numpy as np
+import pytest
+
+from yellow_abacus.changing_goods import EVERY_FIELD, put_good
+from yellow_abacus.core.records import GoodRecord, OrderLineRecord, OrderRecord
+from yellow_abacus.store import loading
+from yellow_abacus.store.goods import all_goods, save_goods
+from yellow_abacus.store.history import changed_since
+from yellow_abacus.store.loading import LoadedShop, load
+from yellow_abacus.store.orders import save_orders
+from yellow_abacus.store.settings import save_zones
+
+
+@pytest.fixture
+def small(empty_shop):
+    goods = [GoodRecord("POT", list_price=2000), GoodRecord("SEED", list_price=300, purchase_cost=40.0)]
+    lines = (OrderLineRecord("POT", 1, None), OrderLineRecord("SEED", 3, None))
+    with empty_shop.changing("Goods and orders") as session:
+        save_goods(session, goods, EVERY_FIELD)
+        save_orders(session, [OrderRecord(f"N{at}", date_of(at), lines) for at in range(4)])
+    return empty_shop
+
+
+def date_of(at: int):
+    return np.datetime64(f"2026-03-0{at + 1}T12:00").astype(object)
+
+
+def loaded(shop_file, held: LoadedShop | None = None) -> LoadedShop:
+    with shop_file.reading() as session:
+        return load(session, held)
+
+
+def assert_alike(one: LoadedShop, other: LoadedShop) -> None:
+    assert one.table.columns == other.table.columns
+    assert one.good_ids.tolist() == other.good_ids.tolist()
+    for name in ("sku_by_line", "quantity_by_line", "standing_by_line", "zone_by_cart"):
+        assert getattr(one.batch, name).tolist() == getattr(other.batch, name).tolist()
+    for field in fields(one.batch.goods):
+        mine, theirs = getattr(one.batch.goods, field.name), getattr(other.batch.goods, field.name)
+        if isinstance(mine, np.ndarray):
+            np.testing.assert_array_equal(mine, theirs)
+        elif field.name != "prices":
+            assert mine == theirs
+
+
+def price_of(shop_file, sku: str, price: int) -> None:
+    with shop_file.reading() as session:
+        record = next(one for one in all_goods(session) if one.sku == sku)
+    put_good(shop_file, replace(record, list_price=price))
+
+
+CHANGES = [
+    lambda shop: price_of(shop, "POT", 1900),
+    lambda shop: put_good(shop, GoodRecord("AXE", list_price=500)),
+    lambda shop: put_good(shop, GoodRecord("SET", list_price=2500, kit=(("POT", 1), ("SEED", 2)))),
+    lambda shop: shop.undo(),
+    lambda shop: shop.redo(),
+]
+
+
+def test_each_change_of_goods_comes_to_what_a_cold_load_comes_to(small, monkeypatch):
+    held = loaded(small)
+    for change in (*CHANGES, CHANGES[3], CHANGES[3], CHANGES[0]):
+        change(small)
+        cold = loaded(small)
+        with monkeypatch.context() as no_orders:
+            no_orders.setattr(loading, "read_orders", lambda *_: pytest.fail("orders were read again"))
+            held = loaded(small, held)
+        assert_alike(held, cold)
+
+
+def test_what_did_not_change_stays_the_same_object(small):
+    held = loaded(small)
+    with small.changing("Zones") as session:
+        save_zones(session, [{"name": "Home", "places": ["Hill"], "options": []}])
+    after = loaded(small, held)
+    assert after.version > held.version
+    assert after.batch is held.batch
+    assert after.table is held.table
+
+
+def test_new_orders_are_read(small):
+    held = loaded(small)
+    with small.changing("Another order") as session:
+        save_orders(session, [OrderRecord("N9", date_of(8), (OrderLineRecord("POT", 2, None),))])
+    assert_alike(loaded(small, held), loaded(small))
+    assert loaded(small, held).batch.axes.carts == 5
+
+
+def test_where_changes_are_not_known_any_more_all_is_read(small):
+    held = loaded(small)
+    price_of(small, "POT", 1500)
+    small.undo()
+    price_of(small, "SEED", 250)  # the change taken back is forgotten
+    with small.reading() as session:
+        assert changed_since(session, held.version, loaded(small).version) is None
+    assert_alike(loaded(small, held), loaded(small))
+
+
+def test_goods_otherwise_reach_the_carts_that_hold_them_alone(small):
+    with small.changing("One order of seeds") as session:
+        save_orders(session, [OrderRecord("N9", date_of(8), (OrderLineRecord("SEED", 2, None),))])
+    shop = loaded(small)
+    found = shop.with_goods([replace(shop.table["POT"], list_price=1000)])
+    assert found.before.axes.carts == 4
+    before, after = (one.on_day(date(2026, 3, 1)).worth_by_cart for one in (found.before, found.after))
+    assert (before - after).tolist() == [1000] * 4

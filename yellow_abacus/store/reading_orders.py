@@ -1,0 +1,81 @@
+"""All orders of a shop file, read in columns."""
+
+import json
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from yellow_abacus.core.facts import Facts
+from yellow_abacus.core.money import Ints
+from yellow_abacus.core.order_facts import Moments, OrderColumns, facts_of
+
+ORDERS = """
+    select id, zone_id, placed_at, shopper, coalesce(first_order, -1), shopper_group, tags, channel, payment,
+    currency, option from orders order by id
+"""
+LINES = """
+    select group_concat(order_id, ' '), group_concat(good_id, ' '), group_concat(quantity, ' '),
+    group_concat(coalesce(unit_price, 0), ' ') from order_lines
+"""
+"""Each column as one text: a million lines take a third of a second so, and four times that row by row."""
+
+
+@dataclass(frozen=True, eq=False)
+class LoadedOrders:
+    """All orders, as they were brought in. zone_id: of each order's row. cart, good_id, quantity, paid: one entry a
+    line, in order of carts. counted_days: from the first order's day to the last one's, both included."""
+
+    zone_id: Ints
+    cart: Ints
+    good_id: Ints
+    quantity: Ints
+    paid: Ints
+    facts: Facts
+    counted_days: int
+    currency: str
+
+
+def read_orders(session: Session, currency: str) -> LoadedOrders:
+    """currency: the shop's own, meant where an order names none."""
+    columns: Sequence[Any] = list(zip(*_rows(session, ORDERS), strict=True)) or [()] * 11
+    ids, zone_id, placed_at, shopper, first_order, group, tags, channel, payment, currencies, option = columns
+    moments: Moments = np.array(placed_at, dtype="datetime64[us]")
+    known = {text: json.loads(text) for text in set(tags)}
+    told = OrderColumns(
+        placed_at=moments,
+        shopper=shopper,
+        first_order=np.array(first_order, dtype=np.int64),
+        group=group,
+        tags=[known[text] for text in tags],
+        channel=channel,
+        payment=payment,
+        currency=currencies,
+        option=option,
+    )
+    (lines,) = _rows(session, LINES)
+    order_id, good_id, quantity, paid = (np.fromstring(column or "", dtype=np.int64, sep=" ") for column in lines)
+    return LoadedOrders(
+        zone_id=np.array(zone_id, dtype=np.int64),
+        cart=np.searchsorted(np.array(ids, dtype=np.int64), order_id),
+        good_id=good_id,
+        quantity=quantity,
+        paid=paid,
+        facts=facts_of(told, currency),
+        counted_days=_days(moments),
+        currency=currency,
+    )
+
+
+def _rows(session: Session, query: str) -> Sequence[Any]:
+    """Rows as the driver has them: a million of them take a second so, and ten through the mapper."""
+    found: Sequence[Any] = session.connection().exec_driver_sql(query).cursor.fetchall()
+    return found
+
+
+def _days(moments: Moments) -> int:
+    if not len(moments):
+        return 1
+    return int((moments.max().astype("datetime64[D]") - moments.min().astype("datetime64[D]")).astype(np.int64)) + 1
