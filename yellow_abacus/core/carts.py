@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import date
 from functools import cached_property
+from math import prod
 from typing import Literal
 
 import numpy as np
@@ -287,7 +288,7 @@ def make_batch(
     facts = nothing_known(carts) if facts is None else facts
     raw = RawLines(cart, sku, quantity, paid)
     standing, reduced = standing_prices(goods, facts, cart, sku, quantity, paid)
-    order = np.lexsort((sku, -standing, cart))
+    order = _line_order(cart, sku, standing)
     cart, sku, quantity, standing = cart[order], sku[order], quantity[order], standing[order]
     starts = np.ones(len(cart), dtype=bool)
     starts[1:] = (np.diff(cart) != 0) | (np.diff(sku) != 0) | (np.diff(standing) != 0)
@@ -309,3 +310,12 @@ def make_batch(
     if len(too_large):
         raise CartTooLargeError(int(too_large[0]))
     return batch
+
+
+def _line_order(cart: Ints, sku: Ints, standing: Ints) -> Ints:
+    """By cart, then standing price from high to low, then SKU: by one key where its parts fit in 64 bits."""
+    price = standing.max(initial=0) - standing
+    sizes = [int(part.max(initial=0)) + 1 for part in (cart, price, sku)]
+    if prod(sizes) < np.iinfo(np.int64).max:
+        return np.argsort((cart * sizes[1] + price) * sizes[2] + sku, kind="stable")
+    return np.lexsort((sku, price, cart))

@@ -10,13 +10,14 @@ array([0.03333333, 0.03333333, 0.03333333])
 
 from dataclasses import dataclass, replace
 from datetime import date
+from functools import cached_property
 
 import numpy as np
 
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.groups import WAYS, Groups, largest
 from yellow_abacus.core.keeper import Apart
-from yellow_abacus.core.money import Floats
+from yellow_abacus.core.money import Floats, Ints
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.rows import by_payment
 from yellow_abacus.core.shop import Shop
@@ -24,32 +25,42 @@ from yellow_abacus.core.shop import Shop
 
 @dataclass(frozen=True, eq=False)
 class Mix(Apart):
-    """orders_by_cart: how many orders a day each cart stands for. types: ways to sort the carts, by name.
+    """orders_by_cart: how many orders a day each cart stands for.
 
-    key: what tells it from the other mixes of the same shop and orders.
+    key: what tells it from the other mixes of the same shop and orders. origin: the mix this one was made of, and
+    which of its carts each one is.
     """
 
     shop: Shop
     batch: CartBatch
     orders_by_cart: Floats
-    types: dict[str, Groups]
     key: tuple[object, ...] = ()
+    origin: "tuple[Mix, Ints] | None" = None
+
+    @cached_property
+    def types(self) -> dict[str, Groups]:
+        """Ways to sort the carts, by name. A cart is of one type whatever the prices of the day."""
+        if self.origin is None:
+            return {way: largest(sort(self.shop, self.batch)) for way, sort in WAYS.items()}
+        whole, cart = self.origin
+        return {way: Groups(one.labels, one.group_by_cart[cart]) for way, one in whole.types.items()}
 
     def on_day(self, day: date) -> "Mix":
         """The carts at the prices of that day."""
         batch = self.batch.on_day(day)
         if batch is self.batch:
             return self
-        return replace(self, batch=batch, key=(*self.key, batch.goods.price_key))
+        every = np.arange(batch.axes.carts)
+        return replace(self, batch=batch, key=(*self.key, batch.goods.price_key), origin=(self, every))
 
     def paid(self, offers: tuple[Offer, ...]) -> "Mix":
         """The carts by the way they are paid, where that changes a price under these offers."""
         found = by_payment(self.shop, self.batch, offers)
         if found.batch is self.batch:
             return self
-        types = {way: Groups(one.labels, one.group_by_cart[found.cart]) for way, one in self.types.items()}
         orders = self.orders_by_cart[found.cart] * found.share
-        return replace(self, batch=found.batch, orders_by_cart=orders, types=types, key=(*self.key, "paid"))
+        key = (*self.key, "paid")
+        return replace(self, batch=found.batch, orders_by_cart=orders, key=key, origin=(self, found.cart))
 
 
 def per_day(carts: int, counted_days: int) -> Floats:
@@ -59,5 +70,4 @@ def per_day(carts: int, counted_days: int) -> Floats:
 
 def from_history(shop: Shop, batch: CartBatch, counted_days: int) -> Mix:
     """Every cart of the history, each as likely as any other. counted_days: 1 or more."""
-    types = {way: largest(sort(shop, batch)) for way, sort in WAYS.items()}
-    return Mix(shop, batch, per_day(batch.axes.carts, counted_days), types)
+    return Mix(shop, batch, per_day(batch.axes.carts, counted_days))
