@@ -3,11 +3,13 @@
 import os
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from contextvars import copy_context
 from functools import cache
 from threading import local
 from typing import TypeVar
 
 from yellow_abacus.core.carts import CartBatch
+from yellow_abacus.core.stopping import go_on
 
 LINES_A_BLOCK = 200_000
 """Some 20,000 carts of ten lines: fewer blocks cost more memory traffic, more of them more calls."""
@@ -36,8 +38,10 @@ def each_block(batch: CartBatch, work: Callable[[slice, CartBatch], Result]) -> 
     def one(block: tuple[slice, CartBatch]) -> Result:
         _here.is_block = True
         try:
+            go_on()
             return work(*block)
         finally:
             _here.is_block = False
 
-    return list(_workers().map(one, blocks))
+    asked = [_workers().submit(copy_context().run, one, block) for block in blocks]
+    return [each.result() for each in asked]

@@ -16,6 +16,7 @@ from yellow_abacus.core.parcels import Load, with_put_in
 from yellow_abacus.core.priced import ByLine, Priced, effective
 from yellow_abacus.core.returns import from_lines
 from yellow_abacus.core.rows import Rows
+from yellow_abacus.core.stopping import go_on
 from yellow_abacus.core.surcharges import Surcharge
 from yellow_abacus.core.tax import TaxTable, tax_table
 from yellow_abacus.core.walk import Walk
@@ -100,6 +101,7 @@ class Checkout:
 
     def done(self, stood: Bools | None = None) -> Priced:
         """stood: where offers took effect on the way, if that is more than what is left of it."""
+        go_on()
         walk, shop, rows = self.walk, self.shop, self.rows
         found = find_due(self._due(), self.shop.surcharges)
         on_top = 0 if shop.taxes.included else found.goods_tax + found.delivery_tax + found.surcharge_tax

@@ -16,6 +16,7 @@ from yellow_abacus.core.offers import GoodsReward, Offer, PutIn
 from yellow_abacus.core.offers.turn import Turn
 from yellow_abacus.core.priced import effective
 from yellow_abacus.core.shop import Shop
+from yellow_abacus.core.stopping import go_on
 from yellow_abacus.core.trace import Trace
 
 
@@ -47,6 +48,7 @@ class Walk:
 
     def goods_turn(self, at: int, where: Bools | None = None) -> None:
         """The offer's turn on goods, on the carts of `where` (None for all)."""
+        go_on()
         offer = self.offers[at]
         if self.trace is not None:
             self.trace.met(at, self.net)

@@ -7,6 +7,7 @@ from flask_openapi3 import Info, OpenAPI
 from werkzeug.exceptions import HTTPException, MethodNotAllowed, RequestEntityTooLarge
 
 from yellow_abacus import __version__
+from yellow_abacus.calculator import Calculator
 from yellow_abacus.carrier_tariffs import Carriers
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.files.tables import LARGEST_FILE
@@ -73,7 +74,7 @@ def make_app(
     app.config["MAX_CONTENT_LENGTH"] = LARGEST_FILE + 100_000
     app.config["MAX_FORM_MEMORY_SIZE"] = 1_000_000
     app.extensions["yellow_abacus"] = Context(
-        shop_file, CountingRoom(shop_file), Uploads(shop_file), carriers or Carriers()
+        shop_file, CountingRoom(shop_file), Uploads(shop_file), carriers or Carriers(), Calculator()
     )
     problems.register(app)
 

@@ -1,9 +1,11 @@
 """What the places share: the shop file that is open, its counting room, and the imports under way."""
 
+from contextlib import AbstractContextManager
 from dataclasses import dataclass
 
-from flask import current_app
+from flask import current_app, request
 
+from yellow_abacus.calculator import Calculator, Pace
 from yellow_abacus.carrier_tariffs import Carriers
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.store.shop_file import ShopFile
@@ -16,6 +18,14 @@ class Context:
     room: CountingRoom
     uploads: Uploads
     carriers: Carriers
+    calculator: Calculator
+
+    def turn(self, pace: Pace, what: str) -> AbstractContextManager[None]:
+        """A turn for the request that is answered; its board is told in a header, so that a newer one drops it."""
+        return self.calculator.turn(pace, what, request.headers.get("Board", "")[:MOST_LETTERS])
+
+
+MOST_LETTERS = 80
 
 
 def context() -> Context:

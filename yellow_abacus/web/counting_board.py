@@ -102,21 +102,26 @@ def delete_plan(path: PlanPath):
 @api.post("/forecast", responses={200: ForecastDoc})
 def post_forecast(body: PlanDoc):
     """Forecast a plan as it stands on the board, saved or not."""
-    return context().room.forecast(body).model_dump(mode="json")
+    at = context()
+    with at.turn("quick", "forecast"):
+        return at.room.forecast(body).model_dump(mode="json")
 
 
 @api.post("/reach", responses={200: ReachDoc})
 def post_reach(body: PlanDoc):
     """Which orders each offer of a plan reaches, and what keeps it from the rest."""
-    return context().room.reach(body).model_dump(mode="json")
+    at = context()
+    with at.turn("long", "reach"):
+        return at.room.reach(body).model_dump(mode="json")
 
 
 @api.post("/curve", responses={200: CurveDoc})
 def post_curve(body: CurveBody):
     """The plan's impact over the values one figure could have."""
-    room = context().room
-    forecaster = room.forecaster()
+    at = context()
+    forecaster = at.room.forecaster()
     shop, goods = forecaster.shop, forecaster.batch.goods
     plans = [None if variant.problems(shop, goods) else variant.plan() for variant in body.variants]
-    impacts = impact_curve(forecaster, plans)
+    with at.turn("long", "curve"):
+        impacts = impact_curve(forecaster, plans)
     return CurveDoc(impacts=impacts).model_dump(mode="json")

@@ -318,7 +318,8 @@ def post_preview(body: ChangeBody):
     """What a change to many SKUs would do; nothing is saved."""
     at = context()
     held = at.room.current(orders_needed=False)
-    found: Previewed = preview(at.shop_file, held.loaded, held.forecaster.outlook, body.skus, body.change())
+    with at.turn("long", "preview"):
+        found: Previewed = preview(at.shop_file, held.loaded, held.forecaster.outlook, body.skus, body.change())
     doc = PreviewDoc(
         count=len(found.changed),
         changed=[

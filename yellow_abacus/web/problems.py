@@ -8,6 +8,7 @@ from pydantic import BaseModel, ValidationError
 from werkzeug.exceptions import HTTPException, MethodNotAllowed
 
 from yellow_abacus.bring_in import RejectedRowsError
+from yellow_abacus.calculator import SupersededError
 from yellow_abacus.carrier_tariffs import CarriersDownError, NoSuchServiceError
 from yellow_abacus.core.problem import Path, Problem
 from yellow_abacus.counting import NothingToCountError, UnsoundPlanError
@@ -93,6 +94,7 @@ def register(app: Flask) -> None:
 
     _register_unsound(app, problem)
     _register_shop_file(app, problem)
+    _register_counting(app, problem)
 
     @app.errorhandler(ApiError)
     def _api(error: ApiError) -> Response:
@@ -101,10 +103,6 @@ def register(app: Flask) -> None:
     @app.errorhandler(CarriersDownError)
     def _carriers(error: CarriersDownError) -> Response:
         return problem(502, "The carriers cannot be asked", str(error))
-
-    @app.errorhandler(NothingToCountError)
-    def _nothing(error: NothingToCountError) -> Response:
-        return problem(409, "Nothing to count", str(error))
 
     @app.errorhandler(PlanChangedError)
     def _changed(_: PlanChangedError) -> Response:
@@ -160,6 +158,16 @@ def _register_unsound(app: Flask, problem: Callable[[int, str, str, list[FieldPr
     @app.errorhandler(SettingsError)
     def _settings(error: SettingsError) -> Response:
         return problem(422, "This cannot be changed", summary(error.problems), told(error.problems))
+
+
+def _register_counting(app: Flask, problem: Callable[..., Response]) -> None:
+    @app.errorhandler(SupersededError)
+    def _superseded(_: SupersededError) -> Response:
+        return problem(409, "Asked anew", "A newer question of the same board took its place.")
+
+    @app.errorhandler(NothingToCountError)
+    def _nothing(error: NothingToCountError) -> Response:
+        return problem(409, "Nothing to count", str(error))
 
 
 def _register_shop_file(app: Flask, problem: Callable[..., Response]) -> None:

@@ -25,7 +25,8 @@ from yellow_abacus.web.guard import LOOPBACK, Hosts
 
 log = logging.getLogger(__name__)
 
-THREADS = 6
+THREADS = 16
+"""Most of them only wait: who computes when is the calculator's to say."""
 CONNECTIONS = 2_000
 """Open at once. One that says nothing costs a thread nothing, and is closed after SILENCE seconds."""
 SILENCE = 30

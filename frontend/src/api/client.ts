@@ -22,6 +22,9 @@ const UNREACHABLE: Problem = {
   errors: [],
 };
 
+/** This window, so that what it asks anew drops what it asked before. */
+const BOARD = { Board: Math.random().toString(36).slice(2) };
+
 export async function ask<Answer>(
   method: "GET" | "POST" | "PUT" | "DELETE",
   path: string,
@@ -34,7 +37,7 @@ export async function ask<Answer>(
     response = await fetch(`/api${path}`, {
       method,
       signal,
-      headers: body === undefined || sendsForm ? {} : { "Content-Type": "application/json" },
+      headers: body === undefined || sendsForm ? BOARD : { ...BOARD, "Content-Type": "application/json" },
       body: body === undefined ? undefined : sendsForm ? body : JSON.stringify(body),
     });
   } catch (error) {

@@ -1,0 +1,100 @@
+"""Turns: quick work never waits for long work, and what was asked anew is dropped."""
+
+from threading import Event, Thread
+
+import pytest
+
+from yellow_abacus.calculator import AT_ONCE, Calculator, SupersededError
+from yellow_abacus.core.stopping import go_on
+
+PATIENCE = 20
+
+
+def start(work) -> Thread:
+    thread = Thread(target=work, daemon=True)
+    thread.start()
+    return thread
+
+
+class Long:
+    """Long work that goes on until it is told to end, and tells what became of it."""
+
+    def __init__(self, calculator: Calculator, what: str = "curve", board: str = "") -> None:
+        self.runs, self.ends, self.steps, self.came_to = Event(), Event(), 0, ""
+        self.thread = start(lambda: self._work(calculator, what, board))
+
+    def _work(self, calculator: Calculator, what: str, board: str) -> None:
+        try:
+            with calculator.turn("long", what, board):
+                self.runs.set()
+                while not self.ends.is_set():
+                    go_on()
+                    self.steps += 1
+            self.came_to = "an end"
+        except SupersededError:
+            self.came_to = "nothing"
+
+    def end(self) -> str:
+        self.ends.set()
+        self.thread.join(PATIENCE)
+        return self.came_to
+
+
+def ended(works: list[Long]) -> list[str]:
+    for work in works:
+        work.ends.set()
+    return [work.end() for work in works]
+
+
+def test_quick_work_has_its_turn_at_once_however_much_long_work_there_is():
+    calculator = Calculator()
+    works = [Long(calculator) for _ in range(AT_ONCE + 4)]
+    assert works[0].runs.wait(PATIENCE) or any(work.runs.is_set() for work in works)
+    done = Event()
+
+    def quick() -> None:
+        with calculator.turn("quick", "forecast"):
+            done.set()
+
+    start(quick)
+    assert done.wait(PATIENCE)
+    assert ended(works) == ["an end"] * len(works)
+
+
+def test_long_work_holds_still_while_there_is_quick_work():
+    calculator = Calculator()
+    work = Long(calculator)
+    assert work.runs.wait(PATIENCE)
+    with calculator.turn("quick", "forecast"):
+        held = Event()
+        held.wait(0.01)  # let a step that had begun come to its end
+        before = work.steps
+        held.wait(0.05)
+        assert work.steps <= before + 1
+    assert work.end() == "an end"
+
+
+def test_what_the_same_board_asks_anew_drops_what_it_asked_before():
+    calculator = Calculator()
+    older = Long(calculator, board="one")
+    assert older.runs.wait(PATIENCE)
+    newer = Long(calculator, board="one")
+    older.thread.join(PATIENCE)
+    assert older.came_to == "nothing"
+    assert newer.runs.wait(PATIENCE)
+    others = [Long(calculator, board="two"), Long(calculator, what="reach", board="one")]
+    assert ended([newer, *others]) == ["an end"] * 3
+
+
+def test_work_that_was_asked_anew_ends_while_it_goes_on():
+    calculator, newer = Calculator(), []
+
+    def older() -> None:
+        with calculator.turn("quick", "forecast", "one"):
+            newer.append(Long(calculator, "forecast", "one"))
+            while True:
+                go_on()
+
+    with pytest.raises(SupersededError):
+        older()
+    assert ended(newer) == ["an end"]

@@ -1,0 +1,89 @@
+"""One calculator a shop: who computes when, so that an answer to a keystroke never waits for long work.
+
+What a newer request of the same board makes pointless is dropped, not finished. Long work leaves a thread free for
+quick work, and holds still while there is any.
+"""
+
+import os
+from collections.abc import Iterator
+from contextlib import contextmanager
+from threading import Condition
+from typing import Literal
+
+from yellow_abacus.core.stopping import looking
+
+Pace = Literal["quick", "long"]
+"""quick: an answer to a keystroke. long: what explains it, and other work that may take seconds."""
+
+AT_ONCE = max(os.cpu_count() or 1, 2)
+"""So many compute at once; at most one less of them is long work."""
+
+
+class SupersededError(Exception):
+    """The same board asked anew meanwhile."""
+
+
+class _Turn:
+    def __init__(self, pace: Pace) -> None:
+        self.pace, self.superseded = pace, False
+
+
+class Calculator:
+    """Hands out turns. Safe to ask from several threads."""
+
+    def __init__(self) -> None:
+        self._changed = Condition()
+        self._newest: dict[tuple[str, str], _Turn] = {}
+        self._waiting = {"quick": 0, "long": 0}
+        self._running = {"quick": 0, "long": 0}
+
+    @contextmanager
+    def turn(self, pace: Pace, what: str = "", board: str = "") -> Iterator[None]:
+        """Wait for a turn, and have it. what, board: who asks for what; the same asked anew supersedes this one.
+
+        Raises SupersededError, also from within the work.
+        """
+        mine = _Turn(pace)
+        with self._changed:
+            if board:
+                self._supersede((board, what), mine)
+            self._waiting[pace] += 1
+            try:
+                self._changed.wait_for(lambda: mine.superseded or self._may_run(pace))
+            finally:
+                self._waiting[pace] -= 1
+            if mine.superseded:
+                raise SupersededError
+            self._running[pace] += 1
+        try:
+            with looking(lambda: self._look(mine)):
+                yield
+        finally:
+            with self._changed:
+                self._running[pace] -= 1
+                if self._newest.get((board, what)) is mine:
+                    del self._newest[board, what]
+                self._changed.notify_all()
+
+    def _supersede(self, key: tuple[str, str], turn: _Turn) -> None:
+        older = self._newest.get(key)
+        if older is not None:
+            older.superseded = True
+        self._newest[key] = turn
+        self._changed.notify_all()
+
+    def _may_run(self, pace: Pace) -> bool:
+        if pace == "quick":
+            return self._running["quick"] < AT_ONCE
+        return not self._quick_work and self._running["long"] < AT_ONCE - 1
+
+    @property
+    def _quick_work(self) -> int:
+        return self._waiting["quick"] + self._running["quick"]
+
+    def _look(self, turn: _Turn) -> None:
+        if turn.pace == "long" and self._quick_work and not turn.superseded:
+            with self._changed:
+                self._changed.wait_for(lambda: turn.superseded or not self._quick_work)
+        if turn.superseded:
+            raise SupersededError
