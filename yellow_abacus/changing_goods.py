@@ -139,7 +139,16 @@ def make_change(shop_file: ShopFile, skus: Sequence[str], change: Change, label:
         return _save(session, [after for _, after in pairs])
 
 
-def put_good(shop_file: ShopFile, record: GoodRecord) -> Changed:
+@dataclass(frozen=True)
+class SavedGood:
+    """A SKU as it was saved, the parts it is made of, and the shop's data version with it."""
+
+    record: GoodRecord
+    parts: tuple[GoodRecord, ...]
+    version: int
+
+
+def put_good(shop_file: ShopFile, record: GoodRecord) -> SavedGood:
     """Save one SKU as it is told, new or known. Costs are kept to four decimals of the
     currency, weights to a milligram, as in files. Raises SettingsError."""
     with shop_file.changing(f"Change {record.sku}") as session:
@@ -147,7 +156,10 @@ def put_good(shop_file: ShopFile, record: GoodRecord) -> Changed:
         costs = {name: getattr(record, name) for name in (*COST_PARTS, "assembly_cost")}
         told: dict[str, Any] = {name: cost if cost is None else round(cost, finest) for name, cost in costs.items()}
         weight = record.weight if record.weight is None else round(record.weight, WEIGHT_DECIMALS)
-        return _save(session, [replace(record, **told, weight=weight)])
+        kept = replace(record, **told, weight=weight)
+        saved = _save(session, [kept])
+        parts = goods_named(session, [sku for sku, _ in record.kit])
+        return SavedGood(kept, tuple(parts.values()), saved.version)
 
 
 def _save(session: Session, records: Sequence[GoodRecord]) -> Changed:

@@ -3,13 +3,17 @@
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
+from datetime import date
+from functools import cached_property
 from threading import Lock
 
 from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.forecast import Forecaster
 from yellow_abacus.core.gifts import TooMuchPutInError
+from yellow_abacus.core.keeper import Keeper
 from yellow_abacus.core.problem import Problem
 from yellow_abacus.core.reach import reach
+from yellow_abacus.core.shelf import Shelf, make_shelf
 from yellow_abacus.core.shop import Shop
 from yellow_abacus.files.forecast_json import ForecastDoc, forecast_doc
 from yellow_abacus.files.plan_json import PlanDoc
@@ -42,13 +46,24 @@ class NothingToCountError(Exception):
     """There are no orders to forecast from."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Counted:
     """A shop as it was loaded, with the room to forecast in. caveats: the missing figures forecasts lean on."""
 
     loaded: LoadedShop
     forecaster: Forecaster
     caveats: list[str]
+
+    @property
+    def shelf(self) -> Shelf:
+        """The goods at today's prices."""
+        bare = self.forecaster.outlook.on_day(date.today())
+        shop, table, days = self.loaded.shop, self.loaded.table, self.loaded.counted_days
+        return self._shelves.get(bare.mix.key, lambda: make_shelf(shop, table, bare, days))
+
+    @cached_property
+    def _shelves(self) -> Keeper:
+        return Keeper(0)  # the newest alone
 
     def check(self, doc: PlanDoc) -> None:
         """Raises UnsoundPlanError."""
@@ -64,6 +79,7 @@ class CountingRoom:
         self.shop_file = shop_file
         self._lock = Lock()
         self._held: Counted | None = None
+        self._shelf: Shelf | None = None
 
     def forecaster(self) -> Forecaster:
         return self.current().forecaster
@@ -106,6 +122,15 @@ class CountingRoom:
         """The shop and its carts, also where there are no orders yet."""
         loaded = self.current(orders_needed=False).loaded
         return loaded.shop, loaded.batch
+
+    def shelf(self) -> Shelf:
+        """The goods at today's prices."""
+        self._shelf = self.current(orders_needed=False).shelf
+        return self._shelf
+
+    def last_shelf(self) -> Shelf:
+        """The goods as they were last looked through, which may be before the last change."""
+        return self.shelf() if self._shelf is None else self._shelf
 
     def current(self, *, orders_needed: bool = True) -> Counted:
         """The shop as it is now. Raises NothingToCountError."""

@@ -98,8 +98,9 @@ def test_one_sku_is_saved_as_it_is_told(demo):
     assert good["unit_cost"] is None
     before = demo.get("/api/frame").json["data_version"]
     told = demo.put("/api/goods/one?sku=HF-GILIN-1", json=body_of(good) | {"purchase_cost": 1234.567}).json
-    assert told == {"changed": 1, "version": before + 1}
-    assert good_of(demo, "HF-GILIN-1")["purchase_cost"] == 1234.57
+    assert told["version"] == before + 1
+    assert told["good"]["purchase_cost"] == 1234.57
+    assert told["good"] == good_of(demo, "HF-GILIN-1") == demo.get("/api/goods/one?sku=HF-GILIN-1").json
     assert demo.get("/api/frame").json["missing_goods"]["count"] == 0
     demo.post("/api/undo")
     assert good_of(demo, "HF-GILIN-1") == good
@@ -141,3 +142,69 @@ def test_a_forecast_that_leans_on_a_missing_figure_says_so(demo, plan):
     told = demo.post("/api/forecast", json=plan["plan"]).json
     assert "1 SKU that was ordered has no weight and counts as weighing nothing." in told["caveats"]
     assert demo.get("/api/frame").json["missing_goods"]["count"] == 2
+
+
+def test_goods_come_a_page_at_a_time_in_order_of_name(demo):
+    whole = demo.get("/api/goods?count=500").json
+    names = [good["product"] for good in whole["goods"]]
+    assert whole["found"] == whole["goods_in_all"] == len(names)
+    assert names == sorted(names, key=str.casefold)
+    paged = [demo.get(f"/api/goods?first={first}&count=20").json["goods"] for first in range(0, len(names) + 20, 20)]
+    assert [good for page in paged for good in page] == whole["goods"]
+
+
+@pytest.mark.parametrize(
+    ("asked", "of_good"),
+    [
+        ("by=kept", lambda good: good["margin"]["kept"] if good["margin"] else float("inf")),
+        ("by=units", lambda good: -good["units_a_month"]),
+        ("by=weeks", lambda good: float("inf") if good["stock_weeks"] is None else good["stock_weeks"]),
+    ],
+)
+def test_goods_are_put_in_order_of_a_figure(demo, asked, of_good):
+    figures = [of_good(good) for good in demo.get(f"/api/goods?count=500&{asked}").json["goods"]]
+    assert figures == sorted(figures)
+
+
+@pytest.mark.parametrize(
+    ("asked", "meant"),
+    [
+        ("text=TROUGH", lambda good: "trough" in good["product"].lower()),
+        ("category=Planters", lambda good: "Planters" in good["categories"]),
+        ("show=kits", lambda good: bool(good["kit"])),
+        ("show=gifts", lambda good: good["gift_only"]),
+        ("show=losing", lambda good: good["margin"] is not None and good["margin"]["kept"] < 0),
+        ("show=delivery", lambda good: (good["deepest_delivered"] or 0) < 0),
+        ("show=short", lambda good: good["stock_weeks"] is not None and good["stock_weeks"] < 4),
+        ("show=missing", lambda good: not good["kit"] and None in (good["unit_cost"], good["all_weight"])),
+        ("text=no such thing", lambda good: False),
+        ("category=None such", lambda good: False),
+    ],
+)
+def test_goods_are_shown_by_what_they_are(demo, asked, meant):
+    every = demo.get("/api/goods?count=500").json["goods"]
+    told = demo.get(f"/api/goods?count=500&{asked}").json
+    assert told["goods"] == [good for good in every if meant(good)]
+    assert told["found"] == len(told["goods"])
+    names = demo.get("/api/goods/names").json
+    assert sorted(names["sku"]) == sorted(good["sku"] for good in every)
+    assert {len(column) for column in names.values()} == {len(every)}
+
+
+def test_goods_that_lack_a_figure_are_told_one_after_another(demo):
+    first = demo.get("/api/goods/lacking").json
+    assert first["sku"] == "HF-GILIN-1"
+    assert demo.get(f"/api/goods?first={first['place']}&count=1").json["goods"][0]["sku"] == first["sku"]
+    assert demo.get("/api/goods/lacking?after=HF-GILIN-1").json == first  # there is no other
+    demo.put("/api/goods/one?sku=HF-GILIN-1", json=body_of(good_of(demo, "HF-GILIN-1")) | {"purchase_cost": 5})
+    assert demo.get("/api/goods/lacking").json["sku"] is None
+
+
+def test_the_goods_that_are_shown_are_changed_at_once(demo, planters):
+    shown = PLANTERS | {"shown": {"category": "Planters"}}
+    named = PLANTERS | {"skus": planters}
+    assert demo.post("/api/goods/preview", json=shown).json == demo.post("/api/goods/preview", json=named).json
+    assert demo.post("/api/goods/change", json=shown).json["changed"] == 9
+    nobody = PLANTERS | {"shown": {"text": "no such thing"}}
+    assert demo.post("/api/goods/change", json=nobody).status_code == 422
+    assert demo.post("/api/goods/change", json=PLANTERS).status_code == 422

@@ -10,10 +10,13 @@ from typing import TypeVar
 
 import numpy as np
 
+from yellow_abacus.core.blocks import each_block
+from yellow_abacus.core.carts import CartBatch
 from yellow_abacus.core.forecast import Forecaster
+from yellow_abacus.core.mix import Mix
 from yellow_abacus.core.money import Bools, Floats
 from yellow_abacus.core.offers import Offer
-from yellow_abacus.core.plan import Plan
+from yellow_abacus.core.plan import Opened, Plan
 from yellow_abacus.core.pricing import Apply, price
 from yellow_abacus.core.reached import reached
 from yellow_abacus.core.reasons import MEASURES, NUMBER, REASONS, Measure, Reason
@@ -54,20 +57,36 @@ def reach(forecaster: Forecaster, plan: Plan) -> list[dict[Cause, float]]:
     shop = forecaster.shop
     for period, some_days in forecaster.periods(plan):
         for opened, days in plan.spans(some_days):
-            there, offers = [at for at, _ in opened], tuple(offer for _, offer in opened)
-            for at in set(range(len(plan.offers))).difference(there):
+            offers = tuple(offer for _, offer in opened)
+            for at in set(range(len(plan.offers))).difference(at for at, _ in opened):
                 found[at][Cause("out_of_dates")] += float(period.orders_by_cart.sum()) * days
-            mix = period.paid(offers)
-            ways = rows_of(shop, mix.batch, offers, reached(offers, shop, mix.batch))
-            rows = ways.apart()
-            orders = mix.orders_by_cart[ways.cart_by_row] * ways.share_by_row
-            for held, chance in _likeliest(held_codes(opened)):
-                holds = np.array([one.given.key is None or one.given.key in held for one in offers], dtype=np.bool_)
-                told = _told(shop, rows, offers, plan.apply, holds)
-                for at, offer, reasons in zip(there, offers, told, strict=True):
-                    for cause, counted in _counted(offer, reasons, there, orders):
-                        found[at][cause] += counted * chance * days
+            for (at, cause), orders in _found(shop, period.paid(offers), opened, plan.apply).items():
+                found[at][cause] += orders * days
     return [dict(one) for one in found]
+
+
+def _found(shop: Shop, mix: Mix, opened: Opened, apply: Apply) -> dict[tuple[int, Cause], float]:
+    """Orders a day by offer and cause, block of carts by block."""
+    there, offers = [at for at, _ in opened], tuple(offer for _, offer in opened)
+    states = _likeliest(held_codes(opened))
+
+    def one_block(carts: slice, block: CartBatch) -> dict[tuple[int, Cause], float]:
+        found: dict[tuple[int, Cause], float] = defaultdict(float)
+        ways = rows_of(shop, block, offers, reached(offers, shop, block))
+        rows = ways.apart()
+        orders = mix.orders_by_cart[carts][ways.cart_by_row] * ways.share_by_row
+        for held, chance in states:
+            holds = np.array([one.given.key is None or one.given.key in held for one in offers], dtype=np.bool_)
+            for at, offer, reasons in zip(there, offers, _told(shop, rows, offers, apply, holds), strict=True):
+                for cause, counted in _counted(offer, reasons, there, orders):
+                    found[at, cause] += counted * chance
+        return found
+
+    whole: dict[tuple[int, Cause], float] = defaultdict(float)
+    for found in each_block(mix.batch, one_block):
+        for key, orders in found.items():
+            whole[key] += orders
+    return whole
 
 
 def _likeliest(states: Iterable[tuple[State, float]]) -> list[tuple[State, float]]:

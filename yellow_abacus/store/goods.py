@@ -91,15 +91,6 @@ def _is_sound(kind: TypeEngine[Any], told: list[Any]) -> bool:
     return isinstance(kind, Boolean) or not (np.isinf(figures) | (np.abs(figures) > LARGEST)).any()
 
 
-def incomplete(goods: GoodTable) -> int:
-    """How many SKUs lack a purchase cost, a weight, or, where they are sold, a list price."""
-    columns = goods.complete.columns
-    told = zip(*(columns[name] for name in ("purchase_cost", "weight", "list_price", "gift_only")), strict=True)
-    return sum(
-        cost is None or weight is None or (price is None and not gift_only) for cost, weight, price, gift_only in told
-    )
-
-
 def _frozen(value: Any) -> Any:
     return tuple(_frozen(one) for one in value) if isinstance(value, list) else value
 

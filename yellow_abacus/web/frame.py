@@ -5,7 +5,6 @@ from pydantic import BaseModel
 from sqlalchemy import func, select
 
 from yellow_abacus.demo import fill_with_demo_shop, is_empty
-from yellow_abacus.store.goods import incomplete
 from yellow_abacus.store.models import OrderRow, PlanRow
 from yellow_abacus.store.settings import shop_row
 from yellow_abacus.web.context import context
@@ -87,7 +86,7 @@ def get_frame():
                 channels=list(batch.facts.channel.names),
                 payments=list(dict.fromkeys([one.name for one in shop.payments] + list(batch.facts.payment.names))),
             ),
-            missing_goods=MissingDoc(count=incomplete(loaded.table), says="without a cost, weight or list price"),
+            missing_goods=MissingDoc(count=loaded.table.incomplete, says="without a cost, weight or list price"),
             missing_delivery=MissingDoc(count=len(unset), says="zones without an option or tariff"),
         )
     return doc.model_dump(mode="json")

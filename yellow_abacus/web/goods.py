@@ -1,5 +1,6 @@
 """The Goods place."""
 
+import json
 from dataclasses import asdict
 from datetime import date
 from typing import Annotated, Any, Literal
@@ -10,11 +11,11 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from yellow_abacus.changing_goods import Change, Previewed, make_change, preview, put_good
 from yellow_abacus.core.goods import NO_PRICE
-from yellow_abacus.core.margins import Margins, deepest_discount, delivery_of_a_unit, levels, margins
+from yellow_abacus.core.margins import Margins, levels, margins
 from yellow_abacus.core.money import LARGEST_CART, MILLIGRAMS, foot, shown
 from yellow_abacus.core.naming import LONGEST_NAME
 from yellow_abacus.core.records import COST_PARTS, GoodRecord
-from yellow_abacus.core.sums import LEDGER
+from yellow_abacus.core.shelf import By, Shelf, Show
 from yellow_abacus.counting import Counted
 from yellow_abacus.files.values import HEAVIEST, LONGEST
 from yellow_abacus.web.context import context
@@ -22,8 +23,8 @@ from yellow_abacus.web.problems import ApiError
 
 api = APIBlueprint("goods", __name__, url_prefix="/api", abp_tags=[Tag(name="Goods")])
 
-DAYS_A_MONTH = 30
 MOST_SKUS = 20_000
+MOST_AT_ONCE = 500
 MOST_NAMES = 200
 MOST_STEPS = 200
 
@@ -133,11 +134,68 @@ class GoodDoc(GoodBody):
 
 
 class GoodsDoc(BaseModel):
-    """counted_days: of the history."""
+    """Some of the goods that are shown. first: place of the first of them; found: how many are shown in all.
+
+    goods_in_all: of the shop. lacking: how many lack a figure. counted_days: of the history.
+    """
 
     goods: list[GoodDoc]
+    first: int
+    found: int
+    goods_in_all: int
+    lacking: int
     counted_days: int
     tax_classes: list[str]
+
+
+class NamesDoc(BaseModel):
+    """What all goods are called and where they belong: one list a field, one entry a SKU, in SKU order.
+
+    standing: price today; reduced: whether that is the reduced price. units: ordered over the days counted.
+    """
+
+    sku: list[str]
+    product: list[str]
+    option: list[str]
+    brand: list[str]
+    categories: list[list[str]]
+    tags: list[list[str]]
+    tax_class: list[str]
+    list_price: list[int | None]
+    standing: list[int | None]
+    reduced: list[bool]
+    unit_cost: list[float | None]
+    units: list[int]
+    stock: list[float | None]
+    never_discounted: list[bool]
+    gift_only: list[bool]
+
+
+class ShownQuery(BaseModel):
+    """Which goods are shown: those that hold the text, that `show` means, and of one category, if one is named."""
+
+    text: Annotated[str, Field(max_length=200)] = ""
+    show: Show = "all"
+    category: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
+
+
+class GoodsQuery(ShownQuery):
+    """by: in what order. first, count: the places of those that are asked for."""
+
+    by: By = "product"
+    first: Annotated[int, Field(ge=0, le=LARGEST_CART)] = 0
+    count: Annotated[int, Field(ge=1, le=MOST_AT_ONCE)] = 100
+
+
+class NextQuery(BaseModel):
+    after: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
+
+
+class NextDoc(BaseModel):
+    """sku: null where no SKU lacks a figure. place: among all goods in order of name."""
+
+    sku: str | None
+    place: int
 
 
 class LevelDoc(BaseModel):
@@ -154,11 +212,15 @@ class LevelsDoc(BaseModel):
 
 
 class ChangeBody(BaseModel):
-    """A change to many SKUs; what the fields mean is in `changing_goods.Change`. raise: value in basis points."""
+    """A change to many SKUs, named or as they are shown; what the fields mean is in `changing_goods.Change`.
+
+    raise: value in basis points.
+    """
 
     model_config = ConfigDict(extra="forbid")
 
-    skus: Annotated[list[str], Field(min_length=1, max_length=MOST_SKUS)]
+    skus: Annotated[list[str], Field(max_length=MOST_SKUS)] = []
+    shown: ShownQuery | None = None
     field: Literal[
         "list_price", "reduced_price", "purchase_cost", "freight_cost", "duty_cost", "packaging_cost", "other_cost",
         "assembly_cost", "weight", "length", "width", "height", "stock", "return_bp", "commission_bp",
@@ -168,6 +230,17 @@ class ChangeBody(BaseModel):
     value: Annotated[float, Field(ge=-1e9, le=1e9, allow_inf_nan=False)] | None = None
     name: Annotated[str, Field(max_length=200)] = ""
     flag: bool = False
+
+    def meant(self, held: Counted) -> list[str]:
+        """The SKUs to change."""
+        skus = self.skus
+        if self.shown is not None:
+            skus = [held.loaded.table.skus[place] for place in held.shelf.found(**self.shown.model_dump())]
+        if not skus:
+            raise ApiError(422, "No goods", "No goods are shown. Show those that are to change.")
+        if len(skus) > MOST_SKUS:
+            raise ApiError(422, "Too many goods", f"{len(skus)} are shown. Show {MOST_SKUS} at most.")
+        return skus
 
     def change(self) -> Change:
         return Change(self.field, self.how, self.value, self.name.strip(), self.flag)
@@ -199,6 +272,14 @@ class SkuQuery(BaseModel):
     sku: Sku
 
 
+class GoodSavedDoc(BaseModel):
+    """The SKU as it is now, and the version of the shop's data that has it so. What its delivery takes is as it was
+    last counted."""
+
+    good: GoodDoc
+    version: int
+
+
 class GoodsChangedDoc(BaseModel):
     """How many SKUs are now otherwise, and the version of the shop's data that has them so."""
 
@@ -210,46 +291,74 @@ SHOWN_CHANGES = 200
 
 
 @api.get("/goods", responses={200: GoodsDoc})
-def get_goods():
-    at = context()
-    held = at.room.current(orders_needed=False)
-    return goods_doc(held).model_dump_json(), 200, {"Content-Type": "application/json"}
+def get_goods(query: GoodsQuery):
+    """Some of the goods that are shown, in order."""
+    shelf = context().room.shelf()
+    found = shelf.found(query.text, query.show, query.category, query.by)
+    return GoodsDoc(
+        goods=[good_doc(shelf, int(place)) for place in found[query.first : query.first + query.count]],
+        first=query.first,
+        found=len(found),
+        goods_in_all=len(shelf.table),
+        lacking=int(shelf.lacking.sum()),
+        counted_days=shelf.counted_days,
+        tax_classes=[one.name for one in shelf.shop.taxes.classes],
+    ).model_dump(mode="json")
 
 
-def goods_doc(held: Counted) -> GoodsDoc:
-    shop, loaded = held.loaded.shop, held.loaded
-    batch = loaded.batch.on_day(date.today())
-    goods = batch.goods
-    size, days = len(goods.skus), loaded.counted_days
-    units = np.bincount(batch.sku_by_line, weights=batch.quantity_by_line, minlength=size)
-    standing = np.where(goods.list_price == NO_PRICE, NO_PRICE, goods.standing_price)
-    at_standing = margins(shop, goods, standing)
-    delivery = _delivery(held)
-    deepest = deepest_discount(shop, goods, standing)
-    delivered = deepest_discount(shop, goods, standing, delivery)
-    a_month = units / days * DAYS_A_MONTH
-    weeks = np.where(units > 0, goods.stock / np.maximum(units / days * 7, 1e-9), np.nan)
-    found = []
-    for place in range(size):
-        record = loaded.table.record(place)
-        found.append(
-            GoodDoc.model_construct(
-                **_told(record),
-                unit_cost=_known(goods.unit_cost[place]),
-                all_weight=_known(goods.weight[place] / MILLIGRAMS),
-                all_stock=_known(goods.stock[place]),
-                units=int(units[place]),
-                units_a_month=float(a_month[place]),
-                stock_weeks=_known(weeks[place]),
-                standing=None if standing[place] == NO_PRICE else int(standing[place]),
-                margin=_margin(at_standing, place),
-                delivery=_known(delivery[place]),
-                deepest=_bp(deepest[place]),
-                deepest_delivered=_bp(delivered[place]),
-            )
-        )
-    return GoodsDoc.model_construct(
-        goods=found, counted_days=days, tax_classes=[one.name for one in shop.taxes.classes]
+@api.get("/goods/one", responses={200: GoodDoc})
+def get_one(query: SkuQuery):
+    """One SKU."""
+    room = context().room
+    return good_doc(room.shelf(), _place(room.current(orders_needed=False), query.sku)).model_dump(mode="json")
+
+
+@api.get("/goods/names", responses={200: NamesDoc})
+def get_names():
+    """What all goods are called."""
+    shelf = context().room.shelf()
+    columns, goods = shelf.table.columns, shelf.goods
+    as_kept = ("sku", "product", "option", "brand", "categories", "tags", "tax_class", "list_price")
+    names: dict[str, Any] = {name: columns[name] for name in (*as_kept, "never_discounted", "gift_only")}
+    names |= {
+        "standing": [None if price == NO_PRICE else price for price in shelf.standing.tolist()],
+        "reduced": (goods.reduced_price == shelf.standing).tolist(),
+        "unit_cost": _all_known(goods.unit_cost),
+        "units": shelf.units.tolist(),
+        "stock": _all_known(goods.stock),
+    }
+    return json.dumps(names, ensure_ascii=False), 200, {"Content-Type": "application/json"}  # as NamesDoc has it
+
+
+@api.get("/goods/lacking", responses={200: NextDoc})
+def get_lacking(query: NextQuery):
+    """The next SKU that lacks a figure, by name, after the one that is told; the first where none is."""
+    shelf = context().room.shelf()
+    every = shelf.found()
+    places = np.flatnonzero(shelf.lacking[every])
+    if not len(places):
+        return NextDoc(sku=None, place=0).model_dump()
+    skus = [shelf.table.skus[at] for at in every[places]]
+    at = (skus.index(query.after) + 1 if query.after in skus else 0) % len(skus)
+    return NextDoc(sku=skus[at], place=int(places[at])).model_dump()
+
+
+def good_doc(shelf: Shelf, place: int) -> GoodDoc:
+    """One SKU of those on the shelf."""
+    goods, standing = shelf.goods, int(shelf.standing[place])
+    return GoodDoc.model_construct(
+        **_told(shelf.table.record(place)),
+        unit_cost=_known(goods.unit_cost[place]),
+        all_weight=_known(goods.weight[place] / MILLIGRAMS),
+        all_stock=_known(goods.stock[place]),
+        units=int(shelf.units[place]),
+        units_a_month=float(shelf.a_month[place]),
+        stock_weeks=_known(shelf.weeks[place]),
+        standing=None if standing == NO_PRICE else standing,
+        margin=_margin(shelf.margins, place),
+        delivery=_known(shelf.delivery[place]),
+        deepest=_bp(shelf.deepest[place]),
+        deepest_delivered=_bp(shelf.deepest_delivered[place]),
     )
 
 
@@ -263,13 +372,12 @@ def _told(record: GoodRecord) -> dict[str, Any]:
     return told
 
 
-def _delivery(held: Counted) -> np.ndarray:
-    bare = held.forecaster.outlook.on_day(date.today())
-    return delivery_of_a_unit(bare.mix.batch, bare.by_cart[LEDGER])
-
-
 def _known(value: float) -> float | None:
     return None if np.isnan(value) else float(value)
+
+
+def _all_known(figures: np.ndarray) -> list[float | None]:
+    return [None if value != value else value for value in figures.tolist()]  # nan differs from itself
 
 
 def _bp(share: float) -> int | None:
@@ -306,11 +414,15 @@ def _place(held: Counted, sku: str) -> int:
     return place
 
 
-@api.put("/goods/one", responses={200: GoodsChangedDoc})
+@api.put("/goods/one", responses={200: GoodSavedDoc})
 def put_one(query: SkuQuery, body: GoodBody):
     """Save a SKU as it is told here, whether the shop has it already or not."""
-    saved = put_good(context().shop_file, body.record(query.sku))
-    return GoodsChangedDoc(changed=saved.changed, version=saved.version).model_dump()
+    at = context()
+    shelf, record = at.room.last_shelf(), body.record(query.sku)
+    saved = put_good(at.shop_file, record)
+    alone = shelf.of_one(saved.record, saved.parts, date.today())
+    good = good_doc(alone, alone.table.skus.index(query.sku))
+    return GoodSavedDoc.model_construct(good=good, version=saved.version).model_dump(mode="json")
 
 
 @api.post("/goods/preview", responses={200: PreviewDoc})
@@ -319,7 +431,8 @@ def post_preview(body: ChangeBody):
     at = context()
     held = at.room.current(orders_needed=False)
     with at.turn("long", "preview"):
-        found: Previewed = preview(at.shop_file, held.loaded, held.forecaster.outlook, body.skus, body.change())
+        outlook, skus = held.forecaster.outlook, body.meant(held)
+        found: Previewed = preview(at.shop_file, held.loaded, outlook, skus, body.change())
     doc = PreviewDoc(
         count=len(found.changed),
         changed=[
@@ -346,5 +459,7 @@ def _plain(value: Any) -> Any:
 @api.post("/goods/change", responses={200: GoodsChangedDoc})
 def post_change(body: ChangeBody):
     """Change many SKUs at once, as one undoable change."""
-    saved = make_change(context().shop_file, body.skus, body.change(), f"Change {len(body.skus)} goods")
+    at = context()
+    skus = body.meant(at.room.current(orders_needed=False))
+    saved = make_change(at.shop_file, skus, body.change(), f"Change {len(skus)} goods")
     return GoodsChangedDoc(changed=saved.changed, version=saved.version).model_dump()

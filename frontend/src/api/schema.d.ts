@@ -195,6 +195,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** Some of the goods that are shown, in order. */
         get: operations["goods_get_goods_goods_get"];
         put?: never;
         post?: never;
@@ -221,6 +222,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/goods/lacking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The next SKU that lacks a figure, by name, after the one that is told; the first where none is. */
+        get: operations["goods_get_lacking_goods_lacking_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/goods/names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What all goods are called. */
+        get: operations["goods_get_names_goods_names_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/goods/one": {
         parameters: {
             query?: never;
@@ -228,7 +263,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** One SKU. */
+        get: operations["goods_get_one_goods_one_get"];
         /** Save a SKU as it is told here, whether the shop has it already or not. */
         put: operations["goods_put_one_goods_one_put"];
         post?: never;
@@ -813,7 +849,9 @@ export interface components {
         };
         /**
          * ChangeBody
-         * @description A change to many SKUs; what the fields mean is in `changing_goods.Change`. raise: value in basis points.
+         * @description A change to many SKUs, named or as they are shown; what the fields mean is in `changing_goods.Change`.
+         *
+         *     raise: value in basis points.
          */
         ChangeBody: {
             /**
@@ -836,7 +874,12 @@ export interface components {
              * @default
              */
             name: string;
-            /** Skus */
+            /** @default null */
+            shown: components["schemas"]["ShownQuery"] | null;
+            /**
+             * Skus
+             * @default []
+             */
             skus: string[];
             /**
              * Value
@@ -1678,6 +1721,16 @@ export interface components {
             width: number | null;
         };
         /**
+         * GoodSavedDoc
+         * @description The SKU as it is now, and the version of the shop's data that has it so. What its delivery takes is as it was
+         *     last counted.
+         */
+        GoodSavedDoc: {
+            good: components["schemas"]["GoodDoc"];
+            /** Version */
+            version: number;
+        };
+        /**
          * GoodsChangedDoc
          * @description How many SKUs are now otherwise, and the version of the shop's data that has them so.
          */
@@ -1689,13 +1742,23 @@ export interface components {
         };
         /**
          * GoodsDoc
-         * @description counted_days: of the history.
+         * @description Some of the goods that are shown. first: place of the first of them; found: how many are shown in all.
+         *
+         *     goods_in_all: of the shop. lacking: how many lack a figure. counted_days: of the history.
          */
         GoodsDoc: {
             /** Counted Days */
             counted_days: number;
+            /** First */
+            first: number;
+            /** Found */
+            found: number;
             /** Goods */
             goods: components["schemas"]["GoodDoc"][];
+            /** Goods In All */
+            goods_in_all: number;
+            /** Lacking */
+            lacking: number;
             /** Tax Classes */
             tax_classes: string[];
         };
@@ -1909,6 +1972,54 @@ export interface components {
             kind: "money";
             /** Lost */
             lost: boolean;
+        };
+        /**
+         * NamesDoc
+         * @description What all goods are called and where they belong: one list a field, one entry a SKU, in SKU order.
+         *
+         *     standing: price today; reduced: whether that is the reduced price. units: ordered over the days counted.
+         */
+        NamesDoc: {
+            /** Brand */
+            brand: string[];
+            /** Categories */
+            categories: string[][];
+            /** Gift Only */
+            gift_only: boolean[];
+            /** List Price */
+            list_price: (number | null)[];
+            /** Never Discounted */
+            never_discounted: boolean[];
+            /** Option */
+            option: string[];
+            /** Product */
+            product: string[];
+            /** Reduced */
+            reduced: boolean[];
+            /** Sku */
+            sku: string[];
+            /** Standing */
+            standing: (number | null)[];
+            /** Stock */
+            stock: (number | null)[];
+            /** Tags */
+            tags: string[][];
+            /** Tax Class */
+            tax_class: string[];
+            /** Unit Cost */
+            unit_cost: (number | null)[];
+            /** Units */
+            units: number[];
+        };
+        /**
+         * NextDoc
+         * @description sku: null where no SKU lacks a figure. place: among all goods in order of name.
+         */
+        NextDoc: {
+            /** Place */
+            place: number;
+            /** Sku */
+            sku: string | null;
         };
         /**
          * OfferDoc
@@ -2720,6 +2831,28 @@ export interface components {
             kind: "share";
             /** Share */
             share: number;
+        };
+        /**
+         * ShownQuery
+         * @description Which goods are shown: those that hold the text, that `show` means, and of one category, if one is named.
+         */
+        ShownQuery: {
+            /**
+             * Category
+             * @default
+             */
+            category: string;
+            /**
+             * Show
+             * @default all
+             * @enum {string}
+             */
+            show: "all" | "missing" | "losing" | "delivery" | "short" | "kits" | "gifts";
+            /**
+             * Text
+             * @default
+             */
+            text: string;
         };
         /**
          * Spend
@@ -4014,7 +4147,14 @@ export interface operations {
     };
     goods_get_goods_goods_get: {
         parameters: {
-            query?: never;
+            query?: {
+                text?: string;
+                show?: "all" | "missing" | "losing" | "delivery" | "short" | "kits" | "gifts";
+                category?: string;
+                by?: "product" | "kept" | "margin" | "deepest" | "units" | "weeks";
+                first?: number;
+                count?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -4084,6 +4224,112 @@ export interface operations {
             507: components["responses"]["Problem507"];
         };
     };
+    goods_get_lacking_goods_lacking_get: {
+        parameters: {
+            query?: {
+                after?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    goods_get_names_goods_names_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamesDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    goods_get_one_goods_one_get: {
+        parameters: {
+            query: {
+                sku: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoodDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
     goods_put_one_goods_one_put: {
         parameters: {
             query: {
@@ -4105,7 +4351,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["GoodsChangedDoc"];
+                    "application/json": components["schemas"]["GoodSavedDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

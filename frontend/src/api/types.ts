@@ -7,6 +7,12 @@ export type Frame = Schemas["FrameDoc"];
 export type Good = Schemas["GoodDoc"];
 export type GoodBody = Schemas["GoodBody"];
 export type Goods = Schemas["GoodsDoc"];
+export type GoodSaved = Schemas["GoodSavedDoc"];
+export type Names = Schemas["NamesDoc"];
+/** A SKU as others than Goods need it. */
+export type Named = { [Field in keyof Names]: Names[Field][number] };
+export type Shown = Schemas["ShownQuery"];
+export type NextSku = Schemas["NextDoc"];
 export type GoodsChanged = Schemas["GoodsChangedDoc"];
 export type Margin = Schemas["MarginDoc"];
 export type Levels = Schemas["LevelsDoc"];

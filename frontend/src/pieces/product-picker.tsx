@@ -1,22 +1,29 @@
 /** Products found by name or SKU and ticked, with what each costs and how much of it sells. */
-import { useDeferredValue, useId, useState } from "react";
+import { useDeferredValue, useId, useMemo, useState } from "react";
 
 import { useCarts } from "../api/queries";
-import type { Frame, Good } from "../api/types";
+import type { Frame, Named } from "../api/types";
 import { count, money } from "./figures";
 
 const MOST_FOUND = 5;
 const DAYS_A_MONTH = 365 / 12;
 
-export const nameOf = (good: Good): string => [good.product || good.sku, good.option].filter(Boolean).join(" ");
+export const nameOf = (good: Named): string => [good.product || good.sku, good.option].filter(Boolean).join(" ");
 
-export function nameOfSku(sku: string, goods: Good[]): string {
+export function nameOfSku(sku: string, goods: Named[]): string {
   const good = goods.find((one) => one.sku === sku);
   return good ? nameOf(good) : sku;
 }
 
+/** How many options each product has. */
+function counted(goods: Named[]): Map<string, number> {
+  const found = new Map<string, number>();
+  for (const { product } of goods) found.set(product, (found.get(product) ?? 0) + 1);
+  return found;
+}
+
 interface PickerProps {
-  goods: Good[];
+  goods: Named[];
   skus: string[];
   /** Whole products that are ticked, by name; without it only single options are offered. */
   products?: string[];
@@ -33,8 +40,8 @@ export function ProductPicker({ goods, skus, products, frame, onChange, label = 
   const matches = wanted
     ? goods.filter((good) => `${good.sku} ${nameOf(good)} ${good.brand} ${good.categories.join(" ")}`.toLowerCase().includes(wanted))
     : [];
-  const severalOptions = (name: string) => goods.filter((good) => good.product === name).length > 1;
-  const families = products ? [...new Set(matches.map((good) => good.product))].filter((name) => name && severalOptions(name)) : [];
+  const options = useMemo(() => counted(goods), [goods]);
+  const families = products ? [...new Set(matches.map((good) => good.product))].filter((name) => name && options.get(name)! > 1) : [];
   const single = matches.filter((good) => !skus.includes(good.sku));
   const chosen = goods.filter((good) => skus.includes(good.sku));
   const toggled = (list: string[], name: string, on: boolean) => (on ? [...list, name] : list.filter((one) => one !== name));
@@ -45,12 +52,12 @@ export function ProductPicker({ goods, skus, products, frame, onChange, label = 
       </label>
       <input id={id} type="search" className="w-full" placeholder="Name, brand, category or SKU" value={text} onChange={(event) => setText(event.target.value)} />
       <div className="max-h-40 overflow-y-auto">
-      {[...new Set([...whole, ...families])].map((name) => (
+      {[...new Set([...whole, ...families.slice(0, MOST_FOUND)])].map((name) => (
         <label key={name} className="choice flex items-baseline gap-2.5">
           <input type="checkbox" checked={whole.includes(name)} onChange={(event) => onChange(skus, toggled(whole, name, event.target.checked))} />
           <span className="min-w-0">
             {name}
-            <span className="block text-small text-soft">all {goods.filter((good) => good.product === name).length} options of it</span>
+            <span className="block text-small text-soft">all {options.get(name) ?? 0} options of it</span>
           </span>
         </label>
       ))}
@@ -75,7 +82,7 @@ export function ProductPicker({ goods, skus, products, frame, onChange, label = 
 }
 
 /** How many units a month the goods sell. */
-export function Covered({ goods }: { goods: Good[] }) {
+export function Covered({ goods }: { goods: Named[] }) {
   const { data: carts } = useCarts();
   if (!carts?.counted_days) return null;
   const units = goods.reduce((sum, good) => sum + good.units, 0);

@@ -1,7 +1,7 @@
 /** Which goods are meant: everything, only some categories and products, or all but some; reduced ones in or out. */
 import { useState } from "react";
 
-import type { FieldProblem, Frame, Good, Scope } from "../api/types";
+import type { FieldProblem, Frame, Named, Scope } from "../api/types";
 import { listed } from "./figures";
 import { Slip } from "./slip";
 import { Covered, nameOfSku, ProductPicker } from "./product-picker";
@@ -48,14 +48,14 @@ const outside = (scope: Scope): Names => ({
 
 const isEmpty = (names: Names): boolean => Object.values(names).every((list: string[]) => list.length === 0);
 
-const has = (good: Good, { categories, tags, brands, products, skus }: Names): boolean =>
+const has = (good: Named, { categories, tags, brands, products, skus }: Names): boolean =>
   skus.includes(good.sku) ||
   products.includes(good.product) ||
   brands.includes(good.brand) ||
   good.categories.some((name) => categories.includes(name)) ||
   good.tags.some((name) => tags.includes(name));
 
-function namesInWords({ categories, tags, brands, products, skus }: Names, goods: Good[]): string {
+function namesInWords({ categories, tags, brands, products, skus }: Names, goods: Named[]): string {
   const single = [...products, ...skus.map((sku) => nameOfSku(sku, goods))];
   const more = single.length > MOST_NAMED ? [`${single.length - MOST_NAMED} more`] : [];
   const groups = [
@@ -66,7 +66,7 @@ function namesInWords({ categories, tags, brands, products, skus }: Names, goods
   return listed([...groups, ...single.slice(0, MOST_NAMED), ...more]);
 }
 
-export function scopeInWords(scope: Scope, goods: Good[], everything = "everything"): string {
+export function scopeInWords(scope: Scope, goods: Named[], everything = "everything"): string {
   const except = namesInWords(outside(scope), goods);
   const only = namesInWords(inside(scope), goods) || everything;
   return `${only}${except && ` except ${except}`}${scope.reduced === "out" ? ", reduced goods left out" : ""}`;
@@ -77,7 +77,7 @@ interface ScopeWordProps {
   text: string;
   scope: Scope;
   frame: Frame;
-  goods: Good[];
+  goods: Named[];
   onChange: (scope: Scope) => void;
   unsound?: FieldProblem[];
   faint?: boolean;
@@ -131,12 +131,12 @@ export function ScopeWord({ title, text, scope, frame, goods, onChange, unsound 
   );
 }
 
-function goodsIn(scope: Scope, goods: Good[]): Good[] {
+function goodsIn(scope: Scope, goods: Named[]): Named[] {
   const all = isEmpty(inside(scope));
   return goods.filter(
     (good) =>
       (all || has(good, inside(scope))) &&
       !has(good, outside(scope)) &&
-      !(scope.reduced === "out" && good.reduced_price != null && good.reduced_price === good.standing),
+      !(scope.reduced === "out" && good.reduced),
   );
 }

@@ -2,8 +2,8 @@
 import { Dialog } from "radix-ui";
 import { useDeferredValue, useState } from "react";
 
-import { useGoods } from "../../api/queries";
-import type { Frame, Good, OfferDoc, Plan, SavedPlan } from "../../api/types";
+import { useNames } from "../../api/queries";
+import type { Frame, Named, OfferDoc, Plan, SavedPlan } from "../../api/types";
 import { useKey } from "../../pieces/keys";
 import { nameOf } from "../../pieces/product-picker";
 import { offerInWords } from "./sentence";
@@ -33,12 +33,12 @@ interface Found {
 }
 
 /** Every product and code of an offer, also those that its sentence only counts. */
-function named(offer: OfferDoc, goods: Good[]): string[] {
+function named(offer: OfferDoc, goods: Named[]): string[] {
   const texts = new Set(JSON.stringify(offer.terms).match(/[^"\\]+/g));
   return [...offer.terms.given.codes, ...goods.filter((good) => texts.has(good.sku)).map((good) => `${nameOf(good)} ${good.sku}`)];
 }
 
-function all(plans: SavedPlan[], frame: Frame, goods: Good[]): Found[] {
+function all(plans: SavedPlan[], frame: Frame, goods: Named[]): Found[] {
   const now = new Date();
   const today = new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
   return plans.flatMap((saved) =>
@@ -54,11 +54,11 @@ function all(plans: SavedPlan[], frame: Frame, goods: Good[]): Found[] {
 export function FindOffers({ frame, plans, go }: FindProps) {
   const [open, setOpen] = useState(false);
   const [typed, setTyped] = useState("");
-  const { data } = useGoods();
+  const { data } = useNames();
   useKey("/", () => setOpen(true));
   const wanted = useDeferredValue(typed).toLowerCase().split(/\s+/).filter(Boolean);
   const has = ({ text }: Found) => wanted.every((word) => text.includes(word));
-  const found = open ? all(plans, frame, data?.goods ?? []).filter(has) : [];
+  const found = open ? all(plans, frame, data ?? []).filter(has) : [];
   const choose = ({ saved, offer }: Found) => {
     setOpen(false);
     setTyped("");

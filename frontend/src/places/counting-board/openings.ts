@@ -1,5 +1,5 @@
 /** How a new offer can begin. What follows is ordinary editable text. */
-import type { Frame, Good, Scope, Terms } from "../../api/types";
+import type { Frame, Named, Scope, Terms } from "../../api/types";
 import { FREE, memorableCode, newCondition, newReward, newTerms, randomCodes } from "./new-parts";
 import { EVERYTHING } from "../../pieces/scope-word";
 
@@ -22,7 +22,7 @@ export interface Beginning {
   typed: Figures;
 }
 
-export function beginning(frame: Frame, goods: Good[], typed: Typed): Beginning {
+export function beginning(frame: Frame, goods: Named[], typed: Typed): Beginning {
   const [first, second] = [...typed.goods, ...frame.categories.map((name) => ({ ...EVERYTHING, categories: [name] }))];
   const cheapest = goods
     .filter((good) => good.list_price != null && good.stock !== 0)
@@ -229,7 +229,7 @@ const bare = (word: string) => word.toLowerCase().normalize("NFKC");
 const stem = (word: string) => bare(word).replace(/(?<=..)(es|s)$/, "");
 
 /** Take typed text apart: numbers with what they count, names of goods the shop has, and the other words. */
-export function understood(typed: string, frame: Frame, goods: Good[]): Typed {
+export function understood(typed: string, frame: Frame, goods: Named[]): Typed {
   const found: Typed = { words: [], goods: [], goodsWords: [], figures: { counts: [] } };
   let rest = bare(typed);
   for (const [names, key] of [[frame.categories, "categories"], [frame.tags, "tags"], [frame.brands, "brands"], [[...new Set(goods.map((good) => good.product))], "products"]] as const) {

@@ -1,7 +1,7 @@
 /** What the words of a sentence are given, and how they change the offer. */
 import type { ReactNode } from "react";
 
-import type { FieldProblem, Frame, Good, Measured, OfferDoc, Plan, Terms } from "../../api/types";
+import type { FieldProblem, Frame, Named, Measured, OfferDoc, Plan, Terms } from "../../api/types";
 import { count, kilograms, rate } from "../../pieces/figures";
 
 /** The largest figure any box of a sentence takes. */
@@ -13,7 +13,7 @@ export interface Say {
   /** Minor units in one unit of the currency. */
   unit: number;
   cash: (amount: number) => string;
-  goods: Good[];
+  goods: Named[];
   plan: Plan;
   offer: OfferDoc;
   /** The clause whose slip is open: its word stays in the sentence even while it says nothing. */

@@ -4,7 +4,7 @@ import { listed, rate } from "../../pieces/figures";
 import { NumberBox } from "../../pieces/number-box";
 import { Slip } from "../../pieces/slip";
 import { amountFigure, countFigure, many, type PartProps, type Say, type Slot, type Token } from "./part";
-import { Covered, nameOfSku, ProductPicker } from "../../pieces/product-picker";
+import { Covered, nameOf, nameOfSku, ProductPicker } from "../../pieces/product-picker";
 import { KindChoice, type RewardSlot } from "./reward-words";
 import { Faults, Ticks, Word } from "../../pieces/words";
 import { NumberWord } from "./number-word";
@@ -57,12 +57,19 @@ export function putInTokens(reward: PutIn, slot: RewardSlot, { cash, goods }: Sa
   ];
 }
 
+/** So many goods are all offered as a substitute; of more, those alone that share a category with what is put in. */
+const FEW = 300;
+
 function WhatWord({ reward, slot, part, text }: { reward: PutIn; slot: RewardSlot; part: PartProps; text: string }) {
   const { goods, frame, edit, at } = part;
   const unsound = [...at(`${slot.path}/skus`), ...at(`${slot.path}/categories`), ...at(`${slot.path}/shares_bp`), ...at(`${slot.path}/substitute`)];
   const put = (change: Partial<PutIn>) => edit(slot.put({ ...reward, ...change }));
   const several = reward.skus.length > 1 && reward.categories.length === 0;
   const chosen = goods.filter((good) => reward.skus.includes(good.sku) || good.categories.some((name) => reward.categories.includes(name)));
+  const alike = new Set(chosen.flatMap((good) => good.categories));
+  const instead = goods.filter(
+    (good) => !reward.skus.includes(good.sku) && (goods.length <= FEW || good.sku === reward.substitute || good.categories.some((name) => alike.has(name))),
+  );
   return (
     <Slip title="What is put in" width={340} side="right" trigger={<Word unsound={unsound}>{text}</Word>}>
       <p className="text-small text-soft">Tick several to let shoppers choose one of them.</p>
@@ -73,13 +80,11 @@ function WhatWord({ reward, slot, part, text }: { reward: PutIn; slot: RewardSlo
         When stock ends, put in instead{" "}
         <select className="w-full" value={reward.substitute} onChange={(event) => put({ substitute: event.target.value })}>
           <option value="">nothing: the offer ends</option>
-          {goods
-            .filter((good) => !reward.skus.includes(good.sku))
-            .map((good) => (
-              <option key={good.sku} value={good.sku}>
-                {nameOfSku(good.sku, goods)}
-              </option>
-            ))}
+          {instead.map((good) => (
+            <option key={good.sku} value={good.sku}>
+              {nameOf(good)}
+            </option>
+          ))}
         </select>
       </label>
       <Covered goods={chosen} />

@@ -1,9 +1,9 @@
 /** A scope as a word of an offer's sentence. */
-import type { Good, Scope } from "../../api/types";
+import type { Named, Scope } from "../../api/types";
 import { scopeInWords, ScopeWord } from "../../pieces/scope-word";
 import type { Slot, Token } from "./part";
 
-export const scopeToken = (title: string, slot: Slot<Scope>, goods: Good[], everything?: string): Token => {
+export const scopeToken = (title: string, slot: Slot<Scope>, goods: Named[], everything?: string): Token => {
   const text = scopeInWords(slot.value, goods, everything);
   return {
     key: `scope ${slot.path}`,

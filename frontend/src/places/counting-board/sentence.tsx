@@ -1,8 +1,8 @@
 /** An offer as a sentence. The sentence is the only editor: every part that can be set is a word in it. */
 import { Fragment, useMemo, useState } from "react";
 
-import { useGoods } from "../../api/queries";
-import type { FieldProblem, Frame, Good, OfferDoc, Plan, Reward } from "../../api/types";
+import { useNames } from "../../api/queries";
+import type { FieldProblem, Frame, Named, OfferDoc, Plan, Reward } from "../../api/types";
 import { money } from "../../pieces/figures";
 import { alongsideTokens } from "./alongside-word";
 import { AndAlso } from "./and-also";
@@ -17,7 +17,7 @@ import { stepTokens } from "./step-words";
 import { whenTokens } from "./when-word";
 import { whereTokens, whoTokens } from "./who-word";
 
-export function say(offer: OfferDoc, plan: Plan, frame: Frame, goods: Good[], held: string | null = null): Say {
+export function say(offer: OfferDoc, plan: Plan, frame: Frame, goods: Named[], held: string | null = null): Say {
   const unit = 10 ** frame.minor_digits;
   return { frame, unit, goods, plan, offer, held, cash: (amount) => money(amount, frame, { whole: amount % unit === 0 }) };
 }
@@ -49,7 +49,7 @@ export function offerTokens(offer: OfferDoc, told: Say): Token[] {
   ];
 }
 
-export const offerInWords = (offer: OfferDoc, plan: Plan, frame: Frame, goods: Good[]): string =>
+export const offerInWords = (offer: OfferDoc, plan: Plan, frame: Frame, goods: Named[]): string =>
   plain(offerTokens(offer, say(offer, plan, frame, goods))).trim();
 
 export interface SentenceProps {
@@ -61,9 +61,9 @@ export interface SentenceProps {
 }
 
 export function Sentence({ offer, plan, frame, problems, change }: SentenceProps) {
-  const { data } = useGoods();
+  const { data } = useNames();
   const [held, hold] = useState<string | null>(null);
-  const told = useMemo(() => say(offer, plan, frame, data?.goods ?? [], held), [offer, plan, frame, data, held]);
+  const told = useMemo(() => say(offer, plan, frame, data ?? [], held), [offer, plan, frame, data, held]);
   const part: PartProps = {
     ...told,
     hold,

@@ -2,12 +2,12 @@
 import { Popover } from "radix-ui";
 import { useId, useMemo, useState, type KeyboardEvent } from "react";
 
-import { useGoods } from "../../api/queries";
-import type { Frame, Good, Terms } from "../../api/types";
+import { useNames } from "../../api/queries";
+import type { Frame, Named, Terms } from "../../api/types";
 import { money } from "../../pieces/figures";
 import { beginning, openingsFor, understood, type Opening } from "./openings";
 
-const NOTHING: Good[] = [];
+const NOTHING: Named[] = [];
 
 interface WriteProps {
   frame: Frame;
@@ -17,11 +17,11 @@ interface WriteProps {
 }
 
 export function WriteOffer({ frame, open, setOpen, begin }: WriteProps) {
-  const { data } = useGoods();
+  const { data } = useNames();
   const id = useId();
   const [typed, setTyped] = useState("");
   const [at, setAt] = useState(0);
-  const goods = data?.goods ?? NOTHING;
+  const goods = data ?? NOTHING;
   const said = useMemo(() => understood(typed, frame, goods), [typed, frame, goods]);
   const found = openingsFor(typed, said);
   const sign = money(0, frame, { whole: true }).replace("0", "");

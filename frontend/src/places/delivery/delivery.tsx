@@ -2,7 +2,7 @@
 import { Tabs } from "radix-ui";
 import { useState, type ReactNode } from "react";
 
-import { useDelivery, useFrame, useGoods, useTaken } from "../../api/queries";
+import { useDelivery, useFrame, useNames, useTaken } from "../../api/queries";
 import type { Frame } from "../../api/types";
 import { BringIn } from "../../pieces/bring-in";
 import { count, money, share } from "../../pieces/figures";
@@ -42,12 +42,12 @@ const FILES: [TableKind, string][] = [
 export function DeliveryPlace() {
   const { data: frame } = useFrame();
   const { data: delivery } = useDelivery();
-  const { data: goods } = useGoods();
+  const { data: goods } = useNames();
   const [board, setBoard] = useState("zones");
   if (!frame || !delivery || !goods) return null;
   const { kind, what } = BOARDS.find((one) => one.key === board)!;
   return (
-    <ShopProvider frame={frame} goods={goods.goods} kept={delivery}>
+    <ShopProvider frame={frame} goods={goods} kept={delivery}>
       <BringIn kind={kind} what={what}>
         {(choose) => (
           <Tabs.Root value={board} onValueChange={setBoard} className="px-7 pt-4 pb-8">

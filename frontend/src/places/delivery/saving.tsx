@@ -3,7 +3,7 @@ import { createContext, useContext, useEffect, useMemo, useState, type ReactNode
 
 import { ApiError } from "../../api/client";
 import { Saves, useShown, type Change } from "../../api/saving";
-import type { Delivery, DeliveryOption, FieldProblem, Frame, Good, Settings, Surcharge, Tariff, Zone } from "../../api/types";
+import type { Delivery, DeliveryOption, FieldProblem, Frame, Named, Settings, Surcharge, Tariff, Zone } from "../../api/types";
 import { changedAt } from "../../pieces/lists";
 import { Slip } from "../../pieces/slip";
 import { Faults, Word } from "../../pieces/words";
@@ -13,7 +13,7 @@ const saves = new Saves<Delivery>("delivery");
 
 export interface Shop {
   frame: Frame;
-  goods: Good[];
+  goods: Named[];
   /** With all changes that are still to be sent. */
   delivery: Delivery;
   /** What was wrong with the last change; it was not kept. */
@@ -34,7 +34,7 @@ export function useShop(): Shop {
   return shop;
 }
 
-export function ShopProvider({ frame, goods, kept, children }: { frame: Frame; goods: Good[]; kept: Delivery; children: ReactNode }) {
+export function ShopProvider({ frame, goods, kept, children }: { frame: Frame; goods: Named[]; kept: Delivery; children: ReactNode }) {
   const delivery = useShown(saves, kept);
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const [inSlip, setInSlip] = useState(false);

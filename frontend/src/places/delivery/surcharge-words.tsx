@@ -1,5 +1,5 @@
 /** Words of a surcharge's sentence, and the editors behind them. */
-import type { Condition, Frame, Good, Measured, Surcharge } from "../../api/types";
+import type { Condition, Frame, Named, Measured, Surcharge } from "../../api/types";
 import { listed, money, rate } from "../../pieces/figures";
 import { changedAt } from "../../pieces/lists";
 import { MEASURES, sizeInWords } from "../../pieces/measures";
@@ -73,7 +73,7 @@ function boundInWords({ kind, n, bound }: Measured, frame: Frame): string {
   return { at_least: `${size} or more`, over: `over ${size}`, at_most: `at most ${size}` }[bound];
 }
 
-function earnedInWords({ conditions, need, repeat }: Surcharge["earned"], frame: Frame, goods: Good[]): string {
+function earnedInWords({ conditions, need, repeat }: Surcharge["earned"], frame: Frame, goods: Named[]): string {
   if (conditions.length === 0) return "for every cart";
   const told = conditions.map((one) => `${one.kind === "only" ? "nothing but" : `${boundInWords(one, frame)} of`} ${scopeInWords(one.of, goods, "anything")}`);
   return `${repeat === "each_time" ? "each time a cart reaches" : "for carts with"} ${listed(told, need === "all" ? "and" : "or")}`;

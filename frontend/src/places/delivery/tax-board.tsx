@@ -1,5 +1,5 @@
 /** Tax classes, their rate in each zone, and how delivery is taxed. */
-import { useGoods } from "../../api/queries";
+import { useNames } from "../../api/queries";
 import type { TaxClass } from "../../api/types";
 import { count } from "../../pieces/figures";
 import { changedAt } from "../../pieces/lists";
@@ -12,14 +12,14 @@ const HIGHEST = 5_000;
 export function TaxBoard() {
   const { delivery } = useShop();
   const change = useChanges();
-  const { data } = useGoods();
+  const { data } = useNames();
   const { tax_classes: classes, delivery_tax_class, prices_with_tax } = delivery.settings;
   const put = (tax_classes: TaxClass[]) => void change.settings({ tax_classes });
   const rate = (at: number, zone: string, rate_bp: number | null) => {
     const others = classes[at]!.zones.filter((one) => one.zone !== zone);
     put(changedAt(classes, at, { zones: rate_bp === null ? others : [...others, { zone, rate_bp }] }));
   };
-  const used = (name: string, first: boolean) => data?.goods.filter((good) => good.tax_class === name || (first && !good.tax_class)).length ?? 0;
+  const used = (name: string, first: boolean) => data?.filter((good) => good.tax_class === name || (first && !good.tax_class)).length ?? 0;
   return (
     <section aria-label="Tax" className="max-w-5xl">
       <p className="flex flex-wrap items-center gap-x-6 gap-y-1">

@@ -4,7 +4,7 @@ import { useState } from "react";
 
 import { ask } from "../../api/client";
 import { renewAll } from "../../api/queries";
-import type { ChangeBody, Frame, Good, GoodsChanged, Preview } from "../../api/types";
+import type { ChangeBody, Frame, GoodsChanged, Preview, Shown } from "../../api/types";
 import { count, money, rate } from "../../pieces/figures";
 import { useNotice } from "../../pieces/notice";
 import { NumberBox } from "../../pieces/number-box";
@@ -47,14 +47,14 @@ const sortOf = (field: Field): Sort => FIELDS.find(([key]) => key === field)![2]
 const hows = (sort: Sort): [How, string][] =>
   sort === "names" ? [["add", "Give the"], ["remove", "Take off the"]] : sort === "flag" || sort === "class" ? [["set", "Set"]] : [["raise", "Raise"], ["set", "Set"], ["add", "Add to"]];
 
-export function ChangeMany({ goods, frame, taxClasses, close }: { goods: Good[]; frame: Frame; taxClasses: string[]; close: () => void }) {
+export function ChangeMany({ shown, many, frame, taxClasses, close }: { shown: Shown; many: number; frame: Frame; taxClasses: string[]; close: () => void }) {
   const [said, setSaid] = useState<Said>({ field: "purchase_cost", how: "raise", value: 600, name: "", flag: true });
   const [preview, setPreview] = useState<Preview | null>(null);
   const [busy, setBusy] = useState(false);
   const { say, fail } = useNotice();
   const sort = sortOf(said.field);
   const put = (part: Partial<Said>) => setSaid((before) => ({ ...before, ...part }));
-  const body: ChangeBody = { skus: goods.map((good) => good.sku), ...said };
+  const body: ChangeBody = { skus: [], shown, ...said };
   const run = async (what: () => Promise<void>) => {
     setBusy(true);
     try {
@@ -107,10 +107,10 @@ export function ChangeMany({ goods, frame, taxClasses, close }: { goods: Good[];
       </select>
       <Value {...{ said, put, sort, unit, frame, taxClasses }} />
       <span>
-        of the <b>{count(goods.length)}</b> goods shown below.
+        of the <b>{count(many)}</b> goods shown below.
       </span>
       <span className="ms-auto flex gap-3">
-        <button type="submit" className="press" data-main="true" disabled={busy || goods.length === 0 || (sort === "names" && !said.name.trim())}>
+        <button type="submit" className="press" data-main="true" disabled={busy || many === 0 || (sort === "names" && !said.name.trim())}>
           {busy ? "Counting…" : "See what it does"}
         </button>
         <button type="button" className="press" onClick={close}>

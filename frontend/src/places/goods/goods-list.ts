@@ -1,7 +1,8 @@
-/** Which goods are shown, and in what order. */
-import type { Frame, Good } from "../../api/types";
+/** Which goods are shown, and in what order: found by the server, which has them all. */
+import type { paths } from "../../api/schema";
+import type { Frame, Good, Shown } from "../../api/types";
 
-export type Order = "product" | "kept" | "margin" | "units" | "weeks" | "deepest";
+export type Order = NonNullable<NonNullable<paths["/api/goods"]["get"]["parameters"]["query"]>["by"]>;
 
 export const ORDERS: [Order, string][] = [
   ["product", "name"],
@@ -28,7 +29,7 @@ export function missing(good: Good): Missing | null {
   return good.list_price == null && !good.gift_only ? "list_price" : null;
 }
 
-export type Filter = "all" | "missing" | "losing" | "delivery" | "short" | "kits" | "gifts" | `category ${string}`;
+export type Filter = Shown["show"] | `category ${string}`;
 
 export const filters = (frame: Frame): [Filter, string][] => [
   ["all", "all goods"],
@@ -41,47 +42,6 @@ export const filters = (frame: Frame): [Filter, string][] => [
   ...frame.categories.map((name): [Filter, string] => [`category ${name}`, name]),
 ];
 
-function passes(good: Good, filter: Filter): boolean {
-  switch (filter) {
-    case "all":
-      return true;
-    case "missing":
-      return missing(good) !== null;
-    case "losing":
-      return (good.margin?.kept ?? 0) < 0;
-    case "delivery":
-      return (good.deepest_delivered ?? 0) < 0;
-    case "short":
-      return good.stock_weeks != null && good.stock_weeks < 4;
-    case "kits":
-      return good.kit.length > 0;
-    case "gifts":
-      return good.gift_only;
-  }
-  return good.categories.includes(filter.slice("category ".length));
-}
-
-const RANK: Record<Exclude<Order, "product">, (good: Good) => number | null | undefined> = {
-  kept: (good) => good.margin?.kept,
-  margin,
-  deepest: (good) => good.deepest_delivered ?? good.deepest,
-  units: (good) => -good.units_a_month,
-  weeks: (good) => good.stock_weeks,
-};
-
-const NAMES = new Intl.Collator(undefined, { numeric: true, sensitivity: "base" });
-/** By what people call it, then by SKU; goods without a name stand where their SKU does. */
-const byName = (a: Good, b: Good): number =>
-  NAMES.compare(a.product || a.sku, b.product || b.sku) || NAMES.compare(a.option, b.option) || NAMES.compare(a.sku, b.sku);
-
-export function shownGoods(goods: Good[], text: string, filter: Filter, order: Order): Good[] {
-  const wanted = text.trim().toLowerCase();
-  const found = goods.filter(
-    (good) =>
-      passes(good, filter) &&
-      (!wanted || `${good.sku} ${good.product} ${good.option} ${good.brand} ${good.categories.join(" ")} ${good.tags.join(" ")}`.toLowerCase().includes(wanted)),
-  );
-  if (order === "product") return found.toSorted(byName);
-  const rank = RANK[order];
-  return found.toSorted((a, b) => (rank(a) ?? Infinity) - (rank(b) ?? Infinity));
-}
+/** What the server is asked to show. */
+export const shownBy = (text: string, filter: Filter): Shown =>
+  filter.startsWith("category ") ? { text, show: "all", category: filter.slice("category ".length) } : { text, show: filter as Shown["show"], category: "" };

@@ -2,11 +2,12 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef, type ReactNode } from "react";
 
-import type { Frame, Good } from "../../api/types";
+import type { Frame, Good, GoodBody } from "../../api/types";
 import { count, money, rate, share } from "../../pieces/figures";
 import { SavedNumber } from "../../pieces/saved-number";
 import { margin } from "./goods-list";
 import { PriceRod, RodKey } from "./price-rod";
+import type { Shelf } from "./shelf";
 
 const ROW = 46;
 const COLUMNS = "grid-cols-[minmax(9.5rem,1.35fr)_5.6rem_5.6rem_6rem_11.5rem_4.6rem_3.4rem_4.4rem_4rem_7.2rem]";
@@ -14,24 +15,28 @@ const COLUMNS = "grid-cols-[minmax(9.5rem,1.35fr)_5.6rem_5.6rem_6rem_11.5rem_4.6
 const FEW_COLUMNS = "grid-cols-[minmax(9.5rem,1.35fr)_5.6rem_5.6rem_11.5rem_4.6rem_3.4rem]";
 
 interface Props {
-  goods: Good[];
+  shelf: Shelf;
   frame: Frame;
   chosen: string | null;
   choose: (sku: string | null) => void;
-  save: (good: Good, part: Partial<Good>) => void;
+  /** The place to bring in sight. */
+  goTo: number | null;
+  save: (good: Good, part: Partial<GoodBody>) => void;
 }
 
-export function GoodsTable({ goods, frame, chosen, choose, save }: Props) {
+export function GoodsTable({ shelf, frame, chosen, choose, goTo, save }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
-  const rows = useVirtualizer({ count: goods.length, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 12 });
+  const rows = useVirtualizer({ count: shelf.head.found, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 12 });
   const few = chosen !== null;
   const columns = few ? FEW_COLUMNS : COLUMNS;
-  const place = chosen === null ? -1 : goods.findIndex((good) => good.sku === chosen);
   useEffect(() => {
-    if (place >= 0) rows.scrollToIndex(place, { align: "auto" });
-  }, [place, rows]);
+    if (goTo !== null) rows.scrollToIndex(goTo, { align: "auto" });
+  }, [goTo, rows]);
+  const inSight = rows.getVirtualItems();
+  const [first, last] = [inSight[0]?.index ?? 0, inSight.at(-1)?.index ?? 0];
+  useEffect(() => shelf.see(first, last), [shelf, first, last]);
   return (
-    <div ref={scroller} role="table" aria-label="Goods" aria-rowcount={goods.length + 1} tabIndex={0} className="mt-3 h-[calc(100vh-var(--spacing-top)-9.2rem)] min-h-64 overflow-auto text-small">
+    <div ref={scroller} role="table" aria-label="Goods" aria-rowcount={shelf.head.found + 1} tabIndex={0} className="mt-3 h-[calc(100vh-var(--spacing-top)-9.2rem)] min-h-64 overflow-auto text-small">
       <div role="rowgroup" className="sticky top-0 z-10 border-b-2 border-ink bg-paper">
         <div role="row" aria-rowindex={1} className={`grid ${columns} items-end gap-x-3 pb-1 font-semibold text-soft`}>
           <Head>Product</Head>
@@ -53,17 +58,23 @@ export function GoodsTable({ goods, frame, chosen, choose, save }: Props) {
         </div>
       </div>
       <div role="rowgroup" className="relative" style={{ height: rows.getTotalSize() }}>
-        {rows.getVirtualItems().map((row) => {
-          const good = goods[row.index]!;
+        {inSight.map((row) => {
+          const good = shelf.at(row.index);
           return (
             <div
-              key={good.sku}
+              key={good?.sku ?? row.index}
               role="row"
               aria-rowindex={row.index + 2}
-              className={`absolute top-0 left-0 grid w-full ${columns} items-center gap-x-3 border-b border-line ${good.sku === chosen ? "bg-sheet outline-[1.5px] -outline-offset-1 outline-ink" : ""}`}
+              className={`absolute top-0 left-0 grid w-full ${columns} items-center gap-x-3 border-b border-line ${good && good.sku === chosen ? "bg-sheet outline-[1.5px] -outline-offset-1 outline-ink" : ""}`}
               style={{ height: ROW, transform: `translateY(${row.start}px)` }}
             >
-              <GoodRow {...{ good, frame, save, few }} open={() => choose(good.sku === chosen ? null : good.sku)} isOpen={good.sku === chosen} />
+              {good ? (
+                <GoodRow {...{ good, frame, save, few }} open={() => choose(good.sku === chosen ? null : good.sku)} isOpen={good.sku === chosen} />
+              ) : (
+                <span role="rowheader" className="text-soft">
+                  …
+                </span>
+              )}
             </div>
           );
         })}

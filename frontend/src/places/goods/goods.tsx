@@ -1,9 +1,9 @@
 /** Goods: products, what they cost, what of each price is kept, and how deep a discount may go. */
-import { useDeferredValue, useMemo, useRef, useState, type ReactNode } from "react";
+import { useDeferredValue, useRef, useState, type ReactNode } from "react";
 
 import { ask } from "../../api/client";
-import { queries, renewAll, useFrame, useGoods } from "../../api/queries";
-import type { Frame, Good, GoodBody, Goods, GoodsChanged } from "../../api/types";
+import { useFrame, useNames } from "../../api/queries";
+import type { Frame, Good, GoodBody, NextSku } from "../../api/types";
 import { BringIn } from "../../pieces/bring-in";
 import { count } from "../../pieces/figures";
 import { useKey } from "../../pieces/keys";
@@ -13,64 +13,59 @@ import { Starters, TableFiles } from "../../pieces/table-files";
 import { ChangeMany } from "./change-many";
 import { bodyOf, NEW_GOOD } from "./good-body";
 import { GoodPanel } from "./good-panel";
-import { filters, missing, ORDERS, shownGoods, type Filter, type Order } from "./goods-list";
+import { filters, missing, ORDERS, shownBy, type Filter, type Order } from "./goods-list";
 import { GoodsTable } from "./goods-table";
+import { saveGood, useGood, useShelf } from "./shelf";
 
 export function GoodsPlace() {
   const { data: frame } = useFrame();
-  const { data } = useGoods();
-  if (!frame || !data) return null;
+  if (!frame) return null;
   return (
     <BringIn kind="goods" what="goods">
-      {(choose) => (data.goods.length === 0 ? <NoGoods choose={choose} /> : <Shelf frame={frame} data={data} choose={choose} />)}
+      {(choose) => (frame.goods === 0 ? <NoGoods choose={choose} /> : <AllGoods frame={frame} choose={choose} />)}
     </BringIn>
   );
 }
 
-function Shelf({ frame, data, choose }: { frame: Frame; data: Goods; choose: ReactNode }) {
+function AllGoods({ frame, choose }: { frame: Frame; choose: ReactNode }) {
   const [text, setText] = useState("");
   const [filter, setFilter] = useState<Filter>("all");
   const [order, setOrder] = useState<Order>("product");
   const [chosen, setChosen] = useState<string | null>(null);
+  const [goTo, setGoTo] = useState<number | null>(null);
   const [changing, setChanging] = useState(false);
   const find = useRef<HTMLInputElement>(null);
   const { fail } = useNotice();
   useKey("/", () => find.current?.focus());
-  const wanted = useDeferredValue(text);
-  const shown = useMemo(() => shownGoods(data.goods, wanted, filter, order), [data, wanted, filter, order]);
-  const lacking = useMemo(() => data.goods.filter((good) => missing(good) !== null), [data]);
-  const open = data.goods.find((good) => good.sku === chosen);
+  const looked = shownBy(useDeferredValue(text), filter);
+  const shelf = useShelf({ ...looked, by: order });
+  const { data: open } = useGood(chosen);
 
-  const save = async (sku: string, body: GoodBody) => {
-    try {
-      await ask<GoodsChanged>("PUT", `/goods/one?sku=${encodeURIComponent(sku)}`, body);
-      await renewAll();
-    } catch (error) {
-      fail(error);
-      await queries.invalidateQueries({ queryKey: ["goods"] });
-    }
-  };
-  const next = () => {
-    const at = lacking.findIndex((good) => good.sku === chosen);
-    const good = lacking[(at + 1) % lacking.length];
-    if (!good) return;
+  const save = (sku: string, part: Partial<GoodBody>, fresh?: GoodBody) => saveGood(sku, part, fresh).catch(fail);
+  const next = async () => {
+    const { sku, place } = await ask<NextSku>("GET", `/goods/lacking?after=${encodeURIComponent(chosen ?? "")}`);
+    if (sku === null) return;
     setFilter("all");
     setText("");
-    setChosen(good.sku);
+    setOrder("product");
+    setChosen(sku);
+    setGoTo(place);
   };
-  useKey("m", next);
+  useKey("m", () => void next().catch(fail));
+  if (!shelf) return null;
+  const { goods_in_all: all, found, lacking, tax_classes: taxClasses } = shelf.head;
   return (
     <div className="px-7 pt-4 pb-4">
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
-        <h1 className="text-answer">{count(data.goods.length)} goods</h1>
-        {lacking.length > 0 && (
-          <button type="button" className="press" onClick={next}>
-            {lacking.length === 1 ? "1 lacks a figure" : `${count(lacking.length)} lack a figure`}: {open && missing(open) ? "next one" : "mend one by one"}
+        <h1 className="text-answer">{count(all)} goods</h1>
+        {lacking > 0 && (
+          <button type="button" className="press" onClick={() => void next().catch(fail)}>
+            {lacking === 1 ? "1 lacks a figure" : `${count(lacking)} lack a figure`}: {open && missing(open) ? "next one" : "mend one by one"}
           </button>
         )}
         <span className="ms-auto flex items-center gap-4 text-small">
           <TableFiles kinds={[["goods", "Goods"]]} />
-          <NewGood goods={data.goods} make={(sku) => void save(sku, NEW_GOOD).then(() => setChosen(sku))} />
+          <NewGood make={(sku) => void save(sku, NEW_GOOD, NEW_GOOD).then(() => setChosen(sku))} />
           {choose}
         </span>
       </div>
@@ -103,17 +98,17 @@ function Shelf({ frame, data, choose }: { frame: Frame; data: Goods; choose: Rea
           </select>
         </label>
         <span role="status" className="text-soft">
-          {shown.length < data.goods.length && `${count(shown.length)} shown`}
+          {found < all && `${count(found)} shown`}
         </span>
         <button type="button" className="quiet ms-auto" aria-expanded={changing} onClick={() => setChanging(!changing)}>
           Change many at once
         </button>
       </div>
-      {changing && <ChangeMany goods={shown} frame={frame} taxClasses={data.tax_classes} close={() => setChanging(false)} />}
+      {changing && <ChangeMany shown={looked} many={found} frame={frame} taxClasses={taxClasses} close={() => setChanging(false)} />}
       <div className={open ? "grid grid-cols-[1fr_25rem] gap-5" : ""}>
-        {shown.length > 0 ? (
+        {found > 0 ? (
           <div className="min-w-0 overflow-x-auto">
-            <GoodsTable goods={shown} frame={frame} chosen={chosen} choose={setChosen} save={(good: Good, part) => void save(good.sku, bodyOf({ ...good, ...part }))} />
+            <GoodsTable shelf={shelf} frame={frame} chosen={chosen} choose={setChosen} goTo={goTo} save={(good: Good, part) => void save(good.sku, part)} />
           </div>
         ) : (
           <p className="mt-4 text-soft">No product matches.</p>
@@ -123,7 +118,7 @@ function Shelf({ frame, data, choose }: { frame: Frame; data: Goods; choose: Rea
             key={JSON.stringify(bodyOf(open)) + open.sku}
             good={open}
             frame={frame}
-            taxClasses={data.tax_classes}
+            taxClasses={taxClasses}
             wanted={missing(open)}
             save={save}
             close={() => setChosen(null)}
@@ -134,10 +129,11 @@ function Shelf({ frame, data, choose }: { frame: Frame; data: Goods; choose: Rea
   );
 }
 
-function NewGood({ goods, make }: { goods: Good[]; make: (sku: string) => void }) {
+function NewGood({ make }: { make: (sku: string) => void }) {
   const [sku, setSku] = useState("");
   const [open, setOpen] = useState(false);
-  const taken = goods.some((good) => good.sku.toLowerCase() === sku.trim().toLowerCase());
+  const { data: names } = useNames();
+  const taken = names?.some((good) => good.sku.toLowerCase() === sku.trim().toLowerCase()) ?? false;
   useKey("n", () => setOpen(true));
   return (
     <Slip title="A new SKU" open={open} onOpenChange={setOpen} trigger={<button type="button" className="quiet">New SKU</button>}>
