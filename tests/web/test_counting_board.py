@@ -208,13 +208,36 @@ def test_a_body_that_is_no_plan_is_refused(demo, body):
     assert answer.json["detail"]
 
 
-def test_the_curve_gives_the_impact_of_every_variant(demo, plan):
-    variants = [with_terms(plan["plan"], gives=[{"kind": "percent_off", "percent_bp": bp}]) for bp in (500, 1200, 0)]
-    impacts = demo.post("/api/curve", json={"variants": variants}).json["impacts"]
-    one = demo.post("/api/forecast", json=variants[1]).json
-    assert impacts[1] == pytest.approx(one["ledger"][-1]["exact_plan"] - one["ledger"][-1]["exact_today"])
+def curve(demo, plan: dict, values: list[int], *pointers: str):
+    return demo.post("/api/curve", json={"plan": plan, "pointers": pointers, "values": values})
+
+
+def test_the_curve_gives_the_impact_at_every_value(demo, plan):
+    body = with_terms(plan["plan"], gives=[{"kind": "percent_off", "percent_bp": 700}])
+    values = [500, 1200, 0, 20_000, 500]
+    impacts = curve(demo, body, values, "/offers/0/terms/gives/0/percent_bp").json["impacts"]
+    for value, impact in zip(values[:2], impacts, strict=False):
+        one = with_terms(body, gives=[{"kind": "percent_off", "percent_bp": value}])
+        told = demo.post("/api/forecast", json=one).json["ledger"][-1]
+        assert impact == pytest.approx(told["exact_plan"] - told["exact_today"])
     assert impacts[0] != impacts[1]
-    assert impacts[2] is None
+    assert impacts[2:] == [None, None, impacts[0]]
+
+
+@pytest.mark.parametrize(
+    "pointer",
+    [
+        "/offers/9/terms/gives/0/percent_bp",
+        "/offers/0/terms/gives",
+        "/name",
+        "/offers/x/id",
+        "/offers/0/in_plan",
+        "/1",
+    ],
+)
+def test_a_curve_of_what_is_no_figure_is_refused(demo, plan, pointer):
+    answer = curve(demo, plan["plan"], [1, 2], pointer)
+    assert (answer.status_code, answer.json["errors"][0]["pointer"]) == (422, "/pointers/0")
 
 
 def test_with_no_orders_there_is_nothing_to_count(empty, plan):
@@ -354,7 +377,8 @@ def test_more_put_in_than_a_cart_can_hold_is_refused_at_the_offer(demo, plan):
     for path in ("forecast", "reach"):
         answer = demo.post(f"/api/{path}", json=body)
         assert (answer.status_code, answer.json["errors"][0]["pointer"]) == (422, "/offers/0/terms/limits/times")
-    assert demo.post("/api/curve", json={"variants": [body, plan["plan"]]}).json["impacts"][0] is None
+    impacts = curve(demo, body, [900_000, 0], "/offers/0/terms/gives/0/amount").json["impacts"]
+    assert impacts[0] is None
 
 
 def test_a_response_that_was_not_said_counts_everybody_and_no_extra_orders(demo):

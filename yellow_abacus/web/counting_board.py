@@ -1,9 +1,9 @@
 """The Counting board: plans, and what they do."""
 
-from typing import Annotated
+from typing import Annotated, Any
 
 from flask_openapi3 import APIBlueprint, Tag
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, ValidationError
 from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import plan_of, plan_values
@@ -14,12 +14,34 @@ from yellow_abacus.files.reasons_json import ReachDoc
 from yellow_abacus.store.models import PlanRow
 from yellow_abacus.store.plans import add_plan, all_plans, save_plan
 from yellow_abacus.web.context import context
-from yellow_abacus.web.problems import missing
+from yellow_abacus.web.problems import ApiError, FieldProblem, missing
 
 LARGEST_ID = 2**53
 """No file has more rows than can be told apart in a browser."""
 
 api = APIBlueprint("counting_board", __name__, url_prefix="/api", abp_tags=[Tag(name="Counting board")])
+
+
+Pointer = Annotated[str, Field(max_length=200, pattern=r"^(/[a-z_0-9]{1,40}){1,12}$")]
+
+
+def _slot(told: Any, pointer: str, at: str) -> tuple[Any, str | int]:
+    """What holds the figure a pointer points to, and its name there. at: where the pointer stands in the request."""
+    place: Any = None
+    name: str | int = ""
+    for part in pointer[1:].split("/"):
+        place = told
+        name = int(part) if isinstance(place, list) and part.isdigit() else part
+        try:
+            told = place[name]
+        except (KeyError, IndexError, TypeError):
+            place = None
+        if place is None:
+            break
+    if place is None or not isinstance(told, int | None) or isinstance(told, bool):
+        message, mend = f"There is no figure at {pointer} in the plan.", "Point to a number of the plan."
+        raise ApiError(422, "No such figure", message, [FieldProblem(pointer=at, message=message, mend=mend)])
+    return place, name
 
 
 class PlanPath(BaseModel):
@@ -44,13 +66,30 @@ class SavePlanBody(BaseModel):
 
 
 class CurveBody(BaseModel):
-    """variants: the same plan with one figure changed to each of the values it could have."""
+    """pointers: JSON pointers into the plan, to the figure that is looked at, wherever it stands. values: those it
+    could have."""
 
-    variants: Annotated[list[PlanDoc], Field(min_length=1, max_length=40)]
+    plan: PlanDoc
+    pointers: Annotated[list[Pointer], Field(min_length=1, max_length=20)]
+    values: Annotated[list[Annotated[int, Field(ge=-LARGEST_ID, le=LARGEST_ID)]], Field(min_length=1, max_length=40)]
+
+    def variants(self) -> list[PlanDoc | None]:
+        """The plan with each of the values; None where that is no plan at all. Raises ApiError."""
+        told = self.plan.model_dump(mode="json")
+        slots = [_slot(told, one, f"/pointers/{at}") for at, one in enumerate(self.pointers)]
+        found: list[PlanDoc | None] = []
+        for value in self.values:
+            for place, name in slots:
+                place[name] = value
+            try:
+                found.append(PlanDoc.model_validate(told))
+            except ValidationError:
+                found.append(None)
+        return found
 
 
 class CurveDoc(BaseModel):
-    """impacts: plan minus today of each variant, minor units; null for one that makes no sense."""
+    """impacts: plan minus today at each value, minor units; null for one that makes no sense."""
 
     impacts: list[float | None]
 
@@ -121,7 +160,9 @@ def post_curve(body: CurveBody):
     at = context()
     forecaster = at.room.forecaster()
     shop, goods = forecaster.shop, forecaster.batch.goods
-    plans = [None if variant.problems(shop, goods) else variant.plan() for variant in body.variants]
+    plans = [
+        None if variant is None or variant.problems(shop, goods) else variant.plan() for variant in body.variants()
+    ]
     with at.turn("long", "curve"):
         impacts = impact_curve(forecaster, plans)
     return CurveDoc(impacts=impacts).model_dump(mode="json")

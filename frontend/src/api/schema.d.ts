@@ -1022,15 +1022,19 @@ export interface components {
         };
         /**
          * CurveBody
-         * @description variants: the same plan with one figure changed to each of the values it could have.
+         * @description pointers: JSON pointers into the plan, to the figure that is looked at, wherever it stands. values: those it
+         *     could have.
          */
         CurveBody: {
-            /** Variants */
-            variants: components["schemas"]["PlanDoc"][];
+            plan: components["schemas"]["PlanDoc"];
+            /** Pointers */
+            pointers: string[];
+            /** Values */
+            values: number[];
         };
         /**
          * CurveDoc
-         * @description impacts: plan minus today of each variant, minor units; null for one that makes no sense.
+         * @description impacts: plan minus today at each value, minor units; null for one that makes no sense.
          */
         CurveDoc: {
             /** Impacts */

@@ -40,6 +40,14 @@ interface Drawn {
   points: [number, number][];
 }
 
+/** JSON pointers to where two plans differ: the places of the figure. */
+export function differences(one: unknown, other: unknown, at = ""): string[] {
+  if (one === other) return [];
+  if (typeof one !== "object" || typeof other !== "object" || one === null || other === null) return [at];
+  const names = [...new Set([...Object.keys(one), ...Object.keys(other)])];
+  return names.flatMap((name) => differences((one as Record<string, unknown>)[name], (other as Record<string, unknown>)[name], `${at}/${name}`));
+}
+
 export function NumberCurve(props: CurveProps) {
   const { value, withValue, tell, take, currency } = props;
   const [drawn, setDrawn] = useState<Drawn | null>(null);
@@ -50,8 +58,10 @@ export function NumberCurve(props: CurveProps) {
   useEffect(() => {
     const asked = new AbortController();
     const values = valuesAround(props);
+    const pointers = differences(withValue(values[0]!), withValue(values.at(-1)!));
     const timer = setTimeout(() => {
-      ask<Curve>("POST", "/curve", { variants: values.map(withValue) }, asked.signal)
+      if (pointers.length === 0) return setDrawn({ about, points: [] });
+      ask<Curve>("POST", "/curve", { plan: withValue(value), pointers, values }, asked.signal)
         .then(({ impacts }) => {
           setFailed(false);
           setDrawn({ about, points: values.flatMap((at, n): [number, number][] => (impacts[n] == null ? [] : [[at, impacts[n]]])) });
