@@ -1,5 +1,6 @@
-"""The core on the demo shop, and on ten times its orders: one change of a plan until the new forecast."""
+"""The core on the demo shop: one change of a plan until the new forecast, a curve, reasons, one cart rung up."""
 
+import resource
 import tempfile
 from collections.abc import Callable
 from dataclasses import replace
@@ -8,18 +9,24 @@ from pathlib import Path
 
 import numpy as np
 
-from tests.bench.timing import milliseconds, tell
+from tests.bench.timing import held, judge, milliseconds, tell
 from yellow_abacus.core.carts import make_batch
+from yellow_abacus.core.curve import impact_curve
 from yellow_abacus.core.forecast import Forecaster
 from yellow_abacus.core.offers import PercentOff
 from yellow_abacus.core.plan import Plan
+from yellow_abacus.core.reach import reach
 from yellow_abacus.demo import FILES, fill_with_demo_shop
+from yellow_abacus.files.cart_json import CartDoc
 from yellow_abacus.files.plan_json import PlansFile
+from yellow_abacus.ringing_up import ring_up
 from yellow_abacus.store.loading import LoadedShop, load
 from yellow_abacus.store.shop_file import ShopFile
 
-PLANS = ("two offers, a number changed", "a code, a number changed", "five kinds, a number changed")
-"""The plans of the demo shop, by what is done with them."""
+PLANS = (("two offers, a number changed", 8), ("a code, a number changed", 30), ("five kinds, a number changed", 30))
+"""The plans of the demo shop, by what is done with them, and the bar in milliseconds."""
+
+FORECASTS, MOST_MEGABYTES = 2_000, 350
 
 
 def changed(plan: Plan, percent_bp: int) -> Plan:
@@ -39,8 +46,7 @@ def times_over(loaded: LoadedShop, times: int) -> LoadedShop:
     return replace(loaded, batch=make_batch(batch.goods, zones, cart, sku, quantity, paid, facts))
 
 
-def run() -> None:
-    plans = PlansFile.model_validate_json(FILES.joinpath("plans.json").read_bytes()).plans
+def demo_shop() -> LoadedShop:
     with tempfile.TemporaryDirectory() as folder:
         shop = ShopFile(Path(folder) / "shop.sqlite")
         fill_with_demo_shop(shop)
@@ -48,12 +54,49 @@ def run() -> None:
             loaded = load(session)
             tell("loading the demo shop into arrays", milliseconds(lambda: load(session), 5))
         shop.close()
-    for times, bar in ((1, "bar 20 ms"), (10, "")):
-        big = times_over(loaded, times)
-        room = Forecaster(big.shop, big.batch, big.counted_days)
-        for name, doc in zip(PLANS, plans, strict=True):
-            room.forecast(doc.plan())
-            tell(f"{big.batch.axes.carts:,} carts: {name}", milliseconds(fresh_forecasts(room, doc.plan()), 40), bar)
+    return loaded
+
+
+def run() -> None:
+    plans = [doc.plan() for doc in PlansFile.model_validate_json(FILES.joinpath("plans.json").read_bytes()).plans]
+    loaded = demo_shop()
+    room = Forecaster(loaded.shop, loaded.batch, loaded.counted_days)
+    for (name, bar), plan in zip(PLANS, plans, strict=True):
+        room.forecast(plan)
+        held(f"{loaded.batch.axes.carts:,} carts: {name}", fresh_forecasts(room, plan), bar, 40)
+    values = count(1)
+
+    def curve() -> object:
+        return impact_curve(room, [changed(plans[2], next(values)) for _ in range(25)])
+
+    held("curve of 25 values, five kinds", curve, 250, 7)
+    held("reasons of every order, five kinds", lambda: reach(room, plans[2]), 100, 5)
+    held("one cart rung up, five kinds", one_cart(loaded, plans[2]), 12, 25)
+    ten = times_over(loaded, 10)
+    large = Forecaster(ten.shop, ten.batch, ten.counted_days)
+    for (name, _), plan in zip(PLANS, plans, strict=True):
+        large.forecast(plan)
+        tell(f"{ten.batch.axes.carts:,} carts: {name}", milliseconds(fresh_forecasts(large, plan), 20))
+
+
+def memory() -> None:
+    """The memory this process has at most after many different forecasts: run by itself."""
+    plans = [doc.plan() for doc in PlansFile.model_validate_json(FILES.joinpath("plans.json").read_bytes()).plans]
+    loaded = demo_shop()
+    room = Forecaster(loaded.shop, loaded.batch, loaded.counted_days)
+    for number in range(FORECASTS):
+        room.forecast(changed(plans[number % 3], 1 + number))
+    judge(f"memory after {FORECASTS:,} different forecasts", megabytes(), MOST_MEGABYTES, unit="MB")
+
+
+def megabytes() -> float:
+    return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+
+
+def one_cart(loaded: LoadedShop, plan: Plan) -> Callable[[], object]:
+    skus = [loaded.batch.goods.skus[at] for at in (3, 17, 40)]
+    cart = CartDoc(lines=[{"sku": sku, "quantity": 2} for sku in skus], zone=loaded.shop.zone_names[0])
+    return lambda: ring_up(loaded, [cart], plan.offers)
 
 
 def fresh_forecasts(room: Forecaster, plan: Plan) -> Callable[[], object]:

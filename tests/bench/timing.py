@@ -1,8 +1,19 @@
-"""How timings are taken and printed."""
+"""How timings are taken, printed, and held against their bars.
 
-from collections.abc import Callable
+A bar holds on a quiet machine; with a loop keeping one core busy a figure may be BUSY times as long. Each is measured
+both ways, and a missed bar makes the bench end with 1.
+"""
+
+import subprocess
+import sys
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from statistics import median, quantiles
 from time import perf_counter
+
+BUSY = 1.6
+
+missed: list[str] = []
 
 
 def milliseconds(act: Callable[[], object], times: int = 15) -> list[float]:
@@ -17,3 +28,31 @@ def milliseconds(act: Callable[[], object], times: int = 15) -> list[float]:
 def tell(what: str, found: list[float], bar: str = "") -> None:
     p95 = quantiles(found, n=20)[-1] if len(found) > 1 else found[0]
     print(f"  {what:58} median {median(found):8.1f} ms   95 % {p95:8.1f} ms   {bar}", flush=True)
+
+
+@contextmanager
+def a_busy_core() -> Iterator[None]:
+    """A loop in a process of its own keeps one core busy."""
+    loop = subprocess.Popen([sys.executable, "-c", "while True: pass"])
+    try:
+        yield
+    finally:
+        loop.kill()
+        loop.wait()
+
+
+def held(what: str, act: Callable[[], object], bar: float, times: int = 15) -> None:
+    """The median of some times, quiet and beside a busy core, against a bar in milliseconds."""
+    quiet = median(milliseconds(act, times))
+    with a_busy_core():
+        busy = median(milliseconds(act, times))
+    judge(what, quiet, bar, busy, "ms")
+
+
+def judge(what: str, quiet: float, bar: float, busy: float | None = None, unit: str = "") -> None:
+    """Print a figure with its bar, and note it if it is missed. busy: beside a busy core, where that is asked."""
+    good = quiet <= bar and (busy is None or busy <= BUSY * bar)
+    beside = "" if busy is None else f"   beside a busy core {busy:8.1f} (bar {BUSY * bar:,.0f})"
+    print(f"  {what:52} {quiet:8.1f} {unit:3} (bar {bar:,.0f}){beside}{'' if good else '   MISSED'}", flush=True)
+    if not good:
+        missed.append(what)
