@@ -15,7 +15,7 @@ from click.testing import CliRunner
 
 from yellow_abacus.changing_goods import put_good
 from yellow_abacus.cli import main
-from yellow_abacus.core.records import GoodRecord
+from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.store.faults import ShopFullError
 from yellow_abacus.store.goods import all_goods
 from yellow_abacus.store.shop_file import ShopFile

@@ -5,7 +5,7 @@ from threading import Event, Thread
 import pytest
 
 from yellow_abacus.calculator import AT_ONCE, Calculator, SupersededError
-from yellow_abacus.core.stopping import go_on
+from yellow_abacus.core.ground.stopping import go_on
 
 PATIENCE = 20
 

@@ -2,7 +2,7 @@
 
 from collections import Counter
 
-from yellow_abacus.core.forecast import Forecaster
+from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.demo import FILES
 from yellow_abacus.demo.generate import files
 from yellow_abacus.store.loading import load

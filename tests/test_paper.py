@@ -8,11 +8,11 @@ import pytest
 from click.testing import CliRunner
 
 from yellow_abacus.cli import main
-from yellow_abacus.core.costing import cost
-from yellow_abacus.core.ledger import ROWS
+from yellow_abacus.core.costing.costs import cost
+from yellow_abacus.core.costing.ledger import ROWS
 from yellow_abacus.core.offers import Offer
-from yellow_abacus.core.pricing import price
-from yellow_abacus.core.rows import likeliest_rows
+from yellow_abacus.core.pricing.pricing import price
+from yellow_abacus.core.pricing.rows import likeliest_rows
 from yellow_abacus.files.plan_json import PlansFile
 from yellow_abacus.store.loading import load
 from yellow_abacus.store.shop_file import ShopFile

@@ -7,12 +7,12 @@ import numpy as np
 import pytest
 
 from yellow_abacus.changing_goods import EVERY_FIELD
-from yellow_abacus.core.facts import UNKNOWN, Labels
+from yellow_abacus.core.carts.facts import UNKNOWN, Labels
+from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.core.offers import Offer, PercentOff, PutIn
-from yellow_abacus.core.pricing import price
-from yellow_abacus.core.reached import reached
-from yellow_abacus.core.records import GoodRecord
-from yellow_abacus.core.rows import rows_of
+from yellow_abacus.core.pricing.pricing import price
+from yellow_abacus.core.pricing.reached import reached
+from yellow_abacus.core.pricing.rows import rows_of
 from yellow_abacus.demo import FILES
 from yellow_abacus.files.cart_json import CartDoc
 from yellow_abacus.files.plan_json import PlansFile

@@ -3,7 +3,7 @@ import sys
 
 LOOK = """
 import os
-from yellow_abacus.core import money
+from yellow_abacus.core.ground import money
 import numpy as np
 np.ones((900, 900)) @ np.ones((900, 900))
 print(len(os.listdir("/proc/self/task")))

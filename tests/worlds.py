@@ -10,17 +10,17 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
 from tests import slow
-from yellow_abacus.core.carts import CartBatch, make_batch
-from yellow_abacus.core.delivery import Option, Zone
-from yellow_abacus.core.facts import UNKNOWN, labels, nothing_known
-from yellow_abacus.core.goods import NO_PRICE, Goods
+from yellow_abacus.core.carts.carts import CartBatch, make_batch
+from yellow_abacus.core.carts.facts import UNKNOWN, labels, nothing_known
+from yellow_abacus.core.delivery.tariffs import Tariff
+from yellow_abacus.core.delivery.zones import Option, Zone
+from yellow_abacus.core.goods.goods import NO_PRICE, Goods
+from yellow_abacus.core.goods.price_list import PriceStep, price_list
 from yellow_abacus.core.offers import Offer, Terms, named
-from yellow_abacus.core.payments import PaymentMethod
-from yellow_abacus.core.price_list import PriceStep, price_list
-from yellow_abacus.core.shop import Settings, Shop
-from yellow_abacus.core.surcharges import Surcharge
-from yellow_abacus.core.tariffs import Tariff
-from yellow_abacus.core.tax import TaxClass, Taxes
+from yellow_abacus.core.shop.payments import PaymentMethod
+from yellow_abacus.core.shop.shop import Settings, Shop
+from yellow_abacus.core.shop.surcharges import Surcharge
+from yellow_abacus.core.shop.tax import TaxClass, Taxes
 
 CATEGORIES = ("pots", "seeds", "tools")
 BRANDS = ("Mossy", "Oto")

@@ -9,7 +9,7 @@ from typing import Any, Literal
 
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.shop import Shop
+from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.files.charges import ZoneOption, read_charges
 from yellow_abacus.files.columns import (
     CHARGES,
@@ -35,7 +35,7 @@ from yellow_abacus.files.values import Reading
 from yellow_abacus.store.goods import Saved, all_goods, save_goods
 from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.orders import save_orders
-from yellow_abacus.store.settings import put_options, put_surcharges, save_tariffs, settle, shop_row
+from yellow_abacus.store.settings import check_settings, put_options, put_surcharges, save_tariffs, shop_row
 from yellow_abacus.store.shop_file import ShopFile
 
 Kind = Literal["goods", "orders", "tariffs", "charges", "surcharges"]
@@ -122,19 +122,19 @@ def _save_charges(session: Session, checked: Checked, _: Progress) -> Saved:
         places, options = zones.get(one.zone, ((), []))
         zones[one.zone] = (places or one.places, [*options, OPTION.dump_python(one.option, mode="json")])
     saved = put_options(session, zones, places_too="places" in checked.columns)
-    settle(session)
+    check_settings(session)
     return Saved(*saved)
 
 
 def _save_tariffs(session: Session, checked: Checked, _: Progress) -> Saved:
     saved = save_tariffs(session, [terms_of(tariff) for tariff in checked.records])
-    settle(session)
+    check_settings(session)
     return Saved(*saved)
 
 
 def _save_surcharges(session: Session, checked: Checked, _: Progress) -> Saved:
     saved = put_surcharges(session, [terms_of(one) for one in checked.records])
-    settle(session)
+    check_settings(session)
     return Saved(*saved)
 
 

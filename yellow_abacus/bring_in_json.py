@@ -7,7 +7,7 @@ from yellow_abacus.files.plan_json import PlanDoc, PlansFile
 from yellow_abacus.files.shop_json import SettingsDoc, ShopFileDoc, terms_of
 from yellow_abacus.store.models import PlanRow
 from yellow_abacus.store.plans import add_plan, plan_named, save_plan
-from yellow_abacus.store.settings import save_settings, save_surcharges, save_tariffs, save_zones, settle
+from yellow_abacus.store.settings import check_settings, save_settings, save_surcharges, save_tariffs, save_zones
 from yellow_abacus.store.shop_file import ShopFile
 from yellow_abacus.store.survived import survived
 
@@ -32,7 +32,7 @@ def bring_in_shop(shop_file: ShopFile, doc: ShopFileDoc) -> None:
         save_tariffs(session, [terms_of(tariff) for tariff in doc.tariffs])
         save_zones(session, [zone.plain() for zone in doc.zones])
         save_surcharges(session, [terms_of(surcharge) for surcharge in doc.surcharges])
-        settle(session)
+        check_settings(session)
 
 
 def bring_in_plans(shop_file: ShopFile, room: CountingRoom, doc: PlansFile) -> None:

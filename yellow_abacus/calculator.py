@@ -10,7 +10,7 @@ from contextlib import contextmanager
 from threading import Condition
 from typing import Literal
 
-from yellow_abacus.core.stopping import looking
+from yellow_abacus.core.ground.stopping import looking
 
 Pace = Literal["quick", "long"]
 """quick: an answer to a keystroke. long: what explains it, and other work that may take seconds."""

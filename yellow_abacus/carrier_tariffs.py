@@ -11,10 +11,10 @@ import httpx
 from pydantic import BaseModel, Field, TypeAdapter, ValidationError
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.parcels import Carries
-from yellow_abacus.core.tariffs import Tariff, WeightStep
+from yellow_abacus.core.delivery.parcels import Carries
+from yellow_abacus.core.delivery.tariffs import Tariff, WeightStep
 from yellow_abacus.files.shop_json import terms_of
-from yellow_abacus.store.settings import save_tariffs, settle
+from yellow_abacus.store.settings import check_settings, save_tariffs
 
 SERVICE = "http://127.0.0.1:8411"
 TIMEOUT = httpx.Timeout(6.0, connect=2.0)
@@ -144,5 +144,5 @@ def keep(session: Session, services: Sequence[Service], address: str, now: datet
     Raises SettingsError.
     """
     new, changed, _ = save_tariffs(session, [terms_of(one.tariff()) for one in services], address, now)
-    settle(session)
+    check_settings(session)
     return new + changed

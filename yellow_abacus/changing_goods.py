@@ -8,13 +8,13 @@ from typing import Any, Literal, get_args
 
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.carts import CartBatch
-from yellow_abacus.core.mix import from_history
-from yellow_abacus.core.money import LARGEST_CART, WHOLE_BP
-from yellow_abacus.core.naming import LONGEST_NAME, LONGEST_TITLE, unfit
-from yellow_abacus.core.outlook import Outlook
-from yellow_abacus.core.problem import Problem
-from yellow_abacus.core.records import COST_PARTS, GoodRecord
+from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.forecast.mix import from_history
+from yellow_abacus.core.forecast.outlook import Outlook
+from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
+from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP
+from yellow_abacus.core.ground.naming import LONGEST_NAME, LONGEST_TITLE, unfit
+from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.store.goods import goods_named, save_goods
 from yellow_abacus.store.history import version_to_be
 from yellow_abacus.store.loading import LoadedShop, load_shop

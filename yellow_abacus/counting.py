@@ -7,14 +7,14 @@ from datetime import date
 from functools import cached_property
 from threading import Lock
 
-from yellow_abacus.core.carts import CartBatch
-from yellow_abacus.core.forecast import Forecaster
-from yellow_abacus.core.gifts import TooMuchPutInError
-from yellow_abacus.core.keeper import Keeper
-from yellow_abacus.core.problem import Problem
-from yellow_abacus.core.reach import reach
-from yellow_abacus.core.shelf import Shelf, make_shelf
-from yellow_abacus.core.shop import Shop
+from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.forecast.forecast import Forecaster
+from yellow_abacus.core.forecast.reach import reach
+from yellow_abacus.core.forecast.shelf import Shelf, make_shelf
+from yellow_abacus.core.ground.keeper import Keeper
+from yellow_abacus.core.ground.problem import Problem
+from yellow_abacus.core.offers.gifts import TooMuchPutInError
+from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.files.forecast_json import ForecastDoc, forecast_doc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc, reach_doc

@@ -6,19 +6,19 @@ from datetime import date
 
 import numpy as np
 
-from yellow_abacus.core.carts import CartBatch, CartTooLargeError, make_batch
-from yellow_abacus.core.facts import UNKNOWN, Facts, labels, tags
-from yellow_abacus.core.gifts import TooMuchPutInError
-from yellow_abacus.core.goods import Goods
-from yellow_abacus.core.money import Bools
-from yellow_abacus.core.naming import all_folded, folded
+from yellow_abacus.core.carts.carts import CartBatch, CartTooLargeError, make_batch
+from yellow_abacus.core.carts.facts import UNKNOWN, Facts, labels, tags
+from yellow_abacus.core.goods.goods import Goods
+from yellow_abacus.core.ground.money import Bools
+from yellow_abacus.core.ground.naming import all_folded, folded
+from yellow_abacus.core.ground.problem import Path, Problem
 from yellow_abacus.core.offers import Offer, PutIn, Reward
-from yellow_abacus.core.priced import Priced
-from yellow_abacus.core.pricing import Apply, price
-from yellow_abacus.core.problem import Path, Problem
-from yellow_abacus.core.reasons import MEASURES, REASONS
-from yellow_abacus.core.rows import Rows, by_payment, rows_of
-from yellow_abacus.core.why import NOBODY, Why, why
+from yellow_abacus.core.offers.gifts import TooMuchPutInError
+from yellow_abacus.core.pricing.priced import Priced
+from yellow_abacus.core.pricing.pricing import Apply, price
+from yellow_abacus.core.pricing.reasons import MEASURES, REASONS
+from yellow_abacus.core.pricing.rows import Rows, by_payment, rows_of
+from yellow_abacus.core.pricing.why import NOBODY, Why, why
 from yellow_abacus.files.cart_json import (
     CartDoc,
     OutcomeDoc,

@@ -10,27 +10,27 @@ import numpy as np
 from numba import njit
 
 from tests.bench.timing import held, judge, milliseconds, tell
-from yellow_abacus.core.carts import CartBatch, make_batch
-from yellow_abacus.core.charges import ChargeByValue, ChargeByWeight, ChargeStep, FlatCharge, ValueStep
-from yellow_abacus.core.conditions import Earned, Spend
-from yellow_abacus.core.costing import cost
-from yellow_abacus.core.delivery import Option, Preferred, Zone
-from yellow_abacus.core.facts import labels, nothing_known
-from yellow_abacus.core.goods import NO_PRICE, Goods
+from yellow_abacus.core.carts.carts import CartBatch, make_batch
+from yellow_abacus.core.carts.facts import labels, nothing_known
+from yellow_abacus.core.clauses.conditions import Earned, Spend
+from yellow_abacus.core.costing.costs import cost
+from yellow_abacus.core.delivery.charges import ChargeByValue, ChargeByWeight, ChargeStep, FlatCharge, ValueStep
+from yellow_abacus.core.delivery.parcels import Carries
+from yellow_abacus.core.delivery.tariffs import Tariff, WeightStep
+from yellow_abacus.core.delivery.zones import Option, Preferred, Zone
+from yellow_abacus.core.forecast.outlook import costed_rows
+from yellow_abacus.core.goods.goods import NO_PRICE, Goods
+from yellow_abacus.core.goods.price_list import PriceStep, price_list
+from yellow_abacus.core.goods.scope import Scope
 from yellow_abacus.core.offers import BuyGet, DeliveryLoweredTo, Limits, Offer, PercentOff, PutIn
-from yellow_abacus.core.outlook import costed_rows
-from yellow_abacus.core.parcels import Carries
-from yellow_abacus.core.payments import PaymentMethod
-from yellow_abacus.core.price_list import PriceStep, price_list
-from yellow_abacus.core.pricing import price
-from yellow_abacus.core.reached import reached
-from yellow_abacus.core.rows import Rows, likeliest_rows, rows_of
-from yellow_abacus.core.scope import Scope
-from yellow_abacus.core.shop import Settings, Shop
-from yellow_abacus.core.surcharges import AmountFor, PartOfGoods, Surcharge
-from yellow_abacus.core.tariffs import Tariff, WeightStep
-from yellow_abacus.core.tax import RateIn, TaxClass, Taxes
-from yellow_abacus.core.why import why
+from yellow_abacus.core.pricing.pricing import price
+from yellow_abacus.core.pricing.reached import reached
+from yellow_abacus.core.pricing.rows import Rows, likeliest_rows, rows_of
+from yellow_abacus.core.pricing.why import why
+from yellow_abacus.core.shop.payments import PaymentMethod
+from yellow_abacus.core.shop.shop import Settings, Shop
+from yellow_abacus.core.shop.surcharges import AmountFor, PartOfGoods, Surcharge
+from yellow_abacus.core.shop.tax import RateIn, TaxClass, Taxes
 
 SKUS, MILLION = 3_000, 1_000_000
 SPEND, CAP, GIFT_FROM, DELIVERY_FROM = 6_500, 1_600, 8_000, 5_500

@@ -10,12 +10,12 @@ from pathlib import Path
 import numpy as np
 
 from tests.bench.timing import held, judge, milliseconds, tell
-from yellow_abacus.core.carts import make_batch
-from yellow_abacus.core.curve import impact_curve
-from yellow_abacus.core.forecast import Forecaster
+from yellow_abacus.core.carts.carts import make_batch
+from yellow_abacus.core.forecast.curve import impact_curve
+from yellow_abacus.core.forecast.forecast import Forecaster
+from yellow_abacus.core.forecast.plan import Plan
+from yellow_abacus.core.forecast.reach import reach
 from yellow_abacus.core.offers import PercentOff
-from yellow_abacus.core.plan import Plan
-from yellow_abacus.core.reach import reach
 from yellow_abacus.demo import FILES, fill_with_demo_shop
 from yellow_abacus.files.cart_json import CartDoc
 from yellow_abacus.files.plan_json import PlansFile

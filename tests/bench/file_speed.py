@@ -5,8 +5,8 @@ from pathlib import Path
 
 from tests.bench.timing import milliseconds, tell
 from yellow_abacus import bring_in
-from yellow_abacus.core.records import GoodRecord
-from yellow_abacus.core.shop import Settings, Shop
+from yellow_abacus.core.goods.records import GoodRecord
+from yellow_abacus.core.shop.shop import Settings, Shop
 from yellow_abacus.demo import FILES
 from yellow_abacus.files.tables_out import Contents, as_file, shop_table
 from yellow_abacus.store.shop_file import ShopFile

@@ -5,13 +5,13 @@ from dataclasses import fields
 import numpy as np
 
 from tests.worlds import World
-from yellow_abacus.core.carts import CartBatch
-from yellow_abacus.core.costing import cost
+from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.costing.costs import cost
 from yellow_abacus.core.offers import Offer
-from yellow_abacus.core.priced import ByLine, Priced
-from yellow_abacus.core.pricing import Apply, price
-from yellow_abacus.core.rows import Rows, likeliest_rows
-from yellow_abacus.core.shop import Shop
+from yellow_abacus.core.pricing.priced import ByLine, Priced
+from yellow_abacus.core.pricing.pricing import Apply, price
+from yellow_abacus.core.pricing.rows import Rows, likeliest_rows
+from yellow_abacus.core.shop.shop import Shop
 
 
 def likeliest(

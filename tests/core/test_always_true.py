@@ -10,10 +10,10 @@ from hypothesis import strategies as st
 from tests import slow
 from tests.core.pricing import assert_alike, costed_once, likeliest, priced_once
 from tests.worlds import World, make_world, slow_offers, worlds
-from yellow_abacus.core import blocks
-from yellow_abacus.core.axes import Axes
+from yellow_abacus.core.carts import blocks
+from yellow_abacus.core.ground.axes import Axes
 from yellow_abacus.core.offers import PutIn, Where, Who
-from yellow_abacus.core.together import Together
+from yellow_abacus.core.pricing.together import Together
 
 many = settings(max_examples=150)
 counts = st.lists(st.integers(0, 5), min_size=1, max_size=6)

@@ -4,18 +4,25 @@ from dataclasses import replace
 
 import pytest
 
-from yellow_abacus.core.charges import ChargeByValue, ChargeByWeight, ChargeStep, CostPlus, FlatCharge, ValueStep
-from yellow_abacus.core.check_shop import check_shop
-from yellow_abacus.core.conditions import Earned
-from yellow_abacus.core.delivery import Option, Preferred, Zone
+from yellow_abacus.core.clauses.conditions import Earned
+from yellow_abacus.core.delivery.charges import (
+    ChargeByValue,
+    ChargeByWeight,
+    ChargeStep,
+    CostPlus,
+    FlatCharge,
+    ValueStep,
+)
+from yellow_abacus.core.delivery.parcels import Carries
+from yellow_abacus.core.delivery.tariffs import Tariff, WeightStep
+from yellow_abacus.core.delivery.zones import Option, Preferred, Zone
+from yellow_abacus.core.goods.scope import Scope
 from yellow_abacus.core.offers import Where
-from yellow_abacus.core.parcels import Carries
-from yellow_abacus.core.payments import PaymentMethod
-from yellow_abacus.core.scope import Scope
-from yellow_abacus.core.shop import Settings, Shop
-from yellow_abacus.core.surcharges import AmountFor, PartOfGoods, Surcharge
-from yellow_abacus.core.tariffs import Tariff, WeightStep
-from yellow_abacus.core.tax import RateIn, TaxClass, Taxes
+from yellow_abacus.core.shop.check_shop import check_shop
+from yellow_abacus.core.shop.payments import PaymentMethod
+from yellow_abacus.core.shop.shop import Settings, Shop
+from yellow_abacus.core.shop.surcharges import AmountFor, PartOfGoods, Surcharge
+from yellow_abacus.core.shop.tax import RateIn, TaxClass, Taxes
 
 POST = Tariff("Post", steps=(WeightStep(2000, 400), WeightStep(5000, 600)))
 HOME = Zone("Home", (Option("Parcel", tariffs=("Post",)),), ("Fernland",))

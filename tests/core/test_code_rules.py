@@ -1,7 +1,7 @@
 import pytest
 
-from yellow_abacus.core.code_rules import CodeRules
-from yellow_abacus.core.offers.given import is_code
+from yellow_abacus.core.clauses.given import is_code
+from yellow_abacus.core.shop.code_rules import CodeRules
 
 STRICT = CodeRules(shortest=4, longest=8, letters="a_to_z", marks="-")
 

@@ -4,8 +4,8 @@ import pytest
 
 from tests import slow
 from tests.worlds import make_world, plain_shop
-from yellow_abacus.core.conditions import Earned, Products, Spend, Units, Weight
-from yellow_abacus.core.scope import Scope
+from yellow_abacus.core.clauses.conditions import Earned, Products, Spend, Units, Weight
+from yellow_abacus.core.goods.scope import Scope
 
 
 @pytest.fixture(scope="module")

@@ -6,14 +6,21 @@ import numpy as np
 import pytest
 
 from tests.core.test_margins import one_cart
-from yellow_abacus.core.charges import ChargeByValue, ChargeByWeight, ChargeStep, CostPlus, FlatCharge, ValueStep
-from yellow_abacus.core.delivery import Delivery, Option, Preferred, Zone
-from yellow_abacus.core.making_goods import make_goods
-from yellow_abacus.core.parcels import Carries, Load, load_of, with_put_in
-from yellow_abacus.core.records import GoodRecord
-from yellow_abacus.core.scope import Scope
-from yellow_abacus.core.surcharges import AmountFor, Surcharge
-from yellow_abacus.core.tariffs import Tariff, WeightStep
+from yellow_abacus.core.delivery.charges import (
+    ChargeByValue,
+    ChargeByWeight,
+    ChargeStep,
+    CostPlus,
+    FlatCharge,
+    ValueStep,
+)
+from yellow_abacus.core.delivery.parcels import Carries, Load, load_of, with_put_in
+from yellow_abacus.core.delivery.tariffs import Tariff, WeightStep
+from yellow_abacus.core.delivery.zones import Delivery, Option, Preferred, Zone
+from yellow_abacus.core.goods.making_goods import make_goods
+from yellow_abacus.core.goods.records import GoodRecord
+from yellow_abacus.core.goods.scope import Scope
+from yellow_abacus.core.shop.surcharges import AmountFor, Surcharge
 
 GOODS = make_goods(
     [

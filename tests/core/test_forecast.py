@@ -11,12 +11,12 @@ from hypothesis import strategies as st
 
 from tests import slow, slow_costs
 from tests.worlds import World, make_world, worlds
-from yellow_abacus.core.breakeven import on_a_line
-from yellow_abacus.core.forecast import Forecaster
-from yellow_abacus.core.ledger import ROWS
+from yellow_abacus.core.costing.ledger import ROWS
+from yellow_abacus.core.forecast.break_even import on_a_line
+from yellow_abacus.core.forecast.chances import available_sets
+from yellow_abacus.core.forecast.forecast import Forecaster
+from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.offers import Response, When
-from yellow_abacus.core.plan import Plan
-from yellow_abacus.core.response import available_sets
 
 FIRST, LAST = date(2026, 3, 1), date(2026, 3, 10)
 COUNTED_DAYS = 30

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from yellow_abacus.core.keeper import SMALL, Keeper, size_of
+from yellow_abacus.core.ground.keeper import SMALL, Keeper, size_of
 
 
 def hundred() -> np.ndarray:

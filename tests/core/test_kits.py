@@ -1,7 +1,7 @@
 import pytest
 
-from yellow_abacus.core.kits import unit_cost, volume_of, with_kits
-from yellow_abacus.core.records import GoodRecord
+from yellow_abacus.core.goods.kits import unit_cost, volume_of, with_kits
+from yellow_abacus.core.goods.records import GoodRecord
 
 POT = GoodRecord(
     "POT", purchase_cost=1200.0, freight_cost=300.0, weight=4000.0, stock=9, length=300, width=300, height=300

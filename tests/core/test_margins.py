@@ -7,19 +7,19 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_abacus.core.carts import CartBatch, make_batch
-from yellow_abacus.core.costing import cost
-from yellow_abacus.core.delivery import Zone
-from yellow_abacus.core.goods import Goods
-from yellow_abacus.core.ledger import INDEX
-from yellow_abacus.core.making_goods import make_goods
-from yellow_abacus.core.margins import deepest_discount, delivery_of_a_unit, levels, margins
-from yellow_abacus.core.payments import PaymentMethod
-from yellow_abacus.core.pricing import price
-from yellow_abacus.core.records import GoodRecord
-from yellow_abacus.core.rows import likeliest_rows
-from yellow_abacus.core.shop import Settings, Shop
-from yellow_abacus.core.tax import TaxClass, Taxes
+from yellow_abacus.core.carts.carts import CartBatch, make_batch
+from yellow_abacus.core.costing.costs import cost
+from yellow_abacus.core.costing.ledger import INDEX
+from yellow_abacus.core.costing.margins import deepest_discount, delivery_of_a_unit, levels, margins
+from yellow_abacus.core.delivery.zones import Zone
+from yellow_abacus.core.goods.goods import Goods
+from yellow_abacus.core.goods.making_goods import make_goods
+from yellow_abacus.core.goods.records import GoodRecord
+from yellow_abacus.core.pricing.pricing import price
+from yellow_abacus.core.pricing.rows import likeliest_rows
+from yellow_abacus.core.shop.payments import PaymentMethod
+from yellow_abacus.core.shop.shop import Settings, Shop
+from yellow_abacus.core.shop.tax import TaxClass, Taxes
 
 rates = st.integers(0, 3000)
 

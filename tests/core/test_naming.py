@@ -1,7 +1,7 @@
 import pytest
 
-from yellow_abacus.core.facts import labels, tags
-from yellow_abacus.core.naming import all_folded, folded
+from yellow_abacus.core.carts.facts import labels, tags
+from yellow_abacus.core.ground.naming import all_folded, folded
 from yellow_abacus.core.offers import Given, Who
 
 

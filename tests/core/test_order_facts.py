@@ -6,8 +6,8 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_abacus.core.facts import UNKNOWN, Facts
-from yellow_abacus.core.order_facts import OrderColumns, facts_of
+from yellow_abacus.core.carts.facts import UNKNOWN, Facts
+from yellow_abacus.core.carts.order_facts import OrderColumns, facts_of
 
 NAMES = ("shopper", "group", "channel", "payment", "currency", "option")
 

@@ -11,15 +11,15 @@ from hypothesis import strategies as st
 
 from tests.core.test_why import SHOP
 from tests.worlds import World, make_offer, make_world, slow_offers, worlds
-from yellow_abacus.core import blocks
-from yellow_abacus.core import outlook as module
-from yellow_abacus.core.costing import cost
-from yellow_abacus.core.mix import Mix, from_history
+from yellow_abacus.core.carts import blocks
+from yellow_abacus.core.costing.costs import cost
+from yellow_abacus.core.forecast import outlook as module
+from yellow_abacus.core.forecast.mix import Mix, from_history
+from yellow_abacus.core.forecast.outlook import Outlook
+from yellow_abacus.core.forecast.sums import AT, LEDGER, Sums
 from yellow_abacus.core.offers import Offer
-from yellow_abacus.core.outlook import Outlook
-from yellow_abacus.core.pricing import Apply, price
-from yellow_abacus.core.rows import rows_of
-from yellow_abacus.core.sums import AT, LEDGER, Sums
+from yellow_abacus.core.pricing.pricing import Apply, price
+from yellow_abacus.core.pricing.rows import rows_of
 
 some = settings(max_examples=100)
 COUNTED_DAYS = 20

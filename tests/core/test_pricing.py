@@ -9,12 +9,12 @@ from hypothesis import given, settings
 from tests import slow, slow_costs
 from tests.core.pricing import assert_alike, costed_once, priced_once
 from tests.worlds import PLAIN, World, make_world, plain_shop, worlds
-from yellow_abacus.core.costing import cost
-from yellow_abacus.core.facts import UNKNOWN
-from yellow_abacus.core.ledger import ROWS
-from yellow_abacus.core.priced import Priced
-from yellow_abacus.core.pricing import price
-from yellow_abacus.core.rows import Rows, by_payment, rows_of
+from yellow_abacus.core.carts.facts import UNKNOWN
+from yellow_abacus.core.costing.costs import cost
+from yellow_abacus.core.costing.ledger import ROWS
+from yellow_abacus.core.pricing.priced import Priced
+from yellow_abacus.core.pricing.pricing import price
+from yellow_abacus.core.pricing.rows import Rows, by_payment, rows_of
 
 many = settings(max_examples=250)
 

@@ -5,17 +5,17 @@ import pytest
 
 from tests.core.pricing import likeliest
 from tests.core.test_margins import one_cart
-from yellow_abacus.core.carts import CartBatch
-from yellow_abacus.core.check_offer import check_offer
-from yellow_abacus.core.conditions import Earned, Spend
-from yellow_abacus.core.delivery import Zone
-from yellow_abacus.core.gifts import TooMuchPutInError
-from yellow_abacus.core.making_goods import make_goods
+from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.clauses.conditions import Earned, Spend
+from yellow_abacus.core.delivery.zones import Zone
+from yellow_abacus.core.forecast.check_offer import check_offer
+from yellow_abacus.core.goods.making_goods import make_goods
+from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.core.offers import Offer, PercentOff, PutIn, Step
-from yellow_abacus.core.reasons import REASONS
-from yellow_abacus.core.records import GoodRecord
-from yellow_abacus.core.shop import Settings, Shop
-from yellow_abacus.core.why import why
+from yellow_abacus.core.offers.gifts import TooMuchPutInError
+from yellow_abacus.core.pricing.reasons import REASONS
+from yellow_abacus.core.pricing.why import why
+from yellow_abacus.core.shop.shop import Settings, Shop
 
 SHOP = Shop(Settings(), (Zone("Home"),))
 GOODS = make_goods(

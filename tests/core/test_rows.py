@@ -5,9 +5,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.worlds import worlds
-from yellow_abacus.core.facts import UNKNOWN
-from yellow_abacus.core.reached import reached
-from yellow_abacus.core.rows import by_payment, rows_of
+from yellow_abacus.core.carts.facts import UNKNOWN
+from yellow_abacus.core.pricing.reached import reached
+from yellow_abacus.core.pricing.rows import by_payment, rows_of
 
 some = settings(max_examples=100)
 

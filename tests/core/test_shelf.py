@@ -4,10 +4,10 @@ from datetime import date
 
 import numpy as np
 
-from yellow_abacus.core.making_goods import make_goods, table_of
-from yellow_abacus.core.records import GoodRecord
-from yellow_abacus.core.shelf import Shelf, natural
-from yellow_abacus.core.shop import Settings, Shop
+from yellow_abacus.core.forecast.shelf import Shelf, natural
+from yellow_abacus.core.goods.making_goods import make_goods, table_of
+from yellow_abacus.core.goods.records import GoodRecord
+from yellow_abacus.core.shop.shop import Settings, Shop
 
 GOODS = [
     GoodRecord("Z", "Pot", "10 cm", list_price=500, purchase_cost=200.0, weight=90.0),

@@ -6,10 +6,10 @@ from datetime import date
 import numpy as np
 import pytest
 
-from yellow_abacus.core.carts import CartBatch, make_batch
-from yellow_abacus.core.facts import labels, nothing_known
-from yellow_abacus.core.making_goods import make_goods
-from yellow_abacus.core.records import GoodRecord
+from yellow_abacus.core.carts.carts import CartBatch, make_batch
+from yellow_abacus.core.carts.facts import labels, nothing_known
+from yellow_abacus.core.goods.making_goods import make_goods
+from yellow_abacus.core.goods.records import GoodRecord
 
 
 def one_line(good: GoodRecord, units: int = 1, group: str = "", paid: int = 0) -> CartBatch:

@@ -4,9 +4,9 @@ from tests import slow
 from tests.core.pricing import likeliest, priced_once
 from tests.core.test_why import FREE_DELIVERY, PLAIN, SHOP, TEN_PERCENT, spend
 from tests.worlds import make_world
-from yellow_abacus.core.reasons import REASONS
-from yellow_abacus.core.together import Together
-from yellow_abacus.core.why import NOBODY, why
+from yellow_abacus.core.pricing.reasons import REASONS
+from yellow_abacus.core.pricing.together import Together
+from yellow_abacus.core.pricing.why import NOBODY, why
 
 FREE = FREE_DELIVERY | {"below_weight": None}
 

@@ -4,13 +4,13 @@ import numpy as np
 import pytest
 
 from tests.core.test_margins import one_cart
-from yellow_abacus.core.charges import ChargeByWeight, ChargeStep
-from yellow_abacus.core.conditions import Weight
-from yellow_abacus.core.delivery import Delivery, Option, Zone
-from yellow_abacus.core.making_goods import make_goods
-from yellow_abacus.core.parcels import load_of
-from yellow_abacus.core.records import GoodRecord
-from yellow_abacus.core.tariffs import Tariff, WeightStep
+from yellow_abacus.core.clauses.conditions import Weight
+from yellow_abacus.core.delivery.charges import ChargeByWeight, ChargeStep
+from yellow_abacus.core.delivery.parcels import load_of
+from yellow_abacus.core.delivery.tariffs import Tariff, WeightStep
+from yellow_abacus.core.delivery.zones import Delivery, Option, Zone
+from yellow_abacus.core.goods.making_goods import make_goods
+from yellow_abacus.core.goods.records import GoodRecord
 
 GOODS = make_goods([GoodRecord("A", weight=85.05), GoodRecord("B", weight=170.1), GoodRecord("C", weight=28.35)])
 SUM = one_cart(GOODS, ("A", 1), ("B", 6), ("C", 1))

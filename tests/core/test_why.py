@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 from tests import slow
 from tests.core.pricing import likeliest
 from tests.worlds import PLAIN, World, make_world, plain_shop, worlds
-from yellow_abacus.core.reasons import MEASURES, REASONS
-from yellow_abacus.core.why import Why, why
+from yellow_abacus.core.pricing.reasons import MEASURES, REASONS
+from yellow_abacus.core.pricing.why import Why, why
 
 many = settings(max_examples=150)
 

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from openpyxl import load_workbook
 
 from yellow_abacus.bring_in import KINDS, check, save
-from yellow_abacus.core.records import GoodRecord
+from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.files.rows import UnreadableFileError
 from yellow_abacus.files.tables import read_table
 from yellow_abacus.files.tables_out import Contents, as_file, shop_table, template

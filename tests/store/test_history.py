@@ -3,7 +3,7 @@ from datetime import date, datetime
 import pytest
 from sqlalchemy import text
 
-from yellow_abacus.core.records import GoodRecord, OrderLineRecord, OrderRecord
+from yellow_abacus.core.goods.records import GoodRecord, OrderLineRecord, OrderRecord
 from yellow_abacus.store.faults import NotAShopFileError
 from yellow_abacus.store.goods import all_goods, save_goods
 from yellow_abacus.store.loading import load

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from yellow_abacus.changing_goods import EVERY_FIELD, put_good
-from yellow_abacus.core.records import GoodRecord, OrderLineRecord, OrderRecord
+from yellow_abacus.core.goods.records import GoodRecord, OrderLineRecord, OrderRecord
 from yellow_abacus.store import loading
 from yellow_abacus.store.goods import all_goods, save_goods
 from yellow_abacus.store.history import changed_since

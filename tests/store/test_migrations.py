@@ -9,10 +9,10 @@ from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
 from sqlalchemy import create_engine, text
 
-from yellow_abacus.core.costing import cost
-from yellow_abacus.core.ledger import INDEX
-from yellow_abacus.core.pricing import price
-from yellow_abacus.core.rows import likeliest_rows
+from yellow_abacus.core.costing.costs import cost
+from yellow_abacus.core.costing.ledger import INDEX
+from yellow_abacus.core.pricing.pricing import price
+from yellow_abacus.core.pricing.rows import likeliest_rows
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.store.faults import NotAShopFileError
 from yellow_abacus.store.loading import load

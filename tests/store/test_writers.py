@@ -9,7 +9,7 @@ from threading import Barrier, Event, Thread
 import pytest
 
 from yellow_abacus.changing_goods import EVERY_FIELD
-from yellow_abacus.core.records import GoodRecord
+from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.store import shop_file as opening
 from yellow_abacus.store.faults import ShopBusyError
 from yellow_abacus.store.goods import all_goods, save_goods

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from yellow_abacus.core.records import GoodRecord
+from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.store.goods import save_goods
 from yellow_abacus.store.shop_file import ShopFile
 

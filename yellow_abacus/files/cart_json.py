@@ -5,8 +5,8 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from yellow_abacus.core.money import LARGEST_CART
-from yellow_abacus.core.reasons import Measure, Reason
+from yellow_abacus.core.ground.money import LARGEST_CART
+from yellow_abacus.core.pricing.reasons import Measure, Reason
 from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
 
 MOST_CARTS = 10_000

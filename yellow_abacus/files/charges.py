@@ -4,7 +4,7 @@ import re
 from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 
-from yellow_abacus.core.charges import (
+from yellow_abacus.core.delivery.charges import (
     Charge,
     ChargeByValue,
     ChargeByWeight,
@@ -13,10 +13,10 @@ from yellow_abacus.core.charges import (
     FlatCharge,
     ValueStep,
 )
-from yellow_abacus.core.delivery import Option, Preferred, Zone
-from yellow_abacus.core.money import LARGEST_CART, LARGEST_CHARGE
-from yellow_abacus.core.problem import Problem
-from yellow_abacus.core.scope import EVERYTHING
+from yellow_abacus.core.delivery.zones import Option, Preferred, Zone
+from yellow_abacus.core.goods.scope import EVERYTHING
+from yellow_abacus.core.ground.money import LARGEST_CART, LARGEST_CHARGE
+from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.files.columns import CHARGES, Columns
 from yellow_abacus.files.grouped import Block, Read, read_blocks
 from yellow_abacus.files.scope_text import parse_scope, write_scope

@@ -1,7 +1,7 @@
 """Lists of single-use codes: read from CSV."""
 
-from yellow_abacus.core.naming import folded
-from yellow_abacus.core.offers.given import MEND, MOST_CODES_OF_LIST, is_code
+from yellow_abacus.core.clauses.given import MEND, MOST_CODES_OF_LIST, is_code
+from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import CODES, match_columns
 from yellow_abacus.files.tables import UnreadableFileError, read_table
 

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from importlib import resources
 
-from yellow_abacus.core.naming import LONGEST_NAME, LONGEST_TITLE
+from yellow_abacus.core.ground.naming import LONGEST_NAME, LONGEST_TITLE
 
 LONGEST_LIST = 4_000
 """Letters of a cell that holds several things."""

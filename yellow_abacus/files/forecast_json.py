@@ -8,12 +8,12 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from yellow_abacus.core.answer import MoneyFigure, Part, answer, aside
-from yellow_abacus.core.breakeven import BreakEven
-from yellow_abacus.core.forecast import Figures, Forecast
-from yellow_abacus.core.ledger import PROFIT, ROWS
-from yellow_abacus.core.money import foot, foot_beside, shown
-from yellow_abacus.core.rods import Rod
+from yellow_abacus.core.costing.ledger import PROFIT, ROWS
+from yellow_abacus.core.forecast.answer import MoneyFigure, Part, answer, aside
+from yellow_abacus.core.forecast.break_even import BreakEven
+from yellow_abacus.core.forecast.forecast import Figures, Forecast
+from yellow_abacus.core.forecast.rods import Rod
+from yellow_abacus.core.ground.money import foot, foot_beside, shown
 from yellow_abacus.files.words import sentence
 
 WHOLE_FROM = 1000

@@ -5,9 +5,9 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from yellow_abacus.core.money import LARGEST_CART
-from yellow_abacus.core.naming import unfit
-from yellow_abacus.core.records import COST_PARTS, GoodRecord
+from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
+from yellow_abacus.core.ground.money import LARGEST_CART
+from yellow_abacus.core.ground.naming import unfit
 from yellow_abacus.files.columns import GOODS, Columns, unit_in
 from yellow_abacus.files.reading import Cells, Progress, cells_of
 from yellow_abacus.files.rejected import Rejection

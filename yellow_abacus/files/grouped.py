@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import Generic, TypeVar
 
-from yellow_abacus.core.problem import Problem
+from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.files.columns import Columns, Field
 from yellow_abacus.files.reading import Cells, cells_of
 from yellow_abacus.files.rejected import Rejection

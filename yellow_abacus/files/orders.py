@@ -8,9 +8,9 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from difflib import get_close_matches
 
-from yellow_abacus.core.money import LARGEST_CART
-from yellow_abacus.core.naming import folded
-from yellow_abacus.core.records import OrderLineRecord, OrderRecord
+from yellow_abacus.core.goods.records import OrderLineRecord, OrderRecord
+from yellow_abacus.core.ground.money import LARGEST_CART
+from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import ORDERS, Columns
 from yellow_abacus.files.reading import Cells, Progress, cells_of
 from yellow_abacus.files.rejected import Rejection

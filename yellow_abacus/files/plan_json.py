@@ -9,13 +9,13 @@ from uuid import uuid4
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from yellow_abacus.core.check import check_plan
-from yellow_abacus.core.goods import Goods
+from yellow_abacus.core.forecast.check import check_plan
+from yellow_abacus.core.forecast.plan import Plan
+from yellow_abacus.core.goods.goods import Goods
+from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers import Offer, Terms, named
-from yellow_abacus.core.plan import Plan
-from yellow_abacus.core.pricing import Apply
-from yellow_abacus.core.problem import Problem
-from yellow_abacus.core.shop import Shop
+from yellow_abacus.core.pricing.pricing import Apply
+from yellow_abacus.core.shop.shop import Shop
 
 Name = Annotated[str, Field(min_length=1, max_length=80)]
 Note = Annotated[str, Field(max_length=4000)]

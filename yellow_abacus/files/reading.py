@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import TypeVar
 
-from yellow_abacus.core.naming import unfit
+from yellow_abacus.core.ground.naming import unfit
 from yellow_abacus.files.columns import Columns, Field
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.tables import Row, Table

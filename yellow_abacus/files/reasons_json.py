@@ -4,8 +4,8 @@ from collections.abc import Sequence
 
 from pydantic import BaseModel
 
-from yellow_abacus.core.reach import Cause
-from yellow_abacus.core.reasons import Measure, Reason
+from yellow_abacus.core.forecast.reach import Cause
+from yellow_abacus.core.pricing.reasons import Measure, Reason
 from yellow_abacus.files.words import money
 
 IN_WORDS: dict[Reason, str] = {

@@ -2,9 +2,9 @@
 
 import re
 
-from yellow_abacus.core.conditions import Condition, Earned, Only, Products, Spend, Units, Weight
-from yellow_abacus.core.goods import Names
-from yellow_abacus.core.scope import KINDS, Scope
+from yellow_abacus.core.clauses.conditions import Condition, Earned, Only, Products, Spend, Units, Weight
+from yellow_abacus.core.goods.goods import Names
+from yellow_abacus.core.goods.scope import KINDS, Scope
 from yellow_abacus.files.values import BadCellError, DecimalMark, parse_count, parse_money, parse_weight
 from yellow_abacus.files.writing import decimal, figure
 

@@ -7,14 +7,14 @@ from babel.core import UnknownLocaleError
 from babel.numbers import get_currency_precision, is_currency
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, field_validator, model_validator
 
-from yellow_abacus.core.code_rules import Letters
-from yellow_abacus.core.delivery import Option
-from yellow_abacus.core.money import LARGEST_CHARGE, WHOLE_BP
-from yellow_abacus.core.offers.given import LONGEST_CODE, SHORTEST_CODE
-from yellow_abacus.core.payments import PaymentMethod
-from yellow_abacus.core.surcharges import Surcharge
-from yellow_abacus.core.tariffs import Tariff
-from yellow_abacus.core.tax import TaxClass
+from yellow_abacus.core.clauses.given import LONGEST_CODE, SHORTEST_CODE
+from yellow_abacus.core.delivery.tariffs import Tariff
+from yellow_abacus.core.delivery.zones import Option
+from yellow_abacus.core.ground.money import LARGEST_CHARGE, WHOLE_BP
+from yellow_abacus.core.shop.code_rules import Letters
+from yellow_abacus.core.shop.payments import PaymentMethod
+from yellow_abacus.core.shop.surcharges import Surcharge
+from yellow_abacus.core.shop.tax import TaxClass
 
 Rate = Annotated[int, Field(ge=0, le=WHOLE_BP)]
 Cost = Annotated[float, Field(ge=0, le=LARGEST_CHARGE, allow_inf_nan=False)]

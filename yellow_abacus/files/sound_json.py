@@ -4,8 +4,8 @@ import math
 from collections.abc import Iterator
 from typing import Any
 
-from yellow_abacus.core.naming import shows
-from yellow_abacus.core.problem import Path, Problem
+from yellow_abacus.core.ground.naming import shows
+from yellow_abacus.core.ground.problem import Path, Problem
 
 LARGEST_FIGURE = 2**53
 """Up to here every whole number can be told from its neighbours, in a browser too."""

@@ -3,12 +3,12 @@
 from collections.abc import Collection, Iterable
 from typing import get_args
 
-from yellow_abacus.core.conditions import NOTHING_NEEDED
-from yellow_abacus.core.money import LARGEST_CHARGE
+from yellow_abacus.core.clauses.conditions import NOTHING_NEEDED
+from yellow_abacus.core.goods.scope import EVERYTHING
+from yellow_abacus.core.ground.money import LARGEST_CHARGE
+from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers import Where, Who
-from yellow_abacus.core.problem import Problem
-from yellow_abacus.core.scope import EVERYTHING
-from yellow_abacus.core.surcharges import AmountFor, Counted, PartOfGoods, Surcharge
+from yellow_abacus.core.shop.surcharges import AmountFor, Counted, PartOfGoods, Surcharge
 from yellow_abacus.files.columns import SURCHARGES, Columns
 from yellow_abacus.files.grouped import Block, Read, read_blocks
 from yellow_abacus.files.scope_text import parse_earned, parse_scope, write_earned, write_scope

@@ -4,8 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from yellow_abacus.core.records import GoodRecord
-from yellow_abacus.core.shop import Shop
+from yellow_abacus.core.goods.records import GoodRecord
+from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.files import charges, goods, surcharges, tariffs
 from yellow_abacus.files.writing import Format, write_table
 

@@ -2,11 +2,11 @@
 
 from collections.abc import Iterable
 
-from yellow_abacus.core.money import LARGEST_CHARGE
-from yellow_abacus.core.parcels import Carries
-from yellow_abacus.core.problem import Problem
-from yellow_abacus.core.scope import EVERYTHING
-from yellow_abacus.core.tariffs import MOST_FUEL_BP, Tariff, WeightStep
+from yellow_abacus.core.delivery.parcels import Carries
+from yellow_abacus.core.delivery.tariffs import MOST_FUEL_BP, Tariff, WeightStep
+from yellow_abacus.core.goods.scope import EVERYTHING
+from yellow_abacus.core.ground.money import LARGEST_CHARGE
+from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.files.columns import TARIFFS, Columns, unit_in
 from yellow_abacus.files.grouped import Block, Read, read_blocks
 from yellow_abacus.files.reading import Cells

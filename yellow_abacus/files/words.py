@@ -4,7 +4,7 @@ from collections.abc import Iterable
 
 from babel.numbers import format_currency, format_decimal
 
-from yellow_abacus.core.answer import CountFigure, MoneyFigure, Part, ShareFigure
+from yellow_abacus.core.forecast.answer import CountFigure, MoneyFigure, Part, ShareFigure
 
 
 def money(amount: float, currency: str, minor_digits: int, *, whole: bool = False) -> str:

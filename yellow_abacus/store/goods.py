@@ -11,8 +11,8 @@ from sqlalchemy import JSON, Boolean, Date, String, func, insert, select, type_c
 from sqlalchemy.orm import Session
 from sqlalchemy.types import TypeEngine
 
-from yellow_abacus.core.making_goods import GoodTable
-from yellow_abacus.core.records import GoodRecord
+from yellow_abacus.core.goods.making_goods import GoodTable
+from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.store.history import recorder_of
 from yellow_abacus.store.models import GoodRow
 from yellow_abacus.store.survived import LARGEST, survived

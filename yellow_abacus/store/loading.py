@@ -9,17 +9,17 @@ from pydantic import TypeAdapter
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.carts import CartBatch, make_batch
-from yellow_abacus.core.delivery import Option, Zone
-from yellow_abacus.core.goods import Goods
-from yellow_abacus.core.making_goods import GoodTable, make_goods
-from yellow_abacus.core.money import Ints
-from yellow_abacus.core.payments import PaymentMethod
-from yellow_abacus.core.records import GoodRecord
-from yellow_abacus.core.shop import Settings, Shop
-from yellow_abacus.core.surcharges import Surcharge
-from yellow_abacus.core.tariffs import Tariff
-from yellow_abacus.core.tax import STANDARD, TaxClass, Taxes
+from yellow_abacus.core.carts.carts import CartBatch, make_batch
+from yellow_abacus.core.delivery.tariffs import Tariff
+from yellow_abacus.core.delivery.zones import Option, Zone
+from yellow_abacus.core.goods.goods import Goods
+from yellow_abacus.core.goods.making_goods import GoodTable, make_goods
+from yellow_abacus.core.goods.records import GoodRecord
+from yellow_abacus.core.ground.money import Ints
+from yellow_abacus.core.shop.payments import PaymentMethod
+from yellow_abacus.core.shop.shop import Settings, Shop
+from yellow_abacus.core.shop.surcharges import Surcharge
+from yellow_abacus.core.shop.tax import STANDARD, TaxClass, Taxes
 from yellow_abacus.store.goods import good_rows
 from yellow_abacus.store.history import changed_since, ids_among
 from yellow_abacus.store.models import ShopRow, SurchargeRow, TariffRow, ZoneRow

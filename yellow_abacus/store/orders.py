@@ -6,8 +6,8 @@ from typing import Any
 from sqlalchemy import delete, func, insert, select, update
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.naming import folded
-from yellow_abacus.core.records import OrderLineRecord, OrderRecord
+from yellow_abacus.core.goods.records import OrderLineRecord, OrderRecord
+from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.store.goods import Saved
 from yellow_abacus.store.history import Recorder, ids_among, recorder_of
 from yellow_abacus.store.models import GoodRow, OrderLineRow, OrderRow, ZoneRow

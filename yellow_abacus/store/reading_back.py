@@ -3,8 +3,8 @@
 import numpy as np
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.carts import make_batch
-from yellow_abacus.core.making_goods import make_goods
+from yellow_abacus.core.carts.carts import make_batch
+from yellow_abacus.core.goods.making_goods import make_goods
 from yellow_abacus.store.goods import good_table
 from yellow_abacus.store.history import Images, ids_among
 from yellow_abacus.store.loading import load_shop

@@ -8,9 +8,9 @@ from typing import Any
 import numpy as np
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.facts import Facts
-from yellow_abacus.core.money import Ints
-from yellow_abacus.core.order_facts import Moments, OrderColumns, facts_of
+from yellow_abacus.core.carts.facts import Facts
+from yellow_abacus.core.carts.order_facts import Moments, OrderColumns, facts_of
+from yellow_abacus.core.ground.money import Ints
 
 ORDERS = """
     select id, zone_id, placed_at, shopper, coalesce(first_order, -1), shopper_group, tags, channel, payment,

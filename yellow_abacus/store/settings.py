@@ -7,9 +7,9 @@ from typing import Any
 from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.check_shop import check_shop
-from yellow_abacus.core.naming import folded
-from yellow_abacus.core.problem import Problem
+from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.core.ground.problem import Problem
+from yellow_abacus.core.shop.check_shop import check_shop
 from yellow_abacus.store.history import recorder_of
 from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.models import GoodRow, OrderRow, ShopRow, SurchargeRow, TariffRow, ZoneRow
@@ -44,7 +44,7 @@ def orders_by_zone(session: Session) -> dict[int, int]:
     return {zone_id: count for zone_id, count in counted}
 
 
-def settle(session: Session) -> None:
+def check_settings(session: Session) -> None:
     """Raises SettingsError unless the shop as the session has it makes sense; to be called after every change."""
     session.flush()
     if problems := check_shop(load_shop(session)):

@@ -8,7 +8,7 @@ import math
 import unicodedata
 from typing import Any
 
-from yellow_abacus.core.money import LARGEST_CART
+from yellow_abacus.core.ground.money import LARGEST_CART
 
 LARGEST = LARGEST_CART
 """No figure of a shop is larger, but ids and counts that are no part of what is read here."""

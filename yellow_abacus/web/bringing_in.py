@@ -7,7 +7,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field
 
 from yellow_abacus.bring_in import KINDS, Kind
-from yellow_abacus.core.naming import LONGEST_NAME
+from yellow_abacus.core.ground.naming import LONGEST_NAME
 from yellow_abacus.files.rejected import rejected_csv
 from yellow_abacus.files.values import Reading
 from yellow_abacus.web.context import context

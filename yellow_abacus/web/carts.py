@@ -5,7 +5,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel
 from sqlalchemy import func, select
 
-from yellow_abacus.core.spread import spread_of_values
+from yellow_abacus.core.carts.spread import spread_of_values
 from yellow_abacus.store.models import OrderRow
 from yellow_abacus.web.context import context
 
@@ -56,8 +56,8 @@ def get_carts():
         with_code = session.scalars(select(func.count()).select_from(OrderRow).where(OrderRow.code != "")).one()
     bands, above = spread_of_values(worth)
     groups = held.forecaster.mix.types["category"]
-    counts = np.bincount(groups.group_by_cart, minlength=len(groups.labels))
-    sums = np.bincount(groups.group_by_cart, weights=worth, minlength=len(groups.labels))
+    counts = np.bincount(groups.type_by_cart, minlength=len(groups.labels))
+    sums = np.bincount(groups.type_by_cart, weights=worth, minlength=len(groups.labels))
     doc = CartsDoc(
         orders=orders,
         first_day=first.date().isoformat() if first else "",

@@ -7,7 +7,7 @@ from pydantic import BaseModel, Field, ValidationError
 from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import plan_of, plan_values
-from yellow_abacus.core.curve import impact_curve
+from yellow_abacus.core.forecast.curve import impact_curve
 from yellow_abacus.files.forecast_json import ForecastDoc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc

@@ -10,20 +10,20 @@ from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import settings_values
 from yellow_abacus.carrier_tariffs import Service, keep, named_services
-from yellow_abacus.core.delivery_view import Curve, by_option, seen
-from yellow_abacus.core.surcharges import Surcharge
-from yellow_abacus.core.tariffs import Tariff
+from yellow_abacus.core.delivery.tariffs import Tariff
+from yellow_abacus.core.forecast.delivery_view import Curve, by_option, seen
+from yellow_abacus.core.shop.surcharges import Surcharge
 from yellow_abacus.files.shop_json import SettingsDoc, TariffDoc, ZoneDoc, terms_of
 from yellow_abacus.store.history import version_to_be
 from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.settings import (
+    check_settings,
     orders_by_zone,
     remove_tariff,
     save_settings,
     save_surcharges,
     save_tariffs,
     save_zones,
-    settle,
     shop_row,
     tariff_rows,
     zone_rows,
@@ -175,7 +175,7 @@ def _told(session: Session) -> dict[str, Any]:
 def put_settings(body: SettingsDoc):
     with context().shop_file.changing("Change settings") as session:
         save_settings(session, settings_values(body))
-        settle(session)
+        check_settings(session)
         return _told(session)
 
 
@@ -184,7 +184,7 @@ def put_zones(body: ZonesBody):
     """Make the zones just these; one that orders went to can be renamed but not left out."""
     with context().shop_file.changing("Change zones") as session:
         save_zones(session, [zone.plain() for zone in body.zones])
-        settle(session)
+        check_settings(session)
         return _told(session)
 
 
@@ -193,7 +193,7 @@ def put_tariffs(body: TariffsBody):
     """Add tariffs, or change those of the same name."""
     with context().shop_file.changing("Change tariffs") as session:
         save_tariffs(session, [terms_of(tariff) for tariff in body.tariffs])
-        settle(session)
+        check_settings(session)
         return _told(session)
 
 
@@ -204,7 +204,7 @@ def delete_tariff(query: TariffQuery):
         if query.name not in (row.name for row in tariff_rows(session)):
             raise ApiError(404, "No such tariff", f"The shop has no tariff “{query.name}”.")
         remove_tariff(session, query.name)
-        settle(session)
+        check_settings(session)
         return _told(session)
 
 
@@ -213,7 +213,7 @@ def put_surcharges(body: SurchargesBody):
     """Make the surcharges just these."""
     with context().shop_file.changing("Change surcharges") as session:
         save_surcharges(session, [terms_of(one) for one in body.surcharges])
-        settle(session)
+        check_settings(session)
         return _told(session)
 
 

@@ -10,12 +10,12 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from yellow_abacus.changing_goods import Change, Previewed, make_change, preview, put_good
-from yellow_abacus.core.goods import NO_PRICE
-from yellow_abacus.core.margins import Margins, levels, margins
-from yellow_abacus.core.money import LARGEST_CART, MILLIGRAMS, foot, shown
-from yellow_abacus.core.naming import LONGEST_NAME
-from yellow_abacus.core.records import COST_PARTS, GoodRecord
-from yellow_abacus.core.shelf import By, Shelf, Show
+from yellow_abacus.core.costing.margins import Margins, levels, margins
+from yellow_abacus.core.forecast.shelf import By, Shelf, Show
+from yellow_abacus.core.goods.goods import NO_PRICE
+from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
+from yellow_abacus.core.ground.money import LARGEST_CART, MILLIGRAMS, foot, shown
+from yellow_abacus.core.ground.naming import LONGEST_NAME
 from yellow_abacus.counting import Counted
 from yellow_abacus.files.values import HEAVIEST, LONGEST
 from yellow_abacus.web.context import context

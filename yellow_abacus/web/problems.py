@@ -10,7 +10,7 @@ from werkzeug.exceptions import HTTPException, MethodNotAllowed
 from yellow_abacus.bring_in import RejectedRowsError
 from yellow_abacus.calculator import SupersededError
 from yellow_abacus.carrier_tariffs import CarriersDownError, NoSuchServiceError
-from yellow_abacus.core.problem import Path, Problem
+from yellow_abacus.core.ground.problem import Path, Problem
 from yellow_abacus.counting import NothingToCountError, UnsoundPlanError
 from yellow_abacus.files.tables import LARGEST_FILE, UnreadableFileError
 from yellow_abacus.store.faults import ShopFileError, ShopFullError

@@ -10,22 +10,22 @@ from datetime import date
 from functools import cached_property
 from typing import Literal
 
-from yellow_abacus.core.conditions import NOTHING_NEEDED, Earned
-from yellow_abacus.core.money import WHOLE_BP
-from yellow_abacus.core.offers.alongside import Alongside
+from yellow_abacus.core.clauses.alongside import Alongside
+from yellow_abacus.core.clauses.conditions import NOTHING_NEEDED, Earned
+from yellow_abacus.core.clauses.given import Given
+from yellow_abacus.core.clauses.when import When
+from yellow_abacus.core.clauses.where import Where
+from yellow_abacus.core.clauses.who import Who
+from yellow_abacus.core.goods.scope import EVERYTHING, Scope
+from yellow_abacus.core.ground.money import WHOLE_BP
+from yellow_abacus.core.ground.shape import CLOSED
 from yellow_abacus.core.offers.amount_off import AmountOff, AmountOffEach, UnitPrice
 from yellow_abacus.core.offers.buy_get import BuyGet
 from yellow_abacus.core.offers.delivery_off import DeliveryAmountOff, DeliveryLoweredTo, DeliveryPercentOff
-from yellow_abacus.core.offers.given import Given
 from yellow_abacus.core.offers.goods_set import GoodsSet, Part, SetPrice
 from yellow_abacus.core.offers.percent_off import PercentOff
 from yellow_abacus.core.offers.put_in import PutIn
 from yellow_abacus.core.offers.rewards import DeliveryReward, GoodsReward, Reward, Step, with_delivery
-from yellow_abacus.core.offers.when import When
-from yellow_abacus.core.offers.where import Where
-from yellow_abacus.core.offers.who import Who
-from yellow_abacus.core.scope import EVERYTHING, Scope
-from yellow_abacus.core.shape import CLOSED
 
 __all__ = [
     "Alongside",

@@ -6,13 +6,13 @@ from typing import Annotated, Literal
 
 import numpy as np
 
+from yellow_abacus.core.goods.scope import EVERYTHING, Scope
+from yellow_abacus.core.ground.problem import Problem, amount_between
+from yellow_abacus.core.ground.shape import CLOSED, OneOfKinds
 from yellow_abacus.core.offers.amount_off import AmountOffEach, UnitPrice
 from yellow_abacus.core.offers.percent_off import PercentOff
 from yellow_abacus.core.offers.picked import pick
 from yellow_abacus.core.offers.turn import Taken, Turn
-from yellow_abacus.core.problem import Problem, amount_between
-from yellow_abacus.core.scope import EVERYTHING, Scope
-from yellow_abacus.core.shape import CLOSED, OneOfKinds
 
 MOST_UNITS = 1_000_000
 

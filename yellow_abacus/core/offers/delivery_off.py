@@ -6,10 +6,10 @@ from typing import Literal
 
 import numpy as np
 
-from yellow_abacus.core.delivery import Delivery
-from yellow_abacus.core.money import LARGEST_CHARGE, MILLIGRAMS, Bools, Ints, percent_of
-from yellow_abacus.core.problem import Problem, amount_between, rate_between
-from yellow_abacus.core.shape import CLOSED
+from yellow_abacus.core.delivery.zones import Delivery
+from yellow_abacus.core.ground.money import LARGEST_CHARGE, MILLIGRAMS, Bools, Ints, percent_of
+from yellow_abacus.core.ground.problem import Problem, amount_between, rate_between
+from yellow_abacus.core.ground.shape import CLOSED
 
 HEAVIEST = 1_000_000_000
 

@@ -10,15 +10,15 @@ from typing import Annotated, Literal
 
 import numpy as np
 
-from yellow_abacus.core.axes import Axes
-from yellow_abacus.core.money import Bools, Ints, rhu
+from yellow_abacus.core.goods.scope import Scope
+from yellow_abacus.core.ground.axes import Axes
+from yellow_abacus.core.ground.money import Bools, Ints, rhu
+from yellow_abacus.core.ground.problem import Problem, amount_between
+from yellow_abacus.core.ground.shape import CLOSED, OneOfKinds
 from yellow_abacus.core.offers.amount_off import AmountOff
 from yellow_abacus.core.offers.percent_off import PercentOff
 from yellow_abacus.core.offers.picked import within
 from yellow_abacus.core.offers.turn import Taken, Turn
-from yellow_abacus.core.problem import Problem, amount_between
-from yellow_abacus.core.scope import Scope
-from yellow_abacus.core.shape import CLOSED, OneOfKinds
 
 MOST_PARTS = 12
 MOST_UNITS = 1000

@@ -1,6 +1,6 @@
 """What the kinds of goods reward share."""
 
-from yellow_abacus.core.money import Ints
+from yellow_abacus.core.ground.money import Ints
 from yellow_abacus.core.offers.picked import Picked
 from yellow_abacus.core.offers.turn import Taken, Turn
 

@@ -6,11 +6,11 @@ from typing import Literal
 
 import numpy as np
 
-from yellow_abacus.core.money import Ints, percent_of
+from yellow_abacus.core.ground.money import Ints, percent_of
+from yellow_abacus.core.ground.problem import Problem, rate_between
+from yellow_abacus.core.ground.shape import CLOSED
 from yellow_abacus.core.offers.kinds import WorksOnPicked
 from yellow_abacus.core.offers.picked import Picked
-from yellow_abacus.core.problem import Problem, rate_between
-from yellow_abacus.core.shape import CLOSED
 
 
 @dataclass(frozen=True)

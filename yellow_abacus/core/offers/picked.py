@@ -10,8 +10,8 @@ from typing import Literal
 
 import numpy as np
 
-from yellow_abacus.core.axes import Axes
-from yellow_abacus.core.money import Ints, percent_of, rhu
+from yellow_abacus.core.ground.axes import Axes
+from yellow_abacus.core.ground.money import Ints, percent_of, rhu
 
 
 @dataclass(frozen=True, eq=False)

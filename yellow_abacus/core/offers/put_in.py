@@ -4,11 +4,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-from yellow_abacus.core.goods import Goods
-from yellow_abacus.core.money import WHOLE_BP
-from yellow_abacus.core.problem import Problem, amount_between
-from yellow_abacus.core.scope import Scope
-from yellow_abacus.core.shape import CLOSED
+from yellow_abacus.core.goods.goods import Goods
+from yellow_abacus.core.goods.scope import Scope
+from yellow_abacus.core.ground.money import WHOLE_BP
+from yellow_abacus.core.ground.problem import Problem, amount_between
+from yellow_abacus.core.ground.shape import CLOSED
 
 MOST_CHOICES = 24
 MOST_QUANTITY = 1000

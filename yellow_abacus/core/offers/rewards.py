@@ -3,13 +3,13 @@
 from dataclasses import dataclass
 from typing import Annotated
 
+from yellow_abacus.core.ground.shape import CLOSED, OneOfKinds
 from yellow_abacus.core.offers.amount_off import AmountOff, AmountOffEach, UnitPrice
 from yellow_abacus.core.offers.buy_get import BuyGet
 from yellow_abacus.core.offers.delivery_off import DeliveryAmountOff, DeliveryLoweredTo, DeliveryPercentOff
 from yellow_abacus.core.offers.goods_set import GoodsSet
 from yellow_abacus.core.offers.percent_off import PercentOff
 from yellow_abacus.core.offers.put_in import PutIn
-from yellow_abacus.core.shape import CLOSED, OneOfKinds
 
 GoodsReward = PercentOff | AmountOff | AmountOffEach | UnitPrice | BuyGet | GoodsSet
 DeliveryReward = DeliveryPercentOff | DeliveryAmountOff | DeliveryLoweredTo

@@ -9,11 +9,11 @@ from typing import Literal
 
 import numpy as np
 
-from yellow_abacus.core.axes import Axes
-from yellow_abacus.core.carts import CartBatch
-from yellow_abacus.core.money import Bools, Ints
+from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.goods.scope import Scope
+from yellow_abacus.core.ground.axes import Axes
+from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.core.offers.picked import Picked, carried, pick
-from yellow_abacus.core.scope import Scope
 
 PercentFrom = Literal["net", "standing"]
 

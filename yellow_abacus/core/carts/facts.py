@@ -1,0 +1,113 @@
+"""What is known of each order besides its goods: who placed it, when, and by which way.
+
+Offers may be held to shoppers, places and hours; these are the facts they are held against. A fact that is not
+known passes no clause that asks for it. docs/sums.md, "Who, where, when".
+"""
+
+from collections.abc import Collection
+from dataclasses import dataclass
+
+import numpy as np
+
+from yellow_abacus.core.ground.money import Bools, Ints
+from yellow_abacus.core.ground.naming import all_folded, folded
+
+UNKNOWN = -1
+
+
+@dataclass(frozen=True, eq=False)
+class Labels:
+    """At most one of `names` for each cart. number_by_cart: index into names, UNKNOWN where there is none."""
+
+    names: tuple[str, ...]
+    number_by_cart: Ints
+
+    def among(self, wanted: Collection[str]) -> Bools:
+        """Whether each cart's name is one of those wanted; case is ignored."""
+        meant = all_folded(wanted)
+        known = [folded(name) in meant for name in self.names]
+        result: Bools = np.array([*known, False])[self.number_by_cart]
+        return result
+
+    def some(self, carts: Ints | slice) -> "Labels":
+        return Labels(self.names, self.number_by_cart[carts])
+
+
+@dataclass(frozen=True, eq=False)
+class Tags:
+    """Any number of `names` for each cart. has: one row a name, one column a cart."""
+
+    names: tuple[str, ...]
+    has: Bools
+
+    def among(self, wanted: Collection[str]) -> Bools:
+        meant = all_folded(wanted)
+        rows = [at for at, name in enumerate(self.names) if folded(name) in meant]
+        result: Bools = np.any(self.has[rows], axis=0)
+        return result
+
+    def some(self, carts: Ints | slice) -> "Tags":
+        return Tags(self.names, self.has[:, carts])
+
+
+@dataclass(frozen=True, eq=False)
+class Facts:
+    """One entry a cart, on the shop's own clock; UNKNOWN where a fact is not known.
+
+    weekday_by_cart: 0 is Monday. minute_by_cart: of the day. orders_before_by_cart: earlier orders of the shopper.
+    days_since_by_cart: since the shopper's last order; UNKNOWN for a first order too. option: of delivery.
+    """
+
+    weekday_by_cart: Ints
+    minute_by_cart: Ints
+    orders_before_by_cart: Ints
+    days_since_by_cart: Ints
+    shopper: Labels
+    group: Labels
+    tags: Tags
+    channel: Labels
+    payment: Labels
+    currency: Labels
+    option: Labels
+
+    def some(self, carts: Ints | slice) -> "Facts":
+        """The facts of some carts, by index."""
+        return Facts(
+            weekday_by_cart=self.weekday_by_cart[carts],
+            minute_by_cart=self.minute_by_cart[carts],
+            orders_before_by_cart=self.orders_before_by_cart[carts],
+            days_since_by_cart=self.days_since_by_cart[carts],
+            shopper=self.shopper.some(carts),
+            group=self.group.some(carts),
+            tags=self.tags.some(carts),
+            channel=self.channel.some(carts),
+            payment=self.payment.some(carts),
+            currency=self.currency.some(carts),
+            option=self.option.some(carts),
+        )
+
+
+def labels(name_by_cart: Collection[str]) -> Labels:
+    """Labels from one name a cart; an empty name is not known."""
+    names = tuple(sorted(set(name_by_cart) - {""}))
+    number = {name: at for at, name in enumerate(names)}
+    return Labels(names, np.array([number.get(name, UNKNOWN) for name in name_by_cart], dtype=np.int64))
+
+
+def tags(names_by_cart: Collection[Collection[str]]) -> Tags:
+    """Tags from the names of each cart."""
+    names = tuple(sorted({name for some in names_by_cart for name in some}))
+    has = np.zeros((len(names), len(names_by_cart)), dtype=np.bool_)
+    number = {name: at for at, name in enumerate(names)}
+    for cart, some in enumerate(names_by_cart):
+        for name in some:
+            has[number[name], cart] = True
+    return Tags(names, has)
+
+
+def nothing_known(carts: int) -> Facts:
+    """Facts of carts of which only the goods and the zone are known."""
+    unknown = np.full(carts, UNKNOWN, dtype=np.int64)
+    nobody = Labels((), unknown)
+    no_tags = Tags((), np.zeros((0, carts), dtype=np.bool_))
+    return Facts(unknown, unknown, unknown, unknown, nobody, nobody, no_tags, nobody, nobody, nobody, nobody)

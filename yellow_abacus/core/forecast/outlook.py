@@ -1,0 +1,286 @@
+"""What plans come to over a mix of carts: each distinct set of offers is priced once, summed, and only weighed from
+then on.
+
+A changed number prices anew only the carts the changed offer can reach, as it was or as it is: what every other
+cart comes to is taken from a set that differs in that offer alone.
+"""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from datetime import date
+from functools import cached_property
+from typing import cast
+
+import numpy as np
+
+from yellow_abacus.core.carts.blocks import each_block
+from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.costing.costs import cost
+from yellow_abacus.core.costing.ledger import INDEX
+from yellow_abacus.core.forecast.mix import Mix
+from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER, Costed, Sums, end_to_end
+from yellow_abacus.core.ground.keeper import Keeper, size_of
+from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.pricing.pricing import Apply, price
+from yellow_abacus.core.pricing.reached import reached
+from yellow_abacus.core.pricing.rows import Rows, rows_of
+from yellow_abacus.core.shop.shop import Shop
+
+ROWS_KEPT, SUMS_KEPT = 128_000_000, 24_000_000
+"""Bytes of costed rows, from which the next changed number is told, and of sums."""
+SETS_KEPT = 40
+MOSTLY = 0.8
+"""Where a changed offer reaches this share of what a set reaches, all of the set is priced anew."""
+
+LINES_TOGETHER = 30_000
+"""Copies of carts are priced in one walk up to so many lines."""
+TO_PUT_TOGETHER = 0.1
+"""How much work it is to put a set together of which only the changed rows are kept, as a share of pricing it."""
+
+Offers = tuple[Offer, ...]
+_Key = tuple[object, ...]
+
+
+@dataclass(frozen=True, eq=False)
+class Bare:
+    """The carts of a mix with no offer running. by_cart: what is expected of each, one row a figure of FIGURES.
+
+    charged, delivery_cost: by row of `rows`, delivery charged net of tax and what it costs, minor units.
+    """
+
+    mix: Mix
+    rows: Rows
+    by_cart: Floats
+    charged: Floats
+    delivery_cost: Floats
+
+    @property
+    def profit(self) -> float:
+        """What all the carts keep, each taken once, minor units."""
+        return float(self.by_cart[LEDGER].sum())
+
+    def summed(self, where: Bools) -> Sums:
+        """The carts of `where` alone."""
+        carts = len(self.by_cart.T)
+        nobody = np.zeros((0, carts))
+        every = Costed(np.arange(carts), where.astype(np.float64), self.by_cart, nobody > 0, nobody)
+        return every.summed(self.mix)
+
+
+@dataclass(frozen=True, eq=False)
+class _Set:
+    """A set of offers and its rows: `rows`, or those of `base` where `kept` beside `rows`.
+
+    source: each offer's number in `base`, None for one it does not have.
+    """
+
+    offers: Offers
+    rows: Costed
+    base: "Costed | None" = None
+    kept: Bools | None = None
+    source: tuple[int | None, ...] = ()
+
+    @cached_property
+    def whole(self) -> Costed:
+        if self.base is None or self.kept is None:
+            return self.rows
+        return end_to_end([self.base.some(np.flatnonzero(self.kept), self.source), self.rows])
+
+
+class Outlook:
+    """Sums of sets of offers over one mix. Safe to share between threads."""
+
+    def __init__(self, shop: Shop, mix: Mix) -> None:
+        self.shop, self.mix = shop, mix
+        self._sums, self._sets = Keeper(SUMS_KEPT), Keeper(ROWS_KEPT, SETS_KEPT)
+        self._bares = Keeper(ROWS_KEPT)
+
+    def sums(self, mix: Mix, offers: Sequence[Offer], apply: Apply = "best") -> Sums:
+        """The carts with these offers available. mix: that of the outlook, at the prices of some day."""
+        offers = tuple(offers)
+        return self._sums.get(_key(mix, offers, apply), lambda: self._find(mix.paid(offers), offers, apply))
+
+    def bare(self, mix: Mix) -> Bare:
+        """The carts with no offer running."""
+        return self._bares.get(mix.key, lambda: self._find_bare(mix))
+
+    def on_day(self, day: date) -> Bare:
+        """The carts at the prices of a day, with no offer running."""
+        return self.bare(self.mix.on_day(day))
+
+    def _find_bare(self, mix: Mix) -> Bare:
+        rows = rows_of(self.shop, mix.batch)
+        costed = costed_rows(self.shop, rows, (), "best")
+        weighed = costed.figures * costed.share_by_row
+        first = np.searchsorted(rows.cart_by_row, np.arange(mix.batch.axes.carts))
+        by_cart = np.add.reduceat(weighed, first, axis=1) if len(first) else weighed
+        charged, delivered = (costed.figures[INDEX[name]].copy() for name in ("delivery_charged", "delivery_cost"))
+        return Bare(mix, rows, by_cart, charged, -delivered)
+
+    def find_together(self, mix: Mix, many: Sequence[Offers], apply: Apply = "best") -> None:
+        """Find the sums of sets that differ from each other in one offer alone, in one walk, and keep them.
+
+        Each variant of the offer is there for its own copy of the carts it can reach. Sets that differ otherwise are
+        left for `sums` to find.
+        """
+        fresh = [one for one in dict.fromkeys(many) if _key(mix, one, apply) not in self._sums]
+        paid = [mix.paid(one) for one in fresh]
+        places = [differs[:2] if (differs := _one_apart(fresh[0], one)) else (None, None) for one in fresh[1:]]
+        at = places[0][0] if len(set(places)) == 1 else None
+        if at is None or places[0][1] != at or any(one.key != paid[0].key for one in paid):
+            return
+        for offers, sums in self._side_by_side(paid[0], fresh, at, apply):
+            self._sums.put(_key(mix, offers, apply), sums)
+
+    def _side_by_side(self, mix: Mix, many: Sequence[Offers], at: int, apply: Apply) -> Iterator[tuple[Offers, Sums]]:
+        """Sums of all of them: those of the first, and what changes on the carts that matter. at: what differs."""
+        reaches = [reached(offers, self.shop, mix.batch) for offers in many]
+        carts = np.flatnonzero(np.logical_or.reduce([one[at] for one in reaches]))
+        first = self.sums(mix, many[0], apply)
+        part_of_first: Sums | None = None
+        lines = max(int(mix.batch.axes.lines_by_cart[carts].sum()), 1)
+        copies = max(LINES_TOGETHER // lines, 1)
+        for start in range(0, len(many), copies):
+            some, there = many[start : start + copies], reaches[start : start + copies]
+            for offers, part in zip(some, self._copies(mix, some, at, apply, carts, there), strict=True):
+                part_of_first = part if part_of_first is None else part_of_first
+                yield offers, first + (part - part_of_first)
+
+    def _copies(
+        self, mix: Mix, many: Sequence[Offers], at: int, apply: Apply, carts: Ints, reaches: Sequence[Bools]
+    ) -> Iterator[Sums]:
+        """Sums of some carts under each of the sets, which differ in offer `at`."""
+        copies, one_copy = len(many), len(carts)
+        there = np.concatenate([one[:, carts] for one in reaches], axis=1)
+        own = np.arange(copies)[:, None] == np.repeat(np.arange(copies), one_copy)
+        offers = (*many[0][:at], *(one[at] for one in many), *many[0][at + 1 :])
+        there = np.concatenate([there[:at], own & there[at], there[at + 1 :]])
+        rows = rows_of(self.shop, mix.batch.part(np.tile(carts, copies)), offers, there)
+        costed = costed_rows(self.shop, rows, offers, apply, there)
+        ends = np.searchsorted(costed.cart_by_row, np.arange(copies + 1) * one_copy)
+        for number in range(copies):
+            source = (*range(at), at + number, *range(at + copies, len(offers)))
+            copy = costed.some(slice(ends[number], ends[number + 1]), source)
+            yield replace(copy, cart_by_row=carts[copy.cart_by_row - number * one_copy]).summed(mix)
+
+    def _find(self, mix: Mix, offers: Offers, apply: Apply) -> Sums:
+        bare, reaches = self.bare(mix), reached(offers, self.shop, mix.batch)
+        touched: Bools = np.logical_or.reduce(reaches, axis=0)
+        untouched = self._untouched(bare, touched).with_offers([None] * len(offers))
+        if not touched.any():
+            return untouched
+        base = self._base(mix, offers, apply, reaches)
+        if base is None:
+            rows = self._costed(mix, offers, apply, reaches, np.flatnonzero(touched))
+            self._sets.put(_key(mix, offers, apply), _Set(offers, rows))
+            return untouched + rows.summed(mix)
+        here = np.flatnonzero(base.changed & touched)
+        rows = self._costed(mix, offers, apply, reaches, here)
+        self._sets.put(_key(mix, offers, apply), _Set(offers, rows, base.rows, base.kept, base.source), size_of(rows))
+        return untouched + self._rest(mix, base) + rows.summed(mix)
+
+    def _rest(self, mix: Mix, base: "_Base") -> Sums:
+        """What does not change of a set."""
+        key = ("rest", base.key, base.source, np.packbits(base.changed).tobytes())
+        return self._sums.get(key, lambda: base.rows.summed(mix, base.kept)).with_offers(base.source)
+
+    def _untouched(self, bare: Bare, touched: Bools) -> Sums:
+        key = ("untouched", bare.mix.key, np.packbits(touched).tobytes())
+        return self._sums.get(key, lambda: bare.summed(~touched))
+
+    def _costed(self, mix: Mix, offers: Offers, apply: Apply, reaches: Bools, carts: Ints) -> Costed:
+        """Some of the carts of the mix, by rising index."""
+        there = reaches[:, carts]
+        rows = rows_of(self.shop, mix.batch.part(carts), offers, there)
+        found = costed_rows(self.shop, rows, offers, apply, there)
+        return Costed(carts[found.cart_by_row], found.share_by_row, found.figures, found.took_effect, found.given)
+
+    def _base(self, mix: Mix, offers: Offers, apply: Apply, reaches: Bools) -> "_Base | None":
+        """The set that differs in one offer alone and in that on the fewest carts; None where those are most."""
+        most = MOSTLY * max(int(reaches.any(axis=0).sum()), 1)
+        found: tuple[float, _Key, _Set, Bools, tuple[int | None, ...]] | None = None
+        for key, one in self._sets.newest_first():
+            known, differs = cast(_Set, one), None
+            if cast(_Key, key)[:2] == (mix.key, apply):
+                differs = _one_apart(known.offers, offers)
+            if differs is None:
+                continue
+            here, there, source = differs
+            changed = np.zeros(reaches.shape[1], dtype=np.bool_)
+            if here is not None:
+                changed |= reaches[here]
+            if there is not None:
+                changed |= reached(known.offers, self.shop, mix.batch)[there]
+            work = changed.sum() + (0 if known.base is None else TO_PUT_TOGETHER * most)
+            if changed.sum() <= most and (found is None or work < found[0]):
+                found = work, cast(_Key, key), known, changed, source
+        if found is None:
+            return None
+        _, key, known, changed, source = found
+        self._sets.put(key, _Set(known.offers, known.whole))
+        return _Base(key, known.whole, changed, source)
+
+
+@dataclass(frozen=True, eq=False)
+class _Base:
+    """rows: of a set that differs in one offer. changed: the carts on which it may matter. source: as in `_Set`."""
+
+    key: object
+    rows: Costed
+    changed: Bools
+    source: tuple[int | None, ...]
+
+    @cached_property
+    def kept(self) -> Bools:
+        """The rows on which it does not matter."""
+        result: Bools = ~self.changed[self.rows.cart_by_row]
+        return result
+
+
+def _key(mix: Mix, offers: Offers, apply: Apply) -> _Key:
+    return (mix.key, apply, tuple(offer.priced_part for offer in offers))
+
+
+def _one_apart(known: Offers, offers: Offers) -> tuple[int | None, int | None, tuple[int | None, ...]] | None:
+    """Where two lists of offers differ, if by one that is changed, added or left out: its number in the new one and
+    in the known one, None where it is not there; and each new offer's number in the known one."""
+    old, new = [one.priced_part for one in known], [one.priced_part for one in offers]
+    first = next((at for at, (a, b) in enumerate(zip(old, new, strict=False)) if a != b), min(len(old), len(new)))
+    before = list(range(first))
+    if len(old) == len(new) and old[first + 1 :] == new[first + 1 :]:
+        return first, first, (*before, None, *range(first + 1, len(old)))
+    if len(old) == len(new) + 1 and old[first + 1 :] == new[first:]:
+        return None, first, (*before, *range(first + 1, len(old)))
+    if len(old) + 1 == len(new) and old[first:] == new[first + 1 :]:
+        return first, None, (*before, None, *range(first, len(old)))
+    return None
+
+
+def costed_rows(shop: Shop, rows: Rows, offers: Sequence[Offer], apply: Apply, there: Bools | None = None) -> Costed:
+    """Price and cost every row. there: where each offer takes part, if that is known already."""
+
+    def one_block(carts: slice, block: CartBatch) -> Costed:
+        mine = rows if block is rows.batch else rows.block(block, carts)
+        here = None if there is None else there[:, carts]
+        found = _costed_block(shop, mine, offers, apply, here)
+        return Costed(
+            found.cart_by_row + carts.start, found.share_by_row, found.figures, found.took_effect, found.given
+        )
+
+    return end_to_end(each_block(rows.batch, one_block))
+
+
+def _costed_block(shop: Shop, rows: Rows, offers: Sequence[Offer], apply: Apply, there: Bools | None) -> Costed:
+    priced, batch = price(shop, rows, offers, apply, there=there), rows.batch
+    figures = np.empty((len(FIGURES), len(rows)))
+    figures[LEDGER] = cost(shop, rows, priced)
+    figures[AT["tax"]] = priced.goods_tax + priced.delivery_tax + priced.surcharge_tax + priced.chosen_tax
+    figures[AT["goods_with_tax"]] = priced.goods_by_row + (0 if shop.taxes.included else priced.goods_tax)
+    figures[AT["goods_off"]] = priced.goods_off.sum(axis=0)
+    figures[AT["goods_before_offers"]] = rows.of_carts(batch.worth_by_cart)
+    figures[AT["orders"]] = 1.0
+    figures[AT["units"]] = rows.of_carts(batch.units_by_cart)
+    figures[AT["losing"]] = figures[LEDGER].sum(axis=0) < 0
+    given = (priced.goods_off + priced.delivery_off + priced.saved).astype(np.float64)
+    return Costed(rows.cart_by_row, rows.share_by_row, figures, priced.took_effect, given)

@@ -1,0 +1,130 @@
+"""How many orders of a plan's window each offer reaches, and what keeps it from the rest.
+
+docs/sums.md, "Why, and why not".
+"""
+
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from typing import TypeVar
+
+import numpy as np
+
+from yellow_abacus.core.carts.blocks import each_block
+from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.carts.spread import round_width
+from yellow_abacus.core.forecast.chances import held_codes
+from yellow_abacus.core.forecast.forecast import Forecaster
+from yellow_abacus.core.forecast.mix import Mix
+from yellow_abacus.core.forecast.plan import Opened, Plan
+from yellow_abacus.core.ground.money import Bools, Floats
+from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.pricing.pricing import Apply, price
+from yellow_abacus.core.pricing.reached import reached
+from yellow_abacus.core.pricing.reasons import MEASURES, NUMBER, REASONS, Measure, Reason
+from yellow_abacus.core.pricing.rows import Rows, rows_of
+from yellow_abacus.core.pricing.why import Why, why
+from yellow_abacus.core.shop.shop import Shop
+
+MOST_STATES = 16
+"""So many of the likeliest sets of codes held are looked at on a day."""
+
+State = TypeVar("State")
+
+NEAR_SHARE = 8
+"""A near miss is short by less than an eighth of what is needed, made a round figure."""
+
+
+@dataclass(frozen=True)
+class Cause:
+    """A reason and how many orders it holds for.
+
+    by: index of the offer that shut it out. of, needed: of what it was short, and how much is needed. close: it was
+    missed by less than `near`, else by so much or more.
+    """
+
+    reason: Reason
+    by: int | None = None
+    of: Measure | None = None
+    needed: int | None = None
+    near: int = 0
+    close: bool = False
+
+
+def reach(forecaster: Forecaster, plan: Plan) -> list[dict[Cause, float]]:
+    """For each offer of the plan, in order, its causes and the orders of the window they hold for."""
+    found: list[dict[Cause, float]] = [defaultdict(float) for _ in plan.offers]
+    shop = forecaster.shop
+    for period, some_days in forecaster.periods(plan):
+        for opened, days in plan.spans(some_days):
+            offers = tuple(offer for _, offer in opened)
+            for at in set(range(len(plan.offers))).difference(at for at, _ in opened):
+                found[at][Cause("out_of_dates")] += float(period.orders_by_cart.sum()) * days
+            for (at, cause), orders in _found(shop, period.paid(offers), opened, plan.apply).items():
+                found[at][cause] += orders * days
+    return [dict(one) for one in found]
+
+
+def _found(shop: Shop, mix: Mix, opened: Opened, apply: Apply) -> dict[tuple[int, Cause], float]:
+    """Orders a day by offer and cause, block of carts by block."""
+    there, offers = [at for at, _ in opened], tuple(offer for _, offer in opened)
+    states = _likeliest(held_codes(opened))
+
+    def one_block(carts: slice, block: CartBatch) -> dict[tuple[int, Cause], float]:
+        found: dict[tuple[int, Cause], float] = defaultdict(float)
+        ways = rows_of(shop, block, offers, reached(offers, shop, block))
+        rows = ways.apart()
+        orders = mix.orders_by_cart[carts][ways.cart_by_row] * ways.share_by_row
+        for held, chance in states:
+            holds = np.array([one.given.key is None or one.given.key in held for one in offers], dtype=np.bool_)
+            for at, offer, reasons in zip(there, offers, _told(shop, rows, offers, apply, holds), strict=True):
+                for cause, counted in _counted(offer, reasons, there, orders):
+                    found[at, cause] += counted * chance
+        return found
+
+    whole: dict[tuple[int, Cause], float] = defaultdict(float)
+    for found in each_block(mix.batch, one_block):
+        for key, orders in found.items():
+            whole[key] += orders
+    return whole
+
+
+def _likeliest(states: Iterable[tuple[State, float]]) -> list[tuple[State, float]]:
+    """The likeliest few, standing for the others too."""
+    likely = sorted(states, key=lambda state: -state[1])[:MOST_STATES]
+    whole = sum(chance for _, chance in likely)
+    return [(state, chance / whole) for state, chance in likely]
+
+
+def _told(shop: Shop, rows: Rows, offers: Sequence[Offer], apply: Apply, holds: Bools) -> list[Why]:
+    held = np.repeat(holds[:, None], len(rows), axis=1)
+    priced = price(shop, rows, offers, apply, held, traced=True)
+    return why(shop, rows, offers, priced, apply, held=held)
+
+
+def _counted(offer: Offer, told: Why, there: list[int], orders: Floats) -> list[tuple[Cause, float]]:
+    """The causes of one offer in one state, and how many orders a day each holds for. orders: by row."""
+    found: list[tuple[Cause, float]] = []
+    for number, carts in enumerate(np.bincount(told.reason, weights=orders, minlength=len(REASONS))):
+        reason = REASONS[number]
+        if not carts or reason in ("short", "shut_out"):
+            continue
+        found.append((Cause(reason), float(carts)))
+    shut = told.reason == NUMBER["shut_out"]
+    for other in np.unique(told.shut_out_by[shut]):
+        carts = float(orders[shut & (told.shut_out_by == other)].sum())
+        found.append((Cause("shut_out", by=there[int(other)] if other >= 0 else None), carts))
+    short = told.reason == NUMBER["short"]
+    for number, of in enumerate(MEASURES):
+        here = short & (told.short_of == number)
+        if here.any():
+            needed = next((one.n for one in offer.earned.conditions if one.kind == of), None)
+            near = round_width((needed or NEAR_SHARE) / NEAR_SHARE)
+            near = 2 if of in ("units", "products") else near
+            close = here & (told.short_by < near)
+            for is_close, some in ((True, close), (False, here & ~close)):
+                if some.any():
+                    found.append(
+                        (Cause("short", of=of, needed=needed, near=near, close=is_close), float(orders[some].sum()))
+                    )
+    return found

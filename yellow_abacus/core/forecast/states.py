@@ -1,0 +1,28 @@
+"""What shoppers may meet while a plan runs: a set of offers there for them, and what a day's orders come to then.
+
+docs/sums.md, "States".
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from yellow_abacus.core.forecast.plan import Plan
+from yellow_abacus.core.forecast.sums import Sums
+from yellow_abacus.core.ground.money import Floats
+
+
+@dataclass(frozen=True, eq=False)
+class State:
+    """days: of the plan's time, by how likely the state is. available: numbers of the plan's offers that are there.
+
+    sums: of a day's orders, in the order of `available`.
+    """
+
+    days: float
+    available: tuple[int, ...]
+    sums: Sums
+
+    def extra(self, plan: Plan) -> Floats:
+        """Extra orders each offer brings, as a share of those it reaches; where several do, the shares add up."""
+        return np.array([plan.offers[at].response.extra for at in self.available], dtype=np.float64)

@@ -1,0 +1,173 @@
+"""Goods: one entry a SKU, in SKU order, so a SKU's index also breaks ties between lines.
+
+A SKU's *standing unit price* is what it costs before any offer: the least of the list price, the reduced price in
+date, and the quantity price reached; a group's own price stands alone. A SKU without a list price stands at the price
+the order paid. docs/sums.md, "Standing price".
+"""
+
+from collections.abc import Collection
+from dataclasses import dataclass, field, replace
+from datetime import date
+from functools import cached_property
+from hashlib import blake2b
+from typing import Literal
+
+import numpy as np
+
+from yellow_abacus.core.goods.price_list import PriceList, no_prices
+from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.ground.naming import all_folded, folded
+
+Names = Literal["categories", "products", "brands", "tags", "skus"]
+"""What goods are known by."""
+
+NO_PRICE = -1
+"""Stands in price arrays where a SKU has no such price."""
+
+
+@dataclass(frozen=True)
+class Goods:
+    """Everything priced and costed about each SKU.
+
+    list_price, reduced_price: minor units, NO_PRICE where there is none.
+    unit_cost: all its parts, minor units, nan where unknown. weight: whole milligrams; volume: cubic millimetres;
+    longest: the longest side, millimetres; nan where unknown. stock: units, nan where not counted. brands, tags: of
+    each SKU. never_discounted: goods that no offer takes anything off, such as gift cards. gift_only: goods only put
+    in, not sold.
+    in_category: one row a category of `categories`, one column a SKU. products: the product name of each SKU.
+    prices: quantity prices and prices of groups, None for none.
+    reduced_first, reduced_last: day numbers (date.toordinal) within which the reduced price holds; None for always.
+    tax_classes: of each SKU, empty for the shop's first one. return_rate: share of a line's units that come back.
+    commission_bp: of goods, tax included. insured: whether carriers are asked to insure them.
+    """
+
+    skus: tuple[str, ...]
+    products: tuple[str, ...]
+    list_price: Ints
+    reduced_price: Ints
+    unit_cost: Floats
+    weight: Floats
+    categories: tuple[str, ...]
+    in_category: Bools
+    stock: Floats
+    brands: tuple[str, ...] = ()
+    tags: tuple[tuple[str, ...], ...] = ()
+    never_discounted: frozenset[str] = frozenset()
+    gift_only: frozenset[str] = frozenset()
+    prices: PriceList | None = None
+    reduced_first: Ints | None = None
+    reduced_last: Ints | None = None
+    tax_classes: tuple[str, ...] = ()
+    volume: Floats | None = None
+    longest: Floats | None = None
+    return_rate: Floats | None = None
+    commission_bp: Floats | None = None
+    insured: Bools | None = None
+    _of_days: dict[bytes, "Goods"] = field(default_factory=dict, repr=False)
+
+    def column(self, name: str) -> Floats:
+        """A column of doubles as sums take it, one entry a SKU: what is not known counts as 0."""
+        told = getattr(self, name)
+        return np.zeros(len(self.skus)) if told is None else np.nan_to_num(np.asarray(told, dtype=np.float64))
+
+    @cached_property
+    def price_list(self) -> PriceList:
+        return no_prices(len(self.skus)) if self.prices is None else self.prices
+
+    def on_day(self, day: date) -> "Goods":
+        """The goods with reduced prices as they are on that day; the same object for days with the same prices."""
+        if self.reduced_first is None or self.reduced_last is None:
+            return self
+        number = day.toordinal()
+        reduced = np.where(
+            (self.reduced_first <= number) & (number <= self.reduced_last), self.reduced_price, NO_PRICE
+        )
+        key = reduced.tobytes()
+        if key not in self._of_days:
+            self._of_days[key] = replace(
+                self, reduced_price=reduced, reduced_first=None, reduced_last=None, _of_days={}
+            )
+        return self._of_days[key]
+
+    @cached_property
+    def price_key(self) -> bytes:
+        """Tells the prices in date from those of other days."""
+        return blake2b(self.reduced_price.tobytes(), digest_size=16).digest()
+
+    @cached_property
+    def milligrams(self) -> Ints:
+        """What a unit of each SKU weighs, 0 where that is not known: whole, so that sums of weights are exact."""
+        return np.rint(self.column("weight")).astype(np.int64)
+
+    @cached_property
+    def _index(self) -> dict[str, int]:
+        return {sku: at for at, sku in enumerate(self.skus)}
+
+    @cached_property
+    def _folded_index(self) -> dict[str, int]:
+        return {folded(sku): at for at, sku in enumerate(self.skus)}
+
+    def index_of(self, sku: str) -> int | None:
+        return self._index.get(sku)
+
+    def meant_by(self, text: str) -> int | None:
+        """The SKU that somebody means who writes so: just that one, else one that differs in case or spelling."""
+        exact = self._index.get(text)
+        return self._folded_index.get(folded(text)) if exact is None else exact
+
+    def in_stock(self, sku: str) -> bool:
+        """Whether there is such a SKU and its stock, where it is counted, has not ended."""
+        at = self.index_of(sku)
+        return at is not None and not self.stock[at] <= 0
+
+    def with_any(self, kind: Names, wanted: Collection[str]) -> Bools:
+        """One truth a SKU: whether it has one of the names wanted. Names the shop does not have hold nothing."""
+        names = set(wanted) if kind == "skus" else all_folded(wanted)
+        if kind == "categories":
+            rows = [at for at, name in enumerate(self.categories) if folded(name) in names]
+            inside: Bools = np.logical_or.reduce(self.in_category[rows], axis=0, initial=False)
+            return inside
+        found = np.zeros(len(self.skus), dtype=np.bool_)
+        if kind == "skus":
+            found[[at for name in names if (at := self.index_of(name)) is not None]] = True
+        elif kind == "tags":
+            found[[at for at, tags in enumerate(self.tags) if not names.isdisjoint(map(folded, tags))]] = True
+        else:
+            of_sku = self.products if kind == "products" else self.brands
+            found[[at for at, name in enumerate(of_sku) if folded(name) in names]] = True
+        return found
+
+    def known(self, kind: Names) -> Collection[str]:
+        """All names of a kind that the shop's goods have."""
+        match kind:
+            case "skus":
+                return self._index
+            case "categories":
+                return self.categories
+            case "tags":
+                return {tag for tags in self.tags for tag in tags}
+        return {*(self.products if kind == "products" else self.brands)} - {""}
+
+    @cached_property
+    def may_be_discounted(self) -> Bools:
+        result: Bools = np.array([sku not in self.never_discounted for sku in self.skus], dtype=np.bool_)
+        return result
+
+    @cached_property
+    def looked_up(self) -> dict[object, Bools]:
+        """Scopes that were looked up before, so that a large batch does so once for all its blocks."""
+        return {}
+
+    @cached_property
+    def standing_price(self) -> Ints:
+        """Of one unit, for a shopper of no group: the lesser of list and reduced price, NO_PRICE without either."""
+        listed, reduced = self.list_price, self.reduced_price
+        both = (listed != NO_PRICE) & (reduced != NO_PRICE)
+        result: Ints = np.where(both, np.minimum(listed, reduced), np.maximum(listed, reduced))
+        return result
+
+    @cached_property
+    def product_number(self) -> Ints:
+        """One number a SKU, the same for SKUs of one product; a SKU without a product name is one of its own."""
+        names = [name or f"\0{sku}" for name, sku in zip(self.products, self.skus, strict=True)]
+        return np.unique(names, return_inverse=True)[1].astype(np.int64)

@@ -1,0 +1,68 @@
+"""Kits: SKUs made of others. Cost, weight, size and stock follow from the parts. docs/sums.md, "Kits"."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+
+from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
+
+
+def with_kits(records: Sequence[GoodRecord]) -> list[GoodRecord]:
+    """The records with what follows from their parts filled in; a kit of an unknown part costs an unknown amount."""
+    known = {record.sku: record for record in records}
+    return [filled(record, known) if record.kit else record for record in records]
+
+
+def filled(kit: GoodRecord, known: Mapping[str, GoodRecord]) -> GoodRecord:
+    """Each part of the cost is the sum of the parts'; assembly counts as another cost. A kit in a kit is unknown."""
+    parts = [(known.get(sku, GoodRecord(sku)), units) for sku, units in kit.kit]
+
+    def summed(name: str) -> float | None:
+        return _sum([(getattr(part, name), units) for part, units in parts])
+
+    def all_known(name: str) -> float | None:
+        return None if any(getattr(part, name) is None or part.kit for part, _ in parts) else summed(name)
+
+    return replace(
+        kit,
+        purchase_cost=all_known("purchase_cost"),
+        freight_cost=summed("freight_cost"),
+        duty_cost=summed("duty_cost"),
+        packaging_cost=summed("packaging_cost"),
+        other_cost=(summed("other_cost") or 0.0) + (kit.assembly_cost or 0.0),
+        weight=all_known("weight"),
+        stock=min((part.stock // units for part, units in parts if part.stock is not None), default=None),
+    )
+
+
+def _sum(parts: Sequence[tuple[float | None, int]]) -> float | None:
+    known = [amount * units for amount, units in parts if amount is not None]
+    return sum(known) if known else None
+
+
+def unit_cost(record: GoodRecord) -> float | None:
+    """All parts of a unit's cost, minor units; None where the purchase cost is not known."""
+    if record.purchase_cost is None:
+        return None
+    return sum(getattr(record, name) or 0.0 for name in COST_PARTS)
+
+
+def volume_of(record: GoodRecord, known: Mapping[str, GoodRecord]) -> float | None:
+    """Cubic millimetres of one unit; of a kit with no size of its own, those of its parts. None where not known."""
+    sides = (record.length, record.width, record.height)
+    if None not in sides:
+        return float(sides[0] * sides[1] * sides[2])  # type: ignore[operator]
+    parts = [
+        (volume_of(known[sku], known), units) for sku, units in record.kit if sku in known and not known[sku].kit
+    ]
+    if not record.kit or len(parts) < len(record.kit) or any(volume is None for volume, _ in parts):
+        return None
+    return _sum(parts)
+
+
+def longest_of(record: GoodRecord, known: Mapping[str, GoodRecord]) -> float | None:
+    """Millimetres of the longest side; of a kit with no size of its own, the longest of its parts."""
+    own = [side for side in (record.length, record.width, record.height) if side is not None]
+    if own:
+        return float(max(own))
+    parts = [longest_of(known[sku], known) for sku, _ in record.kit if sku in known and not known[sku].kit]
+    return max((side for side in parts if side is not None), default=None)

@@ -1,0 +1,119 @@
+"""The two axes everything runs along, `lines` and `carts`, and the few ways to go between them.
+
+The lines of a cart lie next to each other. Arrays are named by what they are per: `net_by_line`,
+`weight_by_cart`. These are the only grouped operations in the core.
+"""
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yellow_abacus.core.ground.money import Bools, Floats, Ints, rhu
+
+Number = TypeVar("Number", np.int64, np.float64, np.bool_)
+
+
+FEW_LINES = 0.75
+"""Below this share of lines with a base, the others are left out while sharing."""
+
+
+@dataclass(frozen=True)
+class Axes:
+    """Where each cart's lines begin: `first_line_by_cart` has one entry more than there are carts."""
+
+    first_line_by_cart: Ints
+
+    @property
+    def carts(self) -> int:
+        return len(self.first_line_by_cart) - 1
+
+    @property
+    def lines(self) -> int:
+        return int(self.first_line_by_cart[-1])
+
+    @cached_property
+    def lines_by_cart(self) -> Ints:
+        return np.diff(self.first_line_by_cart)
+
+    @cached_property
+    def cart_by_line(self) -> Ints:
+        return self.spread(np.arange(self.carts))
+
+    def lines_of(self, carts: Ints) -> Ints:
+        """The lines of some carts, one after another."""
+        first = self.first_line_by_cart
+        sizes = self.lines_by_cart[carts]
+        starts = np.concatenate(([0], np.cumsum(sizes)))
+        return np.arange(int(starts[-1])) + np.repeat(first[carts] - starts[:-1], sizes)
+
+    def of(self, lines: Ints) -> "Axes":
+        """The axes of some of the lines, rising indices; carts stay as many as they are."""
+        return self if len(lines) == self.lines else Axes(np.searchsorted(lines, self.first_line_by_cart))
+
+    def sum_by_cart(self, by_line: Ints) -> Ints:
+        """Whole numbers summed per cart; exact."""
+        at = _running(by_line)[self.first_line_by_cart]
+        total: Ints = at[1:] - at[:-1]
+        return total
+
+    def sum_floats_by_cart(self, by_line: Floats) -> Floats:
+        """Doubles summed per cart, each cart by itself, so a cart's sum does not depend on its neighbours."""
+        total: Floats = np.bincount(self.cart_by_line, weights=by_line, minlength=self.carts).astype(np.float64)
+        return total
+
+    def most_by_cart(self, by_line: NDArray[Number]) -> NDArray[Number]:
+        """The greatest of each cart's lines, 0 for a cart without lines; nothing is below 0."""
+        most = np.zeros(self.carts, dtype=by_line.dtype)
+        full = np.flatnonzero(self.lines_by_cart)
+        if len(full):
+            most[full] = np.maximum.reduceat(by_line, self.first_line_by_cart[full])
+        return most
+
+    def spread(self, by_cart: NDArray[Number]) -> NDArray[Number]:
+        """Each cart's value on each of its lines."""
+        return np.repeat(by_cart, self.lines_by_cart)
+
+    def running_total(self, by_line: Ints) -> Ints:
+        """Running total within each cart, the line itself included."""
+        running = _running(by_line)
+        result: Ints = running[1:] - self.spread(running[self.first_line_by_cart[:-1]])
+        return result
+
+    def count_different(self, number_by_line: Ints, counts: Bools) -> Ints:
+        """How many different numbers each cart has among the lines that count."""
+        pairs = np.unique(np.stack([self.cart_by_line[counts], number_by_line[counts]]), axis=1)
+        return np.bincount(pairs[0], minlength=self.carts).astype(np.int64)
+
+    def share(self, amount_by_cart: Ints, base_by_line: Ints) -> Ints:
+        """Running-total sharing of each cart's amount over its lines' bases.
+
+        Line j gets rhu(D(b1+..+bj)/B) - rhu(D(b1+..+b(j-1))/B): the shares add up to D, and with D no more
+        than B none exceeds its base. A cart whose bases sum to 0 shares nothing. docs/sums.md, "Sharing".
+        """
+        live = np.flatnonzero(base_by_line)
+        if len(live) < FEW_LINES * len(base_by_line):
+            shares = np.zeros_like(base_by_line)
+            shares[live] = self.of(live)._share(amount_by_cart, base_by_line[live])
+            return shares
+        return self._share(amount_by_cart, base_by_line)
+
+    def _share(self, amount_by_cart: Ints, base_by_line: Ints) -> Ints:
+        running = _running(base_by_line)
+        bounds = running[self.first_line_by_cart]
+        before, total = bounds[:-1], np.maximum(bounds[1:] - bounds[:-1], 1)
+        so_far = rhu(self.spread(amount_by_cart) * (running[1:] - self.spread(before)), self.spread(total))
+        shares = np.diff(so_far, prepend=0)
+        opens_cart = self.first_line_by_cart[:-1][self.lines_by_cart > 0]
+        shares[opens_cart] = so_far[opens_cart]
+        return shares
+
+
+def _running(by_line: Ints) -> Ints:
+    """Running total over all lines, with a 0 before the first."""
+    running = np.empty(len(by_line) + 1, dtype=np.int64)
+    running[0] = 0
+    np.cumsum(by_line, out=running[1:])
+    return running

@@ -1,0 +1,115 @@
+"""Reached: the carts each offer could possibly touch, whatever the other offers do.
+
+An offer takes no effect on any other cart, and what takes no effect plays no part: so a set of offers is priced on
+the carts its offers reach, and there with those that reach each cart. Never too small; how much too large it is costs
+time alone. What a cart's goods come to only falls as offers take their turns, so a spend that standing prices do not
+come to is out of reach; a bound from above is not. docs/sums.md, "Reached".
+"""
+
+from collections.abc import Sequence
+from functools import partial
+
+import numpy as np
+
+from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.clauses.conditions import Measured, Only
+from yellow_abacus.core.goods.scope import Scope
+from yellow_abacus.core.ground.money import Bools, Ints
+from yellow_abacus.core.offers import BuyGet, DeliveryReward, GoodsSet, Offer, PutIn, Reward
+from yellow_abacus.core.pricing.checkout import carriage_of
+from yellow_abacus.core.pricing.reasons import takes_part
+from yellow_abacus.core.pricing.rows import rows_of
+from yellow_abacus.core.shop.shop import Shop
+
+FINEST = 8
+"""Thresholds are taken to be a little lower than they are, in so many steps to each doubling: a number that is
+changed by little then reaches the same carts, and what was found of the others still holds."""
+
+
+def reached(offers: Sequence[Offer], shop: Shop, batch: CartBatch) -> Bools:
+    """One row an offer, one column a cart: whether the offer could take effect there.
+
+    An offer on delivery reaches carts that are charged something without offers, and those that others here may
+    change.
+    """
+    found = np.zeros((len(offers), batch.axes.carts), dtype=np.bool_)
+    for at, offer in enumerate(offers):
+        found[at] = batch.kept(("reached", offer.priced_part, shop), partial(_by_itself, offer, shop, batch))
+    may_change = np.logical_or.reduce([found[at] for at, one in enumerate(offers) if one.works_on_goods] or [False])
+    for at, offer in enumerate(offers):
+        if not offer.works_on_goods:
+            found[at] &= may_change | _charged(shop, batch)
+    return found
+
+
+def _by_itself(offer: Offer, shop: Shop, batch: CartBatch) -> Bools:
+    """Where it passes every gate, can be earned, and finds something to work on."""
+    passes: Bools = takes_part([offer], shop, batch)[0]
+    works: Bools = np.logical_or.reduce([_finds_work(reward, offer, batch) for reward in offer.rewards()])
+    return passes & _can_be_earned(offer, batch) & works
+
+
+def _charged(shop: Shop, batch: CartBatch) -> Bools:
+    """Where some way of delivery is charged for, no offer running."""
+
+    def find() -> Bools:
+        rows = rows_of(shop, batch)
+        carriage = carriage_of(shop.delivery, rows, rows.load)
+        worth = rows.of_carts(batch.worth_by_cart)
+        charge = shop.delivery.charge(worth, rows.load, rows.option_by_row, carriage)
+        found: Bools = np.bincount(rows.cart_by_row, weights=charge > 0, minlength=batch.axes.carts) > 0
+        return found
+
+    return batch.kept(("charged", shop), find)
+
+
+def _can_be_earned(offer: Offer, batch: CartBatch) -> Bools:
+    conditions = offer.earned.conditions
+    if not conditions:
+        return np.ones(batch.axes.carts, dtype=np.bool_)
+    each = [_can_hold(one, batch) for one in conditions]
+    found: Bools = (np.logical_or if offer.earned.need == "any" else np.logical_and).reduce(each)
+    return found
+
+
+def _can_hold(condition: Measured | Only, batch: CartBatch) -> Bools:
+    """Whether a condition can hold; counted product by product, the whole cart's count is as much as any's."""
+    if not isinstance(condition, Measured) or condition.bound == "at_most":
+        return np.ones(batch.axes.carts, dtype=np.bool_)
+    key = ("at standing prices", type(condition), condition.of)
+    most: Ints = batch.kept(key, lambda: condition.measure_by_cart(batch, batch.worth_by_line, None))
+    return condition.reached(most, coarse(condition.n))
+
+
+def coarse(n: int) -> int:
+    """The next lower of FINEST numbers to each doubling, `n` itself where it is one of them."""
+    step = 1 << max(n.bit_length() - FINEST.bit_length(), 0)
+    return n // step * step
+
+
+def _finds_work(reward: Reward, offer: Offer, batch: CartBatch) -> Bools:
+    """Whether there are goods in the cart that a reward can work on."""
+    if isinstance(reward, PutIn | DeliveryReward):
+        return np.ones(batch.axes.carts, dtype=np.bool_)
+    if isinstance(reward, GoodsSet):
+        parts = [_units(batch, part.of, True) >= part.count for part in reward.parts]
+        every: Bools = np.logical_and.reduce(parts)
+        return every
+    if isinstance(reward, BuyGet):
+        found = _units(batch, offer.on, True) >= reward.get
+        return found & (_units(batch, reward.of, False) >= reward.buy) if reward.buy else found
+    return _units(batch, offer.on, True) > 0
+
+
+def _units(batch: CartBatch, scope: Scope, to_take_from: bool) -> Ints:
+    """Units of a scope in each cart. to_take_from: those alone of which something may come off."""
+
+    def find() -> Ints:
+        lines = batch.lines_in(scope)
+        if to_take_from:
+            lines = lines & (batch.worth_by_line > 0)
+            if batch.may_be_discounted_by_line is not None:
+                lines = lines & batch.may_be_discounted_by_line
+        return batch.axes.sum_by_cart(batch.quantity_by_line * lines)
+
+    return batch.kept(("units", scope, to_take_from), find)

@@ -1,0 +1,208 @@
+"""Rows: one row a way a cart may go, by option of delivery and by the choice of what is put in.
+
+Where a choice is not known, each is priced by itself and weighted by its share: the shares of a cart's rows add up
+to 1. Goods are walked once a cart and gathered to its rows. Where it matters how a cart is paid and that is not
+known, it is a cart of its own for each way to pay (`by_payment`). docs/sums.md, "Branches".
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+from math import prod
+from typing import TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.carts.facts import UNKNOWN, Labels
+from yellow_abacus.core.delivery.parcels import Load, load_of
+from yellow_abacus.core.goods.goods import Goods
+from yellow_abacus.core.ground.keeper import Apart, Found, Keeper
+from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.offers import Offer, PutIn
+from yellow_abacus.core.offers.gifts import Gift, gifts_of
+from yellow_abacus.core.shop.payments import shares
+from yellow_abacus.core.shop.shop import Shop
+
+MOST_WAYS = 64
+"""Most ways things may be chosen that one set of offers puts in."""
+
+BYTES_A_ROW = 400
+"""How much is kept of what was found of rows."""
+
+Number = TypeVar("Number", np.int64, np.float64, np.bool_)
+
+
+@dataclass(frozen=True, eq=False)
+class Rows(Apart):
+    """Rows of a cart lie next to each other.
+
+    cart_by_row: index into the batch. share_by_row: how likely the cart goes that way. option_by_row: of delivery
+    (`Delivery`). choice_by_row: one row a gift of `gifts`, one column a row: which of its choices the shopper takes.
+    """
+
+    batch: CartBatch
+    cart_by_row: Ints
+    share_by_row: Floats
+    option_by_row: Ints
+    gifts: tuple[Gift, ...]
+    choice_by_row: Ints
+
+    def __len__(self) -> int:
+        return len(self.cart_by_row)
+
+    @cached_property
+    def one_a_cart(self) -> bool:
+        """Whether each cart has one row, in the order of the carts."""
+        return len(self) == self.batch.axes.carts and bool((np.diff(self.cart_by_row) == 1).all())
+
+    def of_carts(self, by_cart: NDArray[Number]) -> NDArray[Number]:
+        """Each cart's figures (one column a cart) on each of its rows."""
+        return by_cart if self.one_a_cart else by_cart[..., self.cart_by_row]
+
+    @cached_property
+    def _keeper(self) -> Keeper:
+        return Keeper(max(len(self), 1000) * BYTES_A_ROW)
+
+    def kept(self, key: object, find: Callable[[], Found]) -> Found:
+        return self._keeper.get(key, find)
+
+    @cached_property
+    def load(self) -> Load:
+        """What each row puts on the scales, nothing put in."""
+        return load_of(self.batch) if self.one_a_cart else load_of(self.batch).some(self.cart_by_row)
+
+    def block(self, batch: CartBatch, carts: slice) -> "Rows":
+        """The rows of neighbouring carts, kept; `batch` is those carts alone."""
+
+        def find() -> Rows:
+            first, last = np.searchsorted(self.cart_by_row, (carts.start, carts.stop))
+            return self._some(slice(first, last), batch, self.cart_by_row[first:last] - carts.start)
+
+        return self.kept(("block", carts.start, carts.stop), find)
+
+    def of(self, carts: Ints) -> tuple[Ints, "Rows"]:
+        """The rows of some carts, by rising index: which rows they are, and the rows by themselves; kept."""
+        if len(carts) == self.batch.axes.carts:
+            return np.arange(len(self)), self
+
+        def find() -> tuple[Ints, Rows]:
+            number = np.full(self.batch.axes.carts, UNKNOWN)
+            number[carts] = np.arange(len(carts))
+            mine = number[self.cart_by_row]
+            at = np.flatnonzero(mine != UNKNOWN)
+            return at, self._some(at, self.batch.part(carts), mine[at])
+
+        return self.kept(("of", carts.tobytes()), find)
+
+    def apart(self, at: Ints | None = None) -> "Rows":
+        """Rows (some, by index, or all) each with a cart of its own."""
+        if at is None and self.one_a_cart:
+            return self
+        at = np.arange(len(self)) if at is None else at
+        return self._some(at, self.batch.some(self.cart_by_row[at]), np.arange(len(at)))
+
+    def _some(self, at: slice | Ints, batch: CartBatch, cart_by_row: Ints) -> "Rows":
+        share, option = self.share_by_row[at], self.option_by_row[at]
+        return Rows(batch, cart_by_row, share, option, self.gifts, self.choice_by_row[:, at])
+
+
+def rows_of(shop: Shop, batch: CartBatch, offers: Sequence[Offer] = (), reached: Bools | None = None) -> Rows:
+    """Every way the carts may go under these offers; kept with the batch.
+
+    reached: one row an offer, one column a cart; where an offer is not to apply, its choices are not told apart. None
+    for everywhere.
+    """
+    gifts = gifts_of(offers, batch.goods).gifts
+    rows = batch.kept(("rows", shop.delivery), lambda: _by_option(shop, batch))
+    if not gifts:
+        return rows
+    where = [b"" if reached is None else np.packbits(reached[gift.offer]).tobytes() for gift in gifts]
+    key = tuple((gift.key, mask) for gift, mask in zip(gifts, where, strict=True))
+    return rows.kept(key, lambda: _with_gifts(rows, gifts, reached))
+
+
+def _with_gifts(rows: Rows, gifts: tuple[Gift, ...], reached: Bools | None) -> Rows:
+    at, choice = _with_choices(rows, gifts, reached)
+    share = rows.share_by_row[at]
+    for gift, chosen in zip(gifts, choice, strict=True):
+        share = share * np.where(chosen == UNKNOWN, 1.0, gift.shares[chosen])
+    return Rows(rows.batch, rows.cart_by_row[at], share, rows.option_by_row[at], gifts, np.maximum(choice, 0))
+
+
+def likeliest_rows(shop: Shop, batch: CartBatch, offers: Sequence[Offer] = ()) -> Rows:
+    """One row a cart: the option it goes by most likely, and the first choice of each thing put in."""
+    carts, gifts = batch.axes.carts, gifts_of(offers, batch.goods).gifts
+    option = shop.delivery.likeliest(batch)
+    return Rows(batch, np.arange(carts), np.ones(carts), option, gifts, np.zeros((len(gifts), carts), dtype=np.int64))
+
+
+def _by_option(shop: Shop, batch: CartBatch) -> Rows:
+    """By rising number of the option; a cart whose zone has none has one row without."""
+    shares = shop.delivery.shares(batch)
+    likely = np.vstack([shares > 0, ~shares.any(axis=0)])
+    cart, option = np.nonzero(likely.T)
+    nowhere = option == len(shares)
+    share = np.where(nowhere, 1.0, np.vstack([shares, np.zeros(batch.axes.carts)])[option, cart])
+    return Rows(batch, cart, share, np.where(nowhere, UNKNOWN, option), (), np.zeros((0, len(cart)), dtype=np.int64))
+
+
+def _with_choices(rows: Rows, gifts: Sequence[Gift], reached: Bools | None) -> tuple[Ints, Ints]:
+    """Each row as often as things can be chosen there: which row, and which choice of each gift, UNKNOWN for all."""
+    at, chosen = np.arange(len(rows)), np.zeros((0, len(rows)), dtype=np.int64)
+    for gift in gifts:
+        many = len(gift.skus)
+        if many == 1:
+            chosen = np.vstack([chosen, np.zeros((1, len(at)), dtype=np.int64)])
+            continue
+        counts = np.full(len(at), many)
+        if reached is not None:
+            counts = np.where(reached[gift.offer, rows.cart_by_row[at]], many, 1)
+        again = np.repeat(np.arange(len(at)), counts)
+        number = np.arange(len(again)) - np.repeat(np.cumsum(counts) - counts, counts)
+        number = np.where(np.repeat(counts, counts) == 1, UNKNOWN, number)
+        at, chosen = at[again], np.vstack([chosen[:, again], number])
+    return at, chosen
+
+
+def count_ways(offers: Sequence[Offer], goods: Goods) -> int:
+    """In how many ways things that are put in may be chosen, at most."""
+    return prod(len(one.all_skus(goods)) for offer in offers for one in offer.rewards() if isinstance(one, PutIn))
+
+
+# --- ways to pay
+
+
+@dataclass(frozen=True, eq=False)
+class ByPayment:
+    """Carts of which it is not known how they are paid, once for each way to pay.
+
+    batch: all of them, the way to pay known. cart: which of the carts each one is. share: how likely it is.
+    """
+
+    batch: CartBatch
+    cart: Ints
+    share: Floats
+
+
+def by_payment(shop: Shop, batch: CartBatch, offers: Sequence[Offer]) -> ByPayment:
+    """The carts by the way they are paid, where that changes a price; else as they are. Kept with the batch."""
+    wheres = (*(one.where for one in offers), *(one.where for one in shop.surcharges))
+    asked = any(where.payments for where in wheres)
+    if not asked or not shop.payments or not (batch.facts.payment.number_by_cart == UNKNOWN).any():
+        return batch.kept("as paid", lambda: ByPayment(batch, np.arange(batch.axes.carts), np.ones(batch.axes.carts)))
+    return batch.kept(("by payment", shop), lambda: _by_payment(shop, batch))
+
+
+def _by_payment(shop: Shop, batch: CartBatch) -> ByPayment:
+    known = batch.facts.payment
+    unknown = known.number_by_cart == UNKNOWN
+    likely = np.where(unknown, shares(shop.payments, known), 0.0)
+    likely[0] = np.where(unknown, likely[0], 1.0)
+    cart, method = np.nonzero(likely.T > 0)
+    names = (*known.names, *(one.name for one in shop.payments))
+    number = np.where(unknown[cart], len(known.names) + method, known.number_by_cart[cart])
+    some = batch.some(cart)
+    paid = replace(some, facts=replace(some.facts, payment=Labels(names, number)))
+    return ByPayment(paid, cart, likely[method, cart])

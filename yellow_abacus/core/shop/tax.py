@@ -1,0 +1,204 @@
+"""Tax on what a shopper pays, and its parts. docs/sums.md, "Tax".
+
+Each SKU is of a tax class, and a class has a rate in each zone. Tax is found for each rate, on the sum of all that is
+taxed at it, and shared back over goods, delivery and surcharges.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.goods.goods import Goods
+from yellow_abacus.core.ground.money import WHOLE_BP, Floats, Ints, rhu
+from yellow_abacus.core.ground.shape import CLOSED
+
+
+@dataclass(frozen=True)
+class RateIn:
+    """A class's rate in one zone, by name."""
+
+    zone: str
+    rate_bp: int
+
+    __pydantic_config__ = CLOSED
+
+
+@dataclass(frozen=True)
+class TaxClass:
+    """rate_bp: in every zone that `zones` does not name."""
+
+    name: str
+    rate_bp: int
+    zones: tuple[RateIn, ...] = ()
+
+    __pydantic_config__ = CLOSED
+
+    def rate_in(self, zone: str) -> int:
+        return next((one.rate_bp for one in self.zones if one.zone == zone), self.rate_bp)
+
+
+@dataclass(frozen=True, eq=False)
+class Taxes:
+    """The shop's classes; goods that name none of them are of the first. included: whether prices are with tax.
+
+    delivery: the class delivery is taxed by; None to follow the goods of the cart.
+    """
+
+    classes: tuple[TaxClass, ...]
+    included: bool = True
+    delivery: str | None = None
+
+    def class_number(self, name: str) -> int:
+        return next((at for at, one in enumerate(self.classes) if one.name == name), 0)
+
+    def class_of_sku(self, goods: Goods) -> Ints:
+        known = {name: self.class_number(name) for name in {*goods.tax_classes, ""}}
+        return np.array([known[name] for name in goods.tax_classes or ("",) * len(goods.skus)], dtype=np.int64)
+
+    def rates(self, zones: Sequence[str]) -> Ints:
+        """Basis points, one row a zone, one column a class."""
+        told = [[one.rate_in(zone) for one in self.classes] for zone in zones] or [[0] * len(self.classes)]
+        return np.array(told, dtype=np.int64)
+
+    def of(self, amount: Ints, rate_bp: Ints) -> Ints:
+        """The tax on each amount: held in it where prices are with tax, due on top of it where they are not."""
+        if self.included:
+            return rhu(amount * rate_bp, WHOLE_BP + rate_bp)
+        return rhu(amount * rate_bp, WHOLE_BP)
+
+    def of_one(self, amount: int, rate_bp: int) -> int:
+        """The tax on one amount by itself."""
+        return int(self.of(np.array([amount]), np.array([rate_bp]))[0])
+
+    def without(self, rate_bp: Ints) -> Floats:
+        """What part of a price is not tax, for each rate; prices without tax are whole."""
+        rate = rate_bp / WHOLE_BP if self.included else np.zeros(rate_bp.shape)
+        part: Floats = 1 / (1 + rate)
+        return part
+
+
+STANDARD = Taxes((TaxClass("Standard", 0),))
+
+
+@dataclass(frozen=True, eq=False)
+class TaxTable:
+    """Where each row's goods and charges are taxed.
+
+    A row's *slots* are the different rates of its zone, the highest first; classes at one rate share a slot.
+    rate_by_slot: basis points, one entry a row of each slot. slot_by_class: one entry a row of each class.
+    """
+
+    taxes: Taxes
+    batch: CartBatch
+    class_by_line: Ints | None
+    rate_by_slot: Ints
+    slot_by_class: Ints
+
+    def by_slot(self, net_by_line: Ints) -> Ints:
+        """What goods come to at each rate: one row a slot, one column a cart of the batch."""
+        slots, carts = self.rate_by_slot.shape
+        found = np.zeros((slots, carts), dtype=np.int64)
+        left = self.batch.axes.sum_by_cart(net_by_line)
+        if self.class_by_line is not None:
+            for number in range(1, len(self.slot_by_class)):
+                mine = self.batch.axes.sum_by_cart(net_by_line * (self.class_by_line == number))
+                self._put(found, number, mine)
+                left = left - mine
+        self._put(found, 0, left)
+        return found
+
+    def with_put_in(self, by_slot: Ints, asked: Sequence[tuple[int, Ints]]) -> Ints:
+        """The same with what is asked for things put in: the class, and the amounts."""
+        found = by_slot.copy() if asked else by_slot
+        for number, amount in asked:
+            self._put(found, number, amount)
+        return found
+
+    def _put(self, found: Ints, number: int, amount: Ints) -> None:
+        for slot in range(len(found)):
+            found[slot] += np.where(self.slot_by_class[number] == slot, amount, 0)
+
+    def some(self, carts: Ints) -> "TaxTable":
+        """Of some rows, by index, to find the tax of what they come to. `batch` stays whole."""
+        return replace(self, rate_by_slot=self.rate_by_slot[:, carts], slot_by_class=self.slot_by_class[:, carts])
+
+    def like_goods(self, amount: Ints, goods_by_slot: Ints) -> Ints:
+        """An amount split over rates as the goods are, by running total; at the first class's if they come to 0."""
+        if len(goods_by_slot) == 1:
+            return amount[None, :]
+        whole = goods_by_slot.sum(axis=0)
+        base = np.maximum(whole, 1)
+        shares = np.empty_like(goods_by_slot)
+        upto, before = np.zeros_like(amount), np.zeros_like(amount)
+        for slot, goods in enumerate(goods_by_slot[:-1]):
+            upto += goods
+            so_far = rhu(amount * upto, base)
+            shares[slot] = so_far - before
+            before = so_far
+        shares[-1] = amount - before
+        nothing = np.flatnonzero(whole == 0)
+        shares[:, nothing] = 0
+        shares[self.slot_by_class[0, nothing], nothing] = amount[nothing]
+        return shares
+
+    def at_class(self, amount: Ints, name: str) -> Ints:
+        """An amount at one class's rate."""
+        found = np.zeros_like(self.rate_by_slot)
+        self._put(found, self.taxes.class_number(name), amount)
+        return found
+
+    def tax(self, by_slot: Ints) -> Ints:
+        """The tax on what is taxed at each rate by itself."""
+        result: Ints = self._tax_by_slot(by_slot).sum(axis=0)
+        return result
+
+    def _tax_by_slot(self, by_slot: Ints) -> Ints:
+        found = np.zeros_like(by_slot)
+        for row, amount, rate in zip(found, by_slot, self.rate_by_slot, strict=True):
+            if amount.any():
+                row[:] = self.taxes.of(amount, rate)
+        return found
+
+    def shared(self, *parts: Ints) -> list[Ints]:
+        """The tax of each part (each one row a slot, one column a cart), found on their sums for each rate."""
+        whole = np.sum(parts, axis=0)
+        tax = self._tax_by_slot(whole)
+        found = [np.zeros_like(tax[0]) for _ in parts]
+        for slot, all_of_it in enumerate(tax):
+            if not all_of_it.any():
+                continue
+            base = np.maximum(whole[slot], 1)
+            upto, before = np.zeros_like(base), np.zeros_like(base)
+            for total, part in zip(found[:-1], parts, strict=False):
+                upto += part[slot]
+                so_far = rhu(all_of_it * upto, base)
+                total += so_far - before
+                before = so_far
+            found[-1] += all_of_it - before
+        return found
+
+
+def tax_table(taxes: Taxes, zones: Sequence[str], batch: CartBatch) -> TaxTable:
+    """Kept with the batch."""
+    return batch.kept(("tax", taxes), lambda: _tax_table(taxes, zones, batch))
+
+
+def _tax_table(taxes: Taxes, zones: Sequence[str], batch: CartBatch) -> TaxTable:
+    rates = taxes.rates(zones)
+    of_sku = taxes.class_of_sku(batch.goods)
+    used = np.unique(np.append(of_sku, [0, taxes.class_number(taxes.delivery or "")]))
+    distinct = [sorted({int(rate) for rate in row}, reverse=True) for row in rates]
+    slots = max(len(row) for row in distinct)
+    rate_of_slot = np.array([row + [0] * (slots - len(row)) for row in distinct], dtype=np.int64)
+    slot_of_class = np.array(
+        [[row.index(int(rate)) for rate in told] for row, told in zip(distinct, rates, strict=True)], dtype=np.int64
+    )
+    return TaxTable(
+        taxes=taxes,
+        batch=batch,
+        class_by_line=of_sku[batch.sku_by_line] if len(used) > 1 else None,
+        rate_by_slot=rate_of_slot[batch.zone_by_cart].T,
+        slot_by_class=slot_of_class[batch.zone_by_cart].T,
+    )
