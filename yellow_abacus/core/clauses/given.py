@@ -37,7 +37,7 @@ class Given:
         return f"list:{folded(self.codes[0]) if self.codes else ''}" if self.by == "codes" else folded(self.code)
 
     def problems(self) -> Iterator[Problem]:
-        """What cannot be a code at all; what the shop's own software cannot hold is for `core/shop/code_rules` to tell."""
+        """What cannot be a code at all; what the shop's own software cannot hold is for `code_rules` to tell."""
         if self.by in ("code", "link") and not is_code(self.code):
             yield Problem(("code",), f"“{self.code}” cannot be a code." if self.code else "The code is empty.", MEND)
         if self.by != "codes":
