@@ -1,6 +1,10 @@
-import numpy as np
+"""Ways to sort carts into types."""
 
-from yellow_abacus.core.forecast.cart_types import MOST_TYPES, OTHERS, CartTypes, largest
+import numpy as np
+from hypothesis import given, settings
+
+from tests.worlds import worlds
+from yellow_abacus.core.forecast.cart_types import MOST_TYPES, OTHERS, CartTypes, by_main_category, largest
 
 
 def test_few_groups_stay_as_they_are():
@@ -18,3 +22,20 @@ def test_of_many_the_largest_stay_in_their_order_and_the_others_are_one():
     counts = np.bincount(found.type_by_cart)
     assert counts.sum() == len(carts)
     assert sorted(counts.tolist()) == [1, *[50] * 10, many - 11]
+
+
+@settings(max_examples=80)
+@given(worlds())
+def test_the_main_category_is_the_dearest_one_first_by_name(world):
+    batch, found = world.batch, by_main_category(world.shop, world.batch)
+    names = batch.goods.categories
+    for cart in range(batch.axes.carts):
+        first, last = batch.axes.first_line_by_cart[cart : cart + 2]
+        worth = dict.fromkeys(names, 0)
+        for line in range(first, last):
+            for at, name in enumerate(names):
+                inside = bool(batch.goods.in_category[at, batch.sku_by_line[line]])
+                worth[name] += int(batch.worth_by_line[line]) * inside
+        dearest = max(names, key=lambda name: (worth[name], [-ord(ch) for ch in name]))
+        expected = f"Mostly {dearest}" if worth[dearest] > 0 else "No category"
+        assert found.labels[found.type_by_cart[cart]] == expected

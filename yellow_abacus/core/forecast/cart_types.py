@@ -52,15 +52,21 @@ def _main_category(batch: CartBatch) -> Ints:
     many = len(batch.goods.categories)
     if not many:
         return np.zeros(batch.axes.carts, dtype=np.int64)
-    sku, category = np.nonzero(batch.goods.in_category.T)  # goods are in few of the many
-    first = np.searchsorted(sku, np.arange(len(batch.goods.skus) + 1))
+    first, category = batch.goods.categories_by_sku
     counts = np.diff(first)[batch.sku_by_line]
     line = np.repeat(np.arange(batch.axes.lines), counts)
     nth = np.arange(len(line)) - np.repeat(np.cumsum(counts) - counts, counts)
     cell = batch.axes.cart_by_line[line] * many + category[first[batch.sku_by_line[line]] + nth]
-    worth = np.bincount(cell, weights=batch.worth_by_line[line], minlength=batch.axes.carts * many)
-    worth = worth.reshape(batch.axes.carts, many)
-    return np.where(worth.max(axis=1) > 0, worth.argmax(axis=1), many)
+    order = np.argsort(cell, kind="stable")
+    cells = cell[order]
+    starts = np.flatnonzero(np.diff(cells, prepend=-1))
+    worth = np.add.reduceat(batch.worth_by_line[line][order], starts) if len(starts) else cells[:0]
+    cart, number = np.divmod(cells[starts], many)
+    best = np.lexsort((number, -worth, cart))  # of each cart the dearest first, ties in order of name
+    leads = best[np.diff(cart[best], prepend=-1) != 0]
+    found = np.full(batch.axes.carts, many)
+    found[cart[leads]] = np.where(worth[leads] > 0, number[leads], many)
+    return found
 
 
 def by_zone(shop: Shop, batch: CartBatch) -> CartTypes:

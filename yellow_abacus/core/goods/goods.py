@@ -100,6 +100,13 @@ class Goods:
         return np.rint(self.column("weight")).astype(np.int64)
 
     @cached_property
+    def categories_by_sku(self) -> tuple[Ints, Ints]:
+        """The categories of all SKUs one after another, by number, and where each SKU's begin: goods are in few of
+        many. The first has one entry more than there are SKUs."""
+        sku, category = np.nonzero(self.in_category.T)
+        return np.searchsorted(sku, np.arange(len(self.skus) + 1)), category
+
+    @cached_property
     def _index(self) -> dict[str, int]:
         return {sku: at for at, sku in enumerate(self.skus)}
 
