@@ -1,4 +1,8 @@
-"""The spread of cart values: how many carts lie in each band of value."""
+"""The spread of cart values: how many carts lie in each band of value.
+
+>>> round_width(37), spread_of_values(np.array([100, 140, 900]))[0][:2]
+(50, [(0, 50, 0), (50, 100, 0)])
+"""
 
 import numpy as np
 

@@ -1,6 +1,9 @@
 """The goods as a merchant looks through them: what each SKU sells, keeps and bears, found, shown and put in order.
 
 docs/sums.md, "Margins".
+
+>>> sorted(["pot 10", "Pot 9", "\u00e9tag\u00e8re"], key=natural)
+['\u00e9tag\u00e8re', 'Pot 9', 'pot 10']
 """
 
 import re

@@ -2,6 +2,10 @@
 
 The records of all goods are held as columns too (`GoodTable`): a shop of many SKUs is read, looked through and
 changed so, and a single record made only where it is asked for.
+
+>>> goods = make_goods([GoodRecord("POT", list_price=500), GoodRecord("AXE", purchase_cost=120.0)])
+>>> goods.skus, goods.list_price.tolist(), goods.unit_cost.tolist()
+(('AXE', 'POT'), [-1, 500], [120.0, nan])
 """
 
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence

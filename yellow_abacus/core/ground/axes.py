@@ -2,6 +2,14 @@
 
 The lines of a cart lie next to each other. Arrays are named by what they are per: `net_by_line`,
 `weight_by_cart`. These are the only grouped operations in the core.
+
+Two carts, of two lines and of one; 5 shared over the lines of the first by running total:
+
+>>> axes = Axes(np.array([0, 2, 3]))
+>>> axes.sum_by_cart(np.array([200, 100, 50])).tolist()
+[300, 50]
+>>> axes.share(np.array([5, 0]), np.array([200, 100, 50])).tolist()
+[3, 2, 0]
 """
 
 from dataclasses import dataclass

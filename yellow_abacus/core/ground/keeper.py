@@ -1,4 +1,9 @@
-"""Keeping what was found for the next time it is asked for, within so many bytes."""
+"""Keeping what was found for the next time it is asked for, within so many bytes.
+
+>>> kept = Keeper(most=1_000)
+>>> kept.get("answer", lambda: "found"), kept.get("answer", lambda: "found again")
+('found', 'found')
+"""
 
 from collections import OrderedDict
 from collections.abc import Callable, Hashable

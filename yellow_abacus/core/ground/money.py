@@ -3,6 +3,12 @@
 What a shopper sees is exact, so every division says how it rounds: half away from zero. What things cost the
 merchant is an expectation and is kept in double precision; it is rounded only when it is shown, by running
 total, so that the shown parts still add up to the shown sum. docs/sums.md, "Money".
+
+>>> from yellow_abacus.core.ground.money import foot, percent_of
+>>> percent_of(np.array([1999, 1]), 1250).tolist()
+[250, 0]
+>>> foot([0.4, 0.4, 0.4])
+[0, 1, 0]
 """
 
 from collections.abc import Sequence

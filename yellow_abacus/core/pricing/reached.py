@@ -4,6 +4,9 @@ An offer takes no effect on any other cart, and what takes no effect plays no pa
 the carts its offers reach, and there with those that reach each cart. Never too small; how much too large it is costs
 time alone. What a cart's goods come to only falls as offers take their turns, so a spend that standing prices do not
 come to is out of reach; a bound from above is not. docs/sums.md, "Reached".
+
+>>> [coarse(n) for n in (7, 100, 6_500)]
+[7, 96, 6144]
 """
 
 from collections.abc import Sequence

@@ -3,6 +3,11 @@
 Two offers conflict if one says never with or yields to the other, or if the shop's settings forbid the pair; and an
 order takes so many different codes at most. Offers with one and the same code never conflict for their code.
 docs/sums.md, "Together".
+
+>>> from yellow_abacus.core.offers import Alongside
+>>> shy = Offer((), alongside=Alongside(never="all"), id="shy")
+>>> Together([Offer((), id="a"), shy, Offer((), id="b")], Settings()).largest_sets([0, 1, 2])
+[(0, 2), (1,)]
 """
 
 from collections.abc import Sequence

@@ -1,7 +1,7 @@
 """What codes the shop's own software can hold. A code beyond it can be planned with; that it will not fit is told.
 
 >>> CodeRules(longest=8, letters="a_to_z", marks="-").beyond("SUMMER%2027")
-'has 11 characters, where your shop takes 3 to 8; holds “%”, where your shop takes letters, digits and -'
+'has 11 characters, where your shop takes 3 to 8; holds “%”, where your shop takes letters A to Z, digits and -'
 >>> CodeRules().beyond("SUMMER%2027")
 ''
 """

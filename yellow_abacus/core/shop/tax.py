@@ -2,6 +2,10 @@
 
 Each SKU is of a tax class, and a class has a rate in each zone. Tax is found for each rate, on the sum of all that is
 taxed at it, and shared back over goods, delivery and surcharges.
+
+>>> fifth = (TaxClass("Standard", 2000),)
+>>> Taxes(fifth, included=True).of_one(1200, 2000), Taxes(fifth, included=False).of_one(1200, 2000)
+(200, 240)
 """
 
 from collections.abc import Sequence

@@ -1,0 +1,32 @@
+"""The examples in the core's docstrings come to what they say."""
+
+import doctest
+import importlib
+import pkgutil
+
+import pytest
+
+from yellow_abacus import core
+
+MODULES = [one.name for one in pkgutil.walk_packages(core.__path__, f"{core.__name__}.") if not one.ispkg]
+CONCEPTS = (
+    "money",
+    "axes",
+    "keeper",
+    "making_goods",
+    "naming",
+    "reached",
+    "together",
+    "mix",
+    "spread",
+    "tax",
+    "shelf",
+)
+"""Modules that open with an example."""
+
+
+@pytest.mark.parametrize("name", MODULES)
+def test_examples_hold(name):
+    found = doctest.testmod(importlib.import_module(name))
+    assert found.failed == 0
+    assert found.attempted > 0 or name.rpartition(".")[2] not in CONCEPTS
