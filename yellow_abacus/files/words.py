@@ -1,34 +1,42 @@
 """Money and shares in words, for text outside the browser. The browser's twin is `frontend/src/pieces/figures.ts`."""
 
 from collections.abc import Iterable
+from decimal import ROUND_HALF_UP, Decimal, localcontext
 
-from babel.numbers import format_currency, format_decimal
+from babel.numbers import format_currency, format_decimal, get_currency_symbol
 
 from yellow_abacus.core.forecast.answer import CountFigure, MoneyFigure, Part, ShareFigure
 
 
 def money(amount: float, currency: str, minor_digits: int, *, whole: bool = False) -> str:
     """Minor units as text, losses with a minus sign; `whole` leaves the minor digits off."""
-    pattern = "¤#,##0" if whole or not minor_digits else "¤#,##0." + "0" * minor_digits
-    text = format_currency(
-        abs(amount) / 10**minor_digits, currency, format=pattern, locale="en", currency_digits=False
-    )
+    digits = "#,##0" if whole or not minor_digits else "#,##0." + "0" * minor_digits
+    apart = "\u00a0" if get_currency_symbol(currency, locale="en")[-1].isalpha() else ""
+    with localcontext(rounding=ROUND_HALF_UP):
+        value = Decimal(str(abs(amount))).scaleb(-minor_digits)
+        text = format_currency(value, currency, format=f"¤{apart}{digits}", locale="en", currency_digits=False)
     shown_zero = not any(ch in "123456789" for ch in text)
     return text if amount >= 0 or shown_zero else "−" + text
 
 
 def share(value: float) -> str:
     """A share as a percentage: one decimal below 10 %, none from there on."""
-    percent = value * 100
-    return (
-        format_decimal(percent, "#,##0.#" if abs(percent) < 9.95 else "#,##0", locale="en").replace("-", "−")
-        + "\u00a0%"
-    )
+    return f"{_number(value * 100)}\u00a0%"
 
 
 def count(value: float) -> str:
     """A number of orders: one decimal below 10, none from there on."""
-    return format_decimal(value, "#,##0.#" if abs(value) < 9.95 else "#,##0", locale="en").replace("-", "−")
+    return _number(value)
+
+
+def _number(value: float) -> str:
+    with localcontext(rounding=ROUND_HALF_UP):
+        text = format_decimal(value, "#,##0.#" if abs(value) < FEW else "#,##0", locale="en")
+    return text.replace("-", "−")
+
+
+FEW = 9.95
+"""What is shown as less than ten is shown with a decimal."""
 
 
 def sentence(parts: Iterable[Part], currency: str, minor_digits: int, *, whole: bool) -> str:
