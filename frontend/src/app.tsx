@@ -2,13 +2,13 @@ import { Navigate, Route, Routes } from "react-router";
 
 import { KeysProvider } from "./pieces/keys";
 import { NoticeProvider } from "./pieces/notice";
-import { TopRod } from "./pieces/top-rod";
+import { TopRod } from "./top-rod";
 import { PLACES } from "./places";
 
 export function App() {
   return (
     <NoticeProvider>
-      <KeysProvider>
+      <KeysProvider places={PLACES}>
         <a href="#place" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">
           Skip to the place
         </a>

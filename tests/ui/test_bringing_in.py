@@ -144,7 +144,7 @@ def test_until_the_place_shows_what_came_in_it_says_what_is_done(page: Page, emp
     give(page, "goods", "goods.csv", b"SKU;Product;Price;Shelf\nA;Pot;12,50;9\nB;Fern;8;9\n")
     dialog = page.get_by_role("dialog")
     expect(dialog).to_contain_text("Not understood, and left out unless you choose what it is: Shelf")
-    page.route("**/api/goods", lambda route: answers.append(route))
+    page.route("**/api/frame", lambda route: answers.append(route))
     dialog.get_by_role("button", name="Bring in 2 goods").click()
     expect(dialog.get_by_role("status")).to_contain_text("It is in. Counting what it changes")
     page.wait_for_function("() => true", polling=50)

@@ -105,13 +105,13 @@ def test_offers_are_reordered_by_key_and_by_dragging(page: Page, demo: str, comp
     expect(offers(page).first).to_contain_text("Spring twelve")
     page.get_by_role("button", name="Spring twelve: in the plan").press("Alt+ArrowDown")
     expect(offers(page).nth(1)).to_contain_text("Spring twelve")
-    bead = page.get_by_role("button", name="Spring twelve: in the plan").bounding_box()
-    top = offers(page).first.bounding_box()
-    assert bead
-    assert top
-    page.mouse.move(bead["x"] + 15, bead["y"] + 13)
+    bead = page.get_by_role("button", name="Spring twelve: in the plan")
+    bead.hover(position={"x": 15, "y": 13})  # where it is now: reasons that come in move what stands below them
     page.mouse.down()
-    page.mouse.move(bead["x"] + 16, top["y"] + 4, steps=6)
+    held, top = bead.bounding_box(), offers(page).first.bounding_box()
+    assert held
+    assert top
+    page.mouse.move(held["x"] + 16, top["y"] + 4, steps=6)
     page.mouse.up()
     expect(offers(page).first).to_contain_text("Spring twelve")
 

@@ -1,12 +1,11 @@
-/** Keys that work anywhere, and the list of all of them. A place adds its own with `useKey`. */
+/** Keys that work anywhere, and the list of all of them. Whoever listens to a key says what it does. */
 import { Dialog } from "radix-ui";
-import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
+import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, useSyncExternalStore, type ReactNode } from "react";
 import { useNavigate } from "react-router";
 
 import { ask } from "../api/client";
 import { renewAll } from "../api/queries";
 import type { Undone } from "../api/types";
-import { PLACES } from "../places";
 import { useNotice } from "./notice";
 
 /** Says whether the place took the change back itself. */
@@ -34,10 +33,35 @@ const writes = (target: EventTarget | null): boolean =>
     target instanceof HTMLSelectElement ||
     (target instanceof HTMLInputElement && !["checkbox", "radio", "file", "button"].includes(target.type)));
 
-/** Call `act` on a plain key, unless somebody is typing or a dialog is open. */
-export function useKey(key: string, act: () => void) {
+type Line = readonly [key: string, does: string];
+
+/** What works where we are, told by those who listen. */
+let told: readonly Line[] = [];
+const listeners = new Set<() => void>();
+
+function tell(next: readonly Line[]) {
+  told = next;
+  listeners.forEach((listener) => listener());
+}
+
+const subscribe = (listener: () => void) => {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+};
+
+/** List keys for as long as the caller is on screen. `lines` must stay the same object. */
+export function useListedKeys(lines: readonly Line[]) {
+  useEffect(() => {
+    tell([...told, ...lines]);
+    return () => tell(told.filter((line) => !lines.includes(line)));
+  }, [lines]);
+}
+
+/** Call `act` on a plain key, unless somebody is typing or a dialog is open. does: as the list of keys tells it. */
+export function useKey(key: string, does: string, act: () => void) {
   const latest = useRef(act);
   latest.current = act;
+  useListedKeys(useMemo(() => [[key, does]], [key, does]));
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (event.key !== key || event.ctrlKey || event.metaKey || event.altKey || writes(event.target)) return;
@@ -50,23 +74,16 @@ export function useKey(key: string, act: () => void) {
   }, [key]);
 }
 
-const LIST: [string, string][] = [
-  ["1 to 7", "go to a place"],
-  ["n", "Goods: a new SKU; Counting board: write a new offer"],
-  ["m", "Goods: to the next missing figure"],
-  ["/", "Goods: find a product; Counting board: find an offer of any plan"],
-  ["Tab, Enter", "go to a word of a sentence, open it"],
-  ["↑ ↓", "nudge the number of a word, or of a box"],
-  ["Shift ↑ ↓", "nudge it by ten steps"],
-  ["Alt ↑ ↓", "on an offer's bead: move the offer up or down"],
-  ["Space", "on an offer's bead: slide it out of the plan or in"],
+const FIRST: Line[] = [["1 to 7", "go to a place"]];
+const LAST: Line[] = [
   ["Ctrl Z", "undo any change"],
   ["Ctrl Shift Z", "make it again"],
   ["Esc", "close what is open"],
   ["?", "this list"],
 ];
 
-export function KeysProvider({ children }: { children: ReactNode }) {
+/** places: where the keys 1 to 7 go, in order. */
+export function KeysProvider({ places, children }: { places: readonly { path: string }[]; children: ReactNode }) {
   const [open, setOpen] = useState(false);
   const navigate = useNavigate();
   const { say, fail } = useNotice();
@@ -88,7 +105,7 @@ export function KeysProvider({ children }: { children: ReactNode }) {
     [say, fail],
   );
 
-  useKey("?", openKeys);
+  const here = useSyncExternalStore(subscribe, () => told);
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (writes(event.target)) return;
@@ -98,12 +115,17 @@ export function KeysProvider({ children }: { children: ReactNode }) {
         return;
       }
       if (event.ctrlKey || event.metaKey || event.altKey || document.querySelector("[role=dialog],[role=menu]")) return;
-      const place = PLACES[Number(event.key) - 1];
+      if (event.key === "?") {
+        event.preventDefault();
+        openKeys();
+        return;
+      }
+      const place = places[Number(event.key) - 1];
       if (place && /^[1-7]$/.test(event.key)) void navigate(place.path);
     };
     window.addEventListener("keydown", listen);
     return () => window.removeEventListener("keydown", listen);
-  }, [navigate, takeBack]);
+  }, [navigate, openKeys, places, takeBack]);
 
   const keys = useMemo(() => ({ openKeys, beforeUndo, takeBack }), [openKeys, takeBack]);
   return (
@@ -115,8 +137,8 @@ export function KeysProvider({ children }: { children: ReactNode }) {
           <Dialog.Content className="slip fixed top-24 left-1/2 z-50 w-[30rem] -translate-x-1/2" aria-describedby={undefined}>
             <Dialog.Title className="text-title">Keys</Dialog.Title>
             <dl className="mt-3 grid grid-cols-[8rem_1fr] gap-y-1.5">
-              {LIST.map(([key, does]) => (
-                <div key={key} className="contents">
+              {[...FIRST, ...here, ...LAST].map(([key, does]) => (
+                <div key={`${key} ${does}`} className="contents">
                   <dt className="font-semibold">{key}</dt>
                   <dd>{does}</dd>
                 </div>

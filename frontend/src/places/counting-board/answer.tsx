@@ -2,7 +2,7 @@
 import type { Forecast, Part } from "../../api/types";
 import { count, money, share } from "../../pieces/figures";
 import { Slip } from "../../pieces/slip";
-import { LedgerTable } from "./ledger";
+import { LedgerTable } from "../../pieces/ledger-table";
 
 export function AnswerSentence({ forecast }: { forecast: Forecast }) {
   return (
@@ -49,7 +49,7 @@ function AnswerPart({ part, forecast }: { part: Part; forecast: Forecast }) {
         </button>
       }
     >
-      <LedgerTable forecast={forecast} />
+      <LedgerTable rows={forecast.ledger} of={forecast} />
       <p className="mt-2 text-small text-soft">
         {count(forecast.today.orders)} orders today: your average of {count(forecast.today.orders / forecast.days, 1)} a day, counted
         over {count(forecast.counted_days)} days, for {forecast.days} {forecast.days === 1 ? "day" : "days"}. Today means no offer running.

@@ -7,18 +7,27 @@ import { ask } from "../../api/client";
 import { queries, useFrame, usePlans } from "../../api/queries";
 import type { Frame, Plan, Plans, SavedPlan } from "../../api/types";
 import { EmptyShop } from "../../pieces/empty-shop";
-import { useKey } from "../../pieces/keys";
+import { Bridge } from "../../pieces/bridge";
+import { LedgerTable } from "../../pieces/ledger-table";
+import { RodChart } from "../../pieces/rod-chart";
+import { OtherFigures } from "./other-figures";
+import { useKey, useListedKeys } from "../../pieces/keys";
 import { useNotice } from "../../pieces/notice";
 import { AnswerSentence, NeedRod } from "./answer";
-import { Bridge } from "./bridge";
 import { FindOffers } from "./find-offers";
-import { LedgerTable } from "./ledger";
 import { readOffers, saveOffers } from "./offer-files";
 import { OfferRod } from "./offer-rod";
 import { PlanLine } from "./plan-line";
-import { RodChart } from "./rod-chart";
 import { useBoard } from "./use-board";
 import { useReach } from "./use-reach";
+
+const SENTENCE_KEYS = [
+  ["Tab, Enter", "go to a word of a sentence, open it"],
+  ["↑ ↓", "nudge the number of a word, or of a box"],
+  ["Shift ↑ ↓", "nudge it by ten steps"],
+  ["Alt ↑ ↓", "on an offer's bead: move the offer up or down"],
+  ["Space", "on an offer's bead: slide it out of the plan or in"],
+] as const;
 
 export function CountingBoard() {
   const { data: frame } = useFrame();
@@ -87,7 +96,8 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
   const { fail } = useNotice();
   const [writing, setWriting] = useState(false);
   // A slip that was just closed gives the focus back first, or it would take it from the box that opens here.
-  useKey("n", () => setTimeout(() => setWriting(true), 0));
+  useListedKeys(SENTENCE_KEYS);
+  useKey("n", "write a new offer", () => setTimeout(() => setWriting(true), 0));
   return (
     <div className="flex min-h-[34rem] flex-col min-[1000px]:h-[calc(100vh-var(--spacing-top))]">
       <section className="flex min-h-[112px] flex-wrap items-start justify-between gap-x-8 gap-y-2 px-7 pt-3.5 pb-3 min-[1000px]:flex-nowrap">
@@ -147,13 +157,13 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
                 </Tabs.List>
               </div>
               <Tabs.Content value="bridge">
-                <Bridge forecast={forecast} />
+                <Bridge start={forecast.start} steps={forecast.bridge} of={forecast} whole={forecast.precision === "whole"} />
               </Tabs.Content>
               <Tabs.Content value="ledger" className="mt-1">
-                <LedgerTable forecast={forecast} each />
+                <LedgerTable rows={forecast.ledger} of={forecast} each below={<OtherFigures forecast={forecast} />} />
               </Tabs.Content>
             </Tabs.Root>
-            <RodChart forecast={forecast} />
+            <RodChart rods={forecast.rods} of={forecast} />
             {forecast.caveats.length > 0 && (
               <p className="text-small text-soft">
                 {forecast.caveats.join(" ")} <Link to="/goods" className="quiet">Mend it at Goods</Link> or{" "}

@@ -55,7 +55,7 @@ export function FindOffers({ frame, plans, go }: FindProps) {
   const [open, setOpen] = useState(false);
   const [typed, setTyped] = useState("");
   const { data } = useNames();
-  useKey("/", () => setOpen(true));
+  useKey("/", "find an offer of any plan", () => setOpen(true));
   const wanted = useDeferredValue(typed).toLowerCase().split(/\s+/).filter(Boolean);
   const has = ({ text }: Found) => wanted.every((word) => text.includes(word));
   const found = open ? all(plans, frame, data ?? []).filter(has) : [];

@@ -12,7 +12,7 @@ import { newOffer } from "./new-parts";
 import { saveOffers } from "./offer-files";
 import { OfferMenu } from "./offer-menu";
 import { copied, forAnotherPlan, moved, withOffer, without } from "./offers";
-import { ReachLine } from "./reach-line";
+import { ReasonLine } from "../../pieces/reason-line";
 import { RodBead } from "./rod-bead";
 import { Sentence } from "./sentence";
 import { Faults } from "../../pieces/words";
@@ -166,7 +166,7 @@ function OfferItem(props: ItemProps) {
         <Faults of={problems.filter((one) => WHOLE.test(one.pointer))} />
         <Expected {...{ offer, plan, frame, problems, change }} />
         {figures && offer.in_plan && <Facts figures={figures} frame={frame} />}
-        {reach && offer.in_plan && <ReachLine reach={reach} />}
+        {reach && offer.in_plan && <ReasonLine {...reach} />}
         {(noting || offer.note) && (
           <textarea
             aria-label={`Note on ${what}`}

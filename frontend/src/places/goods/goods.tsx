@@ -36,7 +36,7 @@ function AllGoods({ frame, choose }: { frame: Frame; choose: ReactNode }) {
   const [changing, setChanging] = useState(false);
   const find = useRef<HTMLInputElement>(null);
   const { fail } = useNotice();
-  useKey("/", () => find.current?.focus());
+  useKey("/", "find a product", () => find.current?.focus());
   const looked = shownBy(useDeferredValue(text), filter);
   const shelf = useShelf({ ...looked, by: order });
   const { data: open } = useGood(chosen);
@@ -51,8 +51,13 @@ function AllGoods({ frame, choose }: { frame: Frame; choose: ReactNode }) {
     setChosen(sku);
     setGoTo(place);
   };
-  useKey("m", () => void next().catch(fail));
-  if (!shelf) return null;
+  useKey("m", "to the next missing figure", () => void next().catch(fail));
+  if (!shelf)
+    return (
+      <p role="status" className="px-7 pt-6 text-soft">
+        Laying out {count(frame.goods)} goods…
+      </p>
+    );
   const { goods_in_all: all, found, lacking, tax_classes: taxClasses } = shelf.head;
   return (
     <div className="px-7 pt-4 pb-4">
@@ -134,7 +139,7 @@ function NewGood({ make }: { make: (sku: string) => void }) {
   const [open, setOpen] = useState(false);
   const { data: names } = useNames();
   const taken = names?.some((good) => good.sku.toLowerCase() === sku.trim().toLowerCase()) ?? false;
-  useKey("n", () => setOpen(true));
+  useKey("n", "a new SKU", () => setOpen(true));
   return (
     <Slip title="A new SKU" open={open} onOpenChange={setOpen} trigger={<button type="button" className="quiet">New SKU</button>}>
       <form

@@ -1,9 +1,9 @@
 /** The bridge from today to the plan, as beads on upright rods: each step begins where the last one ended. */
 import { scaleLinear } from "d3-scale";
 
-import type { Forecast } from "../../api/types";
-import { money, roundUp } from "../../pieces/figures";
-import { linesOf, useWidth, widthOf } from "../../pieces/measured";
+import type { Forecast } from "../api/types";
+import { money, roundUp, type Currency } from "./figures";
+import { linesOf, useWidth, widthOf } from "./measured";
 
 const [TOP, BOTTOM] = [22, 128];
 const BEAD = { width: 50, height: 9.2 };
@@ -21,14 +21,22 @@ interface Column {
   look: "kept" | "away" | "gain" | "loss";
 }
 
-export function Bridge({ forecast }: { forecast: Forecast }) {
+interface Props {
+  /** What is kept today, and how each step changes it. */
+  start: number;
+  steps: Forecast["bridge"];
+  of: Currency;
+  /** Leave the minor digits off. */
+  whole: boolean;
+}
+
+export function Bridge({ start, steps, of, whole }: Props) {
   const [box, width] = useWidth<HTMLElement>(790);
-  const whole = forecast.precision === "whole";
   const columns: Column[] = [];
-  let level = forecast.start;
+  let level = start;
   const ends = { key: "today", label: "Today", amount: level, from: 0, to: level, look: level < 0 ? "loss" : "kept" } as const;
   columns.push(ends);
-  for (const step of forecast.bridge) {
+  for (const step of steps) {
     const always = ["given_away", "delivery_given_up", "more_orders"].includes(step.key);
     if (step.amount === 0 && !always) continue;
     const away = ["given_away", "delivery_given_up"].includes(step.key);
@@ -46,7 +54,7 @@ export function Bridge({ forecast }: { forecast: Forecast }) {
   const isCut = cut > highest * 0.4;
   const floor = isCut ? cut : Math.min(lowest, 0);
   const y = scaleLinear([floor, highest], [BOTTOM, TOP]).clamp(true);
-  const unit = 10 ** forecast.minor_digits;
+  const unit = 10 ** of.minor_digits;
   const bead = roundUp(((highest - floor) * BEAD.height) / (BOTTOM - TOP) / unit) * unit;
   const tall = ((BOTTOM - TOP) * bead) / (highest - floor);
   const pitch = width / columns.length;
@@ -62,7 +70,7 @@ export function Bridge({ forecast }: { forecast: Forecast }) {
   };
   return (
     <figure ref={box}>
-      <svg width={width} height={height} role="img" aria-label={inWords(columns, forecast)}>
+      <svg width={width} height={height} role="img" aria-label={inWords(columns, of, whole)}>
         <line x1={0} x2={width} y1={y(0)} y2={y(0)} stroke="var(--color-line)" strokeWidth={1.5} />
         {columns.map((one, at) => {
           const x = pitch * (at + 0.5);
@@ -77,7 +85,7 @@ export function Bridge({ forecast }: { forecast: Forecast }) {
               <Stack x={x} across={across} high={high} low={low} bead={tall} look={one.look} />
               {sum && isCut && <Cut x={x} across={across} />}
               <text x={x} y={high - 6} textAnchor="middle" fontSize={12.5} fontWeight={sum ? 700 : 600} fill="var(--color-ink)">
-                {money(one.amount, forecast, { whole, signed: !sum })}
+                {money(one.amount, of, { whole, signed: !sum })}
               </text>
               {labels[at]!.map((line, n) => (
                 <text key={n} x={atEdge(x, labels[at]!)} y={BOTTOM + 18 + ((staggered && at % 2 ? first : 0) + n) * LINE} textAnchor="middle" fontSize={LETTERS} fill="var(--color-ink)">
@@ -88,7 +96,7 @@ export function Bridge({ forecast }: { forecast: Forecast }) {
           );
         })}
         <text x={0} y={height - 3} fontSize={11} fill="var(--color-soft)">
-          a bead is {money(bead, forecast, { whole: bead >= unit })}
+          a bead is {money(bead, of, { whole: bead >= unit })}
           {isCut && " · the outer rods are cut below"}
         </text>
       </svg>
@@ -136,7 +144,7 @@ function Stack({ x, across, high, low, bead, look }: { x: number; across: number
   return <>{beads}</>;
 }
 
-const inWords = (columns: Column[], forecast: Forecast): string =>
+const inWords = (columns: Column[], of: Currency, whole: boolean): string =>
   columns
-    .map((one) => `${one.label} ${money(one.amount, forecast, { whole: forecast.precision === "whole" })}`)
+    .map((one) => `${one.label} ${money(one.amount, of, { whole })}`)
     .join(", ");

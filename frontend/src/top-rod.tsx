@@ -1,9 +1,9 @@
 /** The rod across the top: a bead a place, showing where you are and what is still missing there. */
 import { NavLink } from "react-router";
 
-import { useFrame } from "../api/queries";
-import { PLACES } from "../places";
-import { useKeys } from "./keys";
+import { useFrame } from "./api/queries";
+import { PLACES } from "./places";
+import { useKeys } from "./pieces/keys";
 
 export function TopRod() {
   const { data: frame } = useFrame();

@@ -1,13 +1,14 @@
 /** Why an offer does not reach the rest: the near misses first, all reasons on a slip. */
-import type { OfferReach } from "../../api/types";
-import { count } from "../../pieces/figures";
-import { Slip } from "../../pieces/slip";
+import type { OfferReach } from "../api/types";
+import { count } from "./figures";
+import { Slip } from "./slip";
 
 const SHOWN = 2;
 
-export function ReachLine({ reach }: { reach: OfferReach }) {
+/** reached, orders: of the plan's days, those it reaches and all. */
+export function ReasonLine({ causes: every, reached, orders: all }: Pick<OfferReach, "causes" | "reached" | "orders">) {
   const orders = (n: number) => count(n, n < 9.95 ? 1 : 0);
-  const causes = reach.causes.filter((one) => one.orders >= 0.05);
+  const causes = every.filter((one) => one.orders >= 0.05);
   if (causes.length === 0) return null;
   const near = causes.filter((one) => one.near);
   const first = [...near, ...causes.filter((one) => !one.near)].slice(0, SHOWN);
@@ -47,11 +48,11 @@ export function ReachLine({ reach }: { reach: OfferReach }) {
                 ))}
                 <tr className="sum">
                   <td>Reached</td>
-                  <td className="n">{orders(reach.reached)}</td>
+                  <td className="n">{orders(reached)}</td>
                 </tr>
                 <tr>
                   <td>Orders of the plan’s days</td>
-                  <td className="n">{orders(reach.orders)}</td>
+                  <td className="n">{orders(all)}</td>
                 </tr>
               </tbody>
             </table>

@@ -1,10 +1,10 @@
 /** Where an order's money goes, by cart type: what the shopper pays as beads, then a post, then what is kept. */
 import { useState } from "react";
 
-import type { Forecast, Rod } from "../../api/types";
-import { Beads, Legend, type Strung } from "../../pieces/beads";
-import { money, roundUp, share } from "../../pieces/figures";
-import { cutTo, useWidth, widthOf } from "../../pieces/measured";
+import type { Forecast, Rod } from "../api/types";
+import { Beads, Legend, type Strung } from "./beads";
+import { money, roundUp, share, type Currency } from "./figures";
+import { cutTo, useWidth, widthOf } from "./measured";
 
 const [ROW, R] = [30, 5.4];
 const NAME = 152;
@@ -15,10 +15,11 @@ const PITCH = 2 * R + 0.6;
 
 const WAYS = { category: "by main category", zone: "by zone" } as const;
 
-export function RodChart({ forecast }: { forecast: Forecast }) {
+/** rods: of each way to sort carts. */
+export function RodChart({ rods: every, of }: { rods: Forecast["rods"]; of: Currency }) {
   const [way, setWay] = useState<keyof typeof WAYS>("category");
   const [table, setTable] = useState(false);
-  const rods = forecast.rods[way];
+  const rods = every[way];
   return (
     <section aria-labelledby="rods-title">
       <div className="flex items-baseline justify-between">
@@ -39,7 +40,7 @@ export function RodChart({ forecast }: { forecast: Forecast }) {
           </Turn>
         </div>
       </div>
-      {table ? <RodTable rods={rods} forecast={forecast} /> : <Rods rods={rods} forecast={forecast} />}
+      {table ? <RodTable rods={rods} of={of} /> : <Rods rods={rods} of={of} />}
     </section>
   );
 }
@@ -55,16 +56,16 @@ export const Turn = ({ on, set, children }: { on: boolean; set: () => void; chil
   </button>
 );
 
-function Rods({ rods, forecast }: { rods: Rod[]; forecast: Forecast }) {
+function Rods({ rods, of }: { rods: Rod[]; of: Currency }) {
   const [box, width] = useWidth<HTMLDivElement>(790);
   const [post, figure] = [Math.round(width * POST_AT), width - 4];
-  const unit = 10 ** forecast.minor_digits;
+  const unit = 10 ** of.minor_digits;
   const most = Math.max(...rods.map((rod) => rod.goods + rod.delivery + rod.fees + rod.tax + rod.given_away), 1);
   const mostKept = Math.max(...rods.map((rod) => Math.max(rod.kept, rod.today, -rod.kept * 2.6)), 1);
   const bead = roundUp((most * PITCH) / Math.max(post - NAME - LOST_ROOM - 26, 4 * PITCH) / unit) * unit;
   const keptBead = roundUp((mostKept * PITCH) / Math.max(figure - 62 - post - 16, 3 * PITCH) / unit) * unit;
   const height = rods.length * ROW + 8;
-  const beadTold = `what the shopper pays goes to… a bead is ${money(bead, forecast, { whole: bead % unit === 0 })}`;
+  const beadTold = `what the shopper pays goes to… a bead is ${money(bead, of, { whole: bead % unit === 0 })}`;
   const below = NAME + widthOf(beadTold, 11) > post ? 15 : 0;
   const kept = (value: number) => post + 8 + (value / keptBead) * PITCH;
   return (
@@ -95,8 +96,8 @@ function Rods({ rods, forecast }: { rods: Rod[]; forecast: Forecast }) {
           ];
           const lost = Math.max(0, -rod.kept / keptBead);
           return (
-            <g key={rod.label} role="listitem" tabIndex={0} aria-label={rodInWords(rod, forecast)}>
-              <title>{rodInWords(rod, forecast)}</title>
+            <g key={rod.label} role="listitem" tabIndex={0} aria-label={rodInWords(rod, of)}>
+              <title>{rodInWords(rod, of)}</title>
               <rect x={0} y={at * ROW + 2} width={width} height={ROW} fill="transparent" />
               <text x={0} y={y - 1} fontSize={12.5} fontWeight={650} fill="var(--color-ink)">
                 {cutTo(rod.label, NAME - 8, 12.5)}
@@ -113,7 +114,7 @@ function Rods({ rods, forecast }: { rods: Rod[]; forecast: Forecast }) {
               )}
               <line x1={kept(rod.today)} x2={kept(rod.today)} y1={y - 10} y2={y + 10} stroke="var(--color-ink)" strokeWidth={2} strokeDasharray="2.5 2" />
               <text x={figure} y={y + 4} textAnchor="end" fontSize={12.5} fontWeight={650} fill={rod.kept < 0 ? "var(--color-loss-ink)" : "var(--color-ink)"}>
-                {money(rod.kept, forecast)}
+                {money(rod.kept, of)}
               </text>
             </g>
           );
@@ -123,7 +124,7 @@ function Rods({ rods, forecast }: { rods: Rod[]; forecast: Forecast }) {
           {beadTold}
         </text>
         <text x={figure} y={height + 11 + below} textAnchor="end" fontSize={11} fill="var(--color-soft)">
-          a bead is {money(keptBead, forecast, { whole: keptBead % unit === 0 })} · dashes: today
+          a bead is {money(keptBead, of, { whole: keptBead % unit === 0 })} · dashes: today
         </text>
       </svg>
       </div>
@@ -131,7 +132,7 @@ function Rods({ rods, forecast }: { rods: Rod[]; forecast: Forecast }) {
   );
 }
 
-function rodInWords(rod: Rod, of: Forecast): string {
+function rodInWords(rod: Rod, of: Currency): string {
   const tell = (amount: number) => money(amount, of);
   return (
     `${rod.label}, an average order: the shopper pays ${tell(rod.pays)}; goods ${tell(rod.goods)}, delivery ${tell(rod.delivery)}, ` +
@@ -140,7 +141,7 @@ function rodInWords(rod: Rod, of: Forecast): string {
   );
 }
 
-function RodTable({ rods, forecast }: { rods: Rod[]; forecast: Forecast }) {
+function RodTable({ rods, of }: { rods: Rod[]; of: Currency }) {
   const columns: [string, keyof Rod][] = [
     ["Pays", "pays"],
     ["Goods", "goods"],
@@ -175,7 +176,7 @@ function RodTable({ rods, forecast }: { rods: Rod[]; forecast: Forecast }) {
             <td className="n">{share(rod.share)}</td>
             {columns.map(([label, key]) => (
               <td key={label} className="n">
-                {money(rod[key] as number, forecast)}
+                {money(rod[key] as number, of)}
               </td>
             ))}
           </tr>

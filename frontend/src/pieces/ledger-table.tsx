@@ -1,0 +1,66 @@
+/** The ledger: today, the plan and the change, in the one order, adding up to what you keep. */
+import type { ReactNode } from "react";
+
+import type { Forecast } from "../api/types";
+import { money, type Currency } from "./figures";
+
+interface Props {
+  rows: Forecast["ledger"];
+  of: Currency;
+  /** Tell an average order too. */
+  each?: boolean;
+  /** Rows of other figures. */
+  below?: ReactNode;
+}
+
+export function LedgerTable({ rows, of, each = false, below }: Props) {
+  return (
+    <table className="figures w-full text-small">
+      <thead>
+        <tr>
+          <th scope="col">
+            <span className="sr-only">Row</span>
+          </th>
+          <th scope="col" className="n">
+            Today
+          </th>
+          <th scope="col" className="n">
+            Plan
+          </th>
+          <th scope="col" className="n">
+            Change
+          </th>
+          {each && (
+            <>
+              <th scope="col" className="n">
+                Today, an order
+              </th>
+              <th scope="col" className="n">
+                Plan, an order
+              </th>
+            </>
+          )}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((line) => (
+          <tr key={line.key} className={line.key === "profit" ? "sum" : ""}>
+            <th scope="row" className={line.key === "profit" ? "text-ink!" : "font-normal! text-ink!"}>
+              {line.label}
+            </th>
+            <td className="n">{money(line.today, of)}</td>
+            <td className="n">{money(line.plan, of)}</td>
+            <td className="n">{money(line.change, of, { signed: true })}</td>
+            {each && (
+              <>
+                <td className="n">{money(line.today_each, of)}</td>
+                <td className="n">{money(line.plan_each, of)}</td>
+              </>
+            )}
+          </tr>
+        ))}
+      </tbody>
+      {below}
+    </table>
+  );
+}
