@@ -103,10 +103,11 @@ def test_an_offer_slides_out_and_in_by_key_and_by_mouse(page: Page, demo: str, c
 def test_offers_are_reordered_by_key_and_by_dragging(page: Page, demo: str, complaints):
     open_board(page, demo)
     expect(offers(page).first).to_contain_text("Spring twelve")
-    page.get_by_role("button", name="Spring twelve: in the plan").press("Alt+ArrowDown")
+    with page.expect_response("**/api/reach"):  # the last that comes in, and may move what stands below it
+        page.get_by_role("button", name="Spring twelve: in the plan").press("Alt+ArrowDown")
     expect(offers(page).nth(1)).to_contain_text("Spring twelve")
     bead = page.get_by_role("button", name="Spring twelve: in the plan")
-    bead.hover(position={"x": 15, "y": 13})  # where it is now: reasons that come in move what stands below them
+    bead.hover(position={"x": 15, "y": 13})
     page.mouse.down()
     held, top = bead.bounding_box(), offers(page).first.bounding_box()
     assert held

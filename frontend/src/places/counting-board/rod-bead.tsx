@@ -30,18 +30,23 @@ export function RodBead({
     dragged.current = false;
     event.currentTarget.setPointerCapture(event.pointerId);
   };
+  const draggedBy = (event: PointerEvent, from: { x: number; y: number }) => {
+    const [x, y] = [event.clientX - from.x, event.clientY - from.y];
+    return Math.abs(y) > Math.abs(x) ? { x: 0, y } : { x: Math.max(-34, Math.min(34, x)), y: 0 };
+  };
   const onPointerMove = (event: PointerEvent) => {
     if (!start.current) return;
-    const [x, y] = [event.clientX - start.current.x, event.clientY - start.current.y];
-    if (Math.abs(x) > 4 || Math.abs(y) > 4) dragged.current = true;
-    setShift(Math.abs(y) > Math.abs(x) ? { x: 0, y } : { x: Math.max(-34, Math.min(34, x)), y: 0 });
+    const by = draggedBy(event, start.current);
+    if (Math.abs(by.x) > 4 || Math.abs(by.y) > 4) dragged.current = true;
+    setShift(by);
   };
   const onPointerUp = (event: PointerEvent) => {
     if (!start.current) return;
+    const by = draggedBy(event, start.current); // what is drawn may be a few moves behind
     start.current = null;
     setShift({ x: 0, y: 0 });
-    if (Math.abs(shift.x) > SLIDE_PX && shift.x < 0 === offer.in_plan) slide();
-    else if (Math.abs(shift.y) > 12) {
+    if (Math.abs(by.x) > SLIDE_PX && by.x < 0 === offer.in_plan) slide();
+    else if (Math.abs(by.y) > 12) {
       const to = placeAt(event.clientY, offer.id);
       if (to !== at) move(to);
     }
