@@ -200,12 +200,15 @@ class Outlook:
         """The set that differs in one offer alone and in that on the fewest carts; None where those are most."""
         most = MOSTLY * max(int(reaches.any(axis=0).sum()), 1)
         found: tuple[float, _Key, _Set, Bools, tuple[int | None, ...]] | None = None
-        for key, one in self._sets.newest_first():
-            known, differs = cast(_Set, one), None
-            if cast(_Key, key)[:2] == (mix.key, apply):
-                differs = _one_apart(known.offers, offers)
-            if differs is None:
-                continue
+        like = [
+            (key, cast(_Set, one))
+            for key, one in self._sets.newest_first()
+            if cast(_Key, key)[:2] == (mix.key, apply)
+        ]
+        for key, known in sorted(like, key=lambda one: one[1].base is not None):
+            differs = _one_apart(known.offers, offers)
+            if differs is None or (known.base is not None and found is not None and found[2].base is None):
+                continue  # one that is whole will do
             here, there, source = differs
             changed = np.zeros(reaches.shape[1], dtype=np.bool_)
             if here is not None:

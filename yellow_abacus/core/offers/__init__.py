@@ -167,18 +167,34 @@ class Offer(Terms):
         """All that a price can depend on once the offer is available; two offers alike in it price alike."""
         unpriced = ("response", "given")
         told = (*(getattr(self, one.name) for one in fields(self) if one.name not in unpriced), self.given.key)
-        return PricedPart(told, hash(told))
+        return _the_one_like(PricedPart(told, hash(told)))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class PricedPart:
-    """The clauses of an offer that a price can depend on, hashed once."""
+    """The clauses of an offer that a price can depend on, hashed once and compared quickly."""
 
     clauses: tuple[object, ...]
     hashed: int
 
     def __hash__(self) -> int:
         return self.hashed
+
+    def __eq__(self, other: object) -> bool:
+        if self is other:
+            return True
+        return isinstance(other, PricedPart) and self.hashed == other.hashed and self.clauses == other.clauses
+
+
+MOST_PARTS_KEPT = 4_000
+_kept_parts: dict[PricedPart, PricedPart] = {}
+
+
+def _the_one_like(part: PricedPart) -> PricedPart:
+    """The same object for parts alike, so that they are known by it: plans are read anew with every keystroke."""
+    if len(_kept_parts) > MOST_PARTS_KEPT:
+        _kept_parts.clear()
+    return _kept_parts.setdefault(part, part)
 
 
 def named(terms: Terms, offer_id: str) -> Offer:

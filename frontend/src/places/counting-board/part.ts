@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 
 import type { FieldProblem, Frame, Named, Measured, OfferDoc, Plan, Terms } from "../../api/types";
 import { count, kilograms, rate } from "../../pieces/figures";
+import type { NumberFigure } from "../../pieces/number-word";
 
 /** The largest figure any box of a sentence takes. */
 export const LARGEST = 100_000_000;
@@ -45,17 +46,8 @@ export interface Slot<Value> {
 }
 
 /** A number of a sentence, as its box, its curve and the arrow keys take it. */
-export interface Figure {
-  label: string;
-  value: number;
-  scale: number;
-  step: number;
-  least: number;
-  most: number;
-  unit: string;
-  digits?: number;
+export interface Figure extends NumberFigure {
   tell: (value: number) => string;
-  set: (value: number) => void;
   withValue: (value: number) => Plan;
 }
 
