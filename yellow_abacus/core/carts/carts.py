@@ -23,8 +23,9 @@ from yellow_abacus.core.ground.money import LARGEST_CART, Bools, Floats, Ints
 
 BYTES_A_LINE = 120
 """How much a batch keeps of what was found of it, and how large it counts as a part of another."""
-LEAST_KEPT = 4_000_000
-PARTS_KEPT, DAYS_KEPT = 2, 4
+LEAST_KEPT = 500_000
+"""How much a small batch keeps at least, and counts at least as a part."""
+PARTS_KEPT, DAYS_KEPT, FEWEST_PARTS = 2, 4, 8
 """The parts a batch keeps, and the batches at other days' prices, have so many times its own lines at most."""
 
 
@@ -204,12 +205,12 @@ class CartBatch(Apart):
             return self
         key = carts.tobytes()
         kept = self._parts.get(key, lambda: self.some(carts))
-        self._parts.put(key, kept, kept.axes.lines * BYTES_A_LINE)
+        self._parts.put(key, kept, max(kept.axes.lines * BYTES_A_LINE, LEAST_KEPT))
         return kept
 
     @cached_property
     def _parts(self) -> Keeper:
-        return Keeper(max(self.axes.lines * BYTES_A_LINE * PARTS_KEPT, LEAST_KEPT))
+        return Keeper(max(self.axes.lines * BYTES_A_LINE * PARTS_KEPT, LEAST_KEPT * FEWEST_PARTS))
 
     def some(self, carts: Ints) -> "CartBatch":
         """Some of the carts, by index; one may be named several times, and then is there several times."""

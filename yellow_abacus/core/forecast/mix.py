@@ -16,11 +16,13 @@ import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.forecast.cart_types import WAYS, CartTypes, largest
-from yellow_abacus.core.ground.keeper import Apart
+from yellow_abacus.core.ground.keeper import Apart, Keeper
 from yellow_abacus.core.ground.money import Floats, Ints
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.rows import by_payment
 from yellow_abacus.core.shop.shop import Shop
+
+OTHERS_KEPT = 8
 
 
 @dataclass(frozen=True, eq=False)
@@ -50,8 +52,8 @@ class Mix(Apart):
         batch = self.batch.on_day(day)
         if batch is self.batch:
             return self
-        every = np.arange(batch.axes.carts)
-        return replace(self, batch=batch, key=(*self.key, batch.goods.price_key), origin=(self, every))
+        key, every = (*self.key, batch.goods.price_key), np.arange(batch.axes.carts)
+        return self._others.get(key, lambda: replace(self, batch=batch, key=key, origin=(self, every)))
 
     def paid(self, offers: tuple[Offer, ...]) -> "Mix":
         """The carts by the way they are paid, where that changes a price under these offers."""
@@ -60,7 +62,14 @@ class Mix(Apart):
             return self
         orders = self.orders_by_cart[found.cart] * found.share
         key = (*self.key, "paid")
-        return replace(self, batch=found.batch, orders_by_cart=orders, key=key, origin=(self, found.cart))
+        return self._others.get(
+            key, lambda: replace(self, batch=found.batch, orders_by_cart=orders, key=key, origin=(self, found.cart))
+        )
+
+    @cached_property
+    def _others(self) -> Keeper:
+        """Mixes made of this one, so that what was found of them is found once."""
+        return Keeper(most=1_000_000_000, things=OTHERS_KEPT)
 
 
 def per_day(carts: int, counted_days: int) -> Floats:

@@ -27,9 +27,9 @@ from yellow_abacus.core.pricing.reached import reached
 from yellow_abacus.core.pricing.rows import Rows, rows_of
 from yellow_abacus.core.shop.shop import Shop
 
-ROWS_KEPT, SUMS_KEPT = 128_000_000, 24_000_000
+ROWS_KEPT, SUMS_KEPT = 96_000_000, 24_000_000
 """Bytes of costed rows, from which the next changed number is told, and of sums."""
-SETS_KEPT = 40
+SETS_KEPT = 24
 MOSTLY = 0.8
 """Where a changed offer reaches this share of what a set reaches, all of the set is priced anew."""
 

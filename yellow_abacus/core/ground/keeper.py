@@ -82,6 +82,9 @@ def size_of(found: object) -> int:
             return sum(map(size_of, found))
         case dict():
             return sum(map(size_of, found.values()))
+    kept = getattr(found, "kept_bytes", None)
+    if isinstance(kept, int):
+        return kept
     size = 0
     kind: type = type(found)
     for name in _parts_of(kind):

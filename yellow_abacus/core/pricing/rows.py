@@ -18,7 +18,7 @@ from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.carts.facts import UNKNOWN, Labels
 from yellow_abacus.core.delivery.parcels import Load, load_of
 from yellow_abacus.core.goods.goods import Goods
-from yellow_abacus.core.ground.keeper import Apart, Found, Keeper
+from yellow_abacus.core.ground.keeper import Found, Keeper
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer, PutIn
 from yellow_abacus.core.offers.gifts import Gift, gifts_of
@@ -28,14 +28,14 @@ from yellow_abacus.core.shop.shop import Shop
 MOST_WAYS = 64
 """Most ways things may be chosen that one set of offers puts in."""
 
-BYTES_A_ROW = 400
+BYTES_A_ROW, FEWEST = 400, 250
 """How much is kept of what was found of rows."""
 
 Number = TypeVar("Number", np.int64, np.float64, np.bool_)
 
 
 @dataclass(frozen=True, eq=False)
-class Rows(Apart):
+class Rows:
     """Rows of a cart lie next to each other.
 
     cart_by_row: index into the batch. share_by_row: how likely the cart goes that way. option_by_row: of delivery
@@ -52,6 +52,11 @@ class Rows(Apart):
     def __len__(self) -> int:
         return len(self.cart_by_row)
 
+    @property
+    def kept_bytes(self) -> int:
+        """How much rows that are kept count, with what is found of them."""
+        return max(len(self), FEWEST) * BYTES_A_ROW
+
     @cached_property
     def one_a_cart(self) -> bool:
         """Whether each cart has one row, in the order of the carts."""
@@ -63,7 +68,7 @@ class Rows(Apart):
 
     @cached_property
     def _keeper(self) -> Keeper:
-        return Keeper(max(len(self), 1000) * BYTES_A_ROW)
+        return Keeper(max(len(self), FEWEST) * BYTES_A_ROW)
 
     def kept(self, key: object, find: Callable[[], Found]) -> Found:
         return self._keeper.get(key, find)
