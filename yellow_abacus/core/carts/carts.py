@@ -21,11 +21,11 @@ from yellow_abacus.core.ground.axes import Axes
 from yellow_abacus.core.ground.keeper import Apart, Found, Keeper
 from yellow_abacus.core.ground.money import LARGEST_CART, Bools, Floats, Ints
 
-BYTES_A_LINE = 120
+BYTES_A_LINE = 300
 """How much a batch keeps of what was found of it, and how large it counts as a part of another."""
-LEAST_KEPT = 500_000
+LEAST_KEPT = 1_000_000
 """How much a small batch keeps at least, and counts at least as a part."""
-PARTS_KEPT, DAYS_KEPT, FEWEST_PARTS = 2, 4, 8
+PARTS_KEPT, DAYS_KEPT, FEWEST_PARTS = 1, 2, 8
 """The parts a batch keeps, and the batches at other days' prices, have so many times its own lines at most."""
 
 

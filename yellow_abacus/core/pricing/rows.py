@@ -28,7 +28,7 @@ from yellow_abacus.core.shop.shop import Shop
 MOST_WAYS = 64
 """Most ways things may be chosen that one set of offers puts in."""
 
-BYTES_A_ROW, FEWEST = 400, 250
+BYTES_A_ROW, FEWEST = 240, 1000
 """How much is kept of what was found of rows."""
 
 Number = TypeVar("Number", np.int64, np.float64, np.bool_)
