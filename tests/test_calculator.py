@@ -4,7 +4,11 @@ from threading import Event, Thread
 
 import pytest
 
+from tests import slow
+from tests.core.test_why import SHOP
+from tests.worlds import make_world
 from yellow_abacus.calculator import AT_ONCE, Calculator, SupersededError
+from yellow_abacus.core.carts import blocks
 from yellow_abacus.core.ground.stopping import go_on
 
 PATIENCE = 20
@@ -98,3 +102,31 @@ def test_work_that_was_asked_anew_ends_while_it_goes_on():
     with pytest.raises(SupersededError):
         older()
     assert ended(newer) == ["an end"]
+
+
+def test_long_work_that_holds_still_leaves_quick_work_its_threads(monkeypatch):
+    calculator = Calculator()
+    monkeypatch.setattr(blocks, "LINES_A_BLOCK", 1)
+    world = make_world(SHOP, [slow.SlowCart([("SEED", 0)], "home")] * 40, [])
+    started, done = Event(), Event()
+
+    def long() -> None:
+        with calculator.turn("long", "reach"):
+            started.set()
+            while not done.is_set():
+                go_on()
+                blocks.each_block(world.batch, lambda _carts, block: block.axes.lines)
+
+    def quick() -> None:
+        for _ in range(20):
+            with calculator.turn("quick", "forecast"):
+                blocks.each_block(world.batch, lambda _carts, block: block.axes.lines)
+
+    slow_one = start(long)
+    assert started.wait(PATIENCE)
+    quick_one = start(quick)
+    quick_one.join(PATIENCE)
+    done.set()
+    slow_one.join(PATIENCE)
+    assert not quick_one.is_alive()
+    assert not slow_one.is_alive()

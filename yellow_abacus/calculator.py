@@ -56,7 +56,7 @@ class Calculator:
                 raise SupersededError
             self._running[pace] += 1
         try:
-            with looking(lambda: self._look(mine)):
+            with looking(lambda: self._look(mine), holds_up=pace == "long"):
                 yield
         finally:
             with self._changed:

@@ -9,7 +9,7 @@ from threading import local
 from typing import TypeVar
 
 from yellow_abacus.core.carts.carts import CartBatch
-from yellow_abacus.core.ground.stopping import go_on
+from yellow_abacus.core.ground.stopping import go_on, may_be_held_up
 
 LINES_A_BLOCK = 200_000
 """Some 20,000 carts of ten lines: fewer blocks cost more memory traffic, more of them more calls."""
@@ -20,8 +20,9 @@ _here = local()
 
 
 @cache
-def _workers() -> ThreadPoolExecutor:
-    return ThreadPoolExecutor(os.cpu_count() or 1, thread_name_prefix="block")
+def _workers(held_up: bool) -> ThreadPoolExecutor:
+    """Work that may be held up has threads of its own: those it waits for find theirs free."""
+    return ThreadPoolExecutor(os.cpu_count() or 1, thread_name_prefix="held-up" if held_up else "block")
 
 
 def each_block(batch: CartBatch, work: Callable[[slice, CartBatch], Result]) -> list[Result]:
@@ -43,5 +44,6 @@ def each_block(batch: CartBatch, work: Callable[[slice, CartBatch], Result]) -> 
         finally:
             _here.is_block = False
 
-    asked = [_workers().submit(copy_context().run, one, block) for block in blocks]
+    workers = _workers(may_be_held_up())
+    asked = [workers.submit(copy_context().run, one, block) for block in blocks]
     return [each.result() for each in asked]

@@ -11,14 +11,26 @@ from contextvars import ContextVar
 _look: ContextVar[Callable[[], None] | None] = ContextVar("look", default=None)
 
 
+_held_up: ContextVar[bool] = ContextVar("held up", default=False)
+
+
 @contextmanager
-def looking(look: Callable[[], None]) -> Iterator[None]:
-    """Call `look` every now and then while the work inside goes on, also in the threads it is shared among."""
-    token = _look.set(look)
+def looking(look: Callable[[], None], *, holds_up: bool = False) -> Iterator[None]:
+    """Call `look` every now and then while the work inside goes on, also in the threads it is shared among.
+
+    holds_up: the look may wait for other work, which then must not need the same threads.
+    """
+    tokens = _look.set(look), _held_up.set(holds_up)
     try:
         yield
     finally:
-        _look.reset(token)
+        _look.reset(tokens[0])
+        _held_up.reset(tokens[1])
+
+
+def may_be_held_up() -> bool:
+    """Whether the work that goes on may have to wait for other work."""
+    return _held_up.get()
 
 
 def go_on() -> None:
