@@ -7,7 +7,6 @@ from datetime import date
 from functools import cached_property
 from threading import Lock
 
-from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.reach import reach
 from yellow_abacus.core.forecast.shelf import Shelf, make_shelf
@@ -117,11 +116,6 @@ class CountingRoom:
     def check(self, doc: PlanDoc) -> None:
         """Raises UnsoundPlanError."""
         self.current(orders_needed=False).check(doc)
-
-    def shop_and_batch(self) -> tuple[Shop, CartBatch]:
-        """The shop and its carts, also where there are no orders yet."""
-        loaded = self.current(orders_needed=False).loaded
-        return loaded.shop, loaded.batch
 
     def shelf(self) -> Shelf:
         """The goods at today's prices."""

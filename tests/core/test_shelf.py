@@ -39,7 +39,8 @@ def test_a_figure_that_is_not_known_comes_last_and_ties_stand_by_name():
 
 def test_a_part_lacks_what_a_kit_lacks():
     assert skus(shelf().found(show="missing")) == ["É-1"]
-    assert table_of([*GOODS, GoodRecord("BOX", list_price=9, kit=(("É-1", 1),))]).incomplete == 2
+    goods = make_goods([*GOODS, GoodRecord("BOX", list_price=9, kit=(("É-1", 1),))])
+    assert int((goods.unknown | goods.unpriced).sum()) == 2
 
 
 def test_one_sku_as_it_is_told_sells_as_it_did():

@@ -62,6 +62,7 @@ def get_frame():
     at = context()
     loaded = at.room.current(orders_needed=False).loaded
     shop, batch = loaded.shop, loaded.batch
+    incomplete = int((batch.goods.unknown | batch.goods.unpriced).sum())
     with at.shop_file.reading() as session:
         row = shop_row(session)
         unset = [zone.name for zone in shop.zones if not zone.options or not all(o.tariffs for o in zone.options)]
@@ -86,7 +87,7 @@ def get_frame():
                 channels=list(batch.facts.channel.names),
                 payments=list(dict.fromkeys([one.name for one in shop.payments] + list(batch.facts.payment.names))),
             ),
-            missing_goods=MissingDoc(count=loaded.table.incomplete, says="without a cost, weight or list price"),
+            missing_goods=MissingDoc(count=incomplete, says="without a cost, weight or list price"),
             missing_delivery=MissingDoc(count=len(unset), says="zones without an option or tariff"),
         )
     return doc.model_dump(mode="json")

@@ -73,11 +73,9 @@ class CartBatch(Apart):
         if key == self.goods.price_key or self.raw is None:
             return self
         raw = self.raw
-        found = self._of_days.get(
+        return self._of_days.get(
             key, lambda: make_batch(goods, self.zone_by_cart, raw.cart, raw.sku, raw.quantity, raw.paid, self.facts)
         )
-        self._of_days.put(key, found, found.axes.lines * BYTES_A_LINE)
-        return found
 
     def remade(self, carts: Ints, goods: Goods) -> "CartBatch":
         """Some of the carts, by rising index, at the prices of other goods with the same SKUs."""
@@ -91,7 +89,7 @@ class CartBatch(Apart):
 
     @cached_property
     def _of_days(self) -> Keeper:
-        return Keeper(max(self.axes.lines * BYTES_A_LINE * DAYS_KEPT, LEAST_KEPT))
+        return Keeper(self._keeps * DAYS_KEPT, weigh=lambda batch: batch._keeps)
 
     def kept(self, key: object, find: Callable[[], Found]) -> Found:
         """What `find` finds, kept under `key`. A key must name all that it depends on."""
@@ -99,7 +97,12 @@ class CartBatch(Apart):
 
     @cached_property
     def _keeper(self) -> Keeper:
-        return Keeper(max(self.axes.lines * BYTES_A_LINE, LEAST_KEPT))
+        return Keeper(self._keeps)
+
+    @property
+    def _keeps(self) -> int:
+        """How many bytes it keeps of what was found of it, and counts where it is kept itself."""
+        return max(self.axes.lines * BYTES_A_LINE, LEAST_KEPT)
 
     @cached_property
     def worth_by_line(self) -> Ints:
@@ -203,14 +206,11 @@ class CartBatch(Apart):
         """As `some`, the last few of them kept, with all that was found of them."""
         if np.array_equal(carts, np.arange(self.axes.carts)):
             return self
-        key = carts.tobytes()
-        kept = self._parts.get(key, lambda: self.some(carts))
-        self._parts.put(key, kept, max(kept.axes.lines * BYTES_A_LINE, LEAST_KEPT))
-        return kept
+        return self._parts.get(carts.tobytes(), lambda: self.some(carts))
 
     @cached_property
     def _parts(self) -> Keeper:
-        return Keeper(max(self.axes.lines * BYTES_A_LINE * PARTS_KEPT, LEAST_KEPT * FEWEST_PARTS))
+        return Keeper(max(self._keeps * PARTS_KEPT, LEAST_KEPT * FEWEST_PARTS), weigh=lambda batch: batch._keeps)
 
     def some(self, carts: Ints) -> "CartBatch":
         """Some of the carts, by index; one may be named several times, and then is there several times."""

@@ -93,8 +93,8 @@ class Outlook:
 
     def __init__(self, shop: Shop, mix: Mix) -> None:
         self.shop, self.mix = shop, mix
-        self._sums, self._sets = Keeper(SUMS_KEPT), Keeper(ROWS_KEPT, SETS_KEPT)
-        self._bares = Keeper(ROWS_KEPT)
+        self._sums, self._bares = Keeper(SUMS_KEPT), Keeper(ROWS_KEPT)
+        self._sets = Keeper(ROWS_KEPT, SETS_KEPT, weigh=lambda one: size_of(one.rows))
 
     def sums(self, mix: Mix, offers: Sequence[Offer], apply: Apply = "best") -> Sums:
         """The carts with these offers available. mix: that of the outlook, at the prices of some day."""
@@ -177,7 +177,7 @@ class Outlook:
             return untouched + rows.summed(mix)
         here = np.flatnonzero(base.changed & touched)
         rows = self._costed(mix, offers, apply, reaches, here)
-        self._sets.put(_key(mix, offers, apply), _Set(offers, rows, base.rows, base.kept, base.source), size_of(rows))
+        self._sets.put(_key(mix, offers, apply), _Set(offers, rows, base.rows, base.kept, base.source))
         return untouched + self._rest(mix, base) + rows.summed(mix)
 
     def _rest(self, mix: Mix, base: "_Base") -> Sums:
@@ -194,7 +194,7 @@ class Outlook:
         there = reaches[:, carts]
         rows = rows_of(self.shop, mix.batch.part(carts), offers, there)
         found = costed_rows(self.shop, rows, offers, apply, there)
-        return Costed(carts[found.cart_by_row], found.share_by_row, found.figures, found.took_effect, found.given)
+        return replace(found, cart_by_row=carts[found.cart_by_row])
 
     def _base(self, mix: Mix, offers: Offers, apply: Apply, reaches: Bools) -> "_Base | None":
         """The set that differs in one offer alone and in that on the fewest carts; None where those are most."""
@@ -267,9 +267,7 @@ def costed_rows(shop: Shop, rows: Rows, offers: Sequence[Offer], apply: Apply, t
         mine = rows if block is rows.batch else rows.block(block, carts)
         here = None if there is None else there[:, carts]
         found = _costed_block(shop, mine, offers, apply, here)
-        return Costed(
-            found.cart_by_row + carts.start, found.share_by_row, found.figures, found.took_effect, found.given
-        )
+        return replace(found, cart_by_row=found.cart_by_row + carts.start)
 
     return end_to_end(each_block(rows.batch, one_block))
 

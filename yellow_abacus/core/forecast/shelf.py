@@ -103,10 +103,9 @@ class Shelf:
         return order[here[order]]
 
     def _shown(self, show: Show) -> Bools:
-        columns, none = self.table.columns, np.zeros(len(self.table), dtype=np.bool_)
         match show:
             case "all":
-                return ~none
+                return np.ones(len(self.table), dtype=np.bool_)
             case "missing":
                 return self.lacking
             case "losing":
@@ -116,24 +115,19 @@ class Shelf:
             case "short":
                 return np.nan_to_num(self.weeks, nan=np.inf) < SHORT_WEEKS
             case "kits":
-                return np.array([bool(kit) for kit in columns["kit"]], dtype=np.bool_)
+                return self._kits
             case "gifts":
-                return np.array(columns["gift_only"], dtype=np.bool_)
+                return np.array(self.table.columns["gift_only"], dtype=np.bool_)
 
     @cached_property
     def lacking(self) -> Bools:
-        """Goods that lack a purchase cost, a weight, or, where they are sold, a list price of their own to give."""
-        columns = self.table.complete.columns
-        told = zip(
-            *(columns[name] for name in ("purchase_cost", "weight", "list_price", "gift_only", "kit")), strict=True
-        )
-        return np.array(
-            [
-                not kit if cost is None or weight is None else price is None and not gift_only
-                for cost, weight, price, gift_only, kit in told
-            ],
-            dtype=np.bool_,
-        )
+        """Goods that lack a purchase cost, a weight, or a list price of their own to give; a kit's parts give it its
+        cost and weight."""
+        return np.where(self.goods.unknown, ~self._kits, self.goods.unpriced)
+
+    @cached_property
+    def _kits(self) -> Bools:
+        return np.array([bool(kit) for kit in self.table.columns["kit"]], dtype=np.bool_)
 
     @cached_property
     def _texts(self) -> Sequence[str]:

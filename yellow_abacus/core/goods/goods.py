@@ -100,6 +100,19 @@ class Goods:
         return np.rint(self.column("weight")).astype(np.int64)
 
     @cached_property
+    def unknown(self) -> Bools:
+        """Whether the cost or the weight of each SKU is not known."""
+        result: Bools = np.isnan(self.unit_cost) | np.isnan(self.weight)
+        return result
+
+    @cached_property
+    def unpriced(self) -> Bools:
+        """Whether each SKU is sold and has no list price."""
+        sold = np.array([sku not in self.gift_only for sku in self.skus], dtype=np.bool_)
+        result: Bools = (self.list_price == NO_PRICE) & sold
+        return result
+
+    @cached_property
     def categories_by_sku(self) -> tuple[Ints, Ints]:
         """The categories of all SKUs one after another, by number, and where each SKU's begin: goods are in few of
         many. The first has one entry more than there are SKUs."""

@@ -72,16 +72,6 @@ class GoodTable(Mapping[str, GoodRecord], Apart):
         kits = [at for at, kit in enumerate(self.columns["kit"]) if kit]
         return self.with_records(filled(self.record(at), self) for at in kits) if kits else self
 
-    @cached_property
-    def incomplete(self) -> int:
-        """How many SKUs lack a purchase cost, a weight, or, where they are sold, a list price."""
-        names = ("purchase_cost", "weight", "list_price", "gift_only")
-        told = zip(*(self.complete.columns[name] for name in names), strict=True)
-        return sum(
-            cost is None or weight is None or (price is None and not gift_only)
-            for cost, weight, price, gift_only in told
-        )
-
 
 def table_of(records: Iterable[GoodRecord]) -> GoodTable:
     """The later of two records of one SKU counts."""

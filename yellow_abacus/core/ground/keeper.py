@@ -10,7 +10,7 @@ from collections.abc import Callable, Hashable
 from dataclasses import fields, is_dataclass
 from functools import cache
 from threading import Lock
-from typing import ClassVar, TypeVar
+from typing import Any, ClassVar, TypeVar
 
 import numpy as np
 
@@ -23,18 +23,18 @@ SMALL = 200
 class Apart:
     """What is kept, and counted, by somebody else: it counts nothing where something kept names it."""
 
-    counted_apart: ClassVar[bool] = True
+    kept_bytes: ClassVar[int] = 0
 
 
 class Keeper:
     """Found things under keys. A key must name all that the thing depends on.
 
     Within `most` bytes, and `things` things if that is said, but at least the newest; the least recently used go
-    first. May be asked by several threads: two that miss the same key both find it.
+    first. May be asked by several threads: two that miss the same key both find it. weigh: bytes of a thing kept.
     """
 
-    def __init__(self, most: int, things: int | None = None) -> None:
-        self.most, self.things, self.bytes = most, things, 0
+    def __init__(self, most: int, things: int | None = None, weigh: Callable[[Any], int] | None = None) -> None:
+        self.most, self.things, self.bytes, self._weigh = most, things, 0, weigh or size_of
         self._lock = Lock()
         self._found: OrderedDict[object, tuple[object, int]] = OrderedDict()
 
@@ -53,9 +53,9 @@ class Keeper:
         with self._lock:
             return key in self._found
 
-    def put(self, key: object, found: object, size: int | None = None) -> None:
-        """Keep something. size: its bytes, where they are known better than by looking."""
-        size = SMALL + (size_of(found) if size is None else size)
+    def put(self, key: object, found: object) -> None:
+        """Keep something."""
+        size = SMALL + self._weigh(found)
         with self._lock:
             _, before = self._found.pop(key, (None, 0))
             self._found[key] = (found, size)
@@ -95,6 +95,4 @@ def size_of(found: object) -> int:
 @cache
 def _parts_of(kind: Hashable) -> tuple[str, ...]:
     """The fields of a thing that are counted with it."""
-    if getattr(kind, "counted_apart", False) or not is_dataclass(kind):
-        return ()
-    return tuple(one.name for one in fields(kind))
+    return tuple(one.name for one in fields(kind)) if is_dataclass(kind) else ()

@@ -68,7 +68,7 @@ class Rows:
 
     @cached_property
     def _keeper(self) -> Keeper:
-        return Keeper(max(len(self), FEWEST) * BYTES_A_ROW)
+        return Keeper(self.kept_bytes)
 
     def kept(self, key: object, find: Callable[[], Found]) -> Found:
         return self._keeper.get(key, find)
