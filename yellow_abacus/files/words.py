@@ -15,8 +15,7 @@ def money(amount: float, currency: str, minor_digits: int, *, whole: bool = Fals
     with localcontext(rounding=ROUND_HALF_UP):
         value = Decimal(str(abs(amount))).scaleb(-minor_digits)
         text = format_currency(value, currency, format=f"¤{apart}{digits}", locale="en", currency_digits=False)
-    shown_zero = not any(ch in "123456789" for ch in text)
-    return text if amount >= 0 or shown_zero else "−" + text
+    return text if amount >= 0 or _is_nothing(text) else "−" + text
 
 
 def share(value: float) -> str:
@@ -32,7 +31,12 @@ def count(value: float) -> str:
 def _number(value: float) -> str:
     with localcontext(rounding=ROUND_HALF_UP):
         text = format_decimal(value, "#,##0.#" if abs(value) < FEW else "#,##0", locale="en")
-    return text.replace("-", "−")
+    return text.replace("-", "" if _is_nothing(text) else "−")
+
+
+def _is_nothing(text: str) -> bool:
+    """Whether a figure, as it is shown, is nothing: then it has no sign."""
+    return not any(ch in "123456789" for ch in text)
 
 
 FEW = 9.95

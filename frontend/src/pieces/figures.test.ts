@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
 
 import cases from "./figures.cases.json";
-import { days, listed, money, roundUp, share } from "./figures";
+import { count, days, listed, money, roundUp, share } from "./figures";
 
 describe("figures as the server writes them too", () => {
   test.each(cases)("$says $amount$share is $text", (one) => {
@@ -13,6 +13,10 @@ describe("figures as the server writes them too", () => {
 test("a plus sign stands in front of gains where it is asked for, and never of nothing", () => {
   const euros = { currency: "EUR", minor_digits: 2 };
   expect([250, -250, 0, 0.2].map((amount) => money(amount, euros, { signed: true }))).toEqual(["+€2.50", "−€2.50", "€0.00", "€0.00"]);
+});
+
+test("what is shown as nothing has no sign", () => {
+  expect([count(-1e-13, 1), count(-0, 1), count(-0.04, 1), count(-0.06, 1), share(-1e-9)]).toEqual(["0", "0", "0", "−0.1", "0\u00a0%"]);
 });
 
 test.each([

@@ -16,6 +16,11 @@ function format(key: string, options: Intl.NumberFormatOptions): Intl.NumberForm
   return found;
 }
 
+/** Whether a figure, as it is shown, is nothing: then it has no sign. */
+export const isNothing = (text: string): boolean => !/[1-9]/.test(text);
+
+const withMinus = (text: string): string => text.replace("-", isNothing(text) ? "" : "−");
+
 /** Minor units as money; losses with a minus sign, and a plus sign in front of gains where `signed`. */
 export function money(amount: number, of: Currency, { whole = false, signed = false } = {}): string {
   const digits = whole ? 0 : of.minor_digits;
@@ -25,7 +30,7 @@ export function money(amount: number, of: Currency, { whole = false, signed = fa
     minimumFractionDigits: digits,
     maximumFractionDigits: digits,
   }).format(Math.abs(amount) / 10 ** of.minor_digits);
-  if (!/[1-9]/.test(text)) return text;
+  if (isNothing(text)) return text;
   return amount < 0 ? `−${text}` : signed ? `+${text}` : text;
 }
 
@@ -35,14 +40,14 @@ export function share(value: number): string {
   const text = format(Math.abs(percent) < 9.95 ? "fine" : "coarse", {
     maximumFractionDigits: Math.abs(percent) < 9.95 ? 1 : 0,
   }).format(percent);
-  return `${text.replace("-", "−")}\u00a0%`;
+  return `${withMinus(text)}\u00a0%`;
 }
 
 /** Basis points as a percentage, as exactly as they are set. */
 export const rate = (bp: number): string => `${count(bp / 100, 2)}\u00a0%`;
 
 export function count(value: number, decimals = 0): string {
-  return format(`count ${decimals}`, { maximumFractionDigits: decimals }).format(value).replace("-", "−");
+  return withMinus(format(`count ${decimals}`, { maximumFractionDigits: decimals }).format(value));
 }
 
 export const kilograms = (grams: number): string => `${count(grams / 1000, 3)} kg`;

@@ -1,5 +1,5 @@
 import type { Forecast } from "../../api/types";
-import { count, money, share } from "../../pieces/figures";
+import { count, isNothing, money, share } from "../../pieces/figures";
 
 /** What stands below the ledger: orders, units, values. */
 export function OtherFigures({ forecast }: { forecast: Forecast }) {
@@ -22,7 +22,7 @@ export function OtherFigures({ forecast }: { forecast: Forecast }) {
           </th>
           <td className="n">{tell(now)}</td>
           <td className="n">{tell(then)}</td>
-          <td className="n">{then > now ? `+${tell(then - now)}` : tell(then - now)}</td>
+          <td className="n">{then > now && !isNothing(tell(then - now)) ? `+${tell(then - now)}` : tell(then - now)}</td>
           <td />
           <td />
         </tr>
