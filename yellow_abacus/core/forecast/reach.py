@@ -75,9 +75,12 @@ def _found(shop: Shop, mix: Mix, opened: Opened, apply: Apply) -> dict[tuple[int
         ways = rows_of(shop, block, offers, reached(offers, shop, block))
         rows = ways.apart()
         orders = mix.orders_by_cart[carts][ways.cart_by_row] * ways.share_by_row
-        for held, chance in states:
-            holds = np.array([one.given.key is None or one.given.key in held for one in offers], dtype=np.bool_)
-            for at, offer, reasons in zip(there, offers, _told(shop, rows, offers, apply, holds), strict=True):
+        for codes, chance in states:
+            holds = np.array([one.given.key is None or one.given.key in codes for one in offers], dtype=np.bool_)
+            held = np.repeat(holds[:, None], block.axes.carts, axis=1)
+            priced = price(shop, ways, offers, apply, held)
+            told = why(shop, rows, offers, priced, apply, held=ways.of_carts(held))
+            for at, offer, reasons in zip(there, offers, told, strict=True):
                 for cause, counted in _counted(offer, reasons, there, orders):
                     found[at, cause] += counted * chance
         return found
@@ -94,12 +97,6 @@ def _likeliest(states: Iterable[tuple[State, float]]) -> list[tuple[State, float
     likely = sorted(states, key=lambda state: -state[1])[:MOST_STATES]
     whole = sum(chance for _, chance in likely)
     return [(state, chance / whole) for state, chance in likely]
-
-
-def _told(shop: Shop, rows: Rows, offers: Sequence[Offer], apply: Apply, holds: Bools) -> list[Why]:
-    held = np.repeat(holds[:, None], len(rows), axis=1)
-    priced = price(shop, rows, offers, apply, held, traced=True)
-    return why(shop, rows, offers, priced, apply, held=held)
 
 
 def _counted(offer: Offer, told: Why, there: list[int], orders: Floats) -> list[tuple[Cause, float]]:

@@ -6,6 +6,7 @@ docs/sums.md, "Why, and why not".
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -13,9 +14,12 @@ from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.priced import Priced
 from yellow_abacus.core.pricing.pricing import Apply, price
+from yellow_abacus.core.pricing.reached import reached
 from yellow_abacus.core.pricing.reasons import NUMBER, Reason, Verdict, delivers, gates, takes_part, verdict
 from yellow_abacus.core.pricing.rows import Rows
 from yellow_abacus.core.pricing.together import Together
+from yellow_abacus.core.pricing.trace import new_trace
+from yellow_abacus.core.pricing.walk import Walk
 from yellow_abacus.core.shop.shop import Shop
 
 NOBODY = -1
@@ -46,25 +50,100 @@ def why(
     everywhere = np.ones((len(offers), batch.axes.carts), dtype=np.bool_)
     is_open = everywhere if is_open is None else is_open
     held = everywhere if held is None else held
-    together = Together(offers, shop.settings)
     available = is_open & held & takes_part(offers, shop, batch)
-    alone: dict[bytes, Priced] = {}
+    alone = _Alone(shop, rows, Together(offers, shop.settings), apply, available)
+    applied, stood = priced.took_effect, priced.stood
     found = []
     for at, offer in enumerate(offers):
-        absent = together.in_its_way(at, available)
-        there = available & ~absent
-        key = there.tobytes()
-        if key not in alone:
-            alone[key] = price(shop, rows, offers, apply, there, traced=True)
-        judged = verdict(offer, batch, alone[key].by_line.met[at])
+        absent = alone.absent(at)
+        kept_out = _gates(offer, shop, rows, is_open[at], held[at])
+        open_question = np.logical_and.reduce([~applied[at], *(passes for _, passes in kept_out)])
+        took_effect, met = alone.turn(at, open_question)
+        judged = verdict(offer, batch, met)
         reason = judged.reason
-        reason[alone[key].took_effect[at]] = NUMBER["shut_out"]
-        for name, passes in reversed(_gates(offer, shop, rows, is_open[at], held[at])):
+        reason[took_effect] = NUMBER["shut_out"]
+        for name, passes in reversed(kept_out):
             reason[~passes] = NUMBER[name]
-        reason[priced.took_effect[at]] = NUMBER["applied"]
+        reason[applied[at]] = NUMBER["applied"]
         short_by = np.where(reason == NUMBER["short"], judged.short_by, 0)
-        found.append(Why(reason, short_by, judged.short_of, _shut_out_by(reason, priced, absent)))
+        found.append(Why(reason, short_by, judged.short_of, _shut_out_by(reason, stood, absent)))
     return found
+
+
+@dataclass(frozen=True, eq=False)
+class _Alone:
+    """Carts with the offers an offer conflicts with absent.
+
+    An offer that reaches a cart neither by itself nor by what others leave of it needs no pricing there.
+    """
+
+    shop: Shop
+    rows: Rows
+    together: Together
+    apply: Apply
+    available: Bools
+
+    @cached_property
+    def _reached(self) -> Bools:
+        return self.available & reached(self.together.offers, self.shop, self.rows.batch)
+
+    def absent(self, at: int) -> Bools:
+        return self.together.in_its_way(at, self.available)
+
+    def turn(self, at: int, asked: Bools) -> tuple[Bools, Ints]:
+        """Whether the offer then takes effect, and what each line costs at its turn; on the carts asked for."""
+        batch = self.rows.batch
+        there = self._reached & ~self.absent(at)
+        on_goods = self._walk_alone_tells(at, there.any(axis=1))
+        if on_goods is not None:
+            there &= on_goods[:, None]
+        carts = np.flatnonzero(asked & there.any(axis=0))
+        took_effect, met = np.zeros(batch.axes.carts, dtype=np.bool_), batch.worth_by_line
+        if not len(carts):
+            return took_effect, met
+        there[at] = self.available[at]
+        if on_goods is None:
+            priced = price(
+                self.shop,
+                self.rows.of(carts)[1],
+                self.together.offers,
+                self.apply,
+                there=there[:, carts],
+                traced=True,
+            )
+            took_effect[carts], met_there = priced.took_effect[at], priced.by_line.met[at]
+        else:
+            took_effect[carts], met_there = self._walked(at, carts, there[:, carts])
+        met = met.copy()
+        met[batch.axes.lines_of(carts)] = met_there
+        return took_effect, met
+
+    def _walk_alone_tells(self, at: int, present: Bools) -> Bools | None:
+        """The offers to walk through where goods need no check-out to tell: where none of them is in another's way.
+
+        present: which offers are there. Offers on delivery that yield have their turn after all goods.
+        """
+        offers = self.together.offers
+        before = [
+            one
+            for one in np.flatnonzero(present)
+            if offers[one].works_on_goods or not offers[one].alongside.yields_at_all
+        ]
+        if (
+            offers[at].works_on_delivery
+            or not Together([offers[one] for one in before], self.shop.settings).all_go_together
+        ):
+            return None
+        return np.array([one in before and offers[one].works_on_goods for one in range(len(offers))])
+
+    def _walked(self, at: int, carts: Ints, there: Bools) -> tuple[Bools, Ints]:
+        batch, offers = self.rows.batch.part(carts), self.together.offers
+        trace = new_trace(len(offers), batch.worth_by_line)
+        walk = Walk(self.shop, batch, offers, trace)
+        for one in range(at + 1):
+            if there[one].any():
+                walk.goods_turn(one, there[one])
+        return walk.took_effect()[at], trace.met_by_line[at]
 
 
 def _gates(offer: Offer, shop: Shop, rows: Rows, is_open: Bools, held: Bools) -> list[tuple[Reason, Bools]]:
@@ -78,9 +157,9 @@ def _gates(offer: Offer, shop: Shop, rows: Rows, is_open: Bools, held: Bools) ->
     return sorted([*closed, *gates(offer, shop, batch)], key=lambda gate: NUMBER[gate[0]])
 
 
-def _shut_out_by(reason: Ints, priced: Priced, absent: Bools) -> Ints:
+def _shut_out_by(reason: Ints, stood: Bools, absent: Bools) -> Ints:
     by = np.full(len(reason), NOBODY)
     shut = reason == NUMBER["shut_out"]
-    for other in reversed(range(len(priced.stood))):
-        by[shut & priced.stood[other] & absent[other]] = other
+    for other in reversed(range(len(stood))):
+        by[shut & stood[other] & absent[other]] = other
     return by
