@@ -7,6 +7,7 @@ from datetime import date
 from functools import cached_property
 from threading import Lock
 
+from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.reach import reach
 from yellow_abacus.core.forecast.shelf import Shelf, make_shelf
@@ -132,13 +133,26 @@ class CountingRoom:
         with self._lock:
             if self._held is None or self._held.loaded.version != version:
                 with self.shop_file.reading() as session:
-                    loaded = load(session, None if self._held is None else self._held.loaded)
-                    forecaster = Forecaster(loaded.shop, loaded.batch, loaded.counted_days)
-                    self._held = Counted(loaded, forecaster, caveats(forecaster))
+                    before = self._held
+                    loaded = load(session, None if before is None else before.loaded)
+                self._held = _counted(loaded, before)
             held = self._held
         if orders_needed and held.loaded.batch.axes.carts == 0:
             raise NothingToCountError("There are no orders to forecast from. Bring some in at Carts.")
         return held
+
+
+def _counted(loaded: LoadedShop, before: Counted | None) -> Counted:
+    """The shop, with what still holds of all that was found before."""
+    former = None
+    if before is not None and loaded.touched is not None and loaded.shop is before.loaded.shop:
+        if loaded.batch is before.loaded.batch:
+            return Counted(loaded, before.forecaster, before.caveats)
+        former = before.forecaster.outlook.before(loaded.touched)
+    forecaster = Forecaster(loaded.shop, loaded.batch, loaded.counted_days, former)
+    if before is not None and loaded.batch is not before.loaded.batch:
+        before.forecaster.mix.let_go()
+    return Counted(loaded, forecaster, caveats(forecaster))
 
 
 def beyond_the_shop(doc: PlanDoc, shop: Shop) -> list[str]:
@@ -169,7 +183,7 @@ def caveats(forecaster: Forecaster) -> list[str]:
     costless = [f"{shop.zones[zone].name}, {option.name}" for zone, option in delivery.options if not option.tariffs]
     if costless:
         told.append(f"No tariff is set for {'; '.join(costless)}: delivery costs nothing there.")
-    if stuck := int(delivery.stuck(batch).sum()):
+    if stuck := sum(each_block(batch, lambda _, block: int(delivery.stuck(block).sum()))):
         told.append(
             f"{stuck} orders hold goods that no option of their zone can carry, and count as sent all the same."
         )

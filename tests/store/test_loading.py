@@ -1,5 +1,7 @@
 """What changed since a shop was loaded is read, and nothing else; it comes to what a cold load comes to."""
 
+import gc
+import weakref
 from dataclasses import fields, replace
 from datetime import date
 
@@ -7,6 +9,7 @@ import numpy as np
 import pytest
 
 from yellow_abacus.changing_goods import EVERY_FIELD, put_good
+from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.goods.records import GoodRecord, OrderLineRecord, OrderRecord
 from yellow_abacus.store import loading
 from yellow_abacus.store.goods import all_goods, save_goods
@@ -82,6 +85,32 @@ def test_what_did_not_change_stays_the_same_object(small):
     assert after.version > held.version
     assert after.batch is held.batch
     assert after.table is held.table
+
+
+def test_what_was_touched_is_told(small):
+    with small.changing("One order of seeds") as session:
+        save_orders(session, [OrderRecord("N9", date_of(8), (OrderLineRecord("SEED", 2, None),))])
+    held = loaded(small)
+    price_of(small, "POT", 1500)
+    touched = loaded(small, held).touched
+    assert (touched.skus, touched.carts.tolist()) == ({"POT"}, [0, 1, 2, 3])
+    assert held.touched is None
+    put_good(small, GoodRecord("AXE", list_price=500))
+    assert loaded(small, held).touched is None
+
+
+def test_what_is_let_go_is_gone_with_its_last_use(small):
+    shop = loaded(small)
+    forecaster = Forecaster(shop.shop, shop.batch, shop.counted_days)
+    forecaster.outlook.on_day(date(2026, 3, 1))
+    batch = weakref.ref(shop.batch)
+    gc.disable()
+    try:
+        forecaster.mix.let_go()
+        del shop, forecaster
+        assert batch() is None
+    finally:
+        gc.enable()
 
 
 def test_new_orders_are_read(small):

@@ -9,10 +9,9 @@ from pydantic import TypeAdapter
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.carts.carts import CartBatch, make_batch
+from yellow_abacus.core.carts.carts import CartBatch, Touched, make_batch
 from yellow_abacus.core.delivery.tariffs import Tariff
 from yellow_abacus.core.delivery.zones import Option, Zone
-from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.goods.making_goods import GoodTable, make_goods
 from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.core.ground.money import Ints
@@ -29,7 +28,10 @@ from yellow_abacus.store.survived import survived
 
 @dataclass(frozen=True, eq=False)
 class LoadedShop:
-    """A shop ready for sums. table: its goods as they are kept; good_ids: the id of each one's row."""
+    """A shop ready for sums. table: its goods as they are kept; good_ids: the id of each one's row.
+
+    touched: what is not as it was in the shop held before; None where anything may not be.
+    """
 
     shop: Shop
     batch: CartBatch
@@ -39,6 +41,7 @@ class LoadedShop:
     version: int
     currency: str
     minor_digits: int
+    touched: Touched | None = None
 
     @property
     def counted_days(self) -> int:
@@ -47,19 +50,19 @@ class LoadedShop:
     def with_goods(self, records: Sequence[GoodRecord]) -> "Otherwise":
         """What it changes that some goods are otherwise; the SKUs are the same."""
         table = self.table.with_records(records)
-        named = {record.sku for record in records}
-        products = {record.product for record in (*records, *(self.table[sku] for sku in named)) if record.product}
-        columns = zip(*(table.columns[name] for name in ("sku", "product", "kit")), strict=True)
-        touched = np.array(
-            [
-                sku in named or product in products or any(part in named for part, _ in kit)
-                for sku, product, kit in columns
-            ],
-            dtype=np.bool_,
-        )
-        axes = self.batch.axes
-        carts = np.flatnonzero(axes.sum_by_cart(touched[self.batch.sku_by_line].astype(np.int64)))
+        carts = self.touched_by({record.sku for record in records}, table).carts
         return Otherwise(self.batch.remade(carts, self.batch.goods), self.batch.remade(carts, make_goods(table)))
+
+    def touched_by(self, named: set[str], table: GoodTable) -> Touched:
+        """What it can matter to that some SKUs are otherwise in `table`."""
+        products = {one[sku].product for one in (self.table, table) for sku in named} - {""}
+        skus = set(named)
+        for sku, product, kit in zip(*(table.columns[name] for name in ("sku", "product", "kit")), strict=True):
+            if product in products or (kit and any(part in named for part, _ in kit)):
+                skus.add(sku)
+        is_touched = np.array([sku in skus for sku in table.skus], dtype=np.bool_)
+        lines = self.batch.axes.sum_by_cart(is_touched[self.batch.sku_by_line].astype(np.int64))
+        return Touched(frozenset(skus), np.flatnonzero(lines))
 
 
 @dataclass(frozen=True, eq=False)
@@ -72,23 +75,21 @@ class Otherwise:
 
 def load(session: Session, held: LoadedShop | None = None) -> LoadedShop:
     """The shop as it is now. held: as it was loaded before; what did not change since is taken from there."""
-    row = session.get_one(ShopRow, 1)
-    touched = None if held is None else changed_since(session, held.version, row.data_version)
-    if held is None or touched is None or held.currency != row.currency or not touched.keys().isdisjoint(ORDERS):
-        orders, (table, good_ids) = read_orders(session, row.currency), good_rows(session)
+    row, before = session.get_one(ShopRow, 1), held
+    rows = None if held is None else changed_since(session, held.version, row.data_version)
+    if held is None or rows is None or held.currency != row.currency or not rows.keys().isdisjoint(ORDERS):
+        held, orders, (table, good_ids) = None, read_orders(session, row.currency), good_rows(session)
     else:
         orders = held.orders
-        table, good_ids = _goods(session, held, touched.get("goods"))
+        table, good_ids = _goods(session, held, rows.get("goods"))
     zone_ids = np.array(list(session.scalars(select(ZoneRow.id).order_by(ZoneRow.id))), dtype=np.int64)
     zone_by_cart = np.searchsorted(zone_ids, orders.zone_id)
     ids = np.array(good_ids, dtype=np.int64)
-    same = held is not None and orders is held.orders and table is held.table
-    if held is not None and same and np.array_equal(zone_by_cart, held.batch.zone_by_cart):
-        batch = held.batch
-    else:
-        batch = _batch(orders, make_goods(table), ids, zone_by_cart)
+    if held is not None and not np.array_equal(zone_by_cart, held.batch.zone_by_cart):
+        held = None
+    batch, touched = _batch(orders, table, ids, zone_by_cart, held)
     return LoadedShop(
-        shop=load_shop(session),
+        shop=_shop(session, before),
         batch=batch,
         table=table,
         good_ids=ids,
@@ -96,6 +97,7 @@ def load(session: Session, held: LoadedShop | None = None) -> LoadedShop:
         version=row.data_version,
         currency=row.currency,
         minor_digits=row.minor_digits,
+        touched=touched,
     )
 
 
@@ -112,10 +114,27 @@ def _goods(session: Session, held: LoadedShop, touched: frozenset[int] | None) -
     return table, [by_sku[sku] for sku in table.skus]
 
 
-def _batch(orders: LoadedOrders, goods: Goods, good_ids: Ints, zone_by_cart: Ints) -> CartBatch:
+def _batch(
+    orders: LoadedOrders, table: GoodTable, good_ids: Ints, zone_by_cart: Ints, held: LoadedShop | None
+) -> tuple[CartBatch, Touched | None]:
+    """The carts, and what is not as it was. held: a shop with the same orders and zones."""
+    if held is not None and table is held.table:
+        return held.batch, Touched(frozenset(), np.zeros(0, dtype=np.int64))
+    goods = make_goods(table)
+    if held is not None and np.array_equal(good_ids, held.good_ids) and table.skus == held.table.skus:
+        touched = held.touched_by(held.table.differing(table), table)
+        return held.batch.with_goods(goods, touched.carts), touched
     by_id = np.argsort(good_ids)
     sku = by_id[np.searchsorted(good_ids, orders.good_id, sorter=by_id)] if len(by_id) else orders.good_id
-    return make_batch(goods, zone_by_cart, orders.cart, sku, orders.quantity, orders.paid, orders.facts)
+    return make_batch(goods, zone_by_cart, orders.cart, sku, orders.quantity, orders.paid, orders.facts), None
+
+
+def _shop(session: Session, held: LoadedShop | None) -> Shop:
+    """What is set for the whole shop: the same object as long as nothing of it changed."""
+    shop = load_shop(session)
+    if held is None or any(getattr(shop, one.name) != getattr(held.shop, one.name) for one in fields(Shop)):
+        return shop
+    return held.shop
 
 
 ORDERS = frozenset({"orders", "order_lines"})

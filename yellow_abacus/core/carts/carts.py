@@ -5,13 +5,14 @@ low, then SKU. So the way a file splits or orders its lines changes no figure. d
 """
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property
 from math import prod
-from typing import Literal
+from typing import Literal, TypeVar
 
 import numpy as np
+from numpy.typing import NDArray
 
 from yellow_abacus.core.carts.facts import Facts, nothing_known
 from yellow_abacus.core.goods.goods import NO_PRICE, Goods
@@ -27,6 +28,9 @@ LEAST_KEPT = 1_000_000
 """How much a small batch keeps at least, and counts at least as a part."""
 PARTS_KEPT, DAYS_KEPT, FEWEST_PARTS = 1, 2, 8
 """The parts a batch keeps, and the batches at other days' prices, have so many times its own lines at most."""
+
+
+Line = TypeVar("Line", np.int64, np.bool_)
 
 
 class CartTooLargeError(ValueError):
@@ -86,6 +90,42 @@ class CartBatch(Apart):
         mine = np.flatnonzero(number[raw.cart] >= 0)
         lines = (number[raw.cart[mine]], raw.sku[mine], raw.quantity[mine], raw.paid[mine])
         return make_batch(goods, self.zone_by_cart[carts], *lines, self.facts.some(carts))
+
+    def with_goods(self, goods: Goods, carts: Ints) -> "CartBatch":
+        """All the carts where other goods, of the same SKUs, make a difference to some of them, by rising index."""
+        part, before = self.remade(carts, goods), self.axes
+        sizes = before.lines_by_cart.copy()
+        sizes[carts] = part.axes.lines_by_cart
+        axes = Axes(np.concatenate(([0], np.cumsum(sizes))))
+        here, were = np.zeros(axes.lines, dtype=np.bool_), np.zeros(before.lines, dtype=np.bool_)
+        here[axes.lines_of(carts)], were[before.lines_of(carts)] = True, True
+
+        def put(old: NDArray[Line], new: NDArray[Line]) -> NDArray[Line]:
+            found = np.empty(axes.lines, dtype=old.dtype)
+            found[here], found[~here] = new, old[~were]
+            return found
+
+        return replace(
+            self,
+            goods=goods,
+            axes=axes,
+            sku_by_line=put(self.sku_by_line, part.sku_by_line),
+            quantity_by_line=put(self.quantity_by_line, part.quantity_by_line),
+            standing_by_line=put(self.standing_by_line, part.standing_by_line),
+            reduced_by_line=put(self.reduced_by_line, part.reduced_by_line),
+        )
+
+    def let_go(self) -> None:
+        """Forget what was found of it, which names it in turn: what is done with it then goes with its last use."""
+        for keeper in (self._keeper, self._parts, self._of_days):
+            for _, found in keeper.newest_first():
+                if isinstance(found, CartBatch):
+                    found.let_go()
+            keeper.clear()
+        for blocks in self._blocks.values():
+            for _, block in blocks:
+                block.let_go()
+        self._blocks.clear()
 
     @cached_property
     def _of_days(self) -> Keeper:
@@ -226,6 +266,14 @@ class CartBatch(Apart):
             zone_by_cart=self.zone_by_cart[carts],
             facts=self.facts.some(carts),
         )
+
+
+@dataclass(frozen=True, eq=False)
+class Touched:
+    """SKUs that are not what they were, and the carts they are in or matter to, by rising index."""
+
+    skus: frozenset[str]
+    carts: Ints
 
 
 def _groups(goods: Goods, facts: Facts, cart_by_line: Ints) -> Iterator[tuple[Bools, Steps]]:

@@ -22,6 +22,9 @@ class CartTypes:
     type_by_cart: Ints
 
 
+CELLS_AT_ONCE = 150_000
+"""So many carts times categories are added up at a time, which the processor's cache holds."""
+
 MOST_TYPES = 12
 OTHERS = "All others"
 
@@ -54,18 +57,20 @@ def _main_category(batch: CartBatch) -> Ints:
         return np.zeros(batch.axes.carts, dtype=np.int64)
     first, category = batch.goods.categories_by_sku
     counts = np.diff(first)[batch.sku_by_line]
-    line = np.repeat(np.arange(batch.axes.lines), counts)
-    nth = np.arange(len(line)) - np.repeat(np.cumsum(counts) - counts, counts)
-    cell = batch.axes.cart_by_line[line] * many + category[first[batch.sku_by_line[line]] + nth]
-    order = np.argsort(cell, kind="stable")
-    cells = cell[order]
-    starts = np.flatnonzero(np.diff(cells, prepend=-1))
-    worth = np.add.reduceat(batch.worth_by_line[line][order], starts) if len(starts) else cells[:0]
-    cart, number = np.divmod(cells[starts], many)
-    best = np.lexsort((number, -worth, cart))  # of each cart the dearest first, ties in order of name
-    leads = best[np.diff(cart[best], prepend=-1) != 0]
-    found = np.full(batch.axes.carts, many)
-    found[cart[leads]] = np.where(worth[leads] > 0, number[leads], many)
+    ends = np.cumsum(counts)
+    in_category = np.repeat(first[batch.sku_by_line] - (ends - counts), counts) + np.arange(int(counts.sum()))
+    cell = np.repeat(batch.axes.cart_by_line, counts) * many + category[in_category]
+    worth = np.repeat(batch.worth_by_line, counts).astype(np.float64)
+    found = np.empty(batch.axes.carts, dtype=np.int64)
+    at_once = max(CELLS_AT_ONCE // many, 1)
+    first_cell = np.concatenate(([0], ends))[batch.axes.first_line_by_cart]
+    for start in range(0, batch.axes.carts, at_once):
+        carts = slice(start, min(start + at_once, batch.axes.carts))
+        mine = slice(first_cell[carts.start], first_cell[carts.stop])
+        size = (carts.stop - carts.start) * many
+        table = np.bincount(cell[mine] - start * many, worth[mine], size).reshape(-1, many)
+        dearest = table.argmax(axis=1)  # ties in order of name
+        found[carts] = np.where(table[np.arange(len(table)), dearest] > 0, dearest, many)
     return found
 
 

@@ -60,7 +60,7 @@ class Seen:
 def by_option(shop: Shop, bare: Bare) -> list[OfOption]:
     """Every option of every zone. bare: the orders counted, with no offer running."""
     options, rows = shop.delivery.options, bare.rows
-    figures = (np.ones(len(rows)), bare.charged, bare.delivery_cost)
+    figures = (np.ones(len(rows)), bare.figures.charged, bare.figures.delivery_cost)
     number = rows.option_by_row + 1  # 0 for none
     sums = [np.bincount(number, weights=rows.share_by_row * one, minlength=len(options) + 1) for one in figures]
     return [
@@ -83,8 +83,8 @@ def seen(shop: Shop, bare: Bare, number: int) -> Seen | None:
         by_value=_curve(shop, number, None, np.linspace(1, max(top_value, 1), POINTS), typical),
         weight=weight,
         value=value,
-        charged=bare.charged[here],
-        cost=bare.delivery_cost[here],
+        charged=bare.figures.charged[here],
+        cost=bare.figures.delivery_cost[here],
         share=bare.rows.share_by_row[here],
     )
 

@@ -15,6 +15,7 @@ from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.forecast.break_even import LARGEST_EXTRA, BreakEven, on_a_line
 from yellow_abacus.core.forecast.bridge import BridgeStep, bridge
 from yellow_abacus.core.forecast.chances import available_sets
+from yellow_abacus.core.forecast.former import Former
 from yellow_abacus.core.forecast.mix import Mix, from_history
 from yellow_abacus.core.forecast.outlook import Outlook
 from yellow_abacus.core.forecast.plan import Plan
@@ -95,15 +96,16 @@ class Forecast:
 class Forecaster:
     """Forecasts plans over one shop's carts.
 
-    counted_days: days of history the carts were counted over, 1 or more. Safe to share between threads.
+    counted_days: days of history the carts were counted over, 1 or more. former: what is known of them from when
+    some were otherwise. Safe to share between threads.
     """
 
-    def __init__(self, shop: Shop, batch: CartBatch, counted_days: int) -> None:
-        self.shop, self.batch, self.counted_days = shop, batch, counted_days
+    def __init__(self, shop: Shop, batch: CartBatch, counted_days: int, former: Former | None = None) -> None:
+        self.shop, self.batch, self.counted_days, self._former = shop, batch, counted_days, former
 
     @cached_property
     def outlook(self) -> Outlook:
-        return Outlook(self.shop, self.mix)
+        return Outlook(self.shop, self.mix, self._former)
 
     @cached_property
     def mix(self) -> Mix:

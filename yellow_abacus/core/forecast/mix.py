@@ -66,6 +66,14 @@ class Mix(Apart):
             key, lambda: replace(self, batch=found.batch, orders_by_cart=orders, key=key, origin=(self, found.cart))
         )
 
+    def let_go(self) -> None:
+        """Forget what was made of it, so that nothing outlasts its last use."""
+        for _, other in self._others.newest_first():
+            if isinstance(other, Mix):
+                other.let_go()
+        self._others.clear()
+        self.batch.let_go()
+
     @cached_property
     def _others(self) -> Keeper:
         """Mixes made of this one, so that what was found of them is found once."""

@@ -14,9 +14,10 @@ from typing import cast
 import numpy as np
 
 from yellow_abacus.core.carts.blocks import each_block
-from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.carts.carts import CartBatch, Touched
 from yellow_abacus.core.costing.costs import cost
 from yellow_abacus.core.costing.ledger import INDEX
+from yellow_abacus.core.forecast.former import BareFigures, Former, KnownSet
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER, Costed, Sums, end_to_end
 from yellow_abacus.core.ground.keeper import Keeper, size_of
@@ -29,7 +30,7 @@ from yellow_abacus.core.shop.shop import Shop
 
 ROWS_KEPT, SUMS_KEPT = 96_000_000, 24_000_000
 """Bytes of costed rows, from which the next changed number is told, and of sums."""
-SETS_KEPT = 24
+SETS_KEPT, SETS_HANDED_ON = 24, 2
 MOSTLY = 0.8
 """Where a changed offer reaches this share of what a set reaches, all of the set is priced anew."""
 
@@ -44,55 +45,32 @@ _Key = tuple[object, ...]
 
 @dataclass(frozen=True, eq=False)
 class Bare:
-    """The carts of a mix with no offer running. by_cart: what is expected of each, one row a figure of FIGURES.
-
-    charged, delivery_cost: by row of `rows`, delivery charged net of tax and what it costs, minor units.
-    """
+    """The carts of a mix with no offer running."""
 
     mix: Mix
     rows: Rows
-    by_cart: Floats
-    charged: Floats
-    delivery_cost: Floats
+    figures: BareFigures
 
     @property
     def profit(self) -> float:
         """What all the carts keep, each taken once, minor units."""
-        return float(self.by_cart[LEDGER].sum())
+        return float(self.figures.by_cart[LEDGER].sum())
 
     def summed(self, where: Bools) -> Sums:
         """The carts of `where` alone."""
-        carts = len(self.by_cart.T)
+        by_cart = self.figures.by_cart
+        carts = by_cart.shape[1]
         nobody = np.zeros((0, carts))
-        every = Costed(np.arange(carts), where.astype(np.float64), self.by_cart, nobody > 0, nobody)
+        every = Costed(np.arange(carts), where.astype(np.float64), by_cart, nobody > 0, nobody)
         return every.summed(self.mix)
-
-
-@dataclass(frozen=True, eq=False)
-class _Set:
-    """A set of offers and its rows: `rows`, or those of `base` where `kept` beside `rows`.
-
-    source: each offer's number in `base`, None for one it does not have.
-    """
-
-    offers: Offers
-    rows: Costed
-    base: "Costed | None" = None
-    kept: Bools | None = None
-    source: tuple[int | None, ...] = ()
-
-    @cached_property
-    def whole(self) -> Costed:
-        if self.base is None or self.kept is None:
-            return self.rows
-        return end_to_end([self.base.some(np.flatnonzero(self.kept), self.source), self.rows])
 
 
 class Outlook:
     """Sums of sets of offers over one mix. Safe to share between threads."""
 
-    def __init__(self, shop: Shop, mix: Mix) -> None:
-        self.shop, self.mix = shop, mix
+    def __init__(self, shop: Shop, mix: Mix, former: Former | None = None) -> None:
+        """former: what was found when a few of the carts were otherwise."""
+        self.shop, self.mix, self._former = shop, mix, former
         self._sums, self._bares = Keeper(SUMS_KEPT), Keeper(ROWS_KEPT)
         self._sets = Keeper(ROWS_KEPT, SETS_KEPT, weigh=lambda one: size_of(one.rows))
 
@@ -110,13 +88,36 @@ class Outlook:
         return self.bare(self.mix.on_day(day))
 
     def _find_bare(self, mix: Mix) -> Bare:
-        rows = rows_of(self.shop, mix.batch)
-        costed = costed_rows(self.shop, rows, (), "best")
-        weighed = costed.figures * costed.share_by_row
-        first = np.searchsorted(rows.cart_by_row, np.arange(mix.batch.axes.carts))
-        by_cart = np.add.reduceat(weighed, first, axis=1) if len(first) else weighed
-        charged, delivered = (costed.figures[INDEX[name]].copy() for name in ("delivery_charged", "delivery_cost"))
-        return Bare(mix, rows, by_cart, charged, -delivered)
+        rows, former = rows_of(self.shop, mix.batch), self._former
+        known = None if former is None else former.bares.get(mix.key)
+        if former is None or known is None:
+            return Bare(mix, rows, self._bare_figures(rows))
+        otherwise = former.among(mix)
+        part = self._bare_figures(rows.of(np.flatnonzero(otherwise))[1])
+        return Bare(mix, rows, known.with_carts(otherwise, rows.cart_by_row, part))
+
+    def _bare_figures(self, rows: Rows) -> BareFigures:
+        def one_block(carts: slice, block: CartBatch) -> tuple[Floats, Floats]:
+            mine = rows if block is rows.batch else rows.block(block, carts)
+            costed = _costed_block(self.shop, mine, (), "best", None)
+            first = np.searchsorted(mine.cart_by_row, np.arange(block.axes.carts))
+            weighed = costed.figures * costed.share_by_row
+            by_cart = np.add.reduceat(weighed, first, axis=1) if len(first) else weighed
+            return by_cart, costed.figures[[INDEX["delivery_charged"], INDEX["delivery_cost"]]]
+
+        found = each_block(rows.batch, one_block)
+        by_cart, (charged, delivered) = (np.concatenate(parts, axis=1) for parts in zip(*found, strict=True))
+        return BareFigures(rows.cart_by_row, by_cart, charged, -delivered)
+
+    def before(self, touched: Touched) -> Former:
+        """What was found, for an outlook over the same carts in which some things are otherwise."""
+        bares = {cast(_Key, key): cast(Bare, one).figures for key, one in self._bares.newest_first()}
+        newest = self._sets.newest_first()[:SETS_HANDED_ON]
+        sets = {cast(_Key, key): cast(KnownSet, one) for key, one in newest}
+        if not bares and self._former is not None:
+            return self._former.also(touched)
+        nowhere = np.zeros(self.mix.batch.axes.carts, dtype=np.bool_)
+        return Former(nowhere, frozenset(), bares, sets).also(touched)
 
     def find_together(self, mix: Mix, many: Sequence[Offers], apply: Apply = "best") -> None:
         """Find the sums of sets that differ from each other in one offer alone, in one walk, and keep them.
@@ -126,7 +127,9 @@ class Outlook:
         """
         fresh = [one for one in dict.fromkeys(many) if _key(mix, one, apply) not in self._sums]
         paid = [mix.paid(one) for one in fresh]
-        places = [differs[:2] if (differs := _one_apart(fresh[0], one)) else (None, None) for one in fresh[1:]]
+        places = [
+            differs[:2] if (differs := _at_most_one_apart(fresh[0], one)) else (None, None) for one in fresh[1:]
+        ]
         at = places[0][0] if len(set(places)) == 1 else None
         if at is None or places[0][1] != at or any(one.key != paid[0].key for one in paid):
             return
@@ -173,11 +176,11 @@ class Outlook:
         base = self._base(mix, offers, apply, reaches)
         if base is None:
             rows = self._costed(mix, offers, apply, reaches, np.flatnonzero(touched))
-            self._sets.put(_key(mix, offers, apply), _Set(offers, rows))
+            self._sets.put(_key(mix, offers, apply), KnownSet(offers, rows))
             return untouched + rows.summed(mix)
         here = np.flatnonzero(base.changed & touched)
         rows = self._costed(mix, offers, apply, reaches, here)
-        self._sets.put(_key(mix, offers, apply), _Set(offers, rows, base.rows, base.kept, base.source))
+        self._sets.put(_key(mix, offers, apply), KnownSet(offers, rows, base.rows, base.kept, base.source))
         return untouched + self._rest(mix, base) + rows.summed(mix)
 
     def _rest(self, mix: Mix, base: "_Base") -> Sums:
@@ -199,35 +202,45 @@ class Outlook:
     def _base(self, mix: Mix, offers: Offers, apply: Apply, reaches: Bools) -> "_Base | None":
         """The set that differs in one offer alone and in that on the fewest carts; None where those are most."""
         most = MOSTLY * max(int(reaches.any(axis=0).sum()), 1)
-        found: tuple[float, _Key, _Set, Bools, tuple[int | None, ...]] | None = None
-        like = [
-            (key, cast(_Set, one))
-            for key, one in self._sets.newest_first()
-            if cast(_Key, key)[:2] == (mix.key, apply)
-        ]
-        for key, known in sorted(like, key=lambda one: one[1].base is not None):
-            differs = _one_apart(known.offers, offers)
+        found: tuple[float, _Key, KnownSet, Bools, tuple[int | None, ...]] | None = None
+        for key, known, former in self._like(mix, apply):
+            differs = _at_most_one_apart(known.offers, offers)
             if differs is None or (known.base is not None and found is not None and found[2].base is None):
                 continue  # one that is whole will do
             here, there, source = differs
             changed = np.zeros(reaches.shape[1], dtype=np.bool_)
+            if former is not None:
+                put_in = [at for at, one in enumerate(offers) if former.puts_in(one, mix.batch.goods)]
+                changed |= former.among(mix) | reaches[put_in].any(axis=0)
             if here is not None:
                 changed |= reaches[here]
             if there is not None:
                 changed |= reached(known.offers, self.shop, mix.batch)[there]
             work = changed.sum() + (0 if known.base is None else TO_PUT_TOGETHER * most)
             if changed.sum() <= most and (found is None or work < found[0]):
-                found = work, cast(_Key, key), known, changed, source
+                found = work, key, known, changed, source
         if found is None:
             return None
         _, key, known, changed, source = found
-        self._sets.put(key, _Set(known.offers, known.whole))
+        if key in self._sets:
+            self._sets.put(key, KnownSet(known.offers, known.whole))
         return _Base(key, known.whole, changed, source)
+
+    def _like(self, mix: Mix, apply: Apply) -> list[tuple[_Key, KnownSet, Former | None]]:
+        """Sets known of the mix, whole ones first; and the former that holds them, None for this outlook."""
+        mine = [(cast(_Key, key), cast(KnownSet, one), None) for key, one in self._sets.newest_first()]
+        known: list[tuple[_Key, KnownSet, Former | None]] = sorted(mine, key=lambda one: one[1].base is not None)
+        if self._former is not None:
+            known += [((*key, "before"), one, self._former) for key, one in self._former.sets.items()]
+        return [one for one in known if one[0][:2] == (mix.key, apply)]
 
 
 @dataclass(frozen=True, eq=False)
 class _Base:
-    """rows: of a set that differs in one offer. changed: the carts on which it may matter. source: as in `_Set`."""
+    """rows: of a set that differs in one offer at most. changed: the carts on which it may matter.
+
+    source: as in `KnownSet`.
+    """
 
     key: object
     rows: Costed
@@ -245,10 +258,12 @@ def _key(mix: Mix, offers: Offers, apply: Apply) -> _Key:
     return (mix.key, apply, tuple(offer.priced_part for offer in offers))
 
 
-def _one_apart(known: Offers, offers: Offers) -> tuple[int | None, int | None, tuple[int | None, ...]] | None:
+def _at_most_one_apart(known: Offers, offers: Offers) -> tuple[int | None, int | None, tuple[int | None, ...]] | None:
     """Where two lists of offers differ, if by one that is changed, added or left out: its number in the new one and
     in the known one, None where it is not there; and each new offer's number in the known one."""
     old, new = [one.priced_part for one in known], [one.priced_part for one in offers]
+    if old == new:
+        return None, None, tuple(range(len(old)))
     first = next((at for at, (a, b) in enumerate(zip(old, new, strict=False)) if a != b), min(len(old), len(new)))
     before = list(range(first))
     if len(old) == len(new) and old[first + 1 :] == new[first + 1 :]:

@@ -4,7 +4,7 @@ docs/sums.md, "Why, and why not".
 """
 
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import TypeVar
 
@@ -17,12 +17,12 @@ from yellow_abacus.core.forecast.chances import held_codes
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.plan import Opened, Plan
-from yellow_abacus.core.ground.money import Bools, Floats
+from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.pricing import Apply, price
 from yellow_abacus.core.pricing.reached import reached
 from yellow_abacus.core.pricing.reasons import MEASURES, NUMBER, REASONS, Measure, Reason
-from yellow_abacus.core.pricing.rows import Rows, rows_of
+from yellow_abacus.core.pricing.rows import rows_of
 from yellow_abacus.core.pricing.why import Why, why
 from yellow_abacus.core.shop.shop import Shop
 

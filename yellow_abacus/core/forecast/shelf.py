@@ -171,7 +171,7 @@ def make_shelf(shop: Shop, table: GoodTable, bare: Bare, counted_days: int) -> S
     """bare: the shop's orders at the day's prices with no offer running."""
     batch = bare.mix.batch
     units = np.bincount(batch.sku_by_line, weights=batch.quantity_by_line, minlength=len(table)).astype(np.int64)
-    delivery = delivery_of_a_unit(batch, bare.by_cart[LEDGER])
+    delivery = delivery_of_a_unit(batch, bare.figures.by_cart[LEDGER])
     return Shelf(shop, table, batch.goods, units, delivery, counted_days)
 
 

@@ -9,10 +9,10 @@ changed so, and a single record made only where it is asked for.
 """
 
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, field, fields
 from datetime import date
 from functools import cached_property
-from typing import Any
+from typing import Any, TypeVar
 
 import numpy as np
 
@@ -23,18 +23,33 @@ from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
 from yellow_abacus.core.ground.keeper import Apart
 from yellow_abacus.core.ground.money import MILLIGRAMS, WHOLE_BP, Bools, Floats, Ints
 
-NAMES = tuple(field.name for field in fields(GoodRecord))
+Made = TypeVar("Made")
+
+NAMES = tuple(one.name for one in fields(GoodRecord))
 
 
 @dataclass(frozen=True, eq=False)
 class GoodTable(Mapping[str, GoodRecord], Apart):
-    """All goods, by SKU. columns: one a field of GoodRecord, one entry a SKU, in SKU order."""
+    """All goods, by SKU. columns: one a field of GoodRecord, one entry a SKU, in SKU order.
+
+    made: what was made of columns, by how; a table that shares them need not make it again.
+    """
 
     columns: dict[str, list[Any]]
+    made: dict[str, tuple[tuple[list[Any], ...], Any]] = field(default_factory=dict)
 
     @property
     def skus(self) -> list[str]:
         return self.columns["sku"]
+
+    def of(self, make: Callable[..., Made], *names: str) -> Made:
+        """What `make` makes of some columns."""
+        key, told = f"{make.__qualname__} {names}", tuple(self.columns[name] for name in names)
+        known = self.made.get(key)
+        if known is None or any(a is not b for a, b in zip(known[0], told, strict=True)):
+            known = self.made[key] = (told, make(*told))
+        found: Made = known[1]
+        return found
 
     def record(self, at: int) -> GoodRecord:
         return GoodRecord(*(self.columns[name][at] for name in NAMES))
@@ -60,11 +75,26 @@ class GoodTable(Mapping[str, GoodRecord], Apart):
         if gone or fresh:
             left = (self.record(at) for at, sku in enumerate(self.skus) if sku not in gone and sku not in told)
             return table_of([*left, *told.values()])
-        columns = {name: list(column) for name, column in self.columns.items()}
-        for sku, record in told.items():
-            for name in NAMES:
-                columns[name][self._place[sku]] = getattr(record, name)
-        return GoodTable(columns)
+        return GoodTable({name: self._with_values(name, told) for name in NAMES}, dict(self.made))
+
+    def _with_values(self, name: str, told: Mapping[str, GoodRecord]) -> list[Any]:
+        """One column with what some records say; the same list where they say nothing new."""
+        column, values = self.columns[name], {self._place[sku]: getattr(one, name) for sku, one in told.items()}
+        if all(column[at] == value for at, value in values.items()):
+            return column
+        column = list(column)
+        for at, value in values.items():
+            column[at] = value
+        return column
+
+    def differing(self, other: "GoodTable") -> set[str]:
+        """The SKUs whose records are not the same in another table of the same SKUs."""
+        at: set[int] = set()
+        for name in NAMES:
+            mine, theirs = self.columns[name], other.columns[name]
+            if mine is not theirs:
+                at.update(place for place, (a, b) in enumerate(zip(mine, theirs, strict=True)) if a != b)
+        return {self.skus[place] for place in at}
 
     @cached_property
     def complete(self) -> "GoodTable":
@@ -83,32 +113,32 @@ def table_of(records: Iterable[GoodRecord]) -> GoodTable:
 def make_goods(told: GoodTable | Sequence[GoodRecord]) -> Goods:
     """Goods as arrays, in SKU order."""
     table = told if isinstance(told, GoodTable) else table_of(told)
-    columns, skus = table.complete.columns, tuple(table.skus)
-    categories, in_category = _categories(columns["categories"])
-    weight = _figures(columns["weight"])
+    full = table.complete
+    of = full.of
+    categories, in_category = of(_categories, "categories")
     return Goods(
-        skus=skus,
-        products=tuple(columns["product"]),
-        list_price=_prices(columns["list_price"]),
-        reduced_price=_prices(columns["reduced_price"]),
-        unit_cost=_unit_cost(columns),
-        weight=np.rint(weight * MILLIGRAMS),
-        stock=_figures(columns["stock"]),
-        brands=tuple(columns["brand"]),
-        tags=tuple(columns["tags"]),
-        never_discounted=_those(skus, columns["never_discounted"]),
-        gift_only=_those(skus, columns["gift_only"]),
+        skus=of(tuple, "sku"),
+        products=of(tuple, "product"),
+        list_price=of(_prices, "list_price"),
+        reduced_price=of(_prices, "reduced_price"),
+        unit_cost=of(_unit_cost, *COST_PARTS),
+        weight=np.rint(of(_figures, "weight") * MILLIGRAMS),
+        stock=of(_figures, "stock"),
+        brands=of(tuple, "brand"),
+        tags=of(tuple, "tags"),
+        never_discounted=of(_those, "sku", "never_discounted"),
+        gift_only=of(_those, "sku", "gift_only"),
         categories=categories,
         in_category=in_category,
-        prices=_quantity_prices(skus, columns),
-        reduced_first=_days(columns["reduced_from"], date.min),
-        reduced_last=_days(columns["reduced_to"], date.max),
-        tax_classes=tuple(columns["tax_class"]),
+        prices=of(_quantity_prices, "sku", "quantity_prices", "group_prices", "counted_by_product", "product"),
+        reduced_first=of(_first_days, "reduced_from"),
+        reduced_last=of(_last_days, "reduced_to"),
+        tax_classes=of(tuple, "tax_class"),
         volume=_of_size(table, lambda sides: sides.prod(axis=0), volume_of),
         longest=_of_size(table, lambda sides: np.fmax.reduce(sides), longest_of),
-        return_rate=np.array(columns["return_bp"], dtype=np.float64) / WHOLE_BP,
-        commission_bp=np.array(columns["commission_bp"], dtype=np.float64),
-        insured=np.array(columns["insured"], dtype=np.bool_),
+        return_rate=of(_figures, "return_bp") / WHOLE_BP,
+        commission_bp=of(_figures, "commission_bp"),
+        insured=of(_truths, "insured"),
     )
 
 
@@ -121,8 +151,16 @@ def _prices(column: Sequence[int | None]) -> Ints:
     return np.array([NO_PRICE if price is None else price for price in column], dtype=np.int64)
 
 
-def _days(column: Sequence[date | None], otherwise: date) -> Ints:
-    return np.array([(day or otherwise).toordinal() for day in column], dtype=np.int64)
+def _truths(column: Sequence[bool]) -> Bools:
+    return np.array(column, dtype=np.bool_)
+
+
+def _first_days(column: Sequence[date | None]) -> Ints:
+    return np.array([(day or date.min).toordinal() for day in column], dtype=np.int64)
+
+
+def _last_days(column: Sequence[date | None]) -> Ints:
+    return np.array([(day or date.max).toordinal() for day in column], dtype=np.int64)
 
 
 def _those(skus: Sequence[str], column: Sequence[bool]) -> frozenset[str]:
@@ -140,24 +178,33 @@ def _categories(column: Sequence[Sequence[str]]) -> tuple[tuple[str, ...], Bools
     return names, inside
 
 
-def _unit_cost(columns: Mapping[str, Sequence[Any]]) -> Floats:
+def _unit_cost(purchase_cost: Sequence[float | None], *parts: Sequence[float | None]) -> Floats:
     """All parts of a unit's cost, minor units; nan where the purchase cost is not known."""
-    purchase, *others = (_figures(columns[name]) for name in COST_PARTS)
-    for part in others:
-        purchase = purchase + np.nan_to_num(part)
-    return purchase
+    whole = _figures(purchase_cost)
+    for part in parts:
+        whole = whole + np.nan_to_num(_figures(part))
+    return whole
 
 
-def _quantity_prices(skus: Sequence[str], columns: Mapping[str, Sequence[Any]]) -> Any:
-    quantity, groups = columns["quantity_prices"], columns["group_prices"]
+def _quantity_prices(
+    skus: Sequence[str],
+    quantity: Sequence[Sequence[tuple[int, int]]],
+    groups: Sequence[Sequence[tuple[str, int, int]]],
+    by_product: Sequence[bool],
+    products: Sequence[str],
+) -> Any:
     steps = [
-        *(PriceStep(skus[at], *step) for at, told in enumerate(quantity) for step in told),
-        *(PriceStep(skus[at], units, price, group) for at, told in enumerate(groups) for group, units, price in told),
+        *(PriceStep(sku, *step) for sku, told in zip(skus, quantity, strict=True) for step in told),
+        *(
+            PriceStep(sku, units, price, group)
+            for sku, told in zip(skus, groups, strict=True)
+            for group, units, price in told
+        ),
     ]
     if not steps:
         return no_prices(len(skus))
-    counted = zip(columns["counted_by_product"], columns["product"], strict=True)
-    return price_list(skus, steps, np.array([by_product and bool(name) for by_product, name in counted]))
+    counted = zip(by_product, products, strict=True)
+    return price_list(skus, steps, np.array([together and bool(name) for together, name in counted]))
 
 
 def _of_size(
@@ -166,7 +213,7 @@ def _of_size(
     of_record: Callable[[GoodRecord, Mapping[str, GoodRecord]], float | None],
 ) -> Floats:
     """A figure of each SKU's three sides; of kits, what their parts come to where they have no size of their own."""
-    sides = np.array([_figures(table.columns[name]) for name in ("length", "width", "height")])
+    sides = np.array([table.of(_figures, name) for name in ("length", "width", "height")])
     found = of_sides(sides)
     for at, kit in enumerate(table.columns["kit"]):
         if kit:

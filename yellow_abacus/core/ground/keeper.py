@@ -64,6 +64,12 @@ class Keeper:
                 _, (_, gone) = self._found.popitem(last=False)
                 self.bytes -= gone
 
+    def clear(self) -> None:
+        """Let everything go."""
+        with self._lock:
+            self._found.clear()
+            self.bytes = 0
+
     def _too_much(self) -> bool:
         return self.bytes > self.most or (self.things is not None and len(self._found) > self.things)
 

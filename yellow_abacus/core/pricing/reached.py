@@ -14,6 +14,7 @@ from functools import partial
 
 import numpy as np
 
+from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.clauses.conditions import Measured, Only
 from yellow_abacus.core.goods.scope import Scope
@@ -47,23 +48,27 @@ def reached(offers: Sequence[Offer], shop: Shop, batch: CartBatch) -> Bools:
 
 def _by_itself(offer: Offer, shop: Shop, batch: CartBatch) -> Bools:
     """Where it passes every gate, can be earned, and finds something to work on."""
-    passes: Bools = takes_part([offer], shop, batch)[0]
-    works: Bools = np.logical_or.reduce([_finds_work(reward, offer, batch) for reward in offer.rewards()])
-    return passes & _can_be_earned(offer, batch) & works
+
+    def one_block(_: slice, block: CartBatch) -> Bools:
+        passes: Bools = takes_part([offer], shop, block)[0]
+        works: Bools = np.logical_or.reduce([_finds_work(reward, offer, block) for reward in offer.rewards()])
+        return passes & _can_be_earned(offer, block) & works
+
+    return np.concatenate(each_block(batch, one_block))
 
 
 def _charged(shop: Shop, batch: CartBatch) -> Bools:
     """Where some way of delivery is charged for, no offer running."""
 
-    def find() -> Bools:
-        rows = rows_of(shop, batch)
+    def one_block(_: slice, block: CartBatch) -> Bools:
+        rows = rows_of(shop, block)
         carriage = carriage_of(shop.delivery, rows, rows.load)
-        worth = rows.of_carts(batch.worth_by_cart)
+        worth = rows.of_carts(block.worth_by_cart)
         charge = shop.delivery.charge(worth, rows.load, rows.option_by_row, carriage)
-        found: Bools = np.bincount(rows.cart_by_row, weights=charge > 0, minlength=batch.axes.carts) > 0
+        found: Bools = np.bincount(rows.cart_by_row, weights=charge > 0, minlength=block.axes.carts) > 0
         return found
 
-    return batch.kept(("charged", shop), find)
+    return batch.kept(("charged", shop), lambda: np.concatenate(each_block(batch, one_block)))
 
 
 def _can_be_earned(offer: Offer, batch: CartBatch) -> Bools:

@@ -14,6 +14,7 @@ from typing import TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
+from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.carts.facts import UNKNOWN, Labels
 from yellow_abacus.core.delivery.parcels import Load, load_of
@@ -145,12 +146,17 @@ def likeliest_rows(shop: Shop, batch: CartBatch, offers: Sequence[Offer] = ()) -
 
 def _by_option(shop: Shop, batch: CartBatch) -> Rows:
     """By rising number of the option; a cart whose zone has none has one row without."""
-    shares = shop.delivery.shares(batch)
-    likely = np.vstack([shares > 0, ~shares.any(axis=0)])
-    cart, option = np.nonzero(likely.T)
-    nowhere = option == len(shares)
-    share = np.where(nowhere, 1.0, np.vstack([shares, np.zeros(batch.axes.carts)])[option, cart])
-    return Rows(batch, cart, share, np.where(nowhere, UNKNOWN, option), (), np.zeros((0, len(cart)), dtype=np.int64))
+
+    def one_block(carts: slice, block: CartBatch) -> tuple[Ints, Floats, Ints]:
+        shares = shop.delivery.shares(block)
+        likely = np.vstack([shares > 0, ~shares.any(axis=0)])
+        cart, option = np.nonzero(likely.T)
+        nowhere = option == len(shares)
+        share = np.where(nowhere, 1.0, np.vstack([shares, np.zeros(block.axes.carts)])[option, cart])
+        return cart + carts.start, share, np.where(nowhere, UNKNOWN, option)
+
+    cart, share, option = map(np.concatenate, zip(*each_block(batch, one_block), strict=True))
+    return Rows(batch, cart, share, option, (), np.zeros((0, len(cart)), dtype=np.int64))
 
 
 def _with_choices(rows: Rows, gifts: Sequence[Gift], reached: Bools | None) -> tuple[Ints, Ints]:

@@ -94,7 +94,7 @@ class _Alone:
         """Whether the offer then takes effect, and what each line costs at its turn; on the carts asked for."""
         batch = self.rows.batch
         there = self._reached & ~self.absent(at)
-        on_goods = self._walk_alone_tells(at, there.any(axis=1))
+        on_goods = self._walk_alone_tells(at, [bool(one.any()) for one in there])
         if on_goods is not None:
             there &= on_goods[:, None]
         carts = np.flatnonzero(asked & there.any(axis=0))
@@ -118,21 +118,19 @@ class _Alone:
         met[batch.axes.lines_of(carts)] = met_there
         return took_effect, met
 
-    def _walk_alone_tells(self, at: int, present: Bools) -> Bools | None:
+    def _walk_alone_tells(self, at: int, present: Sequence[bool]) -> Bools | None:
         """The offers to walk through where goods need no check-out to tell: where none of them is in another's way.
 
         present: which offers are there. Offers on delivery that yield have their turn after all goods.
         """
         offers = self.together.offers
         before = [
-            one
-            for one in np.flatnonzero(present)
-            if offers[one].works_on_goods or not offers[one].alongside.yields_at_all
+            number
+            for number, (offer, here) in enumerate(zip(offers, present, strict=True))
+            if here and (offer.works_on_goods or not offer.alongside.yields_at_all)
         ]
-        if (
-            offers[at].works_on_delivery
-            or not Together([offers[one] for one in before], self.shop.settings).all_go_together
-        ):
+        some = Together([offers[one] for one in before], self.shop.settings)
+        if offers[at].works_on_delivery or not some.all_go_together:
             return None
         return np.array([one in before and offers[one].works_on_goods for one in range(len(offers))])
 

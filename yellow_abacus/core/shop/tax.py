@@ -43,7 +43,7 @@ class TaxClass:
         return next((one.rate_bp for one in self.zones if one.zone == zone), self.rate_bp)
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True)
 class Taxes:
     """The shop's classes; goods that name none of them are of the first. included: whether prices are with tax.
 

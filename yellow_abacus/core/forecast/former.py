@@ -1,0 +1,92 @@
+"""What was found of a mix before some of its carts became otherwise, as when a price was saved.
+
+What a cart comes to does not depend on its neighbours: so all of it still holds but for those carts, and those that
+are given what is otherwise. Arrays alone are kept, not the carts they were found of.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from yellow_abacus.core.carts.carts import Touched
+from yellow_abacus.core.forecast.mix import Mix
+from yellow_abacus.core.forecast.sums import Costed, end_to_end
+from yellow_abacus.core.goods.goods import Goods
+from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.offers import Offer, PutIn
+
+Key = tuple[object, ...]
+
+
+@dataclass(frozen=True, eq=False)
+class BareFigures:
+    """cart_by_row: of the rows. by_cart: one row a figure of FIGURES. charged, delivery_cost: by row, minor units."""
+
+    cart_by_row: Ints
+    by_cart: Floats
+    charged: Floats
+    delivery_cost: Floats
+
+    def with_carts(self, carts: Bools, cart_by_row: Ints, part: "BareFigures") -> "BareFigures":
+        """The same where some carts come to what `part` says. cart_by_row: of all, as they are."""
+        by_cart = self.by_cart.copy()
+        by_cart[:, carts] = part.by_cart
+        theirs, were = carts[cart_by_row], carts[self.cart_by_row]
+
+        def put(old: Floats, new: Floats) -> Floats:
+            found = np.empty(len(cart_by_row))
+            found[theirs], found[~theirs] = new, old[~were]
+            return found
+
+        charged, cost = put(self.charged, part.charged), put(self.delivery_cost, part.delivery_cost)
+        return BareFigures(cart_by_row, by_cart, charged, cost)
+
+
+@dataclass(frozen=True, eq=False)
+class KnownSet:
+    """A set of offers and its rows: `rows`, or those of `base` where `kept` beside `rows`.
+
+    source: each offer's number in `base`, None for one it does not have.
+    """
+
+    offers: tuple[Offer, ...]
+    rows: Costed
+    base: Costed | None = None
+    kept: Bools | None = None
+    source: tuple[int | None, ...] = ()
+
+    @cached_property
+    def whole(self) -> Costed:
+        if self.base is None or self.kept is None:
+            return self.rows
+        return end_to_end([self.base.some(np.flatnonzero(self.kept), self.source), self.rows])
+
+
+@dataclass(frozen=True, eq=False)
+class Former:
+    """otherwise: one entry a cart of the mix. skus: those that are. bares: by key of the mix. sets: by key."""
+
+    otherwise: Bools
+    skus: frozenset[str]
+    bares: Mapping[Key, BareFigures]
+    sets: Mapping[Key, KnownSet]
+
+    def among(self, mix: Mix) -> Bools:
+        """Which carts are otherwise of a mix that was made of the one in question."""
+        if mix.origin is None:
+            return self.otherwise
+        whole, cart = mix.origin
+        return self.among(whole)[cart]
+
+    def puts_in(self, offer: Offer, goods: Goods) -> bool:
+        """Whether the offer may put in what is otherwise: that matters to carts that hold nothing of it."""
+        put_in = [one for one in offer.rewards() if isinstance(one, PutIn)]
+        return any(one.categories or not self.skus.isdisjoint(one.all_skus(goods)) for one in put_in)
+
+    def also(self, touched: Touched) -> "Former":
+        """The same where more is otherwise."""
+        otherwise = self.otherwise.copy()
+        otherwise[touched.carts] = True
+        return Former(otherwise, self.skus | touched.skus, self.bares, self.sets)
