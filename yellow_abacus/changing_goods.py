@@ -180,7 +180,10 @@ EVERY_FIELD = frozenset(field.name for field in fields(GoodRecord))
 
 def _profit(loaded: LoadedShop, batch: CartBatch) -> float:
     """What some of the shop's carts keep, no offer running, minor units."""
-    return Outlook(loaded.shop, from_history(loaded.shop, batch, 1)).on_day(date.today()).profit
+    mix = from_history(loaded.shop, batch, 1)
+    profit = Outlook(loaded.shop, mix).on_day(date.today()).profit
+    mix.let_go()
+    return profit
 
 
 def check(session: Session, records: Sequence[GoodRecord]) -> None:

@@ -35,3 +35,21 @@ def test_the_newest_stays_however_large():
 
 def test_arrays_are_counted_wherever_they_are():
     assert size_of((hundred(), [hundred()], {"a": hundred()})) == 300
+
+
+class Forgetful:
+    def __init__(self) -> None:
+        self.told = 0
+
+    def let_go(self) -> None:
+        self.told += 1
+
+
+def test_what_goes_is_told_to_let_go_once():
+    kept, things = Keeper(10_000, things=2), [Forgetful() for _ in range(3)]
+    for at, thing in enumerate(things):
+        kept.put(at, thing)
+    assert [thing.told for thing in things] == [1, 0, 0]
+    kept.clear()
+    assert [thing.told for thing in things] == [1, 1, 1]
+    assert kept.bytes == 0

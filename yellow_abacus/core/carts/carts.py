@@ -116,13 +116,10 @@ class CartBatch(Apart):
         )
 
     def let_go(self) -> None:
-        """Forget what was found of it, which names it in turn: what is done with it then goes with its last use."""
+        """Forget what was found of it, which names it in turn: without that it goes with its last use."""
         for keeper in (self._keeper, self._parts, self._of_days):
-            for _, found in keeper.newest_first():
-                if isinstance(found, CartBatch):
-                    found.let_go()
             keeper.clear()
-        for blocks in self._blocks.values():
+        for blocks in list(self._blocks.values()):
             for _, block in blocks:
                 block.let_go()
         self._blocks.clear()
@@ -216,13 +213,12 @@ class CartBatch(Apart):
         if self.axes.lines <= lines:
             return [(slice(0, self.axes.carts), self)]
         carts = max(1, self.axes.carts * lines // self.axes.lines)
-        if carts not in self._blocks:
-            self._blocks[carts] = [
-                (part, self._block(part))
-                for start in range(0, self.axes.carts, carts)
-                for part in (slice(start, min(start + carts, self.axes.carts)),)
-            ]
-        return self._blocks[carts]
+        known = self._blocks.get(carts)
+        if known is None:
+            ends = range(0, self.axes.carts, carts)
+            parts = [slice(start, min(start + carts, self.axes.carts)) for start in ends]
+            known = self._blocks[carts] = [(part, self._block(part)) for part in parts]
+        return known
 
     @cached_property
     def _blocks(self) -> dict[int, list[tuple[slice, "CartBatch"]]]:

@@ -68,9 +68,6 @@ class Mix(Apart):
 
     def let_go(self) -> None:
         """Forget what was made of it, so that nothing outlasts its last use."""
-        for _, other in self._others.newest_first():
-            if isinstance(other, Mix):
-                other.let_go()
         self._others.clear()
         self.batch.let_go()
 

@@ -83,6 +83,8 @@ def _found(shop: Shop, mix: Mix, opened: Opened, apply: Apply) -> dict[tuple[int
             for at, offer, reasons in zip(there, offers, told, strict=True):
                 for cause, counted in _counted(offer, reasons, there, orders):
                     found[at, cause] += counted * chance
+        if rows is not ways:
+            rows.batch.let_go()
         return found
 
     whole: dict[tuple[int, Cause], float] = defaultdict(float)

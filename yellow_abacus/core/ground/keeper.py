@@ -10,7 +10,7 @@ from collections.abc import Callable, Hashable
 from dataclasses import fields, is_dataclass
 from functools import cache
 from threading import Lock
-from typing import Any, ClassVar, TypeVar
+from typing import Any, ClassVar, Protocol, TypeVar, runtime_checkable
 
 import numpy as np
 
@@ -26,11 +26,20 @@ class Apart:
     kept_bytes: ClassVar[int] = 0
 
 
+@runtime_checkable
+class LetsGo(Protocol):
+    """What can forget all that was found of it. It may still be in use: then that is found once more."""
+
+    def let_go(self) -> None: ...
+
+
 class Keeper:
     """Found things under keys. A key must name all that the thing depends on.
 
     Within `most` bytes, and `things` things if that is said, but at least the newest; the least recently used go
     first. May be asked by several threads: two that miss the same key both find it. weigh: bytes of a thing kept.
+
+    What goes is told to `let_go`, if it can, of all that was found of it: that names it in turn, and would keep both.
     """
 
     def __init__(self, most: int, things: int | None = None, weigh: Callable[[Any], int] | None = None) -> None:
@@ -56,19 +65,26 @@ class Keeper:
     def put(self, key: object, found: object) -> None:
         """Keep something."""
         size = SMALL + self._weigh(found)
+        gone = []
         with self._lock:
             _, before = self._found.pop(key, (None, 0))
             self._found[key] = (found, size)
             self.bytes += size - before
             while self._too_much() and len(self._found) > 1:
-                _, (_, gone) = self._found.popitem(last=False)
-                self.bytes -= gone
+                _, (old, its_size) = self._found.popitem(last=False)
+                self.bytes -= its_size
+                gone.append(old)
+        for old in gone:
+            _let_go(old)
 
     def clear(self) -> None:
         """Let everything go."""
         with self._lock:
+            gone = [found for found, _ in self._found.values()]
             self._found.clear()
             self.bytes = 0
+        for old in gone:
+            _let_go(old)
 
     def _too_much(self) -> bool:
         return self.bytes > self.most or (self.things is not None and len(self._found) > self.things)
@@ -77,6 +93,11 @@ class Keeper:
         """All that is kept, by key."""
         with self._lock:
             return [(key, found) for key, (found, _) in reversed(self._found.items())]
+
+
+def _let_go(found: object) -> None:
+    if isinstance(found, LetsGo):
+        found.let_go()
 
 
 def size_of(found: object) -> int:

@@ -266,7 +266,9 @@ class _Pricer:
                 may = there[number] & ~first[number] & ~self.together.shut_out(number, stood)
                 checkout.delivery_turn(number, may)
                 stood = stood | checkout.took_effect()
-        return checkout.done(stood)
+        done = checkout.done(stood)
+        rows.batch.let_go()
+        return done
 
 
 def _beats(challenger: Priced, best: Priced) -> Bools:

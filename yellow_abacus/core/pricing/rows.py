@@ -92,15 +92,18 @@ class Rows:
         """The rows of some carts, by rising index: which rows they are, and the rows by themselves; kept."""
         if len(carts) == self.batch.axes.carts:
             return np.arange(len(self)), self
+        return self.kept(("of", carts.tobytes()), lambda: self._of(carts, self.batch.part(carts)))
 
-        def find() -> tuple[Ints, Rows]:
-            number = np.full(self.batch.axes.carts, UNKNOWN)
-            number[carts] = np.arange(len(carts))
-            mine = number[self.cart_by_row]
-            at = np.flatnonzero(mine != UNKNOWN)
-            return at, self._some(at, self.batch.part(carts), mine[at])
+    def once(self, carts: Ints) -> "Rows":
+        """The rows of some carts, as `of`, not kept."""
+        return self if len(carts) == self.batch.axes.carts else self._of(carts, self.batch.some(carts))[1]
 
-        return self.kept(("of", carts.tobytes()), find)
+    def _of(self, carts: Ints, batch: CartBatch) -> tuple[Ints, "Rows"]:
+        number = np.full(self.batch.axes.carts, UNKNOWN)
+        number[carts] = np.arange(len(carts))
+        mine = number[self.cart_by_row]
+        at = np.flatnonzero(mine != UNKNOWN)
+        return at, self._some(at, batch, mine[at])
 
     def apart(self, at: Ints | None = None) -> "Rows":
         """Rows (some, by index, or all) each with a cart of its own."""

@@ -10,6 +10,7 @@ from functools import cached_property
 
 import numpy as np
 
+from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.priced import Priced
@@ -102,18 +103,14 @@ class _Alone:
         if not len(carts):
             return took_effect, met
         there[at] = self.available[at]
+        rows = self.rows.once(carts)
         if on_goods is None:
-            priced = price(
-                self.shop,
-                self.rows.of(carts)[1],
-                self.together.offers,
-                self.apply,
-                there=there[:, carts],
-                traced=True,
-            )
+            priced = price(self.shop, rows, self.together.offers, self.apply, there=there[:, carts], traced=True)
             took_effect[carts], met_there = priced.took_effect[at], priced.by_line.met[at]
         else:
-            took_effect[carts], met_there = self._walked(at, carts, there[:, carts])
+            took_effect[carts], met_there = self._walked(at, rows.batch, there[:, carts])
+        if rows is not self.rows:
+            rows.batch.let_go()
         met = met.copy()
         met[batch.axes.lines_of(carts)] = met_there
         return took_effect, met
@@ -134,8 +131,8 @@ class _Alone:
             return None
         return np.array([one in before and offers[one].works_on_goods for one in range(len(offers))])
 
-    def _walked(self, at: int, carts: Ints, there: Bools) -> tuple[Bools, Ints]:
-        batch, offers = self.rows.batch.part(carts), self.together.offers
+    def _walked(self, at: int, batch: CartBatch, there: Bools) -> tuple[Bools, Ints]:
+        offers = self.together.offers
         trace = new_trace(len(offers), batch.worth_by_line)
         walk = Walk(self.shop, batch, offers, trace)
         for one in range(at + 1):
