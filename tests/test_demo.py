@@ -2,6 +2,7 @@
 
 from collections import Counter
 
+from yellow_abacus.core.forecast.expected import expect
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.demo import FILES
 from yellow_abacus.demo.generate import files
@@ -23,4 +24,4 @@ def test_the_demo_shop_has_the_shape_it_should(demo_shop):
     assert 50 <= len(loaded.batch.goods.skus) <= 70
     assert len(loaded.batch.goods.categories) == 8
     assert Counter(zone.name for zone in loaded.shop.zones).keys() == {"Home", "Near abroad", "Islands and far"}
-    assert Forecaster(loaded.shop, loaded.batch, loaded.counted_days).missing_costs == 1
+    assert Forecaster(expect(loaded.history)).missing_costs == 1

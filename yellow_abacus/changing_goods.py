@@ -9,7 +9,7 @@ from typing import Any, Literal, get_args
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.carts.carts import CartBatch
-from yellow_abacus.core.forecast.mix import from_history
+from yellow_abacus.core.forecast.mix import alike
 from yellow_abacus.core.forecast.outlook import Outlook
 from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
 from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP
@@ -180,7 +180,7 @@ EVERY_FIELD = frozenset(field.name for field in fields(GoodRecord))
 
 def _profit(loaded: LoadedShop, batch: CartBatch) -> float:
     """What some of the shop's carts keep, no offer running, minor units."""
-    mix = from_history(loaded.shop, batch, 1)
+    mix = alike(loaded.shop, batch)
     profit = Outlook(loaded.shop, mix).on_day(date.today()).profit
     mix.let_go()
     return profit

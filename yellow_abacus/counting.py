@@ -1,6 +1,6 @@
 """From a shop file and a plan to a forecast: what the command line and the web both call."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import date
@@ -8,6 +8,8 @@ from functools import cached_property
 from threading import Lock
 
 from yellow_abacus.core.carts.blocks import each_block
+from yellow_abacus.core.forecast.curve import impact_curve
+from yellow_abacus.core.forecast.expected import MixTerms, expect
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.reach import reach
 from yellow_abacus.core.forecast.shelf import Shelf, make_shelf
@@ -19,7 +21,11 @@ from yellow_abacus.files.forecast_json import ForecastDoc, forecast_doc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc, reach_doc
 from yellow_abacus.store.loading import LoadedShop, load
+from yellow_abacus.store.mixes import USUAL
 from yellow_abacus.store.shop_file import ShopFile
+
+EXPECTED_KEPT = 40_000_000
+"""Bytes of mixes that plans expect."""
 
 
 class UnsoundPlanError(Exception):
@@ -68,8 +74,29 @@ class Counted:
     def check(self, doc: PlanDoc) -> None:
         """Raises UnsoundPlanError."""
         problems = doc.problems(self.loaded.shop, self.loaded.batch.goods)
+        if (doc.mix or USUAL) not in self.loaded.mixes:
+            mend = f"Choose one of {', '.join(self.loaded.mixes)}."
+            problems.append(Problem(("mix",), f"There are no carts to expect named “{doc.mix}”.", mend))
         if problems:
             raise UnsoundPlanError(problems)
+
+    def expecting(self, doc: PlanDoc) -> Forecaster:
+        """A forecaster of the carts that a sound plan expects."""
+        terms, window = self.loaded.mixes[doc.mix or USUAL], (doc.first_day, doc.last_day)
+        return self.expecting_terms(terms, window)
+
+    def expecting_terms(self, terms: MixTerms, window: tuple[date, date]) -> Forecaster:
+        """Raises UnsoundPlanError where no carts are left."""
+        key = (terms, window if terms.counted == "year_ago" else None)
+        expected = self._expected.get(key, lambda: expect(self.loaded.history, terms, window))
+        if not expected.volume.base or not expected.weight_by_cart.any():
+            message = "No orders are left to go by in the carts to expect."
+            raise UnsoundPlanError([Problem(("mix",), message, "At Carts, go by more days, or leave fewer out.")])
+        return self.forecaster.expecting(expected)
+
+    @cached_property
+    def _expected(self) -> Keeper:
+        return Keeper(most=EXPECTED_KEPT)
 
 
 class CountingRoom:
@@ -81,15 +108,20 @@ class CountingRoom:
         self._held: Counted | None = None
         self._shelf: Shelf | None = None
 
-    def forecaster(self) -> Forecaster:
-        return self.current().forecaster
+    def curve(self, docs: Sequence[PlanDoc | None]) -> list[float | None]:
+        """The impact of variants of one plan, None for those that make no sense. Raises NothingToCountError."""
+        at = self.current()
+        shop, goods = at.loaded.shop, at.loaded.batch.goods
+        sound = [None if doc is None or doc.problems(shop, goods) else doc for doc in docs]
+        forecaster = next((at.expecting(doc) for doc in sound if doc is not None), at.forecaster)
+        return impact_curve(forecaster, [None if doc is None else doc.plan() for doc in sound])
 
     def forecast(self, doc: PlanDoc) -> ForecastDoc:
         """Raises UnsoundPlanError and NothingToCountError."""
         at = self.current()
         at.check(doc)
         with within_bounds(doc):
-            found = at.forecaster.forecast(doc.plan())
+            found = at.expecting(doc).forecast(doc.plan())
         return forecast_doc(
             found,
             [offer.id for offer in doc.offers if offer.in_plan],
@@ -105,7 +137,7 @@ class CountingRoom:
         at.check(doc)
         offers = [(number, offer) for number, offer in enumerate(doc.offers, start=1) if offer.in_plan]
         with within_bounds(doc):
-            found = reach(at.forecaster, doc.plan())
+            found = reach(at.expecting(doc), doc.plan())
         return reach_doc(
             found,
             [offer.id for _, offer in offers],
@@ -147,9 +179,9 @@ def _counted(loaded: LoadedShop, before: Counted | None) -> Counted:
     former = None
     if before is not None and loaded.touched is not None and loaded.shop is before.loaded.shop:
         if loaded.batch is before.loaded.batch:
-            return Counted(loaded, before.forecaster, before.caveats)
+            return Counted(loaded, before.forecaster, before.caveats)  # the same carts, of the same history
         former = before.forecaster.outlook.before(loaded.touched)
-    forecaster = Forecaster(loaded.shop, loaded.batch, loaded.counted_days, former)
+    forecaster = Forecaster(expect(loaded.history), former)
     if before is not None and loaded.batch is not before.loaded.batch:
         before.forecaster.mix.let_go()
     return Counted(loaded, forecaster, caveats(forecaster))

@@ -12,6 +12,7 @@ import numpy as np
 from tests.bench.timing import held, judge, milliseconds, tell
 from yellow_abacus.core.carts.carts import make_batch
 from yellow_abacus.core.forecast.curve import impact_curve
+from yellow_abacus.core.forecast.expected import expect
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.reach import reach
@@ -43,7 +44,8 @@ def times_over(loaded: LoadedShop, times: int) -> LoadedShop:
     )
     facts = batch.facts.some(np.tile(np.arange(batch.axes.carts), times))
     zones = np.tile(batch.zone_by_cart, times)
-    return replace(loaded, batch=make_batch(batch.goods, zones, cart, sku, quantity, paid, facts))
+    orders = replace(loaded.orders, day=np.tile(loaded.orders.day, times))
+    return replace(loaded, batch=make_batch(batch.goods, zones, cart, sku, quantity, paid, facts), orders=orders)
 
 
 def demo_shop() -> LoadedShop:
@@ -60,7 +62,7 @@ def demo_shop() -> LoadedShop:
 def run() -> None:
     plans = [doc.plan() for doc in PlansFile.model_validate_json(FILES.joinpath("plans.json").read_bytes()).plans]
     loaded = demo_shop()
-    room = Forecaster(loaded.shop, loaded.batch, loaded.counted_days)
+    room = Forecaster(expect(loaded.history))
     for (name, bar), plan in zip(PLANS, plans, strict=True):
         room.forecast(plan)
         held(f"{loaded.batch.axes.carts:,} carts: {name}", fresh_forecasts(room, plan), bar, 40)
@@ -73,7 +75,7 @@ def run() -> None:
     held("reasons of every order, five kinds", lambda: reach(room, plans[2]), 100, 5)
     held("one cart rung up, five kinds", one_cart(loaded, plans[2]), 12, 25)
     ten = times_over(loaded, 10)
-    large = Forecaster(ten.shop, ten.batch, ten.counted_days)
+    large = Forecaster(expect(ten.history))
     for (name, _), plan in zip(PLANS, plans, strict=True):
         large.forecast(plan)
         tell(f"{ten.batch.axes.carts:,} carts: {name}", milliseconds(fresh_forecasts(large, plan), 20))
@@ -83,7 +85,7 @@ def memory() -> None:
     """The memory this process has at most after many different forecasts: run by itself."""
     plans = [doc.plan() for doc in PlansFile.model_validate_json(FILES.joinpath("plans.json").read_bytes()).plans]
     loaded = demo_shop()
-    room = Forecaster(loaded.shop, loaded.batch, loaded.counted_days)
+    room = Forecaster(expect(loaded.history))
     for number in range(FORECASTS):
         room.forecast(changed(plans[number % 3], 1 + number))
     judge(f"memory after {FORECASTS:,} different forecasts", megabytes(), MOST_MEGABYTES, unit="MB")

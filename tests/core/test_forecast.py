@@ -14,8 +14,10 @@ from tests.worlds import World, make_world, worlds
 from yellow_abacus.core.costing.ledger import ROWS
 from yellow_abacus.core.forecast.break_even import on_a_line
 from yellow_abacus.core.forecast.chances import available_sets
+from yellow_abacus.core.forecast.expected import flat
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
+from yellow_abacus.core.forecast.volume import Volume
 from yellow_abacus.core.offers import Response, When
 
 FIRST, LAST = date(2026, 3, 1), date(2026, 3, 10)
@@ -47,7 +49,7 @@ def planned(draw: st.DrawFn) -> tuple[World, Plan]:
 
 
 def forecaster(world: World) -> Forecaster:
-    return Forecaster(world.shop, world.batch, COUNTED_DAYS)
+    return Forecaster(flat(world.shop, world.batch, COUNTED_DAYS))
 
 
 def open_then(when: When, day: date, minute: int) -> bool:
@@ -74,6 +76,19 @@ def ways_of(world: World, shop: slow.SlowShop) -> Iterator[tuple[float, slow.Slo
                 yield share * float(chance), paying, option
 
 
+def orders_of(world: World, cart: slow.SlowCart, day: date) -> float:
+    """How many orders like a cart come on a day: those of a weekday share it, those of none share every day, and a
+    weekday that has none of its own is shared by all that have one."""
+    carts, orders = world.slow_carts, len(world.slow_carts) / COUNTED_DAYS
+    with_day = [one for one in carts if one.weekday is not None]
+    if cart.weekday is None:
+        return orders / len(carts)
+    of_day = [one for one in with_day if one.weekday == day.weekday()]
+    if not of_day:
+        return orders / len(carts)
+    return orders * len(with_day) / len(carts) / len(of_day) if cart.weekday == day.weekday() else 0.0
+
+
 def slow_forecast(world: World, plan: Plan) -> tuple[float, float]:
     """Kept today and under the plan: day by day, state by state, cart by cart."""
     today = planned = 0.0
@@ -89,8 +104,9 @@ def slow_forecast(world: World, plan: Plan) -> tuple[float, float]:
             if code:
                 uptake.setdefault(code, plan.offers[at].response.uptake_bp / 10_000)
         for share, cart, option in ways_of(world, shop):
+            share *= orders_of(world, cart, day)
             bare = slow.price(shop, cart, [], option=option)
-            today += share * sum(slow_costs.ledger(shop, bare, cart).values()) / COUNTED_DAYS
+            today += share * sum(slow_costs.ledger(shop, bare, cart).values())
             opened = [at for at in touched if open_then(plan.offers[at].when, day, cart.minute)]
             for mask in range(2 ** len(uptake)):
                 held = {code for bit, code in enumerate(uptake) if mask >> bit & 1}
@@ -99,7 +115,7 @@ def slow_forecast(world: World, plan: Plan) -> tuple[float, float]:
                 priced = slow.price(shop, cart, world.slow_offers, plan.apply, there, option)
                 kept = share * sum(slow_costs.ledger(shop, priced, cart).values())
                 extra = sum(plan.offers[at].response.extra_bp / 10_000 for at in priced.effective())
-                planned += chance * kept * (1 + extra) / COUNTED_DAYS
+                planned += chance * kept * (1 + extra)
     return today, planned
 
 
@@ -125,7 +141,9 @@ def test_ledger_adds_to_profit_bridge_and_rods_to_impact(case):
         assert sum(rod.change for rod in rods) == pytest.approx(found.impact, abs=1e-6)
         assert sum(rod.share for rod in rods) == pytest.approx(1)
     assert room.impact(plan) == pytest.approx(found.impact, abs=1e-6)
-    assert sum(share for _, share in available_sets(plan)) == pytest.approx(1)
+    volume = Volume(base=2.0)
+    orders = sum(found.sum() for _, found in available_sets(plan, plan.window(), volume))
+    assert orders == pytest.approx(2.0 * plan.days)
     assert sum(days for _, days in plan.spans()) == plan.days
 
 

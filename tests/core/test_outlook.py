@@ -16,7 +16,7 @@ from yellow_abacus.core.carts import blocks
 from yellow_abacus.core.carts.carts import CartBatch, Touched, make_batch
 from yellow_abacus.core.costing.costs import cost
 from yellow_abacus.core.forecast import outlook as module
-from yellow_abacus.core.forecast.mix import Mix, from_history
+from yellow_abacus.core.forecast.mix import Mix, alike
 from yellow_abacus.core.forecast.outlook import Outlook
 from yellow_abacus.core.forecast.sums import AT, LEDGER, Sums
 from yellow_abacus.core.offers import Offer
@@ -25,7 +25,6 @@ from yellow_abacus.core.pricing.pricing import Apply, price
 from yellow_abacus.core.pricing.rows import rows_of
 
 some = settings(max_examples=100)
-COUNTED_DAYS = 20
 
 
 def unless_too_much_is_put_in(test):
@@ -42,7 +41,7 @@ def unless_too_much_is_put_in(test):
 
 
 def outlook_of(world: World) -> Outlook:
-    return Outlook(world.shop, from_history(world.shop, world.batch, COUNTED_DAYS))
+    return Outlook(world.shop, alike(world.shop, world.batch))
 
 
 def plain_sums(world: World, mix: Mix, offers: tuple[Offer, ...], apply: Apply) -> dict[str, np.ndarray]:
@@ -56,7 +55,7 @@ def plain_sums(world: World, mix: Mix, offers: tuple[Offer, ...], apply: Apply) 
     kept, given = np.zeros_like(reached), np.zeros_like(reached)
     zone = np.zeros(len(world.shop.zones))
     for row, cart in enumerate(of_row):
-        weight = rows.share_by_row[row] * mix.orders_by_cart[cart]
+        weight = rows.share_by_row[row] * mix.share_by_cart[cart]
         ledger += weight * costed[:, row]
         reached += weight * took_effect[:, row]
         kept += weight * costed[:, row].sum() * took_effect[:, row]
@@ -149,7 +148,7 @@ def test_after_a_price_changed_sums_are_those_of_all_priced_anew(world, other, p
             sku = data.draw(st.integers(0, len(world.batch.goods.skus) - 1))
             batch, touched = with_another_price(world.batch, sku, price)
             world, former = replace(world, batch=batch), outlook.before(touched)
-            outlook = Outlook(world.shop, from_history(world.shop, batch, COUNTED_DAYS), former)
+            outlook = Outlook(world.shop, alike(world.shop, batch), former)
             for some_offers in data.draw(st.sampled_from([(), (world.offers,), (offers,), (world.offers, offers)])):
                 sums = outlook.sums(outlook.mix, some_offers)
                 assert_same(sums, plain_sums(world, outlook.mix, some_offers, "best"))
@@ -174,7 +173,7 @@ def test_bare_carts_add_up_to_their_sums(world):
     outlook = outlook_of(world)
     bare = outlook.on_day(date(2026, 3, 1))
     kept = outlook.sums(bare.mix, ()).profit
-    assert bare.profit / COUNTED_DAYS == pytest.approx(kept, rel=1e-9, abs=1e-6)
+    assert bare.profit / max(world.batch.axes.carts, 1) == pytest.approx(kept, rel=1e-9, abs=1e-6)
     np.testing.assert_allclose(bare.figures.by_cart[AT["orders"]], 1)
 
 

@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 
 from yellow_abacus.changing_goods import EVERY_FIELD, put_good
+from yellow_abacus.core.forecast.expected import expect
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.goods.records import GoodRecord, OrderLineRecord, OrderRecord
 from yellow_abacus.store import loading
@@ -101,7 +102,7 @@ def test_what_was_touched_is_told(small):
 
 def test_what_is_let_go_is_gone_with_its_last_use(small):
     shop = loaded(small)
-    forecaster = Forecaster(shop.shop, shop.batch, shop.counted_days)
+    forecaster = Forecaster(expect(shop.history))
     forecaster.outlook.on_day(date(2026, 3, 1))
     batch = weakref.ref(shop.batch)
     gc.disable()

@@ -38,6 +38,8 @@ class OfferDoc(BaseModel):
 
 
 class PlanDoc(BaseModel):
+    """mix: the name of the carts to expect; empty for the usual ones."""
+
     model_config = ConfigDict(extra="forbid")
 
     name: Name
@@ -45,6 +47,7 @@ class PlanDoc(BaseModel):
     first_day: date
     last_day: date
     apply: Apply = "best"
+    mix: Annotated[str, Field(max_length=80)] = ""
     offers: Annotated[list[OfferDoc], Field(max_length=MOST_OFFERS)] = []
 
     def plan(self) -> Plan:

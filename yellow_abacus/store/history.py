@@ -15,7 +15,7 @@ KEPT_CHANGES = 100
 
 Images = dict[str, dict[str, dict[str, Any] | None]]
 
-_COUNTS_FOR_FORECASTS = {"shop", "goods", "zones", "tariffs", "surcharges", "orders", "order_lines"}
+_COUNTS_FOR_FORECASTS = {"shop", "goods", "zones", "tariffs", "surcharges", "orders", "order_lines", "mixes"}
 
 
 class Recorder:

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, fields
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -12,6 +13,7 @@ from sqlalchemy.orm import Session
 from yellow_abacus.core.carts.carts import CartBatch, Touched, make_batch
 from yellow_abacus.core.delivery.tariffs import Tariff
 from yellow_abacus.core.delivery.zones import Option, Zone
+from yellow_abacus.core.forecast.expected import History, MixTerms
 from yellow_abacus.core.goods.making_goods import GoodTable, make_goods
 from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.core.ground.money import Ints
@@ -21,6 +23,7 @@ from yellow_abacus.core.shop.surcharges import Surcharge
 from yellow_abacus.core.shop.tax import STANDARD, TaxClass, Taxes
 from yellow_abacus.store.goods import good_rows
 from yellow_abacus.store.history import changed_since, ids_among
+from yellow_abacus.store.mixes import all_mixes
 from yellow_abacus.store.models import ShopRow, SurchargeRow, TariffRow, ZoneRow
 from yellow_abacus.store.reading_orders import LoadedOrders, read_orders
 from yellow_abacus.store.survived import survived
@@ -29,6 +32,8 @@ from yellow_abacus.store.survived import survived
 @dataclass(frozen=True, eq=False)
 class LoadedShop:
     """A shop ready for sums. table: its goods as they are kept; good_ids: the id of each one's row.
+
+    mixes: the carts to expect, by name.
 
     touched: what is not as it was in the shop held before; None where anything may not be.
     """
@@ -41,7 +46,12 @@ class LoadedShop:
     version: int
     currency: str
     minor_digits: int
+    mixes: dict[str, MixTerms]
     touched: Touched | None = None
+
+    @cached_property
+    def history(self) -> History:
+        return History(self.shop, self.batch, self.orders.day)
 
     @property
     def counted_days(self) -> int:
@@ -97,6 +107,7 @@ def load(session: Session, held: LoadedShop | None = None) -> LoadedShop:
         version=row.data_version,
         currency=row.currency,
         minor_digits=row.minor_digits,
+        mixes=all_mixes(session),
         touched=touched,
     )
 

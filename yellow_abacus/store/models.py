@@ -155,8 +155,21 @@ class OrderLineRow(Base):
     unit_price: Mapped[int | None]
 
 
+class MixRow(Base):
+    """terms: as `core.forecast.expected.MixTerms` has them."""
+
+    __tablename__ = "mixes"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(unique=True)
+    terms: Mapped[dict[str, Any]] = mapped_column(JSON)
+
+
 class PlanRow(Base):
-    """offers: the offers as `files.plan_json` writes them. revision goes up with every save."""
+    """offers: the offers as `files.plan_json` writes them. mix: the name of the one it uses, empty for the usual.
+
+    revision goes up with every save.
+    """
 
     __tablename__ = "plans"
 
@@ -166,6 +179,7 @@ class PlanRow(Base):
     first_day: Mapped[date]
     last_day: Mapped[date]
     apply: Mapped[str] = mapped_column(server_default="best")
+    mix: Mapped[str] = mapped_column(server_default="")
     offers: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
     revision: Mapped[int]
 

@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from yellow_abacus.core.carts.facts import Facts
 from yellow_abacus.core.carts.order_facts import Moments, OrderColumns, facts_of
+from yellow_abacus.core.forecast.volume import ordinals
 from yellow_abacus.core.ground.money import Ints
 
 ORDERS = """
@@ -25,17 +26,22 @@ LINES = """
 
 @dataclass(frozen=True, eq=False)
 class LoadedOrders:
-    """All orders, as they were brought in. zone_id: of each order's row. cart, good_id, quantity, paid: one entry a
-    line, in order of carts. counted_days: from the first order's day to the last one's, both included."""
+    """All orders, as they were brought in. zone_id: of each order's row. day: the ordinal of each order's. cart,
+    good_id, quantity, paid: one entry a line, in order of carts."""
 
     zone_id: Ints
+    day: Ints
     cart: Ints
     good_id: Ints
     quantity: Ints
     paid: Ints
     facts: Facts
-    counted_days: int
     currency: str
+
+    @property
+    def counted_days(self) -> int:
+        """From the first order's day to the last one's, both included; 1 where there are none."""
+        return int(self.day.max() - self.day.min()) + 1 if len(self.day) else 1
 
 
 def read_orders(session: Session, currency: str) -> LoadedOrders:
@@ -59,12 +65,12 @@ def read_orders(session: Session, currency: str) -> LoadedOrders:
     order_id, good_id, quantity, paid = (np.fromstring(column or "", dtype=np.int64, sep=" ") for column in lines)
     return LoadedOrders(
         zone_id=np.array(zone_id, dtype=np.int64),
+        day=ordinals(moments),
         cart=np.searchsorted(np.array(ids, dtype=np.int64), order_id),
         good_id=good_id,
         quantity=quantity,
         paid=paid,
         facts=facts_of(told, currency),
-        counted_days=_days(moments),
         currency=currency,
     )
 
@@ -73,9 +79,3 @@ def _rows(session: Session, query: str) -> Sequence[Any]:
     """Rows as the driver has them: a million of them take a second so, and ten through the mapper."""
     found: Sequence[Any] = session.connection().exec_driver_sql(query).cursor.fetchall()
     return found
-
-
-def _days(moments: Moments) -> int:
-    if not len(moments):
-        return 1
-    return int((moments.max().astype("datetime64[D]") - moments.min().astype("datetime64[D]")).astype(np.int64)) + 1

@@ -7,7 +7,6 @@ from pydantic import BaseModel, Field, ValidationError
 from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import plan_of, plan_values
-from yellow_abacus.core.forecast.curve import impact_curve
 from yellow_abacus.files.forecast_json import ForecastDoc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc
@@ -158,11 +157,6 @@ def post_reach(body: PlanDoc):
 def post_curve(body: CurveBody):
     """The plan's impact over the values one figure could have."""
     at = context()
-    forecaster = at.room.forecaster()
-    shop, goods = forecaster.shop, forecaster.batch.goods
-    plans = [
-        None if variant is None or variant.problems(shop, goods) else variant.plan() for variant in body.variants()
-    ]
     with at.turn("long", "curve"):
-        impacts = impact_curve(forecaster, plans)
+        impacts = at.room.curve(body.variants())
     return CurveDoc(impacts=impacts).model_dump(mode="json")

@@ -4,23 +4,30 @@ A priced result depends only on the cart and the set of available offers, so the
 never priced twice. docs/sums.md, "States".
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator
 from datetime import date
 from itertools import product
 
 from yellow_abacus.core.forecast.plan import Opened, Plan, merged
+from yellow_abacus.core.forecast.volume import Volume
+from yellow_abacus.core.ground.money import Floats
 
 MOST_CODES = 8
 """Most different codes a plan may have open on one day."""
 
 
-def available_sets(plan: Plan, of_days: Sequence[date] | None = None) -> list[tuple[Opened, float]]:
-    """Each set of available offers and its share of the window's orders; the shares of all days add up to 1."""
+def available_sets(plan: Plan, days: Iterable[date], volume: Volume) -> list[tuple[Opened, Floats]]:
+    """Each set of available offers, and the orders by weekday that meet it on some days of the plan."""
     return merged(
-        (tuple(one for one in opened if (key := one[1].given.key) is None or key in held), chance * days / plan.days)
-        for opened, days in plan.spans(of_days)
+        (tuple(one for one in opened if (key := one[1].given.key) is None or key in held), chance * orders)
+        for opened, orders in open_sets(plan, days, volume)
         for held, chance in held_codes(opened)
     )
+
+
+def open_sets(plan: Plan, days: Iterable[date], volume: Volume) -> list[tuple[Opened, Floats]]:
+    """Each set of open offers, and the orders by weekday of the days on which it is."""
+    return merged((plan.opened_on(day), volume.by_weekday([day])) for day in days)
 
 
 def held_codes(opened: Opened) -> Iterator[tuple[frozenset[str], float]]:

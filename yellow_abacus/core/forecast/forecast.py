@@ -11,20 +11,19 @@ from functools import cached_property
 
 import numpy as np
 
-from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.forecast.break_even import LARGEST_EXTRA, BreakEven, on_a_line
 from yellow_abacus.core.forecast.bridge import BridgeStep, bridge
 from yellow_abacus.core.forecast.chances import available_sets
+from yellow_abacus.core.forecast.expected import Expected
 from yellow_abacus.core.forecast.former import Former
-from yellow_abacus.core.forecast.mix import Mix, from_history
+from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.outlook import Outlook
-from yellow_abacus.core.forecast.plan import Plan
+from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.rods import Rod, make_rods
 from yellow_abacus.core.forecast.states import State
 from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER
 from yellow_abacus.core.ground.money import WHOLE_BP, Floats
 from yellow_abacus.core.offers import Offer
-from yellow_abacus.core.shop.shop import Shop
 
 
 @dataclass(frozen=True)
@@ -94,55 +93,61 @@ class Forecast:
 
 
 class Forecaster:
-    """Forecasts plans over one shop's carts.
+    """Forecasts plans over one shop's carts to expect.
 
-    counted_days: days of history the carts were counted over, 1 or more. former: what is known of them from when
-    some were otherwise. Safe to share between threads.
+    former: what is known of them from when some were otherwise. Safe to share between threads.
     """
 
-    def __init__(self, shop: Shop, batch: CartBatch, counted_days: int, former: Former | None = None) -> None:
-        self.shop, self.batch, self.counted_days, self._former = shop, batch, counted_days, former
+    def __init__(self, expected: Expected, former: Former | None = None, outlook: Outlook | None = None) -> None:
+        """outlook: over the same history, where one is at hand."""
+        history = expected.history
+        self.expected, self.shop, self.batch = expected, history.shop, history.batch
+        self.outlook = Outlook(self.shop, history.mix, former) if outlook is None else outlook
 
-    @cached_property
-    def outlook(self) -> Outlook:
-        return Outlook(self.shop, self.mix, self._former)
+    def expecting(self, expected: Expected) -> "Forecaster":
+        """A forecaster of another mix of the same history, with all that was found of its carts."""
+        return Forecaster(expected, outlook=self.outlook)
 
-    @cached_property
+    @property
     def mix(self) -> Mix:
-        return from_history(self.shop, self.batch, self.counted_days)
+        """The history, every cart as likely as any other."""
+        return self.outlook.mix
 
     def periods(self, plan: Plan) -> list[tuple[Mix, list[date]]]:
-        """The plan's days by what prices are in date: the carts at those prices, and the days."""
+        """The plan's days by what prices are in date: the history's carts at those prices, and the days."""
         found: dict[tuple[object, ...], tuple[Mix, list[date]]] = {}
         for day in plan.window():
             mix = self.mix.on_day(day)
             found.setdefault(mix.key, (mix, []))[1].append(day)
         return list(found.values())
 
+    def available(self, plan: Plan) -> Iterator[tuple[Opened, float, Mix]]:
+        """Each set of offers shoppers may meet, how many orders do, and the mix of those."""
+        for mix, days in self.periods(plan):
+            for available, by_weekday in available_sets(plan, days, self.expected.volume):
+                yield available, *self.expected.weighed(mix, by_weekday)
+
     def states(self, plan: Plan) -> Iterator[State]:
         """What shoppers may meet while the plan runs."""
-        for mix, days in self.periods(plan):
-            for available, chance in available_sets(plan, days):
-                at = tuple(number for number, _ in available)
-                sums = self.outlook.sums(mix, [offer for _, offer in available], plan.apply)
-                yield State(chance * plan.days, at, sums)
+        for available, orders, mix in self.available(plan):
+            sums = self.outlook.sums(mix, [offer for _, offer in available], plan.apply)
+            yield State(orders, tuple(number for number, _ in available), sums)
 
     def find_together(self, plans: Sequence[Plan]) -> None:
         """Find what plans come to that differ in one figure, quicker than one after another, and keep it."""
         alike: dict[tuple[object, ...], tuple[Mix, Plan, list[tuple[Offer, ...]]]] = {}
         for plan in plans:
-            for mix, days in self.periods(plan):
-                for available, _ in available_sets(plan, days):
-                    key = (mix.key, plan.apply, *(number for number, _ in available))
-                    offers = tuple(offer for _, offer in available)
-                    alike.setdefault(key, (mix, plan, []))[2].append(offers)
+            for available, _, mix in self.available(plan):
+                key = (mix.key, mix.weights, plan.apply, *(number for number, _ in available))
+                offers = tuple(offer for _, offer in available)
+                alike.setdefault(key, (mix, plan, []))[2].append(offers)
         for mix, plan, many in alike.values():
             self.outlook.find_together(mix, many, plan.apply)
 
     def impact(self, plan: Plan) -> float:
         """Plan minus today, minor units over the window; the short way, without what explains it."""
-        today = sum(state.days * state.sums.profit for state in self.states(plan.today))
-        return sum(state.days * _with_extra(plan, state) for state in self.states(plan)) - today
+        today = sum(state.orders * state.sums.profit for state in self.states(plan.today))
+        return sum(state.orders * _with_extra(plan, state) for state in self.states(plan)) - today
 
     def forecast(self, plan: Plan) -> Forecast:
         today_states, states = list(self.states(plan.today)), list(self.states(plan))
@@ -160,7 +165,7 @@ class Forecaster:
             planned=planned,
             bridge=bridge(today.ledger, existing.ledger, planned.ledger - existing.ledger),
             offers=offers,
-            reached=sum(state.days * state.sums.any_reached for state in states),
+            reached=sum(state.orders * state.sums.any_reached for state in states),
             more_orders=_more_orders(
                 existing.profit - today.profit, float(kept.sum()), float(reached.sum()), today.orders
             ),
@@ -206,7 +211,7 @@ class Forecaster:
 def _figures(plan: Plan, states: Sequence[State]) -> Figures:
     """What the states come to over the window, extra orders as the plan's offers bring them."""
     with_extra = [state.sums.total + state.extra(plan) @ state.sums.reached for state in states]
-    whole = np.sum([state.days * one for state, one in zip(states, with_extra, strict=True)], axis=0)
+    whole = np.sum([state.orders * one for state, one in zip(states, with_extra, strict=True)], axis=0)
     told = {name: float(whole[AT[name]]) for name in FIGURES}
     return Figures(
         orders=told["orders"],
@@ -220,7 +225,7 @@ def _figures(plan: Plan, states: Sequence[State]) -> Figures:
 
 
 def _with_extra(plan: Plan, state: State) -> float:
-    """What a day's orders keep, extra orders included, minor units."""
+    """What an order keeps, on average, extra orders included, minor units."""
     return state.sums.profit + float(state.extra(plan) @ state.sums.kept_if_reached)
 
 
@@ -229,9 +234,9 @@ def _by_offer(plan: Plan, states: Sequence[State]) -> tuple[Floats, Floats, Floa
     reached, given, kept = np.zeros((3, len(plan.offers)))
     for state in states:
         at = np.array(state.available, dtype=np.intp)
-        reached[at] += state.days * state.sums.reached[:, AT["orders"]]
-        given[at] += state.days * state.sums.given
-        kept[at] += state.days * state.sums.kept_if_reached
+        reached[at] += state.orders * state.sums.reached[:, AT["orders"]]
+        given[at] += state.orders * state.sums.given
+        kept[at] += state.orders * state.sums.kept_if_reached
     return reached, given, kept
 
 

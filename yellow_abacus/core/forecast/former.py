@@ -78,7 +78,7 @@ class Former:
         if mix.origin is None:
             return self.otherwise
         whole, cart = mix.origin
-        return self.among(whole)[cart]
+        return self.among(whole) if cart is None else self.among(whole)[cart]
 
     def puts_in(self, offer: Offer, goods: Goods) -> bool:
         """Whether the offer may put in what is otherwise: that matters to carts that hold nothing of it."""

@@ -1,13 +1,14 @@
 """The carts to expect, and the only holder of their weights.
 
-A mix says of each cart how many orders a day it stands for, and of which type it is. Mixes add up: to weigh a cart
-twice as much is to expect it twice. docs/sums.md, "A forecast".
+A mix says of each cart how likely an order is to be it, and of which type it is: its weights add up to 1, what is
+summed over it is what one order comes to on average. How many orders there are is for `volume`. docs/sums.md, "The
+carts to expect".
 
->>> from yellow_abacus.core.forecast.mix import per_day
->>> per_day(3, counted_days=30)
-array([0.03333333, 0.03333333, 0.03333333])
+>>> share_of_each(4)
+array([0.25, 0.25, 0.25, 0.25])
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property
@@ -22,22 +23,23 @@ from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.rows import by_payment
 from yellow_abacus.core.shop.shop import Shop
 
-OTHERS_KEPT = 8
+OTHERS_KEPT = 40
 
 
 @dataclass(frozen=True, eq=False)
 class Mix(Apart):
-    """orders_by_cart: how many orders a day each cart stands for.
+    """share_by_cart: how likely an order is to be each cart.
 
-    key: what tells it from the other mixes of the same shop and orders. origin: the mix this one was made of, and
-    which of its carts each one is.
+    key: what tells its carts and their prices from those of other mixes of the same shop and orders; weights: what
+    tells its shares. origin: the mix this one was made of, and which of its carts each one is, None for the same.
     """
 
     shop: Shop
     batch: CartBatch
-    orders_by_cart: Floats
+    share_by_cart: Floats
     key: tuple[object, ...] = ()
-    origin: "tuple[Mix, Ints] | None" = None
+    weights: bytes = b""
+    origin: "tuple[Mix, Ints | None] | None" = None
 
     @cached_property
     def types(self) -> dict[str, CartTypes]:
@@ -45,6 +47,8 @@ class Mix(Apart):
         if self.origin is None:
             return {way: largest(sort(self.shop, self.batch)) for way, sort in WAYS.items()}
         whole, cart = self.origin
+        if cart is None:
+            return whole.types
         return {way: CartTypes(one.labels, one.type_by_cart[cart]) for way, one in whole.types.items()}
 
     def on_day(self, day: date) -> "Mix":
@@ -52,18 +56,25 @@ class Mix(Apart):
         batch = self.batch.on_day(day)
         if batch is self.batch:
             return self
-        key, every = (*self.key, batch.goods.price_key), np.arange(batch.axes.carts)
-        return self._others.get(key, lambda: replace(self, batch=batch, key=key, origin=(self, every)))
+        key = (*self.key, batch.goods.price_key)
+        return self._others.get(key, lambda: replace(self, batch=batch, key=key, origin=(self, None)))
+
+    def weighed(self, weights: bytes, find: Callable[[], Floats]) -> "Mix":
+        """The same carts with other shares, which `find` finds. weights: what tells them."""
+        return self._others.get(
+            (self.key, weights),
+            lambda: replace(self, share_by_cart=find(), weights=weights, origin=(self, None)),
+        )
 
     def paid(self, offers: tuple[Offer, ...]) -> "Mix":
         """The carts by the way they are paid, where that changes a price under these offers."""
         found = by_payment(self.shop, self.batch, offers)
         if found.batch is self.batch:
             return self
-        orders = self.orders_by_cart[found.cart] * found.share
+        shares = self.share_by_cart[found.cart] * found.share
         key = (*self.key, "paid")
         return self._others.get(
-            key, lambda: replace(self, batch=found.batch, orders_by_cart=orders, key=key, origin=(self, found.cart))
+            key, lambda: replace(self, batch=found.batch, share_by_cart=shares, key=key, origin=(self, found.cart))
         )
 
     def let_go(self) -> None:
@@ -77,11 +88,10 @@ class Mix(Apart):
         return Keeper(most=1_000_000_000, things=OTHERS_KEPT)
 
 
-def per_day(carts: int, counted_days: int) -> Floats:
-    """How many orders a day each cart of a history stands for that was counted over so many days."""
-    return np.full(carts, 1.0 / counted_days)
+def alike(shop: Shop, batch: CartBatch) -> Mix:
+    """Every cart as likely as any other."""
+    return Mix(shop, batch, share_of_each(batch.axes.carts))
 
 
-def from_history(shop: Shop, batch: CartBatch, counted_days: int) -> Mix:
-    """Every cart of the history, each as likely as any other. counted_days: 1 or more."""
-    return Mix(shop, batch, per_day(batch.axes.carts, counted_days))
+def share_of_each(carts: int) -> Floats:
+    return np.full(carts, 1 / max(carts, 1))

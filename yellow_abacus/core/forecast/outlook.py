@@ -45,7 +45,7 @@ _Key = tuple[object, ...]
 
 @dataclass(frozen=True, eq=False)
 class Bare:
-    """The carts of a mix with no offer running."""
+    """Carts with no offer running, whatever their shares. mix: one that has them."""
 
     mix: Mix
     rows: Rows
@@ -56,13 +56,13 @@ class Bare:
         """What all the carts keep, each taken once, minor units."""
         return float(self.figures.by_cart[LEDGER].sum())
 
-    def summed(self, where: Bools) -> Sums:
-        """The carts of `where` alone."""
+    def summed(self, mix: Mix, where: Bools) -> Sums:
+        """The carts of `where` alone. mix: their shares."""
         by_cart = self.figures.by_cart
         carts = by_cart.shape[1]
         nobody = np.zeros((0, carts))
         every = Costed(np.arange(carts), where.astype(np.float64), by_cart, nobody > 0, nobody)
-        return every.summed(self.mix)
+        return every.summed(mix)
 
 
 class Outlook:
@@ -77,7 +77,7 @@ class Outlook:
     def sums(self, mix: Mix, offers: Sequence[Offer], apply: Apply = "best") -> Sums:
         """The carts with these offers available. mix: that of the outlook, at the prices of some day."""
         offers = tuple(offers)
-        return self._sums.get(_key(mix, offers, apply), lambda: self._find(mix.paid(offers), offers, apply))
+        return self._sums.get(_weighed_key(mix, offers, apply), lambda: self._find(mix.paid(offers), offers, apply))
 
     def bare(self, mix: Mix) -> Bare:
         """The carts with no offer running."""
@@ -125,7 +125,7 @@ class Outlook:
         Each variant of the offer is there for its own copy of the carts it can reach. Sets that differ otherwise are
         left for `sums` to find.
         """
-        fresh = [one for one in dict.fromkeys(many) if _key(mix, one, apply) not in self._sums]
+        fresh = [one for one in dict.fromkeys(many) if _weighed_key(mix, one, apply) not in self._sums]
         paid = [mix.paid(one) for one in fresh]
         places = [
             differs[:2] if (differs := _at_most_one_apart(fresh[0], one)) else (None, None) for one in fresh[1:]
@@ -134,7 +134,7 @@ class Outlook:
         if at is None or places[0][1] != at or any(one.key != paid[0].key for one in paid):
             return
         for offers, sums in self._side_by_side(paid[0], fresh, at, apply):
-            self._sums.put(_key(mix, offers, apply), sums)
+            self._sums.put(_weighed_key(mix, offers, apply), sums)
 
     def _side_by_side(self, mix: Mix, many: Sequence[Offers], at: int, apply: Apply) -> Iterator[tuple[Offers, Sums]]:
         """Sums of all of them: those of the first, and what changes on the carts that matter. at: what differs."""
@@ -170,7 +170,7 @@ class Outlook:
     def _find(self, mix: Mix, offers: Offers, apply: Apply) -> Sums:
         bare, reaches = self.bare(mix), reached(offers, self.shop, mix.batch)
         touched: Bools = np.logical_or.reduce(reaches, axis=0)
-        untouched = self._untouched(bare, touched).with_offers([None] * len(offers))
+        untouched = self._untouched(mix, bare, touched).with_offers([None] * len(offers))
         if not touched.any():
             return untouched
         base = self._base(mix, offers, apply, reaches)
@@ -178,6 +178,8 @@ class Outlook:
             rows = self._costed(mix, offers, apply, reaches, np.flatnonzero(touched))
             self._sets.put(_key(mix, offers, apply), KnownSet(offers, rows))
             return untouched + rows.summed(mix)
+        if base.key == _key(mix, offers, apply):
+            return untouched + self._rest(mix, base)
         here = np.flatnonzero(base.changed & touched)
         rows = self._costed(mix, offers, apply, reaches, here)
         self._sets.put(_key(mix, offers, apply), KnownSet(offers, rows, base.rows, base.kept, base.source))
@@ -185,12 +187,12 @@ class Outlook:
 
     def _rest(self, mix: Mix, base: "_Base") -> Sums:
         """What does not change of a set."""
-        key = ("rest", base.key, base.source, np.packbits(base.changed).tobytes())
+        key = ("rest", mix.weights, base.key, base.source, np.packbits(base.changed).tobytes())
         return self._sums.get(key, lambda: base.rows.summed(mix, base.kept)).with_offers(base.source)
 
-    def _untouched(self, bare: Bare, touched: Bools) -> Sums:
-        key = ("untouched", bare.mix.key, np.packbits(touched).tobytes())
-        return self._sums.get(key, lambda: bare.summed(~touched))
+    def _untouched(self, mix: Mix, bare: Bare, touched: Bools) -> Sums:
+        key = ("untouched", mix.key, mix.weights, np.packbits(touched).tobytes())
+        return self._sums.get(key, lambda: bare.summed(mix, ~touched))
 
     def _costed(self, mix: Mix, offers: Offers, apply: Apply, reaches: Bools, carts: Ints) -> Costed:
         """Some of the carts of the mix, by rising index."""
@@ -256,6 +258,10 @@ class _Base:
 
 def _key(mix: Mix, offers: Offers, apply: Apply) -> _Key:
     return (mix.key, apply, tuple(offer.priced_part for offer in offers))
+
+
+def _weighed_key(mix: Mix, offers: Offers, apply: Apply) -> _Key:
+    return (mix.weights, *_key(mix, offers, apply))
 
 
 def _at_most_one_apart(known: Offers, offers: Offers) -> tuple[int | None, int | None, tuple[int | None, ...]] | None:

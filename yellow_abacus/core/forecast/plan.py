@@ -5,13 +5,14 @@ from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from typing import TypeVar
 
+from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.offers import Offer, When
 from yellow_abacus.core.pricing.pricing import Apply
 
 Opened = tuple[tuple[int, Offer], ...]
 """Offers open on one day: the index of each in the plan, and the offer as it holds on that day."""
 
-Weight = TypeVar("Weight", int, float)
+Weight = TypeVar("Weight", int, Floats)
 
 
 @dataclass(frozen=True)
@@ -43,9 +44,9 @@ class Plan:
         """Every day of the plan."""
         return [self.first_day + timedelta(days=number) for number in range(self.days)]
 
-    def spans(self, days: Iterable[date] | None = None) -> list[tuple[Opened, int]]:
-        """Each set of open offers and for how many of the days, all of the plan's if not said, it is open."""
-        return merged((self.opened_on(day), 1) for day in (self.window() if days is None else days))
+    def spans(self) -> list[tuple[Opened, int]]:
+        """Each set of open offers and for how many of the plan's days it is open."""
+        return merged((self.opened_on(day), 1) for day in self.window())
 
 
 def merged(weighed: Iterable[tuple[Opened, Weight]]) -> list[tuple[Opened, Weight]]:

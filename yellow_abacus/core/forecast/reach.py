@@ -13,7 +13,7 @@ import numpy as np
 from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.carts.spread import round_width
-from yellow_abacus.core.forecast.chances import held_codes
+from yellow_abacus.core.forecast.chances import held_codes, open_sets
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.plan import Opened, Plan
@@ -54,19 +54,20 @@ class Cause:
 def reach(forecaster: Forecaster, plan: Plan) -> list[dict[Cause, float]]:
     """For each offer of the plan, in order, its causes and the orders of the window they hold for."""
     found: list[dict[Cause, float]] = [defaultdict(float) for _ in plan.offers]
-    shop = forecaster.shop
-    for period, some_days in forecaster.periods(plan):
-        for opened, days in plan.spans(some_days):
+    expected = forecaster.expected
+    for period, days in forecaster.periods(plan):
+        for opened, by_weekday in open_sets(plan, days, expected.volume):
             offers = tuple(offer for _, offer in opened)
+            orders, mix = expected.weighed(period, by_weekday)
             for at in set(range(len(plan.offers))).difference(at for at, _ in opened):
-                found[at][Cause("out_of_dates")] += float(period.orders_by_cart.sum()) * days
-            for (at, cause), orders in _found(shop, period.paid(offers), opened, plan.apply).items():
-                found[at][cause] += orders * days
+                found[at][Cause("out_of_dates")] += orders
+            for (at, cause), share in _found(forecaster.shop, mix.paid(offers), opened, plan.apply).items():
+                found[at][cause] += share * orders
     return [dict(one) for one in found]
 
 
 def _found(shop: Shop, mix: Mix, opened: Opened, apply: Apply) -> dict[tuple[int, Cause], float]:
-    """Orders a day by offer and cause, block of carts by block."""
+    """The share of orders by offer and cause, block of carts by block."""
     there, offers = [at for at, _ in opened], tuple(offer for _, offer in opened)
     states = _likeliest(held_codes(opened))
 
@@ -74,7 +75,7 @@ def _found(shop: Shop, mix: Mix, opened: Opened, apply: Apply) -> dict[tuple[int
         found: dict[tuple[int, Cause], float] = defaultdict(float)
         ways = rows_of(shop, block, offers, reached(offers, shop, block))
         rows = ways.apart()
-        orders = mix.orders_by_cart[carts][ways.cart_by_row] * ways.share_by_row
+        orders = mix.share_by_cart[carts][ways.cart_by_row] * ways.share_by_row
         for codes, chance in states:
             holds = np.array([one.given.key is None or one.given.key in codes for one in offers], dtype=np.bool_)
             held = np.repeat(holds[:, None], block.axes.carts, axis=1)
@@ -102,7 +103,7 @@ def _likeliest(states: Iterable[tuple[State, float]]) -> list[tuple[State, float
 
 
 def _counted(offer: Offer, told: Why, there: list[int], orders: Floats) -> list[tuple[Cause, float]]:
-    """The causes of one offer in one state, and how many orders a day each holds for. orders: by row."""
+    """The causes of one offer in one state, and the share of orders each holds for. orders: by row."""
     found: list[tuple[Cause, float]] = []
     for number, carts in enumerate(np.bincount(told.reason, weights=orders, minlength=len(REASONS))):
         reason = REASONS[number]

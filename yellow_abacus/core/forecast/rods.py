@@ -42,13 +42,13 @@ def make_rods(
     """One rod a type that has orders. way: of sorting carts, with its labels. today, states: over the plan's time."""
 
     def total(states: Sequence[State]) -> Floats:
-        found: Floats = np.sum([state.days * state.sums.by_type[way].total for state in states], axis=0)
+        found: Floats = np.sum([state.orders * state.sums.by_type[way].total for state in states], axis=0)
         return found
 
     now, then = total(today), total(states)
-    given = np.sum([state.days * state.sums.by_type[way].given for state in states], axis=0)
+    given = np.sum([state.orders * state.sums.by_type[way].given for state in states], axis=0)
     extra = np.sum(
-        [state.days * (state.extra(plan) @ state.sums.by_type[way].kept_if_reached) for state in states], axis=0
+        [state.orders * (state.extra(plan) @ state.sums.by_type[way].kept_if_reached) for state in states], axis=0
     )
     orders, kept, kept_today = then[AT["orders"]], then[LEDGER].sum(axis=0), now[LEDGER].sum(axis=0)
 

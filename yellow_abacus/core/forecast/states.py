@@ -1,4 +1,4 @@
-"""What shoppers may meet while a plan runs: a set of offers there for them, and what a day's orders come to then.
+"""What shoppers may meet while a plan runs: a set of offers there for them, and what an order comes to then.
 
 docs/sums.md, "States".
 """
@@ -14,12 +14,12 @@ from yellow_abacus.core.ground.money import Floats
 
 @dataclass(frozen=True, eq=False)
 class State:
-    """days: of the plan's time, by how likely the state is. available: numbers of the plan's offers that are there.
+    """orders: expected in the plan's time that meet it. available: numbers of the plan's offers that are there.
 
-    sums: of a day's orders, in the order of `available`.
+    sums: of one of those orders, on average, in the order of `available`.
     """
 
-    days: float
+    orders: float
     available: tuple[int, ...]
     sums: Sums
 

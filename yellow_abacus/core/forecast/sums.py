@@ -53,10 +53,11 @@ class OfType:
 
 @dataclass(frozen=True, eq=False)
 class Sums:
-    """Of a day's orders. total: one entry a figure of FIGURES. reached: one row an offer, of those it took effect on.
+    """Of an order, on average over a mix. total: one entry a figure of FIGURES.
 
-    given: given away by each offer, things put in at what shoppers save, minor units. any_reached: orders that any
-    offer took effect on. by_type: for each way of sorting carts.
+    reached: one row an offer, of the orders it took effect on. given: given away by each offer, things put in at what
+    shoppers save, minor units. any_reached: the share any offer took effect on. by_type: for each way of sorting
+    carts.
     """
 
     total: Floats
@@ -132,7 +133,7 @@ class Costed:
 
     def _summed(self, rows: slice, mix: Mix, where: Bools | None) -> Sums:
         cart, figures, took_effect = self.cart_by_row[rows], self.figures[:, rows], self.took_effect[:, rows]
-        weight = mix.orders_by_cart[cart] * self.share_by_row[rows]
+        weight = mix.share_by_cart[cart] * self.share_by_row[rows]
         if where is not None:
             weight = weight * where[rows]
         given = self.given[:, rows] * weight

@@ -1,0 +1,270 @@
+"""The mix to expect, as the merchant says it: which part of the history to go by, and what will be otherwise.
+
+Volume and mix are apart: how many orders come on a day is for `volume`, and the carts of a weekday share them. To
+weigh a segment up shifts shares, never volume. docs/sums.md, "The carts to expect".
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from datetime import date, timedelta
+from functools import cached_property
+from hashlib import blake2b
+from typing import Literal
+
+import numpy as np
+
+from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.carts.facts import UNKNOWN
+from yellow_abacus.core.forecast.cart_types import by_main_category
+from yellow_abacus.core.forecast.mix import Mix, alike
+from yellow_abacus.core.forecast.volume import (
+    LARGEST_FACTOR_BP,
+    MONTHS,
+    WEEKDAYS,
+    Counted,
+    NamedDays,
+    Volume,
+    count_days,
+    measured,
+)
+from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Floats, Ints
+from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.core.ground.problem import Problem
+from yellow_abacus.core.ground.shape import CLOSED
+from yellow_abacus.core.shop.shop import Shop
+
+Part = Literal["all", "last", "range", "year_ago"]
+OfShoppers = Literal["first", "returning", "zone", "channel", "category", "away"]
+WEEKS_AROUND = 2
+"""Of last year's same weeks, so many more on either side are counted."""
+MOST_PERCENT = 1_000_000
+
+
+@dataclass(frozen=True)
+class LeftOut:
+    """Days, both ends included, that are not counted, and why."""
+
+    first_day: date
+    last_day: date
+    why: str = ""
+
+    __pydantic_config__ = CLOSED
+
+    def problems(self) -> Iterator[Problem]:
+        if self.last_day < self.first_day:
+            yield Problem(("last_day",), "The days left out end before they start.", "Choose a later last day.")
+
+
+@dataclass(frozen=True)
+class Segment:
+    """Carts that weigh so many times as much as they did (basis points).
+
+    of: first or returning shoppers; those of a zone, a channel or mostly of a category (`name`); or those whose last
+    order is at least `days` ago.
+    """
+
+    of: OfShoppers
+    times_bp: int
+    name: str = ""
+    days: int | None = None
+
+    __pydantic_config__ = CLOSED
+
+    def holds(self, mix: Mix) -> Bools:
+        """Which carts are meant."""
+        facts, names = mix.batch.facts, mix.shop.zone_names
+        match self.of:
+            case "first":
+                first: Bools = facts.orders_before_by_cart == 0
+                return first
+            case "returning":
+                returning: Bools = facts.orders_before_by_cart > 0
+                return returning
+            case "zone":
+                meant = [folded(name) == folded(self.name) for name in names] or [False]
+                there: Bools = np.array(meant, dtype=np.bool_)[mix.batch.zone_by_cart]
+                return there
+            case "channel":
+                return facts.channel.among([self.name])
+            case "category":
+                types = by_main_category(mix.shop, mix.batch)
+                meant = [folded(label) == folded(f"Mostly {self.name}") for label in types.labels]
+                mostly: Bools = np.array(meant, dtype=np.bool_)[types.type_by_cart]
+                return mostly
+            case "away":
+                away: Bools = facts.days_since_by_cart >= (self.days or 0)
+                return away
+
+    def problems(self) -> Iterator[Problem]:
+        if not 0 <= self.times_bp <= LARGEST_FACTOR_BP:
+            yield Problem(("times_bp",), "Nobody comes so often.", "Choose from 0 to 100 times as many.")
+        if self.of in ("zone", "channel", "category") and not self.name:
+            yield Problem(("name",), f"It does not say which {self.of}.", "Choose one.")
+        if self.of == "away" and (self.days is None or self.days < 1):
+            yield Problem(("days",), "It does not say how long ago.", "Choose 1 day or more.")
+
+
+@dataclass(frozen=True)
+class MixTerms:
+    """counted: all of the history; the last `last_days`; from first_day to last_day; or the plan's weeks a year ago.
+
+    weekday_bp, month_bp: the merchant's own profile, of which the shape alone counts; empty for what was counted.
+    growth_bp: more orders than then.
+    """
+
+    counted: Part = "all"
+    last_days: int = 90
+    first_day: date | None = None
+    last_day: date | None = None
+    left_out: tuple[LeftOut, ...] = ()
+    weekday_bp: tuple[int, ...] = ()
+    month_bp: tuple[int, ...] = ()
+    named: tuple[NamedDays, ...] = ()
+    growth_bp: int = 0
+    segments: tuple[Segment, ...] = ()
+
+    __pydantic_config__ = CLOSED
+
+    def problems(self) -> Iterator[Problem]:
+        if self.counted == "last" and self.last_days < 1:
+            yield Problem(("last_days",), "No days are counted.", "Count 1 day or more.")
+        if self.counted == "range":
+            if self.first_day is None or self.last_day is None:
+                yield Problem(("first_day",), "The days to go by have one end only.", "Choose both.")
+            elif self.last_day < self.first_day:
+                yield Problem(("last_day",), "The days to go by end before they start.", "Choose a later last day.")
+        for name, told, size in (("weekday_bp", self.weekday_bp, WEEKDAYS), ("month_bp", self.month_bp, MONTHS)):
+            if told and (len(told) != size or min(told) < 0 or max(told) > LARGEST_FACTOR_BP or not any(told)):
+                yield Problem(
+                    (name,), f"This is not a profile of {size}.", f"Give {size} figures, not all of them 0."
+                )
+        if not -WHOLE_BP <= self.growth_bp <= MOST_PERCENT:
+            yield Problem(("growth_bp",), "No shop grows so.", "Choose from −100 % to 10,000 %.")
+        for field_name in ("left_out", "named", "segments"):
+            for number, one in enumerate(getattr(self, field_name)):
+                for problem in one.problems():
+                    yield problem.inside(field_name, number)
+
+
+@dataclass(frozen=True, eq=False)
+class History:
+    """Carts of the past and the day of each, as an ordinal."""
+
+    shop: Shop
+    batch: CartBatch
+    day_by_cart: Ints
+
+    @cached_property
+    def mix(self) -> Mix:
+        """Every cart as likely as any other."""
+        return alike(self.shop, self.batch)
+
+
+@dataclass(frozen=True, eq=False)
+class Expected:
+    """What a mix's terms come to over a history.
+
+    weight_by_cart: 0 for carts that are not counted. counted: the days gone by.
+    """
+
+    history: History
+    volume: Volume
+    weight_by_cart: Floats
+    counted: Counted
+    terms: MixTerms = field(default_factory=MixTerms)
+
+    @property
+    def orders(self) -> int:
+        """Orders of the history gone by."""
+        return int(self.counted.orders.sum())
+
+    def over(self, mix: Mix, days: list[date]) -> tuple[float, Mix]:
+        """How many orders to expect on some days, and what one of them is like. mix: the history's carts, at the
+        prices of those days."""
+        return self.weighed(mix, self.volume.by_weekday(days))
+
+    def weighed(self, mix: Mix, by_weekday: Floats) -> tuple[float, Mix]:
+        """The same of so many orders a weekday."""
+        orders = float(by_weekday.sum())
+        shares = np.round(by_weekday / orders, SAME_TO) if orders else np.full(WEEKDAYS, 1 / WEEKDAYS)
+        key = shares.tobytes() + self._weights
+        return orders, mix.weighed(key, lambda: self._by_cart(shares))
+
+    @cached_property
+    def _weights(self) -> bytes:
+        return blake2b(self.weight_by_cart.tobytes(), digest_size=16).digest()
+
+    def _by_cart(self, shares: Floats) -> Floats:
+        """How likely an order is each of the carts, where it comes on each weekday with these shares.
+
+        Carts share the orders of their weekday. Those of no known weekday come on any; a weekday that has none takes
+        them from all others. Where weekdays are not told apart, all carts share all orders.
+        """
+        weekday, weight = self.history.batch.facts.weekday_by_cart, self.weight_by_cart
+        whole = weight.sum()
+        if not whole or not self.counted.tells_weekdays:
+            pooled: Floats = weight / (whole or 1)
+            return pooled
+        is_known = weekday != UNKNOWN
+        by_weekday = np.bincount(weekday[is_known], weights=weight[is_known], minlength=WEEKDAYS)
+        known = by_weekday.sum()
+        has = by_weekday > 0
+        each = np.where(has, shares / np.where(has, by_weekday, 1), 0.0)
+        from_others = shares[~has].sum() / known if known else 0.0
+        of_known = (each[np.where(is_known, weekday, 0)] + from_others) * (known / whole)
+        result: Floats = weight * np.where(is_known, of_known, 1 / whole)
+        return result
+
+
+SAME_TO = 12
+"""Shares of weekdays alike to so many decimals are the same."""
+
+
+def expect(history: History, terms: MixTerms | None = None, window: tuple[date, date] | None = None) -> Expected:
+    """What the terms come to. window: the plan's first and last day, for which the same weeks are meant."""
+    terms = MixTerms() if terms is None else terms
+    left_out = [(one.first_day, one.last_day) for one in terms.left_out]
+    counted = count_days(history.day_by_cart, left_out)
+    here = _gone_by(terms, counted.days, window)
+    counted = Counted(counted.days[here], counted.orders[here])
+    volume = measured(
+        counted, terms.named, _mean_1(terms.weekday_bp), _mean_1(terms.month_bp), terms.growth_bp / WHOLE_BP
+    )
+    weight = np.isin(history.day_by_cart, counted.days).astype(np.float64)
+    for segment in terms.segments:
+        weight[segment.holds(history.mix)] *= segment.times_bp / WHOLE_BP
+    return Expected(history, volume, weight, counted, terms)
+
+
+def flat(shop: Shop, batch: CartBatch, counted_days: int) -> Expected:
+    """Every cart as likely as any other, every day alike. counted_days: 1 or more."""
+    carts = batch.axes.carts
+    days = np.arange(1, counted_days + 1)
+    history = History(shop, batch, np.full(carts, 1))
+    orders = np.bincount(np.zeros(carts, dtype=np.int64), minlength=counted_days)
+    return Expected(history, Volume(carts / counted_days), np.ones(carts), Counted(days, orders))
+
+
+def _gone_by(terms: MixTerms, days: Ints, window: tuple[date, date] | None) -> Bools:
+    """Which of the counted days to go by."""
+    here: Bools = np.ones(len(days), dtype=np.bool_)
+    if not len(days):
+        return here
+    match terms.counted:
+        case "last":
+            here = days > days[-1] - terms.last_days
+        case "range" if terms.first_day is not None and terms.last_day is not None:
+            here = (days >= terms.first_day.toordinal()) & (days <= terms.last_day.toordinal())
+        case "year_ago" if window is not None:
+            back = timedelta(weeks=52)
+            around = timedelta(weeks=WEEKS_AROUND)
+            first, last = window[0] - back - around, window[1] - back + around
+            here = (days >= first.toordinal()) & (days <= last.toordinal())
+    return here
+
+
+def _mean_1(profile_bp: tuple[int, ...]) -> tuple[float, ...]:
+    if not profile_bp:
+        return ()
+    mean = sum(profile_bp) / len(profile_bp)
+    return tuple(one / mean for one in profile_bp)
