@@ -121,13 +121,14 @@ class CountingRoom:
         at = self.current()
         at.check(doc)
         with within_bounds(doc):
-            found = at.expecting(doc).forecast(doc.plan())
+            forecaster = at.expecting(doc)
+            found = forecaster.forecast(doc.plan())
         return forecast_doc(
             found,
             [offer.id for offer in doc.offers if offer.in_plan],
             at.loaded.currency,
             at.loaded.minor_digits,
-            at.loaded.counted_days,
+            len(forecaster.expected.counted.days),
             [*at.caveats, *beyond_the_shop(doc, at.loaded.shop)],
         )
 

@@ -20,6 +20,7 @@ from yellow_abacus.web import (
     frame,
     goods,
     guard,
+    mixes,
     offers,
     problems,
     tables,
@@ -38,7 +39,7 @@ SAFE_HEADERS = {
 }
 """On every answer, whatever it is."""
 
-PLACES = (frame, goods, delivery, carts, counting_board, offers, bringing_in, tables)
+PLACES = (frame, goods, delivery, carts, mixes, counting_board, offers, bringing_in, tables)
 """One module a place; a new one joins here."""
 
 

@@ -1,8 +1,8 @@
 /** What the places read, each under one key, so that a change anywhere is seen everywhere. */
-import { QueryClient, replaceEqualDeep, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, QueryClient, replaceEqualDeep, useQuery } from "@tanstack/react-query";
 
 import { ask } from "./client";
-import type { AllTaken, Carts, Delivery, Frame, Named, Names, Plans } from "./types";
+import type { AllTaken, Carts, Delivery, Frame, MixSeen, MixTerms, Mixes, Named, Names, Plans } from "./types";
 
 export const queries = new QueryClient({
   defaultOptions: { queries: { retry: false, staleTime: 30_000, refetchOnWindowFocus: true } },
@@ -32,6 +32,18 @@ export const useDelivery = () =>
   useQuery({ queryKey: ["delivery"], queryFn: () => ask<Delivery>("GET", "/delivery"), structuralSharing: newer<Delivery> });
 export const useTaken = () => useQuery({ queryKey: ["delivery", "taken"], queryFn: () => ask<AllTaken>("GET", "/delivery/taken") });
 export const useCarts = () => useQuery({ queryKey: ["carts"], queryFn: () => ask<Carts>("GET", "/carts") });
+export const useMixes = () =>
+  useQuery({ queryKey: ["mixes"], queryFn: () => ask<Mixes>("GET", "/mixes"), structuralSharing: newer<Mixes> });
+
+/** What a mix comes to over some days; the last answer stays until there is another. */
+export const useMixSeen = (terms: MixTerms, first_day: string, last_day: string, enabled: boolean) =>
+  useQuery({
+    queryKey: ["mixes", "seen", terms, first_day, last_day],
+    queryFn: ({ signal }) => ask<MixSeen>("POST", "/mixes/seen", { terms, first_day, last_day }, signal),
+    placeholderData: keepPreviousData,
+    enabled,
+  });
+
 export const usePlans = () => useQuery({ queryKey: ["plans"], queryFn: () => ask<Plans>("GET", "/plans") });
 
 /** Read everything again: after an import, an undo, or a change of settings. */

@@ -15,6 +15,8 @@ export interface Change<Kept> {
   body?: (kept: Kept) => unknown;
   /** What it comes to, shown until the server answers. */
   shows?: (before: Kept) => Kept;
+  /** It says all of one thing: what was said of it before under the same key, and is not sent yet, need not be. */
+  instead?: string;
 }
 
 interface State<Kept> {
@@ -26,6 +28,7 @@ interface State<Kept> {
 export class Saves<Kept extends Versioned> {
   #state: State<Kept> = { waiting: [], answered: undefined };
   #last: Promise<unknown> = Promise.resolve();
+  #underWay: Change<Kept> | null = null;
   readonly #told = new Set<() => void>();
 
   constructor(private readonly key: string) {}
@@ -39,7 +42,8 @@ export class Saves<Kept extends Versioned> {
 
   /** Shown at once, sent in its turn; what is wrong with it is thrown, and it is shown no more. */
   save(change: Change<Kept>): Promise<void> {
-    this.#put({ waiting: [...this.#state.waiting, change] });
+    const needed = (one: Change<Kept>) => one === this.#underWay || change.instead === undefined || one.instead !== change.instead;
+    this.#put({ waiting: [...this.#state.waiting.filter(needed), change] });
     const sent = this.#last.then(() => this.#send(change));
     this.#last = sent.catch(() => undefined);
     return sent;
@@ -47,6 +51,8 @@ export class Saves<Kept extends Versioned> {
 
   async #send(change: Change<Kept>): Promise<void> {
     const without = () => this.#state.waiting.filter((one) => one !== change);
+    if (!this.#state.waiting.includes(change)) return;
+    this.#underWay = change;
     try {
       const kept = queries.getQueryData<Kept>([this.key])!;
       const answered = await ask<Kept>(change.method ?? "PUT", change.path, change.body?.(kept));

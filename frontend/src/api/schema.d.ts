@@ -308,6 +308,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mixes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["mixes_get_mixes_mixes_get"];
+        /** Keep a mix; one of the same name is replaced. */
+        put: operations["mixes_put_mix_mixes_put"];
+        post?: never;
+        /** Forget a mix that no plan uses; the usual one is as the history shows it again. */
+        delete: operations["mixes_remove_mix_mixes_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mixes/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a mix comes to over some days, saved or not. */
+        post: operations["mixes_post_seen_mixes_seen_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/offers/read": {
         parameters: {
             query?: never;
@@ -982,6 +1017,20 @@ export interface components {
             /** Fields */
             fields: (string | null)[];
             reading: components["schemas"]["ReadingDoc"];
+        };
+        /**
+         * CorrectionDoc
+         * @description What one part of the terms adds, minor units.
+         */
+        CorrectionDoc: {
+            /** Goods */
+            goods: number;
+            /** Kept */
+            kept: number;
+            /** Orders */
+            orders: number;
+            /** Part */
+            part: string;
         };
         /**
          * CostPlus
@@ -1850,6 +1899,27 @@ export interface components {
             /** Today Each */
             today_each: number;
         };
+        /**
+         * LeftOut
+         * @description Days, both ends included, that are not counted, and why.
+         */
+        LeftOut: {
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
         /** LevelDoc */
         LevelDoc: {
             /** Label */
@@ -1954,6 +2024,93 @@ export interface components {
             /** Says */
             says: string;
         };
+        /** MixBody */
+        MixBody: {
+            /** Name */
+            name: string;
+            terms: components["schemas"]["MixTerms"];
+        };
+        /**
+         * MixDoc
+         * @description plans: how many use it.
+         */
+        MixDoc: {
+            /** Name */
+            name: string;
+            /** Plans */
+            plans: number;
+            terms: components["schemas"]["MixTerms"];
+        };
+        /**
+         * MixTerms
+         * @description counted: all of the history; the last `last_days`; from first_day to last_day; or the plan's weeks a year ago.
+         *
+         *     weekday_bp, month_bp: the merchant's own profile, of which the shape alone counts; empty for what was counted.
+         *     growth_bp: more orders than then.
+         */
+        MixTerms: {
+            /**
+             * Counted
+             * @default all
+             * @enum {string}
+             */
+            counted: "all" | "last" | "range" | "year_ago";
+            /**
+             * First Day
+             * @default null
+             */
+            first_day: string | null;
+            /**
+             * Growth Bp
+             * @default 0
+             */
+            growth_bp: number;
+            /**
+             * Last Day
+             * @default null
+             */
+            last_day: string | null;
+            /**
+             * Last Days
+             * @default 90
+             */
+            last_days: number;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: components["schemas"]["LeftOut"][];
+            /**
+             * Month Bp
+             * @default []
+             */
+            month_bp: number[];
+            /**
+             * Named
+             * @default []
+             */
+            named: components["schemas"]["NamedDays"][];
+            /**
+             * Segments
+             * @default []
+             */
+            segments: components["schemas"]["Segment"][];
+            /**
+             * Weekday Bp
+             * @default []
+             */
+            weekday_bp: number[];
+        };
+        /**
+         * MixesDoc
+         * @description The usual one first.
+         */
+        MixesDoc: {
+            /** Mixes */
+            mixes: components["schemas"]["MixDoc"][];
+            /** Version */
+            version: number;
+        };
         /**
          * MoneyFigure
          * @description amount: minor units, without sign; `after` says which way. about: what working it opens to.
@@ -1976,6 +2133,26 @@ export interface components {
             kind: "money";
             /** Lost */
             lost: boolean;
+        };
+        /**
+         * NamedDays
+         * @description Days, both ends included, on which so many times the usual orders come (basis points).
+         */
+        NamedDays: {
+            /** Factor Bp */
+            factor_bp: number;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Name */
+            name: string;
         };
         /**
          * NamesDoc
@@ -2249,7 +2426,10 @@ export interface components {
              */
             with_delivery: boolean;
         };
-        /** PlanDoc */
+        /**
+         * PlanDoc
+         * @description mix: the name of the carts to expect; empty for the usual ones.
+         */
         PlanDoc: {
             /**
              * Apply
@@ -2267,6 +2447,11 @@ export interface components {
              * Format: date
              */
             last_day: string;
+            /**
+             * Mix
+             * @default
+             */
+            mix: string;
             /** Name */
             name: string;
             /**
@@ -2625,6 +2810,84 @@ export interface components {
              * @default []
              */
             tags: string[];
+        };
+        /**
+         * SeenBody
+         * @description Terms as they are written, saved or not, and the days to look at.
+         */
+        SeenBody: {
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            terms: components["schemas"]["MixTerms"];
+        };
+        /**
+         * SeenDoc
+         * @description Of some days, no offer running. goods (with tax) and kept: minor units. first_share: null where it is unknown.
+         *
+         *     weekday, month: the profiles gone by, mean 1, from Monday and January; weekday_counted, month_counted: those that
+         *     were counted. tells_weekdays: whether enough weeks were; days_of_month: how many days of each month.
+         */
+        SeenDoc: {
+            /** Corrections */
+            corrections: components["schemas"]["CorrectionDoc"][];
+            /** Counted Days */
+            counted_days: number;
+            /** Counted Orders */
+            counted_orders: number;
+            /** Days Of Month */
+            days_of_month: number[];
+            /** First Share */
+            first_share: number | null;
+            /** Goods */
+            goods: number;
+            /** Kept */
+            kept: number;
+            /** Month */
+            month: number[];
+            /** Month Counted */
+            month_counted: number[];
+            /** Orders */
+            orders: number;
+            /** Tells Weekdays */
+            tells_weekdays: boolean;
+            /** Weekday */
+            weekday: number[];
+            /** Weekday Counted */
+            weekday_counted: number[];
+        };
+        /**
+         * Segment
+         * @description Carts that weigh so many times as much as they did (basis points).
+         *
+         *     of: first or returning shoppers; those of a zone, a channel or mostly of a category (`name`); or those whose last
+         *     order is at least `days` ago.
+         */
+        Segment: {
+            /**
+             * Days
+             * @default null
+             */
+            days: number | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "first" | "returning" | "zone" | "channel" | "category" | "away";
+            /** Times Bp */
+            times_bp: number;
         };
         /**
          * Service
@@ -4430,6 +4693,152 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LevelsDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    mixes_get_mixes_mixes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MixesDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    mixes_put_mix_mixes_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MixBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MixesDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    mixes_remove_mix_mixes_delete: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MixesDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    mixes_post_seen_mixes_seen_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeenDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

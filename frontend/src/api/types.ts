@@ -35,6 +35,12 @@ export type Curves = Schemas["CurvesDoc"];
 export type DeliveryCurve = NonNullable<Curves["by_weight"]>;
 export type Services = Schemas["ServicesDoc"];
 export type Carts = Schemas["CartsDoc"];
+export type Mixes = Schemas["MixesDoc"];
+export type MixTerms = Schemas["MixTerms"];
+export type Segment = MixTerms["segments"][number];
+export type NamedDays = MixTerms["named"][number];
+export type LeftOut = MixTerms["left_out"][number];
+export type MixSeen = Schemas["SeenDoc"];
 /** Offers that come from the server always have their id. */
 export type OfferDoc = Schemas["OfferDoc"] & { id: string };
 export type Plan = Omit<Schemas["PlanDoc"], "offers"> & { offers: OfferDoc[] };

@@ -6,7 +6,7 @@ weigh a segment up shifts shares, never volume. docs/sums.md, "The carts to expe
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field
-from datetime import date, timedelta
+from datetime import date
 from functools import cached_property
 from hashlib import blake2b
 from typing import Literal
@@ -35,8 +35,10 @@ from yellow_abacus.core.shop.shop import Shop
 
 Part = Literal["all", "last", "range", "year_ago"]
 OfShoppers = Literal["first", "returning", "zone", "channel", "category", "away"]
-WEEKS_AROUND = 2
-"""Of last year's same weeks, so many more on either side are counted."""
+YEAR, AROUND = 52 * 7, 2 * 7
+"""Days back to the same weeks a year ago, and how many more on either side are counted."""
+MOST_OF_EACH = 40
+"""Most days left out, named days or segments one mix may have."""
 MOST_PERCENT = 1_000_000
 
 
@@ -141,6 +143,8 @@ class MixTerms:
         if not -WHOLE_BP <= self.growth_bp <= MOST_PERCENT:
             yield Problem(("growth_bp",), "No shop grows so.", "Choose from −100 % to 10,000 %.")
         for field_name in ("left_out", "named", "segments"):
+            if len(getattr(self, field_name)) > MOST_OF_EACH:
+                yield Problem((field_name,), "That is too many to keep apart.", f"Keep {MOST_OF_EACH} at most.")
             for number, one in enumerate(getattr(self, field_name)):
                 for problem in one.problems():
                     yield problem.inside(field_name, number)
@@ -256,10 +260,8 @@ def _gone_by(terms: MixTerms, days: Ints, window: tuple[date, date] | None) -> B
         case "range" if terms.first_day is not None and terms.last_day is not None:
             here = (days >= terms.first_day.toordinal()) & (days <= terms.last_day.toordinal())
         case "year_ago" if window is not None:
-            back = timedelta(weeks=52)
-            around = timedelta(weeks=WEEKS_AROUND)
-            first, last = window[0] - back - around, window[1] - back + around
-            here = (days >= first.toordinal()) & (days <= last.toordinal())
+            first, last = (day.toordinal() - YEAR for day in window)
+            here = (days >= first - AROUND) & (days <= last + AROUND)
     return here
 
 

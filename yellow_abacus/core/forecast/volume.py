@@ -110,6 +110,11 @@ class Counted:
         return bool(np.bincount(self.weekday, minlength=WEEKDAYS).min() >= FEWEST_WEEKS)
 
     @property
+    def days_of_month(self) -> Ints:
+        """How many days of each month were counted, from January."""
+        return np.bincount(self.month, minlength=MONTHS)
+
+    @property
     def month(self) -> Ints:
         return np.array([date.fromordinal(int(day)).month - 1 for day in self.days], dtype=np.int64)
 

@@ -6,6 +6,8 @@ import type { Carts, Frame } from "../../api/types";
 import { BringIn } from "../../pieces/bring-in";
 import { count, days, money, roundUp, share } from "../../pieces/figures";
 import { useWidth } from "../../pieces/measured";
+import { ExpectedCarts } from "./expected-carts";
+import { useMix } from "./mixes";
 
 /** Pixels between two labels of an axis. */
 const LABEL_ROOM = 76;
@@ -13,6 +15,7 @@ const LABEL_ROOM = 76;
 export function CartsPlace() {
   const { data: frame } = useFrame();
   const { data } = useCarts();
+  const mix = useMix(data && data.orders > 0 ? data : null);
   if (!frame || !data) return null;
   return (
     <BringIn kind="orders" what="orders">
@@ -38,18 +41,17 @@ export function CartsPlace() {
         ) : (
           <div className="px-7 pt-4 pb-10">
             <div className="flex items-start justify-between gap-6">
-              <div>
-                <h1 className="text-answer">
-                  {count(data.orders)} orders, {money(data.average, frame)} each on average
-                </h1>
-                <p className="mt-1 text-soft">
-                  {days(data.first_day, data.last_day)}: {count(data.orders / data.counted_days, 1)} a day, {count(data.units_each, 1)}{" "}
-                  units an order; half are under {money(data.median, frame)}. {share(data.first_orders / data.orders)} are first
-                  orders, {share(data.with_code / data.orders)} used a code. Values are goods at today’s prices.
-                </p>
-              </div>
+              {mix ? <ExpectedCarts {...{ mix, frame }} /> : <div />}
               {choose}
             </div>
+            <h2 className="mt-5 text-title">
+              What came: {count(data.orders)} orders, {money(data.average, frame)} each on average
+            </h2>
+            <p className="text-small text-soft">
+              {days(data.first_day, data.last_day)}: {count(data.orders / data.counted_days, 1)} a day, {count(data.units_each, 1)}{" "}
+                  units an order; half are under {money(data.median, frame)}. {share(data.first_orders / data.orders)} are first
+              orders, {share(data.with_code / data.orders)} used a code. Values are goods at today’s prices.
+            </p>
             <Spread data={data} frame={frame} />
             <Groups data={data} frame={frame} />
           </div>
@@ -61,7 +63,7 @@ export function CartsPlace() {
 
 function Spread({ data, frame }: { data: Carts; frame: Frame }) {
   const [box, width] = useWidth<HTMLElement>(1220);
-  const [height, base, top] = [300, 262, 30];
+  const [height, base, top] = [270, 232, 30];
   const most = Math.max(...data.bands.map((band) => band.orders), 1);
   const last = data.bands.at(-1)!.high;
   const x = scaleLinear([0, last], [8, width - 80]);
@@ -72,10 +74,10 @@ function Spread({ data, frame }: { data: Carts; frame: Frame }) {
   const marks = data.bands.filter((_, at) => at % Math.ceil((data.bands.length * LABEL_ROOM) / width) === 0);
   const beads = Math.max(1, Math.ceil(roundUp(most / 24)));
   return (
-    <section aria-labelledby="spread-title" className="mt-5" ref={box}>
-      <h2 id="spread-title" className="text-title">
+    <section aria-labelledby="spread-title" className="mt-3" ref={box}>
+      <h3 id="spread-title" className="text-body">
         How much is in a cart <span className="text-small font-normal text-soft">a bead is {count(beads)} orders · dashes: delivery is free from there</span>
-      </h2>
+      </h3>
       <svg width={width} height={height} role="img" aria-label={`Carts by value; most lie from ${money(0, frame)} to ${money(last, frame)}`}>
         {data.bands.map((band) => {
           const stack = [];
@@ -122,9 +124,9 @@ function Spread({ data, frame }: { data: Carts; frame: Frame }) {
 function Groups({ data, frame }: { data: Carts; frame: Frame }) {
   return (
     <section aria-labelledby="groups-title" className="mt-3">
-      <h2 id="groups-title" className="text-title">
+      <h3 id="groups-title" className="text-body">
         What carts are mostly of
-      </h2>
+      </h3>
       <ul className="mt-2 flex flex-wrap gap-x-8 gap-y-2 text-small">
         {data.groups.map((group) => (
           <li key={group.label}>

@@ -51,8 +51,8 @@ function AnswerPart({ part, forecast }: { part: Part; forecast: Forecast }) {
     >
       <LedgerTable rows={forecast.ledger} of={forecast} />
       <p className="mt-2 text-small text-soft">
-        {count(forecast.today.orders)} orders today: your average of {count(forecast.today.orders / forecast.days, 1)} a day, counted
-        over {count(forecast.counted_days)} days, for {forecast.days} {forecast.days === 1 ? "day" : "days"}. Today means no offer running.
+        {count(forecast.today.orders)} orders today: {count(forecast.today.orders / forecast.days, 1)} a day for {forecast.days}{" "}
+        {forecast.days === 1 ? "day" : "days"}, going by {count(forecast.counted_days)} days of your history, their weekdays and months. Today means no offer running.
       </p>
     </Slip>
   );

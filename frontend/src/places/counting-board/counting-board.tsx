@@ -77,7 +77,7 @@ function newPlan(plans: SavedPlan[]): Plan {
   const names = plans.map((one) => one.plan.name);
   let name = "New plan";
   for (let n = 2; names.includes(name); n += 1) name = `New plan ${n}`;
-  return { name, note: "", first_day: day(7), last_day: day(20), apply: "best", offers: [] };
+  return { name, note: "", first_day: day(7), last_day: day(20), apply: "best", mix: "", offers: [] };
 }
 
 interface OpenProps {

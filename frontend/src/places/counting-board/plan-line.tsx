@@ -2,11 +2,33 @@
 import { DropdownMenu } from "radix-ui";
 import { useRef, useState } from "react";
 
+import { useMixes } from "../../api/queries";
 import type { FieldProblem, Forecast, Plan, SavedPlan } from "../../api/types";
 import { count, days } from "../../pieces/figures";
 import { FileChoice } from "../../pieces/file-choice";
 import { Slip } from "../../pieces/slip";
-import { DayBox, Faults, Word } from "../../pieces/words";
+import { Choices, DayBox, Faults, Word } from "../../pieces/words";
+
+const USUAL = "Usual";
+
+/** Which carts the plan expects. */
+function MixWord({ plan, change, unsound }: Pick<LineProps, "plan" | "change"> & { unsound: FieldProblem[] }) {
+  const { data } = useMixes();
+  const names = [...new Set([...(data?.mixes ?? []).map((mix) => mix.name), plan.mix || USUAL])];
+  const words = (name: string) => (name === USUAL ? "the usual carts" : `“${name}”`);
+  return (
+    <Slip title="Which carts to expect" trigger={<Word unsound={unsound}>{words(plan.mix || USUAL)}</Word>}>
+      <Choices
+        label="Carts to expect"
+        value={plan.mix || USUAL}
+        onChange={(name) => change((before) => ({ ...before, mix: name === USUAL ? "" : name }))}
+        options={names.map((name) => [name, words(name)] as const)}
+      />
+      <p className="mt-2 text-small text-soft">What they are, and further ones, you say at Carts.</p>
+      <Faults of={unsound} />
+    </Slip>
+  );
+}
 
 interface LineProps {
   saved: SavedPlan;
@@ -28,7 +50,7 @@ export function PlanLine({ saved, all, plan, forecast, problems, saving, change,
   const file = useRef<HTMLInputElement>(null);
   const [renaming, setRenaming] = useState(false);
   const [noting, setNoting] = useState(false);
-  const wrong = problems.filter((one) => ["/first_day", "/last_day", "/name", "/note", "/offers"].includes(one.pointer));
+  const wrong = problems.filter((one) => ["/first_day", "/last_day", "/name", "/note", "/offers", "/mix"].includes(one.pointer));
   return (
     <>
       <div className="flex flex-wrap items-baseline gap-x-2 text-body">
@@ -94,10 +116,13 @@ export function PlanLine({ saved, all, plan, forecast, problems, saving, change,
           </div>
           <Faults of={wrong} />
         </Slip>
+        {!forecast && plan.mix && <MixWord {...{ plan, change }} unsound={problems.filter(({ pointer }) => pointer === "/mix")} />}
         {forecast && (
           <>
             <span aria-hidden>·</span>
-            <span className="text-soft">{count(forecast.today.orders)} orders expected, at your average day</span>
+            <span className="text-soft">
+              {count(forecast.today.orders)} orders expected of <MixWord {...{ plan, change }} unsound={problems.filter(({ pointer }) => pointer === "/mix")} />
+            </span>
             <span aria-hidden>·</span>
             <span className="text-soft">held against today, with no offer</span>
           </>

@@ -1,0 +1,253 @@
+/** A mix as a sentence: which part of the history to go by, and what will be otherwise. */
+import { DropdownMenu } from "radix-ui";
+import type { ReactNode } from "react";
+
+import type { FieldProblem, Frame, LeftOut, MixTerms, NamedDays, Segment } from "../../api/types";
+import { count, days, rate } from "../../pieces/figures";
+import { changedAt } from "../../pieces/lists";
+import { NumberBox } from "../../pieces/number-box";
+import { NumberWord } from "../../pieces/number-word";
+import { Slip } from "../../pieces/slip";
+import { Choices, DayBox, Faults, Word } from "../../pieces/words";
+import { inOrder, type Days, type Mix } from "./mixes";
+
+const FACTOR = { scale: 100, step: 1_000, least: 0, most: 1_000_000, unit: "%" };
+
+type PartProps = { mix: Mix; frame: Frame };
+
+export function MixSentence({ mix, frame }: PartProps) {
+  const { terms, change } = mix;
+  const wrong = (start: string) => mix.problems.filter(({ pointer }) => pointer.startsWith(`/terms/${start}`));
+  const without = <Item,>(items: readonly Item[], at: number) => items.toSpliced(at, 1);
+  return (
+    <p className="mt-1 text-sentence">
+      Go by <CountedWord mix={mix} unsound={[...wrong("last_day"), ...wrong("first_day"), ...mix.problems.filter(({ pointer }) => pointer === "/mix")]} />
+      {terms.left_out.map((one, at) => (
+        <span key={`out ${at}`}>
+          , without{" "}
+          <LeftOutWord
+            {...{ one }}
+            unsound={wrong(`left_out/${at}/`)}
+            set={(part) => change({ left_out: changedAt(terms.left_out, at, part) })}
+            drop={() => change({ left_out: without(terms.left_out, at) })}
+          />
+        </span>
+      ))}
+      ; expect{" "}
+      <NumberWord
+        title="More or fewer orders than then"
+        unsound={wrong("growth_bp")}
+        figure={{ label: "More orders than the history had", value: terms.growth_bp, scale: 100, step: 100, least: -10_000, most: 1_000_000, unit: "%", set: (growth_bp) => change({ growth_bp }) }}
+      >
+        {terms.growth_bp === 0 ? "as many orders" : `${rate(Math.abs(terms.growth_bp))} ${terms.growth_bp > 0 ? "more" : "fewer"} orders`}
+      </NumberWord>
+      {terms.named.map((one, at) => (
+        <span key={`named ${at}`}>
+          ,{" "}
+          <NamedWord
+            {...{ one }}
+            unsound={wrong(`named/${at}/`)}
+            set={(part) => change({ named: changedAt(terms.named, at, part) })}
+            drop={() => change({ named: without(terms.named, at) })}
+          />
+        </span>
+      ))}
+      {terms.segments.map((one, at) => (
+        <span key={`segment ${at}`}>
+          ,{" "}
+          <SegmentWord
+            {...{ one, frame }}
+            unsound={wrong(`segments/${at}/`)}
+            set={(part) => change({ segments: changedAt(terms.segments, at, part) })}
+            drop={() => change({ segments: without(terms.segments, at) })}
+          />
+        </span>
+      ))}
+      . <AndAlso {...{ mix }} />
+    </p>
+  );
+}
+
+function countedInWords({ counted, last_days, first_day, last_day }: MixTerms): string {
+  switch (counted) {
+    case "all":
+      return "all of your history";
+    case "last":
+      return `its last ${count(last_days)} days`;
+    case "range":
+      return first_day && last_day ? days(first_day, last_day) : "some of its days";
+    case "year_ago":
+      return "the same weeks a year before";
+  }
+}
+
+function CountedWord({ mix: { terms, change, history }, unsound }: { mix: Mix; unsound: FieldProblem[] }) {
+  const range = { first_day: terms.first_day ?? history.first_day, last_day: terms.last_day ?? history.last_day };
+  return (
+    <Slip title="Which orders to go by" width={360} trigger={<Word unsound={unsound}>{countedInWords(terms)}</Word>}>
+      <Choices
+        label="Which orders to go by"
+        value={terms.counted}
+        onChange={(counted) => change(counted === "range" ? { counted, ...range } : { counted })}
+        options={[
+          ["all", "All of your history"],
+          ["last", "Its last days"],
+          ["range", "From one day to another"],
+          ["year_ago", "The plan’s weeks a year before, and two more on either side"],
+        ]}
+      />
+      {terms.counted === "last" && (
+        <div className="mt-2">
+          <NumberBox label="How many days" value={terms.last_days} scale={1} step={7} least={1} most={3_660} unit="days" buttons onChange={(last_days) => change({ last_days })} />
+        </div>
+      )}
+      {terms.counted === "range" && (
+        <div className="mt-2">
+          <TwoDays {...range} set={change} />
+        </div>
+      )}
+      <Faults of={unsound} />
+    </Slip>
+  );
+}
+
+interface EntryProps<One> {
+  one: One;
+  unsound: FieldProblem[];
+  set: (part: Partial<One>) => void;
+  drop: () => void;
+}
+
+function Entry({ title, text, unsound, drop, children }: { title: string; text: string; unsound: FieldProblem[]; drop: () => void; children: ReactNode }) {
+  return (
+    <Slip title={title} width={350} trigger={<Word unsound={unsound}>{text}</Word>}>
+      {children}
+      <button type="button" className="quiet mt-2" onClick={drop}>
+        Take this off
+      </button>
+      <Faults of={unsound} />
+    </Slip>
+  );
+}
+
+function TwoDays({ first_day, last_day, set }: Days & { set: (days: Days) => void }) {
+  const put = (part: Partial<Days>) => set(inOrder({ first_day, last_day }, part));
+  return (
+    <div className="flex gap-3">
+      <DayBox label="First day" value={first_day} onChange={(day) => day && put({ first_day: day })} />
+      <DayBox label="Last day" value={last_day} onChange={(day) => day && put({ last_day: day })} />
+    </div>
+  );
+}
+
+function TextBox({ label, value, onChange }: { label: string; value: string; onChange: (text: string) => void }) {
+  return (
+    <label className="mt-2 block text-small text-soft">
+      {label}
+      <input className="block w-full text-body text-ink" maxLength={80} value={value} onChange={(event) => onChange(event.target.value)} />
+    </label>
+  );
+}
+
+function LeftOutWord({ one, unsound, set, drop }: EntryProps<LeftOut>) {
+  return (
+    <Entry title="Days that are not counted" text={`${days(one.first_day, one.last_day)}${one.why ? ` (${one.why})` : ""}`} {...{ unsound, drop }}>
+      <TwoDays {...one} set={set} />
+      <TextBox label="Why, such as a post everybody saw" value={one.why} onChange={(why) => set({ why })} />
+    </Entry>
+  );
+}
+
+function NamedWord({ one, unsound, set, drop }: EntryProps<NamedDays>) {
+  const text = `${rate(one.factor_bp)} of the usual on ${days(one.first_day, one.last_day)}${one.name ? ` (${one.name})` : ""}`;
+  return (
+    <Entry title="Days with more or fewer orders" {...{ text, unsound, drop }}>
+      <NumberBox {...FACTOR} label="Of the usual orders" value={one.factor_bp} buttons onChange={(factor_bp) => set({ factor_bp })} />
+      <div className="mt-2">
+        <TwoDays {...one} set={set} />
+      </div>
+      <TextBox label="What they are called" value={one.name} onChange={(name) => set({ name })} />
+      <p className="mt-2 text-small text-soft">Days of the past count too: what came on them is held against this, so that a fair of last year is not taken for a busy month.</p>
+    </Entry>
+  );
+}
+
+const WHO: [Segment["of"], string][] = [
+  ["first", "First orders"],
+  ["returning", "Returning shoppers"],
+  ["zone", "A zone"],
+  ["channel", "A channel"],
+  ["category", "Carts mostly of a category"],
+  ["away", "Shoppers who were long away"],
+];
+
+function segmentInWords({ of, name, days: since }: Segment): string {
+  switch (of) {
+    case "first":
+      return "first orders";
+    case "returning":
+      return "returning shoppers";
+    case "away":
+      return `shoppers ${count(since ?? 0)} days away or more`;
+    case "category":
+      return `carts mostly of ${name || "a category"}`;
+    default:
+      return name || `a ${of}`;
+  }
+}
+
+function SegmentWord({ one, frame, unsound, set, drop }: EntryProps<Segment> & { frame: Frame }) {
+  const names: string[] = { zone: frame.zones, channel: frame.shoppers.channels, category: frame.categories }[one.of as string] ?? [];
+  const choose = (of: Segment["of"]) => {
+    const some: string[] = { zone: frame.zones, channel: frame.shoppers.channels, category: frame.categories }[of as string] ?? [];
+    set({ of, name: some[0] ?? "", days: of === "away" ? 90 : null });
+  };
+  return (
+    <Entry title="Carts that weigh more or less" text={`${segmentInWords(one)} at ${rate(one.times_bp)}`} {...{ unsound, drop }}>
+      <Choices label="Whose carts" value={one.of} onChange={choose} options={WHO.filter(([of]) => of !== "channel" || frame.shoppers.channels.length > 0 || one.of === of)} />
+      {names.length > 0 && (
+        <label className="mt-2 block text-small text-soft">
+          Which
+          <select className="ms-2 text-body text-ink" value={one.name} onChange={(event) => set({ name: event.target.value })}>
+            {[...new Set([...names, one.name])].map((name) => (
+              <option key={name}>{name}</option>
+            ))}
+          </select>
+        </label>
+      )}
+      <div className="mt-2 grid gap-2">
+        {one.of === "away" && <NumberBox label="Days since their last order, at least" value={one.days} scale={1} step={10} least={1} most={3_660} unit="days" onChange={(since) => set({ days: since })} />}
+        <NumberBox {...FACTOR} label="Of the weight they had" value={one.times_bp} buttons onChange={(times_bp) => set({ times_bp })} />
+      </div>
+      <p className="mt-2 text-small text-soft">This shifts shares; as many orders come as before.</p>
+    </Entry>
+  );
+}
+
+/** Adds a correction. */
+function AndAlso({ mix: { terms, days: shown, change } }: { mix: Mix }) {
+  const additions: [string, () => void][] = [
+    ["leave days out", () => change({ left_out: [...terms.left_out, { ...dayBefore(shown.first_day, 365), why: "" }] })],
+    ["name busy or quiet days", () => change({ named: [...terms.named, { name: "", first_day: shown.first_day, last_day: shown.first_day, factor_bp: 15_000 }] })],
+    ["let some carts weigh more", () => change({ segments: [...terms.segments, { of: "first", name: "", days: null, times_bp: 15_000 }] })],
+  ];
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="quiet text-small">and also…</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="slip" align="start" sideOffset={6}>
+          {additions.map(([words, add]) => (
+            <DropdownMenu.Item key={words} className="choice before:content-['…_']" onSelect={add}>
+              {words}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+function dayBefore(day: string, back: number): Days {
+  const found = new Date(new Date(day).getTime() - back * 86_400_000).toISOString().slice(0, 10);
+  return { first_day: found, last_day: found };
+}

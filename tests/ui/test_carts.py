@@ -1,0 +1,91 @@
+"""The carts to expect, in the browser."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.ui.board import open_board
+
+
+def expected_orders(page: Page) -> int:
+    heading = page.get_by_role("heading", level=1)
+    expect(heading).to_contain_text("orders,")
+    return int(re.search(r"([\d,]+) orders,", heading.inner_text()).group(1).replace(",", ""))
+
+
+def wait_for_orders(page: Page, orders: str) -> None:
+    expect(page.get_by_role("heading", level=1)).to_contain_text(f"{orders} orders,")
+
+
+def test_growth_is_nudged_where_it_stands_and_kept(page: Page, demo: str, complaints):
+    page.goto(f"{demo}/carts")
+    usual = expected_orders(page)
+    growth = page.get_by_role("button", name="as many orders")
+    growth.focus()
+    with page.expect_response(
+        lambda one: '"growth_bp":1000,' in (one.request.post_data or "") and "PUT" == one.request.method
+    ):
+        for _ in range(10):
+            page.keyboard.press("ArrowUp")
+    expect(page.get_by_role("button", name="10 % more orders")).to_be_visible()
+    wait_for_orders(page, f"{usual * 1.1:,.0f}")
+    expect(page.get_by_text("growth")).to_be_visible()
+    page.reload()
+    expect(page.get_by_role("button", name="10 % more orders")).to_be_visible()
+
+
+def test_a_bead_of_the_week_is_dragged_and_given_back(page: Page, demo: str, complaints):
+    page.goto(f"{demo}/carts")
+    sunday = page.get_by_role("slider", name="Sunday")
+    before = float(sunday.get_attribute("aria-valuenow"))
+    box = sunday.bounding_box()
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + 30, steps=4)
+    page.mouse.up()
+    week = page.get_by_role("region", name="Over the week")
+    expect(week).to_contain_text("as you said")
+    assert float(sunday.get_attribute("aria-valuenow")) < before
+    week.get_by_role("button", name="As counted").click()
+    expect(week).not_to_contain_text("as you said")
+    expect(sunday).to_have_attribute("aria-valuenow", str(before))
+
+
+def test_beads_are_nudged_by_arrows(page: Page, demo: str, complaints):
+    page.goto(f"{demo}/carts")
+    march = page.get_by_role("slider", name="March")
+    march.focus()
+    page.keyboard.press("ArrowUp")
+    expect(march).to_have_attribute("aria-valuenow", "1.3")
+    expect(page.get_by_role("region", name="Over the year")).to_contain_text("as you said")
+
+
+def test_further_carts_are_kept_by_name_and_a_plan_expects_them(page: Page, demo: str, complaints):
+    page.goto(f"{demo}/carts")
+    expected_orders(page)
+    page.get_by_role("button", name="and also…").click()
+    page.get_by_role("menuitem", name="let some carts weigh more").click()
+    page.get_by_role("button", name="first orders at 150 %").click()
+    page.get_by_role("radio", name="Returning shoppers").click()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("button", name="returning shoppers at 150 %")).to_be_visible()
+    page.get_by_role("button", name="Choose or keep others").click()
+    page.get_by_role("menuitem", name="Keep these under another name").click()
+    page.get_by_label("Name of the carts to expect").fill("Many regulars")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="Carts to expect: Many regulars")).to_be_visible()
+
+    answer = open_board(page, demo)
+    page.get_by_role("button", name="the usual carts").click()
+    page.get_by_role("radio", name="“Many regulars”").click()
+    expect(page.get_by_text("orders expected of “Many regulars”")).to_be_visible()
+    expect(answer).to_contain_text("the plan keeps")
+
+
+def test_days_no_order_came_on_are_told_at_the_word(page: Page, demo: str):
+    page.goto(f"{demo}/carts")
+    page.get_by_role("button", name="all of your history").click()
+    page.get_by_role("radio", name="From one day to another").click()
+    page.get_by_role("dialog").get_by_label("First day").fill("2020-01-01")
+    page.get_by_role("dialog").get_by_label("Last day").fill("2020-01-31")
+    expect(page.get_by_role("alert").filter(has_text="No orders are left")).to_be_visible()

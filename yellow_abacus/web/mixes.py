@@ -1,0 +1,171 @@
+"""The carts to expect: mixes by name, and what they come to."""
+
+from datetime import date
+from typing import Annotated
+
+from flask_openapi3 import APIBlueprint, Tag
+from pydantic import BaseModel, ConfigDict, Field
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from yellow_abacus.core.forecast.check import LONGEST_WINDOW
+from yellow_abacus.core.forecast.expected import MixTerms
+from yellow_abacus.core.forecast.mix_seen import corrections, seen
+from yellow_abacus.core.forecast.volume import measured
+from yellow_abacus.core.ground.problem import Problem
+from yellow_abacus.store.history import version_to_be
+from yellow_abacus.store.mixes import USUAL, all_mixes, delete_mix, save_mix
+from yellow_abacus.store.models import PlanRow
+from yellow_abacus.store.settings import SettingsError
+from yellow_abacus.web.context import context
+from yellow_abacus.web.problems import missing
+
+api = APIBlueprint("mixes", __name__, url_prefix="/api", abp_tags=[Tag(name="Carts to expect")])
+
+MixName = Annotated[str, Field(min_length=1, max_length=80, pattern=r"\S")]
+
+
+class MixDoc(BaseModel):
+    """plans: how many use it."""
+
+    name: str
+    terms: MixTerms
+    plans: int
+
+
+class MixesDoc(BaseModel):
+    """The usual one first."""
+
+    version: int
+    mixes: list[MixDoc]
+
+
+class MixBody(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+    name: MixName
+    terms: MixTerms
+
+
+class MixQuery(BaseModel):
+    name: MixName
+
+
+class SeenBody(BaseModel):
+    """Terms as they are written, saved or not, and the days to look at."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    terms: MixTerms
+    first_day: date
+    last_day: date
+
+
+class CorrectionDoc(BaseModel):
+    """What one part of the terms adds, minor units."""
+
+    part: str
+    orders: float
+    goods: float
+    kept: float
+
+
+class SeenDoc(BaseModel):
+    """Of some days, no offer running. goods (with tax) and kept: minor units. first_share: null where it is unknown.
+
+    weekday, month: the profiles gone by, mean 1, from Monday and January; weekday_counted, month_counted: those that
+    were counted. tells_weekdays: whether enough weeks were; days_of_month: how many days of each month.
+    """
+
+    orders: float
+    goods: float
+    kept: float
+    first_share: float | None
+    counted_days: int
+    counted_orders: int
+    weekday: list[float]
+    month: list[float]
+    weekday_counted: list[float]
+    month_counted: list[float]
+    tells_weekdays: bool
+    days_of_month: list[int]
+    corrections: list[CorrectionDoc]
+
+
+@api.get("/mixes", responses={200: MixesDoc})
+def get_mixes():
+    with context().shop_file.reading() as session:
+        return _doc(session).model_dump(mode="json")
+
+
+@api.put("/mixes", responses={200: MixesDoc})
+def put_mix(body: MixBody):
+    """Keep a mix; one of the same name is replaced."""
+    _check(body.terms)
+    name = body.name.strip()
+    with context().shop_file.changing(f"Change the carts to expect, {name}") as session:
+        save_mix(session, name, body.terms)
+        return _doc(session).model_dump(mode="json")
+
+
+@api.delete("/mixes", responses={200: MixesDoc})
+def remove_mix(query: MixQuery):
+    """Forget a mix that no plan uses; the usual one is as the history shows it again."""
+    with context().shop_file.changing(f"Forget the carts to expect, {query.name}") as session:
+        plans = _plans(session).get(query.name, 0)
+        if plans and query.name != USUAL:
+            message = f"{plans} of your plans {'uses' if plans == 1 else 'use'} “{query.name}”."
+            raise SettingsError([Problem(("name",), message, "Let them expect other carts first.")])
+        if not delete_mix(session, query.name):
+            raise missing("The mix")
+        return _doc(session).model_dump(mode="json")
+
+
+@api.post("/mixes/seen", responses={200: SeenDoc})
+def post_seen(body: SeenBody):
+    """What a mix comes to over some days, saved or not."""
+    _check(body.terms)
+    window = (body.first_day, body.last_day)
+    if not 0 <= (window[1] - window[0]).days < LONGEST_WINDOW:
+        message = f"These are not days from 1 to {LONGEST_WINDOW}."
+        raise SettingsError([Problem(("last_day",), message, "Choose a last day after the first.")])
+    at = context()
+    with at.turn("quick", "mix"):
+        held = at.room.current()
+
+        def expecting(terms: MixTerms):
+            return held.expecting_terms(terms, window)
+
+        forecaster = expecting(body.terms)
+        found, expected = seen(forecaster, window), forecaster.expected
+        counted = measured(expected.counted, body.terms.named)
+        doc = SeenDoc(
+            **found.__dict__,
+            counted_days=len(expected.counted.days),
+            counted_orders=expected.orders,
+            weekday=list(expected.volume.weekday),
+            month=list(expected.volume.month),
+            weekday_counted=list(counted.weekday),
+            month_counted=list(counted.month),
+            tells_weekdays=expected.counted.tells_weekdays,
+            days_of_month=expected.counted.days_of_month.tolist(),
+            corrections=[CorrectionDoc(**one.__dict__) for one in corrections(body.terms, window, expecting)],
+        )
+    return doc.model_dump(mode="json")
+
+
+def _check(terms: MixTerms) -> None:
+    """Raises SettingsError."""
+    if problems := list(terms.problems()):
+        raise SettingsError([problem.inside("terms") for problem in problems])
+
+
+def _doc(session: Session) -> MixesDoc:
+    plans = _plans(session)
+    mixes = [MixDoc(name=name, terms=terms, plans=plans.get(name, 0)) for name, terms in all_mixes(session).items()]
+    return MixesDoc(version=version_to_be(session), mixes=mixes)
+
+
+def _plans(session: Session) -> dict[str, int]:
+    counted = session.execute(select(PlanRow.mix, func.count()).group_by(PlanRow.mix))
+    return {name or USUAL: count for name, count in counted}
