@@ -3,7 +3,17 @@
 import subprocess
 import sys
 
-from tests.bench import against_slow, big_batch, browser, core_speed, file_speed, large_shop, requests, writers
+from tests.bench import (
+    against_slow,
+    big_batch,
+    browser,
+    core_speed,
+    file_speed,
+    large_shop,
+    past_windows,
+    requests,
+    writers,
+)
 from tests.bench.timing import missed
 
 PARTS = {
@@ -14,6 +24,7 @@ PARTS = {
     "memory": core_speed.memory,
     "large": large_shop.run,
     "million": big_batch.million,
+    "windows": past_windows.run,
     "files": file_speed.run,
     "browser": browser.run,
     "writers": writers.run,

@@ -81,8 +81,7 @@ def test_the_merchants_own_profile_stands_in_place_of_the_one_counted():
     own = (0.0, 1.0, 1.0, 1.0, 1.0, 1.0, 2.0)
     volume = measured(counted, weekday=own)
     assert volume.weekday == own
-    assert volume.on(FIRST) == 0
-    assert sum(volume.on(FIRST + timedelta(number)) for number in range(70)) == pytest.approx(70)
+    assert [volume.on(FIRST + timedelta(number)) for number in range(7)] == pytest.approx(own)  # one order a day came
 
 
 def test_months_hardly_seen_are_as_any_other():
@@ -96,3 +95,13 @@ def test_no_orders_are_no_volume():
     counted = count_days(np.zeros(0, dtype=np.int64))
     assert measured(counted).on(FIRST) == 0
     assert not counted.tells_weekdays
+
+
+def test_the_seventy_days_on_paper_come_to_what_they_say():
+    first = date(2025, 3, 3)
+    days = [first + timedelta(number) for number in range(70)]
+    ordered = [day.toordinal() for day in days for _ in range(2 if day.weekday() >= 5 else 1)]
+    volume = measured(count_days(np.array(ordered)))
+    assert volume.weekday == pytest.approx([7 / 9] * 5 + [14 / 9] * 2)
+    assert volume.base == pytest.approx(9 / 7, rel=0.01)
+    assert volume.on(date(2026, 1, 3)) == pytest.approx(2, rel=0.01)

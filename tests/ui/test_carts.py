@@ -23,7 +23,7 @@ def test_growth_is_nudged_where_it_stands_and_kept(page: Page, demo: str, compla
     growth = page.get_by_role("button", name="as many orders")
     growth.focus()
     with page.expect_response(
-        lambda one: '"growth_bp":1000,' in (one.request.post_data or "") and "PUT" == one.request.method
+        lambda one: '"growth_bp":1000,' in (one.request.post_data or "") and one.request.method == "PUT"
     ):
         for _ in range(10):
             page.keyboard.press("ArrowUp")
@@ -69,11 +69,11 @@ def test_further_carts_are_kept_by_name_and_a_plan_expects_them(page: Page, demo
     page.get_by_role("radio", name="Returning shoppers").click()
     page.keyboard.press("Escape")
     expect(page.get_by_role("button", name="returning shoppers at 150 %")).to_be_visible()
-    page.get_by_role("button", name="Choose or keep others").click()
+    page.get_by_role("button", name="Choose or keep other carts").click()
     page.get_by_role("menuitem", name="Keep these under another name").click()
     page.get_by_label("Name of the carts to expect").fill("Many regulars")
     page.keyboard.press("Enter")
-    expect(page.get_by_role("button", name="Carts to expect: Many regulars")).to_be_visible()
+    expect(page.get_by_role("button", name="“Many regulars”. Choose")).to_be_visible()
 
     answer = open_board(page, demo)
     page.get_by_role("button", name="the usual carts").click()

@@ -73,8 +73,9 @@ class CorrectionDoc(BaseModel):
 class SeenDoc(BaseModel):
     """Of some days, no offer running. goods (with tax) and kept: minor units. first_share: null where it is unknown.
 
-    weekday, month: the profiles gone by, mean 1, from Monday and January; weekday_counted, month_counted: those that
-    were counted. tells_weekdays: whether enough weeks were; days_of_month: how many days of each month.
+    weekday, month: the profiles gone by, in times an average day, from Monday and January; weekday_counted,
+    month_counted: those that were counted. tells_weekdays: whether enough weeks were; days_of_month: how many days of
+    each month.
     """
 
     orders: float

@@ -2045,7 +2045,8 @@ export interface components {
          * MixTerms
          * @description counted: all of the history; the last `last_days`; from first_day to last_day; or the plan's weeks a year ago.
          *
-         *     weekday_bp, month_bp: the merchant's own profile, of which the shape alone counts; empty for what was counted.
+         *     weekday_bp, month_bp: what the merchant says days to come will be, in times an average day; empty for what was
+         *     counted.
          *     growth_bp: more orders than then.
          */
         MixTerms: {
@@ -2832,8 +2833,9 @@ export interface components {
          * SeenDoc
          * @description Of some days, no offer running. goods (with tax) and kept: minor units. first_share: null where it is unknown.
          *
-         *     weekday, month: the profiles gone by, mean 1, from Monday and January; weekday_counted, month_counted: those that
-         *     were counted. tells_weekdays: whether enough weeks were; days_of_month: how many days of each month.
+         *     weekday, month: the profiles gone by, in times an average day, from Monday and January; weekday_counted,
+         *     month_counted: those that were counted. tells_weekdays: whether enough weeks were; days_of_month: how many days of
+         *     each month.
          */
         SeenDoc: {
             /** Corrections */

@@ -110,7 +110,8 @@ class Segment:
 class MixTerms:
     """counted: all of the history; the last `last_days`; from first_day to last_day; or the plan's weeks a year ago.
 
-    weekday_bp, month_bp: the merchant's own profile, of which the shape alone counts; empty for what was counted.
+    weekday_bp, month_bp: what the merchant says days to come will be, in times an average day; empty for what was
+    counted.
     growth_bp: more orders than then.
     """
 
@@ -232,7 +233,7 @@ def expect(history: History, terms: MixTerms | None = None, window: tuple[date, 
     here = _gone_by(terms, counted.days, window)
     counted = Counted(counted.days[here], counted.orders[here])
     volume = measured(
-        counted, terms.named, _mean_1(terms.weekday_bp), _mean_1(terms.month_bp), terms.growth_bp / WHOLE_BP
+        counted, terms.named, _times(terms.weekday_bp), _times(terms.month_bp), terms.growth_bp / WHOLE_BP
     )
     weight = np.isin(history.day_by_cart, counted.days).astype(np.float64)
     for segment in terms.segments:
@@ -265,8 +266,5 @@ def _gone_by(terms: MixTerms, days: Ints, window: tuple[date, date] | None) -> B
     return here
 
 
-def _mean_1(profile_bp: tuple[int, ...]) -> tuple[float, ...]:
-    if not profile_bp:
-        return ()
-    mean = sum(profile_bp) / len(profile_bp)
-    return tuple(one / mean for one in profile_bp)
+def _times(profile_bp: tuple[int, ...]) -> tuple[float, ...]:
+    return tuple(one / WHOLE_BP for one in profile_bp)

@@ -141,16 +141,20 @@ def measured(
     month: tuple[float, ...] = (),
     growth: float = 0.0,
 ) -> Volume:
-    """The volume that a history shows. weekday, month: the merchant's own profile, mean 1; empty for that counted."""
+    """The volume that a history shows.
+
+    weekday, month: what the merchant says days to come will be, in times an average day, in place of what was
+    counted; the base rate stays that of the days counted, so that a changed month changes that month alone. Empty for
+    what was counted.
+    """
     usual = np.array([factor_on(named, date.fromordinal(int(day))) for day in counted.days])
-    if not weekday and counted.tells_weekdays:
-        weekday = _profile(counted.weekday, WEEKDAYS, counted.orders, usual, 1)
-    weekday = weekday or AS_ANY
-    of_weekday = usual * np.array(weekday)[counted.weekday]
-    month = month or _profile(counted.month, MONTHS, counted.orders, of_weekday, FEWEST_DAYS)
-    shape = of_weekday * np.array(month)[counted.month]
+    tells = counted.tells_weekdays
+    of_weekday = _profile(counted.weekday, WEEKDAYS, counted.orders, usual, 1) if tells else AS_ANY
+    shape = usual * np.array(of_weekday)[counted.weekday]
+    of_month = _profile(counted.month, MONTHS, counted.orders, shape, FEWEST_DAYS)
+    shape = shape * np.array(of_month)[counted.month]
     base = float(counted.orders.sum() / shape.sum()) if shape.sum() else 0.0
-    return Volume(base, weekday, month, named, growth)
+    return Volume(base, weekday or of_weekday, month or of_month, named, growth)
 
 
 def _profile(number: Ints, size: int, orders: Ints, usual: Floats, fewest: int) -> tuple[float, ...]:

@@ -33,10 +33,9 @@ export function ExpectedCarts({ mix, frame }: { mix: Mix; frame: Frame }) {
         )}
       </h1>
       <MixSentence mix={mix} frame={frame} />
-      {seen && <Added seen={seen} frame={frame} />}
       <Faults of={mix.problems.filter(({ pointer }) => !pointer.startsWith("/terms") && pointer !== "/mix")} />
       {seen && (
-        <div className="mt-3 grid grid-cols-[7fr_12fr] gap-x-10 max-[900px]:grid-cols-1">
+        <div className="mt-3 grid grid-cols-[minmax(0,7fr)_minmax(0,12fr)] gap-x-10 max-[900px]:grid-cols-[minmax(0,1fr)]">
           <ProfileRods
             title="Over the week"
             names={short(WEEKDAYS, 2)}
@@ -61,13 +60,14 @@ export function ExpectedCarts({ mix, frame }: { mix: Mix; frame: Frame }) {
           />
         </div>
       )}
+      {seen && <Added seen={seen} frame={frame} />}
     </section>
   );
 }
 
 const asBp = (profile: number[]) => profile.map((one) => Math.round(one * 10_000));
 
-/** The merchant's own, as it was set; its shape alone counts. */
+/** The merchant's own at once, while its answer is under way. */
 const profileOf = (own: readonly number[], counted: readonly number[]) => (own.length ? own.map((one) => one / 10_000) : counted);
 
 function unseenMonths({ days_of_month }: MixSeen): string {
@@ -122,6 +122,7 @@ function MixName({ mix }: { mix: Mix }) {
   const [name, setName] = useState("");
   const taken = mix.names.some((one) => one.toLowerCase() === name.trim().toLowerCase());
   const isUsual = mix.name === USUAL;
+  const said = isUsual ? "the usual carts" : `“${mix.name}”`;
   const keep = () => {
     if (!name.trim() || taken) return;
     mix.keepAs(name.trim());
@@ -151,8 +152,8 @@ function MixName({ mix }: { mix: Mix }) {
     );
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="word" aria-label={`Carts to expect: ${mix.name}. Choose or keep others`}>
-        {isUsual ? "the usual carts" : `“${mix.name}”`}
+      <DropdownMenu.Trigger className="word" aria-label={`${said}. Choose or keep other carts to expect`}>
+        {said}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content className="slip min-w-60 text-body font-normal" align="start" sideOffset={6}>

@@ -14,7 +14,7 @@ interface Props {
   title: string;
   names: readonly string[];
   long: readonly string[];
-  /** Gone by, mean 1. */
+  /** Gone by, in times an average day. */
   profile: readonly number[];
   /** As the history shows it. */
   counted: readonly number[];
@@ -61,19 +61,19 @@ export function ProfileRods({ title, names, long, profile, counted, isOwn, unsee
     },
   });
   return (
-    <section ref={box} aria-label={title}>
-      <h3 className="text-body">
+    <section ref={box} aria-label={title} className="min-w-0">
+      <h3 className="truncate text-body" title={unseen}>
         {title}{" "}
         <span className="text-small font-normal text-soft">
           {isOwn ? (
             <>
-              as you said; dashes: as counted ·{" "}
+              as you said ·{" "}
               <button type="button" className="quiet" onClick={() => put(null)}>
                 As counted
               </button>
             </>
           ) : (
-            unseen || "times an average day, as counted; drag a bead to say otherwise"
+            unseen || "times an average day; drag to correct"
           )}
         </span>
       </h3>
