@@ -4,7 +4,7 @@ A new kind of file is one entry in KINDS.
 """
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from sqlalchemy.orm import Session
@@ -33,6 +33,7 @@ from yellow_abacus.files.tables import Table, read_table
 from yellow_abacus.files.tariffs import read_tariffs
 from yellow_abacus.files.values import Reading
 from yellow_abacus.store.goods import Saved, all_goods, save_goods
+from yellow_abacus.store.imports import UNSAID
 from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.orders import save_orders
 from yellow_abacus.store.settings import check_settings, put_options, put_surcharges, save_tariffs, shop_row
@@ -53,7 +54,7 @@ class RejectedRowsError(Exception):
 class Checked:
     """A file read and checked, nothing saved. missing: required fields no column was found for.
 
-    records: what the good rows hold, as the kind of file has it.
+    records: what the good rows hold, as the kind of file has it. file: its name, where it has one.
     """
 
     kind: Kind
@@ -63,6 +64,7 @@ class Checked:
     missing: list[Field]
     records: Sequence[Any]
     rejected: list[Rejection]
+    file: str = ""
 
     @property
     def good(self) -> int:
@@ -147,7 +149,9 @@ KINDS: dict[Kind, FileKind] = {
         ),
     ),
     "orders": FileKind(
-        ORDERS, _read_orders, lambda session, checked, progress: save_orders(session, checked.records, progress)
+        ORDERS,
+        _read_orders,
+        lambda session, checked, progress: save_orders(session, checked.records, progress, checked.file or UNSAID),
     ),
     "tariffs": FileKind(TARIFFS, _read_tariffs, _save_tariffs),
     "charges": FileKind(CHARGES, _read_charges, _save_charges),
@@ -164,16 +168,17 @@ def check(
     *,
     columns: Columns | None = None,
     reading: Reading | None = None,
+    file: str = "",
 ) -> Checked:
-    """Read and check a file. columns and reading are guessed unless given; chosen: columns chosen by hand besides
-    those guessed, as `Their heading=field`.
+    """Read and check a file. file: its name. columns and reading are guessed unless given; chosen: columns chosen by
+    hand besides those guessed, as `Their heading=field`.
 
     Raises UnreadableFileError and NoSuchColumnError.
     """
     table, fields = read_table(data), KINDS[kind].fields
     if columns is None:
         columns = match_columns(table.header, fields, chosen_columns(table.header, fields, chosen))
-    return check_table(shop_file, kind, table, columns, reading, progress)
+    return replace(check_table(shop_file, kind, table, columns, reading, progress), file=file)
 
 
 def check_table(

@@ -103,7 +103,7 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
         shop = _open(shop_path)
         try:
             refuse_size(file.stat().st_size)
-            checked = bring_in.check(shop, kind, file.read_bytes(), chosen, _progress("Checking"))
+            checked = bring_in.check(shop, kind, file.read_bytes(), chosen, _progress("Checking"), file=file.name)
             _show_matching(checked)
             if checked.rejected and rejected:
                 rejected.write_text(rejected_csv(checked.table, checked.rejected), encoding="utf-8")

@@ -1,4 +1,4 @@
-"""How near forecasts of the demo shop came to what then happened: fortnights of its history, each from what was before."""
+"""How near forecasts of the demo shop came to what then happened: fortnights, each from the history before it."""
 
 from datetime import date
 

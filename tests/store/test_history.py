@@ -6,6 +6,7 @@ from sqlalchemy import text
 from yellow_abacus.core.goods.records import GoodRecord, OrderLineRecord, OrderRecord
 from yellow_abacus.store.faults import NotAShopFileError
 from yellow_abacus.store.goods import all_goods, save_goods
+from yellow_abacus.store.imports import live_ids
 from yellow_abacus.store.loading import load
 from yellow_abacus.store.models import GoodRow, OrderRow, PlanRow, ZoneRow
 from yellow_abacus.store.orders import save_orders
@@ -34,9 +35,12 @@ def bring(shop: ShopFile, *orders: OrderRecord):
 
 
 def contents(shop: ShopFile) -> dict[str, list]:
+    """All that counts: of orders those that do."""
+    live = {"orders": f"where id in ({live_ids()})", "order_lines": f"where order_id in ({live_ids()})"}
     with shop.engine.connect() as connection:
         names = ("goods", "zones", "orders", "order_lines", "plans")
-        return {name: list(connection.execute(text(f"select * from {name} order by id"))) for name in names}
+        queries = {name: f"select * from {name} {live.get(name, '')} order by id" for name in names}
+        return {name: list(connection.execute(text(query))) for name, query in queries.items()}
 
 
 def test_saving_the_same_again_changes_nothing(shop_file):

@@ -89,3 +89,14 @@ def test_days_no_order_came_on_are_told_at_the_word(page: Page, demo: str):
     page.get_by_role("dialog").get_by_label("First day").fill("2020-01-01")
     page.get_by_role("dialog").get_by_label("Last day").fill("2020-01-31")
     expect(page.get_by_role("alert").filter(has_text="No orders are left")).to_be_visible()
+
+
+def test_a_file_of_orders_is_taken_back_and_brought_again(page: Page, demo: str, complaints):
+    page.goto(f"{demo}/carts")
+    expect(page.get_by_role("heading", name="What came: 12,000 orders")).to_be_visible()
+    page.get_by_role("button", name="1 file").click()
+    page.get_by_role("button", name="Take back orders.csv").click()
+    expect(page.get_by_role("heading", name="Bring in the orders that came")).to_be_visible()
+    page.get_by_role("button", name="0 of 1 files").click()
+    page.get_by_role("button", name="Bring again orders.csv").click()
+    expect(page.get_by_role("heading", name="What came: 12,000 orders")).to_be_visible()

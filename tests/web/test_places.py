@@ -211,3 +211,13 @@ def test_first_orders_are_counted_from_the_orders_where_the_file_does_not_say(em
         settled(empty, told["id"])
     carts = empty.get("/api/carts").json
     assert (carts["orders"], carts["first_orders"]) == (3, 2)
+
+
+def test_an_import_is_taken_back_over_the_api(demo):
+    (orders,) = demo.get("/api/carts").json["imports"]
+    assert (orders["file"], orders["new"], orders["live"]) == ("orders.csv", 12_000, True)
+    assert demo.put(f"/api/imports/{orders['id']}", json={"live": False}).json["orders"] == 0
+    assert demo.get("/api/frame").json["orders"] == 0
+    assert demo.post("/api/undo").status_code == 200
+    assert demo.get("/api/frame").json["orders"] == 12_000
+    assert demo.put("/api/imports/99", json={"live": False}).status_code == 404

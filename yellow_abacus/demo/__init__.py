@@ -26,7 +26,7 @@ def fill_with_demo_shop(shop_file: ShopFile) -> bool:
         return False
     bring_in_shop(shop_file, ShopFileDoc.model_validate_json(FILES.joinpath("shop.json").read_bytes()))
     for kind in ("goods", "tariffs", "charges", "surcharges", "orders"):
-        told = bring_in.check(shop_file, kind, FILES.joinpath(f"{kind}.csv").read_bytes())
+        told = bring_in.check(shop_file, kind, FILES.joinpath(f"{kind}.csv").read_bytes(), file=f"{kind}.csv")
         bring_in.save(shop_file, told)
     plans = PlansFile.model_validate_json(FILES.joinpath("plans.json").read_bytes())
     bring_in_plans(shop_file, CountingRoom(shop_file), plans)

@@ -15,7 +15,17 @@ KEPT_CHANGES = 100
 
 Images = dict[str, dict[str, dict[str, Any] | None]]
 
-_COUNTS_FOR_FORECASTS = {"shop", "goods", "zones", "tariffs", "surcharges", "orders", "order_lines", "mixes"}
+_COUNTS_FOR_FORECASTS = {
+    "shop",
+    "goods",
+    "zones",
+    "tariffs",
+    "surcharges",
+    "orders",
+    "order_lines",
+    "imports",
+    "mixes",
+}
 
 
 class Recorder:
@@ -59,7 +69,7 @@ def watch(session: Session, label: str) -> Iterator[Recorder]:
         session.execute(delete(ChangeRow).where(ChangeRow.id <= newest - KEPT_CHANGES))
         version = session.get_one(ShopRow, 1).data_version
         images = _plain(recorder.images)
-        session.add(ChangeRow(at=_now(), label=label, undone=False, images=images, version=version))
+        session.add(ChangeRow(at=now(), label=label, undone=False, images=images, version=version))
 
 
 def recorder_of(session: Session) -> Recorder:
@@ -93,14 +103,14 @@ def _swap(session: Session, change: ChangeRow | None, *, undone: bool) -> str | 
     version = session.get_one(ShopRow, 1).data_version
     images = {table: _one_by_one(rows) for table, rows in change.images.items()}
     tables = [table for table in Base.metadata.sorted_tables if table.name in images]
-    now: Images = {table.name: _rows(session, table, images[table.name]) for table in tables}
+    are: Images = {table.name: _rows(session, table, images[table.name]) for table in tables}
     for table in reversed(tables):  # those that point to others first
         gone = [key for key, row in images[table.name].items() if row is None]
         session.execute(delete(table).where(table.c.id.in_(ids_among(gone))))
     for table in tables:
         back = {key: _typed(table, row) for key, row in images[table.name].items() if row is not None}
-        changed = [row for key, row in back.items() if now[table.name][key] is not None]
-        missing = [row for key, row in back.items() if now[table.name][key] is None]
+        changed = [row for key, row in back.items() if are[table.name][key] is not None]
+        missing = [row for key, row in back.items() if are[table.name][key] is None]
         if changed:
             columns: dict[str, Any] = {name: bindparam(f"new_{name}") for name in changed[0] if name != "id"}
             session.connection().execute(
@@ -109,11 +119,11 @@ def _swap(session: Session, change: ChangeRow | None, *, undone: bool) -> str | 
             )
         if missing:
             session.execute(insert(table), missing)
-    change.images = _plain(now)
+    change.images = _plain(are)
     change.undone = undone
     session.flush()
     session.expire_all()
-    _renew_version(session, now, version)
+    _renew_version(session, are, version)
     change.version = session.get_one(ShopRow, 1).data_version
     return change.label
 
@@ -203,5 +213,6 @@ def _typed(table: Table, row: dict[str, Any]) -> dict[str, Any]:
     return values
 
 
-def _now() -> datetime:
+def now() -> datetime:
+    """In UTC, as the shop file keeps moments."""
     return datetime.now(UTC).replace(tzinfo=None)

@@ -148,7 +148,7 @@ def _shop(session: Session, held: LoadedShop | None) -> Shop:
     return held.shop
 
 
-ORDERS = frozenset({"orders", "order_lines"})
+ORDERS = frozenset({"orders", "order_lines", "imports"})
 
 
 def load_shop(session: Session) -> Shop:

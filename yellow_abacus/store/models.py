@@ -127,13 +127,36 @@ class SurchargeRow(Base):
     terms: Mapped[dict[str, Any]] = mapped_column(JSON)
 
 
+class ImportRow(Base):
+    """Orders brought in at once. new, changed, unchanged: how many they were, held against those before.
+
+    live: whether they count; false once it is taken back.
+    """
+
+    __tablename__ = "imports"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    file: Mapped[str]
+    at: Mapped[datetime]
+    new: Mapped[int]
+    changed: Mapped[int]
+    unchanged: Mapped[int]
+    live: Mapped[bool]
+
+
 class OrderRow(Base):
+    """An order as one import has it; of several with one number the newest of a live import counts.
+
+    zone_id: of a zone; those of imports taken back may be gone. import_id: null for what older versions brought in.
+    """
+
     __tablename__ = "orders"
 
     id: Mapped[int] = mapped_column(primary_key=True)
-    number: Mapped[str] = mapped_column(unique=True)
+    number: Mapped[str] = mapped_column(index=True)
     placed_at: Mapped[datetime] = mapped_column(index=True)
-    zone_id: Mapped[int] = mapped_column(ForeignKey("zones.id"))
+    zone_id: Mapped[int]
+    import_id: Mapped[int | None] = mapped_column(index=True)
     shopper: Mapped[str]
     first_order: Mapped[bool | None]
     code: Mapped[str]

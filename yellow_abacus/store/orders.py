@@ -3,23 +3,28 @@
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from sqlalchemy import delete, func, insert, select, update
+from sqlalchemy import func, insert, select
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.goods.records import OrderLineRecord, OrderRecord
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.store.goods import Saved
-from yellow_abacus.store.history import Recorder, ids_among, recorder_of
-from yellow_abacus.store.models import GoodRow, OrderLineRow, OrderRow, ZoneRow
+from yellow_abacus.store.history import Recorder, ids_among, now, recorder_of
+from yellow_abacus.store.imports import UNSAID, of_live
+from yellow_abacus.store.models import GoodRow, ImportRow, OrderLineRow, OrderRow, ZoneRow
 
 FIRST_ZONE = "Home"
 """Name of the zone made where neither the shop nor the file names one."""
 
 
 def save_orders(
-    session: Session, records: Sequence[OrderRecord], progress: Callable[[float], None] = lambda _: None
+    session: Session,
+    records: Sequence[OrderRecord],
+    progress: Callable[[float], None] = lambda _: None,
+    file: str = UNSAID,
 ) -> Saved:
-    """Bring in orders by number; an order that reads otherwise than before is replaced whole.
+    """Bring in orders by number, as an import of their own; an order that reads otherwise than before counts as it is
+    told now.
 
     Zones the shop does not know yet are made without charge and cost. SKUs must be known. progress is told
     the share done, 0 to 1.
@@ -31,7 +36,7 @@ def save_orders(
     lines_known = _known_lines(session, [row.id for row in known.values()])
     progress(0.2)
     fresh: list[OrderRecord] = []
-    changed = 0
+    changed: list[OrderRecord] = []
     for record in records:
         row = known.get(record.number)
         if row is None:
@@ -39,19 +44,22 @@ def save_orders(
             continue
         values = _order_values(record, zones)
         lines = [(good_ids[line.sku], line.quantity, line.unit_price) for line in record.lines]
-        had = [known_line[1:] for known_line in lines_known.get(row.id, [])]
-        if had == lines and all(getattr(row, name) == value for name, value in values.items()):
-            continue
-        changed += 1
-        recorder.row_was("orders", row.id, {c.name: getattr(row, c.name) for c in OrderRow.__table__.columns})
-        for line_id, good_id, quantity, unit_price in lines_known.get(row.id, []):
-            image = {"id": line_id, "order_id": row.id, "good_id": good_id}
-            recorder.row_was("order_lines", line_id, image | {"quantity": quantity, "unit_price": unit_price})
-        session.execute(delete(OrderLineRow).where(OrderLineRow.order_id == row.id))
-        session.execute(update(OrderRow), [values | {"id": row.id}])
-        _add_lines(session, recorder, [(row.id, line) for line in record.lines], good_ids)
-    _add_orders(session, recorder, fresh, zones, good_ids, progress)
-    return Saved(len(fresh), changed, len(records) - len(fresh) - changed)
+        if lines_known.get(row.id, []) != lines or any(getattr(row, name) != value for name, value in values.items()):
+            changed.append(record)
+    saved = Saved(len(fresh), len(changed), len(records) - len(fresh) - len(changed))
+    if fresh or changed:
+        import_id = _new_import(session, recorder, file, saved)
+        _add_orders(session, [*fresh, *changed], import_id, zones, good_ids, progress)
+    return saved
+
+
+def _new_import(session: Session, recorder: Recorder, file: str, saved: Saved) -> int:
+    """One that was there before and was not live, as far as undo is concerned: its orders stay where they are."""
+    values = {"file": file, "at": now(), "new": saved.new, "changed": saved.changed, "unchanged": saved.unchanged}
+    made = insert(ImportRow).values(values | {"live": True}).returning(ImportRow.id)
+    import_id = session.scalars(made).one()
+    recorder.row_was("imports", import_id, {"id": import_id, **values, "live": False})
+    return import_id
 
 
 def _zones(session: Session, recorder: Recorder, records: Sequence[OrderRecord]) -> dict[str, int]:
@@ -75,29 +83,22 @@ def _zones(session: Session, recorder: Recorder, records: Sequence[OrderRecord])
 def _known_orders(session: Session, records: Sequence[OrderRecord]) -> dict[str, OrderRow]:
     """Those of the orders brought in that the shop has already, by number."""
     wanted = {record.number for record in records}
-    known = session.execute(select(OrderRow.id, OrderRow.number))
+    known = session.execute(of_live(session, select(OrderRow.id, OrderRow.number)))
     ids = [str(row_id) for row_id, number in known if number in wanted]
     if not ids:
         return {}
     return {row.number: row for row in session.scalars(select(OrderRow).where(OrderRow.id.in_(ids_among(ids))))}
 
 
-def _known_lines(session: Session, orders: Sequence[int]) -> dict[int, list[tuple[int, int, int, int | None]]]:
-    """The lines of some orders, by id."""
-    found: dict[int, list[tuple[int, int, int, int | None]]] = {}
-    columns = (
-        OrderLineRow.order_id,
-        OrderLineRow.id,
-        OrderLineRow.good_id,
-        OrderLineRow.quantity,
-        OrderLineRow.unit_price,
-    )
+def _known_lines(session: Session, orders: Sequence[int]) -> dict[int, list[tuple[int, int, int | None]]]:
+    """The goods, units and price of each line of some orders, by the order's id."""
+    found: dict[int, list[tuple[int, int, int | None]]] = {}
+    columns = (OrderLineRow.order_id, OrderLineRow.good_id, OrderLineRow.quantity, OrderLineRow.unit_price)
     if not orders:
         return found
     theirs = OrderLineRow.order_id.in_(ids_among(map(str, orders)))
-    for row in session.execute(select(*columns).where(theirs).order_by(OrderLineRow.id)):
-        order_id, line_id, good_id, quantity, unit_price = row
-        found.setdefault(order_id, []).append((line_id, good_id, quantity, unit_price))
+    for order_id, *line in session.execute(select(*columns).where(theirs).order_by(OrderLineRow.id)):
+        found.setdefault(order_id, []).append(tuple(line))
     return found
 
 
@@ -120,47 +121,30 @@ def _order_values(record: OrderRecord, zones: dict[str, int]) -> dict[str, Any]:
 
 def _add_orders(
     session: Session,
-    recorder: Recorder,
-    fresh: Sequence[OrderRecord],
+    records: Sequence[OrderRecord],
+    import_id: int,
     zones: dict[str, int],
     good_ids: dict[str, int],
     progress: Callable[[float], None],
 ) -> None:
     step = 2000
-    for start in range(0, len(fresh), step):
-        some = fresh[start : start + step]
-        values = [_order_values(record, zones) for record in some]
-        first = _make(session, recorder, OrderRow, values)
+    for start in range(0, len(records), step):
+        some = records[start : start + step]
+        first = _make(session, OrderRow, [_order_values(record, zones) | {"import_id": import_id} for record in some])
         lines = [(order_id, line) for order_id, record in enumerate(some, start=first) for line in record.lines]
-        _add_lines(session, recorder, lines, good_ids)
-        progress(0.2 + 0.8 * (start + len(some)) / len(fresh))
+        _make(session, OrderLineRow, [_line_values(order_id, line, good_ids) for order_id, line in lines])
+        progress(0.2 + 0.8 * (start + len(some)) / len(records))
 
 
-def _add_lines(
-    session: Session,
-    recorder: Recorder,
-    lines: Sequence[tuple[int, OrderLineRecord]],
-    good_ids: dict[str, int],
-) -> None:
-    values = [
-        {
-            "order_id": order_id,
-            "good_id": good_ids[line.sku],
-            "quantity": line.quantity,
-            "unit_price": line.unit_price,
-        }
-        for order_id, line in lines
-    ]
-    _make(session, recorder, OrderLineRow, values)
+def _line_values(order_id: int, line: OrderLineRecord, good_ids: dict[str, int]) -> dict[str, Any]:
+    good_id = good_ids[line.sku]
+    return {"order_id": order_id, "good_id": good_id, "quantity": line.quantity, "unit_price": line.unit_price}
 
 
-def _make(
-    session: Session, recorder: Recorder, kind: type[OrderRow] | type[OrderLineRow], values: Sequence[dict[str, Any]]
-) -> int:
+def _make(session: Session, kind: type[OrderRow] | type[OrderLineRow], values: Sequence[dict[str, Any]]) -> int:
     """Insert rows under neighbouring ids, which nobody else can take while this session writes; the first id."""
     first = (session.scalars(select(func.max(kind.id))).one() or 0) + 1
     if values:
         numbered = [row | {"id": row_id} for row_id, row in enumerate(values, start=first)]
         session.connection().execute(insert(kind.__table__), numbered)  # type: ignore[arg-type]
-        recorder.rows_made(kind.__tablename__, first, first + len(values) - 1)
     return first

@@ -12,10 +12,11 @@ from yellow_abacus.core.carts.facts import Facts
 from yellow_abacus.core.carts.order_facts import Moments, OrderColumns, facts_of
 from yellow_abacus.core.forecast.volume import ordinals
 from yellow_abacus.core.ground.money import Ints
+from yellow_abacus.store.imports import all_live, live_ids
 
 ORDERS = """
     select id, zone_id, placed_at, shopper, coalesce(first_order, -1), shopper_group, tags, channel, payment,
-    currency, option from orders order by id
+    currency, option from orders {which} order by id
 """
 LINES = """
     select group_concat(order_id, ' '), group_concat(good_id, ' '), group_concat(quantity, ' '),
@@ -26,8 +27,11 @@ LINES = """
 
 @dataclass(frozen=True, eq=False)
 class LoadedOrders:
-    """All orders, as they were brought in. zone_id: of each order's row. day: the ordinal of each order's. cart,
-    good_id, quantity, paid: one entry a line, in order of carts."""
+    """All orders that count, as they were brought in.
+
+    zone_id: of each order's row. day: the ordinal of each order's. cart, good_id, quantity, paid: one entry a line,
+    in order of carts.
+    """
 
     zone_id: Ints
     day: Ints
@@ -46,7 +50,9 @@ class LoadedOrders:
 
 def read_orders(session: Session, currency: str) -> LoadedOrders:
     """currency: the shop's own, meant where an order names none."""
-    columns: Sequence[Any] = list(zip(*_rows(session, ORDERS), strict=True)) or [()] * 11
+    some = not all_live(session)
+    which = f"where id in ({live_ids()})" if some else ""
+    columns: Sequence[Any] = list(zip(*_rows(session, ORDERS.format(which=which)), strict=True)) or [()] * 11
     ids, zone_id, placed_at, shopper, first_order, group, tags, channel, payment, currencies, option = columns
     moments: Moments = np.array(placed_at, dtype="datetime64[us]")
     known = {text: json.loads(text) for text in set(tags)}
@@ -63,13 +69,14 @@ def read_orders(session: Session, currency: str) -> LoadedOrders:
     )
     (lines,) = _rows(session, LINES)
     order_id, good_id, quantity, paid = (np.fromstring(column or "", dtype=np.int64, sep=" ") for column in lines)
+    counts = np.isin(order_id, ids) if some else slice(None)
     return LoadedOrders(
         zone_id=np.array(zone_id, dtype=np.int64),
         day=ordinals(moments),
-        cart=np.searchsorted(np.array(ids, dtype=np.int64), order_id),
-        good_id=good_id,
-        quantity=quantity,
-        paid=paid,
+        cart=np.searchsorted(np.array(ids, dtype=np.int64), order_id[counts]),
+        good_id=good_id[counts],
+        quantity=quantity[counts],
+        paid=paid[counts],
         facts=facts_of(told, currency),
         currency=currency,
     )

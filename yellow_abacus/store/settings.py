@@ -11,6 +11,7 @@ from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.shop.check_shop import check_shop
 from yellow_abacus.store.history import recorder_of
+from yellow_abacus.store.imports import of_live
 from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.models import GoodRow, OrderRow, ShopRow, SurchargeRow, TariffRow, ZoneRow
 
@@ -40,7 +41,7 @@ def surcharge_rows(session: Session) -> list[SurchargeRow]:
 
 
 def orders_by_zone(session: Session) -> dict[int, int]:
-    counted = session.execute(select(OrderRow.zone_id, func.count()).group_by(OrderRow.zone_id))
+    counted = session.execute(of_live(session, select(OrderRow.zone_id, func.count()).group_by(OrderRow.zone_id)))
     return {zone_id: count for zone_id, count in counted}
 
 

@@ -1,13 +1,20 @@
 """The Carts place: what the orders brought in look like."""
 
+from datetime import UTC, datetime
+from typing import Annotated
+
 import numpy as np
 from flask_openapi3 import APIBlueprint, Tag
-from pydantic import BaseModel
+from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy import func, select
+from sqlalchemy.orm import Session
 
 from yellow_abacus.core.carts.spread import spread_of_values
-from yellow_abacus.store.models import OrderRow
+from yellow_abacus.store.imports import all_imports, of_live, put_live
+from yellow_abacus.store.models import ImportRow, OrderRow
+from yellow_abacus.store.settings import SettingsError
 from yellow_abacus.web.context import context
+from yellow_abacus.web.problems import missing
 
 api = APIBlueprint("carts", __name__, url_prefix="/api", abp_tags=[Tag(name="Carts")])
 
@@ -26,8 +33,36 @@ class GroupDoc(BaseModel):
     average: int
 
 
+class ImportDoc(BaseModel):
+    """Orders brought in at once, when (UTC), and how many of them were new, read otherwise, or were there already.
+
+    live: whether they count; false once it is taken back.
+    """
+
+    id: int
+    file: str
+    at: datetime
+    new: int
+    changed: int
+    unchanged: int
+    live: bool
+
+
+class ImportPath(BaseModel):
+    import_id: Annotated[int, Field(ge=1, le=2**53)]
+
+
+class ImportBody(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+    live: bool
+
+
 class CartsDoc(BaseModel):
-    """thresholds: free-from values of the zones, minor units. first_day and last_day are ISO dates, or empty."""
+    """imports: the newest first. thresholds: free-from values of the zones, minor units.
+
+    first_day and last_day are ISO dates, or empty.
+    """
 
     orders: int
     first_day: str
@@ -42,6 +77,26 @@ class CartsDoc(BaseModel):
     above: int
     groups: list[GroupDoc]
     thresholds: list[int]
+    imports: list[ImportDoc]
+
+
+@api.put("/imports/<int:import_id>", responses={200: CartsDoc})
+def put_import(path: ImportPath, body: ImportBody):
+    """Take orders back that were brought in, or bring them again; what they changed is as it was before."""
+    shop_file = context().shop_file
+    with shop_file.reading() as session:
+        file = _import(session, path.import_id).file
+    with shop_file.changing(f"{'Bring again' if body.live else 'Take back'} {file}") as session:
+        if problems := put_live(session, _import(session, path.import_id), body.live):
+            raise SettingsError(problems)
+    return get_carts()
+
+
+def _import(session: Session, import_id: int) -> ImportRow:
+    row = session.get(ImportRow, import_id)
+    if row is None:
+        raise missing("The import")
+    return row
 
 
 @api.get("/carts", responses={200: CartsDoc})
@@ -52,8 +107,9 @@ def get_carts():
     orders = batch.axes.carts
     worth = batch.worth_by_cart
     with at.shop_file.reading() as session:
-        first, last = session.execute(select(func.min(OrderRow.placed_at), func.max(OrderRow.placed_at))).one()
-        with_code = session.scalars(select(func.count()).select_from(OrderRow).where(OrderRow.code != "")).one()
+        told = select(func.min(OrderRow.placed_at), func.max(OrderRow.placed_at), func.sum(OrderRow.code != ""))
+        imports = [_import_doc(row) for row in all_imports(session)]
+        first, last, with_code = session.execute(of_live(session, told)).one()
     bands, above = spread_of_values(worth)
     groups = held.forecaster.mix.types["category"]
     counts = np.bincount(groups.type_by_cart, minlength=len(groups.labels))
@@ -67,7 +123,7 @@ def get_carts():
         median=round(float(np.median(worth))) if orders else 0,
         units_each=float(batch.units_by_cart.mean()) if orders else 0.0,
         first_orders=int((batch.facts.orders_before_by_cart == 0).sum()),
-        with_code=with_code,
+        with_code=with_code or 0,
         bands=[BandDoc(low=low, high=high, orders=count) for low, high, count in bands],
         above=above,
         groups=[
@@ -75,6 +131,12 @@ def get_carts():
             for label, count, total in zip(groups.labels, counts, sums, strict=True)
             if count
         ],
+        imports=imports,
         thresholds=sorted({option.free_from for _, option in shop.delivery.options if option.free_from is not None}),
     )
     return doc.model_dump(mode="json")
+
+
+def _import_doc(row: ImportRow) -> ImportDoc:
+    told = {name: getattr(row, name) for name in ImportDoc.model_fields}
+    return ImportDoc.model_validate(told | {"at": row.at.replace(tzinfo=UTC)})

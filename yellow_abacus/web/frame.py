@@ -5,6 +5,7 @@ from pydantic import BaseModel
 from sqlalchemy import func, select
 
 from yellow_abacus.demo import fill_with_demo_shop, is_empty
+from yellow_abacus.store.imports import of_live
 from yellow_abacus.store.models import OrderRow, PlanRow
 from yellow_abacus.store.settings import shop_row
 from yellow_abacus.web.context import context
@@ -71,7 +72,7 @@ def get_frame():
             currency=row.currency,
             minor_digits=row.minor_digits,
             goods=len(batch.goods.skus),
-            orders=session.scalars(select(func.count()).select_from(OrderRow)).one(),
+            orders=session.scalars(of_live(session, select(func.count(OrderRow.id)))).one(),
             plans=session.scalars(select(func.count()).select_from(PlanRow)).one(),
             empty=is_empty(at.shop_file),
             data_version=row.data_version,

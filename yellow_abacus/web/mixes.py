@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from yellow_abacus.core.forecast.check import LONGEST_WINDOW
 from yellow_abacus.core.forecast.expected import MixTerms
 from yellow_abacus.core.forecast.mix_seen import corrections, seen
-from yellow_abacus.core.forecast.volume import measured
+from yellow_abacus.core.forecast.volume import ALL_YEAR, AS_ANY, MONTHS, measured
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.store.history import version_to_be
 from yellow_abacus.store.mixes import USUAL, all_mixes, delete_mix, save_mix
@@ -132,7 +132,9 @@ def post_seen(body: SeenBody):
         raise SettingsError([Problem(("last_day",), message, "Choose a last day after the first.")])
     at = context()
     with at.turn("quick", "mix"):
-        held = at.room.current()
+        held = at.room.current(orders_needed=False)
+        if not held.loaded.batch.axes.carts:
+            return _nothing().model_dump(mode="json")
 
         def expecting(terms: MixTerms):
             return held.expecting_terms(terms, window)
@@ -153,6 +155,26 @@ def post_seen(body: SeenBody):
             corrections=[CorrectionDoc(**one.__dict__) for one in corrections(body.terms, window, expecting)],
         )
     return doc.model_dump(mode="json")
+
+
+def _nothing() -> SeenDoc:
+    """Of a shop without orders."""
+    as_any, all_year = list(AS_ANY), list(ALL_YEAR)
+    return SeenDoc(
+        orders=0,
+        goods=0,
+        kept=0,
+        first_share=None,
+        counted_days=0,
+        counted_orders=0,
+        weekday=as_any,
+        month=all_year,
+        weekday_counted=as_any,
+        month_counted=all_year,
+        tells_weekdays=False,
+        days_of_month=[0] * MONTHS,
+        corrections=[],
+    )
 
 
 def _check(terms: MixTerms) -> None:

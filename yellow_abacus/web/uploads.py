@@ -143,7 +143,13 @@ class Uploads:
         except FileNotFoundError:
             raise _LeftError from None
         checked = bring_in.check(
-            self._shop_file, upload.kind, data, columns=columns, reading=reading, progress=upload.note_progress
+            self._shop_file,
+            upload.kind,
+            data,
+            columns=columns,
+            reading=reading,
+            progress=upload.note_progress,
+            file=upload.name,
         )
         upload.told = _told(checked)
         with self._lock:

@@ -308,6 +308,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/imports/{import_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Take orders back that were brought in, or bring them again; what they changed is as it was before. */
+        put: operations["carts_put_import_imports__int_import_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/mixes": {
         parameters: {
             query?: never;
@@ -835,7 +852,9 @@ export interface components {
         };
         /**
          * CartsDoc
-         * @description thresholds: free-from values of the zones, minor units. first_day and last_day are ISO dates, or empty.
+         * @description imports: the newest first. thresholds: free-from values of the zones, minor units.
+         *
+         *     first_day and last_day are ISO dates, or empty.
          */
         CartsDoc: {
             /** Above */
@@ -852,6 +871,8 @@ export interface components {
             first_orders: number;
             /** Groups */
             groups: components["schemas"]["GroupDoc"][];
+            /** Imports */
+            imports: components["schemas"]["ImportDoc"][];
             /** Last Day */
             last_day: string;
             /** Median */
@@ -1853,6 +1874,36 @@ export interface components {
             price: number;
             /** Units */
             units: number;
+        };
+        /** ImportBody */
+        ImportBody: {
+            /** Live */
+            live: boolean;
+        };
+        /**
+         * ImportDoc
+         * @description Orders brought in at once, when (UTC), and how many of them were new, read otherwise, or were there already.
+         *
+         *     live: whether they count; false once it is taken back.
+         */
+        ImportDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Changed */
+            changed: number;
+            /** File */
+            file: string;
+            /** Id */
+            id: number;
+            /** Live */
+            live: boolean;
+            /** New */
+            new: number;
+            /** Unchanged */
+            unchanged: number;
         };
         /** KitPartDoc */
         KitPartDoc: {
@@ -4695,6 +4746,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LevelsDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    carts_put_import_imports__int_import_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CartsDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

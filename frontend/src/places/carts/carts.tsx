@@ -7,6 +7,7 @@ import { BringIn } from "../../pieces/bring-in";
 import { count, days, money, roundUp, share } from "../../pieces/figures";
 import { useWidth } from "../../pieces/measured";
 import { ExpectedCarts } from "./expected-carts";
+import { Imports } from "./imports";
 import { useMix } from "./mixes";
 
 /** Pixels between two labels of an axis. */
@@ -37,6 +38,11 @@ export function CartsPlace() {
                 Example file
               </a>
             </p>
+            {data.imports.length > 0 && (
+              <p className="mt-3 text-soft">
+                You took back what came in <Imports imports={data.imports} />.
+              </p>
+            )}
           </div>
         ) : (
           <div className="px-7 pt-4 pb-10">
@@ -51,6 +57,12 @@ export function CartsPlace() {
               {days(data.first_day, data.last_day)}: {count(data.orders / data.counted_days, 1)} a day, {count(data.units_each, 1)}{" "}
                   units an order; half are under {money(data.median, frame)}. {share(data.first_orders / data.orders)} are first
               orders, {share(data.with_code / data.orders)} used a code. Values are goods at today’s prices.
+              {data.imports.length > 0 && (
+                <>
+                  {" "}
+                  They came in <Imports imports={data.imports} />.
+                </>
+              )}
             </p>
             <Spread data={data} frame={frame} />
             <Groups data={data} frame={frame} />

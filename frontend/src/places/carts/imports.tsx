@@ -1,0 +1,69 @@
+/** The files orders came in; each can be taken back, and brought again. */
+import { ask } from "../../api/client";
+import { renewAll } from "../../api/queries";
+import type { Carts } from "../../api/types";
+import { count } from "../../pieces/figures";
+import { useNotice } from "../../pieces/notice";
+import { Slip } from "../../pieces/slip";
+import { Word } from "../../pieces/words";
+
+type Import = Carts["imports"][number];
+
+const MOMENT = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", year: "numeric", hour: "2-digit", minute: "2-digit" });
+
+export function Imports({ imports }: { imports: Import[] }) {
+  const { say, fail } = useNotice();
+  if (imports.length === 0) return null;
+  const put = async ({ id, file }: Import, live: boolean) => {
+    try {
+      await ask("PUT", `/imports/${id}`, { live });
+      await renewAll();
+      say(live ? `${file} counts again.` : `${file} is taken back.`);
+    } catch (error) {
+      fail(error);
+    }
+  };
+  const live = imports.filter((one) => one.live).length;
+  return (
+    <Slip
+      title="Files orders came in"
+      width={620}
+      trigger={<Word>{live === imports.length ? `${count(live)} ${live === 1 ? "file" : "files"}` : `${count(live)} of ${count(imports.length)} files`}</Word>}
+    >
+      <table className="figures w-full text-small">
+        <thead>
+          <tr>
+            <th scope="col">File</th>
+            <th scope="col">Brought in</th>
+            <th scope="col" className="n">New</th>
+            <th scope="col" className="n">Told anew</th>
+            <th scope="col" className="n">There already</th>
+            <th scope="col">
+              <span className="sr-only">Take back</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {imports.map((one) => (
+            <tr key={one.id} className={one.live ? "" : "text-soft"}>
+              <th scope="row" className="max-w-44 truncate" title={one.file}>
+                {one.file}
+              </th>
+              <td>{MOMENT.format(new Date(one.at))}</td>
+              <td className="n">{count(one.new)}</td>
+              <td className="n">{count(one.changed)}</td>
+              <td className="n">{count(one.unchanged)}</td>
+              <td className="ps-4!">
+                <button type="button" className="quiet" onClick={() => void put(one, !one.live)}>
+                  {one.live ? "Take back" : "Bring again"}
+                  <span className="sr-only"> {one.file}</span>
+                </button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-2 text-small text-soft">What is taken back counts nowhere; an order it told anew reads as it did before.</p>
+    </Slip>
+  );
+}

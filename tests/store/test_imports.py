@@ -1,0 +1,112 @@
+"""Orders belong to imports: overlapping ones double nothing, each can be taken back and brought again."""
+
+import json
+from datetime import datetime
+
+import pytest
+from sqlalchemy import func, select, text
+
+from yellow_abacus.changing_goods import EVERY_FIELD
+from yellow_abacus.core.goods.records import GoodRecord, OrderLineRecord, OrderRecord
+from yellow_abacus.store.goods import Saved, save_goods
+from yellow_abacus.store.imports import all_imports, put_live
+from yellow_abacus.store.loading import load
+from yellow_abacus.store.models import ImportRow, OrderRow, ZoneRow
+from yellow_abacus.store.orders import save_orders
+from yellow_abacus.store.shop_file import ShopFile
+
+
+@pytest.fixture
+def shop(empty_shop) -> ShopFile:
+    with empty_shop.changing("Goods") as session:
+        save_goods(session, [GoodRecord("POT", list_price=2000), GoodRecord("SEED", list_price=300)], EVERY_FIELD)
+    return empty_shop
+
+
+def order(number: str, pots: int, zone: str = "") -> OrderRecord:
+    return OrderRecord(number, datetime(2026, 3, 1, 12), (OrderLineRecord("POT", pots, None),), zone=zone)
+
+
+def bring(shop: ShopFile, file: str, *orders: OrderRecord) -> Saved:
+    with shop.changing(f"Bring in {file}") as session:
+        return save_orders(session, orders, file=file)
+
+
+def take_back(shop: ShopFile, file: str, live: bool = False) -> list:
+    with shop.changing("Take back") as session:
+        row = session.scalars(select(ImportRow).where(ImportRow.file == file)).one()
+        return put_live(session, row, live)
+
+
+def units(shop: ShopFile) -> list[int]:
+    """Of each order that counts, by id."""
+    with shop.reading() as session:
+        return load(session).batch.units_by_cart.tolist()
+
+
+def told(shop: ShopFile) -> list[tuple]:
+    with shop.reading() as session:
+        return [(one.file, one.new, one.changed, one.unchanged, one.live) for one in all_imports(session)]
+
+
+def test_overlapping_imports_double_nothing_and_the_newest_counts(shop):
+    bring(shop, "march.csv", order("1", 1), order("2", 2))
+    assert bring(shop, "april.csv", order("2", 5), order("3", 3), order("1", 1)) == Saved(1, 1, 1)
+    assert sorted(units(shop)) == [1, 3, 5]
+    assert told(shop) == [("april.csv", 1, 1, 1, True), ("march.csv", 2, 0, 0, True)]
+
+
+def test_what_is_taken_back_counts_nowhere_and_what_it_told_anew_reads_as_before(shop):
+    bring(shop, "march.csv", order("1", 1), order("2", 2))
+    bring(shop, "april.csv", order("2", 5), order("3", 3))
+    take_back(shop, "april.csv")
+    assert sorted(units(shop)) == [1, 2]
+    take_back(shop, "march.csv")
+    assert units(shop) == []
+    take_back(shop, "april.csv", live=True)
+    assert sorted(units(shop)) == [3, 5]
+
+
+def test_undo_of_an_import_flips_one_row(shop):
+    bring(shop, "march.csv", order("1", 1), order("2", 2))
+    bring(shop, "april.csv", order("2", 5))
+    assert shop.undo()
+    assert sorted(units(shop)) == [1, 2]
+    assert shop.redo()
+    assert sorted(units(shop)) == [1, 5]
+    take_back(shop, "april.csv")
+    assert shop.undo()
+    assert sorted(units(shop)) == [1, 5]
+    with shop.reading() as session:
+        images = session.execute(text("select images from changes order by id desc limit 1")).scalar_one()
+    assert {"orders", "order_lines"}.isdisjoint(json.loads(images))
+
+
+def test_the_same_file_again_is_no_import(shop):
+    bring(shop, "march.csv", order("1", 1))
+    assert bring(shop, "again.csv", order("1", 1)) == Saved(0, 0, 1)
+    assert [one[0] for one in told(shop)] == ["march.csv"]
+
+
+def test_orders_of_a_zone_that_is_gone_are_not_brought_again(shop):
+    bring(shop, "far.csv", order("1", 1, zone="Far"))
+    take_back(shop, "far.csv")
+    with shop.changing("No zone") as session:
+        session.delete(session.scalars(select(ZoneRow).where(ZoneRow.name == "Far")).one())
+    (problem,) = take_back(shop, "far.csv", live=True)
+    assert "1 of its orders" in problem.message
+    assert units(shop) == []
+    bring(shop, "far.csv again", order("1", 1, zone="Far"))
+    assert units(shop) == [1]
+
+
+def test_orders_of_older_versions_count_until_they_are_told_anew(shop):
+    bring(shop, "march.csv", order("1", 1), order("2", 2))
+    with shop.changing("As an older version had them") as session:
+        session.execute(text("update orders set import_id = null"))
+        session.execute(text("delete from imports"))
+    assert sorted(units(shop)) == [1, 2]
+    bring(shop, "april.csv", order("2", 7))
+    assert sorted(units(shop)) == [1, 7]
+    with shop.reading() as session:
+        assert session.scalars(select(func.count()).select_from(OrderRow)).one() == 3

@@ -1,0 +1,54 @@
+"""The imports orders came in. An order counts as the newest import that is live has it.
+
+An import is one row that says whether it is live: to take it back, to undo it or to bring it again flips that row
+and copies nothing.
+"""
+
+from typing import Any
+
+from sqlalchemy import Select, exists, func, or_, select
+from sqlalchemy.orm import Session
+
+from yellow_abacus.core.ground.problem import Problem
+from yellow_abacus.store.models import ImportRow, OrderRow, ZoneRow
+
+UNSAID = "orders"
+"""What an import is called that came from no file of a name."""
+
+
+def all_imports(session: Session) -> list[ImportRow]:
+    """The newest first."""
+    return list(session.scalars(select(ImportRow).order_by(ImportRow.id.desc())))
+
+
+def of_live(session: Session, query: Select[Any]) -> Select[Any]:
+    """A query of orders held to those that count."""
+    return query if all_live(session) else query.where(OrderRow.id.in_(live_ids()))
+
+
+def live_ids() -> Select[Any]:
+    """The ids of the orders that count: of each number the newest of a live import."""
+    live = select(ImportRow.id).where(ImportRow.live)
+    counts = or_(OrderRow.import_id.is_(None), OrderRow.import_id.in_(live))
+    return select(func.max(OrderRow.id)).where(counts).group_by(OrderRow.number)
+
+
+def all_live(session: Session) -> bool:
+    """Whether no order stands for another, which a look at a few rows tells."""
+    return not session.scalars(select(exists().where(or_(ImportRow.changed > 0, ~ImportRow.live)))).one()
+
+
+def put_live(session: Session, row: ImportRow, live: bool) -> list[Problem]:
+    """Take an import back, or bring it again; what is wrong with that, and then nothing is changed."""
+    if live and (gone := _zones_gone(session, row)):
+        message = f"{gone} of its orders went to zones that are not there any more."
+        return [Problem(("live",), message, "Bring in the file once more, so that they are made.")]
+    row.live = live
+    session.flush()
+    return []
+
+
+def _zones_gone(session: Session, row: ImportRow) -> int:
+    known = select(ZoneRow.id)
+    theirs = select(func.count()).where(OrderRow.import_id == row.id, OrderRow.zone_id.not_in(known))
+    return session.scalars(theirs).one()
