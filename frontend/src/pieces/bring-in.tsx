@@ -71,6 +71,8 @@ export function BringIn({ kind, what, children }: { kind: Kind; what: string; ch
 function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upload: Upload | null) => void; what: string }) {
   const { say, fail } = useNotice();
   const working = busy(upload);
+  /** Until the server has what was last chosen, nothing is chosen further: it would be chosen of what was before. */
+  const [asking, setAsking] = useState(false);
   const showing = upload.state === "saved";
 
   useEffect(() => {
@@ -96,10 +98,13 @@ function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upl
   }, [working, upload.id, setUpload, say, fail]);
 
   const step = async (path: string, method: "PUT" | "POST", body: unknown) => {
+    setAsking(true);
     try {
       setUpload(await ask<Upload>(method, `/uploads/${upload.id}/${path}`, body));
     } catch (error) {
       fail(error);
+    } finally {
+      setAsking(false);
     }
   };
   const leave = () => {
@@ -139,7 +144,7 @@ function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upl
           </div>
           <div className="mt-3 overflow-y-auto pe-2">
             {upload.columns.length > 0 && !showing && (
-              <Matching key={upload.id} upload={upload} recheck={(body) => step("columns", "PUT", body)} disabled={working} />
+              <Matching key={upload.id} upload={upload} recheck={(body) => step("columns", "PUT", body)} disabled={working || asking} />
             )}
             {rows > 0 && !showing && <Rejected upload={upload} />}
           </div>
