@@ -4,7 +4,7 @@ An import is one row that says whether it is live: to take it back, to undo it o
 and copies nothing.
 """
 
-from typing import Any
+from typing import Any, TypeVar
 
 from sqlalchemy import Select, exists, func, or_, select
 from sqlalchemy.orm import Session
@@ -21,7 +21,10 @@ def all_imports(session: Session) -> list[ImportRow]:
     return list(session.scalars(select(ImportRow).order_by(ImportRow.id.desc())))
 
 
-def of_live(session: Session, query: Select[Any]) -> Select[Any]:
+Query = TypeVar("Query", bound=Select[*tuple[Any, ...]])
+
+
+def of_live(session: Session, query: Query) -> Query:
     """A query of orders held to those that count."""
     return query if all_live(session) else query.where(OrderRow.id.in_(live_ids()))
 

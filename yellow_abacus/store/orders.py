@@ -97,8 +97,9 @@ def _known_lines(session: Session, orders: Sequence[int]) -> dict[int, list[tupl
     if not orders:
         return found
     theirs = OrderLineRow.order_id.in_(ids_among(map(str, orders)))
-    for order_id, *line in session.execute(select(*columns).where(theirs).order_by(OrderLineRow.id)):
-        found.setdefault(order_id, []).append(tuple(line))
+    rows = session.execute(select(*columns).where(theirs).order_by(OrderLineRow.id))
+    for order_id, good_id, quantity, unit_price in rows:
+        found.setdefault(order_id, []).append((good_id, quantity, unit_price))
     return found
 
 

@@ -3,6 +3,7 @@
 from datetime import date
 from typing import Annotated
 
+import numpy as np
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy import func, select
@@ -11,6 +12,7 @@ from sqlalchemy.orm import Session
 from yellow_abacus.core.forecast.check import LONGEST_WINDOW
 from yellow_abacus.core.forecast.expected import MixTerms
 from yellow_abacus.core.forecast.mix_seen import corrections, seen
+from yellow_abacus.core.forecast.spread_of_mix import By, spread
 from yellow_abacus.core.forecast.volume import ALL_YEAR, AS_ANY, MONTHS, measured
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.store.history import version_to_be
@@ -59,6 +61,27 @@ class SeenBody(BaseModel):
     terms: MixTerms
     first_day: date
     last_day: date
+
+
+class SpreadBody(SeenBody):
+    by: By = "value"
+
+
+class SpreadDoc(BaseModel):
+    """Expected orders by what is in the cart, before any offer.
+
+    One entry a band of `width` from 0 on, the last for all above: orders; what they pay and what is kept of it, minor
+    units. width: minor units, units or grams.
+
+    fine: orders by bands of fine_width, as far as the bands go.
+    """
+
+    width: int
+    orders: list[float]
+    paid: list[float]
+    kept: list[float]
+    fine_width: int
+    fine: list[float]
 
 
 class CorrectionDoc(BaseModel):
@@ -125,12 +148,7 @@ def remove_mix(query: MixQuery):
 @api.post("/mixes/seen", responses={200: SeenDoc})
 def post_seen(body: SeenBody):
     """What a mix comes to over some days, saved or not."""
-    _check(body.terms)
-    window = (body.first_day, body.last_day)
-    if not 0 <= (window[1] - window[0]).days < LONGEST_WINDOW:
-        message = f"These are not days from 1 to {LONGEST_WINDOW}."
-        raise SettingsError([Problem(("last_day",), message, "Choose a last day after the first.")])
-    at = context()
+    window, at = _window(body), context()
     with at.turn("quick", "mix"):
         held = at.room.current(orders_needed=False)
         if not held.loaded.batch.axes.carts:
@@ -155,6 +173,29 @@ def post_seen(body: SeenBody):
             corrections=[CorrectionDoc(**one.__dict__) for one in corrections(body.terms, window, expecting)],
         )
     return doc.model_dump(mode="json")
+
+
+@api.post("/mixes/spread", responses={200: SpreadDoc})
+def post_spread(body: SpreadBody):
+    """The carts of a mix over some days by what is in them."""
+    window, at = _window(body), context()
+    with at.turn("quick", "spread"):
+        held = at.room.current(orders_needed=False)
+        if not held.loaded.batch.axes.carts:
+            return SpreadDoc(width=1, orders=[], paid=[], kept=[], fine_width=1, fine=[]).model_dump(mode="json")
+        found = spread(held.expecting_terms(body.terms, window), window, body.by)
+    told = {name: value.tolist() if isinstance(value, np.ndarray) else value for name, value in vars(found).items()}
+    return SpreadDoc(**told).model_dump(mode="json")
+
+
+def _window(body: SeenBody) -> tuple[date, date]:
+    """The days to look at. Raises SettingsError, also for the terms."""
+    _check(body.terms)
+    window = (body.first_day, body.last_day)
+    if not 0 <= (window[1] - window[0]).days < LONGEST_WINDOW:
+        message = f"These are not days from 1 to {LONGEST_WINDOW}."
+        raise SettingsError([Problem(("last_day",), message, "Choose a last day after the first.")])
+    return window
 
 
 def _nothing() -> SeenDoc:

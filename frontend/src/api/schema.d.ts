@@ -360,6 +360,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mixes/spread": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The carts of a mix over some days by what is in them. */
+        post: operations["mixes_post_spread_mixes_spread_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/offers/read": {
         parameters: {
             query?: never;
@@ -3209,6 +3226,49 @@ export interface components {
              */
             of: components["schemas"]["Scope"];
         };
+        /** SpreadBody */
+        SpreadBody: {
+            /**
+             * By
+             * @default value
+             * @enum {string}
+             */
+            by: "value" | "units" | "weight";
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            terms: components["schemas"]["MixTerms"];
+        };
+        /**
+         * SpreadDoc
+         * @description Expected orders by what is in the cart, before any offer.
+         *
+         *     One entry a band of `width` from 0 on, the last for all above: orders; what they pay and what is kept of it, minor
+         *     units. width: minor units, units or grams.
+         *
+         *     fine: orders by bands of fine_width, as far as the bands go.
+         */
+        SpreadDoc: {
+            /** Fine */
+            fine: number[];
+            /** Fine Width */
+            fine_width: number;
+            /** Kept */
+            kept: number[];
+            /** Orders */
+            orders: number[];
+            /** Paid */
+            paid: number[];
+            /** Width */
+            width: number;
+        };
         /**
          * Step
          * @description From `n` of what the first condition measures on, the offer gives `gives` instead.
@@ -4932,6 +4992,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SeenDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    mixes_post_spread_mixes_spread_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpreadBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpreadDoc"];
                 };
             };
             400: components["responses"]["Problem400"];
