@@ -100,3 +100,45 @@ def test_a_file_of_orders_is_taken_back_and_brought_again(page: Page, demo: str,
     page.get_by_role("button", name="0 of 1 files").click()
     page.get_by_role("button", name="Bring again orders.csv").click()
     expect(page.get_by_role("heading", name="What came: 12,000 orders")).to_be_visible()
+
+
+def look_at_march(page: Page, address: str) -> None:
+    page.goto(f"{address}/carts")
+    page.get_by_role("button", name="8 to 28 February 2027").click()
+    slip = page.get_by_role("dialog")
+    slip.get_by_label("Last day").fill("2027-03-14")
+    slip.get_by_label("First day").fill("2027-03-01")
+    page.keyboard.press("Escape")
+
+
+def test_a_threshold_is_nudged_over_the_carts_and_kept_in_its_plan(page: Page, demo: str, complaints):
+    look_at_march(page, demo)
+    mark = page.get_by_role("slider", name="Spring twelve")
+    mark.focus()
+    told = page.get_by_text(re.compile(r"orders reach the €65 of Spring twelve"))
+    expect(told).to_contain_text("come within €8 of it")
+    expect(page.get_by_role("img", name="“Potting-up fortnight” against today: −€967 at €65")).to_be_visible()
+    with page.expect_response(
+        lambda one: one.request.method == "PUT" and '"n":7000' in (one.request.post_data or "")
+    ):
+        for _ in range(5):
+            page.keyboard.press("ArrowRight")
+    expect(page.get_by_text("orders reach the €70 of Spring twelve")).to_be_visible()
+    open_board(page, demo)
+    expect(page.get_by_role("button", name="€70 or more")).to_be_visible()
+
+
+def test_a_threshold_is_dragged_and_carts_are_sorted_otherwise(page: Page, demo: str, complaints):
+    look_at_march(page, demo)
+    mark = page.get_by_role("slider", name="Free post")
+    page.wait_for_load_state("networkidle")
+    box = mark.locator("circle").bounding_box()
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x - 100, y, steps=5)
+    expect(page.get_by_text(re.compile(r"reach the €4\d of Free post"))).to_be_visible()
+    with page.expect_response("**/api/plans/*"):
+        page.mouse.up()
+    page.get_by_role("button", name="by units").click()
+    expect(page.get_by_role("slider", name="Free post")).to_have_count(0)

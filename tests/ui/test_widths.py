@@ -21,7 +21,11 @@ LETTERS = """([selector, width]) => {
 
 PICTURES = {
     "counting-board?plan=3": ['svg[aria-label*="Given away"]', 'svg[aria-label="Cart types"]'],
-    "carts": ['svg[aria-label^="Carts by value"]'],
+    "carts": [
+        'svg[aria-label="Carts to expect by what is in them"]',
+        'svg[aria-label="Over the week"]',
+        'svg[aria-label="Over the year"]',
+    ],
     "delivery": ["figure:nth-of-type(1) > svg", "figure:nth-of-type(2) > svg"],
 }
 

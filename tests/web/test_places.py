@@ -51,6 +51,7 @@ def test_carts_tell_the_spread_of_all_orders(demo):
     assert sum(group["orders"] for group in carts["groups"]) == 12_000
     assert carts["counted_days"] == 365
     assert carts["thresholds"] == [9000, 15000]
+    assert 0.06 < carts["with_code"] / carts["orders"] < 0.08
 
 
 def test_an_empty_shop_shows_empty_places(empty):

@@ -6,7 +6,7 @@ from typing import Annotated
 import numpy as np
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field
-from sqlalchemy import func, select
+from sqlalchemy import case, func, select
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.carts.spread import spread_of_values
@@ -107,7 +107,8 @@ def get_carts():
     orders = batch.axes.carts
     worth = batch.worth_by_cart
     with at.shop_file.reading() as session:
-        told = select(func.min(OrderRow.placed_at), func.max(OrderRow.placed_at), func.sum(OrderRow.code != ""))
+        placed, used = OrderRow.placed_at, func.count(case((OrderRow.code != "", 1)))
+        told = select(func.min(placed), func.max(placed), used)
         imports = [_import_doc(row) for row in all_imports(session)]
         first, last, with_code = session.execute(of_live(session, told)).one()
     bands, above = spread_of_values(worth)
@@ -123,7 +124,7 @@ def get_carts():
         median=round(float(np.median(worth))) if orders else 0,
         units_each=float(batch.units_by_cart.mean()) if orders else 0.0,
         first_orders=int((batch.facts.orders_before_by_cart == 0).sum()),
-        with_code=with_code or 0,
+        with_code=with_code,
         bands=[BandDoc(low=low, high=high, orders=count) for low, high, count in bands],
         above=above,
         groups=[

@@ -2,7 +2,7 @@
 import { keepPreviousData, QueryClient, replaceEqualDeep, useQuery } from "@tanstack/react-query";
 
 import { ask } from "./client";
-import type { AllTaken, Carts, Delivery, Frame, MixSeen, MixTerms, Mixes, Named, Names, Plans } from "./types";
+import type { AllTaken, Carts, Delivery, Frame, MixSeen, MixTerms, Mixes, Named, Names, Plans, Spread, SpreadBy } from "./types";
 
 export const queries = new QueryClient({
   defaultOptions: { queries: { retry: false, staleTime: 30_000, refetchOnWindowFocus: true } },
@@ -40,6 +40,15 @@ export const useMixSeen = (terms: MixTerms, first_day: string, last_day: string,
   useQuery({
     queryKey: ["mixes", "seen", terms, first_day, last_day],
     queryFn: ({ signal }) => ask<MixSeen>("POST", "/mixes/seen", { terms, first_day, last_day }, signal),
+    placeholderData: keepPreviousData,
+    enabled,
+  });
+
+/** The carts of a mix over some days by what is in them. */
+export const useSpread = (terms: MixTerms, first_day: string, last_day: string, by: SpreadBy, enabled: boolean) =>
+  useQuery({
+    queryKey: ["mixes", "spread", terms, first_day, last_day, by],
+    queryFn: ({ signal }) => ask<Spread>("POST", "/mixes/spread", { terms, first_day, last_day, by }, signal),
     placeholderData: keepPreviousData,
     enabled,
   });

@@ -40,6 +40,8 @@ export type MixTerms = Schemas["MixTerms"];
 export type Segment = MixTerms["segments"][number];
 export type NamedDays = MixTerms["named"][number];
 export type LeftOut = MixTerms["left_out"][number];
+export type SpreadBy = Schemas["SpreadBody"]["by"];
+export type Spread = Schemas["SpreadDoc"];
 export type MixSeen = Schemas["SeenDoc"];
 /** Offers that come from the server always have their id. */
 export type OfferDoc = Schemas["OfferDoc"] & { id: string };

@@ -1,17 +1,12 @@
-/** Carts: the orders that came, and the spread of their values with the free-delivery values marked. */
-import { scaleLinear } from "d3-scale";
-
+/** Carts: what to expect, the spread of it with thresholds marked, and the orders that came. */
 import { useCarts, useFrame } from "../../api/queries";
 import type { Carts, Frame } from "../../api/types";
 import { BringIn } from "../../pieces/bring-in";
-import { count, days, money, roundUp, share } from "../../pieces/figures";
-import { useWidth } from "../../pieces/measured";
+import { count, days, money, share } from "../../pieces/figures";
 import { ExpectedCarts } from "./expected-carts";
 import { Imports } from "./imports";
 import { useMix } from "./mixes";
-
-/** Pixels between two labels of an axis. */
-const LABEL_ROOM = 76;
+import { Spread } from "./spread";
 
 export function CartsPlace() {
   const { data: frame } = useFrame();
@@ -50,6 +45,7 @@ export function CartsPlace() {
               {mix ? <ExpectedCarts {...{ mix, frame }} /> : <div />}
               {choose}
             </div>
+            {mix && <Spread {...{ mix, frame }} carts={data} />}
             <h2 className="mt-5 text-title">
               What came: {count(data.orders)} orders, {money(data.average, frame)} each on average
             </h2>
@@ -64,72 +60,11 @@ export function CartsPlace() {
                 </>
               )}
             </p>
-            <Spread data={data} frame={frame} />
             <Groups data={data} frame={frame} />
           </div>
         )
       }
     </BringIn>
-  );
-}
-
-function Spread({ data, frame }: { data: Carts; frame: Frame }) {
-  const [box, width] = useWidth<HTMLElement>(1220);
-  const [height, base, top] = [270, 232, 30];
-  const most = Math.max(...data.bands.map((band) => band.orders), 1);
-  const last = data.bands.at(-1)!.high;
-  const x = scaleLinear([0, last], [8, width - 80]);
-  const y = scaleLinear([0, most], [base, top]);
-  const unit = 10 ** frame.minor_digits;
-  const whole = { whole: data.bands[0]!.high % unit === 0 };
-  const each = x(data.bands[0]!.high) - x(0);
-  const marks = data.bands.filter((_, at) => at % Math.ceil((data.bands.length * LABEL_ROOM) / width) === 0);
-  const beads = Math.max(1, Math.ceil(roundUp(most / 24)));
-  return (
-    <section aria-labelledby="spread-title" className="mt-3" ref={box}>
-      <h3 id="spread-title" className="text-body">
-        How much is in a cart <span className="text-small font-normal text-soft">a bead is {count(beads)} orders · dashes: delivery is free from there</span>
-      </h3>
-      <svg width={width} height={height} role="img" aria-label={`Carts by value; most lie from ${money(0, frame)} to ${money(last, frame)}`}>
-        {data.bands.map((band) => {
-          const stack = [];
-          const step = Math.abs(y(beads) - y(0));
-          for (let n = 0; n * beads < band.orders; n += 1) {
-            const part = Math.min(1, (band.orders - n * beads) / beads);
-            stack.push(
-              <rect key={n} x={x(band.low) + 1.5} width={Math.max(each - 3, 1)} y={base - n * step - step * part + 0.6} height={Math.max(step * part - 1.2, 0.8)} rx={Math.min(3.5, step / 2, each / 3)} fill="var(--color-goods)" stroke="var(--color-ink)" />,
-            );
-          }
-          return (
-            <g key={band.low}>
-              <title>{`${money(band.low, frame, whole)} to ${money(band.high, frame, whole)}: ${count(band.orders)} orders`}</title>
-              {stack}
-            </g>
-          );
-        })}
-        <line x1={0} x2={width} y1={base + 1} y2={base + 1} stroke="var(--color-ink)" strokeWidth={2} />
-        {marks.map((band) => (
-          <text key={band.low} x={x(band.low)} y={base + 18} fontSize={12} textAnchor={band.low === 0 ? "start" : "middle"} fill="var(--color-soft)">
-            {money(band.low, frame, whole)}
-          </text>
-        ))}
-        {data.above > 0 && (
-          <text x={width - 4} y={base - 6} fontSize={12} textAnchor="end" fill="var(--color-soft)">
-            {count(data.above)} above
-          </text>
-        )}
-        {data.thresholds
-          .filter((value) => value < last)
-          .map((value) => (
-            <g key={value}>
-              <line x1={x(value)} x2={x(value)} y1={top - 8} y2={base} stroke="var(--color-ink)" strokeWidth={2} strokeDasharray="3 3" />
-              <text x={x(value) + 6} y={top} fontSize={12.5} fontWeight={650} fill="var(--color-ink)">
-                {money(value, frame, { whole: value % unit === 0 })}
-              </text>
-            </g>
-          ))}
-      </svg>
-    </section>
   );
 }
 

@@ -1,0 +1,62 @@
+/** The profit of a plan over the values one of its thresholds could have, drawn over the carts. */
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import type { ScaleLinear } from "d3-scale";
+import { scaleLinear } from "d3-scale";
+import { line } from "d3-shape";
+
+import { ask } from "../../api/client";
+import type { Curve, Frame } from "../../api/types";
+import { money, roundUp } from "../../pieces/figures";
+import type { Mix } from "./mixes";
+import { pointerOf, withThreshold, type Threshold } from "./thresholds";
+
+const POINTS = 24;
+const PAD = 7;
+
+interface Props {
+  of: NonNullable<Threshold["of"]>;
+  value: number;
+  most: number;
+  x: ScaleLinear<number, number>;
+  height: number;
+  frame: Frame;
+  mix: Mix;
+}
+
+export function ThresholdCurve({ of: { saved, offer, condition }, value, most, x, height, frame, mix }: Props) {
+  const unit = 10 ** frame.minor_digits;
+  const step = Math.max(roundUp(most / POINTS / unit), 1) * unit;
+  const values = Array.from({ length: Math.floor(most / step) }, (_, at) => (at + 1) * step);
+  const plan = withThreshold(saved.plan, offer, condition, values[0]!);
+  const { data } = useQuery({
+    queryKey: ["curve", plan, offer, condition, values, mix.terms],
+    queryFn: ({ signal }) => ask<Curve>("POST", "/curve", { plan, pointers: [pointerOf(offer, condition)], values }, signal),
+    placeholderData: keepPreviousData,
+  });
+  const points = values.flatMap((one, at): [number, number][] => (data?.impacts[at] == null ? [] : [[one, data.impacts[at]]]));
+  if (points.length < 3)
+    return (
+      <text x={x(0)} y={height / 2} fontSize={12} fill="var(--color-soft)">
+        {data ? "" : "Working out the curve…"}
+      </text>
+    );
+  const impacts = points.map(([, impact]) => impact);
+  const best = points.reduce((a, b) => (b[1] > a[1] ? b : a));
+  const y = scaleLinear([Math.min(0, ...impacts), Math.max(0, ...impacts)], [height - PAD, PAD]);
+  const after = points.find(([one]) => one >= value) ?? points.at(-1)!;
+  const before = points.findLast(([one]) => one <= value) ?? points[0]!;
+  const here = after[0] === before[0] ? after[1] : before[1] + ((after[1] - before[1]) * (value - before[0])) / (after[0] - before[0]);
+  const says = `“${saved.plan.name}” against today: ${money(here, frame, { whole: true, signed: true })} at ${money(value, frame, { whole: value % unit === 0 })}, best ${money(best[1], frame, { whole: true, signed: true })} at ${money(best[0], frame, { whole: true })}`;
+  const onRight = x(most) - x(value) < 420;
+  return (
+    <g role="img" aria-label={says}>
+      <line x1={x(0)} x2={x(most)} y1={y(0)} y2={y(0)} stroke="var(--color-line)" strokeWidth={1.5} />
+      <path d={line()(points.map(([one, impact]) => [x(one), y(impact)]))!} fill="none" stroke="var(--color-ink)" strokeWidth={1.8} />
+      <circle cx={x(best[0])} cy={y(best[1])} r={4.5} fill="var(--color-sheet)" stroke="var(--color-ink)" strokeWidth={1.5} />
+      <circle cx={x(Math.min(value, most))} cy={y(here)} r={5} fill="var(--color-yellow)" stroke="var(--color-ink)" strokeWidth={1.5} />
+      <text x={onRight ? x(0) : x(most)} y={12} fontSize={12} textAnchor={onRight ? "start" : "end"} fill="var(--color-ink)" stroke="var(--color-paper)" strokeWidth={4} paintOrder="stroke">
+        {says}
+      </text>
+    </g>
+  );
+}
