@@ -4,7 +4,7 @@ import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 import { count } from "../../pieces/figures";
 import { useWidth } from "../../pieces/measured";
 
-const HEIGHT = 112;
+const HEIGHT = 118;
 const TOP = 12;
 const BASE = 86;
 const MOST_TIMES = 100;
@@ -108,7 +108,7 @@ export function ProfileRods({ title, names, long, profile, counted, isOwn, unsee
               <text x={x} y={BASE + 14} fontSize={12} textAnchor="middle" fill="var(--color-ink)">
                 {name}
               </text>
-              <text x={x} y={BASE + 25} fontSize={11} textAnchor="middle" fill="var(--color-soft)">
+              <text x={x} y={BASE + 28} fontSize={11} textAnchor="middle" fill="var(--color-soft)">
                 {count(profile[at]!, 2)}
               </text>
             </g>
