@@ -8,6 +8,7 @@ from functools import cached_property
 from threading import Lock
 
 from yellow_abacus.core.carts.blocks import each_block
+from yellow_abacus.core.carts.paid import prices_paid
 from yellow_abacus.core.forecast.curve import impact_curve
 from yellow_abacus.core.forecast.expected import MixTerms, expect
 from yellow_abacus.core.forecast.forecast import Forecaster
@@ -20,10 +21,13 @@ from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.files.forecast_json import ForecastDoc, forecast_doc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc, reach_doc
+from yellow_abacus.files.words import share
 from yellow_abacus.store.loading import LoadedShop, load
 from yellow_abacus.store.mixes import USUAL
 from yellow_abacus.store.shop_file import ShopFile
 
+TOLD_FROM = 0.02
+"""A forecast says so where orders paid so much less, or more, than the prices it goes by."""
 EXPECTED_KEPT = 40_000_000
 """Bytes of mixes that plans expect."""
 
@@ -216,6 +220,11 @@ def caveats(forecaster: Forecaster) -> list[str]:
     costless = [f"{shop.zones[zone].name}, {option.name}" for zone, option in delivery.options if not option.tariffs]
     if costless:
         told.append(f"No tariff is set for {'; '.join(costless)}: delivery costs nothing there.")
+    if batch.raw is not None and abs(less := prices_paid(batch).less) >= TOLD_FROM:
+        way = "less" if less > 0 else "more"
+        told.append(
+            f"Orders paid {share(abs(less))} {way} than the prices of Goods, which forecasts go by; see Carts."
+        )
     if stuck := sum(each_block(batch, lambda _, block: int(delivery.stuck(block).sum()))):
         told.append(
             f"{stuck} orders hold goods that no option of their zone can carry, and count as sent all the same."

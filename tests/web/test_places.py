@@ -222,3 +222,18 @@ def test_an_import_is_taken_back_over_the_api(demo):
     assert demo.post("/api/undo").status_code == 200
     assert demo.get("/api/frame").json["orders"] == 12_000
     assert demo.put("/api/imports/99", json={"live": False}).status_code == 404
+
+
+def test_what_orders_paid_is_held_against_what_goods_asks(demo, plan):
+    carts = demo.get("/api/carts").json
+    assert carts["prices"]["asked"] == carts["prices"]["paid"]
+    body = {"field": "list_price", "how": "raise", "value": 1000}
+    every = demo.get("/api/goods/names").json["sku"]
+    assert demo.post("/api/goods/change", json=body | {"skus": every}).status_code == 200
+    prices = demo.get("/api/carts").json["prices"]
+    assert 0.9 < prices["paid"] / prices["asked"] < 0.93
+    assert sum(one["paid"] for one in prices["months"]) == prices["paid"]
+    assert len(prices["skus"]) == 8
+    assert all(one["paid"] < one["asked"] for one in prices["reaching"])
+    told = demo.post("/api/forecast", json=plan["plan"]).json["caveats"]
+    assert any("less than the prices of Goods" in one for one in told)

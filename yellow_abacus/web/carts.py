@@ -9,8 +9,12 @@ from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy import case, func, select
 from sqlalchemy.orm import Session
 
+from yellow_abacus.core.carts.paid import prices_paid
 from yellow_abacus.core.carts.spread import spread_of_values
+from yellow_abacus.core.forecast.volume import UNIX_ORDINAL
+from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.store.imports import all_imports, of_live, put_live
+from yellow_abacus.store.loading import LoadedShop
 from yellow_abacus.store.models import ImportRow, OrderRow
 from yellow_abacus.store.settings import SettingsError
 from yellow_abacus.web.context import context
@@ -48,6 +52,33 @@ class ImportDoc(BaseModel):
     live: bool
 
 
+class PaidDoc(BaseModel):
+    """What orders asked (prices of Goods, one unit at a time) and paid, minor units, of a SKU or a month."""
+
+    label: str
+    asked: int
+    paid: int
+
+
+class ReachingDoc(BaseModel):
+    """How many orders reach a threshold at what Goods asks, and at what they paid."""
+
+    threshold: int
+    asked: int
+    paid: int
+
+
+class PricesDoc(BaseModel):
+    """skus: where most is between the two. lines: how many tell."""
+
+    lines: int
+    asked: int
+    paid: int
+    months: list[PaidDoc]
+    skus: list[PaidDoc]
+    reaching: list[ReachingDoc]
+
+
 class ImportPath(BaseModel):
     import_id: Annotated[int, Field(ge=1, le=2**53)]
 
@@ -78,6 +109,7 @@ class CartsDoc(BaseModel):
     groups: list[GroupDoc]
     thresholds: list[int]
     imports: list[ImportDoc]
+    prices: PricesDoc
 
 
 @api.put("/imports/<int:import_id>", responses={200: CartsDoc})
@@ -133,7 +165,8 @@ def get_carts():
             if count
         ],
         imports=imports,
-        thresholds=sorted({option.free_from for _, option in shop.delivery.options if option.free_from is not None}),
+        prices=_prices(held.loaded),
+        thresholds=_thresholds(shop),
     )
     return doc.model_dump(mode="json")
 
@@ -141,3 +174,36 @@ def get_carts():
 def _import_doc(row: ImportRow) -> ImportDoc:
     told = {name: getattr(row, name) for name in ImportDoc.model_fields}
     return ImportDoc.model_validate(told | {"at": row.at.replace(tzinfo=UTC)})
+
+
+def _thresholds(shop: Shop) -> list[int]:
+    return sorted({option.free_from for _, option in shop.delivery.options if option.free_from is not None})
+
+
+MOST_SKUS = 8
+
+
+def _prices(loaded: LoadedShop) -> PricesDoc:
+    found, goods = prices_paid(loaded.batch), loaded.batch.goods
+    asked, paid = found.summed(found.sku, len(goods.skus))
+    most = np.argsort(-np.abs(asked - paid), kind="stable")[:MOST_SKUS]
+    months = (loaded.orders.day - UNIX_ORDINAL).astype("datetime64[D]").astype("datetime64[M]")[found.cart]
+    names, number = np.unique(months, return_inverse=True)
+    by_month = zip(names, *found.summed(number, len(names)), strict=True)
+    carts = loaded.batch.axes.carts
+    return PricesDoc(
+        lines=len(found.cart),
+        asked=found.asked,
+        paid=found.paid,
+        months=[PaidDoc(label=str(name), asked=round(a), paid=round(b)) for name, a, b in by_month],
+        skus=[
+            PaidDoc(label=goods.skus[at], asked=round(asked[at]), paid=round(paid[at]))
+            for at in most
+            if asked[at] != paid[at]
+        ],
+        reaching=[
+            ReachingDoc(threshold=one, asked=reach[0], paid=reach[1])
+            for one in _thresholds(loaded.shop)
+            for reach in (found.reaching(one, carts),)
+        ],
+    )

@@ -896,6 +896,7 @@ export interface components {
             median: number;
             /** Orders */
             orders: number;
+            prices: components["schemas"]["PricesDoc"];
             /** Thresholds */
             thresholds: number[];
             /** Units Each */
@@ -2433,6 +2434,18 @@ export interface components {
             tariffs: string[];
         };
         /**
+         * PaidDoc
+         * @description What orders asked (prices of Goods, one unit at a time) and paid, minor units, of a SKU or a month.
+         */
+        PaidDoc: {
+            /** Asked */
+            asked: number;
+            /** Label */
+            label: string;
+            /** Paid */
+            paid: number;
+        };
+        /**
          * Part
          * @description `count` units of the goods `of`.
          */
@@ -2591,6 +2604,24 @@ export interface components {
             /** Profit Before */
             profit_before: number;
         };
+        /**
+         * PricesDoc
+         * @description skus: where most is between the two. lines: how many tell.
+         */
+        PricesDoc: {
+            /** Asked */
+            asked: number;
+            /** Lines */
+            lines: number;
+            /** Months */
+            months: components["schemas"]["PaidDoc"][];
+            /** Paid */
+            paid: number;
+            /** Reaching */
+            reaching: components["schemas"]["ReachingDoc"][];
+            /** Skus */
+            skus: components["schemas"]["PaidDoc"][];
+        };
         /** ProblemDoc */
         ProblemDoc: {
             /** Detail */
@@ -2711,6 +2742,18 @@ export interface components {
         ReachDoc: {
             /** Offers */
             offers: components["schemas"]["OfferReachDoc"][];
+        };
+        /**
+         * ReachingDoc
+         * @description How many orders reach a threshold at what Goods asks, and at what they paid.
+         */
+        ReachingDoc: {
+            /** Asked */
+            asked: number;
+            /** Paid */
+            paid: number;
+            /** Threshold */
+            threshold: number;
         };
         /** ReadingDoc */
         ReadingDoc: {

@@ -6,6 +6,7 @@ import { count, days, money, share } from "../../pieces/figures";
 import { ExpectedCarts } from "./expected-carts";
 import { Imports } from "./imports";
 import { useMix } from "./mixes";
+import { PricesPaid } from "./prices-paid";
 import { Spread } from "./spread";
 
 export function CartsPlace() {
@@ -60,6 +61,7 @@ export function CartsPlace() {
                 </>
               )}
             </p>
+            <PricesPaid prices={data.prices} frame={frame} />
             <Groups data={data} frame={frame} />
           </div>
         )

@@ -1,0 +1,61 @@
+"""What orders paid beside what Goods asks: forecasts go by the prices of Goods, and say so where nobody paid them.
+
+Held against each other on the lines whose price is told and whose goods have one: what one unit is asked, list price
+or reduced price in date, without quantity and group prices. docs/sums.md, "Prices paid".
+"""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.goods.goods import NO_PRICE
+from yellow_abacus.core.ground.money import Floats, Ints
+
+
+@dataclass(frozen=True, eq=False)
+class PricesPaid:
+    """One entry a line that tells: its cart, its SKU, and what all its units were asked and paid, minor units."""
+
+    cart: Ints
+    sku: Ints
+    asked_by_line: Ints
+    paid_by_line: Ints
+
+    @cached_property
+    def asked(self) -> int:
+        return int(self.asked_by_line.sum())
+
+    @cached_property
+    def paid(self) -> int:
+        return int(self.paid_by_line.sum())
+
+    @property
+    def less(self) -> float:
+        """How much less was paid, as a share of what was asked; below zero where more was."""
+        return 1 - self.paid / self.asked if self.asked else 0.0
+
+    def summed(self, number_by_line: Ints, size: int) -> tuple[Floats, Floats]:
+        """Asked and paid by some number of each line, such as its SKU."""
+        asked, paid = (
+            np.bincount(number_by_line, weights=figures, minlength=size).astype(np.float64)
+            for figures in (self.asked_by_line, self.paid_by_line)
+        )
+        return asked, paid
+
+    def reaching(self, threshold: int, carts: int) -> tuple[int, int]:
+        """How many carts reach a threshold at what was asked, and at what was paid."""
+        asked, paid = self.summed(self.cart, carts)
+        return int((asked >= threshold).sum()), int((paid >= threshold).sum())
+
+
+def prices_paid(batch: CartBatch) -> PricesPaid:
+    """batch: of orders as they came, not a part of them."""
+    raw, goods = batch.raw, batch.goods
+    assert raw is not None, "a part of a batch does not tell what was paid"
+    listed, reduced = goods.list_price, goods.reduced_price
+    asked = np.where((reduced != NO_PRICE) & (listed != NO_PRICE), np.minimum(listed, reduced), listed)
+    tells = (raw.paid > 0) & (asked != NO_PRICE)[raw.sku]
+    sku, quantity = raw.sku[tells], raw.quantity[tells]
+    return PricesPaid(raw.cart[tells], sku, asked[sku] * quantity, raw.paid[tells] * quantity)
