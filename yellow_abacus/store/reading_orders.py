@@ -29,10 +29,11 @@ LINES = """
 class LoadedOrders:
     """All orders that count, as they were brought in.
 
-    zone_id: of each order's row. day: the ordinal of each order's. cart, good_id, quantity, paid: one entry a line,
-    in order of carts.
+    ids: of the orders, rising. zone_id: of each order's row. day: the ordinal of each order's. cart, good_id,
+    quantity, paid: one entry a line, in order of carts.
     """
 
+    ids: Ints
     zone_id: Ints
     day: Ints
     cart: Ints
@@ -69,11 +70,13 @@ def read_orders(session: Session, currency: str) -> LoadedOrders:
     )
     (lines,) = _rows(session, LINES)
     order_id, good_id, quantity, paid = (np.fromstring(column or "", dtype=np.int64, sep=" ") for column in lines)
-    counts = np.isin(order_id, ids) if some else slice(None)
+    order_ids = np.array(ids, dtype=np.int64)
+    counts = np.isin(order_id, order_ids) if some else slice(None)
     return LoadedOrders(
+        ids=order_ids,
         zone_id=np.array(zone_id, dtype=np.int64),
         day=ordinals(moments),
-        cart=np.searchsorted(np.array(ids, dtype=np.int64), order_id[counts]),
+        cart=np.searchsorted(order_ids, order_id[counts]),
         good_id=good_id[counts],
         quantity=quantity[counts],
         paid=paid[counts],

@@ -22,6 +22,7 @@ from yellow_abacus.web import (
     guard,
     mixes,
     offers,
+    orders,
     problems,
     tables,
 )
@@ -39,7 +40,7 @@ SAFE_HEADERS = {
 }
 """On every answer, whatever it is."""
 
-PLACES = (frame, goods, delivery, carts, mixes, counting_board, offers, bringing_in, tables)
+PLACES = (frame, goods, delivery, carts, mixes, orders, counting_board, offers, bringing_in, tables)
 """One module a place; a new one joins here."""
 
 

@@ -2,7 +2,7 @@
 import { keepPreviousData, QueryClient, replaceEqualDeep, useQuery } from "@tanstack/react-query";
 
 import { ask } from "./client";
-import type { AllTaken, Carts, Delivery, Frame, MixSeen, MixTerms, Mixes, Named, Names, Plans, Spread, SpreadBy } from "./types";
+import type { AllTaken, Carts, Delivery, FoundOrders, Frame, MixSeen, MixTerms, Mixes, Named, Names, Order, Plans, Spread, SpreadBy } from "./types";
 
 export const queries = new QueryClient({
   defaultOptions: { queries: { retry: false, staleTime: 30_000, refetchOnWindowFocus: true } },
@@ -52,6 +52,16 @@ export const useSpread = (terms: MixTerms, first_day: string, last_day: string, 
     placeholderData: keepPreviousData,
     enabled,
   });
+
+export const useFoundOrders = (text: string, enabled: boolean) =>
+  useQuery({
+    queryKey: ["orders", text],
+    queryFn: ({ signal }) => ask<FoundOrders>("GET", `/orders?text=${encodeURIComponent(text)}`, undefined, signal),
+    placeholderData: keepPreviousData,
+    enabled,
+  });
+export const useOrder = (id: number | null) =>
+  useQuery({ queryKey: ["orders", "one", id], queryFn: () => ask<Order>("GET", `/orders/${id}`), enabled: id !== null });
 
 export const usePlans = () => useQuery({ queryKey: ["plans"], queryFn: () => ask<Plans>("GET", "/plans") });
 

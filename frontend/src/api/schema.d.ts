@@ -411,6 +411,39 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["orders_get_orders_orders_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{order_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One order at today's prices and costs. */
+        get: operations["orders_get_order_orders__int_order_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -1412,6 +1445,36 @@ export interface components {
             /** Start */
             start: number;
             today: components["schemas"]["FiguresDoc"];
+        };
+        /**
+         * FoundOrderDoc
+         * @description at: on the shop's own clock. value: goods at today's prices, minor units.
+         */
+        FoundOrderDoc: {
+            /** At */
+            at: string;
+            /** Id */
+            id: number;
+            /** Number */
+            number: string;
+            /** Shopper */
+            shopper: string;
+            /** Units */
+            units: number;
+            /** Value */
+            value: number;
+            /** Zone */
+            zone: string;
+        };
+        /**
+         * FoundOrdersDoc
+         * @description The newest of those found, and how many there are.
+         */
+        FoundOrdersDoc: {
+            /** Found */
+            found: number;
+            /** Orders */
+            orders: components["schemas"]["FoundOrderDoc"][];
         };
         /**
          * FrameDoc
@@ -2432,6 +2495,65 @@ export interface components {
              * @default []
              */
             tariffs: string[];
+        };
+        /**
+         * OrderDoc
+         * @description ledger: as such an order is expected today with no offer running, minor units; it adds up to what you keep.
+         */
+        OrderDoc: {
+            /** At */
+            at: string;
+            /** Channel */
+            channel: string;
+            /** Code */
+            code: string;
+            /** Id */
+            id: number;
+            /** Ledger */
+            ledger: components["schemas"]["OrderLedgerDoc"][];
+            /** Lines */
+            lines: components["schemas"]["OrderLineOfDoc"][];
+            /** Number */
+            number: string;
+            /** Option */
+            option: string;
+            /** Orders Before */
+            orders_before: number | null;
+            /** Payment */
+            payment: string;
+            /** Shopper */
+            shopper: string;
+            /** Units */
+            units: number;
+            /** Value */
+            value: number;
+            /** Zone */
+            zone: string;
+        };
+        /** OrderLedgerDoc */
+        OrderLedgerDoc: {
+            /** Amount */
+            amount: number;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * OrderLineOfDoc
+         * @description price: what one unit stands at today. Minor units; of all its units: comes_to.
+         */
+        OrderLineOfDoc: {
+            /** Comes To */
+            comes_to: number;
+            /** Price */
+            price: number;
+            /** Product */
+            product: string;
+            /** Quantity */
+            quantity: number;
+            /** Sku */
+            sku: string;
         };
         /**
          * PaidDoc
@@ -5145,6 +5267,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SchemaDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    orders_get_orders_orders_get: {
+        parameters: {
+            query?: {
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundOrdersDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    orders_get_order_orders__int_order_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

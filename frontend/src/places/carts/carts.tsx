@@ -4,6 +4,7 @@ import type { Carts, Frame } from "../../api/types";
 import { BringIn } from "../../pieces/bring-in";
 import { count, days, money, share } from "../../pieces/figures";
 import { ExpectedCarts } from "./expected-carts";
+import { FindOrder } from "./find-order";
 import { Imports } from "./imports";
 import { useMix } from "./mixes";
 import { PricesPaid } from "./prices-paid";
@@ -59,7 +60,8 @@ export function CartsPlace() {
                   {" "}
                   They came in <Imports imports={data.imports} />.
                 </>
-              )}
+              )}{" "}
+              <FindOrder frame={frame} />
             </p>
             <PricesPaid prices={data.prices} frame={frame} />
             <Groups data={data} frame={frame} />

@@ -1,0 +1,121 @@
+/** One order, found by what people remember of it, and opened: what was in it, and what such an order keeps today. */
+import { Dialog } from "radix-ui";
+import { useState } from "react";
+
+import { useFoundOrders, useOrder } from "../../api/queries";
+import type { Frame, Order } from "../../api/types";
+import { count, listed, money } from "../../pieces/figures";
+import { useKey } from "../../pieces/keys";
+
+export function FindOrder({ frame }: { frame: Frame }) {
+  const [open, setOpen] = useState(false);
+  useKey("/", "find an order", () => setOpen(true));
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Trigger className="quiet text-small">
+        Find an order <kbd className="font-text">/</kbd>
+      </Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/25" />
+        <Dialog.Content
+          className="slip fixed top-16 left-1/2 z-50 max-h-[calc(100vh-6rem)] w-[58rem] max-w-[calc(100vw-3rem)] -translate-x-1/2 overflow-y-auto"
+          aria-describedby={undefined}
+        >
+          <Dialog.Title className="text-title">Find an order</Dialog.Title>
+          <Finding frame={frame} />
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+function Finding({ frame }: { frame: Frame }) {
+  const [text, setText] = useState("");
+  const [chosen, setChosen] = useState<number | null>(null);
+  const { data } = useFoundOrders(text.trim(), true);
+  const { data: order } = useOrder(chosen);
+  return (
+    <div className="mt-2 grid grid-cols-[minmax(0,24rem)_minmax(0,1fr)] gap-x-8 max-[820px]:grid-cols-[minmax(0,1fr)]">
+      <div>
+        <input
+          autoFocus
+          aria-label="Order number, shopper, code, SKU or day"
+          placeholder="Number, shopper, code, SKU or day (2026-03-01)"
+          className="w-full"
+          maxLength={80}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+        />
+        {data && (
+          <>
+            <p className="mt-1 text-small text-soft" aria-live="polite">
+              {data.found === 0 ? "No order is found." : `${count(data.found)} ${data.found === 1 ? "order" : "orders"}${data.found > data.orders.length ? "; the newest:" : ""}`}
+            </p>
+            <ul className="mt-1 grid gap-0.5">
+              {data.orders.map((one) => (
+                <li key={one.id}>
+                  <button type="button" aria-pressed={one.id === chosen} className={`choice flex w-full justify-between gap-3 text-start text-small ${one.id === chosen ? "font-semibold" : ""}`} onClick={() => setChosen(one.id)}>
+                    <span className="truncate">
+                      {one.number} <span className="text-soft">{one.at}</span>
+                    </span>
+                    <span>{money(one.value, frame)}</span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+      </div>
+      {order ? <OpenOrder order={order} frame={frame} /> : <p className="text-small text-soft">Choose an order to see what was in it, and what such an order keeps today.</p>}
+    </div>
+  );
+}
+
+function OpenOrder({ order, frame }: { order: Order; frame: Frame }) {
+  const before = order.orders_before;
+  const known = [
+    order.shopper,
+    before === 0 ? "first order" : before === null ? "" : `${count(before)} ${before === 1 ? "order" : "orders"} before`,
+    order.zone,
+    order.option,
+    order.channel && `by ${order.channel}`,
+    order.payment && `paid by ${order.payment}`,
+    order.code && `with ${order.code}`,
+  ].filter(Boolean);
+  return (
+    <section aria-label={`Order ${order.number}`}>
+      <h3 className="text-body">
+        {order.number} <span className="text-small font-normal text-soft">{order.at}</span>
+      </h3>
+      <p className="text-small text-soft">{listed(known as string[])}</p>
+      <table className="figures mt-2 w-full text-small">
+        <tbody>
+          {order.lines.map((line) => (
+            <tr key={`${line.sku} ${line.price}`}>
+              <th scope="row" className="font-normal! text-ink!">
+                {count(line.quantity)} × {line.product || line.sku} <span className="text-soft">{line.sku}</span>
+              </th>
+              <td className="n">{money(line.price, frame)}</td>
+              <td className="n">{money(line.comes_to, frame)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <table className="figures mt-3 w-full text-small">
+        <caption className="text-start text-small text-soft">Such an order today, with no offer: at today’s prices and costs, over the ways it may be delivered and paid</caption>
+        <tbody>
+          {order.ledger
+            .filter((row) => row.amount !== 0 || row.key === "profit")
+            .map((row) => (
+              <tr key={row.key} className={row.key === "profit" ? "sum" : ""}>
+                <th scope="row" className={row.key === "profit" ? "text-ink!" : "font-normal! text-ink!"}>
+                  {row.key === "profit" && row.amount < 0 ? "You lose" : row.label}
+                </th>
+                <td className="n">{money(row.amount, frame)}</td>
+              </tr>
+            ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}

@@ -1,0 +1,45 @@
+"""Single orders over the API: found by what people remember, opened with lines and ledger that add up."""
+
+
+def found(client, text: str) -> dict:
+    answer = client.get("/api/orders", query_string={"text": text})
+    assert answer.status_code == 200, answer.json
+    return answer.json
+
+
+def opened(client, order_id: int) -> dict:
+    return client.get(f"/api/orders/{order_id}").json
+
+
+def test_the_newest_come_first_and_all_are_counted(demo):
+    told = found(demo, "")
+    assert told["found"] == 12_000
+    days = [one["at"] for one in told["orders"]]
+    assert days == sorted(days, reverse=True)
+
+
+def test_an_order_is_found_by_its_number_shopper_code_day_and_sku(demo):
+    order = opened(demo, found(demo, "")["orders"][3]["id"])
+    for text in (order["number"], order["at"][:10], order["lines"][0]["sku"].lower()):
+        assert order["id"] in {one["id"] for one in found(demo, text)["orders"]} or found(demo, text)["found"] > 12
+    by_shopper = next(one for one in found(demo, "")["orders"] if one["shopper"])
+    assert {one["shopper"] for one in found(demo, by_shopper["shopper"].upper())["orders"]} == {by_shopper["shopper"]}
+    assert all(one["at"].startswith(order["at"][:10]) for one in found(demo, order["at"][:10])["orders"])
+    assert found(demo, "100%_") == {"orders": [], "found": 0}
+
+
+def test_an_open_order_adds_up(demo):
+    for one in found(demo, "")["orders"]:
+        order = opened(demo, one["id"])
+        assert sum(line["comes_to"] for line in order["lines"]) == order["value"]
+        assert all(line["price"] * line["quantity"] == line["comes_to"] for line in order["lines"])
+        *rows, profit = order["ledger"]
+        assert sum(row["amount"] for row in rows) == profit["amount"]
+
+
+def test_orders_taken_back_are_not_found(demo):
+    (orders,) = demo.get("/api/carts").json["imports"]
+    one = found(demo, "")["orders"][0]["id"]
+    demo.put(f"/api/imports/{orders['id']}", json={"live": False})
+    assert found(demo, "") == {"orders": [], "found": 0}
+    assert demo.get(f"/api/orders/{one}").status_code == 404

@@ -1,0 +1,57 @@
+"""Orders looked for by what people remember of one: its number, shopper, code, day, or a SKU in it."""
+
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from typing import Any
+
+from sqlalchemy import Select, func, or_, select
+from sqlalchemy.orm import Session
+
+from yellow_abacus.store.imports import of_live
+from yellow_abacus.store.models import GoodRow, OrderLineRow, OrderRow
+
+
+@dataclass(frozen=True)
+class FoundOrders:
+    """The newest of them, and how many there are in all."""
+
+    rows: list[OrderRow]
+    found: int
+
+
+def find_orders(session: Session, text: str, count: int) -> FoundOrders:
+    """text: empty for all."""
+    meant = _meant(text.strip())
+    wanted = select(OrderRow) if meant is None else select(OrderRow).where(meant)
+    wanted = of_live(session, wanted)
+    found = session.scalars(select(func.count()).select_from(wanted.subquery())).one()
+    return FoundOrders(
+        list(session.scalars(wanted.order_by(OrderRow.placed_at.desc(), OrderRow.id).limit(count))), found
+    )
+
+
+def order_that_counts(session: Session, order_id: int) -> OrderRow | None:
+    return session.scalars(of_live(session, select(OrderRow).where(OrderRow.id == order_id))).first()
+
+
+def _meant(text: str) -> Any:
+    if not text:
+        return None
+    try:
+        day = datetime.combine(date.fromisoformat(text), datetime.min.time())
+    except ValueError:
+        pass
+    else:
+        return (OrderRow.placed_at >= day) & (OrderRow.placed_at < day + timedelta(days=1))
+    same = func.lower(text)
+    return or_(
+        OrderRow.number.startswith(text, autoescape=True),
+        func.lower(OrderRow.shopper) == same,
+        func.lower(OrderRow.code) == same,
+        OrderRow.id.in_(_with_sku(text)),
+    )
+
+
+def _with_sku(text: str) -> Select[Any]:
+    lines = select(OrderLineRow.order_id).join(GoodRow, GoodRow.id == OrderLineRow.good_id)
+    return lines.where(func.lower(GoodRow.sku) == func.lower(text))

@@ -1,0 +1,156 @@
+"""Single orders: found by what people remember of one, and opened with their lines and ledger."""
+
+from datetime import date, datetime
+from typing import Annotated
+
+import numpy as np
+from flask_openapi3 import APIBlueprint, Tag
+from pydantic import BaseModel, Field
+
+from yellow_abacus.core.costing.ledger import PROFIT, ROWS
+from yellow_abacus.core.forecast.sums import LEDGER
+from yellow_abacus.core.ground.money import foot
+from yellow_abacus.store.finding_orders import find_orders, order_that_counts
+from yellow_abacus.store.loading import LoadedShop
+from yellow_abacus.store.models import OrderRow
+from yellow_abacus.web.context import context
+from yellow_abacus.web.problems import missing
+
+api = APIBlueprint("orders", __name__, url_prefix="/api", abp_tags=[Tag(name="Orders")])
+
+SHOWN = 12
+
+
+class FindQuery(BaseModel):
+    """text: a number or how it begins, a shopper, a code, a SKU, or a day as in 2026-03-01; empty for the newest."""
+
+    text: Annotated[str, Field(max_length=80)] = ""
+
+
+class OrderLineOfDoc(BaseModel):
+    """price: what one unit stands at today. Minor units; of all its units: comes_to."""
+
+    sku: str
+    product: str
+    quantity: int
+    price: int
+    comes_to: int
+
+
+class FoundOrderDoc(BaseModel):
+    """at: on the shop's own clock. value: goods at today's prices, minor units."""
+
+    id: int
+    number: str
+    at: str
+    shopper: str
+    zone: str
+    units: int
+    value: int
+
+
+class FoundOrdersDoc(BaseModel):
+    """The newest of those found, and how many there are."""
+
+    orders: list[FoundOrderDoc]
+    found: int
+
+
+class OrderLedgerDoc(BaseModel):
+    key: str
+    label: str
+    amount: int
+
+
+class OrderDoc(FoundOrderDoc):
+    """ledger: as such an order is expected today with no offer running, minor units; it adds up to what you keep."""
+
+    channel: str
+    payment: str
+    option: str
+    code: str
+    orders_before: int | None
+    lines: list[OrderLineOfDoc]
+    ledger: list[OrderLedgerDoc]
+
+
+class OrderPath(BaseModel):
+    order_id: Annotated[int, Field(ge=1, le=2**53)]
+
+
+@api.get("/orders", responses={200: FoundOrdersDoc})
+def get_orders(query: FindQuery):
+    at = context()
+    loaded = at.room.current(orders_needed=False).loaded
+    with at.shop_file.reading() as session:
+        found = find_orders(session, query.text, SHOWN)
+        told = [_found(loaded, row, cart) for row in found.rows if (cart := _cart(loaded, row.id)) is not None]
+    return FoundOrdersDoc(orders=told, found=found.found).model_dump(mode="json")
+
+
+@api.get("/orders/<int:order_id>", responses={200: OrderDoc})
+def get_order(path: OrderPath):
+    """One order at today's prices and costs."""
+    at = context()
+    held = at.room.current(orders_needed=False)
+    with at.shop_file.reading() as session:
+        row = order_that_counts(session, path.order_id)
+        cart = None if row is None else _cart(held.loaded, row.id)
+        if row is None or cart is None:
+            raise missing("The order")
+        with at.turn("quick", "order"):
+            figures = held.forecaster.outlook.on_day(date.today()).figures.by_cart[LEDGER, cart]
+        return _order(held.loaded, row, cart, figures.tolist()).model_dump(mode="json")
+
+
+def _cart(loaded: LoadedShop, order_id: int) -> int | None:
+    """Which cart an order is; None for one brought in after the shop was loaded."""
+    ids = loaded.orders.ids
+    at = int(np.searchsorted(ids, order_id))
+    return at if at < len(ids) and ids[at] == order_id else None
+
+
+def _found(loaded: LoadedShop, row: OrderRow, cart: int) -> FoundOrderDoc:
+    batch = loaded.batch
+    return FoundOrderDoc(
+        id=row.id,
+        number=row.number,
+        at=_moment(row.placed_at),
+        shopper=row.shopper,
+        zone=loaded.shop.zone_names[int(batch.zone_by_cart[cart])],
+        units=int(batch.units_by_cart[cart]),
+        value=int(batch.worth_by_cart[cart]),
+    )
+
+
+def _moment(moment: datetime) -> str:
+    return moment.isoformat(sep=" ", timespec="minutes")
+
+
+def _order(loaded: LoadedShop, row: OrderRow, cart: int, ledger: list[float]) -> OrderDoc:
+    batch, before = loaded.batch, int(loaded.batch.facts.orders_before_by_cart[cart])
+    first, last = batch.axes.first_line_by_cart[cart : cart + 2]
+    shown = foot(ledger)
+    return OrderDoc(
+        **_found(loaded, row, cart).model_dump(),
+        channel=row.channel,
+        payment=row.payment,
+        option=row.option,
+        code=row.code,
+        orders_before=before if before >= 0 else None,
+        lines=[
+            OrderLineOfDoc(
+                sku=batch.goods.skus[sku],
+                product=batch.goods.products[sku],
+                quantity=int(batch.quantity_by_line[line]),
+                price=int(batch.standing_by_line[line]),
+                comes_to=int(batch.worth_by_line[line]),
+            )
+            for line in range(int(first), int(last))
+            for sku in (int(batch.sku_by_line[line]),)
+        ],
+        ledger=[
+            OrderLedgerDoc(key=one.key, label=one.label, amount=amount)
+            for one, amount in zip((*ROWS, PROFIT), [*shown, sum(shown)], strict=True)
+        ],
+    )
