@@ -127,3 +127,18 @@ def test_days_that_end_before_they_start_or_run_for_years_are_refused(demo):
 def test_a_shop_without_orders_expects_none(empty):
     told = seen(empty, growth_bp=500)
     assert (told["orders"], told["counted_orders"], told["corrections"]) == (0, 0, [])
+
+
+def test_groups_and_bands_add_up_to_what_is_expected(demo):
+    terms = {"segments": [{"of": "first", "times_bp": 15_000}]}
+    told = seen(demo, **terms)
+    groups = demo.post("/api/mixes/groups", json={"terms": terms, **FORTNIGHT}).json
+    assert sum(zone["orders"] for zone in groups["zones"]) == pytest.approx(told["orders"])
+    assert sum(zone["kept"] for zone in groups["zones"]) == pytest.approx(told["kept"])
+    first, returning = groups["shoppers"]
+    assert first["orders"] / (first["orders"] + returning["orders"]) == pytest.approx(told["first_share"])
+    assert sum(map(sum, groups["orders_by_hour"])) == pytest.approx(told["orders"])
+    for by in ("value", "units", "weight"):
+        spread = demo.post("/api/mixes/spread", json={"terms": terms, "by": by, **FORTNIGHT}).json
+        assert sum(spread["orders"]) == pytest.approx(told["orders"])
+        assert sum(spread["kept"]) == pytest.approx(told["kept"])

@@ -1,5 +1,6 @@
 """The carts to expect: mixes by name, and what they come to."""
 
+from collections.abc import Sequence
 from datetime import date
 from typing import Annotated
 
@@ -12,8 +13,9 @@ from sqlalchemy.orm import Session
 from yellow_abacus.core.forecast.check import LONGEST_WINDOW
 from yellow_abacus.core.forecast.expected import MixTerms
 from yellow_abacus.core.forecast.mix_seen import corrections, seen
-from yellow_abacus.core.forecast.spread_of_mix import By, spread
-from yellow_abacus.core.forecast.volume import ALL_YEAR, AS_ANY, MONTHS, measured
+from yellow_abacus.core.forecast.spread_of_mix import HOURS, By, groups, spread
+from yellow_abacus.core.forecast.volume import ALL_YEAR, AS_ANY, MONTHS, WEEKDAYS, measured
+from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.store.history import version_to_be
 from yellow_abacus.store.mixes import USUAL, all_mixes, delete_mix, save_mix
@@ -82,6 +84,23 @@ class SpreadDoc(BaseModel):
     kept: list[float]
     fine_width: int
     fine: list[float]
+
+
+class GroupOfDoc(BaseModel):
+    """orders expected, and what is kept of them, minor units."""
+
+    label: str
+    orders: float
+    kept: float
+
+
+class GroupsDoc(BaseModel):
+    """Expected orders before any offer: by zone; of first and returning shoppers; by weekday from Monday and hour."""
+
+    zones: list[GroupOfDoc]
+    shoppers: list[GroupOfDoc]
+    orders_by_hour: list[list[float]]
+    kept_by_hour: list[list[float]]
 
 
 class CorrectionDoc(BaseModel):
@@ -186,6 +205,29 @@ def post_spread(body: SpreadBody):
         found = spread(held.expecting_terms(body.terms, window), window, body.by)
     told = {name: value.tolist() if isinstance(value, np.ndarray) else value for name, value in vars(found).items()}
     return SpreadDoc(**told).model_dump(mode="json")
+
+
+@api.post("/mixes/groups", responses={200: GroupsDoc})
+def post_groups(body: SeenBody):
+    """The carts of a mix over some days by whose they are and when they come."""
+    window, at = _window(body), context()
+    with at.turn("quick", "groups"):
+        held = at.room.current(orders_needed=False)
+        if not held.loaded.batch.axes.carts:
+            return GroupsDoc(zones=[], shoppers=[], orders_by_hour=[], kept_by_hour=[]).model_dump(mode="json")
+        found = groups(held.expecting_terms(body.terms, window), window)
+    orders, kept = (figures.reshape(WEEKDAYS, HOURS).tolist() for figures in found.hour)
+    return GroupsDoc(
+        zones=_groups(held.loaded.shop.zone_names, *found.zone),
+        shoppers=_groups(("First orders", "Returning shoppers"), *found.shopper),
+        orders_by_hour=orders,
+        kept_by_hour=kept,
+    ).model_dump(mode="json")
+
+
+def _groups(labels: Sequence[str], orders: Floats, kept: Floats) -> list[GroupOfDoc]:
+    told = zip(labels, orders.tolist(), kept.tolist(), strict=True)
+    return [GroupOfDoc(label=label, orders=count, kept=money) for label, count, money in told]
 
 
 def _window(body: SeenBody) -> tuple[date, date]:

@@ -2,7 +2,7 @@
 import { keepPreviousData, QueryClient, replaceEqualDeep, useQuery } from "@tanstack/react-query";
 
 import { ask } from "./client";
-import type { AllTaken, Carts, Delivery, FoundOrders, Frame, MixSeen, MixTerms, Mixes, Named, Names, Order, Plans, Spread, SpreadBy } from "./types";
+import type { AllTaken, Carts, Delivery, FoundOrders, Frame, MixGroups, MixSeen, MixTerms, Mixes, Named, Names, Order, Plans, Spread, SpreadBy } from "./types";
 
 export const queries = new QueryClient({
   defaultOptions: { queries: { retry: false, staleTime: 30_000, refetchOnWindowFocus: true } },
@@ -51,6 +51,14 @@ export const useSpread = (terms: MixTerms, first_day: string, last_day: string, 
     queryFn: ({ signal }) => ask<Spread>("POST", "/mixes/spread", { terms, first_day, last_day, by }, signal),
     placeholderData: keepPreviousData,
     enabled,
+  });
+
+/** The carts of a mix over some days by whose they are and when they come. */
+export const useMixGroups = (terms: MixTerms, first_day: string, last_day: string) =>
+  useQuery({
+    queryKey: ["mixes", "groups", terms, first_day, last_day],
+    queryFn: ({ signal }) => ask<MixGroups>("POST", "/mixes/groups", { terms, first_day, last_day }, signal),
+    placeholderData: keepPreviousData,
   });
 
 export const useFoundOrders = (text: string, enabled: boolean) =>

@@ -343,6 +343,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mixes/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The carts of a mix over some days by whose they are and when they come. */
+        post: operations["mixes_post_groups_mixes_groups_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/mixes/seen": {
         parameters: {
             query?: never;
@@ -1947,6 +1964,18 @@ export interface components {
             /** Orders */
             orders: number;
         };
+        /**
+         * GroupOfDoc
+         * @description orders expected, and what is kept of them, minor units.
+         */
+        GroupOfDoc: {
+            /** Kept */
+            kept: number;
+            /** Label */
+            label: string;
+            /** Orders */
+            orders: number;
+        };
         /** GroupPriceDoc */
         GroupPriceDoc: {
             /** Group */
@@ -1955,6 +1984,20 @@ export interface components {
             price: number;
             /** Units */
             units: number;
+        };
+        /**
+         * GroupsDoc
+         * @description Expected orders before any offer: by zone; of first and returning shoppers; by weekday from Monday and hour.
+         */
+        GroupsDoc: {
+            /** Kept By Hour */
+            kept_by_hour: number[][];
+            /** Orders By Hour */
+            orders_by_hour: number[][];
+            /** Shoppers */
+            shoppers: components["schemas"]["GroupOfDoc"][];
+            /** Zones */
+            zones: components["schemas"]["GroupOfDoc"][];
         };
         /** ImportBody */
         ImportBody: {
@@ -5119,6 +5162,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MixesDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    mixes_post_groups_mixes_groups_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupsDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

@@ -42,6 +42,7 @@ export type NamedDays = MixTerms["named"][number];
 export type LeftOut = MixTerms["left_out"][number];
 export type FoundOrders = Schemas["FoundOrdersDoc"];
 export type Order = Schemas["OrderDoc"];
+export type MixGroups = Schemas["GroupsDoc"];
 export type SpreadBy = Schemas["SpreadBody"]["by"];
 export type Spread = Schemas["SpreadDoc"];
 export type MixSeen = Schemas["SeenDoc"];

@@ -1,4 +1,4 @@
-"""Carts to expect by what is in them: how many lie in each band, what they pay, and what of it is kept.
+"""Carts to expect by what is in them and by whose they are: how many, what they pay, and what of it is kept.
 
 Before any offer. Near misses of a threshold are counted in finer bands. docs/sums.md, "The carts to expect".
 """
@@ -15,10 +15,12 @@ from yellow_abacus.core.costing.ledger import INDEX
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.sums import AT, LEDGER
+from yellow_abacus.core.forecast.volume import WEEKDAYS
 from yellow_abacus.core.ground.money import MILLIGRAMS, Floats, Ints
 
 By = Literal["value", "units", "weight"]
 INCOME = [INDEX[row] for row in ("goods", "delivery_charged", "surcharges")]
+SHOPPERS, HOURS = 2, 24
 FINE = 10
 """So many finer bands to each, where the width allows."""
 
@@ -58,6 +60,39 @@ def spread(forecaster: Forecaster, window: tuple[date, date], by: By) -> Spread:
         fine += np.bincount(np.minimum(measured // fine_width, len(fine) - 1), weights=weight, minlength=len(fine))
     orders_in, paid_in, kept_in = figures
     return Spread(width, orders_in, paid_in, kept_in, fine_width, fine[:-1])
+
+
+@dataclass(frozen=True, eq=False)
+class Groups:
+    """Expected orders of some days and what is kept of them, minor units.
+
+    By zone; of first and returning shoppers; by hour of the week from Monday. An order of which it is not known is in
+    none.
+    """
+
+    zone: tuple[Floats, Floats]
+    shopper: tuple[Floats, Floats]
+    hour: tuple[Floats, Floats]
+
+
+def groups(forecaster: Forecaster, window: tuple[date, date]) -> Groups:
+    zones = len(forecaster.shop.zones)
+    found = [np.zeros((2, size)) for size in (zones, SHOPPERS, WEEKDAYS * HOURS)]
+    for _, orders, mix in forecaster.available(Plan(*window, ())):
+        kept = forecaster.outlook.bare(mix).figures.by_cart[LEDGER].sum(axis=0)
+        weight, facts = orders * mix.share_by_cart, mix.batch.facts
+        hour = np.where(
+            (facts.weekday_by_cart < 0) | (facts.minute_by_cart < 0),
+            -1,
+            facts.weekday_by_cart * HOURS + facts.minute_by_cart // 60,
+        )
+        numbers = (mix.batch.zone_by_cart, np.minimum(facts.orders_before_by_cart, 1), hour)
+        for sums, number in zip(found, numbers, strict=True):
+            known = number >= 0
+            for at, figure in enumerate((weight, weight * kept)):
+                sums[at] += np.bincount(number[known], weights=figure[known], minlength=sums.shape[1])
+    zone, shopper, by_hour = ((one[0], one[1]) for one in found)
+    return Groups(zone, shopper, by_hour)
 
 
 def _measure(batch: CartBatch, by: By) -> Ints:

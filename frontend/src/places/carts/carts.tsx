@@ -9,6 +9,7 @@ import { Imports } from "./imports";
 import { useMix } from "./mixes";
 import { PricesPaid } from "./prices-paid";
 import { Spread } from "./spread";
+import { WhenAndWho } from "./when-and-who";
 
 export function CartsPlace() {
   const { data: frame } = useFrame();
@@ -48,6 +49,7 @@ export function CartsPlace() {
               {choose}
             </div>
             {mix && <Spread {...{ mix, frame }} carts={data} />}
+            {mix && <WhenAndWho {...{ mix, frame }} />}
             <h2 className="mt-5 text-title">
               What came: {count(data.orders)} orders, {money(data.average, frame)} each on average
             </h2>
