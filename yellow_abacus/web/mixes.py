@@ -1,8 +1,8 @@
 """The carts to expect: mixes by name, and what they come to."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from datetime import date
-from typing import Annotated
+from typing import Annotated, TypeVar
 
 import numpy as np
 from flask_openapi3 import APIBlueprint, Tag
@@ -12,11 +12,13 @@ from sqlalchemy.orm import Session
 
 from yellow_abacus.core.forecast.check import LONGEST_WINDOW
 from yellow_abacus.core.forecast.expected import MixTerms
+from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.mix_seen import corrections, seen
 from yellow_abacus.core.forecast.spread_of_mix import HOURS, By, groups, spread
 from yellow_abacus.core.forecast.volume import ALL_YEAR, AS_ANY, MONTHS, WEEKDAYS, measured
 from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.ground.problem import Problem
+from yellow_abacus.counting import Counted
 from yellow_abacus.store.history import version_to_be
 from yellow_abacus.store.mixes import USUAL, all_mixes, delete_mix, save_mix
 from yellow_abacus.store.models import PlanRow
@@ -26,6 +28,8 @@ from yellow_abacus.web.problems import missing
 
 api = APIBlueprint("mixes", __name__, url_prefix="/api", abp_tags=[Tag(name="Carts to expect")])
 
+Window = tuple[date, date]
+Found = TypeVar("Found")
 MixName = Annotated[str, Field(min_length=1, max_length=80, pattern=r"\S")]
 
 
@@ -167,42 +171,33 @@ def remove_mix(query: MixQuery):
 @api.post("/mixes/seen", responses={200: SeenDoc})
 def post_seen(body: SeenBody):
     """What a mix comes to over some days, saved or not."""
-    window, at = _window(body), context()
-    with at.turn("quick", "mix"):
-        held = at.room.current(orders_needed=False)
-        if not held.loaded.batch.axes.carts:
-            return _nothing().model_dump(mode="json")
+    return (_look(body, "mix", _seen) or _nothing()).model_dump(mode="json")
 
-        def expecting(terms: MixTerms):
-            return held.expecting_terms(terms, window)
 
-        forecaster = expecting(body.terms)
-        found, expected = seen(forecaster, window), forecaster.expected
-        counted = measured(expected.counted, body.terms.named)
-        doc = SeenDoc(
-            **found.__dict__,
-            counted_days=len(expected.counted.days),
-            counted_orders=expected.orders,
-            weekday=list(expected.volume.weekday),
-            month=list(expected.volume.month),
-            weekday_counted=list(counted.weekday),
-            month_counted=list(counted.month),
-            tells_weekdays=expected.counted.tells_weekdays,
-            days_of_month=expected.counted.days_of_month.tolist(),
-            corrections=[CorrectionDoc(**one.__dict__) for one in corrections(body.terms, window, expecting)],
-        )
-    return doc.model_dump(mode="json")
+def _seen(held: Counted, forecaster: Forecaster, window: Window) -> SeenDoc:
+    expected = forecaster.expected
+    terms, counted = expected.terms, measured(expected.counted, expected.terms.named)
+    added = corrections(terms, window, lambda some: held.expecting_terms(some, window))
+    return SeenDoc(
+        **vars(seen(forecaster, window)),
+        counted_days=len(expected.counted.days),
+        counted_orders=expected.orders,
+        weekday=list(expected.volume.weekday),
+        month=list(expected.volume.month),
+        weekday_counted=list(counted.weekday),
+        month_counted=list(counted.month),
+        tells_weekdays=expected.counted.tells_weekdays,
+        days_of_month=expected.counted.days_of_month.tolist(),
+        corrections=[CorrectionDoc(**vars(one)) for one in added],
+    )
 
 
 @api.post("/mixes/spread", responses={200: SpreadDoc})
 def post_spread(body: SpreadBody):
     """The carts of a mix over some days by what is in them."""
-    window, at = _window(body), context()
-    with at.turn("quick", "spread"):
-        held = at.room.current(orders_needed=False)
-        if not held.loaded.batch.axes.carts:
-            return SpreadDoc(width=1, orders=[], paid=[], kept=[], fine_width=1, fine=[]).model_dump(mode="json")
-        found = spread(held.expecting_terms(body.terms, window), window, body.by)
+    found = _look(body, "spread", lambda _, forecaster, window: spread(forecaster, window, body.by))
+    if found is None:
+        return SpreadDoc(width=1, orders=[], paid=[], kept=[], fine_width=1, fine=[]).model_dump(mode="json")
     told = {name: value.tolist() if isinstance(value, np.ndarray) else value for name, value in vars(found).items()}
     return SpreadDoc(**told).model_dump(mode="json")
 
@@ -210,19 +205,29 @@ def post_spread(body: SpreadBody):
 @api.post("/mixes/groups", responses={200: GroupsDoc})
 def post_groups(body: SeenBody):
     """The carts of a mix over some days by whose they are and when they come."""
-    window, at = _window(body), context()
-    with at.turn("quick", "groups"):
-        held = at.room.current(orders_needed=False)
-        if not held.loaded.batch.axes.carts:
-            return GroupsDoc(zones=[], shoppers=[], orders_by_hour=[], kept_by_hour=[]).model_dump(mode="json")
-        found = groups(held.expecting_terms(body.terms, window), window)
+    nobody = GroupsDoc(zones=[], shoppers=[], orders_by_hour=[], kept_by_hour=[])
+    return (_look(body, "groups", _by_group) or nobody).model_dump(mode="json")
+
+
+def _by_group(held: Counted, forecaster: Forecaster, window: Window) -> GroupsDoc:
+    found = groups(forecaster, window)
     orders, kept = (figures.reshape(WEEKDAYS, HOURS).tolist() for figures in found.hour)
     return GroupsDoc(
         zones=_groups(held.loaded.shop.zone_names, *found.zone),
         shoppers=_groups(("First orders", "Returning shoppers"), *found.shopper),
         orders_by_hour=orders,
         kept_by_hour=kept,
-    ).model_dump(mode="json")
+    )
+
+
+def _look(body: SeenBody, what: str, find: Callable[[Counted, Forecaster, Window], Found]) -> Found | None:
+    """What `find` finds of the mix over the days; None in a shop without orders. Raises SettingsError."""
+    window, at = _window(body), context()
+    with at.turn("quick", what):
+        held = at.room.current(orders_needed=False)
+        if not held.loaded.batch.axes.carts:
+            return None
+        return find(held, held.expecting_terms(body.terms, window), window)
 
 
 def _groups(labels: Sequence[str], orders: Floats, kept: Floats) -> list[GroupOfDoc]:
@@ -230,7 +235,7 @@ def _groups(labels: Sequence[str], orders: Floats, kept: Floats) -> list[GroupOf
     return [GroupOfDoc(label=label, orders=count, kept=money) for label, count, money in told]
 
 
-def _window(body: SeenBody) -> tuple[date, date]:
+def _window(body: SeenBody) -> Window:
     """The days to look at. Raises SettingsError, also for the terms."""
     _check(body.terms)
     window = (body.first_day, body.last_day)
