@@ -5,6 +5,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.ui.board import open_board
+
 AXE = (Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js").read_text(encoding="utf-8")
 
 PLACES = ["goods", "delivery", "carts", "counting-board", "till", "side-by-side", "afterwards"]
@@ -60,12 +62,13 @@ def test_axe_finds_nothing_serious_with_an_editor_or_menu_open(page: Page, demo:
 
 
 def test_axe_finds_nothing_serious_in_the_words_of_every_kind(page: Page, demo: str, complaints):
-    page.goto(f"{demo}/counting-board?plan=3")
+    open_board(page, demo, plan=3)
     for word in ("1 unit", "15 % off", "the cheapest unit", "Maiden pink", "by a link", "only for", "not with"):
         page.get_by_role("button", name=word).first.click()
         page.get_by_role("dialog").wait_for()
         assert serious(page) == []
         page.keyboard.press("Escape")
+        expect(page.get_by_role("dialog")).to_have_count(0)
 
 
 def test_axe_finds_nothing_serious_in_goods_and_delivery_opened(page: Page, demo: str, complaints):
