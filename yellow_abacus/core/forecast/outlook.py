@@ -31,6 +31,8 @@ from yellow_abacus.core.shop.shop import Shop
 ROWS_KEPT, SUMS_KEPT = 96_000_000, 24_000_000
 """Bytes of costed rows, from which the next changed number is told, and of sums."""
 SETS_KEPT, SETS_HANDED_ON = 24, 2
+NEARLY_ALL = 0.6
+"""Where offers reach this share of all carts, all are priced: to take some apart costs more than to price all."""
 MOSTLY = 0.8
 """Where a changed offer reaches this share of what a set reaches, all of the set is priced anew."""
 
@@ -170,10 +172,12 @@ class Outlook:
     def _find(self, mix: Mix, offers: Offers, apply: Apply) -> Sums:
         bare, reaches = self.bare(mix), reached(offers, self.shop, mix.batch)
         touched: Bools = np.logical_or.reduce(reaches, axis=0)
+        base = self._base(mix, offers, apply, reaches) if touched.any() else None
+        if base is None and touched.sum() > NEARLY_ALL * len(touched):
+            touched = np.ones_like(touched)  # what was found of all carts serves again
         untouched = self._untouched(mix, bare, touched).with_offers([None] * len(offers))
         if not touched.any():
             return untouched
-        base = self._base(mix, offers, apply, reaches)
         if base is None:
             rows = self._costed(mix, offers, apply, reaches, np.flatnonzero(touched))
             self._sets.put(_key(mix, offers, apply), KnownSet(offers, rows))
@@ -187,7 +191,7 @@ class Outlook:
 
     def _rest(self, mix: Mix, base: "_Base") -> Sums:
         """What does not change of a set."""
-        key = ("rest", mix.weights, base.key, base.source, np.packbits(base.changed).tobytes())
+        key = ("rest", mix.weights, base.key, base.source, np.packbits(base.same).tobytes())
         return self._sums.get(key, lambda: base.rows.summed(mix, base.kept)).with_offers(base.source)
 
     def _untouched(self, mix: Mix, bare: Bare, touched: Bools) -> Sums:
@@ -226,7 +230,7 @@ class Outlook:
         _, key, known, changed, source = found
         if key in self._sets:
             self._sets.put(key, KnownSet(known.offers, known.whole))
-        return _Base(key, known.whole, changed, source)
+        return _Base(key, known.whole, changed, reaches.any(axis=0) & ~changed, source)
 
     def _like(self, mix: Mix, apply: Apply) -> list[tuple[_Key, KnownSet, Former | None]]:
         """Sets known of the mix, whole ones first; and the former that holds them, None for this outlook."""
@@ -241,18 +245,19 @@ class Outlook:
 class _Base:
     """rows: of a set that differs in one offer at most. changed: the carts on which it may matter.
 
-    source: as in `KnownSet`.
+    same: the carts that offers reach and on which it does not. source: as in `KnownSet`.
     """
 
     key: object
     rows: Costed
     changed: Bools
+    same: Bools
     source: tuple[int | None, ...]
 
     @cached_property
     def kept(self) -> Bools:
-        """The rows on which it does not matter."""
-        result: Bools = ~self.changed[self.rows.cart_by_row]
+        """The rows of the carts that stay the same."""
+        result: Bools = self.same[self.rows.cart_by_row]
         return result
 
 
