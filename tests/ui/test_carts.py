@@ -94,6 +94,7 @@ def test_days_no_order_came_on_are_told_at_the_word(page: Page, demo: str):
 def test_a_file_of_orders_is_taken_back_and_brought_again(page: Page, demo: str, complaints):
     page.goto(f"{demo}/carts")
     expect(page.get_by_role("heading", name="What came: 12,000 orders")).to_be_visible()
+    expect(page.get_by_role("heading", name="When they come")).to_be_visible()
     page.get_by_role("button", name="1 file").click()
     page.get_by_role("button", name="Take back orders.csv").click()
     expect(page.get_by_role("heading", name="Bring in the orders that came")).to_be_visible()

@@ -34,6 +34,7 @@ export function ExpectedCarts({ mix, frame }: { mix: Mix; frame: Frame }) {
       </h1>
       <MixSentence mix={mix} frame={frame} />
       <Faults of={mix.problems.filter(({ pointer }) => !pointer.startsWith("/terms") && pointer !== "/mix")} />
+      {!seen && <div className="mt-3 h-[9rem]" />}
       {seen && (
         <div className="mt-3 grid grid-cols-[minmax(0,7fr)_minmax(0,12fr)] gap-x-10 max-[900px]:grid-cols-[minmax(0,1fr)]">
           <ProfileRods

@@ -30,7 +30,8 @@ export function Spread({ mix, carts, frame }: { mix: Mix; carts: Carts; frame: F
   const { first_day, last_day } = mix.days;
   const { data } = useSpread(mix.terms, first_day, last_day, by, true);
   const plans = usePlans().data?.plans ?? [];
-  if (!data || data.orders.length === 0) return null;
+  if (!data) return <div className="mt-4 h-[19rem]" />;
+  if (data.orders.length === 0) return null;
   return (
     <section aria-labelledby="spread-title" className="mt-4">
       <div className="flex items-baseline justify-between gap-6">

@@ -13,10 +13,11 @@ const EVERY = 3;
 export function WhenAndWho({ mix, frame }: { mix: Mix; frame: Frame }) {
   const { first_day, last_day } = mix.days;
   const { data } = useMixGroups(mix.terms, first_day, last_day);
-  if (!data || data.zones.length === 0) return null;
+  if (!data) return <div className="mt-5 h-[15rem]" />;
+  if (data.zones.length === 0) return null;
   const most = Math.max(...data.orders_by_hour.flat());
   return (
-    <section aria-labelledby="when-title" className="mt-5">
+    <section aria-labelledby="when-title" className="mt-5 min-h-[15rem]">
       <h2 id="when-title" className="text-title">
         When they come, and whose they are
       </h2>
