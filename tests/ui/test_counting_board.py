@@ -121,7 +121,9 @@ def test_an_offer_is_written_named_noted_copied_deleted_and_all_of_it_undone(pag
     open_board(page, demo)
     page.keyboard.press("n")
     page.get_by_role("option").first.click()
+    expect(page.get_by_role("dialog")).to_have_count(0)  # the focus it gives back would close a menu
     expect(offers(page)).to_have_count(4)
+    expect(offers(page).last).to_contain_text("Reaches")
     saved(page)
     page.get_by_role("button", name="Change offer 4").click()
     page.get_by_role("menuitem", name="Give it a name").click()
