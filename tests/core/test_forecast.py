@@ -13,11 +13,11 @@ from tests import slow, slow_costs
 from tests.worlds import World, make_world, worlds
 from yellow_abacus.core.costing.ledger import ROWS
 from yellow_abacus.core.forecast.break_even import on_a_line
-from yellow_abacus.core.forecast.chances import available_sets
-from yellow_abacus.core.forecast.expected import flat
+from yellow_abacus.core.forecast.chances import available_sets, open_sets
+from yellow_abacus.core.forecast.expected import Expected, History, MixTerms
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
-from yellow_abacus.core.forecast.volume import Volume
+from yellow_abacus.core.forecast.volume import Counted, Volume
 from yellow_abacus.core.offers import Response, When
 
 FIRST, LAST = date(2026, 3, 1), date(2026, 3, 10)
@@ -49,7 +49,16 @@ def planned(draw: st.DrawFn) -> tuple[World, Plan]:
 
 
 def forecaster(world: World) -> Forecaster:
-    return Forecaster(flat(world.shop, world.batch, COUNTED_DAYS))
+    return Forecaster(flat(world, COUNTED_DAYS))
+
+
+def flat(world: World, counted_days: int) -> Expected:
+    """Every cart as likely as any other, every day alike."""
+    carts = world.batch.axes.carts
+    history = History(world.shop, world.batch, np.full(carts, 1))
+    orders = np.bincount(np.zeros(carts, dtype=np.int64), minlength=counted_days)
+    counted = Counted(np.arange(1, counted_days + 1), orders)
+    return Expected(history, Volume(carts / counted_days), np.ones(carts), counted, MixTerms())
 
 
 def open_then(when: When, day: date, minute: int) -> bool:
@@ -144,7 +153,8 @@ def test_ledger_adds_to_profit_bridge_and_rods_to_impact(case):
     volume = Volume(base=2.0)
     orders = sum(found.sum() for _, found in available_sets(plan, plan.window(), volume))
     assert orders == pytest.approx(2.0 * plan.days)
-    assert sum(days for _, days in plan.spans()) == plan.days
+    spans = open_sets(plan, plan.window(), Volume(base=1.0))
+    assert sum(days.sum() for _, days in spans) == plan.days
 
 
 @some

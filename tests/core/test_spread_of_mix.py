@@ -40,7 +40,8 @@ def test_bands_add_up_to_what_the_mix_comes_to(case, terms, by):
 def test_each_cart_lies_in_the_band_of_what_is_in_it(case, by):
     world, told = case
     forecaster = Forecaster(expect(told))
-    orders, mix = forecaster.expected.over(forecaster.mix, [FIRST])
+    expected = forecaster.expected
+    orders, mix = expected.weighed(forecaster.mix, expected.volume.by_weekday([FIRST]))
     found = spread(forecaster, (FIRST, FIRST), by)
     batch = world.batch
     measure = {"value": batch.worth_by_cart, "units": batch.units_by_cart, "weight": batch.weight_by_cart // 1000}[by]

@@ -187,15 +187,17 @@ def _prices(loaded: LoadedShop) -> PricesDoc:
     found, goods = prices_paid(loaded.batch), loaded.batch.goods
     asked, paid = found.summed(found.sku, len(goods.skus))
     most = np.argsort(-np.abs(asked - paid), kind="stable")[:MOST_SKUS]
-    months = (loaded.orders.day - UNIX_ORDINAL).astype("datetime64[D]").astype("datetime64[M]")[found.cart]
-    names, number = np.unique(months, return_inverse=True)
-    by_month = zip(names, *found.summed(number, len(names)), strict=True)
+    days = (loaded.orders.day - UNIX_ORDINAL).astype("datetime64[D]")
+    month = days.astype("datetime64[M]").astype(np.int64)
+    first, last = (int(month.min()), int(month.max())) if len(month) else (0, 0)
+    names = np.arange(first, last + 1).astype("datetime64[M]")
+    by_month = zip(names, *found.summed(month[found.cart] - first, len(names)), strict=True)
     carts = loaded.batch.axes.carts
     return PricesDoc(
         lines=len(found.cart),
         asked=found.asked,
         paid=found.paid,
-        months=[PaidDoc(label=str(name), asked=round(a), paid=round(b)) for name, a, b in by_month],
+        months=[PaidDoc(label=str(name), asked=round(a), paid=round(b)) for name, a, b in by_month if a or b],
         skus=[
             PaidDoc(label=goods.skus[at], asked=round(asked[at]), paid=round(paid[at]))
             for at in most

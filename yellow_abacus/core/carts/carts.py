@@ -9,16 +9,15 @@ from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property
 from math import prod
-from typing import Literal, TypeVar
+from typing import Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
 from yellow_abacus.core.carts.facts import Facts, nothing_known
 from yellow_abacus.core.goods.goods import NO_PRICE, Goods
 from yellow_abacus.core.goods.price_list import Steps
 from yellow_abacus.core.goods.scope import Scope
-from yellow_abacus.core.ground.axes import Axes
+from yellow_abacus.core.ground.axes import Axes, spliced
 from yellow_abacus.core.ground.keeper import Apart, Found, Keeper
 from yellow_abacus.core.ground.money import LARGEST_CART, Bools, Floats, Ints
 
@@ -28,9 +27,6 @@ LEAST_KEPT = 1_000_000
 """How much a small batch keeps at least, and counts at least as a part."""
 PARTS_KEPT, DAYS_KEPT, FEWEST_PARTS = 1, 2, 8
 """The parts a batch keeps, and the batches at other days' prices, have so many times its own lines at most."""
-
-
-Line = TypeVar("Line", np.int64, np.bool_)
 
 
 class CartTooLargeError(ValueError):
@@ -99,20 +95,14 @@ class CartBatch(Apart):
         axes = Axes(np.concatenate(([0], np.cumsum(sizes))))
         here, were = np.zeros(axes.lines, dtype=np.bool_), np.zeros(before.lines, dtype=np.bool_)
         here[axes.lines_of(carts)], were[before.lines_of(carts)] = True, True
-
-        def put(old: NDArray[Line], new: NDArray[Line]) -> NDArray[Line]:
-            found = np.empty(axes.lines, dtype=old.dtype)
-            found[here], found[~here] = new, old[~were]
-            return found
-
         return replace(
             self,
             goods=goods,
             axes=axes,
-            sku_by_line=put(self.sku_by_line, part.sku_by_line),
-            quantity_by_line=put(self.quantity_by_line, part.quantity_by_line),
-            standing_by_line=put(self.standing_by_line, part.standing_by_line),
-            reduced_by_line=put(self.reduced_by_line, part.reduced_by_line),
+            sku_by_line=spliced(self.sku_by_line, were, part.sku_by_line, here),
+            quantity_by_line=spliced(self.quantity_by_line, were, part.quantity_by_line, here),
+            standing_by_line=spliced(self.standing_by_line, were, part.standing_by_line, here),
+            reduced_by_line=spliced(self.reduced_by_line, were, part.reduced_by_line, here),
         )
 
     def let_go(self) -> None:

@@ -5,7 +5,7 @@ weigh a segment up shifts shares, never volume. docs/sums.md, "The carts to expe
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import date
 from functools import cached_property
 from hashlib import blake2b
@@ -176,20 +176,18 @@ class Expected:
     volume: Volume
     weight_by_cart: Floats
     counted: Counted
-    terms: MixTerms = field(default_factory=MixTerms)
+    terms: MixTerms
 
     @property
     def orders(self) -> int:
         """Orders of the history gone by."""
         return int(self.counted.orders.sum())
 
-    def over(self, mix: Mix, days: list[date]) -> tuple[float, Mix]:
-        """How many orders to expect on some days, and what one of them is like. mix: the history's carts, at the
-        prices of those days."""
-        return self.weighed(mix, self.volume.by_weekday(days))
-
     def weighed(self, mix: Mix, by_weekday: Floats) -> tuple[float, Mix]:
-        """The same of so many orders a weekday."""
+        """How many orders there are, of so many a weekday, and what one of them is like.
+
+        mix: the history's carts, at the prices of those days.
+        """
         orders = float(by_weekday.sum())
         shares = np.round(by_weekday / orders, SAME_TO) if orders else np.full(WEEKDAYS, 1 / WEEKDAYS)
         key = shares.tobytes() + self._weights
@@ -239,15 +237,6 @@ def expect(history: History, terms: MixTerms | None = None, window: tuple[date, 
     for segment in terms.segments:
         weight[segment.holds(history.mix)] *= segment.times_bp / WHOLE_BP
     return Expected(history, volume, weight, counted, terms)
-
-
-def flat(shop: Shop, batch: CartBatch, counted_days: int) -> Expected:
-    """Every cart as likely as any other, every day alike. counted_days: 1 or more."""
-    carts = batch.axes.carts
-    days = np.arange(1, counted_days + 1)
-    history = History(shop, batch, np.full(carts, 1))
-    orders = np.bincount(np.zeros(carts, dtype=np.int64), minlength=counted_days)
-    return Expected(history, Volume(carts / counted_days), np.ones(carts), Counted(days, orders))
 
 
 def _gone_by(terms: MixTerms, days: Ints, window: tuple[date, date] | None) -> Bools:

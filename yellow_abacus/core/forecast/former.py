@@ -14,6 +14,7 @@ from yellow_abacus.core.carts.carts import Touched
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.sums import Costed, end_to_end
 from yellow_abacus.core.goods.goods import Goods
+from yellow_abacus.core.ground.axes import spliced
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer, PutIn
 
@@ -34,13 +35,8 @@ class BareFigures:
         by_cart = self.by_cart.copy()
         by_cart[:, carts] = part.by_cart
         theirs, were = carts[cart_by_row], carts[self.cart_by_row]
-
-        def put(old: Floats, new: Floats) -> Floats:
-            found = np.empty(len(cart_by_row))
-            found[theirs], found[~theirs] = new, old[~were]
-            return found
-
-        charged, cost = put(self.charged, part.charged), put(self.delivery_cost, part.delivery_cost)
+        charged = spliced(self.charged, were, part.charged, theirs)
+        cost = spliced(self.delivery_cost, were, part.delivery_cost, theirs)
         return BareFigures(cart_by_row, by_cart, charged, cost)
 
 

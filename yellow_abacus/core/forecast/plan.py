@@ -3,7 +3,6 @@
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
-from typing import TypeVar
 
 from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.offers import Offer, When
@@ -11,8 +10,6 @@ from yellow_abacus.core.pricing.pricing import Apply
 
 Opened = tuple[tuple[int, Offer], ...]
 """Offers open on one day: the index of each in the plan, and the offer as it holds on that day."""
-
-Weight = TypeVar("Weight", int, Floats)
 
 
 @dataclass(frozen=True)
@@ -44,14 +41,10 @@ class Plan:
         """Every day of the plan."""
         return [self.first_day + timedelta(days=number) for number in range(self.days)]
 
-    def spans(self) -> list[tuple[Opened, int]]:
-        """Each set of open offers and for how many of the plan's days it is open."""
-        return merged((self.opened_on(day), 1) for day in self.window())
 
-
-def merged(weighed: Iterable[tuple[Opened, Weight]]) -> list[tuple[Opened, Weight]]:
+def merged(weighed: Iterable[tuple[Opened, Floats]]) -> list[tuple[Opened, Floats]]:
     """Sets of offers of one plan, those alike put together with their weights added."""
-    weights: dict[tuple[tuple[int, When], ...], Weight] = {}
+    weights: dict[tuple[tuple[int, When], ...], Floats] = {}
     sets: dict[tuple[tuple[int, When], ...], Opened] = {}
     for opened, weight in weighed:
         like = tuple((at, offer.when) for at, offer in opened)

@@ -13,6 +13,7 @@ counted of is not told apart: its profile is 1. docs/sums.md, "Volume".
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -100,7 +101,7 @@ class Counted:
     days: Ints
     orders: Ints
 
-    @property
+    @cached_property
     def weekday(self) -> Ints:
         return (self.days - 1) % WEEKDAYS
 
@@ -114,7 +115,7 @@ class Counted:
         """How many days of each month were counted, from January."""
         return np.bincount(self.month, minlength=MONTHS)
 
-    @property
+    @cached_property
     def month(self) -> Ints:
         return np.array([date.fromordinal(int(day)).month - 1 for day in self.days], dtype=np.int64)
 

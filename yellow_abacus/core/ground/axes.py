@@ -125,3 +125,15 @@ def _running(by_line: Ints) -> Ints:
     running[0] = 0
     np.cumsum(by_line, out=running[1:])
     return running
+
+
+def spliced(old: NDArray[Number], were: Bools, new: NDArray[Number], here: Bools) -> NDArray[Number]:
+    """`old` with other entries in place of some. were: which of the old ones go; here: where the new ones stand.
+
+    >>> were, here = np.array([False, True, False]), np.array([False, True, True, False])
+    >>> spliced(np.array([1, 2, 3]), were, np.array([8, 9]), here)
+    array([1, 8, 9, 3])
+    """
+    found = np.empty(len(here), dtype=old.dtype)
+    found[here], found[~here] = new, old[~were]
+    return found

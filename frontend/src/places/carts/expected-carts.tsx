@@ -4,10 +4,11 @@ import { useState } from "react";
 
 import type { Frame, MixSeen, MixTerms } from "../../api/types";
 import { count, days, listed, money, share } from "../../pieces/figures";
+import { mixInWords, USUAL } from "../../pieces/mix-names";
 import { Slip } from "../../pieces/slip";
 import { DayBox, Faults, Word } from "../../pieces/words";
 import { MixSentence } from "./mix-sentence";
-import { inOrder, USUAL, type Mix } from "./mixes";
+import { inOrder, type Mix } from "./mixes";
 import { ProfileRods } from "./profile-rods";
 
 const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
@@ -123,7 +124,7 @@ function MixName({ mix }: { mix: Mix }) {
   const [name, setName] = useState("");
   const taken = mix.names.some((one) => one.toLowerCase() === name.trim().toLowerCase());
   const isUsual = mix.name === USUAL;
-  const said = isUsual ? "the usual carts" : `“${mix.name}”`;
+  const said = mixInWords(mix.name);
   const keep = () => {
     if (!name.trim() || taken) return;
     mix.keepAs(name.trim());

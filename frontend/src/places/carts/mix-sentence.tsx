@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 
 import type { FieldProblem, Frame, LeftOut, MixTerms, NamedDays, Segment } from "../../api/types";
 import { count, days, rate } from "../../pieces/figures";
+import { daysAfter } from "../../pieces/iso-days";
 import { changedAt } from "../../pieces/lists";
 import { NumberBox } from "../../pieces/number-box";
 import { NumberWord } from "../../pieces/number-word";
@@ -248,6 +249,6 @@ function AndAlso({ mix: { terms, days: shown, change } }: { mix: Mix }) {
 }
 
 function dayBefore(day: string, back: number): Days {
-  const found = new Date(new Date(day).getTime() - back * 86_400_000).toISOString().slice(0, 10);
+  const found = daysAfter(day, -back);
   return { first_day: found, last_day: found };
 }

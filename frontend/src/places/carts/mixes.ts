@@ -5,9 +5,9 @@ import { ApiError } from "../../api/client";
 import { useMixes, useMixSeen, usePlans } from "../../api/queries";
 import { Saves, useShown } from "../../api/saving";
 import type { FieldProblem, Mixes, MixSeen, MixTerms } from "../../api/types";
+import { daysAfter, today } from "../../pieces/iso-days";
+import { USUAL } from "../../pieces/mix-names";
 import { useNotice } from "../../pieces/notice";
-
-export const USUAL = "Usual";
 
 export const NOTHING_CORRECTED: MixTerms = {
   counted: "all",
@@ -56,10 +56,10 @@ export function inOrder(before: Days, { first_day = before.first_day, last_day =
 }
 
 /** The days of the first plan that is still to come, or else the fortnight after today. */
-function usualDays(plans: Days[], today: string): Days {
-  const coming = plans.filter((plan) => plan.last_day >= today).sort((a, b) => a.first_day.localeCompare(b.first_day));
-  const last = new Date(new Date(today).getTime() + 13 * 86_400_000).toISOString().slice(0, 10);
-  return coming[0] ?? { first_day: today, last_day: last };
+function usualDays(plans: Days[]): Days {
+  const now = today();
+  const coming = plans.filter((plan) => plan.last_day >= now).sort((a, b) => a.first_day.localeCompare(b.first_day));
+  return coming[0] ?? { first_day: now, last_day: daysAfter(now, 13) };
 }
 
 /** history: the first and last day there are orders of; null where there are none. */
@@ -74,7 +74,7 @@ export function useMix(history: Days | null): Mix | null {
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const mix = kept.mixes.find((one) => one.name === name) ?? kept.mixes[0];
   const terms = { ...(mix?.terms ?? NOTHING_CORRECTED), ...draft };
-  const days = chosenDays ?? usualDays((plans?.plans ?? []).map(({ plan }) => plan), new Date().toISOString().slice(0, 10));
+  const days = chosenDays ?? usualDays((plans?.plans ?? []).map(({ plan }) => plan));
   const { data: seen, error } = useMixSeen(terms, days.first_day, days.last_day, history !== null && Boolean(mix) && days.first_day <= days.last_day);
   useEffect(() => setDraft({}), [name]);
   if (!mix) return null;

@@ -8,6 +8,7 @@ import { queries, useFrame, usePlans } from "../../api/queries";
 import type { Frame, Plan, Plans, SavedPlan } from "../../api/types";
 import { EmptyShop } from "../../pieces/empty-shop";
 import { Bridge } from "../../pieces/bridge";
+import { daysAfter, today } from "../../pieces/iso-days";
 import { LedgerTable } from "../../pieces/ledger-table";
 import { RodChart } from "../../pieces/rod-chart";
 import { OtherFigures } from "./other-figures";
@@ -73,11 +74,10 @@ export function CountingBoard() {
 }
 
 function newPlan(plans: SavedPlan[]): Plan {
-  const day = (ahead: number) => new Date(Date.now() + ahead * 86_400_000).toISOString().slice(0, 10);
   const names = plans.map((one) => one.plan.name);
   let name = "New plan";
   for (let n = 2; names.includes(name); n += 1) name = `New plan ${n}`;
-  return { name, note: "", first_day: day(7), last_day: day(20), apply: "best", mix: "", offers: [] };
+  return { name, note: "", first_day: daysAfter(today(), 7), last_day: daysAfter(today(), 20), apply: "best", mix: "", offers: [] };
 }
 
 interface OpenProps {

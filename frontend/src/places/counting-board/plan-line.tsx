@@ -6,23 +6,21 @@ import { useMixes } from "../../api/queries";
 import type { FieldProblem, Forecast, Plan, SavedPlan } from "../../api/types";
 import { count, days } from "../../pieces/figures";
 import { FileChoice } from "../../pieces/file-choice";
+import { mixInWords, USUAL } from "../../pieces/mix-names";
 import { Slip } from "../../pieces/slip";
 import { Choices, DayBox, Faults, Word } from "../../pieces/words";
-
-const USUAL = "Usual";
 
 /** Which carts the plan expects. */
 function MixWord({ plan, change, unsound }: Pick<LineProps, "plan" | "change"> & { unsound: FieldProblem[] }) {
   const { data } = useMixes();
   const names = [...new Set([...(data?.mixes ?? []).map((mix) => mix.name), plan.mix || USUAL])];
-  const words = (name: string) => (name === USUAL ? "the usual carts" : `“${name}”`);
   return (
-    <Slip title="Which carts to expect" trigger={<Word unsound={unsound}>{words(plan.mix || USUAL)}</Word>}>
+    <Slip title="Which carts to expect" trigger={<Word unsound={unsound}>{mixInWords(plan.mix || USUAL)}</Word>}>
       <Choices
         label="Carts to expect"
         value={plan.mix || USUAL}
         onChange={(name) => change((before) => ({ ...before, mix: name === USUAL ? "" : name }))}
-        options={names.map((name) => [name, words(name)] as const)}
+        options={names.map((name) => [name, mixInWords(name)] as const)}
       />
       <p className="mt-2 text-small text-soft">What they are, and further ones, you say at Carts.</p>
       <Faults of={unsound} />
