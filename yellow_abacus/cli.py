@@ -185,7 +185,7 @@ def price_carts(shop_path: Path, name: str | None, file: Path, as_json: bool) ->
     """Price the carts of a JSON file under a plan: every line, delivery, total, and why each offer applied or not."""
     carts = _read_json(file, CartsFile)
     shop = _open_existing(shop_path)
-    room = CountingRoom(shop).current(orders_needed=False)
+    room = CountingRoom(shop).current()
     plan = _plan_of(shop, name) if name is not None else carts.plan
     bare = plan is None
     plan = plan or PlanDoc(name="Offers", first_day=date.min, last_day=date.min, offers=carts.offers or [])

@@ -8,13 +8,15 @@ from functools import cached_property
 from threading import Lock
 
 from yellow_abacus.core.carts.blocks import each_block
+from yellow_abacus.core.carts.carts import CartTooLargeError
 from yellow_abacus.core.carts.paid import prices_paid
 from yellow_abacus.core.forecast.curve import impact_curve
-from yellow_abacus.core.forecast.expected import MixTerms, expect
+from yellow_abacus.core.forecast.expected import Expected, MixTerms, expect
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.reach import reach
 from yellow_abacus.core.forecast.shelf import Shelf, make_shelf
 from yellow_abacus.core.ground.keeper import Keeper
+from yellow_abacus.core.ground.money import WHOLE_BP
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers.gifts import TooMuchPutInError
 from yellow_abacus.core.shop.shop import Shop
@@ -52,6 +54,13 @@ def within_bounds(doc: PlanDoc) -> Iterator[None]:
         raise UnsoundPlanError([Problem(path, message, "Limit how many times it is given.")]) from error
 
 
+class UnsoundMixError(UnsoundPlanError):
+    """The carts to expect make no sense in the shop; paths of `problems` are of the mix's terms."""
+
+
+NO_CARTS = "There are no orders to forecast from. Bring some in at Carts, or sketch the carts you expect there."
+
+
 class NothingToCountError(Exception):
     """There are no orders to forecast from."""
 
@@ -85,18 +94,50 @@ class Counted:
             raise UnsoundPlanError(problems)
 
     def expecting(self, doc: PlanDoc) -> Forecaster:
-        """A forecaster of the carts that a sound plan expects."""
+        """A forecaster of the carts that a sound plan expects. Raises UnsoundPlanError and NothingToCountError."""
         terms, window = self.loaded.mixes[doc.mix or USUAL], (doc.first_day, doc.last_day)
-        return self.expecting_terms(terms, window)
+        try:
+            return self.expecting_terms(terms, window)
+        except UnsoundMixError as error:
+            of_plan = [Problem(("mix",), one.message, f"At Carts: {one.mend}") for one in error.problems]
+            raise UnsoundPlanError(of_plan) from error
 
     def expecting_terms(self, terms: MixTerms, window: tuple[date, date]) -> Forecaster:
-        """Raises UnsoundPlanError where no carts are left."""
+        """Raises UnsoundMixError where no carts are left, and NothingToCountError where there were none."""
         key = (terms, window if terms.counted == "year_ago" else None)
-        expected = self._expected.get(key, lambda: expect(self.loaded.history, terms, window))
-        if not expected.volume.base or not expected.weight_by_cart.any():
+        expected = self._expected.get(key, lambda: self._expect(terms, window))
+        if not expected.has_carts and not self.loaded.batch.axes.carts:
+            raise NothingToCountError(NO_CARTS)
+        if not expected.volume.base or not expected.has_carts:
             message = "No orders are left to go by in the carts to expect."
-            raise UnsoundPlanError([Problem(("mix",), message, "At Carts, go by more days, or leave fewer out.")])
+            mend = "At Carts, go by more days, leave fewer out, or say how many orders come a day."
+            raise UnsoundMixError([Problem(("counted",), message, mend)])
         return self.forecaster.expecting(expected)
+
+    def _expect(self, terms: MixTerms, window: tuple[date, date]) -> Expected:
+        """Raises UnsoundPlanError where sketches name what the shop does not have."""
+        goods, zones = self.loaded.batch.goods, self.loaded.shop.zone_names
+        problems = [
+            problem.inside("sketched", number)
+            for number, one in enumerate(terms.sketched)
+            for problem in one.problems_in(goods, zones)
+        ]
+        if problems:
+            raise UnsoundMixError(problems)
+        try:
+            return expect(self.loaded.history, terms, window)
+        except CartTooLargeError as error:
+            path, mend = ("sketched",), "Sketch fewer units of it."
+            raise UnsoundMixError([Problem(path, "A sketched cart is worth more than any can be.", mend)]) from error
+
+    def caveats_of(self, expected: Expected) -> list[str]:
+        """The missing figures that forecasts of some carts lean on."""
+        if expected.sketched is None:
+            return self.caveats
+        by_hand = min(sum(one.share_bp for one in expected.terms.sketched) / WHOLE_BP, 1.0)
+        all_of_it = by_hand == 1 or not expected.has_history
+        which = "All its carts are" if all_of_it else f"Up to {share(by_hand)} of its carts are"
+        return [f"{which} sketched by hand.", *caveats(self.forecaster.expecting(expected))]
 
     @cached_property
     def _expected(self) -> Keeper:
@@ -133,7 +174,7 @@ class CountingRoom:
             at.loaded.currency,
             at.loaded.minor_digits,
             len(forecaster.expected.counted.days),
-            [*at.caveats, *beyond_the_shop(doc, at.loaded.shop)],
+            [*at.caveats_of(forecaster.expected), *beyond_the_shop(doc, at.loaded.shop)],
         )
 
     def reach(self, doc: PlanDoc) -> ReachDoc:
@@ -153,19 +194,19 @@ class CountingRoom:
 
     def check(self, doc: PlanDoc) -> None:
         """Raises UnsoundPlanError."""
-        self.current(orders_needed=False).check(doc)
+        self.current().check(doc)
 
     def shelf(self) -> Shelf:
         """The goods at today's prices."""
-        self._shelf = self.current(orders_needed=False).shelf
+        self._shelf = self.current().shelf
         return self._shelf
 
     def last_shelf(self) -> Shelf:
         """The goods as they were last looked through, which may be before the last change."""
         return self.shelf() if self._shelf is None else self._shelf
 
-    def current(self, *, orders_needed: bool = True) -> Counted:
-        """The shop as it is now. Raises NothingToCountError."""
+    def current(self) -> Counted:
+        """The shop as it is now."""
         version = self.shop_file.data_version()
         with self._lock:
             if self._held is None or self._held.loaded.version != version:
@@ -173,10 +214,7 @@ class CountingRoom:
                     before = self._held
                     loaded = load(session, None if before is None else before.loaded)
                 self._held = _counted(loaded, before)
-            held = self._held
-        if orders_needed and held.loaded.batch.axes.carts == 0:
-            raise NothingToCountError("There are no orders to forecast from. Bring some in at Carts.")
-        return held
+            return self._held
 
 
 def _counted(loaded: LoadedShop, before: Counted | None) -> Counted:
@@ -206,8 +244,7 @@ def beyond_the_shop(doc: PlanDoc, shop: Shop) -> list[str]:
 
 def caveats(forecaster: Forecaster) -> list[str]:
     """The missing figures a forecast leans on, in words."""
-    shop, batch = forecaster.shop, forecaster.batch
-    delivery, told = shop.delivery, []
+    shop, batch, delivery, told = forecaster.shop, forecaster.batch, forecaster.shop.delivery, []
     if missing := forecaster.missing_costs:
         told.append(f"{_skus(missing)} no unit cost and {_count(missing)} as costing nothing.")
     if any(tariff.billed_by_weight for tariff in shop.tariffs) and (missing := forecaster.missing_weights):
@@ -220,12 +257,14 @@ def caveats(forecaster: Forecaster) -> list[str]:
     costless = [f"{shop.zones[zone].name}, {option.name}" for zone, option in delivery.options if not option.tariffs]
     if costless:
         told.append(f"No tariff is set for {'; '.join(costless)}: delivery costs nothing there.")
-    if batch.raw is not None and abs(less := prices_paid(batch).less) >= TOLD_FROM:
+    if forecaster.expected.has_history and abs(less := prices_paid(batch).less) >= TOLD_FROM:
         way = "less" if less > 0 else "more"
         told.append(
             f"Orders paid {share(abs(less))} {way} than the prices of Goods, which forecasts go by; see Carts."
         )
-    if stuck := sum(each_block(batch, lambda _, block: int(delivery.stuck(block).sum()))):
+    if forecaster.expected.has_history and (
+        stuck := sum(each_block(batch, lambda _, block: int(delivery.stuck(block).sum())))
+    ):
         told.append(
             f"{stuck} orders hold goods that no option of their zone can carry, and count as sent all the same."
         )

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from tests.core.test_why import SHOP
 from tests.worlds import World, make_world, worlds
 from yellow_abacus.core.carts.facts import UNKNOWN
-from yellow_abacus.core.forecast.expected import History, LeftOut, MixTerms, Segment, expect
+from yellow_abacus.core.forecast.expected import History, LeftOut, MixTerms, Segment, Source, expect
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
 
@@ -92,7 +92,7 @@ def test_carts_share_the_orders_of_their_weekday(case, terms, start, length):
     weights = plain_weights(world, told, terms)
     assert found.weight_by_cart.tolist() == pytest.approx(weights)
     days = [FIRST + timedelta(start + number) for number in range(length)]
-    orders, mix = found.weighed(told.mix, found.volume.by_weekday(days))
+    orders, mix = Source(found, told.mix, 1.0, None).weighed(told.mix, found.volume.by_weekday(days))
     assert orders == pytest.approx(sum(found.volume.on(day) for day in days))
     if not sum(weights) or not orders:
         return
@@ -119,7 +119,7 @@ def test_segments_shift_shares_and_never_volume(case, segments):
     plain, weighed = expect(told), expect(told, MixTerms(segments=tuple(segments)))
     assert weighed.volume == plain.volume
     if weighed.weight_by_cart.any():
-        _, mix = weighed.weighed(told.mix, weighed.volume.by_weekday([FIRST]))
+        _, mix = Source(weighed, told.mix, 1.0, None).weighed(told.mix, weighed.volume.by_weekday([FIRST]))
         assert mix.share_by_cart.sum() == pytest.approx(1)
 
 

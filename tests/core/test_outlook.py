@@ -46,7 +46,7 @@ def outlook_of(world: World) -> Outlook:
 
 def plain_sums(world: World, mix: Mix, offers: tuple[Offer, ...], apply: Apply) -> dict[str, np.ndarray]:
     """Every row priced with every offer, reached or not, and added up one by one."""
-    mix = mix.paid(offers)
+    mix = mix.branched(offers)
     rows = rows_of(world.shop, mix.batch, offers)
     rows, of_row = rows.apart(), rows.cart_by_row
     priced = price(world.shop, rows, offers, apply, traced=True)

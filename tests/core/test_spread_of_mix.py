@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.test_expected import FIRST, histories, terms
-from yellow_abacus.core.forecast.expected import expect
+from yellow_abacus.core.forecast.expected import Source, expect
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.mix_seen import seen
 from yellow_abacus.core.forecast.plan import Plan
@@ -41,7 +41,9 @@ def test_each_cart_lies_in_the_band_of_what_is_in_it(case, by):
     world, told = case
     forecaster = Forecaster(expect(told))
     expected = forecaster.expected
-    orders, mix = expected.weighed(forecaster.mix, expected.volume.by_weekday([FIRST]))
+    orders, mix = Source(expected, forecaster.mix, 1.0, None).weighed(
+        forecaster.mix, expected.volume.by_weekday([FIRST])
+    )
     found = spread(forecaster, (FIRST, FIRST), by)
     batch = world.batch
     measure = {"value": batch.worth_by_cart, "units": batch.units_by_cart, "weight": batch.weight_by_cart // 1000}[by]

@@ -99,7 +99,7 @@ def test_a_plan_that_names_no_mix_there_is_is_told(demo, plan):
 @pytest.mark.parametrize(
     ("terms", "pointer"),
     [
-        ({"counted": "range", "first_day": "2020-01-01", "last_day": "2020-01-31"}, "/mix"),
+        ({"counted": "range", "first_day": "2020-01-01", "last_day": "2020-01-31"}, "/terms/counted"),
         ({"counted": "range"}, "/terms/first_day"),
         ({"growth_bp": 99_999_999}, "/terms/growth_bp"),
         ({"segments": [{"of": "nobody", "times_bp": 1}]}, "/terms/segments/0/of"),

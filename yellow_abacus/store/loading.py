@@ -51,7 +51,7 @@ class LoadedShop:
 
     @cached_property
     def history(self) -> History:
-        return History(self.shop, self.batch, self.orders.day)
+        return History(self.shop, self.batch, self.orders.day, self.currency)
 
     @property
     def counted_days(self) -> int:

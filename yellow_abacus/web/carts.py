@@ -134,7 +134,7 @@ def _import(session: Session, import_id: int) -> ImportRow:
 @api.get("/carts", responses={200: CartsDoc})
 def get_carts():
     at = context()
-    held = at.room.current(orders_needed=False)
+    held = at.room.current()
     shop, batch = held.loaded.shop, held.loaded.batch
     orders = batch.axes.carts
     worth = batch.worth_by_cart

@@ -220,7 +220,7 @@ def put_surcharges(body: SurchargesBody):
 @api.get("/delivery/taken", responses={200: AllTakenDoc})
 def get_taken():
     """What every option charged and cost over the days counted, with no offer running."""
-    held = context().room.current(orders_needed=False)
+    held = context().room.current()
     shop = held.loaded.shop
     bare = held.forecaster.outlook.on_day(date.today())
     doc = AllTakenDoc(
@@ -243,7 +243,7 @@ def get_taken():
 @api.get("/delivery/curves", responses={200: CurvesDoc})
 def get_curves(query: CurvesQuery):
     """What one option charges and costs, by weight and by value, with the orders that went by it."""
-    held = context().room.current(orders_needed=False)
+    held = context().room.current()
     delivery, names = held.loaded.shop.delivery, held.loaded.shop.zone_names
     number = next(
         (

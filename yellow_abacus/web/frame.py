@@ -31,7 +31,10 @@ class KnownDoc(BaseModel):
 
 
 class FrameDoc(BaseModel):
-    """empty: nothing was brought in yet. data_version changes when forecasts have to be made again."""
+    """empty: nothing was brought in yet. data_version changes when forecasts have to be made again.
+
+    has_carts: whether there are carts to forecast from, ordered or sketched.
+    """
 
     name: str
     currency: str
@@ -40,6 +43,7 @@ class FrameDoc(BaseModel):
     orders: int
     plans: int
     empty: bool
+    has_carts: bool
     data_version: int
     categories: list[str]
     brands: list[str]
@@ -61,7 +65,7 @@ class UndoneDoc(BaseModel):
 @api.get("/frame", responses={200: FrameDoc})
 def get_frame():
     at = context()
-    loaded = at.room.current(orders_needed=False).loaded
+    loaded = at.room.current().loaded
     shop, batch = loaded.shop, loaded.batch
     incomplete = int((batch.goods.unknown | batch.goods.unpriced).sum())
     with at.shop_file.reading() as session:
@@ -75,6 +79,7 @@ def get_frame():
             orders=session.scalars(of_live(session, select(func.count(OrderRow.id)))).one(),
             plans=session.scalars(select(func.count()).select_from(PlanRow)).one(),
             empty=is_empty(at.shop_file),
+            has_carts=batch.axes.carts > 0 or any(one.sketched for one in loaded.mixes.values()),
             data_version=row.data_version,
             categories=list(batch.goods.categories),
             brands=sorted(batch.goods.known("brands")),

@@ -310,7 +310,7 @@ def get_goods(query: GoodsQuery):
 def get_one(query: SkuQuery):
     """One SKU."""
     room = context().room
-    return good_doc(room.shelf(), _place(room.current(orders_needed=False), query.sku)).model_dump(mode="json")
+    return good_doc(room.shelf(), _place(room.current(), query.sku)).model_dump(mode="json")
 
 
 @api.get("/goods/names", responses={200: NamesDoc})
@@ -395,7 +395,7 @@ def _margin(found: Margins, place: int) -> MarginDoc | None:
 @api.get("/goods/prices", responses={200: LevelsDoc})
 def get_prices(query: SkuQuery):
     """Every price a SKU has, and what a unit leaves at it."""
-    held = context().room.current(orders_needed=False)
+    held = context().room.current()
     shop, goods = held.loaded.shop, held.loaded.batch.goods
     place = _place(held, query.sku)
     told = []
@@ -429,7 +429,7 @@ def put_one(query: SkuQuery, body: GoodBody):
 def post_preview(body: ChangeBody):
     """What a change to many SKUs would do; nothing is saved."""
     at = context()
-    held = at.room.current(orders_needed=False)
+    held = at.room.current()
     with at.turn("long", "preview"):
         outlook, skus = held.forecaster.outlook, body.meant(held)
         found: Previewed = preview(at.shop_file, held.loaded, outlook, skus, body.change())
@@ -460,6 +460,6 @@ def _plain(value: Any) -> Any:
 def post_change(body: ChangeBody):
     """Change many SKUs at once, as one undoable change."""
     at = context()
-    skus = body.meant(at.room.current(orders_needed=False))
+    skus = body.meant(at.room.current())
     saved = make_change(at.shop_file, skus, body.change(), f"Change {len(skus)} goods")
     return GoodsChangedDoc(changed=saved.changed, version=saved.version).model_dump()

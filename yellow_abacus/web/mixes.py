@@ -18,7 +18,7 @@ from yellow_abacus.core.forecast.spread_of_mix import HOURS, By, groups, spread
 from yellow_abacus.core.forecast.volume import ALL_YEAR, AS_ANY, MONTHS, WEEKDAYS, measured
 from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.ground.problem import Problem
-from yellow_abacus.counting import Counted
+from yellow_abacus.counting import Counted, NothingToCountError, UnsoundMixError
 from yellow_abacus.store.history import version_to_be
 from yellow_abacus.store.mixes import USUAL, all_mixes, delete_mix, save_mix
 from yellow_abacus.store.models import PlanRow
@@ -177,7 +177,8 @@ def post_seen(body: SeenBody):
 def _seen(held: Counted, forecaster: Forecaster, window: Window) -> SeenDoc:
     expected = forecaster.expected
     terms, counted = expected.terms, measured(expected.counted, expected.terms.named)
-    added = corrections(terms, window, lambda some: held.expecting_terms(some, window))
+    has_history = expected.history.batch.axes.carts > 0
+    added = corrections(terms, window, lambda some: held.expecting_terms(some, window)) if has_history else []
     return SeenDoc(
         **vars(seen(forecaster, window)),
         counted_days=len(expected.counted.days),
@@ -221,13 +222,16 @@ def _by_group(held: Counted, forecaster: Forecaster, window: Window) -> GroupsDo
 
 
 def _look(body: SeenBody, what: str, find: Callable[[Counted, Forecaster, Window], Found]) -> Found | None:
-    """What `find` finds of the mix over the days; None in a shop without orders. Raises SettingsError."""
+    """What `find` finds of the mix over the days; None in a shop without carts. Raises SettingsError."""
     window, at = _window(body), context()
     with at.turn("quick", what):
-        held = at.room.current(orders_needed=False)
-        if not held.loaded.batch.axes.carts:
+        held = at.room.current()
+        try:
+            return find(held, held.expecting_terms(body.terms, window), window)
+        except NothingToCountError:
             return None
-        return find(held, held.expecting_terms(body.terms, window), window)
+        except UnsoundMixError as error:
+            raise SettingsError([problem.inside("terms") for problem in error.problems]) from error
 
 
 def _groups(labels: Sequence[str], orders: Floats, kept: Floats) -> list[GroupOfDoc]:

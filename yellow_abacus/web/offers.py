@@ -31,7 +31,7 @@ class SchemaDoc(BaseModel):
 @api.post("/offers/read", responses={200: OffersFile})
 def post_offers(body: OffersFile):
     """Take the offers of a file: their shape is checked here, their sense with the plan they join."""
-    currency = context().room.current(orders_needed=False).loaded.currency
+    currency = context().room.current().loaded.currency
     if body.currency and body.currency != currency:
         told = FieldProblem(
             pointer="/currency",

@@ -81,7 +81,7 @@ class OrderPath(BaseModel):
 @api.get("/orders", responses={200: FoundOrdersDoc})
 def get_orders(query: FindQuery):
     at = context()
-    loaded = at.room.current(orders_needed=False).loaded
+    loaded = at.room.current().loaded
     with at.shop_file.reading() as session:
         found = find_orders(session, query.text, SHOWN)
         told = [_found(loaded, row, cart) for row in found.rows if (cart := _cart(loaded, row.id)) is not None]
@@ -92,7 +92,7 @@ def get_orders(query: FindQuery):
 def get_order(path: OrderPath):
     """One order at today's prices and costs."""
     at = context()
-    held = at.room.current(orders_needed=False)
+    held = at.room.current()
     with at.shop_file.reading() as session:
         row = order_that_counts(session, path.order_id)
         cart = None if row is None else _cart(held.loaded, row.id)

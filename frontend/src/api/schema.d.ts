@@ -1496,6 +1496,8 @@ export interface components {
         /**
          * FrameDoc
          * @description empty: nothing was brought in yet. data_version changes when forecasts have to be made again.
+         *
+         *     has_carts: whether there are carts to forecast from, ordered or sketched.
          */
         FrameDoc: {
             /** Brands */
@@ -1510,6 +1512,8 @@ export interface components {
             empty: boolean;
             /** Goods */
             goods: number;
+            /** Has Carts */
+            has_carts: boolean;
             /** Minor Digits */
             minor_digits: number;
             missing_delivery: components["schemas"]["MissingDoc"];
@@ -2222,7 +2226,8 @@ export interface components {
          *
          *     weekday_bp, month_bp: what the merchant says days to come will be, in times an average day; empty for what was
          *     counted.
-         *     growth_bp: more orders than then.
+         *     growth_bp: more orders than then. orders_a_day: of an average day, in place of what was counted; None for that.
+         *     sketched: cart types by hand; the history has the share they leave.
          */
         MixTerms: {
             /**
@@ -2267,10 +2272,20 @@ export interface components {
              */
             named: components["schemas"]["NamedDays"][];
             /**
+             * Orders A Day
+             * @default null
+             */
+            orders_a_day: number | null;
+            /**
              * Segments
              * @default []
              */
             segments: components["schemas"]["Segment"][];
+            /**
+             * Sketched
+             * @default []
+             */
+            sketched: components["schemas"]["Sketch"][];
             /**
              * Weekday Bp
              * @default []
@@ -3400,6 +3415,58 @@ export interface components {
             text: string;
         };
         /**
+         * Sketch
+         * @description share_bp: of all orders. zones: empty for where other orders go. first_bp: the share of first orders, None for
+         *     as many as among other orders.
+         *
+         *     first_day, last_day: the days on which such carts come, both included; None where that end is open.
+         */
+        Sketch: {
+            /**
+             * First Bp
+             * @default null
+             */
+            first_bp: number | null;
+            /**
+             * First Day
+             * @default null
+             */
+            first_day: string | null;
+            /**
+             * Last Day
+             * @default null
+             */
+            last_day: string | null;
+            /** Lines */
+            lines: components["schemas"]["SketchedLine"][];
+            /** Name */
+            name: string;
+            /** Share Bp */
+            share_bp: number;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["ZoneShare"][];
+        };
+        /**
+         * SketchedLine
+         * @description One SKU `of` some goods, from least to most units, each number as likely.
+         */
+        SketchedLine: {
+            /**
+             * Least
+             * @default 1
+             */
+            least: number;
+            /**
+             * Most
+             * @default 1
+             */
+            most: number;
+            of: components["schemas"]["Scope"];
+        };
+        /**
          * Spend
          * @description The goods in scope come to `n` minor units, after what earlier offers took off.
          */
@@ -4169,6 +4236,16 @@ export interface components {
              * @default null
              */
             was: string | null;
+        };
+        /**
+         * ZoneShare
+         * @description The share of a sketch's orders that go to a zone (basis points).
+         */
+        ZoneShare: {
+            /** Share Bp */
+            share_bp: number;
+            /** Zone */
+            zone: string;
         };
         /** ZoneWithOrdersDoc */
         ZoneWithOrdersDoc: {

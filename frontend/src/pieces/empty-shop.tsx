@@ -35,8 +35,8 @@ export function EmptyShop({ frame }: { frame: Frame }) {
         <Step done={frame.missing_delivery.count === 0 && frame.zones.length > 0} to="/delivery" place="Delivery">
           What you charge for delivery, and what it costs you, zone by zone.
         </Step>
-        <Step done={frame.orders > 0} to="/carts" place="Carts">
-          Your orders of the last months, so the abacus knows what carts come.{" "}
+        <Step done={frame.has_carts} to="/carts" place="Carts">
+          Your orders of the last months, so the abacus knows what carts come; or sketch there what you expect.{" "}
           <a className="quiet" href="/examples/orders.csv" download>
             Example file
           </a>

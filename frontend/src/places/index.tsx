@@ -27,7 +27,7 @@ export const PLACES: PlaceEntry[] = [
     filled: (f) => f.zones.length > 0,
     missing: (f) => f.missing_delivery,
   },
-  { path: "/carts", name: "Carts", Place: CartsPlace, filled: (f) => f.orders > 0 },
+  { path: "/carts", name: "Carts", Place: CartsPlace, filled: (f) => f.has_carts },
   { path: "/counting-board", name: "Counting board", Place: CountingBoard, filled: (f) => f.plans > 0 },
   { path: "/till", name: "Till", Place: Till, filled: () => false },
   { path: "/side-by-side", name: "Side by side", Place: SideBySide, filled: () => false },

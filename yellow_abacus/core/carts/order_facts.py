@@ -37,14 +37,18 @@ def facts_of(orders: OrderColumns, currency: str) -> Facts:
     """One entry an order. currency: the shop's own, meant where an order names none.
 
     How many orders a shopper placed before is counted from the orders at hand; what an order itself says of being
-    the first wins. An order said not to be the first, of a shopper not seen before, counts one before it.
+    the first wins. An order said not to be the first, of a shopper not seen before, counts one before it. Where all
+    orders stand at midnight, times of day are not known.
     """
     shopper = labels(orders.shopper)
     before, since = _before(orders, shopper)
     days = orders.placed_at.astype("datetime64[D]")
+    minute = (orders.placed_at - days).astype("timedelta64[m]").astype(np.int64)
+    if not minute.any():
+        minute = np.full_like(minute, UNKNOWN)  # the files told days alone
     return Facts(
         weekday_by_cart=(days.astype(np.int64) + THURSDAY) % 7,
-        minute_by_cart=(orders.placed_at - days).astype("timedelta64[m]").astype(np.int64),
+        minute_by_cart=minute,
         orders_before_by_cart=before,
         days_since_by_cart=since,
         shopper=shopper,

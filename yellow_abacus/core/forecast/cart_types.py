@@ -26,7 +26,7 @@ CELLS_AT_ONCE = 150_000
 """So many carts times categories are added up at a time, which the processor's cache holds."""
 
 MOST_TYPES = 12
-OTHERS = "All others"
+OTHERS, NO_CATEGORY = "All others", "No category"
 
 
 def largest(found: CartTypes) -> CartTypes:
@@ -47,7 +47,7 @@ def by_main_category(shop: Shop, batch: CartBatch) -> CartTypes:
     """
     names = batch.goods.categories
     found = each_block(batch, lambda _carts, block: _main_category(block))
-    return CartTypes((*(f"Mostly {name}" for name in names), "No category"), np.concatenate(found))
+    return CartTypes((*(f"Mostly {name}" for name in names), NO_CATEGORY), np.concatenate(found))
 
 
 def _main_category(batch: CartBatch) -> Ints:

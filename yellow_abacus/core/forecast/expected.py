@@ -5,7 +5,7 @@ weigh a segment up shifts shares, never volume. docs/sums.md, "The carts to expe
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property
 from hashlib import blake2b
@@ -15,8 +15,10 @@ import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.carts.facts import UNKNOWN
+from yellow_abacus.core.carts.sketch import Sketch, Usual, drawn
 from yellow_abacus.core.forecast.cart_types import by_main_category
 from yellow_abacus.core.forecast.mix import Mix, alike
+from yellow_abacus.core.forecast.sketched import Sketched
 from yellow_abacus.core.forecast.volume import (
     LARGEST_FACTOR_BP,
     MONTHS,
@@ -31,6 +33,7 @@ from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Floats, Ints
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.ground.shape import CLOSED
+from yellow_abacus.core.pricing.by_time import EVENLY, MINUTES_A_DAY, Times
 from yellow_abacus.core.shop.shop import Shop
 
 Part = Literal["all", "last", "range", "year_ago"]
@@ -40,6 +43,7 @@ YEAR, AROUND = 52 * 7, 2 * 7
 MOST_OF_EACH = 40
 """Most days left out, named days or segments one mix may have."""
 MOST_PERCENT = 1_000_000
+MOST_ORDERS_A_DAY = 1_000_000
 
 
 @dataclass(frozen=True)
@@ -112,7 +116,8 @@ class MixTerms:
 
     weekday_bp, month_bp: what the merchant says days to come will be, in times an average day; empty for what was
     counted.
-    growth_bp: more orders than then.
+    growth_bp: more orders than then. orders_a_day: of an average day, in place of what was counted; None for that.
+    sketched: cart types by hand; the history has the share they leave.
     """
 
     counted: Part = "all"
@@ -125,6 +130,8 @@ class MixTerms:
     named: tuple[NamedDays, ...] = ()
     growth_bp: int = 0
     segments: tuple[Segment, ...] = ()
+    orders_a_day: float | None = None
+    sketched: tuple[Sketch, ...] = ()
 
     __pydantic_config__ = CLOSED
 
@@ -143,7 +150,18 @@ class MixTerms:
                 )
         if not -WHOLE_BP <= self.growth_bp <= MOST_PERCENT:
             yield Problem(("growth_bp",), "No shop grows so.", "Choose from −100 % to 10,000 %.")
-        for field_name in ("left_out", "named", "segments"):
+        if self.orders_a_day is not None and not 0 <= self.orders_a_day <= MOST_ORDERS_A_DAY:
+            mend = f"Choose from 0 to {MOST_ORDERS_A_DAY:,}."
+            yield Problem(("orders_a_day",), "No shop has so many orders a day.", mend)
+        yield from self._of_entries()
+
+    def _of_entries(self) -> Iterator[Problem]:
+        names = [folded(one.name) for one in self.sketched]
+        for number, name in enumerate(names):
+            if name in names[:number]:
+                message = f"Two cart types are named “{self.sketched[number].name}”."
+                yield Problem(("sketched", number, "name"), message, "Give each a name of its own.")
+        for field_name in ("left_out", "named", "segments", "sketched"):
             if len(getattr(self, field_name)) > MOST_OF_EACH:
                 yield Problem((field_name,), "That is too many to keep apart.", f"Keep {MOST_OF_EACH} at most.")
             for number, one in enumerate(getattr(self, field_name)):
@@ -153,23 +171,76 @@ class MixTerms:
 
 @dataclass(frozen=True, eq=False)
 class History:
-    """Carts of the past and the day of each, as an ordinal."""
+    """Carts of the past and the day of each, as an ordinal. currency: the shop's own."""
 
     shop: Shop
     batch: CartBatch
     day_by_cart: Ints
+    currency: str = ""
 
     @cached_property
     def mix(self) -> Mix:
         """Every cart as likely as any other."""
         return alike(self.shop, self.batch)
 
+    @cached_property
+    def by_minute(self) -> Floats:
+        """The minutes of the day at which orders came, as in `Times`; evenly where none are known."""
+        minute = self.batch.facts.minute_by_cart
+        known = minute[minute != UNKNOWN]
+        if not len(known):
+            return EVENLY.by_minute
+        return np.bincount(known, minlength=MINUTES_A_DAY) / len(known)
+
+    @cached_property
+    def usual(self) -> Usual:
+        """What orders are like. Where there are none, all are first orders, and go to the shop's first zone."""
+        zones, before = max(len(self.shop.zones), 1), self.batch.facts.orders_before_by_cart
+        skus, carts = len(self.batch.goods.skus), self.batch.axes.carts
+        units: Floats = np.zeros(skus)
+        np.add.at(units, self.batch.sku_by_line, self.batch.quantity_by_line)
+        if not carts:
+            return Usual(units, np.eye(zones)[0], 1.0, self.currency)
+        known = before[before != UNKNOWN]
+        first = float((known == 0).mean()) if len(known) else None
+        to_zone = np.bincount(self.batch.zone_by_cart, minlength=zones) / carts
+        return Usual(units, to_zone, first, self.currency)
+
+    def sketched(self, sketches: tuple[Sketch, ...]) -> Sketched:
+        """Sketches as carts, which have no problems in the shop."""
+        found = drawn(sketches, self.batch.goods, self.shop.zone_names, self.usual)
+        return Sketched(self.shop, sketches, found, self.by_minute)
+
+
+@dataclass(frozen=True, eq=False)
+class Source:
+    """Carts some of the orders are of. come: the sketches they are of, by number; None for the history.
+
+    mix: the carts. share: of all orders.
+    """
+
+    expected: "Expected"
+    mix: Mix
+    share: float
+    come: tuple[int, ...] | None
+
+    def weighed(self, mix: Mix, by_weekday: Floats) -> tuple[float, Mix]:
+        """How many orders there are, of so many a weekday, and what one of them is like.
+
+        mix: the source's carts, at the prices of those days.
+        """
+        orders = float(by_weekday.sum())
+        shares = np.round(by_weekday / orders, SAME_TO) if orders else np.full(WEEKDAYS, 1 / WEEKDAYS)
+        if self.come is None or self.expected.sketched is None:
+            return orders, self.expected.weighed(mix, shares)
+        return orders, self.expected.sketched.weighed(mix, self.come, shares)
+
 
 @dataclass(frozen=True, eq=False)
 class Expected:
     """What a mix's terms come to over a history.
 
-    weight_by_cart: 0 for carts that are not counted. counted: the days gone by.
+    weight_by_cart: 0 for carts that are not counted. counted: the days gone by. sketched: None where nothing is.
     """
 
     history: History
@@ -177,21 +248,46 @@ class Expected:
     weight_by_cart: Floats
     counted: Counted
     terms: MixTerms
+    sketched: Sketched | None = None
 
     @property
     def orders(self) -> int:
         """Orders of the history gone by."""
         return int(self.counted.orders.sum())
 
-    def weighed(self, mix: Mix, by_weekday: Floats) -> tuple[float, Mix]:
-        """How many orders there are, of so many a weekday, and what one of them is like.
+    @property
+    def has_carts(self) -> bool:
+        """Whether any cart is left to go by."""
+        return self.has_history or self.sketched is not None
 
-        mix: the history's carts, at the prices of those days.
-        """
-        orders = float(by_weekday.sum())
-        shares = np.round(by_weekday / orders, SAME_TO) if orders else np.full(WEEKDAYS, 1 / WEEKDAYS)
-        key = shares.tobytes() + self._weights
-        return orders, mix.weighed(key, lambda: self._by_cart(shares))
+    @cached_property
+    def has_history(self) -> bool:
+        return bool(self.weight_by_cart.any())
+
+    def sources(self, day: date) -> tuple[Source, ...]:
+        """What the orders of a day are of: the history, sketches, or both."""
+        come = tuple(at for at, one in enumerate(self.terms.sketched) if one.share_bp and one.comes_on(day))
+        found = self._sources.get(come)
+        if found is None:
+            found = self._sources[come] = tuple(self._of(come))
+        return found
+
+    @cached_property
+    def _sources(self) -> dict[tuple[int, ...], tuple[Source, ...]]:
+        return {}
+
+    def _of(self, come: tuple[int, ...]) -> Iterator[Source]:
+        by_hand = 0.0
+        if self.sketched is not None and come:
+            by_hand = self.sketched.share_of_all(come) if self.has_history else 1.0
+            yield Source(self, self.sketched.mix, by_hand, come)
+        if self.has_history and by_hand < 1:
+            yield Source(self, self.history.mix, 1 - by_hand, None)
+
+    def weighed(self, mix: Mix, shares: Floats) -> Mix:
+        """mix: the history's carts at the prices of some days. shares: of orders by weekday."""
+        times = Times(shares, self.history.by_minute)
+        return mix.weighed(shares.tobytes() + self._weights, lambda: self._by_cart(shares), times)
 
     @cached_property
     def _weights(self) -> bytes:
@@ -233,10 +329,13 @@ def expect(history: History, terms: MixTerms | None = None, window: tuple[date, 
     volume = measured(
         counted, terms.named, _times(terms.weekday_bp), _times(terms.month_bp), terms.growth_bp / WHOLE_BP
     )
+    if terms.orders_a_day is not None:
+        volume = replace(volume, base=terms.orders_a_day)
     weight = np.isin(history.day_by_cart, counted.days).astype(np.float64)
     for segment in terms.segments:
         weight[segment.holds(history.mix)] *= segment.times_bp / WHOLE_BP
-    return Expected(history, volume, weight, counted, terms)
+    sketched = history.sketched(terms.sketched) if any(one.share_bp for one in terms.sketched) else None
+    return Expected(history, volume, weight, counted, terms, sketched)
 
 
 def _gone_by(terms: MixTerms, days: Ints, window: tuple[date, date] | None) -> Bools:

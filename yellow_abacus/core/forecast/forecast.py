@@ -11,10 +11,11 @@ from functools import cached_property
 
 import numpy as np
 
+from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.forecast.break_even import LARGEST_EXTRA, BreakEven, on_a_line
 from yellow_abacus.core.forecast.bridge import BridgeStep, bridge
 from yellow_abacus.core.forecast.chances import available_sets
-from yellow_abacus.core.forecast.expected import Expected
+from yellow_abacus.core.forecast.expected import Expected, Source
 from yellow_abacus.core.forecast.former import Former
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.outlook import Outlook
@@ -22,6 +23,7 @@ from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.rods import Rod, make_rods
 from yellow_abacus.core.forecast.states import State
 from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER
+from yellow_abacus.core.forecast.volume import Volume
 from yellow_abacus.core.ground.money import WHOLE_BP, Floats
 from yellow_abacus.core.offers import Offer
 
@@ -92,6 +94,16 @@ class Forecast:
         return self.planned.profit - self.today.profit
 
 
+@dataclass(frozen=True, eq=False)
+class Period:
+    """Days of a plan on which orders are of the same carts at the same prices. volume: of those orders alone."""
+
+    source: Source
+    mix: Mix
+    volume: Volume
+    days: list[date]
+
+
 class Forecaster:
     """Forecasts plans over one shop's carts to expect.
 
@@ -113,19 +125,28 @@ class Forecaster:
         """The history, every cart as likely as any other."""
         return self.outlook.mix
 
-    def periods(self, plan: Plan) -> list[tuple[Mix, list[date]]]:
-        """The plan's days by what prices are in date: the history's carts at those prices, and the days."""
-        found: dict[tuple[object, ...], tuple[Mix, list[date]]] = {}
+    @property
+    def batches(self) -> list[CartBatch]:
+        """All carts orders may be of: of the history, and sketched."""
+        sketched = self.expected.sketched
+        return [self.batch, *([] if sketched is None else [sketched.drawn.batch])]
+
+    def periods(self, plan: Plan) -> list[Period]:
+        """The plan's days by what carts come and what prices are in date."""
+        found: dict[tuple[object, ...], Period] = {}
         for day in plan.window():
-            mix = self.mix.on_day(day)
-            found.setdefault(mix.key, (mix, []))[1].append(day)
+            for source in self.expected.sources(day):
+                mix = source.mix.on_day(day)
+                volume = self.expected.volume.times(source.share)
+                period = found.setdefault((source.come, source.share, mix.key), Period(source, mix, volume, []))
+                period.days.append(day)
         return list(found.values())
 
     def available(self, plan: Plan) -> Iterator[tuple[Opened, float, Mix]]:
         """Each set of offers shoppers may meet, how many orders do, and the mix of those."""
-        for mix, days in self.periods(plan):
-            for available, by_weekday in available_sets(plan, days, self.expected.volume):
-                yield available, *self.expected.weighed(mix, by_weekday)
+        for period in self.periods(plan):
+            for available, by_weekday in available_sets(plan, period.days, period.volume):
+                yield available, *period.source.weighed(period.mix, by_weekday)
 
     def states(self, plan: Plan) -> Iterator[State]:
         """What shoppers may meet while the plan runs."""
@@ -169,7 +190,7 @@ class Forecaster:
             more_orders=_more_orders(
                 existing.profit - today.profit, float(kept.sum()), float(reached.sum()), today.orders
             ),
-            rods={way: make_rods(way, one.labels, plan, today_states, states) for way, one in self.mix.types.items()},
+            rods={way: make_rods(way, plan, today_states, states) for way in self.mix.types},
             missing_costs=self.missing_costs,
         )
 
@@ -185,7 +206,8 @@ class Forecaster:
 
     def _missing(self, figures: Floats) -> int:
         ordered = np.zeros(len(figures), dtype=np.bool_)
-        ordered[self.batch.sku_by_line] = True
+        for batch in self.batches:
+            ordered[batch.sku_by_line] = True
         return int((np.isnan(figures) & ordered).sum())
 
     def _offer_figures(

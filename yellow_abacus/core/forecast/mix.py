@@ -20,6 +20,7 @@ from yellow_abacus.core.forecast.cart_types import WAYS, CartTypes, largest
 from yellow_abacus.core.ground.keeper import Apart, Keeper
 from yellow_abacus.core.ground.money import Floats, Ints
 from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.pricing.by_time import EVENLY, Times, by_time
 from yellow_abacus.core.pricing.rows import by_payment
 from yellow_abacus.core.shop.shop import Shop
 
@@ -32,6 +33,7 @@ class Mix(Apart):
 
     key: what tells its carts and their prices from those of other mixes of the same shop and orders; weights: what
     tells its shares. origin: the mix this one was made of, and which of its carts each one is, None for the same.
+    times: when those carts come of which that is not known.
     """
 
     shop: Shop
@@ -40,6 +42,7 @@ class Mix(Apart):
     key: tuple[object, ...] = ()
     weights: bytes = b""
     origin: "tuple[Mix, Ints | None] | None" = None
+    times: Times = EVENLY
 
     @cached_property
     def types(self) -> dict[str, CartTypes]:
@@ -59,14 +62,28 @@ class Mix(Apart):
         key = (*self.key, batch.goods.price_key)
         return self._others.get(key, lambda: replace(self, batch=batch, key=key, origin=(self, None)))
 
-    def weighed(self, weights: bytes, find: Callable[[], Floats]) -> "Mix":
-        """The same carts with other shares, which `find` finds. weights: what tells them."""
+    def weighed(self, weights: bytes, find: Callable[[], Floats], times: Times) -> "Mix":
+        """The same carts with other shares, which `find` finds. weights: what tells them, and the times."""
         return self._others.get(
             (self.key, weights),
-            lambda: replace(self, share_by_cart=find(), weights=weights, origin=(self, None)),
+            lambda: replace(self, share_by_cart=find(), weights=weights, origin=(self, None), times=times),
         )
 
-    def paid(self, offers: tuple[Offer, ...]) -> "Mix":
+    def branched(self, offers: tuple[Offer, ...]) -> "Mix":
+        """The carts by all that is not known of them and changes what these offers do."""
+        return self._timed(offers)._paid(offers)
+
+    def _timed(self, offers: tuple[Offer, ...]) -> "Mix":
+        found = by_time(self.batch, offers)
+        if found is None:
+            return self
+        key = (*self.key, "timed", found.starts, bool((found.weekday >= 0).any()))
+        shares = self.share_by_cart[found.cart] * found.shares(self.times)
+        return self._others.get(
+            key, lambda: replace(self, batch=found.batch, share_by_cart=shares, key=key, origin=(self, found.cart))
+        )
+
+    def _paid(self, offers: tuple[Offer, ...]) -> "Mix":
         """The carts by the way they are paid, where that changes a price under these offers."""
         found = by_payment(self.shop, self.batch, offers)
         if found.batch is self.batch:

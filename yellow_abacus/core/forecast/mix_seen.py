@@ -12,7 +12,17 @@ from yellow_abacus.core.forecast.expected import MixTerms
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
 
-PARTS = ("counted", "left_out", "weekday_bp", "month_bp", "named", "growth_bp", "segments")
+PARTS = (
+    "counted",
+    "left_out",
+    "orders_a_day",
+    "weekday_bp",
+    "month_bp",
+    "named",
+    "growth_bp",
+    "segments",
+    "sketched",
+)
 GOES_BY = ("counted", "last_days", "first_day", "last_day")
 """The fields that say which part of the history to go by: one correction together."""
 
@@ -44,9 +54,9 @@ class Correction:
 def seen(forecaster: Forecaster, window: tuple[date, date]) -> MixSeen:
     plan = Plan(*window, ())
     today = forecaster.forecast(plan).today
-    before = forecaster.batch.facts.orders_before_by_cart
     first = known = 0.0
     for _, orders, mix in forecaster.available(plan):
+        before = mix.batch.facts.orders_before_by_cart
         first += orders * float(mix.share_by_cart @ (before == 0))
         known += orders * float(mix.share_by_cart @ (before >= 0))
     return MixSeen(today.orders, today.goods_with_tax, today.profit, first / known if known else None)

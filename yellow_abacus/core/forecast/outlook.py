@@ -19,6 +19,7 @@ from yellow_abacus.core.costing.costs import cost
 from yellow_abacus.core.costing.ledger import INDEX
 from yellow_abacus.core.forecast.former import BareFigures, Former, KnownSet
 from yellow_abacus.core.forecast.mix import Mix
+from yellow_abacus.core.forecast.sketched import is_sketched
 from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER, Costed, Sums, end_to_end
 from yellow_abacus.core.ground.keeper import Keeper, size_of
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
@@ -79,7 +80,9 @@ class Outlook:
     def sums(self, mix: Mix, offers: Sequence[Offer], apply: Apply = "best") -> Sums:
         """The carts with these offers available. mix: that of the outlook, at the prices of some day."""
         offers = tuple(offers)
-        return self._sums.get(_weighed_key(mix, offers, apply), lambda: self._find(mix.paid(offers), offers, apply))
+        return self._sums.get(
+            _weighed_key(mix, offers, apply), lambda: self._find(mix.branched(offers), offers, apply)
+        )
 
     def bare(self, mix: Mix) -> Bare:
         """The carts with no offer running."""
@@ -113,9 +116,17 @@ class Outlook:
 
     def before(self, touched: Touched) -> Former:
         """What was found, for an outlook over the same carts in which some things are otherwise."""
-        bares = {cast(_Key, key): cast(Bare, one).figures for key, one in self._bares.newest_first()}
-        newest = self._sets.newest_first()[:SETS_HANDED_ON]
-        sets = {cast(_Key, key): cast(KnownSet, one) for key, one in newest}
+        bares = {
+            cast(_Key, key): cast(Bare, one).figures
+            for key, one in self._bares.newest_first()
+            if not is_sketched(cast(_Key, key))
+        }
+        sets = {
+            cast(_Key, key): cast(KnownSet, one)
+            for key, one in self._sets.newest_first()
+            if not is_sketched(cast(tuple[_Key], key)[0])
+        }
+        sets = dict(list(sets.items())[:SETS_HANDED_ON])
         if not bares and self._former is not None:
             return self._former.also(touched)
         nowhere = np.zeros(self.mix.batch.axes.carts, dtype=np.bool_)
@@ -128,7 +139,7 @@ class Outlook:
         left for `sums` to find.
         """
         fresh = [one for one in dict.fromkeys(many) if _weighed_key(mix, one, apply) not in self._sums]
-        paid = [mix.paid(one) for one in fresh]
+        paid = [mix.branched(one) for one in fresh]
         places = [
             differs[:2] if (differs := _at_most_one_apart(fresh[0], one)) else (None, None) for one in fresh[1:]
         ]

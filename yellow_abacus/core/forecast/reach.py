@@ -54,14 +54,13 @@ class Cause:
 def reach(forecaster: Forecaster, plan: Plan) -> list[dict[Cause, float]]:
     """For each offer of the plan, in order, its causes and the orders of the window they hold for."""
     found: list[dict[Cause, float]] = [defaultdict(float) for _ in plan.offers]
-    expected = forecaster.expected
-    for period, days in forecaster.periods(plan):
-        for opened, by_weekday in open_sets(plan, days, expected.volume):
+    for period in forecaster.periods(plan):
+        for opened, by_weekday in open_sets(plan, period.days, period.volume):
             offers = tuple(offer for _, offer in opened)
-            orders, mix = expected.weighed(period, by_weekday)
+            orders, mix = period.source.weighed(period.mix, by_weekday)
             for at in set(range(len(plan.offers))).difference(at for at, _ in opened):
                 found[at][Cause("out_of_dates")] += orders
-            for (at, cause), share in _found(forecaster.shop, mix.paid(offers), opened, plan.apply).items():
+            for (at, cause), share in _found(forecaster.shop, mix.branched(offers), opened, plan.apply).items():
                 found[at][cause] += share * orders
     return [dict(one) for one in found]
 

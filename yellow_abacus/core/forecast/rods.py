@@ -4,14 +4,15 @@ What the shopper pays is the cost of goods, delivery, fees and handling, tax, an
 stands beside it. docs/sums.md, "Rods".
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
+from yellow_abacus.core.forecast.cart_types import NO_CATEGORY, OTHERS
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.states import State
-from yellow_abacus.core.forecast.sums import AT, LEDGER
+from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER, OfType
 from yellow_abacus.core.ground.money import Floats
 
 
@@ -36,20 +37,23 @@ class Rod:
     change: float
 
 
-def make_rods(
-    way: str, labels: Sequence[str], plan: Plan, today: Sequence[State], states: Sequence[State]
-) -> tuple[Rod, ...]:
-    """One rod a type that has orders. way: of sorting carts, with its labels. today, states: over the plan's time."""
+def make_rods(way: str, plan: Plan, today: Sequence[State], states: Sequence[State]) -> tuple[Rod, ...]:
+    """One rod a type that has orders. way: of sorting carts. today, states: over the plan's time."""
+    labels = _labels([state.sums.by_type[way].labels for state in (*today, *states)])
 
-    def total(states: Sequence[State]) -> Floats:
-        found: Floats = np.sum([state.orders * state.sums.by_type[way].total for state in states], axis=0)
-        return found
+    def summed(states: Sequence[State], figures: Callable[[State, OfType], Floats]) -> Floats:
+        """Figures by type (last axis), of all labels."""
+        found: Floats | None = None
+        for state in states:
+            of_type = state.sums.by_type[way]
+            part = state.orders * figures(state, of_type)
+            found = np.zeros((*part.shape[:-1], len(labels))) if found is None else found
+            found[..., [labels.index(one) for one in of_type.labels]] += part
+        return np.zeros((len(FIGURES), len(labels))) if found is None else found
 
-    now, then = total(today), total(states)
-    given = np.sum([state.orders * state.sums.by_type[way].given for state in states], axis=0)
-    extra = np.sum(
-        [state.orders * (state.extra(plan) @ state.sums.by_type[way].kept_if_reached) for state in states], axis=0
-    )
+    now, then = (summed(some, lambda _, one: one.total) for some in (today, states))
+    given = summed(states, lambda _, one: one.given)
+    extra = summed(states, lambda state, one: state.extra(plan) @ one.kept_if_reached)
     orders, kept, kept_today = then[AT["orders"]], then[LEDGER].sum(axis=0), now[LEDGER].sum(axis=0)
 
     def costs(*rows: str) -> Floats:
@@ -76,3 +80,9 @@ def make_rods(
         for at in range(len(labels))
         if orders[at] > 0
     )
+
+
+def _labels(many: Iterable[tuple[str, ...]]) -> list[str]:
+    """All labels in the order they are met, those for what is left at the end."""
+    found = list(dict.fromkeys(label for labels in many for label in labels))
+    return sorted(found, key=lambda label: label in (NO_CATEGORY, OTHERS))

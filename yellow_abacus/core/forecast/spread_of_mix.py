@@ -43,8 +43,12 @@ class Spread:
 
 
 def spread(forecaster: Forecaster, window: tuple[date, date], by: By) -> Spread:
-    measure = _measure(forecaster.batch, by)
-    counted = measure[forecaster.expected.weight_by_cart > 0]
+    weights = [forecaster.expected.weight_by_cart]
+    if forecaster.expected.sketched is not None:
+        weights.append(forecaster.expected.sketched.mix.share_by_cart)
+    counted = np.concatenate(
+        [_measure(batch, by)[weight > 0] for batch, weight in zip(forecaster.batches, weights, strict=True)]
+    )
     top = max(1, int(np.quantile(counted, SHOWN_SHARE))) if len(counted) else 1
     width = round_width(top / MOST_BANDS)
     bands = top // width + 1

@@ -41,13 +41,17 @@ AT = {name: at for at, name in enumerate(FIGURES)}
 class OfType:
     """Sums by one way of sorting carts, one column a type: as in `Sums`. kept_if_reached: one row an offer."""
 
+    labels: tuple[str, ...]
     total: Floats
     given: Floats
     kept_if_reached: Floats
 
     def __add__(self, other: "OfType") -> "OfType":
         return OfType(
-            self.total + other.total, self.given + other.given, self.kept_if_reached + other.kept_if_reached
+            self.labels,
+            self.total + other.total,
+            self.given + other.given,
+            self.kept_if_reached + other.kept_if_reached,
         )
 
 
@@ -95,7 +99,7 @@ class Sums:
             self.given * factor,
             self.any_reached * factor,
             {
-                way: OfType(one.total * factor, one.given * factor, one.kept_if_reached * factor)
+                way: OfType(one.labels, one.total * factor, one.given * factor, one.kept_if_reached * factor)
                 for way, one in self.by_type.items()
             },
         )
@@ -108,7 +112,10 @@ class Sums:
             result: Floats = padded[[len(by_offer) if one is None else one for one in source]]
             return result
 
-        by_type = {way: OfType(one.total, one.given, rows(one.kept_if_reached)) for way, one in self.by_type.items()}
+        by_type = {
+            way: OfType(one.labels, one.total, one.given, rows(one.kept_if_reached))
+            for way, one in self.by_type.items()
+        }
         return Sums(self.total, rows(self.reached), rows(self.given), self.any_reached, by_type)
 
 
@@ -143,7 +150,7 @@ class Costed:
         def of_type(types: CartTypes) -> OfType:
             is_of = types.type_by_cart[cart][:, None] == np.arange(len(types.labels))
             by_type = by_row @ is_of.astype(np.float64)
-            return OfType(by_type[: len(FIGURES)], by_type[len(FIGURES)], by_type[len(FIGURES) + 1 :])
+            return OfType(types.labels, by_type[: len(FIGURES)], by_type[len(FIGURES)], by_type[len(FIGURES) + 1 :])
 
         return Sums(
             total=by_row[: len(FIGURES)].sum(axis=1),

@@ -11,7 +11,7 @@ counted of is not told apart: its profile is 1. docs/sums.md, "Volume".
 """
 
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property
 
@@ -76,6 +76,10 @@ class Volume:
     def on(self, day: date) -> float:
         """Expected orders of a day."""
         return self.base * self.shape_on(day) * (1 + self.growth)
+
+    def times(self, factor: float) -> "Volume":
+        """So many times the orders."""
+        return replace(self, base=self.base * factor)
 
     def by_weekday(self, days: Iterable[date]) -> Floats:
         """Expected orders of some days, by weekday."""

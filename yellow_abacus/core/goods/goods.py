@@ -108,9 +108,13 @@ class Goods:
     @cached_property
     def unpriced(self) -> Bools:
         """Whether each SKU is sold and has no list price."""
-        sold = np.array([sku not in self.gift_only for sku in self.skus], dtype=np.bool_)
-        result: Bools = (self.list_price == NO_PRICE) & sold
+        result: Bools = (self.list_price == NO_PRICE) & self.is_sold
         return result
+
+    @cached_property
+    def is_sold(self) -> Bools:
+        """Whether each SKU is sold, and not only put in."""
+        return np.array([sku not in self.gift_only for sku in self.skus], dtype=np.bool_)
 
     @cached_property
     def categories_by_sku(self) -> tuple[Ints, Ints]:

@@ -14,12 +14,12 @@ import { WhenAndWho } from "./when-and-who";
 export function CartsPlace() {
   const { data: frame } = useFrame();
   const { data } = useCarts();
-  const mix = useMix(data && data.orders > 0 ? data : null);
+  const mix = useMix(data && (data.orders > 0 ? data : null));
   if (!frame || !data) return null;
   return (
     <BringIn kind="orders" what="orders">
       {(choose) =>
-        data.orders === 0 ? (
+        data.orders === 0 && !mix?.isSketching ? (
           <div className="mx-auto max-w-2xl px-7 py-14">
             <h1 className="text-answer">Bring in the orders that came</h1>
             <p className="mt-3">
@@ -36,6 +36,14 @@ export function CartsPlace() {
                 Example file
               </a>
             </p>
+            {frame.goods > 0 && mix && (
+              <p className="mt-4">
+                No orders yet?{" "}
+                <button type="button" className="press ms-1" onClick={mix.sketch}>
+                  Sketch the carts you expect
+                </button>
+              </p>
+            )}
             {data.imports.length > 0 && (
               <p className="mt-3 text-soft">
                 You took back what came in <Imports imports={data.imports} />.
@@ -45,11 +53,22 @@ export function CartsPlace() {
         ) : (
           <div className="px-7 pt-4 pb-10">
             <div className="flex items-start justify-between gap-6">
-              {mix ? <ExpectedCarts {...{ mix, frame }} /> : <div />}
+              {mix ? <ExpectedCarts {...{ mix, frame }} hasHistory={data.orders > 0} /> : <div />}
               {choose}
             </div>
             {mix && <Spread {...{ mix, frame }} carts={data} />}
             {mix && <WhenAndWho {...{ mix, frame }} />}
+            {data.orders > 0 && <WhatCame {...{ data, frame }} />}
+          </div>
+        )
+      }
+    </BringIn>
+  );
+}
+
+function WhatCame({ data, frame }: { data: Carts; frame: Frame }) {
+  return (
+    <>
             <h2 className="mt-5 text-title">
               What came: {count(data.orders)} orders, {money(data.average, frame)} each on average
             </h2>
@@ -65,12 +84,9 @@ export function CartsPlace() {
               )}{" "}
               <FindOrder frame={frame} />
             </p>
-            <PricesPaid prices={data.prices} frame={frame} />
-            <Groups data={data} frame={frame} />
-          </div>
-        )
-      }
-    </BringIn>
+      <PricesPaid prices={data.prices} frame={frame} />
+      <Groups data={data} frame={frame} />
+    </>
   );
 }
 

@@ -10,6 +10,7 @@ import { DayBox, Faults, Word } from "../../pieces/words";
 import { MixSentence } from "./mix-sentence";
 import { inOrder, type Mix } from "./mixes";
 import { ProfileRods } from "./profile-rods";
+import { Sketches } from "./sketches";
 
 const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 const MONTHS = ["January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"];
@@ -17,7 +18,7 @@ const short = (names: string[], letters: number) => names.map((name) => name.sli
 /** Days of a month that have to be counted for it to be told from others. */
 const FEWEST_DAYS = 7;
 
-export function ExpectedCarts({ mix, frame }: { mix: Mix; frame: Frame }) {
+export function ExpectedCarts({ mix, frame, hasHistory }: { mix: Mix; frame: Frame; hasHistory: boolean }) {
   const { seen, terms } = mix;
   return (
     <section aria-label="Carts to expect" className="min-w-0 flex-1">
@@ -33,8 +34,9 @@ export function ExpectedCarts({ mix, frame }: { mix: Mix; frame: Frame }) {
           "…"
         )}
       </h1>
-      <MixSentence mix={mix} frame={frame} />
-      <Faults of={mix.problems.filter(({ pointer }) => !pointer.startsWith("/terms") && pointer !== "/mix")} />
+      <MixSentence {...{ mix, frame, hasHistory }} />
+      <Faults of={mix.problems.filter(({ pointer }) => !pointer.startsWith("/terms/") || pointer === "/terms/sketched")} />
+      {mix.isSketching && <Sketches {...{ mix, frame, hasHistory }} />}
       {!seen && <div className="mt-3 h-[9rem]" />}
       {seen && (
         <div className="mt-3 grid grid-cols-[minmax(0,7fr)_minmax(0,12fr)] gap-x-10 max-[900px]:grid-cols-[minmax(0,1fr)]">
@@ -45,7 +47,7 @@ export function ExpectedCarts({ mix, frame }: { mix: Mix; frame: Frame }) {
             profile={profileOf(terms.weekday_bp, seen.weekday)}
             counted={seen.weekday_counted}
             isOwn={terms.weekday_bp.length > 0}
-            unseen={seen.tells_weekdays ? "" : "fewer than four weeks are counted: every day alike, until you say otherwise"}
+            unseen={seen.tells_weekdays ? "" : seen.counted_days === 0 ? UNCOUNTED : "fewer than four weeks are counted: every day alike, until you say otherwise"}
             draft={(profile) => mix.draft({ weekday_bp: asBp(profile) })}
             put={(profile) => mix.change({ weekday_bp: profile ? asBp(profile) : [] })}
           />
@@ -72,7 +74,10 @@ const asBp = (profile: number[]) => profile.map((one) => Math.round(one * 10_000
 /** The merchant's own at once, while its answer is under way. */
 const profileOf = (own: readonly number[], counted: readonly number[]) => (own.length ? own.map((one) => one / 10_000) : counted);
 
-function unseenMonths({ days_of_month }: MixSeen): string {
+const UNCOUNTED = "all alike, until you say otherwise";
+
+function unseenMonths({ days_of_month, counted_days }: MixSeen): string {
+  if (counted_days === 0) return UNCOUNTED;
   const unseen = MONTHS.filter((_, at) => days_of_month[at]! < FEWEST_DAYS);
   if (unseen.length === 0) return "";
   return unseen.length > 4 ? `${count(12 - unseen.length)} months are counted, the others stand at 1` : `${listed(unseen)} not counted, and at 1`;
@@ -84,6 +89,8 @@ const PARTS: Record<string, string> = {
   weekday_bp: "your week",
   month_bp: "your year",
   named: "the named days",
+  orders_a_day: "your orders a day",
+  sketched: "the sketched carts",
   growth_bp: "growth",
   segments: "the weights",
 } satisfies Record<Exclude<keyof MixTerms, "last_days" | "first_day" | "last_day">, string>;

@@ -16,13 +16,17 @@ const FACTOR = { scale: 100, step: 1_000, least: 0, most: 1_000_000, unit: "%" }
 
 type PartProps = { mix: Mix; frame: Frame };
 
-export function MixSentence({ mix, frame }: PartProps) {
+export function MixSentence({ mix, frame, hasHistory }: PartProps & { hasHistory: boolean }) {
   const { terms, change } = mix;
   const wrong = (start: string) => mix.problems.filter(({ pointer }) => pointer.startsWith(`/terms/${start}`));
   const without = <Item,>(items: readonly Item[], at: number) => items.toSpliced(at, 1);
   return (
     <p className="mt-1 text-sentence">
-      Go by <CountedWord mix={mix} unsound={[...wrong("last_day"), ...wrong("first_day"), ...mix.problems.filter(({ pointer }) => pointer === "/mix")]} />
+      {hasHistory && (
+        <>
+          Go by <CountedWord mix={mix} unsound={[...wrong("last_day"), ...wrong("first_day"), ...wrong("counted")]} />
+        </>
+      )}
       {terms.left_out.map((one, at) => (
         <span key={`out ${at}`}>
           , without{" "}
@@ -34,13 +38,18 @@ export function MixSentence({ mix, frame }: PartProps) {
           />
         </span>
       ))}
-      ; expect{" "}
+      {hasHistory ? "; expect " : "Expect "}
+      {(terms.orders_a_day !== null || !hasHistory) && (
+        <>
+          <ADayWord {...{ mix, hasHistory }} unsound={wrong("orders_a_day")} /> and{" "}
+        </>
+      )}
       <NumberWord
         title="More or fewer orders than then"
         unsound={wrong("growth_bp")}
         figure={{ label: "More orders than the history had", value: terms.growth_bp, scale: 100, step: 100, least: -10_000, most: 1_000_000, unit: "%", set: (growth_bp) => change({ growth_bp }) }}
       >
-        {terms.growth_bp === 0 ? "as many orders" : `${rate(Math.abs(terms.growth_bp))} ${terms.growth_bp > 0 ? "more" : "fewer"} orders`}
+        {terms.growth_bp === 0 ? (terms.orders_a_day === null && hasHistory ? "as many orders" : "no growth") : `${rate(Math.abs(terms.growth_bp))} ${terms.growth_bp > 0 ? "more" : "fewer"} orders`}
       </NumberWord>
       {terms.named.map((one, at) => (
         <span key={`named ${at}`}>
@@ -64,7 +73,7 @@ export function MixSentence({ mix, frame }: PartProps) {
           />
         </span>
       ))}
-      . <AndAlso {...{ mix }} />
+      . <AndAlso {...{ mix, hasHistory }} />
     </p>
   );
 }
@@ -150,6 +159,21 @@ function TextBox({ label, value, onChange }: { label: string; value: string; onC
   );
 }
 
+function ADayWord({ mix: { terms, change, seen }, hasHistory, unsound }: { mix: Mix; hasHistory: boolean; unsound: FieldProblem[] }) {
+  const told = terms.orders_a_day ?? 0;
+  return (
+    <Slip title="Orders on an average day" width={330} trigger={<Word unsound={unsound}>{`${count(told, told % 1 ? 1 : 0)} orders a day`}</Word>}>
+      <NumberBox autoFocus buttons label="Orders a day" value={terms.orders_a_day} scale={1} step={1} least={0} most={1_000_000} fine unit="orders" onChange={(orders_a_day) => change({ orders_a_day })} />
+      {hasHistory && seen && (
+        <button type="button" className="quiet mt-2" onClick={() => change({ orders_a_day: null })}>
+          As many as came: {count(seen.counted_orders / Math.max(seen.counted_days, 1), 1)} a day
+        </button>
+      )}
+      <Faults of={unsound} />
+    </Slip>
+  );
+}
+
 function LeftOutWord({ one, unsound, set, drop }: EntryProps<LeftOut>) {
   return (
     <Entry title="Days that are not counted" text={`${days(one.first_day, one.last_day)}${one.why ? ` (${one.why})` : ""}`} {...{ unsound, drop }}>
@@ -226,8 +250,11 @@ function SegmentWord({ one, frame, unsound, set, drop }: EntryProps<Segment> & {
 }
 
 /** Adds a correction. */
-function AndAlso({ mix: { terms, days: shown, change } }: { mix: Mix }) {
+function AndAlso({ mix: { terms, days: shown, change, seen, sketch }, hasHistory }: { mix: Mix; hasHistory: boolean }) {
+  const aDay = Math.round((seen?.counted_orders ?? 0) / Math.max(seen?.counted_days ?? 1, 1));
   const additions: [string, () => void][] = [
+    ...(hasHistory && terms.sketched.length === 0 ? [["sketch carts that do not exist yet", sketch] as [string, () => void]] : []),
+    ...(hasHistory && terms.orders_a_day === null ? [["say how many orders come a day", () => change({ orders_a_day: aDay })] as [string, () => void]] : []),
     ["leave days out", () => change({ left_out: [...terms.left_out, { ...dayBefore(shown.first_day, 365), why: "" }] })],
     ["name busy or quiet days", () => change({ named: [...terms.named, { name: "", first_day: shown.first_day, last_day: shown.first_day, factor_bp: 15_000 }] })],
     ["let some carts weigh more", () => change({ segments: [...terms.segments, { of: "first", name: "", days: null, times_bp: 15_000 }] })],

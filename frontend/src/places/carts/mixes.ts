@@ -20,6 +20,8 @@ export const NOTHING_CORRECTED: MixTerms = {
   named: [],
   growth_bp: 0,
   segments: [],
+  orders_a_day: null,
+  sketched: [],
 };
 
 export interface Days {
@@ -44,6 +46,9 @@ export interface Mix {
   days: Days;
   setDays: (days: Days) => void;
   seen: MixSeen | undefined;
+  /** Whether the merchant asked for a place to sketch. */
+  isSketching: boolean;
+  sketch: () => void;
   problems: FieldProblem[];
 }
 
@@ -62,8 +67,8 @@ function usualDays(plans: Days[]): Days {
   return coming[0] ?? { first_day: now, last_day: daysAfter(now, 13) };
 }
 
-/** history: the first and last day there are orders of; null where there are none. */
-export function useMix(history: Days | null): Mix | null {
+/** history: the first and last day there are orders of, null where there are none; undefined while that is not known. */
+export function useMix(history: Days | null | undefined): Mix | null {
   const { data } = useMixes();
   const kept = useShown(saves, data ?? { version: -1, mixes: [] });
   const { data: plans } = usePlans();
@@ -71,12 +76,16 @@ export function useMix(history: Days | null): Mix | null {
   const [name, setName] = useState(USUAL);
   const [chosenDays, setDays] = useState<Days | null>(null);
   const [draft, setDraft] = useState<Partial<MixTerms>>({});
+  const [isSketching, setSketching] = useState(false);
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const mix = kept.mixes.find((one) => one.name === name) ?? kept.mixes[0];
   const terms = { ...(mix?.terms ?? NOTHING_CORRECTED), ...draft };
   const days = chosenDays ?? usualDays((plans?.plans ?? []).map(({ plan }) => plan));
-  const { data: seen, error } = useMixSeen(terms, days.first_day, days.last_day, history !== null && Boolean(mix) && days.first_day <= days.last_day);
-  useEffect(() => setDraft({}), [name]);
+  const { data: seen, error } = useMixSeen(terms, days.first_day, days.last_day, history !== undefined && (history !== null || terms.sketched.length > 0) && Boolean(mix) && days.first_day <= days.last_day);
+  useEffect(() => {
+    setDraft({});
+    setSketching(false);
+  }, [name]);
   if (!mix) return null;
 
   const save = async (path: string, method: "PUT" | "DELETE", body: MixTerms | null, as: string) => {
@@ -112,6 +121,8 @@ export function useMix(history: Days | null): Mix | null {
     days,
     setDays,
     seen,
+    isSketching: isSketching || terms.sketched.length > 0,
+    sketch: () => setSketching(true),
     problems: [...problems, ...(error instanceof ApiError ? error.fields : [])],
   };
 }

@@ -36,7 +36,7 @@ export function CountingBoard() {
   const [search, setSearch] = useSearchParams();
   const { fail } = useNotice();
   if (!frame || !plans) return null;
-  if (frame.empty || frame.orders === 0) return <EmptyShop frame={frame} />;
+  if (frame.empty || !frame.has_carts) return <EmptyShop frame={frame} />;
 
   const choose = (id: number, offer?: string) => setSearch({ plan: String(id), ...(offer && { offer }) });
   const open = plans.plans.find((one) => String(one.id) === search.get("plan")) ?? plans.plans[0];
@@ -166,8 +166,8 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
             <RodChart rods={forecast.rods} of={forecast} />
             {forecast.caveats.length > 0 && (
               <p className="text-small text-soft">
-                {forecast.caveats.join(" ")} <Link to="/goods" className="quiet">Mend it at Goods</Link> or{" "}
-                <Link to="/delivery" className="quiet">Delivery</Link>.
+                {forecast.caveats.join(" ")} <Link to="/goods" className="quiet">Mend it at Goods</Link>,{" "}
+                <Link to="/delivery" className="quiet">Delivery</Link> or <Link to="/carts" className="quiet">Carts</Link>.
               </p>
             )}
           </div>

@@ -1,0 +1,59 @@
+"""Sketched cart types as carts to expect beside those of the history, or in their place.
+
+Their shares displace the history's: it has what they leave. docs/sums.md, "Sketched carts".
+"""
+
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+
+from yellow_abacus.core.carts.sketch import Drawn, Sketch
+from yellow_abacus.core.forecast.mix import Mix
+from yellow_abacus.core.ground.money import WHOLE_BP, Floats
+from yellow_abacus.core.pricing.by_time import Times
+from yellow_abacus.core.shop.shop import Shop
+
+SKETCHED = "sketched"
+
+
+def is_sketched(key: tuple[object, ...]) -> bool:
+    """Whether the key of a mix is one of sketched carts."""
+    return key[:1] == (SKETCHED,)
+
+
+@dataclass(frozen=True, eq=False)
+class Sketched:
+    """The sketches of a mix, as carts. by_minute: the hours at which other orders come, as in `Times`."""
+
+    shop: Shop
+    sketches: tuple[Sketch, ...]
+    drawn: Drawn
+    by_minute: Floats
+
+    @cached_property
+    def mix(self) -> Mix:
+        """Every sketch as likely as it says, whatever the day."""
+        shares = self.shares(tuple(range(len(self.sketches))))
+        carts = tuple(replace(one, share_bp=0, first_day=None, last_day=None) for one in self.sketches)
+        return Mix(self.shop, self.drawn.batch, self._by_cart(shares), (SKETCHED, carts))
+
+    def shares(self, come: tuple[int, ...]) -> Floats:
+        """The share of each sketch among those that come, all adding up to 1 where any does."""
+        told = np.array([one.share_bp * (at in come) for at, one in enumerate(self.sketches)], dtype=np.float64)
+        result: Floats = told / (told.sum() or 1)
+        return result
+
+    def share_of_all(self, come: tuple[int, ...]) -> float:
+        """Of all orders, those of sketches that come."""
+        return min(sum(self.sketches[at].share_bp for at in come) / WHOLE_BP, 1.0)
+
+    def weighed(self, mix: Mix, come: tuple[int, ...], by_weekday: Floats) -> Mix:
+        """mix: the sketched carts at the prices of some days."""
+        times = Times(by_weekday, self.by_minute)
+        shares = self.shares(come)
+        return mix.weighed(np.concatenate((shares, by_weekday)).tobytes(), lambda: self._by_cart(shares), times)
+
+    def _by_cart(self, shares: Floats) -> Floats:
+        result: Floats = shares[self.drawn.sketch_by_cart] * self.drawn.share_by_cart
+        return result
