@@ -3,12 +3,14 @@
 A new kind of file is one entry in KINDS.
 """
 
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from sqlalchemy.orm import Session
 
+from yellow_abacus.core.goods.making_goods import GoodTable
+from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.files.charges import ZoneOption, read_charges
 from yellow_abacus.files.columns import (
@@ -24,7 +26,8 @@ from yellow_abacus.files.columns import (
     missing_columns,
 )
 from yellow_abacus.files.goods import fields_given, read_goods
-from yellow_abacus.files.orders import read_orders
+from yellow_abacus.files.order_shapes import side_by_side
+from yellow_abacus.files.orders import OrderShop, StatusTold, read_orders
 from yellow_abacus.files.reading import Progress, guess_reading
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.shop_json import OPTION, terms_of
@@ -32,7 +35,8 @@ from yellow_abacus.files.surcharges import read_surcharges
 from yellow_abacus.files.tables import Table, read_table
 from yellow_abacus.files.tariffs import read_tariffs
 from yellow_abacus.files.values import Reading
-from yellow_abacus.store.goods import Saved, all_goods, save_goods
+from yellow_abacus.remembering import recall, remember
+from yellow_abacus.store.goods import Saved, good_rows, save_goods
 from yellow_abacus.store.imports import UNSAID
 from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.orders import save_orders
@@ -54,7 +58,10 @@ class RejectedRowsError(Exception):
 class Checked:
     """A file read and checked, nothing saved. missing: required fields no column was found for.
 
-    records: what the good rows hold, as the kind of file has it. file: its name, where it has one.
+    records: what the good rows hold, as the kind of file has it. file: its name, where it has one. remembered:
+    whether it is read as one of the same headings was before.
+
+    Of orders: statuses, rounded and foreign as in `OrdersRead`.
     """
 
     kind: Kind
@@ -65,6 +72,15 @@ class Checked:
     records: Sequence[Any]
     rejected: list[Rejection]
     file: str = ""
+    remembered: bool = False
+    statuses: tuple[StatusTold, ...] = ()
+    rounded: int = 0
+    foreign: tuple[str, ...] = ()
+
+    @property
+    def left_out(self) -> int:
+        """Orders left out for their status."""
+        return sum(one.orders for one in self.statuses if one.left_out)
 
     @property
     def good(self) -> int:
@@ -77,10 +93,34 @@ class About:
 
     shop: Shop
     digits: int
-    prices: Mapping[str, int | None]
+    currency: str
+    goods: GoodTable | None
+
+    @property
+    def for_orders(self) -> OrderShop:
+        zones = {folded(zone.name): zone.name for zone in self.shop.zones}
+        zones |= {
+            folded(place): zone.name
+            for zone in self.shop.zones
+            for place in zone.places
+            if folded(place) not in zones
+        }
+        assert self.goods is not None, "orders name goods"
+        prices, classes = (
+            dict(zip(self.goods.skus, self.goods.columns[name], strict=True)) for name in ("list_price", "tax_class")
+        )
+        return OrderShop(prices, self.digits, self.currency, self.shop.taxes, classes, zones)
 
 
-Found = tuple[Sequence[Any], list[Rejection]]
+@dataclass(frozen=True)
+class Found:
+    """What was read of a file: the rest as in `Checked`."""
+
+    records: Sequence[Any]
+    rejected: list[Rejection]
+    statuses: tuple[StatusTold, ...] = ()
+    rounded: int = 0
+    foreign: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -93,28 +133,29 @@ class FileKind:
 
 
 def _read_goods(table: Table, columns: Columns, reading: Reading, about: About, progress: Progress) -> Found:
-    return read_goods(table, columns, reading, about.digits, progress)
+    return Found(*read_goods(table, columns, reading, about.digits, progress))
 
 
 def _read_orders(table: Table, columns: Columns, reading: Reading, about: About, progress: Progress) -> Found:
-    return read_orders(table, columns, reading, about.digits, about.prices, progress)
+    found = read_orders(table, columns, reading, about.for_orders, progress)
+    return Found(found.orders, found.rejected, found.statuses, found.rounded, found.foreign)
 
 
 def _read_tariffs(table: Table, columns: Columns, reading: Reading, about: About, _: Progress) -> Found:
     found = read_tariffs(table, columns, reading, about.digits)
-    return found.things, found.rejected
+    return Found(found.things, found.rejected)
 
 
 def _read_charges(table: Table, columns: Columns, reading: Reading, about: About, _: Progress) -> Found:
     tariffs = {tariff.name for tariff in about.shop.tariffs}
     found = read_charges(table, columns, reading, about.digits, tariffs)
-    return found.things, found.rejected
+    return Found(found.things, found.rejected)
 
 
 def _read_surcharges(table: Table, columns: Columns, reading: Reading, about: About, _: Progress) -> Found:
     classes = {one.name for one in about.shop.taxes.classes}
     found = read_surcharges(table, columns, reading, about.digits, about.shop.zone_names, classes)
-    return found.things, found.rejected
+    return Found(found.things, found.rejected)
 
 
 def _save_charges(session: Session, checked: Checked, _: Progress) -> Saved:
@@ -151,7 +192,9 @@ KINDS: dict[Kind, FileKind] = {
     "orders": FileKind(
         ORDERS,
         _read_orders,
-        lambda session, checked, progress: save_orders(session, checked.records, progress, checked.file or UNSAID),
+        lambda session, checked, progress: save_orders(
+            session, checked.records, progress, checked.file or UNSAID, checked.left_out, checked.rounded
+        ),
     ),
     "tariffs": FileKind(TARIFFS, _read_tariffs, _save_tariffs),
     "charges": FileKind(CHARGES, _read_charges, _save_charges),
@@ -170,15 +213,23 @@ def check(
     reading: Reading | None = None,
     file: str = "",
 ) -> Checked:
-    """Read and check a file. file: its name. columns and reading are guessed unless given; chosen: columns chosen by
-    hand besides those guessed, as `Their heading=field`.
+    """Read and check a file. file: its name. columns and reading are those of the last file with the same headings,
+    or guessed, unless given; chosen: columns chosen by hand besides, as `Their heading=field`.
 
     Raises UnreadableFileError and NoSuchColumnError.
     """
     table, fields = read_table(data), KINDS[kind].fields
+    if kind == "orders":
+        table = side_by_side(table)
+    remembered = None
     if columns is None:
-        columns = match_columns(table.header, fields, chosen_columns(table.header, fields, chosen))
-    return replace(check_table(shop_file, kind, table, columns, reading, progress), file=file)
+        by_hand = chosen_columns(table.header, fields, chosen)
+        with shop_file.reading() as session:
+            remembered = None if by_hand else recall(session, kind, table.header)
+        columns = match_columns(table.header, fields, by_hand) if remembered is None else remembered.columns(fields)
+        reading = reading if remembered is None else remembered.reading
+    checked = check_table(shop_file, kind, table, columns, reading, progress)
+    return replace(checked, file=file, remembered=remembered is not None)
 
 
 def check_table(
@@ -193,14 +244,14 @@ def check_table(
     matched = match_columns(table.header, fields) if columns is None else dict(columns)
     reading = reading or guess_reading(table, matched)
     missing = missing_columns(matched, fields)
-    records: Sequence[Any] = []
-    rejected: list[Rejection] = []
+    found = Found([], [])
     if not missing:
         with shop_file.reading() as session:
-            prices = {good.sku: good.list_price for good in all_goods(session)} if kind == "orders" else {}
-            about = About(load_shop(session), shop_row(session).minor_digits, prices)
-        records, rejected = KINDS[kind].read(table, matched, reading, about, progress)
-    return Checked(kind, table, matched, reading, missing, records, rejected)
+            goods = good_rows(session)[0] if kind == "orders" else None
+            row = shop_row(session)
+            about = About(load_shop(session), row.minor_digits, row.currency, goods)
+        found = KINDS[kind].read(table, matched, reading, about, progress)
+    return Checked(kind, table, matched, reading, missing, **vars(found))
 
 
 def save(
@@ -209,5 +260,6 @@ def save(
     """Save what was checked, as one undoable change. Raises RejectedRowsError and SettingsError."""
     if checked.rejected and not good_rows_only:
         raise RejectedRowsError(checked.rejected)
-    with shop_file.changing(f"Bring in {checked.good} {checked.kind}") as session:
+    with shop_file.changing(f"Bring in {checked.good} {checked.kind}", adds_only=checked.kind == "orders") as session:
+        remember(session, checked.kind, checked.table.header, checked.columns, checked.reading)
         return KINDS[checked.kind].save(session, checked, progress)

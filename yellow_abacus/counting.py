@@ -137,7 +137,7 @@ class Counted:
         by_hand = min(sum(one.share_bp for one in expected.terms.sketched) / WHOLE_BP, 1.0)
         all_of_it = by_hand == 1 or not expected.has_history
         which = "All its carts are" if all_of_it else f"Up to {share(by_hand)} of its carts are"
-        return [f"{which} sketched by hand.", *caveats(self.forecaster.expecting(expected))]
+        return [f"{which} sketched by hand.", *caveats(self.forecaster.expecting(expected), self.loaded)]
 
     @cached_property
     def _expected(self) -> Keeper:
@@ -227,7 +227,7 @@ def _counted(loaded: LoadedShop, before: Counted | None) -> Counted:
     forecaster = Forecaster(expect(loaded.history), former)
     if before is not None and loaded.batch is not before.loaded.batch:
         before.forecaster.mix.let_go()
-    return Counted(loaded, forecaster, caveats(forecaster))
+    return Counted(loaded, forecaster, caveats(forecaster, loaded))
 
 
 def beyond_the_shop(doc: PlanDoc, shop: Shop) -> list[str]:
@@ -242,7 +242,7 @@ def beyond_the_shop(doc: PlanDoc, shop: Shop) -> list[str]:
     return told
 
 
-def caveats(forecaster: Forecaster) -> list[str]:
+def caveats(forecaster: Forecaster, loaded: LoadedShop) -> list[str]:
     """The missing figures a forecast leans on, in words."""
     shop, batch, delivery, told = forecaster.shop, forecaster.batch, forecaster.shop.delivery, []
     if missing := forecaster.missing_costs:
@@ -257,7 +257,7 @@ def caveats(forecaster: Forecaster) -> list[str]:
     costless = [f"{shop.zones[zone].name}, {option.name}" for zone, option in delivery.options if not option.tariffs]
     if costless:
         told.append(f"No tariff is set for {'; '.join(costless)}: delivery costs nothing there.")
-    if forecaster.expected.has_history and abs(less := prices_paid(batch).less) >= TOLD_FROM:
+    if forecaster.expected.has_history and abs(less := prices_paid(batch, loaded.orders.paid).less) >= TOLD_FROM:
         way = "less" if less > 0 else "more"
         told.append(
             f"Orders paid {share(abs(less))} {way} than the prices of Goods, which forecasts go by; see Carts."

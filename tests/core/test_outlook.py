@@ -130,7 +130,7 @@ def test_carts_with_another_price_are_as_if_all_were_made_anew(world, price, dat
     sku = data.draw(st.integers(0, len(world.batch.goods.skus) - 1))
     found, _ = with_another_price(world.batch, sku, price)
     raw = found.raw
-    anew = make_batch(found.goods, found.zone_by_cart, raw.cart, raw.sku, raw.quantity, raw.paid, found.facts)
+    anew = make_batch(found.goods, found.zone_by_cart, raw.cart, raw.sku, raw.quantity, raw.asked, found.facts)
     assert found.axes.first_line_by_cart.tolist() == anew.axes.first_line_by_cart.tolist()
     for name in ("sku_by_line", "quantity_by_line", "standing_by_line", "reduced_by_line"):
         assert getattr(found, name).tolist() == getattr(anew, name).tolist()

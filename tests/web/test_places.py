@@ -133,7 +133,7 @@ def test_a_200_megabyte_upload_is_refused_unread(empty):
         content_type="multipart/form-data; boundary=x",
     )
     assert answer.status_code == 413
-    assert "100 MB" in answer.json["detail"]
+    assert "180 MB" in answer.json["detail"]
 
 
 @pytest.mark.parametrize(

@@ -11,6 +11,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from importlib import resources
+from typing import Any
 
 from yellow_abacus.core.ground.naming import LONGEST_NAME, LONGEST_TITLE
 
@@ -22,7 +23,8 @@ LONGEST_LIST = 4_000
 class Field:
     """key: its name in records. label: what people read, and templates are headed. words: headings it answers to.
 
-    many: several columns may be taken for it together. longest: letters a cell may have.
+    many: several columns may be taken for it together. longest: letters a cell may have. unless: the field that tells
+    the same in another way, so that it is not needed then.
     """
 
     key: str
@@ -31,10 +33,15 @@ class Field:
     required: bool = False
     many: bool = False
     longest: int = LONGEST_NAME
+    unless: str = ""
+
+
+def _read() -> dict[str, Any]:
+    return tomllib.loads(resources.files(__package__).joinpath("headings.toml").read_text("utf-8"))
 
 
 def _fields(kind: str) -> tuple[Field, ...]:
-    told = tomllib.loads(resources.files(__package__).joinpath("headings.toml").read_text("utf-8"))[kind]
+    told = _read()[kind]
     return tuple(
         Field(
             key,
@@ -43,6 +50,7 @@ def _fields(kind: str) -> tuple[Field, ...]:
             one.get("required", False),
             one.get("many", False),
             {"title": LONGEST_TITLE, "list": LONGEST_LIST}.get(one.get("text", ""), LONGEST_NAME),
+            one.get("unless", ""),
         )
         for key, one in told.items()
     )
@@ -65,6 +73,9 @@ def simplify(heading: str) -> str:
     bare = re.sub(r"(?<=[a-z])(?=[A-Z])", " ", bare)
     return re.sub(r"[^\w]+|_+", " ", bare.casefold()).strip()
 
+
+ALONE = "="
+"""Begins a word that stands for a heading only where it is all of it."""
 
 MEASURES = frozenset(["weight", "length", "width", "height", "size", "upto", "heaviest", "longest", "from_weight"])
 """Fields whose headings may name a unit of weight or length; no other field's do."""
@@ -107,10 +118,11 @@ def match_columns(
     one field. chosen: columns taken by hand, by field.
     """
     headings = [_Heading(simplify(heading)) for heading in header]
-    known = {field.key: [simplify(word) for word in field.words] for field in fields}
+    known = {field.key: field.words for field in fields}
     found: dict[str, int] = dict(chosen or {})
 
-    words = [(key, rank, word) for key, told in known.items() for rank, word in enumerate(told)]
+    words = [(key, rank, word, simplify(word)) for key, told in known.items() for rank, word in enumerate(told)]
+    partly = [(key, rank, bare) for key, rank, word, bare in words if not word.startswith(ALONE)]
 
     def take(told: Iterable[tuple[str, int, str]], fits: Callable[[_Heading, str, str], bool]) -> None:
         for key, _, word in told:
@@ -118,8 +130,9 @@ def match_columns(
             if key not in found and at is not None:
                 found[key] = at
 
-    take(words, lambda heading, _, word: heading.squeezed == word.replace(" ", ""))
-    take(sorted(words, key=lambda one: (-len(one[2]), one[1])), lambda heading, key, word: heading.holds(word, key))
+    whole = [(key, rank, bare) for key, rank, _, bare in words]
+    take(whole, lambda heading, _, word: heading.squeezed == word.replace(" ", ""))
+    take(sorted(partly, key=lambda one: (-len(one[2]), one[1])), lambda heading, key, word: heading.holds(word, key))
     return {key: (at,) for key, at in found.items()}
 
 
@@ -149,10 +162,16 @@ def not_understood(header: list[str], columns: Columns) -> list[str]:
 
 
 def missing_columns(columns: Columns, fields: tuple[Field, ...]) -> list[Field]:
-    return [field for field in fields if field.required and field.key not in columns]
+    return [one for one in fields if one.required and one.key not in columns and one.unless not in columns]
 
 
 def unit_in(heading: str, units: Sequence[str], otherwise: str) -> str:
     """The unit a column's heading names, `otherwise` where it names none of these."""
     words = simplify(heading).split()
     return next((unit for unit in units if unit in words), otherwise)
+
+
+def words_of(what: str) -> frozenset[str]:
+    """Words that mean something wherever they stand, simplified, such as those of statuses that leave an order
+    out."""
+    return frozenset(simplify(word) for word in _read()["words"][what])

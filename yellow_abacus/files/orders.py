@@ -1,186 +1,488 @@
-"""An order file to records: one row a line, order columns on every row or only on an order's first.
+"""An order file to orders, in columns: one row a line, order columns on every row or only on an order's first.
 
-An order is taken whole or not at all: half a cart would be a wrong cart.
+An order is taken whole or not at all: half a cart would be a wrong cart. What an order really got, after discounts,
+is kept beside what was asked. docs/files.md, "Orders".
 """
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
 from datetime import datetime
 from difflib import get_close_matches
+from functools import cached_property
+from typing import Any
 
-from yellow_abacus.core.goods.records import OrderLineRecord, OrderRecord
-from yellow_abacus.core.ground.money import LARGEST_CART
+import numpy as np
+
+from yellow_abacus.core.goods.records import NOT_SAID, ManyOrders, OrderLines
+from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP, Bools, Floats, Ints, rhu
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import ORDERS, Columns
-from yellow_abacus.files.reading import Cells, Progress, cells_of
+from yellow_abacus.core.shop.tax import Taxes
+from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
+from yellow_abacus.files.columns import ORDERS, Columns, simplify, words_of
+from yellow_abacus.files.order_shapes import one_by_one
+from yellow_abacus.files.reading import Progress
 from yellow_abacus.files.rejected import Rejection
+from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import Reading, parse_count, parse_flag, parse_moment, rounded_money, split_names
+from yellow_abacus.files.values import (
+    BadCellError,
+    Reading,
+    finer_money,
+    parse_count,
+    parse_flag,
+    parse_moment,
+    parse_number,
+    split_names,
+)
 
 MOST_UNITS = 1_000_000
 MOST_HINTS = 10
 """For so many unknown SKUs a near one is looked for: each takes a look at all SKUs of the shop."""
+LARGEST_RATE = 1_000_000
+LEFT_OUT_WORDS = words_of("left_out")
+
+
+@dataclass(frozen=True)
+class OrderShop:
+    """What reading orders takes of the shop. list_prices: of its SKUs; tax_classes: of those that name one.
+
+    zones: the zone that each folded name of a zone or place stands for.
+    """
+
+    list_prices: Mapping[str, int | None]
+    digits: int
+    currency: str
+    taxes: Taxes
+    tax_classes: Mapping[str, str]
+    zones: Mapping[str, str]
+
+
+@dataclass(frozen=True)
+class StatusTold:
+    """A status the file tells, how many orders have it, and whether they are left out."""
+
+    status: str
+    orders: int
+    left_out: bool
+
+
+@dataclass(frozen=True, eq=False)
+class OrdersRead:
+    """rounded: amounts that had more decimals than the currency. foreign: currencies other than the shop's."""
+
+    orders: ManyOrders
+    rejected: list[Rejection]
+    statuses: tuple[StatusTold, ...]
+    rounded: int
+    foreign: tuple[str, ...]
 
 
 class _Skus:
     """The SKUs a shop has, and which one somebody means who writes so."""
 
     def __init__(self, list_prices: Mapping[str, int | None]) -> None:
-        self.list_prices = list_prices
-        self._folded = {folded(sku): sku for sku in list_prices}
-        self._mends: dict[str, str] = {}
+        self.names = list(list_prices)
+        self._number = {sku: at for at, sku in enumerate(self.names)}
+        self._folded = {folded(sku): at for at, sku in enumerate(self.names)}
+        self._hints = 0
 
-    def meant_by(self, text: str) -> str | None:
-        return text if text in self.list_prices else self._folded.get(folded(text))
+    def meant_by(self, text: str) -> int:
+        """Index into `names`. Raises BadCellError."""
+        at = self._number.get(text, self._folded.get(folded(text)))
+        if at is None:
+            raise BadCellError(f"Goods has no SKU “{text}”.", self._mend(text))
+        return at
 
-    def mend(self, text: str) -> str:
-        """What to do about an unknown one; looked for once for each, for a few, and never for bare numbers."""
-        if text not in self._mends:
-            hint = "Bring"
-            if len(self._mends) < MOST_HINTS and not text.isdecimal():
-                near = get_close_matches(folded(text), self._folded, n=1)
-                hint = f"Did you mean “{self._folded[near[0]]}”? Otherwise bring" if near else hint
-            self._mends[text] = f"{hint} in its product first."
-        return self._mends[text]
-
-
-@dataclass
-class _Order:
-    """An order while its rows are read. known: order columns given so far, with the row that gave them."""
-
-    number: str
-    rows: list[int] = field(default_factory=list)
-    lines: list[OrderLineRecord] = field(default_factory=list)
-    known: dict[str, tuple[object, int]] = field(default_factory=dict)
-    worth: int = 0
-    spoilt_by: int | None = None
+    def _mend(self, text: str) -> str:
+        """What to do about an unknown one; a near one is looked for a few times, and never for bare numbers."""
+        hint = "Bring"
+        if self._hints < MOST_HINTS and not text.isdecimal():
+            self._hints += 1
+            near = get_close_matches(folded(text), self._folded, n=1)
+            hint = f"Did you mean “{self.names[self._folded[near[0]]]}”? Otherwise bring" if near else hint
+        return f"{hint} in its product first."
 
 
 def read_orders(
-    table: Table,
-    columns: Columns,
-    reading: Reading,
-    minor_digits: int,
-    list_prices: Mapping[str, int | None],
-    progress: Progress = lambda _: None,
-) -> tuple[list[OrderRecord], list[Rejection]]:
-    """The orders whose every row is good, and what is wrong with the rows of the others.
-
-    list_prices: the shop's SKUs and their list prices. `progress` is told the share done.
-    """
-    skus = _Skus(list_prices)
-    orders: dict[str, _Order] = {}
-    rejected: list[Rejection] = []
-    number = ""
-    for done, row in enumerate(table.rows):
-        if done % 2000 == 0:
-            progress(done / len(table.rows))
-        cells = cells_of(table, row, columns, ORDERS)
-        number = cells.text("number") or number
-        if not number:
-            cells.reject("number", "The order number is missing.", "Write it on the order's first row.")
-        order = orders.setdefault(number, _Order(number))
-        order.rows.append(row.number)
-        _read_order_columns(cells, order, reading)
-        _read_line(cells, order, reading, minor_digits, skus)
-        if cells.rejected:
-            rejected += cells.rejected
-            order.spoilt_by = order.spoilt_by or row.number
-    for order in orders.values():
-        if order.spoilt_by is None:
-            rejected += _incomplete(order)
-    told = {one.row for one in rejected}
-    for order in orders.values():
-        rejected += [_left_out(order, row) for row in order.rows if order.spoilt_by and row not in told]
-    records = [_record(order) for order in orders.values() if order.spoilt_by is None]
-    return records, sorted(rejected, key=lambda one: one.row)
+    table: Table, columns: Columns, reading: Reading, shop: OrderShop, progress: Progress = lambda _: None
+) -> OrdersRead:
+    """The orders whose every row is good, and what is wrong with the rows of the others; those left out for their
+    status are in neither. `progress` is told the share done."""
+    table, columns = one_by_one(table, columns)
+    cells = CodedCells(table, columns, ORDERS)
+    return _OrderReader(cells, reading, shop).read(progress)
 
 
-def _read_order_columns(cells: Cells, order: _Order, reading: Reading) -> None:
-    given: dict[str, object] = {
-        "date": cells.read("date", lambda text: parse_moment(text, reading.date_order, cells.text("time"))),
-        "zone": cells.text("zone") or None,
-        "shopper": cells.text("shopper") or None,
-        "first_order": cells.read("first_order", parse_flag),
-        "code": cells.text("code") or None,
-        "group": cells.text("group") or None,
-        "tags": split_names(cells.text("tags")) or None,
-        "channel": cells.text("channel") or None,
-        "payment": cells.text("payment") or None,
-        "option": cells.text("option") or None,
-    }
-    for key, value in given.items():
-        if value is None:
-            continue
-        first, row = order.known.setdefault(key, (value, cells.row.number))
-        if first != value:
-            cells.reject(
-                key,
-                f"Order {order.number} says “{cells.text(key)}” here and otherwise in row {row}.",
-                "Write the same in all rows of an order, or only in its first.",
+@dataclass(eq=False)
+class _Money:
+    """Amounts by row in minor units, NOT_SAID where there is none, and whether each was rounded."""
+
+    amount: Ints
+    rounded: Bools
+
+    @property
+    def said(self) -> Bools:
+        return self.amount != NOT_SAID
+
+
+class _OrderReader:
+    """One entry a row, unless a name says otherwise; `order` is the row's order, in the order they are met."""
+
+    def __init__(self, cells: CodedCells, reading: Reading, shop: OrderShop) -> None:
+        self.cells, self.reading, self.shop = cells, reading, shop
+        self.skus = _Skus(shop.list_prices)
+        self.mark = reading.decimal_mark
+        self.rounded = 0
+
+    def read(self, progress: Progress) -> OrdersRead:
+        self.cells.reject_long_rows()
+        self._group()
+        told = self._order_values(progress)
+        progress(0.5)
+        keeps = self._kept(told["status"])
+        rates, foreign = self._rates(told["currency"], told["rate"])
+        lines = self._lines(rates, told["zone"], told["order_discount"])
+        progress(0.8)
+        spoilt = self._spoilt(keeps)
+        statuses = self._statuses(told["status"], keeps)
+        good = keeps & ~spoilt
+        return OrdersRead(
+            self._good(good, told, lines, rates), self._rejections(keeps, spoilt), statuses, self.rounded, foreign
+        )
+
+    # --- which rows are of which order
+
+    def _group(self) -> None:
+        """Rows without an order number belong to the one above."""
+        number = self.cells.text("number")
+        filled = np.array([bool(text) for text in number.texts])[number.codes]
+        row = np.maximum.accumulate(np.where(filled, np.arange(len(filled)), NONE)) if len(filled) else number.codes
+        lost = np.flatnonzero(row == NONE)
+        self.cells.reject("number", "The order number is missing.", "Write it on the order's first row.", lost)
+        code = np.where(row == NONE, NONE, number.codes[np.maximum(row, 0)])
+        kinds, first, order = np.unique(code, return_index=True, return_inverse=True)
+        by_first = np.argsort(first)
+        place = np.empty(len(kinds), dtype=np.int64)
+        place[by_first] = np.arange(len(kinds))
+        self.order = place[order]
+        self.orders = len(kinds)
+        self.first_row = first[by_first]
+        self.names = ["" if kinds[at] == NONE else number.texts[kinds[at]] for at in by_first]
+
+    # --- what is told once an order
+
+    def _order_values(self, progress: Progress) -> dict[str, Values[Any]]:
+        """Each order column by order; what an order says in two ways is rejected."""
+        reads: dict[str, Callable[[str], Any]] = {
+            "zone": str,
+            "shopper": str,
+            "first_order": parse_flag,
+            "code": str,
+            "group": str,
+            "tags": split_names,
+            "channel": str,
+            "payment": str,
+            "option": str,
+            "status": str,
+            "currency": lambda text: text.upper(),
+            "rate": self._parse_rate,
+            "delivery_paid": lambda text: self._money(text)[0],
+            "refunded": lambda text: self._money(text.lstrip("-− "))[0],
+            "order_discount": lambda text: self._money(text.lstrip("-− "))[0],
+        }
+        found = {"date": self._one_an_order("date", self._moments())}
+        for done, (key, parse) in enumerate(reads.items()):
+            progress(0.1 + 0.4 * done / len(reads))
+            found[key] = self._one_an_order(key, self.cells.read(key, parse))
+        return found
+
+    def _parse_rate(self, text: str) -> float:
+        rate = float(parse_number(text, self.mark))
+        if not 0 < rate <= LARGEST_RATE:
+            raise BadCellError(f"“{text}” is no rate.", "Write what one unit of the currency is in your own.")
+        return rate
+
+    def _moments(self) -> Values[datetime]:
+        """Date and time, which may stand in two columns."""
+        day = self.cells.text("date")
+        if not self.cells.has("time"):
+            return self.cells.read("date", lambda text: parse_moment(text, self.reading.date_order))
+        clock = self.cells.text("time")
+        both, together = np.unique(day.codes * len(clock.texts) + clock.codes, return_inverse=True)
+        texts = [
+            f"{day.texts[one // len(clock.texts)]}\0{clock.texts[one % len(clock.texts)]}" for one in both.tolist()
+        ]
+        texts = ["" if text.startswith("\0") else text for text in texts]
+        return self.cells.read_coded(
+            "date", Coded(texts, together), lambda text: parse_moment(*_with_order(text, self.reading))
+        )
+
+    def _one_an_order(self, key: str, told: Values[Any]) -> Values[Any]:
+        """What each order says of it first; rows that say otherwise are rejected."""
+        says = np.flatnonzero(told.known)
+        orders, first = np.unique(self.order[says], return_index=True)
+        row = np.full(self.orders, NONE)
+        row[orders] = says[first]
+        code = np.where(row == NONE, NONE, told.codes[np.maximum(row, 0)])
+        text, numbers = self.cells.text(key), self.cells.numbers
+        mend = "Write the same in all rows of an order, or only in its first."
+        for other in says[told.codes[says] != code[self.order[says]]].tolist():
+            order = self.order[other]
+            said = text.texts[text.codes[other]]
+            message = f"Order {self.names[order]} says “{said}” here and otherwise in row {numbers[row[order]]}."
+            self.cells.reject(key, message, mend, np.array([other]))
+        return Values(told.values, code)
+
+    def _kept(self, status: Values[str]) -> Bools:
+        """Which orders are not left out for their status."""
+        leaves = [self._leaves_out(one) for one in status.values]
+        return ~np.array([*leaves, False], dtype=np.bool_)[status.codes]
+
+    def _leaves_out(self, status: str) -> bool:
+        if self.reading.left_out is not None:
+            return folded(status) in {folded(one) for one in self.reading.left_out}
+        return not LEFT_OUT_WORDS.isdisjoint(simplify(status).split())
+
+    def _statuses(self, status: Values[str], keeps: Bools) -> tuple[StatusTold, ...]:
+        """By how many orders have them; alike but for case they are one."""
+        counts = np.bincount(status.codes[status.known], minlength=len(status.values))
+        found: dict[str, tuple[str, int]] = {}
+        for text, count in zip(status.values, counts.tolist(), strict=True):
+            name, before = found.get(folded(text), (text, 0))
+            found[folded(text)] = name, before + count
+        told = [StatusTold(text, count, self._leaves_out(text)) for text, count in found.values() if count]
+        return tuple(sorted(told, key=lambda one: (-one.orders, one.status)))
+
+    def _rates(self, currency: Values[str], rate: Values[float]) -> tuple[Floats, tuple[str, ...]]:
+        """What one unit of each order's currency is in the shop's own; and the other currencies there are."""
+        home, given = self.shop.currency.upper(), dict(self.reading.rates)
+        by_table = np.array([1.0 if one == home else given.get(one, np.nan) for one in currency.values] + [1.0])
+        told = np.array([*rate.values, np.nan], dtype=np.float64)[rate.codes]
+        found = np.where(np.isnan(told) | (by_table[currency.codes] == 1.0), by_table[currency.codes], told)
+        for order in np.flatnonzero(np.isnan(found)).tolist():
+            message = (
+                f"Order {self.names[order]} is in {currency.values[currency.codes[order]]}, and no rate is told."
+            )
+            mend = (
+                f"Say what one {currency.values[currency.codes[order]]} is in {home}, or bring in a column of rates."
+            )
+            self.cells.reject("currency", message, mend, self.first_row[[order]])
+        foreign = tuple(sorted(one for one in currency.values if one != home))
+        return np.where(np.isnan(found), 1.0, found), foreign
+
+    # --- lines
+
+    def _lines(self, rates: Floats, zone: Values[str], order_discount: Values[int]) -> OrderLines:
+        cells = self.cells
+        sku = cells.read("sku", self.skus.meant_by)
+        missing = np.flatnonzero([not text for text in cells.text("sku").texts])
+        cells.reject(
+            "sku", "The SKU is missing.", "Write the SKU.", np.flatnonzero(np.isin(cells.text("sku").codes, missing))
+        )
+        quantity = cells.read("quantity", lambda text: parse_count(text, self.mark, least=1, largest=MOST_UNITS))
+        blank = np.flatnonzero([not text for text in cells.text("quantity").texts])
+        cells.reject(
+            "quantity",
+            "The quantity is missing.",
+            "Write how many units were ordered.",
+            np.flatnonzero(np.isin(cells.text("quantity").codes, blank)),
+        )
+        units = quantity.numbers(1)
+        returned = cells.read(
+            "returned", lambda text: parse_count(text.lstrip("-−"), self.mark, least=0, largest=MOST_UNITS)
+        )
+        sent_back = np.minimum(returned.numbers(0), units)
+        number = sku.numbers(0)
+        asked, paid = self._amounts(units, rates[self.order], self._tax_factor(number, zone), order_discount)
+        self._check_worth(number, units, asked, sku.known & quantity.known)
+        return OrderLines(self.skus.names, number, units, asked, paid, sent_back)
+
+    def _money(self, text: str) -> tuple[int, bool]:
+        return finer_money(text, self.mark, self.shop.digits, largest=LARGEST_CART)
+
+    def _column(self, key: str, parse: Callable[[str], tuple[int, bool]] | None = None) -> _Money:
+        told = self.cells.read(key, parse or self._money)
+        amount = np.array([one for one, _ in told.values] + [NOT_SAID], dtype=np.int64)[told.codes]
+        rounded = np.array([one for _, one in told.values] + [False], dtype=np.bool_)[told.codes]
+        self.rounded += int(rounded.sum())
+        return _Money(amount, rounded)
+
+    def _amounts(self, units: Ints, rate: Floats, factor: Floats, order_discount: Values[int]) -> tuple[Ints, Ints]:
+        """What one unit was asked, and what all were paid, of each row, in the shop's money and tax."""
+        unit, each, total = self._column("unit_price"), self._column("paid_price"), self._column("line_total")
+        off = self._discount(unit, units)
+        huge = np.flatnonzero(np.maximum(unit.amount, each.amount) * units > LARGEST_CART)
+        self.cells.reject("quantity", "The line is worth more than any cart can be.", "Check the quantity.", huge)
+        units = np.where(np.isin(np.arange(len(units)), huge), 1, units)
+        before = np.where(unit.said, unit.amount * units, NOT_SAID)
+        paid = np.where(unit.said, before - np.maximum(off.amount, 0), NOT_SAID)
+        too_much = np.flatnonzero(unit.said & (off.amount > before))
+        self.cells.reject(
+            "line_discount",
+            "The discount is more than the line.",
+            "Write what was taken off the whole line.",
+            too_much,
+        )
+        paid = np.where(each.said, each.amount * units, paid)
+        paid = np.where(total.said, total.amount, paid)
+        paid = self._less_the_order_discount(paid, before, order_discount)
+        in_home = rate * factor
+
+        def home(amount: Ints) -> Ints:
+            if (in_home == 1.0).all():
+                return amount
+            return np.where(
+                amount == NOT_SAID, NOT_SAID, np.floor(np.maximum(amount, 0) * in_home + 0.5).astype(np.int64)
             )
 
+        return home(unit.amount), home(np.where(paid == NOT_SAID, NOT_SAID, np.maximum(paid, 0)))
 
-def _read_line(
-    cells: Cells,
-    order: _Order,
-    reading: Reading,
-    minor_digits: int,
-    skus: "_Skus",
-) -> None:
-    mark = reading.decimal_mark
-    quantity = cells.read("quantity", lambda text: parse_count(text, mark, least=1, largest=MOST_UNITS))
-    paid = cells.read("unit_price", lambda text: rounded_money(text, mark, minor_digits, largest=LARGEST_CART))
-    if not cells.text("quantity"):
-        cells.reject("quantity", "The quantity is missing.", "Write how many units were ordered.")
-    wanted = cells.text("sku")
-    sku = skus.meant_by(wanted)
-    if sku is None:
-        what = f"Goods has no SKU “{wanted}”." if wanted else "The SKU is missing."
-        cells.reject("sku", what, skus.mend(wanted) if wanted else "Write the SKU.")
-    elif skus.list_prices[sku] is None and paid is None and not cells.rejected:
-        cells.reject(
-            "unit_price", f"SKU “{sku}” has no list price and the row no unit price.", "Write one of the two."
+    def _discount(self, unit: _Money, units: Ints) -> _Money:
+        """Taken off each line; a rate is of the line's price."""
+        if not self.cells.has("line_discount"):
+            return _Money(np.full(len(units), NOT_SAID), np.zeros(len(units), dtype=np.bool_))
+        heading = self.cells.table.header[self.cells.columns["line_discount"][0]]
+        of_rate = "%" in heading
+
+        def parse(text: str) -> tuple[int, bool, bool]:
+            bare = text.lstrip("-− ")
+            if not of_rate and not bare.rstrip().endswith("%"):
+                return (*self._money(bare), False)
+            told = parse_number(bare.rstrip().rstrip("%").strip(), self.mark)
+            if not 0 <= told <= 100:
+                raise BadCellError(f"“{text}” is not between 0 and 100 %.", "Write a rate, or an amount of money.")
+            return round(told * 100), False, True
+
+        told = self.cells.read("line_discount", parse)
+        amount = np.array([one for one, _, _ in told.values] + [NOT_SAID], dtype=np.int64)[told.codes]
+        is_rate = np.array([one for _, _, one in told.values] + [False], dtype=np.bool_)[told.codes]
+        rounded = np.array([one for _, one, _ in told.values] + [False], dtype=np.bool_)[told.codes]
+        self.rounded += int(rounded.sum())
+        of_line = rhu(np.maximum(unit.amount, 0) * units * np.where(is_rate, amount, 0), WHOLE_BP)
+        return _Money(np.where(is_rate, of_line, amount), rounded)
+
+    def _less_the_order_discount(self, paid: Ints, before: Ints, told: Values[int]) -> Ints:
+        """What lines were paid once what was taken off their order is shared over them by running total."""
+        off = told.numbers(0)
+        if not off.any():
+            return paid
+        base = np.where(paid != NOT_SAID, paid, np.maximum(before, 0))
+        in_order = np.argsort(self.order, kind="stable")
+        base_of = np.bincount(self.order, weights=base, minlength=self.orders).astype(np.int64)
+        off = np.where(base_of > LARGEST_CART, 0, off)
+        too_much = np.flatnonzero(off > base_of)
+        message, mend = "The discount is more than the order.", "Write what was taken off the whole order."
+        self.cells.reject("order_discount", message, mend, self.first_row[too_much])
+        ends = np.cumsum(base[in_order])
+        order = self.order[in_order]
+        starts = np.searchsorted(order, np.arange(self.orders))
+        begun = (np.concatenate(([0], ends))[starts])[order]
+        share_off, whole = np.minimum(off, base_of)[order], np.maximum(base_of[order], 1)
+        upto = rhu(share_off * (ends - begun), whole)
+        first = np.arange(len(order)) == starts[order]
+        mine = upto - np.where(first, 0, np.concatenate(([0], upto[:-1])))
+        result = np.where(off[order] > 0, base[in_order] - mine, paid[in_order])
+        found = np.empty_like(paid)
+        found[in_order] = result
+        return found
+
+    def _tax_factor(self, sku: Ints, zone: Values[str]) -> Floats:
+        """What the file's prices are multiplied by to be prices as the shop has them."""
+        taxes, meant = self.shop.taxes, self._taxed
+        if meant == "as the shop" or (meant == "with tax") == taxes.included:
+            return np.ones(len(sku))
+        zones = [self.shop.zones.get(folded(name), name) for name in zone.values]
+        first = next(iter(self.shop.zones.values()), "")
+        rates = np.array([[one.rate_in(name) for name in (*zones, first)] for one in taxes.classes]) / WHOLE_BP
+        class_of = np.array(
+            [taxes.class_number(self.shop.tax_classes.get(name, "")) for name in self.skus.names], dtype=np.int64
         )
-    if sku is None or quantity is None or cells.rejected:
-        return
-    price = skus.list_prices[sku]
-    order.worth += (paid or 0 if price is None else price) * quantity
-    if order.worth > LARGEST_CART:
-        cells.reject("quantity", f"Order {order.number} is worth more than any cart can be.", "Check the quantity.")
-    order.lines.append(OrderLineRecord(sku, quantity, paid))
+        more = 1 + rates[class_of[sku], zone.codes[self.order]]
+        return more if taxes.included else 1 / more
+
+    @cached_property
+    def _taxed(self) -> str:
+        return self.reading.taxed
+
+    def _check_worth(self, sku: Ints, units: Ints, asked: Ints, known: Bools) -> None:
+        """Lines without a price anywhere, and orders worth more than any cart can be."""
+        listed = np.array(
+            [NOT_SAID if price is None else price for price in self.shop.list_prices.values()] or [0], dtype=np.int64
+        )[sku]
+        fine = known & ~self.cells.is_bad
+        paid_too = self.cells.has("paid_price") or self.cells.has("line_total")
+        unpriced = fine & (listed == NOT_SAID) & (asked == NOT_SAID) & (not paid_too)
+        for row in np.flatnonzero(unpriced).tolist():
+            message = f"SKU “{self.skus.names[sku[row]]}” has no list price and the row no unit price."
+            self.cells.reject("unit_price", message, "Write one of the two.", np.array([row]))
+        price = np.where(listed == NOT_SAID, np.maximum(asked, 0), listed)
+        worth = np.bincount(
+            self.order, weights=np.where(fine, price.astype(np.float64) * units, 0.0), minlength=self.orders
+        )
+        for order in np.flatnonzero(worth > LARGEST_CART).tolist():
+            row = int(np.flatnonzero(self.order == order)[-1])
+            message = f"Order {self.names[order]} is worth more than any cart can be."
+            self.cells.reject("quantity", message, "Check the quantity.", np.array([row]))
+
+    # --- what comes of it
+
+    def _spoilt(self, keeps: Bools) -> Bools:
+        """Orders with a row that is not good, or without a date."""
+        spoilt = np.zeros(self.orders, dtype=np.bool_)
+        spoilt[self.order[self.cells.is_bad]] = True
+        dated = np.zeros(self.orders, dtype=np.bool_)
+        text = self.cells.text("date")
+        filled = np.array([bool(one) for one in text.texts])[text.codes]
+        dated[self.order[filled]] = True
+        for order in np.flatnonzero(~dated & ~spoilt & keeps).tolist():
+            message = f"Order {self.names[order]} has no date."
+            self.cells.reject("date", message, "Write it like 2026-03-01.", self.first_row[[order]])
+        return spoilt | ~dated
+
+    def _rejections(self, keeps: Bools, spoilt: Bools) -> list[Rejection]:
+        """All that is wrong, and the good rows of orders that have one which is not; none of orders left out."""
+        numbers, is_bad = self.cells.numbers, self.cells.is_bad
+        left_out = set(numbers[~keeps[self.order]].tolist())
+        found = [one for one in self.cells.rejected if one.row not in left_out]
+        bad = np.flatnonzero(is_bad)
+        orders, first = np.unique(self.order[bad], return_index=True)
+        at_fault = np.full(self.orders, NONE)
+        at_fault[orders] = numbers[bad[first]]
+        for row in np.flatnonzero(spoilt[self.order] & keeps[self.order] & ~is_bad).tolist():
+            order = self.order[row]
+            name, cause = self.names[order], int(at_fault[order])
+            message = f"Order {name} is left out whole: row {cause} is not good."
+            found.append(Rejection(int(numbers[row]), "Order number", message, f"Mend row {cause}.", cause))
+        return sorted(found, key=lambda one: one.row)
+
+    def _good(self, good: Bools, told: dict[str, Values[Any]], lines: OrderLines, rates: Floats) -> ManyOrders:
+        orders = np.flatnonzero(good)
+        rows = np.flatnonzero(good[self.order])
+        rows = rows[np.argsort(self.order[rows], kind="stable")]
+
+        def by_order(key: str, otherwise: object) -> list[Any]:
+            values = [*told[key].values, otherwise]
+            return [values[code] for code in told[key].codes[orders].tolist()]
+
+        def money(key: str) -> list[int | None]:
+            amounts, rate = by_order(key, None), rates[orders].tolist()
+            return [None if one is None else round(one * of) for one, of in zip(amounts, rate, strict=True)]
+
+        of_order: dict[str, list[Any]] = {
+            "number": [self.names[order] for order in orders.tolist()],
+            "placed_at": by_order("date", None),
+            "first_order": by_order("first_order", None),
+            "tags": by_order("tags", ()),
+            "delivery_paid": money("delivery_paid"),
+            "refunded": [one or 0 for one in money("refunded")],
+        }
+        plain = ("zone", "shopper", "code", "group", "channel", "payment", "currency", "option", "status")
+        of_order |= {key: by_order(key, "") for key in plain}
+        first = np.concatenate((np.searchsorted(self.order[rows], orders), [len(rows)]))
+        some = (column[rows] for column in (lines.sku, lines.quantity, lines.unit_price, lines.paid, lines.returned))
+        return ManyOrders(of_order, first.astype(np.int64), OrderLines(lines.skus, *some))
 
 
-def _incomplete(order: _Order) -> list[Rejection]:
-    if "date" in order.known:
-        return []
-    order.spoilt_by = order.rows[0]
-    message = f"Order {order.number} has no date."
-    return [Rejection(order.rows[0], "Date and time", message, "Write it like 2026-03-01.")]
-
-
-def _left_out(order: _Order, row: int) -> Rejection:
-    message = f"Order {order.number} is left out whole: row {order.spoilt_by} is not good."
-    return Rejection(row, "Order number", message, f"Mend row {order.spoilt_by}.", order.spoilt_by)
-
-
-def _record(order: _Order) -> OrderRecord:
-    def known(key: str) -> object | None:
-        return order.known.get(key, (None, 0))[0]
-
-    placed_at, first = known("date"), known("first_order")
-    assert isinstance(placed_at, datetime)
-    return OrderRecord(
-        number=order.number,
-        placed_at=placed_at,
-        lines=tuple(order.lines),
-        zone=str(known("zone") or ""),
-        shopper=str(known("shopper") or ""),
-        first_order=first if isinstance(first, bool) else None,
-        code=str(known("code") or ""),
-        group=str(known("group") or ""),
-        tags=known_tags if isinstance(known_tags := known("tags"), tuple) else (),
-        channel=str(known("channel") or ""),
-        payment=str(known("payment") or ""),
-        option=str(known("option") or ""),
-    )
+def _with_order(text: str, reading: Reading) -> tuple[str, Any, str]:
+    day, clock = text.split("\0")
+    return day, reading.date_order, clock

@@ -2,22 +2,26 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from itertools import pairwise
 from typing import TypeVar
 
 from yellow_abacus.core.ground.naming import unfit
-from yellow_abacus.files.columns import Columns, Field
+from yellow_abacus.files.columns import Columns, Field, simplify, words_of
 from yellow_abacus.files.rejected import Rejection
-from yellow_abacus.files.tables import Row, Table
-from yellow_abacus.files.values import BadCellError, Reading, guess_date_order, guess_decimal_mark
+from yellow_abacus.files.rows import Row
+from yellow_abacus.files.tables import Table
+from yellow_abacus.files.values import BadCellError, Reading, Taxed, guess_date_order, guess_decimal_mark
 
 Value = TypeVar("Value")
 Progress = Callable[[float], None]
 
 NUMBER_FIELDS = (
     *("list_price", "reduced_price", "purchase_cost", "freight_cost", "duty_cost", "packaging_cost", "other_cost"),
+    *("paid_price", "line_total", "line_discount", "order_discount", "delivery_paid", "refunded", "rate"),
     *("assembly_cost", "unit_price", "weight", "length", "width", "height", "quantity", "stock"),
     *("price", "upto", "per_kilogram", "charge", "from_value", "free_from", "amount"),
 )
+PRICES_OF_ORDERS = ("unit_price", "paid_price", "line_total")
 DATE_FIELDS = ("date", "reduced_from", "reduced_to")
 
 
@@ -72,13 +76,30 @@ def cells_of(table: Table, row: Row, columns: Columns, fields: Sequence[Field]) 
 
 
 def guess_reading(table: Table, columns: Columns) -> Reading:
-    """How the file's numbers and dates are read, from all its cells."""
+    """How the file's numbers and dates are read, from all that its cells say."""
 
     def column(keys: Sequence[str]) -> list[str]:
         wanted = [at for key in keys for at in columns.get(key, ())]
-        return [row.cells[at].strip() for at in wanted for row in table.rows if at < len(row.cells)]
+        return [text.strip() for at in wanted for text in table.rows.columns[at].texts]
 
     return Reading(
         decimal_mark=guess_decimal_mark(column(NUMBER_FIELDS), table.separator),
         date_order=guess_date_order(column(DATE_FIELDS)),
+        taxed=_guess_taxed(table, columns),
     )
+
+
+def _guess_taxed(table: Table, columns: Columns) -> Taxed:
+    """Whether prices of orders are with tax, where their headings say so."""
+    headings = [table.header[at] for key in PRICES_OF_ORDERS for at in columns.get(key, ())]
+    words = {word for heading in headings for word in _words(heading)}
+    without, with_ = (not words.isdisjoint(words_of(what)) for what in ("without_tax", "with_tax"))
+    if without == with_:
+        return "as the shop"
+    return "without tax" if without else "with tax"
+
+
+def _words(heading: str) -> set[str]:
+    """The words of a heading, and each two neighbours together."""
+    words = simplify(heading).split()
+    return {*words, *(f"{one} {other}" for one, other in pairwise(words))}

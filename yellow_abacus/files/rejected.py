@@ -60,7 +60,9 @@ _SHAPE = re.compile(r"“[^”]*”|\d+")
 
 def rejected_csv(table: Table, rejected: Sequence[Rejection]) -> str:
     """The rejected rows as they came, each with its row number, field, problem and mend in front."""
-    cells = {row.number: row.cells for row in table.rows}
+    wanted = {one.row for one in rejected}
+    at = {int(number): at for at, number in enumerate(table.rows.numbers.tolist()) if number in wanted}
+    cells = {number: table.rows[place].cells for number, place in at.items()}
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(["row", "field", "problem", "mend", *map(harmless, table.header)])

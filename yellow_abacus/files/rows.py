@@ -1,6 +1,18 @@
-"""What every kind of table is read into: numbered rows of text cells."""
+"""What every kind of table is read into: numbered rows of text cells, held in columns of coded texts.
 
+A column keeps each different text once and a number for each row: a million rows take little room, and whatever is
+found of a text, such as the amount it stands for, is found once.
+"""
+
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from typing import overload
+
+import numpy as np
+from numpy.typing import NDArray
+
+Codes = NDArray[np.int64]
+ROWS_AT_ONCE = 20_000
 
 
 class UnreadableFileError(Exception):
@@ -17,3 +29,88 @@ class Row:
 
     number: int
     cells: list[str]
+
+
+@dataclass(frozen=True, eq=False)
+class Coded:
+    """A column: each different text once, and which of them each row has."""
+
+    texts: list[str]
+    codes: Codes
+
+    def __len__(self) -> int:
+        return len(self.codes)
+
+    def rows(self, at: Codes) -> "Coded":
+        return Coded(self.texts, self.codes[at])
+
+
+def coded(texts: Sequence[str]) -> Coded:
+    numbers = _Numbers()
+    codes = np.fromiter(map(numbers.__getitem__, texts), dtype=np.int64, count=len(texts))
+    return Coded(list(numbers), codes)
+
+
+class _Numbers(dict[str, int]):
+    """The number of each text, in the order they are met."""
+
+    def __missing__(self, text: str) -> int:
+        number = self[text] = len(self)
+        return number
+
+
+class Rows(Sequence[Row]):
+    """Rows in columns. numbers: of each row. extra: cells of rows that have more than the header, by index."""
+
+    def __init__(self, numbers: Codes, columns: list[Coded], extra: dict[int, list[str]]) -> None:
+        self.numbers, self.columns, self.extra = numbers, columns, extra
+
+    def __len__(self) -> int:
+        return len(self.numbers)
+
+    @overload
+    def __getitem__(self, at: int) -> Row: ...
+    @overload
+    def __getitem__(self, at: slice) -> list[Row]: ...
+    def __getitem__(self, at: int | slice) -> Row | list[Row]:
+        if isinstance(at, slice):
+            return [self[one] for one in range(*at.indices(len(self)))]
+        at = range(len(self))[at]
+        cells = [column.texts[column.codes[at]] for column in self.columns]
+        return Row(int(self.numbers[at]), cells + self.extra.get(at, []))
+
+    def __iter__(self) -> Iterator[Row]:
+        return (self[at] for at in range(len(self)))
+
+
+def in_columns(rows: Iterable[tuple[int, list[str]]], width: int, check: Callable[[], None] = lambda: None) -> Rows:
+    """Numbered cells of each row, held in columns; those of shorter rows are empty. check: looked up now and then."""
+    lookups = [_Numbers() for _ in range(width)]
+    parts: list[list[Codes]] = [[] for _ in range(width)]
+    numbers: list[int] = []
+    extra: dict[int, list[str]] = {}
+    some: list[list[str]] = []
+
+    def put_away() -> None:
+        for column, lookup, mine in zip(zip(*some, strict=True), lookups, parts, strict=True):
+            mine.append(np.fromiter(map(lookup.__getitem__, column), dtype=np.int64, count=len(column)))
+        some.clear()
+        check()
+
+    for number, cells in rows:
+        if len(cells) != width:
+            if len(cells) > width:
+                extra[len(numbers)] = cells[width:]
+            cells = (cells + [""] * width)[:width]
+        numbers.append(number)
+        some.append(cells)
+        if len(some) == ROWS_AT_ONCE:
+            put_away()
+    if some:
+        put_away()
+    none = np.zeros(0, dtype=np.int64)
+    columns = [
+        Coded(list(lookup), np.concatenate(mine) if mine else none)
+        for lookup, mine in zip(lookups, parts, strict=True)
+    ]
+    return Rows(np.array(numbers, dtype=np.int64), columns, extra)

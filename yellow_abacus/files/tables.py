@@ -1,19 +1,24 @@
 """CSV or XLSX bytes to a table of text cells, whatever the encoding and the separator.
 
-Python's own csv reader is used because it tells the row a fault is in and takes ragged rows one by one.
+A regular CSV file is taken apart in columns by polars, a million rows in a second or two. Whatever is not regular is
+read by Python's own reader, which takes ragged rows one by one and tells the row a fault is in; both read alike.
 """
 
 import codecs
 import csv
 import io
 import re
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
-from yellow_abacus.files.rows import Row, UnreadableFileError
+import numpy as np
+import polars as pl
+
+from yellow_abacus.files.rows import Coded, Rows, UnreadableFileError, in_columns
 from yellow_abacus.files.sheets import is_xlsx, read_sheet
 from yellow_abacus.files.writing import plain
 
-LARGEST_FILE = 100_000_000
+LARGEST_FILE = 180_000_000
 """Bytes. Some 1.5 million order lines."""
 
 MOST_COLUMNS = 500
@@ -37,7 +42,7 @@ _BOMS = ((codecs.BOM_UTF8, "utf-8-sig"), (codecs.BOM_UTF16_LE, "utf-16"), (codec
 @dataclass(frozen=True)
 class Table:
     header: list[str]
-    rows: list[Row]
+    rows: Rows
     encoding: str
     separator: str
 
@@ -48,35 +53,82 @@ def read_table(data: bytes) -> Table:
     if not data.strip():
         raise UnreadableFileError("The file is empty.", "Choose a file with a header row and at least one row.")
     if is_xlsx(data):
-        return _table(read_sheet(data), "XLSX", "sheet")
+        return _table(((row.number, row.cells) for row in read_sheet(data)), "XLSX", "sheet")
     text, encoding = _decode(data)
     if not text.strip("\ufeff \t\r\n\xa0"):
         raise UnreadableFileError("The file is empty.", "Choose a file with a header row and at least one row.")
     separator = _separator(text)
+    if _is_regular(text, separator) and (found := _at_once(text, separator)) is not None:
+        return Table(*found, encoding, separator)
+    return _table(_rows(text, separator), encoding, separator)
+
+
+def _is_regular(text: str, separator: str) -> bool:
+    """Whether rows end alike, none is blank, and quotation marks stand around whole cells alone."""
+    if "\r" in text and text.count("\r") != text.count("\r\n"):
+        return False
+    if "\n\n" in text or "\n\r\n" in text or text.startswith(("\n", "\r")):
+        return False
+    inside = f'[^{re.escape(separator)}\n\r"]'
+    return '"' not in text or (text.count('"') % 2 == 0 and not re.search(f'{inside}"{inside}', text))
+
+
+def _at_once(text: str, separator: str) -> tuple[list[str], Rows] | None:
+    """Header and rows of a regular file with no row longer than its header; None for any other."""
+    try:
+        frame = pl.read_csv(
+            io.BytesIO(text.encode()), has_header=False, separator=separator, infer_schema=False, encoding="utf8"
+        )
+    except pl.exceptions.PolarsError:
+        return None
+    if frame.width > MOST_COLUMNS or frame.height < 2:
+        return None
+    columns = [_coded(frame[:, at]) for at in range(frame.width)]
+    header = [column.texts[column.codes[0]].strip() for column in columns]
+    blank = np.ones(frame.height, dtype=np.bool_)
+    for column in columns:
+        blank &= np.array([not one.strip() for one in column.texts])[column.codes]
+    rows = np.flatnonzero(~blank)
+    if not any(header) or len(rows) < 2:
+        return None
+    return header, Rows(rows[1:] + 1, [column.rows(rows[1:]) for column in columns], {})
+
+
+def _coded(told: pl.Series) -> Coded:
+    filled = told.fill_null("")
+    texts = filled.unique(maintain_order=True)
+    codes = filled.cast(pl.Enum(texts)).to_physical().to_numpy().astype(np.int64)
+    return Coded([plain(one) for one in texts.to_list()], codes)
+
+
+def _rows(text: str, separator: str) -> Iterator[tuple[int, list[str]]]:
+    """Rows that hold anything, numbered as the file has them."""
     reader = csv.reader(io.StringIO(text, newline=""), delimiter=separator, strict=True)
-    found: list[Row] = []
-    guarded = "'" in text
+    guarded, last = "'" in text, 0
     try:
         for number, cells in enumerate(reader, start=1):
-            if any(cell.strip() for cell in cells):
-                found.append(Row(number, [plain(cell) for cell in cells] if guarded else cells))
+            if any(map(str.strip, cells)):
+                last = number
+                yield number, [plain(cell) for cell in cells] if guarded else cells
     except csv.Error as error:
-        row = found[-1].number + 1 if found else 1
+        row = last + 1
         raise UnreadableFileError(
             f"Row {row} cannot be taken apart ({error}).", "Look for a quotation mark that is never closed.", row
         ) from error
-    return _table(found, encoding, separator)
 
 
-def _table(found: list[Row], encoding: str, separator: str) -> Table:
-    if not found:
+def _table(found: Iterable[tuple[int, list[str]]], encoding: str, separator: str) -> Table:
+    told = iter(found)
+    _, first = next(told, (0, [""]))
+    header = [cell.strip() for cell in first]
+    if not any(header):
         raise UnreadableFileError("The file is empty.", "Choose a file with a header row and at least one row.")
-    header, rows = [cell.strip() for cell in found[0].cells], found[1:]
     if len(header) > MOST_COLUMNS:
         raise UnreadableFileError(
             f"The file has {len(header):,} columns; up to {MOST_COLUMNS} can be read.", "Leave out those not needed."
         )
-    if not rows:
+    rows = in_columns(told, len(header))
+    if not len(rows):
         raise UnreadableFileError("The file has a header row and nothing below it.", "Add at least one row.")
     return Table(header, rows, encoding, separator)
 

@@ -27,12 +27,22 @@ class BadCellError(ValueError):
         self.message, self.mend = message, mend
 
 
+Taxed = Literal["as the shop", "with tax", "without tax"]
+
+
 @dataclass(frozen=True)
 class Reading:
-    """How numbers and dates of a file are read."""
+    """How numbers and dates of a file are read.
+
+    Of orders besides: whether prices are with tax; left_out: the statuses of orders that are left out, None for those
+    that ordinary words say; rates: what one unit of a currency is in the shop's own, by currency.
+    """
 
     decimal_mark: DecimalMark
     date_order: DateOrder
+    taxed: Taxed = "as the shop"
+    left_out: tuple[str, ...] | None = None
+    rates: tuple[tuple[str, float], ...] = ()
 
 
 _BARE_NUMBER = re.compile(r"[-+]?\d+(?:\.\d+)?")
@@ -160,6 +170,13 @@ def rounded_money(text: str, mark: DecimalMark, minor_digits: int, *, largest: i
 
 
 MOST_DECIMALS = 12
+
+
+def finer_money(text: str, mark: DecimalMark, minor_digits: int, *, largest: int) -> tuple[int, bool]:
+    """As `rounded_money`, and whether anything was rounded."""
+    value = parse_money(text, mark, minor_digits, largest=largest, extra_digits=MOST_DECIMALS)
+    whole = int(value.to_integral_value(ROUND_HALF_UP))
+    return whole, whole != value
 
 
 _PIECES = frozenset(["x", "pcs", "pc", "pieces", "units", "unit", "stk", "st", "stück", "szt", "pz", "ud", "uds"])

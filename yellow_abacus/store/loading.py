@@ -137,7 +137,7 @@ def _batch(
         return held.batch.with_goods(goods, touched.carts), touched
     by_id = np.argsort(good_ids)
     sku = by_id[np.searchsorted(good_ids, orders.good_id, sorter=by_id)] if len(by_id) else orders.good_id
-    return make_batch(goods, zone_by_cart, orders.cart, sku, orders.quantity, orders.paid, orders.facts), None
+    return make_batch(goods, zone_by_cart, orders.cart, sku, orders.quantity, orders.asked, orders.facts), None
 
 
 def _shop(session: Session, held: LoadedShop | None) -> Shop:

@@ -130,7 +130,8 @@ class SurchargeRow(Base):
 class ImportRow(Base):
     """Orders brought in at once. new, changed, unchanged: how many they were, held against those before.
 
-    live: whether they count; false once it is taken back.
+    live: whether they count; false once it is taken back. left_out: orders left out for their status. rounded:
+    amounts that had more decimals than the currency.
     """
 
     __tablename__ = "imports"
@@ -142,12 +143,15 @@ class ImportRow(Base):
     changed: Mapped[int]
     unchanged: Mapped[int]
     live: Mapped[bool]
+    left_out: Mapped[int] = mapped_column(server_default="0")
+    rounded: Mapped[int] = mapped_column(server_default="0")
 
 
 class OrderRow(Base):
     """An order as one import has it; of several with one number the newest of a live import counts.
 
     zone_id: of a zone; those of imports taken back may be gone. import_id: null for what older versions brought in.
+    delivery_paid, refunded: minor units, null where that was not said.
     """
 
     __tablename__ = "orders"
@@ -166,9 +170,17 @@ class OrderRow(Base):
     payment: Mapped[str] = mapped_column(server_default="")
     currency: Mapped[str] = mapped_column(server_default="")
     option: Mapped[str] = mapped_column(server_default="")
+    status: Mapped[str] = mapped_column(server_default="")
+    delivery_paid: Mapped[int | None]
+    refunded: Mapped[int] = mapped_column(server_default="0")
 
 
 class OrderLineRow(Base):
+    """unit_price: asked for one. paid: for all of them, after discounts. Minor units, null where that was not said.
+
+    returned: units sent back.
+    """
+
     __tablename__ = "order_lines"
 
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -176,6 +188,23 @@ class OrderLineRow(Base):
     good_id: Mapped[int] = mapped_column(ForeignKey("goods.id"), index=True)
     quantity: Mapped[int]
     unit_price: Mapped[int | None]
+    paid: Mapped[int | None]
+    returned: Mapped[int] = mapped_column(server_default="0")
+
+
+class HeadingsRow(Base):
+    """How a file was read whose headings were these, for the next one that has them.
+
+    headings: a text that tells them. fields: for each column the field it was taken for, or null.
+    """
+
+    __tablename__ = "headings"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    kind: Mapped[str]
+    headings: Mapped[str] = mapped_column(unique=True)
+    fields: Mapped[list[str | None]] = mapped_column(JSON)
+    reading: Mapped[dict[str, Any]] = mapped_column(JSON)
 
 
 class MixRow(Base):

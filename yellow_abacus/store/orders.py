@@ -1,20 +1,33 @@
-"""Orders in the shop file."""
+"""Orders in the shop file, held against those there are and added in columns."""
 
-from collections.abc import Callable, Sequence
+import json
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 
+import numpy as np
 from sqlalchemy import func, insert, select
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.goods.records import OrderLineRecord, OrderRecord
+from yellow_abacus.core.goods.records import NOT_SAID, ManyOrders, OrderRecord, in_columns
+from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.store.goods import Saved
-from yellow_abacus.store.history import Recorder, ids_among, now, recorder_of
-from yellow_abacus.store.imports import UNSAID, of_live
+from yellow_abacus.store.history import Recorder, now, recorder_of
+from yellow_abacus.store.imports import UNSAID, all_live, live_ids
 from yellow_abacus.store.models import GoodRow, ImportRow, OrderLineRow, OrderRow, ZoneRow
 
 FIRST_ZONE = "Home"
 """Name of the zone made where neither the shop nor the file names one."""
+AT_ONCE = 50_000
+
+ORDER_COLUMNS = (
+    *("number", "placed_at", "zone_id", "shopper", "first_order", "code", "shopper_group", "tags", "channel"),
+    *("payment", "currency", "option", "status", "delivery_paid", "refunded"),
+)
+LINE_COLUMNS = ("good_id", "quantity", "unit_price", "paid", "returned")
 
 
 def save_orders(
@@ -22,52 +35,56 @@ def save_orders(
     records: Sequence[OrderRecord],
     progress: Callable[[float], None] = lambda _: None,
     file: str = UNSAID,
+    left_out: int = 0,
+    rounded: int = 0,
 ) -> Saved:
     """Bring in orders by number, as an import of their own; an order that reads otherwise than before counts as it is
     told now.
 
     Zones the shop does not know yet are made without charge and cost. SKUs must be known. progress is told
-    the share done, 0 to 1.
+    the share done, 0 to 1. left_out, rounded: as in `ImportRow`.
     """
-    recorder = recorder_of(session)
-    zones = _zones(session, recorder, records)
+    recorder, many = recorder_of(session), in_columns(records)
+    zones = _zones(session, recorder, many.of_order["zone"])
     good_ids: dict[str, int] = {sku: good_id for sku, good_id in session.execute(select(GoodRow.sku, GoodRow.id))}
-    known = _known_orders(session, records)
-    lines_known = _known_lines(session, [row.id for row in known.values()])
-    progress(0.2)
-    fresh: list[OrderRecord] = []
-    changed: list[OrderRecord] = []
-    for record in records:
-        row = known.get(record.number)
-        if row is None:
-            fresh.append(record)
-            continue
-        values = _order_values(record, zones)
-        lines = [(good_ids[line.sku], line.quantity, line.unit_price) for line in record.lines]
-        if lines_known.get(row.id, []) != lines or any(getattr(row, name) != value for name, value in values.items()):
-            changed.append(record)
-    saved = Saved(len(fresh), len(changed), len(records) - len(fresh) - len(changed))
-    if fresh or changed:
-        import_id = _new_import(session, recorder, file, saved)
-        _add_orders(session, [*fresh, *changed], import_id, zones, good_ids, progress)
+    orders, lines = _order_columns(many, zones), _line_columns(many, good_ids)
+    progress(0.1)
+    known = _known(session, many)
+    progress(0.3)
+    at = np.array([known.number.get(number, NOT_SAID) for number in many.of_order["number"]], dtype=np.int64)
+    fresh = at == NOT_SAID
+    changed = ~fresh & known.differing(at, orders, lines, many.first_line)
+    saved = Saved(int(fresh.sum()), int(changed.sum()), int((~fresh & ~changed).sum()))
+    if saved.new or saved.changed:
+        import_id = _new_import(session, recorder, file, saved, left_out, rounded)
+        added = np.concatenate((np.flatnonzero(fresh), np.flatnonzero(changed)))
+        _add(session, added, many.first_line, orders, lines, import_id, progress)
     return saved
 
 
-def _new_import(session: Session, recorder: Recorder, file: str, saved: Saved) -> int:
+def _new_import(session: Session, recorder: Recorder, file: str, saved: Saved, left_out: int, rounded: int) -> int:
     """One that was there before and was not live, as far as undo is concerned: its orders stay where they are."""
-    values = {"file": file, "at": now(), "new": saved.new, "changed": saved.changed, "unchanged": saved.unchanged}
+    values = {
+        "file": file,
+        "at": now(),
+        "new": saved.new,
+        "changed": saved.changed,
+        "unchanged": saved.unchanged,
+        "left_out": left_out,
+        "rounded": rounded,
+    }
     made = insert(ImportRow).values(values | {"live": True}).returning(ImportRow.id)
     import_id = session.scalars(made).one()
     recorder.row_was("imports", import_id, {"id": import_id, **values, "live": False})
     return import_id
 
 
-def _zones(session: Session, recorder: Recorder, records: Sequence[OrderRecord]) -> dict[str, int]:
+def _zones(session: Session, recorder: Recorder, named: Iterable[str]) -> dict[str, int]:
     """Ids by name; the empty name stands for the shop's first zone."""
     rows = list(session.scalars(select(ZoneRow).order_by(ZoneRow.id)))
     known = {folded(row.name): row.id for row in rows}
     known |= {folded(place): row.id for row in rows for place in row.places if folded(place) not in known}
-    wanted = dict.fromkeys(record.zone for record in records)
+    wanted = dict.fromkeys(named)
     if "" in wanted and not rows and len(wanted) == 1:
         wanted = {FIRST_ZONE: None}
     for name in wanted:
@@ -80,72 +97,184 @@ def _zones(session: Session, recorder: Recorder, records: Sequence[OrderRecord])
     return found | {"": next(iter(known.values()))} if known else found
 
 
-def _known_orders(session: Session, records: Sequence[OrderRecord]) -> dict[str, OrderRow]:
-    """Those of the orders brought in that the shop has already, by number."""
-    wanted = {record.number for record in records}
-    known = session.execute(of_live(session, select(OrderRow.id, OrderRow.number)))
-    ids = [str(row_id) for row_id, number in known if number in wanted]
-    if not ids:
-        return {}
-    return {row.number: row for row in session.scalars(select(OrderRow).where(OrderRow.id.in_(ids_among(ids))))}
-
-
-def _known_lines(session: Session, orders: Sequence[int]) -> dict[int, list[tuple[int, int, int | None]]]:
-    """The goods, units and price of each line of some orders, by the order's id."""
-    found: dict[int, list[tuple[int, int, int | None]]] = {}
-    columns = (OrderLineRow.order_id, OrderLineRow.good_id, OrderLineRow.quantity, OrderLineRow.unit_price)
-    if not orders:
-        return found
-    theirs = OrderLineRow.order_id.in_(ids_among(map(str, orders)))
-    rows = session.execute(select(*columns).where(theirs).order_by(OrderLineRow.id))
-    for order_id, good_id, quantity, unit_price in rows:
-        found.setdefault(order_id, []).append((good_id, quantity, unit_price))
-    return found
-
-
-def _order_values(record: OrderRecord, zones: dict[str, int]) -> dict[str, Any]:
-    return {
-        "number": record.number,
-        "placed_at": record.placed_at,
-        "zone_id": zones[record.zone],
-        "shopper": record.shopper,
-        "first_order": record.first_order,
-        "code": record.code,
-        "shopper_group": record.group,
-        "tags": list(record.tags),
-        "channel": record.channel,
-        "payment": record.payment,
-        "currency": record.currency,
-        "option": record.option,
+def _order_columns(many: ManyOrders, zones: dict[str, int]) -> dict[str, list[Any]]:
+    """What is kept of each order, as the file has it: texts, numbers and nothing."""
+    told = many.of_order
+    tags = {one: json.dumps(list(one), ensure_ascii=False) for one in dict.fromkeys(told["tags"])}
+    columns = {
+        name: told["group" if name == "shopper_group" else name] for name in ORDER_COLUMNS if name != "zone_id"
+    }
+    return columns | {
+        "placed_at": [_moment(one) for one in told["placed_at"]],
+        "zone_id": [zones[one] for one in told["zone"]],
+        "first_order": [None if one is None else int(one) for one in told["first_order"]],
+        "tags": [tags[one] for one in told["tags"]],
     }
 
 
-def _add_orders(
+def _moment(at: datetime) -> str:
+    """As the shop file has it."""
+    return at.isoformat(" ", "microseconds")
+
+
+def _line_columns(many: ManyOrders, good_ids: dict[str, int]) -> dict[str, Ints]:
+    lines = many.lines
+    ids = np.array([good_ids[sku] for sku in lines.skus] or [0], dtype=np.int64)
+    columns = (ids[lines.sku], lines.quantity, lines.unit_price, lines.paid, lines.returned)
+    return dict(zip(LINE_COLUMNS, columns, strict=True))
+
+
+@dataclass(frozen=True, eq=False)
+class _Known:
+    """The orders there are. number: where each number's is. orders: one entry an order; lines: one entry a line.
+
+    first_line: of each order, and one more at the end.
+    """
+
+    number: dict[str, int]
+    orders: dict[str, list[Any]]
+    lines: dict[str, Ints]
+    first_line: Ints
+
+    def differing(self, at: Ints, orders: dict[str, list[Any]], lines: dict[str, Ints], first_line: Ints) -> Bools:
+        """Which of other orders read otherwise than the one `at` the same place here, NOT_SAID for none of them."""
+        found = np.zeros(len(at), dtype=np.bool_)
+        mine = np.flatnonzero(at != NOT_SAID)
+        if not len(mine):
+            return found
+        theirs = at[mine]
+        for name, told in orders.items():
+            known = self.orders[name]
+            pairs = zip(mine.tolist(), theirs.tolist(), strict=True)
+            found[mine] |= np.array([told[one] != known[other] for one, other in pairs], dtype=np.bool_)
+        counts, were = np.diff(first_line)[mine], np.diff(self.first_line)[theirs]
+        found[mine] |= counts != were
+        same = (counts == were) & (counts > 0)
+        mine, theirs, counts = mine[same], theirs[same], counts[same]
+        within = np.arange(counts.sum()) - np.repeat(np.cumsum(counts) - counts, counts)
+        here, there = (
+            np.repeat(first_line[mine], counts) + within,
+            np.repeat(self.first_line[theirs], counts) + within,
+        )
+        other = np.zeros(len(within), dtype=np.bool_)
+        for name, column in lines.items():
+            other |= column[here] != self.lines[name][there]
+        if len(mine):  # reduceat takes no empty ends
+            found[mine] |= np.logical_or.reduceat(other, np.cumsum(counts) - counts)
+        return found
+
+
+def _known(session: Session, many: ManyOrders) -> _Known:
+    """Those of the orders brought in that the shop has already."""
+    wanted = set(many.of_order["number"])
+    which = "" if all_live(session) else f"where id in ({live_ids()})"
+    there = _rows(session, f"select number, id from orders {which}")
+    ids = sorted(order_id for number, order_id in there if number in wanted)
+    if not ids:
+        return _Known({}, {name: [] for name in ORDER_COLUMNS}, {}, np.zeros(1, dtype=np.int64))
+    few = len(ids) * FEW_OF < len(there)
+    only = f"where {{}} in ({', '.join(map(str, ids))})" if few else ""
+    wanted_ids = set(ids)
+    columns = ", ".join(["id", *(f'"{name}"' for name in ORDER_COLUMNS)])
+    rows = [
+        row for row in _rows(session, f"select {columns} from orders {only.format('id')}") if row[0] in wanted_ids
+    ]
+    rows.sort(key=lambda row: row[0])
+    orders = dict(zip(ORDER_COLUMNS, map(list, zip(*(row[1:] for row in rows), strict=True)), strict=True))
+    tags = {one: json.dumps(json.loads(one), ensure_ascii=False) for one in set(orders["tags"])}
+    orders["tags"] = [tags[one] for one in orders["tags"]]
+    orders["placed_at"] = [_moment(datetime.fromisoformat(one)) for one in orders["placed_at"]]
+    names = ["order_id", "good_id", "quantity", "coalesce(unit_price, -1)", "coalesce(paid, -1)", "returned"]
+    concatenated = ", ".join(f"group_concat({name}, ' ')" for name in names)
+    (texts,) = _rows(session, f"select {concatenated} from order_lines {only.format('order_id')}")
+    order_id, *told = (np.fromstring(text or "", dtype=np.int64, sep=" ") for text in texts)
+    order_ids = np.array(ids, dtype=np.int64)
+    in_order = np.argsort(order_id, kind="stable")
+    in_order = in_order[np.isin(order_id[in_order], order_ids)]
+    first = np.searchsorted(order_id[in_order], np.concatenate((order_ids, [order_ids[-1] + 1])))
+    lines = {name: column[in_order] for name, column in zip(LINE_COLUMNS, told, strict=True)}
+    return _Known({number: at for at, number in enumerate(orders["number"])}, orders, lines, first)
+
+
+FEW_OF = 4
+"""Where no more than one in so many orders is looked for, those alone are read."""
+
+
+def _rows(session: Session, query: str) -> Sequence[Any]:
+    """Rows as the driver has them."""
+    found: Sequence[Any] = session.connection().exec_driver_sql(query).cursor.fetchall()
+    return found
+
+
+def _add(
     session: Session,
-    records: Sequence[OrderRecord],
+    added: Ints,
+    first_line: Ints,
+    orders: dict[str, list[Any]],
+    lines: dict[str, Ints],
     import_id: int,
-    zones: dict[str, int],
-    good_ids: dict[str, int],
     progress: Callable[[float], None],
 ) -> None:
-    step = 2000
-    for start in range(0, len(records), step):
-        some = records[start : start + step]
-        first = _make(session, OrderRow, [_order_values(record, zones) | {"import_id": import_id} for record in some])
-        lines = [(order_id, line) for order_id, record in enumerate(some, start=first) for line in record.lines]
-        _make(session, OrderLineRow, [_line_values(order_id, line, good_ids) for order_id, line in lines])
-        progress(0.2 + 0.8 * (start + len(some)) / len(records))
+    """Insert orders and their lines under neighbouring ids, which nobody else can take while this session writes.
+
+    added: which of the orders.
+    """
+    with _indexed_after(session, int(np.diff(first_line)[added].sum())):
+        _add_in_parts(session, added, first_line, orders, lines, import_id, progress)
 
 
-def _line_values(order_id: int, line: OrderLineRecord, good_ids: dict[str, int]) -> dict[str, Any]:
-    good_id = good_ids[line.sku]
-    return {"order_id": order_id, "good_id": good_id, "quantity": line.quantity, "unit_price": line.unit_price}
+MANY_LINES = 100_000
 
 
-def _make(session: Session, kind: type[OrderRow] | type[OrderLineRow], values: Sequence[dict[str, Any]]) -> int:
-    """Insert rows under neighbouring ids, which nobody else can take while this session writes; the first id."""
-    first = (session.scalars(select(func.max(kind.id))).one() or 0) + 1
-    if values:
-        numbered = [row | {"id": row_id} for row_id, row in enumerate(values, start=first)]
-        session.connection().execute(insert(kind.__table__), numbered)  # type: ignore[arg-type]
-    return first
+@contextmanager
+def _indexed_after(session: Session, lines: int) -> Iterator[None]:
+    """Where so many lines come in, their indexes are made after them, which takes a third of the time."""
+    indexes = list(OrderLineRow.metadata.tables["order_lines"].indexes) if lines >= MANY_LINES else []
+    connection = session.connection()
+    for index in indexes:
+        index.drop(connection)
+    yield
+    for index in indexes:
+        index.create(connection)
+
+
+def _add_in_parts(
+    session: Session,
+    added: Ints,
+    first_line: Ints,
+    orders: dict[str, list[Any]],
+    lines: dict[str, Ints],
+    import_id: int,
+    progress: Callable[[float], None],
+) -> None:
+    first_id, line_id = (
+        (session.scalars(select(func.max(kind.id))).one() or 0) + 1 for kind in (OrderRow, OrderLineRow)
+    )
+    for start in range(0, len(added), AT_ONCE):
+        some = added[start : start + AT_ONCE]
+        ids = range(first_id + start, first_id + start + len(some))
+        picked = [[column[at] for at in some.tolist()] for column in orders.values()]
+        _insert(
+            session, "orders", ("id", *orders, "import_id"), zip(ids, *picked, [import_id] * len(some), strict=True)
+        )
+        counts = np.diff(first_line)[some]
+        line = np.repeat(first_line[some] - (np.cumsum(counts) - counts), counts) + np.arange(counts.sum())
+        order_id = np.repeat(np.array(ids), counts).tolist()
+        told = [_or_none(lines[name][line], name) for name in LINE_COLUMNS]
+        numbers = range(line_id, line_id + len(line))
+        _insert(session, "order_lines", ("id", "order_id", *LINE_COLUMNS), zip(numbers, order_id, *told, strict=True))
+        line_id += len(line)
+        progress(0.3 + 0.7 * (start + len(some)) / len(added))
+
+
+def _or_none(column: Ints, name: str) -> list[int | None]:
+    told: list[int | None] = column.tolist()
+    if name in ("unit_price", "paid") and (column == NOT_SAID).any():
+        return [None if one == NOT_SAID else one for one in told]
+    return told
+
+
+def _insert(session: Session, table: str, columns: Sequence[str], rows: Iterable[tuple[Any, ...]]) -> None:
+    names, places = ", ".join(f'"{name}"' for name in columns), ", ".join("?" * len(columns))
+    driver: Any = session.connection().connection.driver_connection
+    driver.executemany(f"insert into {table} ({names}) values ({places})", rows)

@@ -59,6 +59,7 @@ class ShopFile:
             raise ShopFileError(f"The folder {path.parent} cannot be made: {error.strerror}.") from error
         is_new = _look_at(path)
         self.engine, self._writer = _engine(path, "BEGIN"), _engine(path, "BEGIN IMMEDIATE")
+        self._adder = _engine(path, "BEGIN IMMEDIATE", looks_up=False)
         self._turn = Lock()
         try:
             _upgrade(path, is_new)
@@ -79,12 +80,13 @@ class ShopFile:
             yield session
 
     @contextmanager
-    def changing(self, label: str) -> Iterator[Session]:
+    def changing(self, label: str, *, adds_only: bool = False) -> Iterator[Session]:
         """A session whose changes are saved together or not at all, as one undoable change.
 
-        What could not be read back is not saved. Raises ShopBusyError where others write for too long.
+        adds_only: it takes no row away, and looked up itself what its new rows refer to. What could not be read back
+        is not saved. Raises ShopBusyError where others write for too long.
         """
-        with self._writing() as session, watch(session, label) as recorder:
+        with self._writing(self._adder if adds_only else self._writer) as session, watch(session, label) as recorder:
             yield session
             session.flush()
             read_back(session, recorder.images)
@@ -100,11 +102,11 @@ class ShopFile:
             return redo(session)
 
     @contextmanager
-    def _writing(self) -> Iterator[Session]:
+    def _writing(self, engine: Engine | None = None) -> Iterator[Session]:
         if not self._turn.acquire(timeout=PATIENCE):
             raise ShopBusyError(self.path)
         try:
-            with Session(self._writer) as session, session.begin():
+            with Session(engine or self._writer) as session, session.begin():
                 yield session
         except DatabaseError as error:
             fault = fault_of(self.path, error)
@@ -121,15 +123,25 @@ class ShopFile:
     def close(self) -> None:
         self.engine.dispose()
         self._writer.dispose()
+        self._adder.dispose()
 
 
-def _engine(path: Path, begin: Literal["BEGIN", "BEGIN IMMEDIATE"]) -> Engine:
-    """Connections whose transactions begin when SQLAlchemy's do, and not at the first write as the driver would."""
+CACHE_KB = 32_000
+"""How much of the file a connection keeps at hand."""
+
+
+def _engine(path: Path, begin: Literal["BEGIN", "BEGIN IMMEDIATE"], *, looks_up: bool = True) -> Engine:
+    """Connections whose transactions begin when SQLAlchemy's do, and not at the first write as the driver would.
+
+    looks_up: whether each row that is written has to refer to one there is, which for a million rows takes half the
+    time.
+    """
     engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": PATIENCE})
 
     def connected(connection: Any, _record: Any) -> None:
         connection.isolation_level = None
-        connection.execute("PRAGMA foreign_keys = ON")
+        connection.execute(f"PRAGMA foreign_keys = {'ON' if looks_up else 'OFF'}")
+        connection.execute(f"PRAGMA cache_size = -{CACHE_KB}")
 
     event.listen(engine, "connect", connected)
     event.listen(engine, "begin", lambda connection: connection.exec_driver_sql(begin))

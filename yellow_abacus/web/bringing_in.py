@@ -8,8 +8,9 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from yellow_abacus.bring_in import KINDS, Kind
 from yellow_abacus.core.ground.naming import LONGEST_NAME
+from yellow_abacus.files.orders import LARGEST_RATE
 from yellow_abacus.files.rejected import rejected_csv
-from yellow_abacus.files.values import Reading
+from yellow_abacus.files.values import Reading, Taxed
 from yellow_abacus.web.context import context
 from yellow_abacus.web.description import file_of
 from yellow_abacus.web.problems import ApiError, FieldProblem, missing
@@ -49,9 +50,52 @@ class FieldDoc(BaseModel):
     many: bool
 
 
+class RateDoc(BaseModel):
+    """What one unit of a currency is in the shop's own."""
+
+    currency: Annotated[str, Field(max_length=LONGEST_NAME)]
+    rate: Annotated[float, Field(gt=0, le=LARGEST_RATE, allow_inf_nan=False)]
+
+
+Status = Annotated[str, Field(max_length=LONGEST_NAME)]
+
+
 class ReadingDoc(BaseModel):
+    """taxed: whether prices of orders are with tax. left_out: statuses of orders that are left out, null for those
+    that ordinary words say."""
+
     decimal_mark: Literal[".", ","]
     date_order: Literal["day first", "month first", "year first"]
+    taxed: Taxed = "as the shop"
+    left_out: Annotated[list[Status], Field(max_length=500)] | None = None
+    rates: Annotated[list[RateDoc], Field(max_length=200)] = []
+
+    def reading(self) -> Reading:
+        return Reading(
+            self.decimal_mark,
+            self.date_order,
+            self.taxed,
+            None if self.left_out is None else tuple(self.left_out),
+            tuple((one.currency, one.rate) for one in self.rates),
+        )
+
+
+def _reading_doc(reading: Reading) -> ReadingDoc:
+    return ReadingDoc(
+        decimal_mark=reading.decimal_mark,
+        date_order=reading.date_order,
+        taxed=reading.taxed,
+        left_out=None if reading.left_out is None else list(reading.left_out),
+        rates=[RateDoc(currency=currency, rate=rate) for currency, rate in reading.rates],
+    )
+
+
+class StatusDoc(BaseModel):
+    """A status orders of the file have, how many do, and whether they are left out."""
+
+    status: str
+    orders: int
+    left_out: bool
 
 
 class FaultDoc(BaseModel):
@@ -75,6 +119,9 @@ class UploadDoc(BaseModel):
 
     rejected_rows: how many rows cannot be brought in; left_out_rows: those of them that only go with another one.
     faults: what is wrong with the others, the most frequent first; more_faults: how many further kinds there are.
+
+    remembered: whether it is read as the last file with the same headings was. Of orders: their statuses; rounded:
+    amounts that had more decimals than the currency; foreign: currencies other than the shop's.
     """
 
     id: str
@@ -96,6 +143,10 @@ class UploadDoc(BaseModel):
     left_out_rows: int = 0
     faults: list[FaultDoc] = []
     more_faults: int = 0
+    remembered: bool = False
+    statuses: list[StatusDoc] = []
+    rounded: int = 0
+    foreign: list[str] = []
 
 
 class ColumnsBody(BaseModel):
@@ -138,8 +189,7 @@ def put_columns(path: UploadPath, body: ColumnsBody):
             told = FieldProblem(pointer=f"/fields/{at}", message=f"“{key}” {what}.", mend="Choose another field.")
             raise ApiError(422, "The columns do not fit", f"{told.message} {told.mend}", [told])
         columns[key] = (*columns.get(key, ()), at)
-    reading = Reading(body.reading.decimal_mark, body.reading.date_order)
-    context().uploads.recheck(upload, columns, reading)
+    context().uploads.recheck(upload, columns, body.reading.reading())
     return _doc(upload).model_dump(mode="json"), 202
 
 
@@ -212,7 +262,7 @@ def _doc(upload: Upload) -> UploadDoc:
                 ColumnDoc(heading=heading, samples=samples, field=field_of.get(at))
                 for at, (heading, samples) in enumerate(zip(told.header, told.samples, strict=True))
             ],
-            "reading": ReadingDoc(decimal_mark=told.reading.decimal_mark, date_order=told.reading.date_order),
+            "reading": _reading_doc(told.reading),
             "missing": told.missing,
             "good": told.good,
             "not_understood": told.not_understood,
@@ -220,5 +270,9 @@ def _doc(upload: Upload) -> UploadDoc:
             "left_out_rows": told.left_out_rows,
             "faults": [FaultDoc.model_validate(vars(one)) for one in told.faults[:SHOWN_FAULTS]],
             "more_faults": max(len(told.faults) - SHOWN_FAULTS, 0),
+            "remembered": told.remembered,
+            "statuses": [StatusDoc.model_validate(vars(one)) for one in told.statuses[:SHOWN_FAULTS]],
+            "rounded": told.rounded,
+            "foreign": list(told.foreign[:SHOWN_FAULTS]),
         }
     )

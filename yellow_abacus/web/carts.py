@@ -40,7 +40,8 @@ class GroupDoc(BaseModel):
 class ImportDoc(BaseModel):
     """Orders brought in at once, when (UTC), and how many of them were new, read otherwise, or were there already.
 
-    live: whether they count; false once it is taken back.
+    live: whether they count; false once it is taken back. left_out: orders left out for their status. rounded:
+    amounts that had more decimals than the currency.
     """
 
     id: int
@@ -50,6 +51,8 @@ class ImportDoc(BaseModel):
     changed: int
     unchanged: int
     live: bool
+    left_out: int
+    rounded: int
 
 
 class PaidDoc(BaseModel):
@@ -184,7 +187,7 @@ MOST_SKUS = 8
 
 
 def _prices(loaded: LoadedShop) -> PricesDoc:
-    found, goods = prices_paid(loaded.batch), loaded.batch.goods
+    found, goods = prices_paid(loaded.batch, loaded.orders.paid), loaded.batch.goods
     asked, paid = found.summed(found.sku, len(goods.skus))
     most = np.argsort(-np.abs(asked - paid), kind="stable")[:MOST_SKUS]
     days = (loaded.orders.day - UNIX_ORDINAL).astype("datetime64[D]")

@@ -17,6 +17,7 @@ from uuid import uuid4
 
 from yellow_abacus import bring_in
 from yellow_abacus.files.columns import Columns, not_understood
+from yellow_abacus.files.orders import StatusTold
 from yellow_abacus.files.rejected import Fault, faults, left_out_with_others
 from yellow_abacus.files.tables import UnreadableFileError
 from yellow_abacus.files.values import Reading
@@ -52,6 +53,10 @@ class Told:
     rejected_rows: int
     left_out_rows: int
     faults: list[Fault]
+    remembered: bool
+    statuses: tuple[StatusTold, ...]
+    rounded: int
+    foreign: tuple[str, ...]
 
 
 @dataclass
@@ -201,4 +206,8 @@ def _told(checked: bring_in.Checked) -> Told:
         rejected_rows=len({one.row for one in checked.rejected}),
         left_out_rows=left_out_with_others(checked.rejected),
         faults=faults(checked.rejected),
+        remembered=checked.remembered,
+        statuses=checked.statuses,
+        rounded=checked.rounded,
+        foreign=checked.foreign,
     )

@@ -2012,7 +2012,8 @@ export interface components {
          * ImportDoc
          * @description Orders brought in at once, when (UTC), and how many of them were new, read otherwise, or were there already.
          *
-         *     live: whether they count; false once it is taken back.
+         *     live: whether they count; false once it is taken back. left_out: orders left out for their status. rounded:
+         *     amounts that had more decimals than the currency.
          */
         ImportDoc: {
             /**
@@ -2026,10 +2027,14 @@ export interface components {
             file: string;
             /** Id */
             id: number;
+            /** Left Out */
+            left_out: number;
             /** Live */
             live: boolean;
             /** New */
             new: number;
+            /** Rounded */
+            rounded: number;
             /** Unchanged */
             unchanged: number;
         };
@@ -2909,6 +2914,16 @@ export interface components {
             units: number;
         };
         /**
+         * RateDoc
+         * @description What one unit of a currency is in the shop's own.
+         */
+        RateDoc: {
+            /** Currency */
+            currency: string;
+            /** Rate */
+            rate: number;
+        };
+        /**
          * RateIn
          * @description A class's rate in one zone, by name.
          */
@@ -2935,7 +2950,11 @@ export interface components {
             /** Threshold */
             threshold: number;
         };
-        /** ReadingDoc */
+        /**
+         * ReadingDoc
+         * @description taxed: whether prices of orders are with tax. left_out: statuses of orders that are left out, null for those
+         *     that ordinary words say.
+         */
         ReadingDoc: {
             /**
              * Date Order
@@ -2947,6 +2966,22 @@ export interface components {
              * @enum {string}
              */
             decimal_mark: "." | ",";
+            /**
+             * Left Out
+             * @default null
+             */
+            left_out: string[] | null;
+            /**
+             * Rates
+             * @default []
+             */
+            rates: components["schemas"]["RateDoc"][];
+            /**
+             * Taxed
+             * @default as the shop
+             * @enum {string}
+             */
+            taxed: "as the shop" | "with tax" | "without tax";
         };
         /**
          * Response
@@ -3545,6 +3580,18 @@ export interface components {
             width: number;
         };
         /**
+         * StatusDoc
+         * @description A status orders of the file have, how many do, and whether they are left out.
+         */
+        StatusDoc: {
+            /** Left Out */
+            left_out: boolean;
+            /** Orders */
+            orders: number;
+            /** Status */
+            status: string;
+        };
+        /**
          * Step
          * @description From `n` of what the first condition measures on, the offer gives `gives` instead.
          */
@@ -3929,6 +3976,9 @@ export interface components {
          *
          *     rejected_rows: how many rows cannot be brought in; left_out_rows: those of them that only go with another one.
          *     faults: what is wrong with the others, the most frequent first; more_faults: how many further kinds there are.
+         *
+         *     remembered: whether it is read as the last file with the same headings was. Of orders: their statuses; rounded:
+         *     amounts that had more decimals than the currency; foreign: currencies other than the shop's.
          */
         UploadDoc: {
             /**
@@ -3948,6 +3998,11 @@ export interface components {
             faults: components["schemas"]["FaultDoc"][];
             /** Fields */
             fields: components["schemas"]["FieldDoc"][];
+            /**
+             * Foreign
+             * @default []
+             */
+            foreign: string[];
             /**
              * Good
              * @default 0
@@ -3993,6 +4048,16 @@ export interface components {
              * @default 0
              */
             rejected_rows: number;
+            /**
+             * Remembered
+             * @default false
+             */
+            remembered: boolean;
+            /**
+             * Rounded
+             * @default 0
+             */
+            rounded: number;
             saved: components["schemas"]["SavedDoc"] | null;
             /**
              * Separator
@@ -4004,6 +4069,11 @@ export interface components {
              * @enum {string}
              */
             state: "checking" | "checked" | "saving" | "saved" | "failed";
+            /**
+             * Statuses
+             * @default []
+             */
+            statuses: components["schemas"]["StatusDoc"][];
         };
         /** UploadForm */
         UploadForm: {

@@ -4,7 +4,7 @@ import { Dialog } from "radix-ui";
 import { useEffect, useId, useRef, useState, type DragEvent, type ReactNode } from "react";
 
 import { ask } from "../api/client";
-import { renewAll } from "../api/queries";
+import { renewAll, useFrame } from "../api/queries";
 import type { Upload } from "../api/types";
 import { FileChoice } from "./file-choice";
 import { count } from "./figures";
@@ -181,6 +181,12 @@ const ORDERS = [
   ["day first", "31/03/2026"],
   ["month first", "03/31/2026"],
 ] as const;
+const TAXED = [
+  ["as the shop", "as in your shop"],
+  ["with tax", "with tax"],
+  ["without tax", "without tax"],
+] as const;
+const PRICES = ["unit_price", "paid_price", "line_total", "line_discount", "order_discount"];
 const DATES = ["date", "reduced_from", "reduced_to"];
 const SEPARATOR: Record<string, string> = { ",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars" };
 
@@ -188,7 +194,8 @@ const SEPARATOR: Record<string, string> = { ",": "commas", ";": "semicolons", "\
 function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (body: unknown) => void; disabled: boolean }) {
   const id = useId();
   const fields = upload.columns.map((column) => column.field ?? null);
-  const reading = upload.reading ?? { decimal_mark: ".", date_order: "day first" };
+  const reading = upload.reading ?? { decimal_mark: ".", date_order: "day first", taxed: "as the shop", left_out: null, rates: [] };
+  const read = (part: Partial<typeof reading>) => recheck({ fields, reading: { ...reading, ...part } });
   const many = (key: string) => upload.fields.some((field) => field.key === key && field.many);
   const choose = (at: number, key: string) =>
     recheck({ reading, fields: fields.map((one, n) => (n === at ? key || null : one === key && !many(key) ? null : one)) });
@@ -203,7 +210,7 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
             className="py-0"
             disabled={disabled}
             value={reading.decimal_mark}
-            onChange={(event) => recheck({ fields, reading: { ...reading, decimal_mark: event.target.value } })}
+            onChange={(event) => read({ decimal_mark: event.target.value as "." | "," })}
           >
             {MARKS.map(([mark, like]) => (
               <option key={mark} value={mark}>
@@ -219,7 +226,7 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
               className="py-0"
               disabled={disabled}
               value={reading.date_order}
-              onChange={(event) => recheck({ fields, reading: { ...reading, date_order: event.target.value } })}
+              onChange={(event) => read({ date_order: event.target.value as typeof reading.date_order })}
             >
               {ORDERS.map(([order, like]) => (
                 <option key={order} value={order}>
@@ -229,7 +236,37 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
             </select>
           </label>
         )}
+        {upload.kind === "orders" && fields.some((key) => key && PRICES.includes(key)) && (
+          <label>
+            , prices{" "}
+            <select className="py-0" disabled={disabled} value={reading.taxed} onChange={(event) => read({ taxed: event.target.value as typeof reading.taxed })}>
+              {TAXED.map(([taxed, words]) => (
+                <option key={taxed} value={taxed}>
+                  {words}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        .{upload.remembered && " Its columns are taken as in the last file with these headings."}
+        {upload.rounded > 0 && ` ${count(upload.rounded)} ${upload.rounded === 1 ? "amount has" : "amounts have"} more decimals than the currency and ${upload.rounded === 1 ? "is" : "are"} rounded.`}
       </p>
+      {upload.statuses.length > 0 && (
+        <fieldset className="mt-1 text-small" disabled={disabled}>
+          <legend className="float-left me-2 text-soft">Left out are orders that are</legend>
+          {upload.statuses.map(({ status, orders, left_out }) => (
+            <label key={status} className="me-4 inline-flex items-center gap-1.5">
+              <input
+                type="checkbox"
+                checked={left_out}
+                onChange={() => read({ left_out: upload.statuses.filter((one) => (one.status === status ? !left_out : one.left_out)).map((one) => one.status) })}
+              />
+              {status} ({count(orders)})
+            </label>
+          ))}
+        </fieldset>
+      )}
+      {upload.foreign.length > 0 && <Rates foreign={upload.foreign} rates={reading.rates ?? []} disabled={disabled} put={(rates) => read({ rates })} />}
       {upload.not_understood.length > 0 && (
         <p className="mt-1 text-small">
           Not understood, and left out unless you choose what {upload.not_understood.length === 1 ? "it is" : "they are"}: <b>{upload.not_understood.join(", ")}</b>
@@ -271,6 +308,46 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
         </tbody>
       </table>
     </>
+  );
+}
+
+type Rate = NonNullable<NonNullable<Upload["reading"]>["rates"]>[number];
+
+/** What one unit of each other currency of the file is in the shop's own; orders that tell a rate themselves keep it. */
+function Rates({ foreign, rates, disabled, put }: { foreign: string[]; rates: readonly Rate[]; disabled: boolean; put: (rates: Rate[]) => void }) {
+  const [text, setText] = useState<Record<string, string>>({});
+  const { data: frame } = useFrame();
+  return (
+    <form
+      className="mt-1 flex flex-wrap items-baseline gap-x-4 text-small"
+      onSubmit={(event) => {
+        event.preventDefault();
+        put(
+          foreign.flatMap((currency) => {
+            const typed = text[currency];
+            const rate = typed === undefined ? rates.find((one) => one.currency === currency)?.rate : Number(typed.replace(",", "."));
+            return rate && rate > 0 ? [{ currency, rate }] : [];
+          }),
+        );
+      }}
+    >
+      {foreign.map((currency) => (
+        <label key={currency}>
+          One {currency} is{" "}
+          <input
+            className="w-20 py-0 text-end"
+            inputMode="decimal"
+            disabled={disabled}
+            value={text[currency] ?? rates.find((one) => one.currency === currency)?.rate ?? ""}
+            onChange={(event) => setText({ ...text, [currency]: event.target.value })}
+          />{" "}
+          {frame?.currency}
+        </label>
+      ))}
+      <button type="submit" className="quiet" disabled={disabled}>
+        Use these rates
+      </button>
+    </form>
   );
 }
 

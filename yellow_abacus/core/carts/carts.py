@@ -40,12 +40,12 @@ class CartTooLargeError(ValueError):
 @dataclass(frozen=True, eq=False)
 class RawLines:
     """Lines as orders brought them, in any order, one entry each: index of the cart, index of the SKU, units (1 or
-    more), unit price paid in minor units."""
+    more), what one was asked in minor units, 0 where that was not said."""
 
     cart: Ints
     sku: Ints
     quantity: Ints
-    paid: Ints
+    asked: Ints
 
 
 @dataclass(frozen=True, eq=False)
@@ -74,7 +74,7 @@ class CartBatch(Apart):
             return self
         raw = self.raw
         return self._of_days.get(
-            key, lambda: make_batch(goods, self.zone_by_cart, raw.cart, raw.sku, raw.quantity, raw.paid, self.facts)
+            key, lambda: make_batch(goods, self.zone_by_cart, raw.cart, raw.sku, raw.quantity, raw.asked, self.facts)
         )
 
     def remade(self, carts: Ints, goods: Goods) -> "CartBatch":
@@ -84,7 +84,7 @@ class CartBatch(Apart):
         number = np.full(self.axes.carts, -1)
         number[carts] = np.arange(len(carts))
         mine = np.flatnonzero(number[raw.cart] >= 0)
-        lines = (number[raw.cart[mine]], raw.sku[mine], raw.quantity[mine], raw.paid[mine])
+        lines = (number[raw.cart[mine]], raw.sku[mine], raw.quantity[mine], raw.asked[mine])
         return make_batch(goods, self.zone_by_cart[carts], *lines, self.facts.some(carts))
 
     def with_goods(self, goods: Goods, carts: Ints) -> "CartBatch":

@@ -50,12 +50,13 @@ class PricesPaid:
         return int((asked >= threshold).sum()), int((paid >= threshold).sum())
 
 
-def prices_paid(batch: CartBatch) -> PricesPaid:
-    """batch: of orders as they came, not a part of them."""
+def prices_paid(batch: CartBatch, paid_by_line: Ints) -> PricesPaid:
+    """batch: of orders as they came, not a part of them. paid_by_line: for all units of each of its raw lines, after
+    discounts, minor units; below 0 where that was not said."""
     raw, goods = batch.raw, batch.goods
     assert raw is not None, "a part of a batch does not tell what was paid"
     listed, reduced = goods.list_price, goods.reduced_price
     asked = np.where((reduced != NO_PRICE) & (listed != NO_PRICE), np.minimum(listed, reduced), listed)
-    tells = (raw.paid > 0) & (asked != NO_PRICE)[raw.sku]
+    tells = (paid_by_line >= 0) & (asked != NO_PRICE)[raw.sku]
     sku, quantity = raw.sku[tells], raw.quantity[tells]
-    return PricesPaid(raw.cart[tells], sku, asked[sku] * quantity, raw.paid[tells] * quantity)
+    return PricesPaid(raw.cart[tells], sku, asked[sku] * quantity, paid_by_line[tells])

@@ -1,7 +1,13 @@
 """What is known of one SKU and of one order, as files bring it in and the store keeps it."""
 
-from dataclasses import dataclass
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, fields
 from datetime import date, datetime
+from typing import Any
+
+import numpy as np
+
+from yellow_abacus.core.ground.money import Ints
 
 COST_PARTS = ("purchase_cost", "freight_cost", "duty_cost", "packaging_cost", "other_cost")
 """The parts of a unit cost, in the order they are told."""
@@ -53,16 +59,22 @@ class GoodRecord:
 
 @dataclass(frozen=True)
 class OrderLineRecord:
-    """quantity: 1 or more. unit_price: minor units as paid, None where the file does not say."""
+    """quantity: 1 or more. unit_price: minor units asked for one; paid: for all of them, after discounts; None where
+    that is not said. returned: units sent back."""
 
     sku: str
     quantity: int
     unit_price: int | None
+    paid: int | None = None
+    returned: int = 0
 
 
 @dataclass(frozen=True)
 class OrderRecord:
-    """placed_at: the shop's own clock. zone: empty where the file does not say. first_order: None if unknown."""
+    """placed_at: the shop's own clock. zone: empty where the file does not say. first_order: None if unknown.
+
+    delivery_paid: minor units, None where that is not said. refunded: minor units given back.
+    """
 
     number: str
     placed_at: datetime
@@ -77,3 +89,79 @@ class OrderRecord:
     payment: str = ""
     currency: str = ""
     option: str = ""
+    status: str = ""
+    delivery_paid: int | None = None
+    refunded: int = 0
+
+
+OF_ORDER = tuple(one.name for one in fields(OrderRecord) if one.name != "lines")
+NOT_SAID = -1
+
+
+@dataclass(frozen=True, eq=False)
+class OrderLines:
+    """Lines in columns, one entry each: index into `skus`; units; asked for one, and paid for all, NOT_SAID where
+    that is not said; units sent back."""
+
+    skus: Sequence[str]
+    sku: Ints
+    quantity: Ints
+    unit_price: Ints
+    paid: Ints
+    returned: Ints
+
+    def __getitem__(self, at: int) -> OrderLineRecord:
+        asked, paid = int(self.unit_price[at]), int(self.paid[at])
+        return OrderLineRecord(
+            self.skus[self.sku[at]],
+            int(self.quantity[at]),
+            None if asked == NOT_SAID else asked,
+            None if paid == NOT_SAID else paid,
+            int(self.returned[at]),
+        )
+
+
+@dataclass(frozen=True, eq=False)
+class ManyOrders(Sequence[OrderRecord]):
+    """Orders in columns: a million lines take a twentieth of the room of as many records.
+
+    of_order: for each name of OF_ORDER one entry an order. first_line: of each order, and one more at the end.
+    """
+
+    of_order: dict[str, list[Any]]
+    first_line: Ints
+    lines: OrderLines
+
+    def __len__(self) -> int:
+        return len(self.first_line) - 1
+
+    def __getitem__(self, at: Any) -> Any:
+        if isinstance(at, slice):
+            return [self[one] for one in range(*at.indices(len(self)))]
+        at = range(len(self))[at]
+        lines = tuple(self.lines[line] for line in range(self.first_line[at], self.first_line[at + 1]))
+        return OrderRecord(lines=lines, **{name: told[at] for name, told in self.of_order.items()})
+
+
+def in_columns(records: Sequence[OrderRecord]) -> ManyOrders:
+    if isinstance(records, ManyOrders):
+        return records
+    lines = [line for record in records for line in record.lines]
+    skus = list(dict.fromkeys(line.sku for line in lines))
+    number = {sku: at for at, sku in enumerate(skus)}
+
+    def column(told: Iterator[int | None]) -> Ints:
+        return np.array([NOT_SAID if one is None else one for one in told], dtype=np.int64)
+
+    return ManyOrders(
+        {name: [getattr(record, name) for record in records] for name in OF_ORDER},
+        np.cumsum([0, *(len(record.lines) for record in records)], dtype=np.int64),
+        OrderLines(
+            skus,
+            column(number[line.sku] for line in lines),
+            column(line.quantity for line in lines),
+            column(line.unit_price for line in lines),
+            column(line.paid for line in lines),
+            column(line.returned for line in lines),
+        ),
+    )

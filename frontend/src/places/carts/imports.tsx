@@ -24,6 +24,7 @@ export function Imports({ imports }: { imports: Import[] }) {
     }
   };
   const live = imports.filter((one) => one.live).length;
+  const leavesOut = imports.some((one) => one.left_out > 0);
   return (
     <Slip
       title="Files orders came in"
@@ -38,6 +39,7 @@ export function Imports({ imports }: { imports: Import[] }) {
             <th scope="col" className="n">New</th>
             <th scope="col" className="n">Told anew</th>
             <th scope="col" className="n">There already</th>
+            {leavesOut && <th scope="col" className="n">Left out</th>}
             <th scope="col">
               <span className="sr-only">Take back</span>
             </th>
@@ -53,6 +55,7 @@ export function Imports({ imports }: { imports: Import[] }) {
               <td className="n">{count(one.new)}</td>
               <td className="n">{count(one.changed)}</td>
               <td className="n">{count(one.unchanged)}</td>
+              {leavesOut && <td className="n">{count(one.left_out)}</td>}
               <td className="ps-4!">
                 <button type="button" className="quiet" onClick={() => void put(one, !one.live)}>
                   {one.live ? "Take back" : "Bring again"}

@@ -1,0 +1,130 @@
+"""Order files of every shape: each way of telling orders has a file of its own, and comes to the orders it tells."""
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+
+from tests.test_bring_in import bring
+from yellow_abacus import bring_in
+from yellow_abacus.core.goods.records import OrderLineRecord
+from yellow_abacus.store.imports import all_imports
+from yellow_abacus.store.settings import shop_row
+
+FILES = Path(__file__).parent / "order_files"
+GOODS = b"sku,name,price,cost\nA,Pot,12.00,4\nB,Seeds,3.50,0.81\n"
+Line = OrderLineRecord
+
+
+@pytest.fixture
+def shop(empty_shop):
+    bring(empty_shop, "goods", GOODS)
+    with empty_shop.changing("Tax") as session:
+        shop_row(session).tax_classes = [{"name": "Standard", "rate_bp": 1900, "zones": []}]
+    return empty_shop
+
+
+def read(shop, name, **reading):
+    data = (FILES / f"{name}.csv").read_bytes()
+    checked = bring_in.check(shop, "orders", data)
+    if reading:
+        told = replace(checked.reading, **reading)
+        checked = bring_in.check(shop, "orders", data, columns=checked.columns, reading=told)
+    return checked
+
+
+PLAIN = {"1": (Line("A", 2, 1200, 2400), Line("B", 1, 350, 350)), "2": (Line("B", 4, 350, 1400),)}
+UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, None),)}
+
+
+@pytest.mark.parametrize(
+    ("name", "orders"),
+    [
+        ("several_rows_an_order", PLAIN),
+        ("lines_side_by_side", PLAIN),
+        ("goods_in_one_cell", UNPRICED),
+        ("a_discount_on_the_line", {"1": (Line("A", 2, 1200, 2160),), "2": (Line("B", 4, 350, 1260),)}),
+        # 2.75 of 27.50: 2.40 of 24.00, and 0.35 of 3.50
+        (
+            "a_discount_on_the_order",
+            {"1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 315)), "2": (Line("B", 4, 350, 1400),)},
+        ),
+        ("list_price_beside_what_was_paid", {"1": (Line("A", 2, 1200, 2160),), "2": (Line("B", 4, 350, 1400),)}),
+        ("what_the_line_came_to", {"1": (Line("A", 2, None, 2160),), "2": (Line("B", 4, None, 1333),)}),
+        # 10.08 without tax is 12.00 with 19 %; 19.16 for two after the discount is 22.80
+        ("german_net_prices", {"1": (Line("A", 2, 1200, 2280),)}),
+        ("statuses", {"1": (Line("A", 2, 1200, 2400),), "4": (Line("B", 1, 350, 350),)}),
+        ("sent_back", {"1": (Line("A", 2, 1200, 2400, returned=1),), "2": (Line("B", 4, 350, 1400),)}),
+        ("a_column_of_rates", {"1": (Line("A", 2, 920, 1840),), "2": (Line("B", 4, 350, 1400),)}),
+        ("french_with_tabs", {"1": (Line("A", 2, 1200, 2280),), "2": (Line("B", 4, 350, 1400),)}),
+    ],
+)
+def test_each_shape_comes_to_the_orders_it_tells(shop, name, orders):
+    checked = read(shop, name)
+    assert checked.rejected == []
+    assert {one.number: one.lines for one in checked.records} == orders
+    assert bring_in.save(shop, checked).new == len(orders)
+    again = read(shop, name)
+    assert again.remembered
+    assert {one.number: one.lines for one in again.records} == orders
+    saved = bring_in.save(shop, again)
+    assert (saved.new, saved.changed, saved.unchanged) == (0, 0, len(orders))
+
+
+def test_what_is_told_once_an_order_comes_along(shop):
+    first, second = read(shop, "a_discount_on_the_order").records
+    assert (first.delivery_paid, second.delivery_paid) == (490, 0)
+    (german,) = read(shop, "german_net_prices").records
+    assert (german.zone, german.status, german.delivery_paid) == ("Übersee", "bezahlt", 490)
+    assert [one.refunded for one in read(shop, "sent_back").records] == [1200, 0]
+    assert read(shop, "french_with_tabs").records[0].placed_at.isoformat() == "2026-03-01T10:05:00"
+
+
+def test_orders_are_left_out_by_their_status_and_the_rule_can_be_changed(shop):
+    checked = read(shop, "statuses")
+    assert [(one.status, one.orders, one.left_out) for one in checked.statuses] == [
+        ("paid", 2, False),
+        ("Cancelled", 1, True),
+        ("test", 1, True),
+    ]
+    bring_in.save(shop, checked)
+    with shop.reading() as session:
+        assert [one.left_out for one in all_imports(session)] == [2]
+    otherwise = read(shop, "statuses", left_out=("PAID", "test"))
+    assert [one.number for one in otherwise.records] == ["2"]
+    assert [one.row for one in read(shop, "statuses", left_out=()).rejected] == [4]
+
+
+def test_orders_in_other_currencies_need_a_rate_and_are_converted_by_it(shop):
+    checked = read(shop, "other_currencies")
+    assert checked.foreign == ("USD",)
+    assert [(one.row, one.field) for one in checked.rejected] == [(2, "Currency")]
+    assert "one USD is in EUR" in checked.rejected[0].mend
+    told = read(shop, "other_currencies", rates=(("USD", 0.92),))
+    assert [one.lines for one in told.records] == [(Line("A", 2, 920, 1840),), (Line("B", 4, 350, 1400),)]
+    assert [one.currency for one in told.records] == ["USD", "EUR"]
+
+
+def test_amounts_finer_than_the_currency_are_rounded_and_counted(shop):
+    assert read(shop, "what_the_line_came_to").rounded == 1
+
+
+def test_prices_with_tax_become_prices_without_where_the_shop_has_those(shop):
+    with shop.changing("Without tax") as session:
+        shop_row(session).prices_with_tax = False
+    assert read(shop, "french_with_tabs").records[0].lines == (Line("A", 2, 1008, 1916),)
+
+
+@pytest.mark.parametrize(
+    ("row", "field", "says"),
+    [
+        ("3,2026-03-01,A,1,12.00,13.00", "Discount on the line", "more than the line"),
+        ("3,2026-03-01,A,1,12.00,120 %", "Discount on the line", "between 0 and 100"),
+        ("3,2026-03-01,A,1,99999999999,", "Unit price", "larger than any price"),
+        ("3,2026-03-01,A,1000000,19999999,", "Quantity", "worth more"),
+    ],
+)
+def test_amounts_that_cannot_be_are_told(shop, row, field, says):
+    data = (FILES / "a_discount_on_the_line.csv").read_bytes() + row.encode()
+    rejected = bring_in.check(shop, "orders", data).rejected
+    assert [one.field for one in rejected if says in one.message] == [field]

@@ -1,0 +1,138 @@
+"""A table's cells by field, column by column: each different text is read once, and what is wrong with it told for
+every row that has it.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Generic, TypeVar
+
+import numpy as np
+
+from yellow_abacus.core.ground.money import Bools, Ints
+from yellow_abacus.core.ground.naming import unfit
+from yellow_abacus.files.columns import Columns, Field
+from yellow_abacus.files.rejected import Rejection
+from yellow_abacus.files.rows import Coded
+from yellow_abacus.files.tables import Table
+from yellow_abacus.files.values import BadCellError
+
+Value = TypeVar("Value")
+NONE = -1
+
+
+@dataclass(frozen=True, eq=False)
+class Values(Generic[Value]):
+    """values: each different one once. codes: which of them each row has, NONE for none."""
+
+    values: list[Value]
+    codes: Ints
+
+    @property
+    def known(self) -> Bools:
+        return self.codes != NONE
+
+    def numbers(self, otherwise: int = NONE) -> Ints:
+        """Whole numbers by row."""
+        told = np.array([*self.values, otherwise], dtype=np.int64)
+        return told[self.codes]
+
+    def rows(self, at: Ints) -> "Values[Value]":
+        return Values(self.values, self.codes[at])
+
+
+@dataclass(eq=False)
+class CodedCells:
+    """The cells of a table as some fields have them. is_bad: the rows with anything rejected."""
+
+    table: Table
+    columns: Columns
+    fields: Sequence[Field]
+    rejected: list[Rejection] = field(default_factory=list)
+
+    def __post_init__(self) -> None:
+        self.is_bad = np.zeros(len(self.table.rows), dtype=np.bool_)
+        self._labels = {one.key: one.label for one in self.fields}
+        self._longest = {one.key: one.longest for one in self.fields}
+        self._unfit: dict[str, Ints] = {}
+
+    @property
+    def numbers(self) -> Ints:
+        """Of the rows, as a spreadsheet has them."""
+        return self.table.rows.numbers
+
+    def has(self, key: str) -> bool:
+        return bool(self.columns.get(key))
+
+    def text(self, key: str) -> Coded:
+        """Each row's cell without blanks around it; empty where there is none, or one that is no text."""
+        if key not in self._texts:
+            self._texts[key] = self._text(key)
+        return self._texts[key]
+
+    @cached_property
+    def _texts(self) -> dict[str, Coded]:
+        return {}
+
+    def _text(self, key: str) -> Coded:
+        rows, at = self.table.rows, self.columns.get(key, ())
+        if not at:
+            return Coded([""], np.zeros(len(rows), dtype=np.int64))
+        column = rows.columns[at[0]]
+        stripped = [text.strip() for text in column.texts]
+        number = {text: at for at, text in enumerate(dict.fromkeys(["", *stripped]))}
+        wrong = {text: told for text in number if text and (told := unfit(text, self._longest[key]))}
+        found = np.array([number["" if text in wrong else text] for text in stripped] or [0], dtype=np.int64)
+        mend = "Shorten it, or write it again."
+        bad = {code: (f"The cell {wrong[text]}.", mend) for code, text in enumerate(stripped) if text in wrong}
+        self.reject_coded(key, column.codes, bad)
+        return Coded(list(number), found[column.codes])
+
+    def read(self, key: str, parse: Callable[[str], Value]) -> Values[Value]:
+        """What each cell says, as `parse` reads it; one that cannot be read is rejected."""
+        return self.read_coded(key, self.text(key), parse)
+
+    def read_coded(self, key: str, told: Coded, parse: Callable[[str], Value]) -> Values[Value]:
+        """As `read`, of cells that stand in no column of their own."""
+        values: dict[Value, int] = {}
+        found = np.full(len(told.texts), NONE)
+        used = np.zeros(len(told.texts), dtype=np.bool_)
+        used[told.codes] = True
+        bad: dict[int, tuple[str, str]] = {}
+        for code, text in enumerate(told.texts):
+            if not text or not used[code]:
+                continue
+            try:
+                found[code] = values.setdefault(parse(text), len(values))
+            except BadCellError as error:
+                bad[code] = error.message, error.mend
+        self.reject_coded(key, told.codes, bad)
+        return Values(list(values), found[told.codes])
+
+    def reject(self, key: str, message: str, mend: str, rows: Ints) -> None:
+        """rows: by index."""
+        self.is_bad[rows] = True
+        label = self._labels.get(key, key)
+        self.rejected += [Rejection(int(number), label, message, mend) for number in self.numbers[rows]]
+
+    def reject_coded(self, key: str, codes: Ints, bad: dict[int, tuple[str, str]]) -> None:
+        """Rows by what is wrong with the text they have: message and mend by its code."""
+        if not bad:
+            return
+        is_bad = np.zeros(int(codes.max()) + 1, dtype=np.bool_)
+        is_bad[[code for code in bad if code < len(is_bad)]] = True
+        rows = np.flatnonzero(is_bad[codes])
+        self.is_bad[rows] = True
+        label = self._labels.get(key, key)
+        self.rejected += [
+            Rejection(number, label, *bad[code])
+            for number, code in zip(self.numbers[rows].tolist(), codes[rows].tolist(), strict=True)
+        ]
+
+    def reject_long_rows(self) -> None:
+        """Rows with more cells than the header has."""
+        width, mend = len(self.table.header), "Put cells that hold the separator in quotation marks."
+        for row, extra in self.table.rows.extra.items():
+            if any(cell.strip() for cell in extra):
+                message = f"The row has {width + len(extra)} cells, the header {width}."
+                self.reject("whole row", message, mend, np.array([row]))

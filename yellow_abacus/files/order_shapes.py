@@ -1,0 +1,93 @@
+"""Order files of other shapes, made rows of one line each: several lines side by side in numbered columns, or all
+goods of an order in one cell.
+"""
+
+import re
+from collections import defaultdict
+from dataclasses import replace
+
+import numpy as np
+
+from yellow_abacus.files.columns import ORDERS, Columns, simplify
+from yellow_abacus.files.rows import Coded, Rows, coded
+from yellow_abacus.files.tables import Table
+from yellow_abacus.files.values import split_names
+
+_NUMBERED = re.compile(r"(.*\D) ?(\d{1,3})$")
+_BEFORE = re.compile(r"(\d{1,7})\s*(?:[x×*]|\s)\s*(\S.*)", re.IGNORECASE | re.DOTALL)
+_BEHIND = re.compile(r"(.*\S)\s*(?:[x×*:]|\s[x×*])\s*(\d{1,7})", re.IGNORECASE | re.DOTALL)
+
+
+def side_by_side(table: Table) -> Table:
+    """A table with columns such as *SKU 1, Quantity 1, SKU 2, Quantity 2* as one with a row a line; any other as it
+    is."""
+    groups: dict[str, dict[int, int]] = defaultdict(dict)
+    for at, heading in enumerate(table.header):
+        if found := _NUMBERED.fullmatch(simplify(heading)):
+            groups[found[1].strip()][int(found[2])] = at
+    skus = next((groups[word] for word in _SKU if len(groups.get(word, ())) > 1), None)
+    if skus is None:
+        return table
+    numbers = sorted(skus)
+    repeated = {base: told for base, told in groups.items() if len(told.keys() & skus.keys()) > 1}
+    taken = {at for told in repeated.values() for number, at in told.items() if number in skus}
+    rows, single = table.rows, [at for at in range(len(table.header)) if at not in taken]
+    sku_columns = [rows.columns[skus[number]] for number in numbers]
+    filled = np.array([np.array([bool(one.strip()) for one in each.texts])[each.codes] for each in sku_columns])
+    filled[0] |= ~filled.any(axis=0)  # an order without goods is told as such
+    row, which = np.nonzero(filled.T)
+    columns = [rows.columns[at].rows(row) for at in single]
+    columns += [_gathered(rows, [told.get(number) for number in numbers], row, which) for told in repeated.values()]
+    header = [table.header[at] for at in single] + [
+        _bare(table.header[min(told.values())]) for told in repeated.values()
+    ]
+    return replace(table, header=header, rows=Rows(rows.numbers[row], columns, {}))
+
+
+def _gathered(rows: Rows, columns: list[int | None], row: np.ndarray, which: np.ndarray) -> Coded:
+    """The cell of each row in the column of its number."""
+    texts, offset, codes = [""], 1, np.zeros(len(row), dtype=np.int64)
+    for number, at in enumerate(columns):
+        if at is None:
+            continue
+        here = which == number
+        codes[here] = rows.columns[at].codes[row[here]] + offset
+        texts += rows.columns[at].texts
+        offset += len(rows.columns[at].texts)
+    return Coded(texts, codes)
+
+
+def _bare(heading: str) -> str:
+    return re.sub(r"[\s_#.-]*\d+\s*$", "", heading)
+
+
+_SKU = tuple(simplify(word) for one in ORDERS if one.key == "sku" for word in one.words)
+
+
+def one_by_one(table: Table, columns: Columns) -> tuple[Table, Columns]:
+    """A table whose orders tell all their goods in one cell (`2 x HF-1; HF-2 x 3`), as one with a row a line."""
+    if "items" not in columns or "sku" in columns:
+        return table, columns
+    column = table.rows.columns[columns["items"][0]]
+    told = [_items(text) or [("", "")] for text in column.texts]
+    counts = np.array([len(one) for one in told])[column.codes]
+    row = np.repeat(np.arange(len(table.rows)), counts)
+    lines = [line for code in column.codes.tolist() for line in told[code]]
+    sku, quantity = (coded([line[at] for line in lines]) for at in (0, 1))
+    width = len(table.header)
+    rows = Rows(table.rows.numbers[row], [*(one.rows(row) for one in table.rows.columns), sku, quantity], {})
+    return replace(table, rows=rows), {**columns, "sku": (width,), "quantity": (width + 1,)}
+
+
+def _items(text: str) -> list[tuple[str, str]]:
+    """SKU and units of each thing in a cell; one where no number stands."""
+    names = split_names(text.replace("\n", ";").replace(",", ";") if ";" not in text and "|" not in text else text)
+    found = []
+    for name in names:
+        if told := _BEFORE.fullmatch(name):
+            found.append((told[2].strip(), told[1]))
+        elif told := _BEHIND.fullmatch(name):
+            found.append((told[1].strip(), told[2]))
+        else:
+            found.append((name, "1"))
+    return found
