@@ -66,6 +66,12 @@ def carts(page: Page) -> None:
     page.get_by_role("img", name="against today").wait_for()
 
 
+def came(page: Page) -> None:
+    page.get_by_role("heading", name="Types of carts").wait_for()
+    page.get_by_text("What came").scroll_into_view_if_needed()
+    page.mouse.wheel(0, 2000)
+
+
 def opened(page: Page) -> None:
     page.get_by_label("Show").select_option(label="Planters")
     page.get_by_role("button", name="Stone trough").click()
@@ -108,6 +114,7 @@ SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "delivery-tariffs": ("/delivery", tariffs),
     "delivery-surcharges": ("/delivery", surcharges),
     "carts": ("/carts", carts),
+    "carts-came": ("/carts", came),
 }
 
 

@@ -221,11 +221,11 @@ def _counted(loaded: LoadedShop, before: Counted | None) -> Counted:
     """The shop, with what still holds of all that was found before."""
     former = None
     if before is not None and loaded.touched is not None and loaded.shop is before.loaded.shop:
-        if loaded.batch is before.loaded.batch:
+        if loaded.batch is before.loaded.batch and loaded.known == before.loaded.known:
             return Counted(loaded, before.forecaster, before.caveats)  # the same carts, of the same history
         former = before.forecaster.outlook.before(loaded.touched)
     forecaster = Forecaster(expect(loaded.history), former)
-    if before is not None and loaded.batch is not before.loaded.batch:
+    if before is not None and forecaster.mix is not before.forecaster.mix:
         before.forecaster.mix.let_go()
     return Counted(loaded, forecaster, caveats(forecaster, loaded))
 

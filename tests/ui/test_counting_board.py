@@ -283,6 +283,7 @@ def test_several_plans_are_kept_opened_copied_and_deleted(page: Page, demo: str,
 
 def test_rods_are_readable_as_numbers_and_by_zone(page: Page, demo: str, complaints):
     open_board(page, demo)
+    page.get_by_role("button", name="by main category").click()
     rod = page.get_by_role("listitem", name=re.compile("Mostly Planters, an average order: the shopper pays €"))
     expect(rod).to_be_visible()
     page.get_by_role("button", name="by zone").click()

@@ -7,6 +7,7 @@ from yellow_abacus.bring_in_json import bring_in_plans, bring_in_shop
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.files.plan_json import PlansFile
 from yellow_abacus.files.shop_json import ShopFileDoc
+from yellow_abacus.sorting_carts import sort_anew
 from yellow_abacus.store.goods import any_goods
 from yellow_abacus.store.plans import all_plans
 from yellow_abacus.store.shop_file import ShopFile
@@ -29,5 +30,7 @@ def fill_with_demo_shop(shop_file: ShopFile) -> bool:
         told = bring_in.check(shop_file, kind, FILES.joinpath(f"{kind}.csv").read_bytes(), file=f"{kind}.csv")
         bring_in.save(shop_file, told)
     plans = PlansFile.model_validate_json(FILES.joinpath("plans.json").read_bytes())
-    bring_in_plans(shop_file, CountingRoom(shop_file), plans)
+    room = CountingRoom(shop_file)
+    sort_anew(shop_file, room)
+    bring_in_plans(shop_file, room, plans)
     return True

@@ -86,6 +86,9 @@ class RodDoc(BaseModel):
 
 
 class RodsDoc(BaseModel):
+    """type: by the types of carts there are, empty where none are known."""
+
+    type: list[RodDoc] = []
     category: list[RodDoc]
     zone: list[RodDoc]
 

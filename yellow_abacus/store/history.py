@@ -25,6 +25,7 @@ _COUNTS_FOR_FORECASTS = {
     "order_lines",
     "imports",
     "mixes",
+    "cart_types",
 }
 
 

@@ -14,6 +14,7 @@ from yellow_abacus.core.carts.carts import CartBatch, Touched, make_batch
 from yellow_abacus.core.delivery.tariffs import Tariff
 from yellow_abacus.core.delivery.zones import Option, Zone
 from yellow_abacus.core.forecast.expected import History, MixTerms
+from yellow_abacus.core.forecast.known_types import KnownTypes
 from yellow_abacus.core.goods.making_goods import GoodTable, make_goods
 from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.core.ground.money import Ints
@@ -21,6 +22,7 @@ from yellow_abacus.core.shop.payments import PaymentMethod
 from yellow_abacus.core.shop.shop import Settings, Shop
 from yellow_abacus.core.shop.surcharges import Surcharge
 from yellow_abacus.core.shop.tax import STANDARD, TaxClass, Taxes
+from yellow_abacus.store.cart_types import known_types
 from yellow_abacus.store.goods import good_rows
 from yellow_abacus.store.history import changed_since, ids_among
 from yellow_abacus.store.mixes import all_mixes
@@ -33,7 +35,7 @@ from yellow_abacus.store.survived import survived
 class LoadedShop:
     """A shop ready for sums. table: its goods as they are kept; good_ids: the id of each one's row.
 
-    mixes: the carts to expect, by name.
+    mixes: the carts to expect, by name. known: the types of carts, None where none were found yet.
 
     touched: what is not as it was in the shop held before; None where anything may not be.
     """
@@ -47,11 +49,12 @@ class LoadedShop:
     currency: str
     minor_digits: int
     mixes: dict[str, MixTerms]
+    known: KnownTypes | None
     touched: Touched | None = None
 
     @cached_property
     def history(self) -> History:
-        return History(self.shop, self.batch, self.orders.day, self.currency)
+        return History(self.shop, self.batch, self.orders.day, self.currency, self.known)
 
     @property
     def counted_days(self) -> int:
@@ -108,6 +111,7 @@ def load(session: Session, held: LoadedShop | None = None) -> LoadedShop:
         currency=row.currency,
         minor_digits=row.minor_digits,
         mixes=all_mixes(session),
+        known=known_types(session),
         touched=touched,
     )
 

@@ -207,6 +207,18 @@ class HeadingsRow(Base):
     reading: Mapped[dict[str, Any]] = mapped_column(JSON)
 
 
+class CartTypeRow(Base):
+    """A type of carts found in the history. place: in the order they are shown. centres: as
+    `core.forecast.known_types.Centre` has them."""
+
+    __tablename__ = "cart_types"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    place: Mapped[int]
+    name: Mapped[str]
+    centres: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+
+
 class MixRow(Base):
     """terms: as `core.forecast.expected.MixTerms` has them."""
 

@@ -25,6 +25,7 @@ from yellow_abacus.web import (
     orders,
     problems,
     tables,
+    types,
 )
 from yellow_abacus.web.context import Context
 from yellow_abacus.web.uploads import Uploads
@@ -40,7 +41,7 @@ SAFE_HEADERS = {
 }
 """On every answer, whatever it is."""
 
-PLACES = (frame, goods, delivery, carts, mixes, orders, counting_board, offers, bringing_in, tables)
+PLACES = (frame, goods, delivery, carts, mixes, types, orders, counting_board, offers, bringing_in, tables)
 """One module a place; a new one joins here."""
 
 

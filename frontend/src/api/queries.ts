@@ -2,7 +2,7 @@
 import { keepPreviousData, QueryClient, replaceEqualDeep, useQuery } from "@tanstack/react-query";
 
 import { ask } from "./client";
-import type { AllTaken, Carts, Delivery, FoundOrders, Frame, MixGroups, MixSeen, MixTerms, Mixes, Named, Names, Order, Plans, Spread, SpreadBy } from "./types";
+import type { CartTypes, AllTaken, Carts, Delivery, FoundOrders, Frame, MixGroups, MixSeen, MixTerms, Mixes, Named, Names, Order, Plans, Spread, SpreadBy } from "./types";
 
 export const queries = new QueryClient({
   defaultOptions: { queries: { retry: false, staleTime: 30_000, refetchOnWindowFocus: true } },
@@ -32,6 +32,7 @@ export const useDelivery = () =>
   useQuery({ queryKey: ["delivery"], queryFn: () => ask<Delivery>("GET", "/delivery"), structuralSharing: newer<Delivery> });
 export const useTaken = () => useQuery({ queryKey: ["delivery", "taken"], queryFn: () => ask<AllTaken>("GET", "/delivery/taken") });
 export const useCarts = () => useQuery({ queryKey: ["carts"], queryFn: () => ask<Carts>("GET", "/carts") });
+export const useTypes = () => useQuery({ queryKey: ["types"], queryFn: () => ask<CartTypes>("GET", "/types") });
 export const useMixes = () =>
   useQuery({ queryKey: ["mixes"], queryFn: () => ask<Mixes>("GET", "/mixes"), structuralSharing: newer<Mixes> });
 

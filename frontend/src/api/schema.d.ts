@@ -611,6 +611,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/types": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The types of carts there are, and how well they stand for the orders. */
+        get: operations["types_get_types_types_get"];
+        put?: never;
+        /** Find the types in the carts there are, in place of those there were. */
+        post: operations["types_post_types_types_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/types/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give a type another name. */
+        put: operations["types_put_type_types__int_number__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/types/{number}/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make two types of one. */
+        post: operations["types_post_split_types__int_number__split_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/types/{number}/together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a type together with another, whose name they have then. */
+        post: operations["types_post_together_types__int_number__together_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/undo": {
         parameters: {
             query?: never;
@@ -2038,6 +2107,14 @@ export interface components {
             /** Unchanged */
             unchanged: number;
         };
+        /**
+         * IntoBody
+         * @description into: the number of the type it is put together with.
+         */
+        IntoBody: {
+            /** Into */
+            into: number;
+        };
         /** KitPartDoc */
         KitPartDoc: {
             /** Sku */
@@ -2329,6 +2406,11 @@ export interface components {
             kind: "money";
             /** Lost */
             lost: boolean;
+        };
+        /** NameBody */
+        NameBody: {
+            /** Name */
+            name: string;
         };
         /**
          * NamedDays
@@ -3032,10 +3114,18 @@ export interface components {
             /** Today */
             today: number;
         };
-        /** RodsDoc */
+        /**
+         * RodsDoc
+         * @description type: by the types of carts there are, empty where none are known.
+         */
         RodsDoc: {
             /** Category */
             category: components["schemas"]["RodDoc"][];
+            /**
+             * Type
+             * @default []
+             */
+            type: components["schemas"]["RodDoc"][];
             /** Zone */
             zone: components["schemas"]["RodDoc"][];
         };
@@ -3195,8 +3285,8 @@ export interface components {
          * Segment
          * @description Carts that weigh so many times as much as they did (basis points).
          *
-         *     of: first or returning shoppers; those of a zone, a channel or mostly of a category (`name`); or those whose last
-         *     order is at least `days` ago.
+         *     of: first or returning shoppers; those of a zone, a channel, a type or mostly of a category (`name`); or those
+         *     whose last order is at least `days` ago.
          */
         Segment: {
             /**
@@ -3213,7 +3303,7 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "first" | "returning" | "zone" | "channel" | "category" | "away";
+            of: "first" | "returning" | "zone" | "channel" | "category" | "type" | "away";
             /** Times Bp */
             times_bp: number;
         };
@@ -3913,6 +4003,44 @@ export interface components {
              *     }
              */
             who: components["schemas"]["Who"];
+        };
+        /**
+         * TypeDoc
+         * @description share: of orders. average: of goods at standing prices, and kept of an order before offers, minor units.
+         *
+         *     holds: categories with their share of the value, the largest first.
+         */
+        TypeDoc: {
+            /** Average */
+            average: number;
+            /** Holds */
+            holds: [
+                string,
+                number
+            ][];
+            /** Kept */
+            kept: number;
+            /** Name */
+            name: string;
+            /** Orders */
+            orders: number;
+            /** Share */
+            share: number;
+        };
+        /**
+         * TypesDoc
+         * @description explained: the share of the variance of what an order keeps that lies between types. kept: of an order, of all
+         *     carts; kept_by_types: where each type is one typical cart. Empty where none were found yet.
+         */
+        TypesDoc: {
+            /** Explained */
+            explained: number;
+            /** Kept */
+            kept: number;
+            /** Kept By Types */
+            kept_by_types: number;
+            /** Types */
+            types: components["schemas"]["TypeDoc"][];
         };
         /**
          * UndoneDoc
@@ -6011,6 +6139,190 @@ export interface operations {
                 content: {
                     "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
                     "text/csv": string;
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    types_get_types_types_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypesDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    types_post_types_types_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypesDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    types_put_type_types__int_number__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NameBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypesDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    types_post_split_types__int_number__split_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypesDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    types_post_together_types__int_number__together_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IntoBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypesDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

@@ -35,6 +35,7 @@ export type Curves = Schemas["CurvesDoc"];
 export type DeliveryCurve = NonNullable<Curves["by_weight"]>;
 export type Services = Schemas["ServicesDoc"];
 export type Carts = Schemas["CartsDoc"];
+export type CartTypes = Schemas["TypesDoc"];
 export type Mixes = Schemas["MixesDoc"];
 export type MixTerms = Schemas["MixTerms"];
 export type Segment = MixTerms["segments"][number];

@@ -13,13 +13,16 @@ const POST_AT = 0.71;
 const LOST_ROOM = 62;
 const PITCH = 2 * R + 0.6;
 
-const WAYS = { category: "by main category", zone: "by zone" } as const;
+const WAYS = { type: "by cart type", category: "by main category", zone: "by zone" } as const;
+type Way = keyof typeof WAYS;
 
 /** rods: of each way to sort carts. */
 export function RodChart({ rods: every, of }: { rods: Forecast["rods"]; of: Currency }) {
-  const [way, setWay] = useState<keyof typeof WAYS>("category");
+  const [chosen, setWay] = useState<Way>("type");
   const [table, setTable] = useState(false);
-  const rods = every[way];
+  const ways = (Object.keys(WAYS) as Way[]).filter((one) => one !== "type" || every.type?.length);
+  const way = ways.includes(chosen) ? chosen : "category";
+  const rods = every[way] ?? [];
   return (
     <section aria-labelledby="rods-title">
       <div className="flex items-baseline justify-between">
@@ -27,7 +30,7 @@ export function RodChart({ rods: every, of }: { rods: Forecast["rods"]; of: Curr
           Where an order’s money goes
         </h2>
         <div className="flex gap-4 text-small">
-          {(Object.keys(WAYS) as (keyof typeof WAYS)[]).map((key) => (
+          {ways.map((key) => (
             <Turn key={key} on={way === key} set={() => setWay(key)}>
               {WAYS[key]}
             </Turn>

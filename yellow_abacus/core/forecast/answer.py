@@ -6,7 +6,7 @@ Words and figures alternate, so that every screen and file writes the money with
 from dataclasses import dataclass
 from typing import Literal
 
-from yellow_abacus.core.forecast.cart_types import OTHERS
+from yellow_abacus.core.forecast.cart_types import BY_TYPE, OTHERS
 from yellow_abacus.core.forecast.forecast import Forecast
 
 
@@ -54,15 +54,16 @@ def answer(forecast: Forecast) -> tuple[Part, ...]:
 
 
 def aside(forecast: Forecast) -> tuple[Part, ...]:
-    """What it sells more, and where it loses most against today, by main category of the cart."""
+    """What it sells more, and where it loses most against today: by types of carts, or else their main category."""
     more = forecast.planned.orders - forecast.today.orders
-    types = [rod for rod in forecast.rods["category"] if rod.label != OTHERS]
+    by_type = forecast.rods.get(BY_TYPE, ())
+    types = [rod for rod in by_type or forecast.rods["category"] if rod.label != OTHERS]
     worst = min(types, key=lambda rod: rod.change, default=None)
     told: list[Part] = []
     if more >= 0.05:
         told += [Words("It sells "), CountFigure(more, " more orders")]
     if worst is not None and worst.change <= -0.5:
-        kind = worst.label[0].lower() + worst.label[1:]
+        kind = f"“{worst.label}”" if by_type else worst.label[0].lower() + worst.label[1:]
         told.append(
             Words(f", and leaks most on carts of {kind}: " if told else f"It leaks most on carts of {kind}: ")
         )

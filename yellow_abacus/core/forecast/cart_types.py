@@ -78,4 +78,7 @@ def by_zone(shop: Shop, batch: CartBatch) -> CartTypes:
     return CartTypes(tuple(zone.name for zone in shop.zones), batch.zone_by_cart)
 
 
+BY_TYPE = "type"
+"""The way to sort by types that are known, found in the history or sketched, where there are any."""
+
 WAYS: dict[str, Callable[[Shop, CartBatch], CartTypes]] = {"category": by_main_category, "zone": by_zone}

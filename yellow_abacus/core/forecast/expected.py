@@ -16,7 +16,8 @@ import numpy as np
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.carts.facts import UNKNOWN
 from yellow_abacus.core.carts.sketch import Sketch, Usual, drawn
-from yellow_abacus.core.forecast.cart_types import by_main_category
+from yellow_abacus.core.forecast.cart_types import BY_TYPE, by_main_category
+from yellow_abacus.core.forecast.known_types import KnownTypes
 from yellow_abacus.core.forecast.mix import Mix, alike
 from yellow_abacus.core.forecast.sketched import Sketched
 from yellow_abacus.core.forecast.volume import (
@@ -37,7 +38,7 @@ from yellow_abacus.core.pricing.by_time import EVENLY, MINUTES_A_DAY, Times
 from yellow_abacus.core.shop.shop import Shop
 
 Part = Literal["all", "last", "range", "year_ago"]
-OfShoppers = Literal["first", "returning", "zone", "channel", "category", "away"]
+OfShoppers = Literal["first", "returning", "zone", "channel", "category", "type", "away"]
 YEAR, AROUND = 52 * 7, 2 * 7
 """Days back to the same weeks a year ago, and how many more on either side are counted."""
 MOST_OF_EACH = 40
@@ -65,8 +66,8 @@ class LeftOut:
 class Segment:
     """Carts that weigh so many times as much as they did (basis points).
 
-    of: first or returning shoppers; those of a zone, a channel or mostly of a category (`name`); or those whose last
-    order is at least `days` ago.
+    of: first or returning shoppers; those of a zone, a channel, a type or mostly of a category (`name`); or those
+    whose last order is at least `days` ago.
     """
 
     of: OfShoppers
@@ -97,6 +98,13 @@ class Segment:
                 meant = [folded(label) == folded(f"Mostly {self.name}") for label in types.labels]
                 mostly: Bools = np.array(meant, dtype=np.bool_)[types.type_by_cart]
                 return mostly
+            case "type":
+                known = mix.types.get(BY_TYPE)
+                if known is None:
+                    return np.zeros(mix.batch.axes.carts, dtype=np.bool_)
+                named = [folded(label) == folded(self.name) for label in known.labels]
+                of_type: Bools = np.array(named, dtype=np.bool_)[known.type_by_cart]
+                return of_type
             case "away":
                 away: Bools = facts.days_since_by_cart >= (self.days or 0)
                 return away
@@ -104,7 +112,7 @@ class Segment:
     def problems(self) -> Iterator[Problem]:
         if not 0 <= self.times_bp <= LARGEST_FACTOR_BP:
             yield Problem(("times_bp",), "Nobody comes so often.", "Choose from 0 to 100 times as many.")
-        if self.of in ("zone", "channel", "category") and not self.name:
+        if self.of in ("zone", "channel", "category", "type") and not self.name:
             yield Problem(("name",), f"It does not say which {self.of}.", "Choose one.")
         if self.of == "away" and (self.days is None or self.days < 1):
             yield Problem(("days",), "It does not say how long ago.", "Choose 1 day or more.")
@@ -171,17 +179,19 @@ class MixTerms:
 
 @dataclass(frozen=True, eq=False)
 class History:
-    """Carts of the past and the day of each, as an ordinal. currency: the shop's own."""
+    """Carts of the past and the day of each, as an ordinal. currency: the shop's own. known: types of carts, None
+    where none were found yet."""
 
     shop: Shop
     batch: CartBatch
     day_by_cart: Ints
     currency: str = ""
+    known: KnownTypes | None = None
 
     @cached_property
     def mix(self) -> Mix:
         """Every cart as likely as any other."""
-        return alike(self.shop, self.batch)
+        return alike(self.shop, self.batch, None if self.known is None else self.known.sort)
 
     @cached_property
     def by_minute(self) -> Floats:

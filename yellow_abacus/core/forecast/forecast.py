@@ -190,7 +190,7 @@ class Forecaster:
             more_orders=_more_orders(
                 existing.profit - today.profit, float(kept.sum()), float(reached.sum()), today.orders
             ),
-            rods={way: make_rods(way, plan, today_states, states) for way in self.mix.types},
+            rods={way: make_rods(way, plan, today_states, states) for way in _ways([*today_states, *states])},
             missing_costs=self.missing_costs,
         )
 
@@ -228,6 +228,11 @@ class Forecaster:
             extra_break_even=on_a_line(at_zero, at_zero + LARGEST_EXTRA * kept, LARGEST_EXTRA),
             uptake_break_even=uptake,
         )
+
+
+def _ways(states: Sequence[State]) -> list[str]:
+    """The ways to sort carts that serve for all of them."""
+    return [way for way in states[0].sums.by_type if all(way in one.sums.by_type for one in states)] if states else []
 
 
 def _figures(plan: Plan, states: Sequence[State]) -> Figures:

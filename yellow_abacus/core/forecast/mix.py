@@ -16,7 +16,7 @@ from functools import cached_property
 import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
-from yellow_abacus.core.forecast.cart_types import WAYS, CartTypes, largest
+from yellow_abacus.core.forecast.cart_types import BY_TYPE, WAYS, CartTypes, largest
 from yellow_abacus.core.ground.keeper import Apart, Keeper
 from yellow_abacus.core.ground.money import Floats, Ints
 from yellow_abacus.core.offers import Offer
@@ -33,7 +33,8 @@ class Mix(Apart):
 
     key: what tells its carts and their prices from those of other mixes of the same shop and orders; weights: what
     tells its shares. origin: the mix this one was made of, and which of its carts each one is, None for the same.
-    times: when those carts come of which that is not known.
+    times: when those carts come of which that is not known. typed: sorts the carts by the types there are, None where
+    none are known.
     """
 
     shop: Shop
@@ -43,12 +44,14 @@ class Mix(Apart):
     weights: bytes = b""
     origin: "tuple[Mix, Ints | None] | None" = None
     times: Times = EVENLY
+    typed: Callable[[CartBatch], CartTypes] | None = None
 
     @cached_property
     def types(self) -> dict[str, CartTypes]:
         """Ways to sort the carts, by name. A cart is of one type whatever the prices of the day."""
         if self.origin is None:
-            return {way: largest(sort(self.shop, self.batch)) for way, sort in WAYS.items()}
+            by_type = {} if self.typed is None else {BY_TYPE: self.typed(self.batch)}
+            return by_type | {way: largest(sort(self.shop, self.batch)) for way, sort in WAYS.items()}
         whole, cart = self.origin
         if cart is None:
             return whole.types
@@ -105,9 +108,9 @@ class Mix(Apart):
         return Keeper(most=1_000_000_000, things=OTHERS_KEPT)
 
 
-def alike(shop: Shop, batch: CartBatch) -> Mix:
+def alike(shop: Shop, batch: CartBatch, typed: Callable[[CartBatch], CartTypes] | None = None) -> Mix:
     """Every cart as likely as any other."""
-    return Mix(shop, batch, share_of_each(batch.axes.carts))
+    return Mix(shop, batch, share_of_each(batch.axes.carts), typed=typed)
 
 
 def share_of_each(carts: int) -> Floats:

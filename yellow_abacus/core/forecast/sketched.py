@@ -9,6 +9,7 @@ from functools import cached_property
 import numpy as np
 
 from yellow_abacus.core.carts.sketch import Drawn, Sketch
+from yellow_abacus.core.forecast.cart_types import CartTypes
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.ground.money import WHOLE_BP, Floats
 from yellow_abacus.core.pricing.by_time import Times
@@ -36,7 +37,9 @@ class Sketched:
         """Every sketch as likely as it says, whatever the day."""
         shares = self.shares(tuple(range(len(self.sketches))))
         carts = tuple(replace(one, share_bp=0, first_day=None, last_day=None) for one in self.sketches)
-        return Mix(self.shop, self.drawn.batch, self._by_cart(shares), (SKETCHED, carts))
+        names = tuple(one.name for one in self.sketches)
+        mine = CartTypes(names, self.drawn.sketch_by_cart)
+        return Mix(self.shop, self.drawn.batch, self._by_cart(shares), (SKETCHED, carts), typed=lambda _: mine)
 
     def shares(self, come: tuple[int, ...]) -> Floats:
         """The share of each sketch among those that come, all adding up to 1 where any does."""

@@ -3,6 +3,7 @@ import { useCarts, useFrame } from "../../api/queries";
 import type { Carts, Frame } from "../../api/types";
 import { BringIn } from "../../pieces/bring-in";
 import { count, days, money, share } from "../../pieces/figures";
+import { CartTypes } from "./cart-types";
 import { ExpectedCarts } from "./expected-carts";
 import { FindOrder } from "./find-order";
 import { Imports } from "./imports";
@@ -85,26 +86,7 @@ function WhatCame({ data, frame }: { data: Carts; frame: Frame }) {
               <FindOrder frame={frame} />
             </p>
       <PricesPaid prices={data.prices} frame={frame} />
-      <Groups data={data} frame={frame} />
+      <CartTypes groups={data.groups} frame={frame} />
     </>
-  );
-}
-
-function Groups({ data, frame }: { data: Carts; frame: Frame }) {
-  return (
-    <section aria-labelledby="groups-title" className="mt-3">
-      <h3 id="groups-title" className="text-body">
-        What carts are mostly of
-      </h3>
-      <ul className="mt-2 flex flex-wrap gap-x-8 gap-y-2 text-small">
-        {data.groups.map((group) => (
-          <li key={group.label}>
-            <b>{group.label}</b>
-            <br />
-            {count(group.orders)} orders, {money(group.average, frame)} each
-          </li>
-        ))}
-      </ul>
-    </section>
   );
 }

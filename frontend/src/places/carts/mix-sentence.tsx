@@ -2,6 +2,7 @@
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
 
+import { useTypes } from "../../api/queries";
 import type { FieldProblem, Frame, LeftOut, MixTerms, NamedDays, Segment } from "../../api/types";
 import { count, days, rate } from "../../pieces/figures";
 import { daysAfter } from "../../pieces/iso-days";
@@ -203,6 +204,7 @@ const WHO: [Segment["of"], string][] = [
   ["zone", "A zone"],
   ["channel", "A channel"],
   ["category", "Carts mostly of a category"],
+  ["type", "Carts of a type"],
   ["away", "Shoppers who were long away"],
 ];
 
@@ -214,6 +216,8 @@ function segmentInWords({ of, name, days: since }: Segment): string {
       return "returning shoppers";
     case "away":
       return `shoppers ${count(since ?? 0)} days away or more`;
+    case "type":
+      return `carts like “${name || "…"}”`;
     case "category":
       return `carts mostly of ${name || "a category"}`;
     default:
@@ -222,14 +226,20 @@ function segmentInWords({ of, name, days: since }: Segment): string {
 }
 
 function SegmentWord({ one, frame, unsound, set, drop }: EntryProps<Segment> & { frame: Frame }) {
-  const names: string[] = { zone: frame.zones, channel: frame.shoppers.channels, category: frame.categories }[one.of as string] ?? [];
+  const { data: types } = useTypes();
+  const named: Partial<Record<Segment["of"], string[]>> = {
+    zone: frame.zones,
+    channel: frame.shoppers.channels,
+    category: frame.categories,
+    type: types?.types.map((type) => type.name),
+  };
+  const names = named[one.of] ?? [];
   const choose = (of: Segment["of"]) => {
-    const some: string[] = { zone: frame.zones, channel: frame.shoppers.channels, category: frame.categories }[of as string] ?? [];
-    set({ of, name: some[0] ?? "", days: of === "away" ? 90 : null });
+    set({ of, name: named[of]?.[0] ?? "", days: of === "away" ? 90 : null });
   };
   return (
     <Entry title="Carts that weigh more or less" text={`${segmentInWords(one)} at ${rate(one.times_bp)}`} {...{ unsound, drop }}>
-      <Choices label="Whose carts" value={one.of} onChange={choose} options={WHO.filter(([of]) => of !== "channel" || frame.shoppers.channels.length > 0 || one.of === of)} />
+      <Choices label="Whose carts" value={one.of} onChange={choose} options={WHO.filter(([of]) => !(of in named) || named[of]?.length || one.of === of)} />
       {names.length > 0 && (
         <label className="mt-2 block text-small text-soft">
           Which

@@ -1,0 +1,1 @@
+"""What history teaches, with the statistics of well-known libraries; it knows the core, the core does not know it."""
