@@ -1,36 +1,22 @@
 """Fetching tariffs from a carriers' quote service over HTTP, with timeouts and clear messages."""
 
-import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from time import monotonic
-from typing import Annotated, Any
+from typing import Annotated
 
-import httpx
 from pydantic import BaseModel, Field, TypeAdapter, ValidationError
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.delivery.parcels import Carries
 from yellow_abacus.core.delivery.tariffs import Tariff, WeightStep
 from yellow_abacus.files.shop_json import terms_of
+from yellow_abacus.outside import Asking, ServiceDownError
 from yellow_abacus.store.settings import check_settings, save_tariffs
 
+AGAIN = "Nothing was changed. Try again in a while, or bring tariffs in from a file."
 SERVICE = "http://127.0.0.1:8411"
-TIMEOUT = httpx.Timeout(6.0, connect=2.0)
-LARGEST_ANSWER = 4_000_000
-WHOLE_TIME = 10
-"""Seconds an answer may take in all, however little of it comes at a time."""
-
 Price = Annotated[float, Field(ge=0, le=1e8, allow_inf_nan=False)]
-
-
-class CarriersDownError(Exception):
-    """The service could not be asked, or did not answer as agreed. message, mend: what is wrong and what to do."""
-
-    def __init__(self, message: str, mend: str) -> None:
-        super().__init__(f"{message} {mend}")
-        self.message, self.mend = message, mend
 
 
 class _Step(BaseModel):
@@ -72,10 +58,10 @@ class Carriers:
     address: str = SERVICE
 
     def services(self, currency: str) -> list[Service]:
-        """Every service on offer. Raises CarriersDownError."""
-        told = self._ask("/services")
+        """Every service on offer. Raises ServiceDownError."""
+        told = Asking("The carriers", self.address, AGAIN).ask("/services")
         if told.get("currency") != currency:
-            raise CarriersDownError(
+            raise ServiceDownError(
                 f"The carriers' prices are in {str(told.get('currency'))[:20]}, the shop's in {currency}.",
                 "Bring tariffs in from a file instead.",
             )
@@ -84,39 +70,9 @@ class Carriers:
         except ValidationError as error:
             first = error.errors()[0]
             where = "/".join(map(str, first["loc"]))
-            raise CarriersDownError(
+            raise ServiceDownError(
                 f"The carriers' answer cannot be used ({where}: {first['msg']}).", "Nothing was fetched; try later."
             ) from error
-
-    def _ask(self, path: str) -> dict[str, Any]:
-        again = "Nothing was changed. Try again in a while, or bring tariffs in from a file."
-        try:
-            told = json.loads(self._read(path, again))
-        except httpx.TimeoutException as error:
-            raise CarriersDownError(f"The carriers at {self.address} did not answer in time.", again) from error
-        except httpx.HTTPStatusError as error:
-            status = error.response.status_code
-            raise CarriersDownError(f"The carriers at {self.address} answered with error {status}.", again) from error
-        except httpx.HTTPError as error:
-            raise CarriersDownError(f"The carriers at {self.address} cannot be reached.", again) from error
-        except (ValueError, RecursionError) as error:
-            raise CarriersDownError(f"The carriers at {self.address} did not answer in JSON.", again) from error
-        if not isinstance(told, dict):
-            raise CarriersDownError(f"The carriers at {self.address} did not answer as agreed.", again)
-        return told
-
-    def _read(self, path: str, again: str) -> bytes:
-        """The answer, as far as it is not too long and does not take too long; asked again by nobody."""
-        ends, found = monotonic() + WHOLE_TIME, bytearray()
-        with httpx.stream("GET", self.address + path, timeout=TIMEOUT) as answer:
-            answer.raise_for_status()
-            for part in answer.iter_bytes():  # as they come, however small
-                found += part
-                if len(found) > LARGEST_ANSWER:
-                    raise CarriersDownError("The carriers' answer is too long.", again)
-                if monotonic() > ends:
-                    raise CarriersDownError(f"The carriers at {self.address} did not answer in time.", again)
-        return bytes(found)
 
 
 _SERVICES = TypeAdapter(list[Service])
@@ -130,7 +86,7 @@ class NoSuchServiceError(ValueError):
 
 
 def named_services(carriers: Carriers, names: Sequence[str], currency: str) -> list[Service]:
-    """These services, asked for now. Raises CarriersDownError and NoSuchServiceError."""
+    """These services, asked for now. Raises ServiceDownError and NoSuchServiceError."""
     found = {service.service: service for service in carriers.services(currency)}
     for name in names:
         if name not in found:

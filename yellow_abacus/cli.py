@@ -4,6 +4,7 @@ import json
 import logging
 import sys
 from collections.abc import Callable
+from contextlib import ExitStack
 from datetime import date
 from pathlib import Path
 from typing import Any, NoReturn, TypeVar
@@ -213,14 +214,23 @@ def price_carts(shop_path: Path, name: str | None, file: Path, as_json: bool) ->
 )
 @click.option("--demo", is_flag=True, help="Fill the shop with the demo shop if it is empty; start made-up carriers.")
 @click.option("--carriers", "address", help="Address of the carriers' quote service.")
+@click.option("--order-feed", "feed_address", help="Address of the feed new orders are fetched from.")
 @click.option("--dev", is_flag=True, help="Restart when the code changes.")
 def serve(
-    shop_path: Path, host: str, port: int, open_to_all: bool, demo: bool, address: str | None, dev: bool
+    shop_path: Path,
+    host: str,
+    port: int,
+    open_to_all: bool,
+    demo: bool,
+    address: str | None,
+    feed_address: str | None,
+    dev: bool,
 ) -> None:
     """Serve the shop to a browser."""
     from yellow_abacus.carrier_tariffs import Carriers
+    from yellow_abacus.order_feed import Feed
     from yellow_abacus.web.guard import LOOPBACK
-    from yellow_abacus.web.serving import carriers_beside, run_server, run_server_reloading
+    from yellow_abacus.web.serving import beside, run_server, run_server_reloading
 
     if host not in LOOPBACK and not open_to_all:
         _fail(
@@ -233,25 +243,50 @@ def serve(
     shop = _open(shop_path)
     if demo:
         fill_with_demo_shop(shop)
-    if demo and address is None:
-        with carriers_beside() as carriers:
-            run_server(shop, host, port, carriers, open_to_all=open_to_all)
-    else:
-        run_server(shop, host, port, Carriers(address) if address else None, open_to_all=open_to_all)
+    with ExitStack() as standins:
+        if demo:
+            address = address or standins.enter_context(beside("carriers"))
+            feed_address = feed_address or standins.enter_context(beside("order-feed"))
+        carriers, feed = (Carriers(address) if address else None), (Feed(feed_address) if feed_address else None)
+        run_server(shop, host, port, carriers, feed, open_to_all=open_to_all)
+
+
+def _standin(command: Callable[..., None]) -> Callable[..., None]:
+    """The options of a stand-in for a service outside."""
+    for option in (
+        click.option("--failing", type=int, default=0, help="How many requests get an error; -1 for all."),
+        click.option("--slow", type=float, default=0.0, help="Seconds before every answer."),
+        click.option("--until-input-ends", is_flag=True, hidden=True, help="End with whoever started it."),
+        click.option("--host", default="127.0.0.1", show_default=True),
+    ):
+        command = option(command)
+    return command
 
 
 @main.command()
-@click.option("--host", default="127.0.0.1", show_default=True)
+@_standin
 @click.option("--port", type=click.IntRange(0, 65535), default=8411, show_default=True)
-@click.option("--until-input-ends", is_flag=True, hidden=True, help="End with whoever started it.")
-@click.option("--slow", type=float, default=0.0, help="Seconds before every answer.")
-@click.option("--failing", type=int, default=0, help="How many requests get an error; -1 for all.")
 def carriers(host: str, port: int, until_input_ends: bool, slow: float, failing: int) -> None:
     """Run the stand-in quote service of two made-up carriers."""
-    from yellow_abacus.standins.carriers import Mood
-    from yellow_abacus.web.serving import run_carriers
+    from yellow_abacus.standins.carriers import make_carriers
+    from yellow_abacus.standins.mood import Mood
+    from yellow_abacus.web.serving import run_standin
 
-    run_carriers(host, port, Mood(slow, failing), until_input_ends=until_input_ends)
+    app = make_carriers(Mood(slow, failing))
+    run_standin(app, "Two made-up carriers quote", host, port, until_input_ends=until_input_ends)
+
+
+@main.command("order-feed")
+@_standin
+@click.option("--port", type=click.IntRange(0, 65535), default=8412, show_default=True)
+def order_feed(host: str, port: int, until_input_ends: bool, slow: float, failing: int) -> None:
+    """Run the stand-in shop that goes on selling, whose new orders can be fetched."""
+    from yellow_abacus.standins.mood import Mood
+    from yellow_abacus.standins.order_feed import make_order_feed
+    from yellow_abacus.web.serving import run_standin
+
+    app = make_order_feed(Mood(slow, failing))
+    run_standin(app, "A made-up shop tells its orders", host, port, until_input_ends=until_input_ends)
 
 
 @main.command("export")

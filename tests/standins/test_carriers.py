@@ -10,8 +10,9 @@ import pytest
 from flask import Flask, Response
 from werkzeug.serving import make_server
 
-from yellow_abacus import carrier_tariffs
-from yellow_abacus.carrier_tariffs import Carriers, CarriersDownError, NoSuchServiceError, keep, named_services
+from yellow_abacus import outside
+from yellow_abacus.carrier_tariffs import Carriers, NoSuchServiceError, keep, named_services
+from yellow_abacus.outside import ServiceDownError
 from yellow_abacus.standins.carriers import SERVICES, Mood, make_carriers
 from yellow_abacus.store.settings import tariff_rows
 from yellow_abacus.web.app import make_app
@@ -74,7 +75,7 @@ def test_services_to_one_place_can_be_asked_for(carriers):
 def test_it_fails_as_often_as_it_is_asked_to(demo_shop, carriers):
     before = kept(demo_shop)
     assert httpx.post(f"{carriers.address}/mood", json={"failing": 1}).status_code == 200
-    with pytest.raises(CarriersDownError, match="error 503"):
+    with pytest.raises(ServiceDownError, match="error 503"):
         fetch(demo_shop, carriers, ["Swallow parcel"], "EUR", WHEN)
     assert kept(demo_shop) == before
     assert len(carriers.services("EUR")) == len(SERVICES)
@@ -82,10 +83,10 @@ def test_it_fails_as_often_as_it_is_asked_to(demo_shop, carriers):
 
 
 def test_a_slow_carrier_is_not_waited_for(demo_shop, carriers, mood, monkeypatch):
-    monkeypatch.setattr(carrier_tariffs, "TIMEOUT", httpx.Timeout(0.2))
+    monkeypatch.setattr(outside, "TIMEOUT", httpx.Timeout(0.2))
     mood.slow = 1.0
     before = kept(demo_shop)
-    with pytest.raises(CarriersDownError, match=r"did not answer in time.*Nothing was changed"):
+    with pytest.raises(ServiceDownError, match=r"did not answer in time.*Nothing was changed"):
         fetch(demo_shop, carriers, ["Swallow parcel"], "EUR", WHEN)
     assert kept(demo_shop) == before
 
@@ -93,12 +94,12 @@ def test_a_slow_carrier_is_not_waited_for(demo_shop, carriers, mood, monkeypatch
 def test_a_carrier_that_is_down_says_so(demo_shop):
     with answering(Flask("closing")) as address:
         pass
-    with pytest.raises(CarriersDownError, match="cannot be reached"):
+    with pytest.raises(ServiceDownError, match="cannot be reached"):
         fetch(demo_shop, Carriers(address), ["Swallow parcel"], "EUR", WHEN)
 
 
 def test_prices_in_another_currency_are_refused(carriers):
-    with pytest.raises(CarriersDownError, match="in EUR, the shop's in SEK"):
+    with pytest.raises(ServiceDownError, match="in EUR, the shop's in SEK"):
         carriers.services("SEK")
 
 
@@ -125,7 +126,7 @@ def test_a_service_that_is_gone_changes_nothing(demo_shop, carriers):
 def test_an_answer_not_as_agreed_is_refused(body, says):
     app = Flask("strange")
     app.add_url_rule("/services", view_func=lambda: Response(body))
-    with answering(app) as address, pytest.raises(CarriersDownError, match=says):
+    with answering(app) as address, pytest.raises(ServiceDownError, match=says):
         Carriers(address).services("EUR")
 
 
@@ -166,9 +167,9 @@ stopped = threading.Event()
 
 @pytest.mark.parametrize(("part", "pause", "says"), [(b" " * 100_000, 0.0, "too long"), (b" ", 0.02, "in time")])
 def test_an_answer_without_end_is_read_no_further_than_it_may_be(monkeypatch, part, pause, says):
-    monkeypatch.setattr(carrier_tariffs, "WHOLE_TIME", 0.5)
+    monkeypatch.setattr(outside.Asking, "whole_time", 0.5)
     stopped.clear()
     with answering(endless(part, pause)) as address:
-        with pytest.raises(CarriersDownError, match=says):
+        with pytest.raises(ServiceDownError, match=says):
             Carriers(address).services("EUR")
         stopped.set()

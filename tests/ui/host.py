@@ -1,7 +1,7 @@
 """The browser tests' server, a process of its own: opens a server for a shop file when it is told to, and closes it.
 
-Asked in lines of JSON: {"open": path, "carriers": address or null} answers with the port, {"close": port} with null.
-It ends when nobody can ask any more.
+Asked in lines of JSON: {"open": path, "carriers": address or null, "feed": address or null} answers with the port,
+{"close": port} with null. It ends when nobody can ask any more.
 """
 
 import json
@@ -14,6 +14,7 @@ from typing import Any
 from waitress import wasyncore
 
 from yellow_abacus.carrier_tariffs import Carriers
+from yellow_abacus.order_feed import Feed
 from yellow_abacus.store.shop_file import ShopFile
 from yellow_abacus.web.serving import make_server
 
@@ -25,7 +26,8 @@ def main() -> None:
         if "open" in asked:
             shop = ShopFile(Path(asked["open"]))
             carriers = Carriers(asked["carriers"]) if asked["carriers"] else None
-            server = make_server(shop, "127.0.0.1", 0, carriers)
+            feed = Feed(asked["feed"]) if asked["feed"] else None
+            server = make_server(shop, "127.0.0.1", 0, carriers, feed)
             thread = Thread(target=_run, args=(server,), daemon=True)
             thread.start()
             servers[int(server.effective_port)] = (server, thread, shop)

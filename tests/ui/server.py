@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from yellow_abacus.carrier_tariffs import Carriers
+from yellow_abacus.order_feed import Feed
 from yellow_abacus.store.shop_file import ShopFile
 
 CHROMIUM: dict[str, Any] = {
@@ -38,9 +39,11 @@ def _ask(**what: Any) -> Any:
 
 
 @contextmanager
-def serving(shop_file: ShopFile, carriers: Carriers | None = None) -> Iterator[str]:
-    """The address of a server for this shop while the block runs. carriers: whom it fetches tariffs from."""
-    port = _ask(open=str(shop_file.path), carriers=carriers.address if carriers else None)
+def serving(shop_file: ShopFile, carriers: Carriers | None = None, feed: Feed | None = None) -> Iterator[str]:
+    """The address of a server for this shop while the block runs. carriers, feed: whom it fetches tariffs and orders
+    from."""
+    addresses = {"carriers": carriers.address if carriers else None, "feed": feed.address if feed else None}
+    port = _ask(open=str(shop_file.path), **addresses)
     try:
         yield f"http://127.0.0.1:{port}"
     finally:

@@ -1,8 +1,16 @@
 """From an empty shop to a forecast in the browser: the demo button, and files of one's own."""
 
+import re
 from pathlib import Path
 
 from playwright.sync_api import Locator, Page, Route, expect
+
+from tests.standins.test_carriers import answering
+from tests.ui.server import serving
+from yellow_abacus.order_feed import Feed
+from yellow_abacus.standins.mood import Mood
+from yellow_abacus.standins.order_feed import make_order_feed
+from yellow_abacus.store.shop_file import ShopFile
 
 PAPER = Path(__file__).parents[2] / "docs" / "paper"
 
@@ -154,3 +162,18 @@ def test_until_the_place_shows_what_came_in_it_says_what_is_done(page: Page, emp
     expect(dialog).to_have_count(0)
     expect(page.get_by_role("heading", level=1)).to_have_text("2 goods")
     expect(page.get_by_text("2 new, 0 changed")).to_be_visible()
+
+
+def test_new_orders_are_fetched_from_the_feed_or_it_says_why_not(page: Page, demo_shop: ShopFile):
+    mood = Mood()
+    with answering(make_order_feed(mood)) as feed, serving(demo_shop, feed=Feed(feed)) as address:
+        page.goto(f"{address}/carts")
+        mood.failing = -1
+        page.get_by_role("button", name="Fetch new orders").click()
+        expect(page.get_by_role("alert")).to_contain_text("answered with error 503")
+        page.get_by_role("button", name="Close").click()
+        mood.failing = 0
+        page.get_by_role("button", name="Fetch new orders").click()
+        page.get_by_role("button", name=re.compile("Bring in [0-9,]+ orders")).click()
+        expect(page.get_by_text(re.compile("[0-9]+ new, 0 changed"))).to_be_visible()
+        expect(page.get_by_role("button", name="2 files")).to_be_visible()

@@ -3,15 +3,13 @@
 Asked to, it is slow or fails: for good (`--slow`, `--failing`), or for the next requests (POST /mood).
 """
 
-import time
-from dataclasses import dataclass
 from typing import Any
 
 from flask import Flask, Response, jsonify, request
 
-PORT = 8411
-LONGEST_WAIT = 60.0
+from yellow_abacus.standins.mood import Mood
 
+PORT = 8411
 CURRENCY = "EUR"
 """Prices are in its minor units, without tax."""
 
@@ -96,28 +94,11 @@ SERVICES: list[dict[str, Any]] = [
 ]
 
 
-@dataclass
-class Mood:
-    """slow: seconds before every answer. failing: how many more requests get an error, below 0 for all."""
-
-    slow: float = 0.0
-    failing: int = 0
-
-
 def make_carriers(mood: Mood | None = None) -> Flask:
     app = Flask("carriers")
     now = mood or Mood()
 
-    @app.before_request
-    def _as_it_feels() -> tuple[Response, int] | None:
-        if request.path == "/mood":
-            return None
-        if now.slow:
-            time.sleep(min(now.slow, LONGEST_WAIT))
-        if now.failing:
-            now.failing -= 1 if now.failing > 0 else 0
-            return jsonify(error="The tariff desk is closed for now."), 503
-        return None
+    now.settle(app, "The tariff desk is closed for now.")
 
     @app.get("/services")
     def _services() -> Response:
@@ -125,14 +106,5 @@ def make_carriers(mood: Mood | None = None) -> Flask:
         to = request.args.get("to", "")
         found = [service for service in SERVICES if not to or to in service["to"]]
         return jsonify(currency=CURRENCY, services=found)
-
-    @app.post("/mood")
-    def _mood() -> Response | tuple[Response, int]:
-        told = request.get_json(silent=True)
-        slow, failing = (told or {}).get("slow", 0), (told or {}).get("failing", 0)
-        if not isinstance(slow, int | float) or not isinstance(failing, int) or not 0 <= slow <= LONGEST_WAIT:
-            return jsonify(error=f"slow is 0 to {LONGEST_WAIT:.0f} seconds, failing a whole number."), 422
-        now.slow, now.failing = float(slow), failing
-        return jsonify(slow=now.slow, failing=now.failing)
 
     return app

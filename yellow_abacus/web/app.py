@@ -11,6 +11,7 @@ from yellow_abacus.calculator import Calculator
 from yellow_abacus.carrier_tariffs import Carriers
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.files.tables import LARGEST_FILE
+from yellow_abacus.order_feed import Feed
 from yellow_abacus.store.shop_file import ShopFile
 from yellow_abacus.web import (
     bringing_in,
@@ -62,9 +63,13 @@ def _is_file(path: Path) -> bool:
 
 
 def make_app(
-    shop_file: ShopFile, carriers: Carriers | None = None, hosts: guard.Hosts = guard.THIS_MACHINE
+    shop_file: ShopFile,
+    carriers: Carriers | None = None,
+    hosts: guard.Hosts = guard.THIS_MACHINE,
+    feed: Feed | None = None,
 ) -> OpenAPI:
-    """carriers: the quote service tariffs are fetched from, at its usual address if not said. hosts: its names."""
+    """carriers: the quote service tariffs are fetched from, and feed: where orders are, at their usual addresses if
+    not said. hosts: its names."""
     app = OpenAPI(
         __name__,
         info=Info(title="Yellow Abacus", version=__version__),
@@ -77,7 +82,7 @@ def make_app(
     app.config["MAX_CONTENT_LENGTH"] = LARGEST_FILE + 100_000
     app.config["MAX_FORM_MEMORY_SIZE"] = 1_000_000
     app.extensions["yellow_abacus"] = Context(
-        shop_file, CountingRoom(shop_file), Uploads(shop_file), carriers or Carriers(), Calculator()
+        shop_file, CountingRoom(shop_file), Uploads(shop_file), carriers or Carriers(), feed or Feed(), Calculator()
     )
     problems.register(app)
 

@@ -1,5 +1,7 @@
 """Dropping a file on the Goods or the Carts place: upload, match, check, save."""
 
+from collections.abc import Callable
+from datetime import date
 from typing import Annotated, Literal
 
 from flask import Response
@@ -10,7 +12,10 @@ from yellow_abacus.bring_in import KINDS, Kind
 from yellow_abacus.core.ground.naming import LONGEST_NAME
 from yellow_abacus.files.orders import LARGEST_RATE
 from yellow_abacus.files.rejected import rejected_csv
+from yellow_abacus.files.rows import UnreadableFileError
 from yellow_abacus.files.values import Reading, Taxed
+from yellow_abacus.order_feed import OVERLAP, as_file, newest_order
+from yellow_abacus.store.settings import shop_row
 from yellow_abacus.web.context import context
 from yellow_abacus.web.description import file_of
 from yellow_abacus.web.problems import ApiError, FieldProblem, missing
@@ -127,7 +132,7 @@ class UploadDoc(BaseModel):
     id: str
     kind: Kind
     name: str
-    state: Literal["checking", "checked", "saving", "saved", "failed"]
+    state: Literal["fetching", "checking", "checked", "saving", "saved", "failed"]
     progress: float
     problem: str
     fields: list[FieldDoc]
@@ -168,6 +173,25 @@ def post_upload(form: UploadForm):
     return _doc(upload).model_dump(mode="json"), 202
 
 
+@api.post("/uploads/fetched", responses={202: UploadDoc})
+def post_fetched():
+    """Fetch the orders from the feed that came since the newest there is, and check them like a file."""
+    at = context()
+    with at.shop_file.reading() as session:
+        row, newest = shop_row(session), newest_order(session)
+        currency, digits = row.currency, row.minor_digits
+    since = None if newest is None else newest - OVERLAP
+
+    def get(progress: Callable[[float], None]) -> bytes:
+        orders = at.feed.orders(since, currency, progress)
+        if not orders:
+            raise UnreadableFileError("The feed has no new orders.", "Fetch again when some came.")
+        return as_file(orders, digits)
+
+    upload = at.uploads.fetch("orders", f"Orders from the feed, {date.today():%d.%m.%Y}", get)
+    return _doc(upload).model_dump(mode="json"), 202
+
+
 @api.get("/uploads/<upload_id>", responses={200: UploadDoc})
 def get_upload(path: UploadPath):
     return _doc(_upload(path)).model_dump(mode="json")
@@ -177,7 +201,7 @@ def get_upload(path: UploadPath):
 def put_columns(path: UploadPath, body: ColumnsBody):
     """Choose columns by hand and check again."""
     upload = _upload(path)
-    if upload.told is None or upload.state in ("checking", "saving"):
+    if upload.told is None or upload.state in ("fetching", "checking", "saving"):
         raise ApiError(409, "Not read yet", "Wait until the file has been read.")
     known = {field.key: field for field in KINDS[upload.kind].fields}
     columns: dict[str, tuple[int, ...]] = {}

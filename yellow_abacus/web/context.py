@@ -8,6 +8,7 @@ from flask import current_app, request
 from yellow_abacus.calculator import Calculator, Pace
 from yellow_abacus.carrier_tariffs import Carriers
 from yellow_abacus.counting import CountingRoom
+from yellow_abacus.order_feed import Feed
 from yellow_abacus.store.shop_file import ShopFile
 from yellow_abacus.web.uploads import Uploads
 
@@ -18,6 +19,7 @@ class Context:
     room: CountingRoom
     uploads: Uploads
     carriers: Carriers
+    feed: Feed
     calculator: Calculator
 
     def turn(self, pace: Pace, what: str) -> AbstractContextManager[None]:

@@ -9,10 +9,11 @@ from werkzeug.exceptions import HTTPException, MethodNotAllowed
 
 from yellow_abacus.bring_in import RejectedRowsError
 from yellow_abacus.calculator import SupersededError
-from yellow_abacus.carrier_tariffs import CarriersDownError, NoSuchServiceError
+from yellow_abacus.carrier_tariffs import NoSuchServiceError
 from yellow_abacus.core.ground.problem import Path, Problem
 from yellow_abacus.counting import NothingToCountError, UnsoundPlanError
 from yellow_abacus.files.tables import LARGEST_FILE, UnreadableFileError
+from yellow_abacus.outside import ServiceDownError
 from yellow_abacus.store.faults import ShopFileError, ShopFullError
 from yellow_abacus.store.plans import PlanChangedError
 from yellow_abacus.store.reading_back import NotReadBackError
@@ -100,9 +101,9 @@ def register(app: Flask) -> None:
     def _api(error: ApiError) -> Response:
         return answer_problem(error.problem)
 
-    @app.errorhandler(CarriersDownError)
-    def _carriers(error: CarriersDownError) -> Response:
-        return problem(502, "The carriers cannot be asked", str(error))
+    @app.errorhandler(ServiceDownError)
+    def _outside(error: ServiceDownError) -> Response:
+        return problem(502, "A service outside cannot be asked", str(error))
 
     @app.errorhandler(PlanChangedError)
     def _changed(_: PlanChangedError) -> Response:

@@ -12,12 +12,13 @@ from threading import Thread
 from typing import Any
 
 import waitress
+from flask import Flask
 from waitress.channel import HTTPChannel
 from waitress.task import ErrorTask
 
 from yellow_abacus.carrier_tariffs import Carriers
 from yellow_abacus.demo import fill_with_demo_shop
-from yellow_abacus.standins.carriers import Mood, make_carriers
+from yellow_abacus.order_feed import Feed
 from yellow_abacus.store.shop_file import ShopFile
 from yellow_abacus.web.address import AddressError
 from yellow_abacus.web.app import SAFE_HEADERS, make_app
@@ -45,14 +46,20 @@ class _Channel(HTTPChannel):
 
 
 def make_server(
-    shop_file: ShopFile, host: str, port: int, carriers: Carriers | None = None, *, open_to_all: bool = False
+    shop_file: ShopFile,
+    host: str,
+    port: int,
+    carriers: Carriers | None = None,
+    feed: Feed | None = None,
+    *,
+    open_to_all: bool = False,
 ) -> Any:
     """A server that listens and does not answer yet: call its `run`. port 0 takes a free one, `effective_port`.
 
     open_to_all: answers to every name this machine has, and to addresses. Raises AddressError.
     """
     names = {*LOOPBACK, host.strip("[]")} | ({gethostname(), getfqdn()} if open_to_all else set())
-    return _listen(make_app(shop_file, carriers, Hosts(names, any_address=open_to_all)), host, port)
+    return _listen(make_app(shop_file, carriers, Hosts(names, any_address=open_to_all), feed), host, port)
 
 
 def _listen(app: Any, host: str, port: int) -> Any:
@@ -77,23 +84,30 @@ def _listen(app: Any, host: str, port: int) -> Any:
 
 
 def run_server(
-    shop_file: ShopFile, host: str, port: int, carriers: Carriers | None = None, *, open_to_all: bool = False
+    shop_file: ShopFile,
+    host: str,
+    port: int,
+    carriers: Carriers | None = None,
+    feed: Feed | None = None,
+    *,
+    open_to_all: bool = False,
 ) -> None:
     """Raises AddressError."""
-    server = make_server(shop_file, host, port, carriers, open_to_all=open_to_all)
+    server = make_server(shop_file, host, port, carriers, feed, open_to_all=open_to_all)
     print(f"Yellow Abacus is open at http://{host}:{server.effective_port}/", flush=True)
     server.run()
 
 
-def run_carriers(host: str, port: int, mood: Mood, *, until_input_ends: bool = False) -> None:
-    """The stand-in quote service, by itself. until_input_ends: it ends with whoever started it and holds its input.
+def run_standin(app: Flask, says: str, host: str, port: int, *, until_input_ends: bool = False) -> None:
+    """A stand-in for a service outside, by itself. says: what it does. until_input_ends: it ends with whoever started
+    it and holds its input.
 
     Raises AddressError.
     """
-    server = _listen(make_carriers(mood), host, port)
+    server = _listen(app, host, port)
     if until_input_ends:
         Thread(target=_end_with_input, daemon=True).start()
-    print(f"Two made-up carriers quote at http://{host}:{server.effective_port}/", flush=True)
+    print(f"{says} at http://{host}:{server.effective_port}/", flush=True)
     server.run()
 
 
@@ -103,15 +117,16 @@ def _end_with_input() -> None:
 
 
 @contextmanager
-def carriers_beside(host: str = "127.0.0.1") -> Iterator[Carriers]:
-    """The stand-in quote service in a process of its own, which ends with this one however that ends."""
-    words = [sys.executable, "-m", "yellow_abacus", "carriers", "--host", host, "--port", "0", "--until-input-ends"]
+def beside(standin: str, host: str = "127.0.0.1") -> Iterator[str]:
+    """The address of a stand-in in a process of its own, which ends with this one however that ends. standin: its
+    command."""
+    words = [sys.executable, "-m", "yellow_abacus", standin, "--host", host, "--port", "0", "--until-input-ends"]
     process = subprocess.Popen(words, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True)
     assert process.stdout is not None
     assert process.stdin is not None
     told = process.stdout.readline().strip()
     try:
-        yield Carriers(told.rpartition(" ")[2].rstrip("/"))
+        yield told.rpartition(" ")[2].rstrip("/")
     finally:
         process.stdin.close()
         process.terminate()

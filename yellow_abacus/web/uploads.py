@@ -21,6 +21,7 @@ from yellow_abacus.files.orders import StatusTold
 from yellow_abacus.files.rejected import Fault, faults, left_out_with_others
 from yellow_abacus.files.tables import UnreadableFileError
 from yellow_abacus.files.values import Reading
+from yellow_abacus.outside import ServiceDownError
 from yellow_abacus.store.faults import ShopFileError
 from yellow_abacus.store.goods import Saved
 from yellow_abacus.store.reading_back import NotReadBackError
@@ -31,6 +32,10 @@ KEPT_UPLOADS = 4
 SAMPLES = 3
 
 log = logging.getLogger(__name__)
+
+
+TOLD = (UnreadableFileError, bring_in.RejectedRowsError, SettingsError, ShopFileError, ServiceDownError)
+"""What is wrong with a file or a service, in words that are meant for the merchant."""
 
 
 class _LeftError(Exception):
@@ -67,7 +72,7 @@ class Upload:
     kind: bring_in.Kind
     name: str
     path: Path
-    state: Literal["checking", "checked", "saving", "saved", "failed"] = "checking"
+    state: Literal["fetching", "checking", "checked", "saving", "saved", "failed"] = "checking"
     progress: float = 0.0
     problem: str = ""
     told: Told | None = None
@@ -76,7 +81,7 @@ class Upload:
 
     def note_progress(self, share: float) -> None:
         self.progress = share
-        if self.left and self.state == "checking":
+        if self.left and self.state in ("fetching", "checking"):
             raise _LeftError
 
 
@@ -98,15 +103,31 @@ class Uploads:
 
     def start(self, kind: bring_in.Kind, name: str, data: bytes) -> Upload:
         """Take a file and check it in the background."""
+        upload = self._new(kind, name)
+        upload.path.write_bytes(data)
+        self._run(upload, "checking", "checked", lambda: self._check(upload))
+        return upload
+
+    def fetch(self, kind: bring_in.Kind, name: str, get: Callable[[Callable[[float], None]], bytes]) -> Upload:
+        """Fetch a file and check it in the background. get: is told whom to tell the share done."""
+        upload = self._new(kind, name)
+
+        def fetch_and_check() -> None:
+            upload.path.write_bytes(get(upload.note_progress))
+            upload.state, upload.progress = "checking", 0.0
+            self._check(upload)
+
+        self._run(upload, "fetching", "checked", fetch_and_check)
+        return upload
+
+    def _new(self, kind: bring_in.Kind, name: str) -> Upload:
         upload_id = uuid4().hex
         upload = Upload(upload_id, kind, name, Path(self._folder.name) / upload_id)
-        upload.path.write_bytes(data)
         with self._lock:
             self._kept[upload.id] = upload
             older = list(self._kept.values())[:-KEPT_UPLOADS]
         for one in older:
             self.leave(one)
-        self._run(upload, "checking", "checked", lambda: self._check(upload))
         return upload
 
     def leave(self, upload: Upload) -> None:
@@ -165,7 +186,7 @@ class Uploads:
     def _run(
         self,
         upload: Upload,
-        doing: Literal["checking", "saving"],
+        doing: Literal["fetching", "checking", "saving"],
         done: Literal["checked", "saved"],
         work: Callable[[], object],
     ) -> None:
@@ -177,7 +198,7 @@ class Uploads:
                 upload.state = done
             except _LeftError:
                 upload.state = "failed"
-            except (UnreadableFileError, bring_in.RejectedRowsError, SettingsError, ShopFileError) as error:
+            except TOLD as error:
                 upload.problem, upload.state = str(error), "failed"
             except NotReadBackError:
                 upload.problem, upload.state = "A figure in it is larger than any can be.", "failed"

@@ -13,11 +13,11 @@ import { useNotice } from "./notice";
 type Kind = Upload["kind"];
 
 const POLL_MS = 150;
-const DOING: Partial<Record<Upload["state"], string>> = { checking: "reading it", saving: "bringing it in", saved: "bringing it to the page" };
-const busy = (upload: Upload | null) => upload?.state === "checking" || upload?.state === "saving";
+const DOING: Partial<Record<Upload["state"], string>> = { fetching: "fetching them", checking: "reading it", saving: "bringing it in", saved: "bringing it to the page" };
+const busy = (upload: Upload | null) => upload?.state === "fetching" || upload?.state === "checking" || upload?.state === "saving";
 
 /** A place's whole area takes a dropped file; a button chooses one. */
-export function BringIn({ kind, what, children }: { kind: Kind; what: string; children: (choose: ReactNode) => ReactNode }) {
+export function BringIn({ kind, what, children }: { kind: Kind; what: string; children: (choose: ReactNode, fetchNew: () => void) => ReactNode }) {
   const [upload, setUpload] = useState<Upload | null>(null);
   const [sending, setSending] = useState(false);
   const [over, setOver] = useState(false);
@@ -37,6 +37,13 @@ export function BringIn({ kind, what, children }: { kind: Kind; what: string; ch
     } finally {
       setSending(false);
     }
+  };
+  /** From the order feed; what comes is checked like a file. */
+  const fetchNew = () => {
+    setSending(true);
+    ask<Upload>("POST", "/uploads/fetched")
+      .then(setUpload, fail)
+      .finally(() => setSending(false));
   };
   const onDrop = (event: DragEvent) => {
     event.preventDefault();
@@ -62,7 +69,7 @@ export function BringIn({ kind, what, children }: { kind: Kind; what: string; ch
       onDragLeave={() => setOver(false)}
       onDrop={onDrop}
     >
-      {children(choose)}
+      {children(choose, fetchNew)}
       {upload && <Checking upload={upload} setUpload={setUpload} what={what} />}
     </div>
   );

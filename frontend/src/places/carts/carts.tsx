@@ -19,7 +19,7 @@ export function CartsPlace() {
   if (!frame || !data) return null;
   return (
     <BringIn kind="orders" what="orders">
-      {(choose) =>
+      {(choose, fetchNew) =>
         data.orders === 0 && !mix?.isSketching ? (
           <div className="mx-auto max-w-2xl px-7 py-14">
             <h1 className="text-answer">Bring in the orders that came</h1>
@@ -59,7 +59,7 @@ export function CartsPlace() {
             </div>
             {mix && <Spread {...{ mix, frame }} carts={data} />}
             {mix && <WhenAndWho {...{ mix, frame }} />}
-            {data.orders > 0 && <WhatCame {...{ data, frame }} />}
+            {data.orders > 0 && <WhatCame {...{ data, frame, fetchNew }} />}
           </div>
         )
       }
@@ -67,7 +67,7 @@ export function CartsPlace() {
   );
 }
 
-function WhatCame({ data, frame }: { data: Carts; frame: Frame }) {
+function WhatCame({ data, frame, fetchNew }: { data: Carts; frame: Frame; fetchNew: () => void }) {
   return (
     <>
             <h2 className="mt-5 text-title">
@@ -83,7 +83,10 @@ function WhatCame({ data, frame }: { data: Carts; frame: Frame }) {
                   They came in <Imports imports={data.imports} />.
                 </>
               )}{" "}
-              <FindOrder frame={frame} />
+              <FindOrder frame={frame} /> ·{" "}
+              <button type="button" className="quiet" onClick={fetchNew}>
+                Fetch new orders
+              </button>
             </p>
       <PricesPaid prices={data.prices} frame={frame} />
       <CartTypes groups={data.groups} frame={frame} />

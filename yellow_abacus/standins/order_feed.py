@@ -1,0 +1,89 @@
+"""A stand-in shop that goes on selling: new orders by the page, over HTTP in JSON. Run as `yellow-abacus order-feed`.
+
+A day's orders are the same whenever they are asked for. Asked to, it is slow or fails, as in `mood`.
+"""
+
+import random
+from collections.abc import Callable, Iterator
+from datetime import date, datetime, timedelta
+from typing import Any
+
+from flask import Flask, Response, jsonify, request
+
+from yellow_abacus.standins.mood import Mood
+
+PORT = 8412
+CURRENCY = "EUR"
+MOST_A_PAGE = 100
+MOST_DAYS = 400
+A_DAY = 31
+FIRST_DAY = date(2026, 1, 1)
+
+GOODS: list[tuple[str, int]] = [
+    ("HF-HOBOS-1", 1190),
+    ("HF-HOBOS-2", 2490),
+    ("HF-HOTRA-1", 1650),
+    ("HF-HOPRA-1", 1090),
+    ("HF-SOBAR-1", 890),
+    ("HF-SOCAC-1", 850),
+    ("HF-SECHE-1", 320),
+    ("HF-SECLI-1", 340),
+    ("HF-TOBON-1", 1990),
+    ("HF-TODIB-1", 890),
+    ("HF-WABRA-1", 2450),
+    ("HF-LICLI-1", 2990),
+]
+ZONES = (["Home"] * 7) + (["Near abroad"] * 2) + ["Islands and far"]
+
+
+def orders_of(day: date) -> Iterator[dict[str, Any]]:
+    """The orders of a day, in the order they came; amounts in minor units."""
+    dice = random.Random(day.toordinal())
+    minutes = sorted(dice.randrange(6 * 60, 24 * 60) for _ in range(dice.randrange(A_DAY - 8, A_DAY + 9)))
+    for number, minute in enumerate(minutes, start=1):
+        goods = dice.sample(GOODS, dice.choice((1, 1, 2, 2, 3)))
+        code = dice.random() < 0.06
+        lines = [
+            {"sku": sku, "quantity": units, "unit_price": price, "paid": units * price * (9 if code else 10) // 10}
+            for sku, price in goods
+            for units in [dice.choice((1, 1, 1, 2, 3))]
+        ]
+        yield {
+            "number": f"W{day:%y%m%d}-{number:03d}",
+            "placed_at": (datetime.combine(day, datetime.min.time()) + timedelta(minutes=minute)).isoformat(),
+            "zone": dice.choice(ZONES),
+            "shopper": f"W-{dice.randrange(4_000)}",
+            "code": "FERN10" if code else "",
+            "payment": dice.choice(("card", "card", "invoice")),
+            "status": "cancelled" if dice.random() < 0.02 else "paid",
+            "delivery_paid": 490,
+            "lines": lines,
+        }
+
+
+def make_order_feed(mood: Mood | None = None, today: Callable[[], date] = date.today) -> Flask:
+    app = Flask("order_feed")
+    (mood or Mood()).settle(app, "The order desk is closed for now.")
+
+    @app.get("/orders")
+    def _orders() -> Response | tuple[Response, int]:
+        """Orders placed after a moment (`?since=`) up to yesterday, `?first=` of them on; `next` is null on the last
+        page."""
+        try:
+            since = datetime.fromisoformat(request.args.get("since", "2026-10-31T23:59:59"))
+            first = max(int(request.args.get("first", "0")), 0)
+        except ValueError:
+            return jsonify(error="since is a moment like 2026-11-01T00:00, first a whole number."), 422
+        start = max(since.date(), FIRST_DAY)
+        days = min((today() - start).days, MOST_DAYS)
+        found = [
+            order
+            for number in range(days)
+            for order in orders_of(start + timedelta(days=number))
+            if datetime.fromisoformat(order["placed_at"]) > since
+        ]
+        page = found[first : first + MOST_A_PAGE]
+        upto = first + len(page)
+        return jsonify(currency=CURRENCY, total=len(found), orders=page, next=upto if upto < len(found) else None)
+
+    return app
