@@ -23,6 +23,7 @@ from yellow_abacus.store.shop_file import ShopFile
 
 Numeric = Literal[
     "list_price",
+    "going_price",
     "reduced_price",
     "purchase_cost",
     "freight_cost",
@@ -42,7 +43,17 @@ Flag = Literal["insured", "gift_only", "never_discounted", "counted_by_product"]
 Named = Literal["tags", "categories"]
 Text = Literal["tax_class", "brand"]
 
-WHOLE = ("list_price", "reduced_price", "length", "width", "height", "stock", "return_bp", "commission_bp")
+WHOLE = (
+    "list_price",
+    "going_price",
+    "reduced_price",
+    "length",
+    "width",
+    "height",
+    "stock",
+    "return_bp",
+    "commission_bp",
+)
 RATES = ("return_bp", "commission_bp")
 AMOUNTS = tuple(name for name in get_args(Numeric) if name not in RATES)
 

@@ -43,3 +43,17 @@ def test_orders_taken_back_are_not_found(demo):
     demo.put(f"/api/imports/{orders['id']}", json={"live": False})
     assert found(demo, "") == {"orders": [], "found": 0}
     assert demo.get(f"/api/orders/{one}").status_code == 404
+
+
+def test_what_was_paid_of_late_stands_in_for_list_prices_until_it_is_taken_back(demo):
+    before = demo.get("/api/carts").json
+    good = demo.get("/api/goods/one?sku=HF-TOBON-1").json
+    told = demo.put("/api/goods/going", json={"last_days": 90, "skus": ["HF-TOBON-1"]}).json
+    assert told["going_prices"] == 1
+    assert demo.put("/api/goods/going", json={"last_days": 90}).json["going_prices"] > 40
+    after = demo.get("/api/goods/one?sku=HF-TOBON-1").json
+    assert after["list_price"] == good["list_price"]
+    assert after["going_price"] is not None
+    assert after["margin"]["price"] == min(after["going_price"], after["reduced_price"] or after["going_price"])
+    assert demo.put("/api/goods/going", json={"last_days": None}).json == before
+    assert demo.put("/api/goods/going", json={"last_days": 0}).status_code == 422

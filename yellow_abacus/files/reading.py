@@ -16,7 +16,16 @@ Value = TypeVar("Value")
 Progress = Callable[[float], None]
 
 NUMBER_FIELDS = (
-    *("list_price", "reduced_price", "purchase_cost", "freight_cost", "duty_cost", "packaging_cost", "other_cost"),
+    *(
+        "list_price",
+        "going_price",
+        "reduced_price",
+        "purchase_cost",
+        "freight_cost",
+        "duty_cost",
+        "packaging_cost",
+        "other_cost",
+    ),
     *("paid_price", "line_total", "line_discount", "order_discount", "delivery_paid", "refunded", "rate"),
     *("assembly_cost", "unit_price", "weight", "length", "width", "height", "quantity", "stock"),
     *("price", "upto", "per_kilogram", "charge", "from_value", "free_from", "amount"),

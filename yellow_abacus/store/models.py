@@ -65,6 +65,7 @@ class GoodRow(Base):
     product: Mapped[str]
     option: Mapped[str]
     list_price: Mapped[int | None]
+    going_price: Mapped[int | None]
     reduced_price: Mapped[int | None]
     reduced_from: Mapped[date | None]
     reduced_to: Mapped[date | None]

@@ -12,7 +12,9 @@ from sqlalchemy.orm import Session
 from yellow_abacus.core.carts.paid import prices_paid
 from yellow_abacus.core.carts.spread import spread_of_values
 from yellow_abacus.core.forecast.volume import UNIX_ORDINAL
+from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.shop.shop import Shop
+from yellow_abacus.going_prices import drop_going_prices, put_going_prices, usual_prices
 from yellow_abacus.store.imports import all_imports, of_live, put_live
 from yellow_abacus.store.loading import LoadedShop
 from yellow_abacus.store.models import ImportRow, OrderRow
@@ -92,10 +94,20 @@ class ImportBody(BaseModel):
     live: bool
 
 
+class GoingBody(BaseModel):
+    """last_days: of orders whose prices are usual; null for list prices as they are. skus: the goods meant, null for
+    all."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    last_days: Annotated[int, Field(ge=1, le=3660)] | None
+    skus: Annotated[list[str], Field(max_length=100_000)] | None = None
+
+
 class CartsDoc(BaseModel):
     """imports: the newest first. thresholds: free-from values of the zones, minor units.
 
-    first_day and last_day are ISO dates, or empty.
+    first_day and last_day are ISO dates, or empty. going_prices: how many goods have one.
     """
 
     orders: int
@@ -113,6 +125,7 @@ class CartsDoc(BaseModel):
     thresholds: list[int]
     imports: list[ImportDoc]
     prices: PricesDoc
+    going_prices: int
 
 
 @api.put("/imports/<int:import_id>", responses={200: CartsDoc})
@@ -124,6 +137,22 @@ def put_import(path: ImportPath, body: ImportBody):
     with shop_file.changing(f"{'Bring again' if body.live else 'Take back'} {file}") as session:
         if problems := put_live(session, _import(session, path.import_id), body.live):
             raise SettingsError(problems)
+    return get_carts()
+
+
+@api.put("/goods/going", responses={200: CartsDoc})
+def put_going(body: GoingBody):
+    """Let the usual price orders paid stand in for list prices, or list prices be as they are."""
+    at = context()
+    prices = {} if body.last_days is None else usual_prices(at.room.current().loaded, body.last_days)
+    with at.shop_file.changing("Go by going prices" if prices else "Go by list prices") as session:
+        if body.last_days is None:
+            drop_going_prices(session, body.skus)
+        elif not put_going_prices(session, prices, body.skus):
+            problem = Problem(
+                ("last_days",), "No goods were paid for often enough in those days.", "Choose more days."
+            )
+            raise SettingsError([problem])
     return get_carts()
 
 
@@ -169,6 +198,7 @@ def get_carts():
         ],
         imports=imports,
         prices=_prices(held.loaded),
+        going_prices=sum(one is not None for one in held.loaded.table.columns["going_price"]),
         thresholds=_thresholds(shop),
     )
     return doc.model_dump(mode="json")

@@ -6,16 +6,19 @@ from typing import Annotated, Any
 import numpy as np
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import settings_values
 from yellow_abacus.carrier_tariffs import Service, keep, named_services
 from yellow_abacus.core.delivery.tariffs import Tariff
 from yellow_abacus.core.forecast.delivery_view import Curve, by_option, seen
+from yellow_abacus.core.ground.money import LARGEST_CART
 from yellow_abacus.core.shop.surcharges import Surcharge
 from yellow_abacus.files.shop_json import SettingsDoc, TariffDoc, ZoneDoc, terms_of
 from yellow_abacus.store.history import version_to_be
 from yellow_abacus.store.loading import load_shop
+from yellow_abacus.store.models import ZoneRow
 from yellow_abacus.store.settings import (
     check_settings,
     orders_by_zone,
@@ -62,6 +65,15 @@ class TariffsBody(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
     tariffs: Annotated[list[Tariff], Field(max_length=500)]
+
+
+class FreeFromBody(BaseModel):
+    """Values of goods, minor units."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    was: Annotated[int, Field(ge=1, le=LARGEST_CART)]
+    now: Annotated[int, Field(ge=1, le=LARGEST_CART)]
 
 
 class SurchargesBody(BaseModel):
@@ -213,6 +225,20 @@ def put_surcharges(body: SurchargesBody):
     """Make the surcharges just these."""
     with context().shop_file.changing("Change surcharges") as session:
         save_surcharges(session, [terms_of(one) for one in body.surcharges])
+        check_settings(session)
+        return _told(session)
+
+
+@api.put("/delivery/free-from", responses={200: DeliveryDoc})
+def put_free_from(body: FreeFromBody):
+    """Let the options that are free from one value of goods be so from another."""
+    with context().shop_file.changing("Change what delivery is free from") as session:
+        for row in session.scalars(select(ZoneRow)):
+            moved = [
+                one | {"free_from": body.now} if one.get("free_from") == body.was else one for one in row.options
+            ]
+            if moved != row.options:
+                row.options = moved
         check_settings(session)
         return _told(session)
 

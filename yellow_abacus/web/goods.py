@@ -60,6 +60,7 @@ class GoodBody(BaseModel):
     product: Annotated[str, Field(max_length=200)] = ""
     option: Annotated[str, Field(max_length=200)] = ""
     list_price: Whole | None = None
+    going_price: Whole | None = None
     reduced_price: Whole | None = None
     reduced_from: date | None = None
     reduced_to: date | None = None
@@ -222,8 +223,8 @@ class ChangeBody(BaseModel):
     skus: Annotated[list[str], Field(max_length=MOST_SKUS)] = []
     shown: ShownQuery | None = None
     field: Literal[
-        "list_price", "reduced_price", "purchase_cost", "freight_cost", "duty_cost", "packaging_cost", "other_cost",
-        "assembly_cost", "weight", "length", "width", "height", "stock", "return_bp", "commission_bp",
+        "list_price", "going_price", "reduced_price", "purchase_cost", "freight_cost", "duty_cost", "packaging_cost",
+        "other_cost", "assembly_cost", "weight", "length", "width", "height", "stock", "return_bp", "commission_bp",
         "insured", "gift_only", "never_discounted", "counted_by_product", "tags", "categories", "tax_class", "brand",
     ]  # fmt: skip
     how: Literal["set", "raise", "add", "remove"]

@@ -13,10 +13,13 @@ from sqlalchemy.orm import Session
 from yellow_abacus.core.forecast.check import LONGEST_WINDOW
 from yellow_abacus.core.forecast.expected import MixTerms
 from yellow_abacus.core.forecast.forecast import Forecaster
+from yellow_abacus.core.forecast.free_from import kept_by_free_from
 from yellow_abacus.core.forecast.mix_seen import corrections, seen
+from yellow_abacus.core.forecast.sold_together import Together, sold_together
 from yellow_abacus.core.forecast.spread_of_mix import HOURS, By, groups, spread
 from yellow_abacus.core.forecast.volume import ALL_YEAR, AS_ANY, MONTHS, WEEKDAYS, measured
-from yellow_abacus.core.ground.money import Floats
+from yellow_abacus.core.goods.scope import Scope
+from yellow_abacus.core.ground.money import LARGEST_CART, Floats
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.counting import Counted, NothingToCountError, UnsoundMixError
 from yellow_abacus.store.history import version_to_be
@@ -105,6 +108,39 @@ class GroupsDoc(BaseModel):
     shoppers: list[GroupOfDoc]
     orders_by_hour: list[list[float]]
     kept_by_hour: list[list[float]]
+
+
+class FreeFromBody(SeenBody):
+    """free_from: the value of goods, minor units, from which some options are free today. values: others to look
+    at."""
+
+    free_from: Annotated[int, Field(ge=1, le=LARGEST_CART)]
+    values: Annotated[list[Annotated[int, Field(ge=1, le=LARGEST_CART)]], Field(min_length=1, max_length=80)]
+
+
+class FreeFromDoc(BaseModel):
+    """What the days keep before any offer, minor units: as it is, and with each of the values."""
+
+    now: float
+    kept: list[float]
+
+
+class TogetherDoc(BaseModel):
+    """Products that are bought together. products: by name; of: the goods of each. orders: expected that hold all.
+
+    lift: how many times as often as by chance.
+    """
+
+    products: list[str]
+    of: list[Scope]
+    orders: float
+    lift: float
+
+
+class SoldTogetherDoc(BaseModel):
+    """The ones with the most orders beyond chance first."""
+
+    found: list[TogetherDoc]
 
 
 class CorrectionDoc(BaseModel):
@@ -219,6 +255,44 @@ def _by_group(held: Counted, forecaster: Forecaster, window: Window) -> GroupsDo
         orders_by_hour=orders,
         kept_by_hour=kept,
     )
+
+
+@api.post("/mixes/free-from", responses={200: FreeFromDoc})
+def post_free_from(body: FreeFromBody):
+    """What a mix keeps over some days if delivery were free from other values."""
+    values = [body.free_from, *body.values]
+    found = _look(body, "free from", lambda _, at, window: kept_by_free_from(at, window, body.free_from, values))
+    now, *kept = found or [0.0] * len(values)
+    return FreeFromDoc(now=now, kept=kept).model_dump(mode="json")
+
+
+MOST_TOGETHER, MOST_OF_EACH = 8, 2
+
+
+@api.post("/mixes/together", responses={200: SoldTogetherDoc})
+def post_together(body: SeenBody):
+    """What is bought together in the carts of a mix over some days."""
+    found = _look(
+        body,
+        "together",
+        lambda held, at, window: _together(held, sold_together(at, window, MOST_TOGETHER, MOST_OF_EACH)),
+    )
+    return SoldTogetherDoc(found=found or []).model_dump(mode="json")
+
+
+def _together(held: Counted, found: Sequence[Together]) -> list[TogetherDoc]:
+    goods = held.loaded.batch.goods
+    sku_of = {int(number): at for at, number in reversed(list(enumerate(goods.product_number)))}
+    told = []
+    for one in found:
+        skus = [sku_of[number] for number in one.products]
+        names = [goods.products[at] or goods.skus[at] for at in skus]
+        of = [
+            Scope(products=(goods.products[at],)) if goods.products[at] else Scope(skus=(goods.skus[at],))
+            for at in skus
+        ]
+        told.append(TogetherDoc(products=names, of=of, orders=one.orders, lift=one.lift))
+    return told
 
 
 def _look(body: SeenBody, what: str, find: Callable[[Counted, Forecaster, Window], Found]) -> Found | None:

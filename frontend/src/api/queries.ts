@@ -2,7 +2,7 @@
 import { keepPreviousData, QueryClient, replaceEqualDeep, useQuery } from "@tanstack/react-query";
 
 import { ask } from "./client";
-import type { CartTypes, AllTaken, Carts, Delivery, FoundOrders, Frame, MixGroups, MixSeen, MixTerms, Mixes, Named, Names, Order, Plans, Spread, SpreadBy } from "./types";
+import type { CartTypes, AllTaken, Carts, Delivery, FoundOrders, Frame, MixGroups, MixSeen, MixTerms, Mixes, Named, Names, Order, Plans, SoldTogether, Spread, SpreadBy } from "./types";
 
 export const queries = new QueryClient({
   defaultOptions: { queries: { retry: false, staleTime: 30_000, refetchOnWindowFocus: true } },
@@ -59,6 +59,13 @@ export const useMixGroups = (terms: MixTerms, first_day: string, last_day: strin
   useQuery({
     queryKey: ["mixes", "groups", terms, first_day, last_day],
     queryFn: ({ signal }) => ask<MixGroups>("POST", "/mixes/groups", { terms, first_day, last_day }, signal),
+    placeholderData: keepPreviousData,
+  });
+
+export const useSoldTogether = (terms: MixTerms, first_day: string, last_day: string) =>
+  useQuery({
+    queryKey: ["mixes", "together", terms, first_day, last_day],
+    queryFn: ({ signal }) => ask<SoldTogether>("POST", "/mixes/together", { terms, first_day, last_day }, signal),
     placeholderData: keepPreviousData,
   });
 

@@ -121,6 +121,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/delivery/free-from": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let the options that are free from one value of goods be so from another. */
+        put: operations["delivery_put_free_from_delivery_free_from_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/delivery/taken": {
         parameters: {
             query?: never;
@@ -216,6 +233,23 @@ export interface paths {
         put?: never;
         /** Change many SKUs at once, as one undoable change. */
         post: operations["goods_post_change_goods_change_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/goods/going": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let the usual price orders paid stand in for list prices, or list prices be as they are. */
+        put: operations["carts_put_going_goods_going_put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -343,6 +377,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mixes/free-from": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a mix keeps over some days if delivery were free from other values. */
+        post: operations["mixes_post_free_from_mixes_free_from_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/mixes/groups": {
         parameters: {
             query?: never;
@@ -388,6 +439,23 @@ export interface paths {
         put?: never;
         /** The carts of a mix over some days by what is in them. */
         post: operations["mixes_post_spread_mixes_spread_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mixes/together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is bought together in the carts of a mix over some days. */
+        post: operations["mixes_post_together_mixes_together_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1007,7 +1075,7 @@ export interface components {
          * CartsDoc
          * @description imports: the newest first. thresholds: free-from values of the zones, minor units.
          *
-         *     first_day and last_day are ISO dates, or empty.
+         *     first_day and last_day are ISO dates, or empty. going_prices: how many goods have one.
          */
         CartsDoc: {
             /** Above */
@@ -1022,6 +1090,8 @@ export interface components {
             first_day: string;
             /** First Orders */
             first_orders: number;
+            /** Going Prices */
+            going_prices: number;
             /** Groups */
             groups: components["schemas"]["GroupDoc"][];
             /** Imports */
@@ -1068,7 +1138,7 @@ export interface components {
              * Field
              * @enum {string}
              */
-            field: "list_price" | "reduced_price" | "purchase_cost" | "freight_cost" | "duty_cost" | "packaging_cost" | "other_cost" | "assembly_cost" | "weight" | "length" | "width" | "height" | "stock" | "return_bp" | "commission_bp" | "insured" | "gift_only" | "never_discounted" | "counted_by_product" | "tags" | "categories" | "tax_class" | "brand";
+            field: "list_price" | "going_price" | "reduced_price" | "purchase_cost" | "freight_cost" | "duty_cost" | "packaging_cost" | "other_cost" | "assembly_cost" | "weight" | "length" | "width" | "height" | "stock" | "return_bp" | "commission_bp" | "insured" | "gift_only" | "never_discounted" | "counted_by_product" | "tags" | "categories" | "tax_class" | "brand";
             /**
              * Flag
              * @default false
@@ -1621,6 +1691,38 @@ export interface components {
             zones: string[];
         };
         /**
+         * FreeFromBody
+         * @description free_from: the value of goods, minor units, from which some options are free today. values: others to look
+         *     at.
+         */
+        FreeFromBody: {
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /** Free From */
+            free_from: number;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            terms: components["schemas"]["MixTerms"];
+            /** Values */
+            values: number[];
+        };
+        /**
+         * FreeFromDoc
+         * @description What the days keep before any offer, minor units: as it is, and with each of the values.
+         */
+        FreeFromDoc: {
+            /** Kept */
+            kept: number[];
+            /** Now */
+            now: number;
+        };
+        /**
          * Given
          * @description By itself, to shoppers who hold `code` (typed, or carried by a link), or who hold one of `codes`, used once.
          *
@@ -1643,6 +1745,20 @@ export interface components {
              * @default []
              */
             codes: string[];
+        };
+        /**
+         * GoingBody
+         * @description last_days: of orders whose prices are usual; null for list prices as they are. skus: the goods meant, null for
+         *     all.
+         */
+        GoingBody: {
+            /** Last Days */
+            last_days: number | null;
+            /**
+             * Skus
+             * @default null
+             */
+            skus: string[] | null;
         };
         /**
          * GoodBody
@@ -1689,6 +1805,11 @@ export interface components {
              * @default false
              */
             gift_only: boolean;
+            /**
+             * Going Price
+             * @default null
+             */
+            going_price: number | null;
             /**
              * Group Prices
              * @default []
@@ -1858,6 +1979,11 @@ export interface components {
              * @default false
              */
             gift_only: boolean;
+            /**
+             * Going Price
+             * @default null
+             */
+            going_price: number | null;
             /**
              * Group Prices
              * @default []
@@ -3609,6 +3735,14 @@ export interface components {
             of: components["schemas"]["Scope"];
         };
         /**
+         * SoldTogetherDoc
+         * @description The ones with the most orders beyond chance first.
+         */
+        SoldTogetherDoc: {
+            /** Found */
+            found: components["schemas"]["TogetherDoc"][];
+        };
+        /**
          * Spend
          * @description The goods in scope come to `n` minor units, after what earlier offers took off.
          */
@@ -4020,6 +4154,22 @@ export interface components {
              *     }
              */
             who: components["schemas"]["Who"];
+        };
+        /**
+         * TogetherDoc
+         * @description Products that are bought together. products: by name; of: the goods of each. orders: expected that hold all.
+         *
+         *     lift: how many times as often as by chance.
+         */
+        TogetherDoc: {
+            /** Lift */
+            lift: number;
+            /** Of */
+            of: components["schemas"]["Scope"][];
+            /** Orders */
+            orders: number;
+            /** Products */
+            products: string[];
         };
         /**
          * TypeDoc
@@ -4885,6 +5035,44 @@ export interface operations {
             507: components["responses"]["Problem507"];
         };
     };
+    delivery_put_free_from_delivery_free_from_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FreeFromBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
     delivery_get_taken_delivery_taken_get: {
         parameters: {
             query?: never;
@@ -5086,6 +5274,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GoodsChangedDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    carts_put_going_goods_going_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CartsDoc"];
                 };
             };
             400: components["responses"]["Problem400"];
@@ -5472,6 +5698,44 @@ export interface operations {
             507: components["responses"]["Problem507"];
         };
     };
+    mixes_post_free_from_mixes_free_from_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FreeFromBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FreeFromDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
     mixes_post_groups_mixes_groups_post: {
         parameters: {
             query?: never;
@@ -5568,6 +5832,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SpreadDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    mixes_post_together_mixes_together_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoldTogetherDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

@@ -119,7 +119,7 @@ def make_goods(told: GoodTable | Sequence[GoodRecord]) -> Goods:
     return Goods(
         skus=of(tuple, "sku"),
         products=of(tuple, "product"),
-        list_price=of(_prices, "list_price"),
+        list_price=of(_asked, "list_price", "going_price"),
         reduced_price=of(_prices, "reduced_price"),
         unit_cost=of(_unit_cost, *COST_PARTS),
         weight=np.rint(of(_figures, "weight") * MILLIGRAMS),
@@ -149,6 +149,11 @@ def _figures(column: Sequence[float | None]) -> Floats:
 
 def _prices(column: Sequence[int | None]) -> Ints:
     return np.array([NO_PRICE if price is None else price for price in column], dtype=np.int64)
+
+
+def _asked(listed: Sequence[int | None], going: Sequence[int | None]) -> Ints:
+    """The list price, or the going price in its place."""
+    return _prices([one if other is None else other for one, other in zip(listed, going, strict=True)])
 
 
 def _truths(column: Sequence[bool]) -> Bools:

@@ -18,16 +18,17 @@ class GoodRecord:
     """One SKU. Prices in minor units, costs with up to two decimals; weight in grams with up to three, sides in
     millimetres, rates in basis points.
 
-    None stands for not known: no list price, no reduced price, a missing cost, weight or side, stock not counted.
-    quantity_prices: (from units, price), units counted by SKU or by product. group_prices: (group, from units,
-    price); one from 1 unit is the group's own price. kit: parts as (SKU, units); with any, cost,
-    weight, size and stock follow from them.
+    going_price: what it really sells at, which stands in the list price's place. None stands for not known: no list
+    price, no reduced price, a missing cost, weight or side, stock not counted. quantity_prices: (from units, price),
+    units counted by SKU or by product. group_prices: (group, from units, price); one from 1 unit is the group's own
+    price. kit: parts as (SKU, units); with any, cost, weight, size and stock follow from them.
     """
 
     sku: str
     product: str = ""
     option: str = ""
     list_price: int | None = None
+    going_price: int | None = None
     reduced_price: int | None = None
     reduced_from: date | None = None
     reduced_to: date | None = None

@@ -10,6 +10,7 @@ import { Imports } from "./imports";
 import { useMix } from "./mixes";
 import { PricesPaid } from "./prices-paid";
 import { Spread } from "./spread";
+import { Together } from "./together";
 import { WhenAndWho } from "./when-and-who";
 
 export function CartsPlace() {
@@ -59,6 +60,7 @@ export function CartsPlace() {
             </div>
             {mix && <Spread {...{ mix, frame }} carts={data} />}
             {mix && <WhenAndWho {...{ mix, frame }} />}
+            {mix && <Together {...{ mix }} />}
             {data.orders > 0 && <WhatCame {...{ data, frame, fetchNew }} />}
           </div>
         )
@@ -88,7 +90,7 @@ function WhatCame({ data, frame, fetchNew }: { data: Carts; frame: Frame; fetchN
                 Fetch new orders
               </button>
             </p>
-      <PricesPaid prices={data.prices} frame={frame} />
+      <PricesPaid prices={data.prices} going={data.going_prices} frame={frame} />
       <CartTypes groups={data.groups} frame={frame} />
     </>
   );

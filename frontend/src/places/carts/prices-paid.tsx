@@ -1,6 +1,12 @@
 /** What orders paid beside what Goods asks, where that is not the same. */
+import { useState } from "react";
+
+import { ask } from "../../api/client";
+import { renewAll } from "../../api/queries";
 import type { Carts, Frame } from "../../api/types";
 import { count, money, share } from "../../pieces/figures";
+import { useNotice } from "../../pieces/notice";
+import { NumberBox } from "../../pieces/number-box";
 import { Slip } from "../../pieces/slip";
 import { Word } from "../../pieces/words";
 
@@ -8,10 +14,10 @@ import { Word } from "../../pieces/words";
 const TOLD_FROM = 0.005;
 const MONTH = new Intl.DateTimeFormat("en-GB", { month: "long", year: "numeric", timeZone: "UTC" });
 
-export function PricesPaid({ prices, frame }: { prices: Carts["prices"]; frame: Frame }) {
+export function PricesPaid({ prices, going, frame }: { prices: Carts["prices"]; going: number; frame: Frame }) {
   const { asked, paid, months, skus, reaching } = prices;
   const less = asked ? 1 - paid / asked : 0;
-  if (Math.abs(less) < TOLD_FROM) return null;
+  if (Math.abs(less) < TOLD_FROM) return going > 0 ? <p className="text-small">{<GoingPrices going={going} />}</p> : null;
   const moved = reaching.find((one) => one.asked !== one.paid);
   const unit = 10 ** frame.minor_digits;
   return (
@@ -32,7 +38,7 @@ export function PricesPaid({ prices, frame }: { prices: Carts["prices"]; frame: 
           On {count(prices.lines)} lines that tell a price. Goods asks what one unit is listed or reduced at; quantity and group prices are not looked at here.
         </p>
       </Slip>{" "}
-      than Goods asks. Forecasts go by Goods.
+      than Goods asks. Forecasts go by Goods. <GoingPrices going={going} />
       {moved && (
         <>
           {" "}
@@ -40,6 +46,43 @@ export function PricesPaid({ prices, frame }: { prices: Carts["prices"]; frame: 
         </>
       )}
     </p>
+  );
+}
+
+/** Goods that really sell at other prices than their list prices: those stand in their place. */
+function GoingPrices({ going }: { going: number }) {
+  const [days, setDays] = useState(90);
+  const [open, setOpen] = useState(false);
+  const { say, fail } = useNotice();
+  const put = async (last_days: number | null) => {
+    try {
+      await ask("PUT", "/goods/going", { last_days, skus: null });
+      setOpen(false);
+      await renewAll();
+      say(last_days === null ? "Forecasts go by list prices." : "Forecasts go by what was paid of late.");
+    } catch (error) {
+      fail(error);
+    }
+  };
+  return (
+    <Slip title="What goods really sell at" width={380} open={open} onOpenChange={setOpen} trigger={<Word faint={going === 0}>{going ? `${count(going)} goods stand at a going price` : "Go by what was paid"}</Word>}>
+      <p className="text-small text-soft">
+        If you sell below your list prices all year, let the price orders paid of late stand in for them: as a going price, which is not a reduced one. Single goods can be set at Goods, by <i>Change many at once</i>.
+      </p>
+      <div className="mt-2">
+        <NumberBox label="What was paid in the last" value={days} scale={1} step={7} least={1} most={3_660} unit="days" buttons onChange={setDays} />
+      </div>
+      <p className="mt-2 flex gap-4">
+        <button type="button" className="press" onClick={() => void put(days)}>
+          Keep as going prices
+        </button>
+        {going > 0 && (
+          <button type="button" className="quiet" onClick={() => void put(null)}>
+            List prices as they are
+          </button>
+        )}
+      </p>
+    </Slip>
   );
 }
 

@@ -4,7 +4,7 @@ import { scaleLinear } from "d3-scale";
 import { useId, useState } from "react";
 
 import { ask } from "../../api/client";
-import { queries, usePlans, useSpread } from "../../api/queries";
+import { queries, renewAll, usePlans, useSpread } from "../../api/queries";
 import type { Carts, Frame, Plans, SavedPlan, Spread as Bands, SpreadBy } from "../../api/types";
 import { count, kilograms, money, roundUp, share } from "../../pieces/figures";
 import { useWidth } from "../../pieces/measured";
@@ -75,7 +75,7 @@ function Picture({ data, by, frame, mix, thresholds }: PictureProps) {
 
   const bead = Math.max(roundUp(Math.max(...shown) / BEADS), 0.1);
   const most = Math.max(...shown, bead);
-  const curve = thresholds.some((one) => one.of) ? CURVE : 0;
+  const curve = thresholds.length > 0 ? CURVE : 0;
   const top = thresholds.length > 0 ? curve + MARKS : 8;
   const base = top + BARS;
   const x = scaleLinear([0, last], [LEFT, width - RIGHT]);
@@ -86,7 +86,7 @@ function Picture({ data, by, frame, mix, thresholds }: PictureProps) {
 
   const put = async (one: Threshold, value: number) => {
     setMoved({ key: one.key, value });
-    if (one.of) await keep(one.of, value).catch(fail);
+    await (one.of ? keep(one.of, value) : keepFree(one.value, value)).catch(fail);
     setMoved((before) => (before?.key === one.key && before.value === value ? null : before));
   };
   const near = open && nearMisses(valueOf(open), data.fine, data.fine_width, beyond, unit);
@@ -102,7 +102,7 @@ function Picture({ data, by, frame, mix, thresholds }: PictureProps) {
         )}
       </p>
       <svg width={width} height={base + AXIS} role="group" aria-label="Carts to expect by what is in them">
-        {open?.of && <ThresholdCurve {...{ x, frame, mix }} height={curve} of={open.of} value={valueOf(open)} most={last} />}
+        {open && <ThresholdCurve {...{ x, frame, mix }} height={curve} threshold={open} value={valueOf(open)} most={last} />}
         {open && near && (
           <rect x={x(Math.max(valueOf(open) - near.reach, 0))} width={Math.max(x(Math.min(valueOf(open), last)) - x(Math.max(valueOf(open) - near.reach, 0)), 0)} y={top} height={BARS} fill="var(--color-line)" opacity={0.55} />
         )}
@@ -165,6 +165,13 @@ function Stack({ orders, bead, base, each, x, step, fill }: { orders: number; be
       <rect key={n} x={x + 1.5} width={Math.max(each - 3, 1)} y={base - n * step - step * part + 0.6} height={Math.max(step * part - 1.2, 0.8)} rx={Math.min(3.5, step / 2, each / 3)} fill={fill} stroke="var(--color-ink)" />
     );
   });
+}
+
+/** Today's free delivery moved, as Delivery has it. */
+async function keepFree(was: number, now: number): Promise<void> {
+  if (was === now) return;
+  await ask("PUT", "/delivery/free-from", { was, now });
+  await renewAll();
 }
 
 let last: Promise<unknown> = Promise.resolve();

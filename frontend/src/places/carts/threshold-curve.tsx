@@ -1,11 +1,11 @@
-/** The profit of a plan over the values one of its thresholds could have, drawn over the carts. */
+/** What a plan, or today's free delivery, comes to over the values its threshold could have, drawn over the carts. */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import type { ScaleLinear } from "d3-scale";
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 
 import { ask } from "../../api/client";
-import type { Curve, Frame } from "../../api/types";
+import type { Curve, Frame, FreeFrom } from "../../api/types";
 import { money, roundUp } from "../../pieces/figures";
 import type { Mix } from "./mixes";
 import { pointerOf, withThreshold, type Threshold } from "./thresholds";
@@ -14,7 +14,7 @@ const POINTS = 24;
 const PAD = 7;
 
 interface Props {
-  of: NonNullable<Threshold["of"]>;
+  threshold: Threshold;
   value: number;
   most: number;
   x: ScaleLinear<number, number>;
@@ -23,21 +23,38 @@ interface Props {
   mix: Mix;
 }
 
-export function ThresholdCurve({ of: { saved, offer, condition }, value, most, x, height, frame, mix }: Props) {
+/** What is asked for a curve, and what it is held against. */
+function useCurve({ of, value }: Threshold, values: number[], mix: Mix): { amounts: readonly (number | null)[] | undefined; whose: string } {
+  const { first_day, last_day } = mix.days;
+  const ofPlan = useQuery({
+    enabled: of !== null,
+    queryKey: ["curve", of?.saved.plan, of?.offer, of?.condition, values, mix.terms],
+    queryFn: ({ signal }) => {
+      const plan = withThreshold(of!.saved.plan, of!.offer, of!.condition, values[0]!);
+      return ask<Curve>("POST", "/curve", { plan, pointers: [pointerOf(of!.offer, of!.condition)], values }, signal);
+    },
+    placeholderData: keepPreviousData,
+  });
+  const ofToday = useQuery({
+    enabled: of === null,
+    queryKey: ["free from", value, values, mix.terms, first_day, last_day],
+    queryFn: ({ signal }) => ask<FreeFrom>("POST", "/mixes/free-from", { terms: mix.terms, first_day, last_day, free_from: value, values }, signal),
+    placeholderData: keepPreviousData,
+  });
+  if (of) return { amounts: ofPlan.data?.impacts, whose: `“${of.saved.plan.name}” against today` };
+  return { amounts: ofToday.data?.kept.map((kept) => kept - ofToday.data.now), whose: "Before any offer, against now" };
+}
+
+export function ThresholdCurve({ threshold, value, most, x, height, frame, mix }: Props) {
   const unit = 10 ** frame.minor_digits;
   const step = Math.max(roundUp(most / POINTS / unit), 1) * unit;
   const values = Array.from({ length: Math.floor(most / step) }, (_, at) => (at + 1) * step);
-  const plan = withThreshold(saved.plan, offer, condition, values[0]!);
-  const { data } = useQuery({
-    queryKey: ["curve", plan, offer, condition, values, mix.terms],
-    queryFn: ({ signal }) => ask<Curve>("POST", "/curve", { plan, pointers: [pointerOf(offer, condition)], values }, signal),
-    placeholderData: keepPreviousData,
-  });
-  const points = values.flatMap((one, at): [number, number][] => (data?.impacts[at] == null ? [] : [[one, data.impacts[at]]]));
+  const { amounts, whose } = useCurve(threshold, values, mix);
+  const points = values.flatMap((one, at): [number, number][] => (amounts?.[at] == null ? [] : [[one, amounts[at]]]));
   if (points.length < 3)
     return (
       <text x={x(0)} y={height / 2} fontSize={12} fill="var(--color-soft)">
-        {data ? "" : "Working out the curve…"}
+        {amounts ? "" : "Working out the curve…"}
       </text>
     );
   const impacts = points.map(([, impact]) => impact);
@@ -46,7 +63,7 @@ export function ThresholdCurve({ of: { saved, offer, condition }, value, most, x
   const after = points.find(([one]) => one >= value) ?? points.at(-1)!;
   const before = points.findLast(([one]) => one <= value) ?? points[0]!;
   const here = after[0] === before[0] ? after[1] : before[1] + ((after[1] - before[1]) * (value - before[0])) / (after[0] - before[0]);
-  const says = `“${saved.plan.name}” against today: ${money(here, frame, { whole: true, signed: true })} at ${money(value, frame, { whole: value % unit === 0 })}, best ${money(best[1], frame, { whole: true, signed: true })} at ${money(best[0], frame, { whole: true })}`;
+  const says = `${whose}: ${money(here, frame, { whole: true, signed: true })} at ${money(value, frame, { whole: value % unit === 0 })}, best ${money(best[1], frame, { whole: true, signed: true })} at ${money(best[0], frame, { whole: true })}`;
   const onRight = x(most) - x(value) < 420;
   return (
     <g role="img" aria-label={says}>

@@ -1,4 +1,4 @@
-/** A threshold over the carts: a dashed line with a bead; an offer's is dragged, or nudged by arrows. */
+/** A threshold over the carts: a dashed line with a bead that is dragged, or nudged by arrows. */
 import type { ScaleLinear } from "d3-scale";
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 
@@ -28,7 +28,6 @@ interface Props {
 
 export function ThresholdMark({ threshold, value, isOpen, x, frame, top, row, base, most, step, choose, move, put }: Props) {
   const held = useRef(false);
-  const can = threshold.of !== null;
   const at = (event: PointerEvent<SVGGElement>) => {
     const left = event.currentTarget.ownerSVGElement!.getBoundingClientRect().left;
     const told = Math.round(x.invert(event.clientX - left) / step) * step;
@@ -38,23 +37,25 @@ export function ThresholdMark({ threshold, value, isOpen, x, frame, top, row, ba
   const onRight = x(value) + LABEL > x(most);
   const key = (event: KeyboardEvent) => {
     const way = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
-    if (!way || !can) return;
+    if (!way) return;
     event.preventDefault();
     put(Math.min(Math.max(value + way * step * (event.shiftKey ? 5 : 1), step), most));
   };
   return (
     <g
-      role={can ? "slider" : "img"}
+      role="slider"
       tabIndex={0}
       aria-label={`${threshold.what}, from ${amount}`}
-      {...(can && { "aria-valuenow": value / step, "aria-valuemin": 1, "aria-valuemax": most / step, "aria-valuetext": amount })}
-      className={can ? "cursor-ew-resize touch-none" : ""}
+      aria-valuenow={value / step}
+      aria-valuemin={1}
+      aria-valuemax={most / step}
+      aria-valuetext={amount}
+      className="cursor-ew-resize touch-none"
       onFocus={choose}
       onClick={choose}
       onKeyDown={key}
       onPointerDown={(event) => {
         choose();
-        if (!can) return;
         event.currentTarget.setPointerCapture(event.pointerId);
         held.current = true;
       }}
@@ -68,7 +69,7 @@ export function ThresholdMark({ threshold, value, isOpen, x, frame, top, row, ba
     >
       <line x1={x(value)} x2={x(value)} y1={top + 4} y2={base} stroke="transparent" strokeWidth={12} />
       <line x1={x(value)} x2={x(value)} y1={top + row * ROW + 10} y2={base} stroke="var(--color-ink)" strokeWidth={isOpen ? 2.4 : 1.6} strokeDasharray="3 3" />
-      {can && <circle cx={x(value)} cy={top + row * ROW + 9} r={6.5} fill={isOpen ? "var(--color-ink)" : "var(--color-sheet)"} stroke="var(--color-ink)" strokeWidth={1.5} />}
+      <circle cx={x(value)} cy={top + row * ROW + 9} r={6.5} fill={isOpen ? "var(--color-ink)" : "var(--color-sheet)"} stroke="var(--color-ink)" strokeWidth={1.5} />
       <text x={x(value) + (onRight ? -11 : 11)} y={top + row * ROW + 13} fontSize={LETTERS} textAnchor={onRight ? "end" : "start"} fontWeight={isOpen ? 650 : 400} fill="var(--color-ink)">
         {cutTo(`${amount} ${threshold.what}`, LABEL, LETTERS)}
       </text>

@@ -7,7 +7,7 @@ export interface Threshold {
   value: number;
   /** Whose it is, in words. */
   what: string;
-  /** The offer of a plan it is of; null for the free delivery of today, which Delivery sets. */
+  /** The offer of a plan it is of; null for the free delivery of today. */
   of: { saved: SavedPlan; offer: number; condition: number } | null;
 }
 

@@ -1,7 +1,7 @@
 /** Which other offers an offer does not go with. */
 import type { Alongside, OfferDoc, Plan, Terms } from "../../api/types";
 import { listed } from "../../pieces/figures";
-import { newTerms } from "./new-parts";
+import { newTerms } from "../../pieces/new-parts";
 import type { PartProps, Say, Token } from "./part";
 import { Choices, ClauseWord, Ticks } from "../../pieces/words";
 

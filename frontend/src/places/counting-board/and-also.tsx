@@ -2,7 +2,7 @@
 import { DropdownMenu } from "radix-ui";
 
 import type { Condition, ConditionKind, Limits, Reward, RewardKind, Scope } from "../../api/types";
-import { memorableCode, newCondition, newReward, nextStep } from "./new-parts";
+import { memorableCode, newCondition, newReward, nextStep } from "../../pieces/new-parts";
 import { EVERYTHING } from "../../pieces/scope-word";
 import { allRewards, canCountApart, canRepeat, canStep, isDelivery, picks, usesUnits } from "./offers";
 import type { Change, PartProps } from "./part";

@@ -2,7 +2,7 @@
 import type { Bound, Condition, Measured, Terms } from "../../api/types";
 import { replaced } from "../../pieces/lists";
 import { MEASURES, sizeInWords } from "../../pieces/measures";
-import { newCondition } from "./new-parts";
+import { newCondition } from "../../pieces/new-parts";
 import { canRepeat } from "./offers";
 import { thresholdFigure, type PartProps, type Say, type Slot, type Token } from "./part";
 import { scopeToken } from "./scope-token";

@@ -6,7 +6,7 @@ import type { FieldProblem, Given, Terms } from "../../api/types";
 import { count } from "../../pieces/figures";
 import { FileChoice } from "../../pieces/file-choice";
 import { Slip } from "../../pieces/slip";
-import { memorableCode, randomCode, randomCodes } from "./new-parts";
+import { memorableCode, randomCode, randomCodes } from "../../pieces/new-parts";
 import type { Token } from "./part";
 import { saveFile } from "./save-file";
 import { Choices, Faults, Word } from "../../pieces/words";

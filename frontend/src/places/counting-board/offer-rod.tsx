@@ -8,7 +8,7 @@ import { useNotice } from "../../pieces/notice";
 import { nameOfOffer } from "./alongside-word";
 import { ApplyWord } from "./apply-word";
 import { Expected, Facts } from "./expected";
-import { newOffer } from "./new-parts";
+import { newOffer } from "../../pieces/new-parts";
 import { saveOffers } from "./offer-files";
 import { OfferMenu } from "./offer-menu";
 import { copied, forAnotherPlan, moved, withOffer, without } from "./offers";

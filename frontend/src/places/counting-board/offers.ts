@@ -1,6 +1,6 @@
 /** Changing the offers of a plan without altering the ones there are. */
 import type { OfferDoc, Plan, Reward, Terms } from "../../api/types";
-import { newId, NO_LIMITS } from "./new-parts";
+import { newId, NO_LIMITS } from "../../pieces/new-parts";
 
 export const isDelivery = (reward: Reward): boolean => reward.kind.startsWith("delivery");
 /** Rewards that use units up. */

@@ -1,6 +1,6 @@
 /** How a new offer can begin. What follows is ordinary editable text. */
 import type { Frame, Named, Scope, Terms } from "../../api/types";
-import { FREE, memorableCode, newCondition, newReward, newTerms, randomCodes } from "./new-parts";
+import { FREE, memorableCode, newCondition, newReward, newTerms, randomCodes } from "../../pieces/new-parts";
 import { EVERYTHING } from "../../pieces/scope-word";
 
 export interface Opening {

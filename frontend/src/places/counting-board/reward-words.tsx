@@ -2,7 +2,7 @@
 import type { Reward, RewardKind, Scope, Terms } from "../../api/types";
 import { kilograms, listed, rate } from "../../pieces/figures";
 import { Slip } from "../../pieces/slip";
-import { newReward } from "./new-parts";
+import { newReward } from "../../pieces/new-parts";
 import { picks } from "./offers";
 import { amountFigure, rateFigure, weightFigure, type Change, type PartProps, type Say, type Slot, type Token } from "./part";
 import { putInTokens } from "./put-in-words";

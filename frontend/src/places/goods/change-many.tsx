@@ -19,6 +19,7 @@ const FIELDS: [Field, string, Sort][] = [
   ["packaging_cost", "packaging", "money"],
   ["other_cost", "other cost", "money"],
   ["list_price", "list price", "money"],
+  ["going_price", "going price", "money"],
   ["reduced_price", "reduced price", "money"],
   ["return_bp", "return rate", "percent"],
   ["commission_bp", "commission", "percent"],

@@ -1,8 +1,8 @@
 /** New offers, conditions, rewards and codes, with first figures that make sense. */
-import type { Condition, ConditionKind, Limits, OfferDoc, Reward, RewardKind, Scope, Step, Terms } from "../../api/types";
-import { NOTHING_NEEDED } from "../../pieces/measures";
-import { EVERYTHING } from "../../pieces/scope-word";
-import { ANYBODY, ANYWHERE } from "../../pieces/who-where";
+import type { Condition, ConditionKind, Limits, OfferDoc, Reward, RewardKind, Scope, Step, Terms } from "../api/types";
+import { NOTHING_NEEDED } from "./measures";
+import { EVERYTHING } from "./scope-word";
+import { ANYBODY, ANYWHERE } from "./who-where";
 
 export const NO_LIMITS: Limits = {
   times: null,
