@@ -13,10 +13,11 @@ from yellow_abacus.core.carts.paid import prices_paid
 from yellow_abacus.core.forecast.curve import impact_curve
 from yellow_abacus.core.forecast.expected import Expected, MixTerms, expect
 from yellow_abacus.core.forecast.forecast import Forecaster
+from yellow_abacus.core.forecast.outlook import Bare
 from yellow_abacus.core.forecast.reach import reach
 from yellow_abacus.core.forecast.shelf import Shelf, make_shelf
 from yellow_abacus.core.ground.keeper import Keeper
-from yellow_abacus.core.ground.money import WHOLE_BP
+from yellow_abacus.core.ground.money import WHOLE_BP, Floats
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers.gifts import TooMuchPutInError
 from yellow_abacus.core.shop.shop import Shop
@@ -76,9 +77,20 @@ class Counted:
     @property
     def shelf(self) -> Shelf:
         """The goods at today's prices."""
-        bare = self.forecaster.outlook.on_day(date.today())
-        shop, table, days = self.loaded.shop, self.loaded.table, self.loaded.counted_days
-        return self._shelves.get(bare.mix.key, lambda: make_shelf(shop, table, bare, days))
+        today, loaded = date.today(), self.loaded
+        goods = loaded.batch.goods.on_day(today)
+        find = lambda: make_shelf(loaded.shop, loaded.table, goods, self.usual(today), loaded.counted_days)  # noqa: E731
+        return self._shelves.get((goods.price_key, loaded.mixes[USUAL]), find)
+
+    def usual(self, day: date) -> list[tuple[Bare, Floats]]:
+        """The usual carts at the prices of a day with no offer running, and how many of each come in as many days as
+        were counted; those of the history where none are left to go by."""
+        outlook, days = self.forecaster.outlook, self.loaded.counted_days
+        try:
+            expected = self.expecting_terms(self.loaded.mixes[USUAL], (day, day)).expected
+        except (UnsoundPlanError, NothingToCountError):
+            expected = self.forecaster.expected
+        return [(outlook.bare(mix.on_day(day)), orders) for mix, orders in expected.over_days(day, days)]
 
     @cached_property
     def _shelves(self) -> Keeper:

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from yellow_abacus.core.carts.carts import CartBatch, make_batch
 from yellow_abacus.core.costing.costs import cost
 from yellow_abacus.core.costing.ledger import INDEX
-from yellow_abacus.core.costing.margins import deepest_discount, delivery_of_a_unit, levels, margins
+from yellow_abacus.core.costing.margins import deepest_discount, delivery_of_units, levels, margins
 from yellow_abacus.core.delivery.zones import Zone
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.goods.making_goods import make_goods
@@ -103,6 +103,6 @@ def test_what_delivery_takes_is_shared_by_weight():
     batch = one_cart(goods, ("A", 1), ("B", 1))
     rows = np.zeros((len(INDEX), 1))
     rows[INDEX["delivery_cost"]], rows[INDEX["delivery_charged"]], rows[INDEX["picking"]] = -600, 300, -100
-    per_unit = delivery_of_a_unit(batch, rows)
-    assert per_unit[:2].tolist() == [300.0, 100.0]
-    assert np.isnan(per_unit[2])
+    units, total = delivery_of_units(batch, rows, np.array([2.0]))
+    assert units.tolist() == [2.0, 2.0, 0.0]
+    assert total.tolist() == [600.0, 200.0, 0.0]

@@ -142,3 +142,20 @@ def test_groups_and_bands_add_up_to_what_is_expected(demo):
         spread = demo.post("/api/mixes/spread", json={"terms": terms, "by": by, **FORTNIGHT}).json
         assert sum(spread["orders"]) == pytest.approx(told["orders"])
         assert sum(spread["kept"]) == pytest.approx(told["kept"])
+
+
+def test_goods_and_delivery_go_by_the_usual_carts(demo):
+    before, taken = demo.get("/api/goods/one?sku=HF-TOBON-1").json, demo.get("/api/delivery/taken").json
+    sketch = {
+        "name": "Scissors",
+        "share_bp": 10_000,
+        "lines": [{"of": {"skus": ["HF-TOBON-1"]}, "least": 2, "most": 2}],
+    }
+    demo.put("/api/mixes", json={"name": "Usual", "terms": {"growth_bp": 10_000}})
+    doubled = demo.get("/api/delivery/taken").json
+    assert doubled["profit"] == pytest.approx(2 * taken["profit"], abs=1)
+    assert demo.get("/api/goods/one?sku=HF-TOBON-1").json["units"] == 2 * before["units"]
+    demo.put("/api/mixes", json={"name": "Usual", "terms": {"sketched": [sketch]}})
+    found = demo.get("/api/goods/one?sku=HF-TOBON-1").json
+    assert found["units"] == 24_000
+    assert demo.get("/api/goods/one?sku=HF-HOBOS-1").json["units"] == 0

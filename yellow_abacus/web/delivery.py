@@ -13,6 +13,7 @@ from yellow_abacus.bring_in_json import settings_values
 from yellow_abacus.carrier_tariffs import Service, keep, named_services
 from yellow_abacus.core.delivery.tariffs import Tariff
 from yellow_abacus.core.forecast.delivery_view import Curve, by_option, seen
+from yellow_abacus.core.forecast.sums import LEDGER
 from yellow_abacus.core.ground.money import LARGEST_CART
 from yellow_abacus.core.shop.surcharges import Surcharge
 from yellow_abacus.files.shop_json import SettingsDoc, TariffDoc, ZoneDoc, terms_of
@@ -245,13 +246,14 @@ def put_free_from(body: FreeFromBody):
 
 @api.get("/delivery/taken", responses={200: AllTakenDoc})
 def get_taken():
-    """What every option charged and cost over the days counted, with no offer running."""
+    """What every option charges and costs over as many days as were counted, of the usual carts with no offer
+    running."""
     held = context().room.current()
     shop = held.loaded.shop
-    bare = held.forecaster.outlook.on_day(date.today())
+    usual = held.usual(date.today())
     doc = AllTakenDoc(
         counted_days=held.loaded.counted_days,
-        profit=round(bare.profit),
+        profit=round(sum(float(bare.figures.by_cart[LEDGER].sum(axis=0) @ orders) for bare, orders in usual)),
         options=[
             TakenDoc(
                 zone=shop.zone_names[one.zone],
@@ -260,7 +262,7 @@ def get_taken():
                 charged=round(one.charged),
                 cost=round(one.cost),
             )
-            for one in by_option(shop, bare)
+            for one in by_option(shop, usual)
         ],
     )
     return doc.model_dump(mode="json")

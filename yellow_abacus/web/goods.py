@@ -114,7 +114,8 @@ class MarginDoc(BaseModel):
 
 
 class GoodDoc(GoodBody):
-    """units: ordered over the history. unit_cost: all its parts, a kit's from its own parts; so too weight and stock.
+    """units: expected of the usual carts, over as many days as the history has. unit_cost: all its parts, a kit's
+    from its own parts; so too weight and stock.
 
     margin: at the price it stands at today. delivery: what delivering a unit takes on average beyond what shoppers
     paid for it. deepest, deepest_delivered: the discount, in basis points, at which a unit keeps nothing.
@@ -152,7 +153,7 @@ class GoodsDoc(BaseModel):
 class NamesDoc(BaseModel):
     """What all goods are called and where they belong: one list a field, one entry a SKU, in SKU order.
 
-    standing: price today; reduced: whether that is the reduced price. units: ordered over the days counted.
+    standing: price today; reduced: whether that is the reduced price. units: as in GoodDoc.
     """
 
     sku: list[str]
@@ -325,7 +326,7 @@ def get_names():
         "standing": [None if price == NO_PRICE else price for price in shelf.standing.tolist()],
         "reduced": (goods.reduced_price == shelf.standing).tolist(),
         "unit_cost": _all_known(goods.unit_cost),
-        "units": shelf.units.tolist(),
+        "units": np.rint(shelf.units).astype(np.int64).tolist(),
         "stock": _all_known(goods.stock),
     }
     return json.dumps(names, ensure_ascii=False), 200, {"Content-Type": "application/json"}  # as NamesDoc has it
@@ -352,7 +353,7 @@ def good_doc(shelf: Shelf, place: int) -> GoodDoc:
         unit_cost=_known(goods.unit_cost[place]),
         all_weight=_known(goods.weight[place] / MILLIGRAMS),
         all_stock=_known(goods.stock[place]),
-        units=int(shelf.units[place]),
+        units=round(float(shelf.units[place])),
         units_a_month=float(shelf.a_month[place]),
         stock_weeks=_known(shelf.weeks[place]),
         standing=None if standing == NO_PRICE else standing,

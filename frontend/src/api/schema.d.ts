@@ -145,7 +145,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What every option charged and cost over the days counted, with no offer running. */
+        /**
+         * What every option charges and costs over as many days as were counted, of the usual carts with no offer
+         * @description running.
+         */
         get: operations["delivery_get_taken_delivery_taken_get"];
         put?: never;
         post?: never;
@@ -1923,7 +1926,7 @@ export interface components {
         };
         /**
          * GoodDoc
-         * @description units: ordered over the history. unit_cost: all its parts, a kit's from its own parts; so too weight and stock.
+         * @description units: expected of the usual carts, over as many days as the history has. unit_cost: all its parts, a kit's from its own parts; so too weight and stock.
          *
          *     margin: at the price it stands at today. delivery: what delivering a unit takes on average beyond what shoppers
          *     paid for it. deepest, deepest_delivered: the discount, in basis points, at which a unit keeps nothing.
@@ -2579,7 +2582,7 @@ export interface components {
          * NamesDoc
          * @description What all goods are called and where they belong: one list a field, one entry a SKU, in SKU order.
          *
-         *     standing: price today; reduced: whether that is the reduced price. units: ordered over the days counted.
+         *     standing: price today; reduced: whether that is the reduced price. units: as in GoodDoc.
          */
         NamesDoc: {
             /** Brand */

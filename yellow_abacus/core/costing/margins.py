@@ -74,11 +74,11 @@ def _parts(shop: Shop, goods: Goods) -> _Parts:
     return _Parts(rate, slope, fixed)
 
 
-def delivery_of_a_unit(batch: CartBatch, rows: Floats) -> Floats:
-    """What delivering, picking and packing a unit of each SKU cost on average beyond what shoppers paid for delivery.
+def delivery_of_units(batch: CartBatch, rows: Floats, orders_by_cart: Floats) -> tuple[Floats, Floats]:
+    """Units of each SKU, and what delivering, picking and packing them costs beyond what shoppers pay for delivery.
 
-    rows: the ledger of each cart. A cart's amount is shared over its lines by weight, or by units where nothing
-    weighs. Minor units, nan for SKUs that were never ordered.
+    rows: the ledger of each cart. orders_by_cart: how many there are of each. A cart's amount is shared over its
+    lines by weight, or by units where nothing weighs. Minor units.
     """
     gap = -(rows[INDEX["delivery_cost"]] + rows[INDEX["picking"]] + rows[INDEX["delivery_charged"]])
     axes = batch.axes
@@ -87,9 +87,12 @@ def delivery_of_a_unit(batch: CartBatch, rows: Floats) -> Floats:
     whole = np.where(weightless, batch.units_by_cart, batch.weight_by_cart)
     by_line = axes.spread(gap / np.maximum(whole, 1e-9)) * base
     size = len(batch.goods.skus)
-    units = np.bincount(batch.sku_by_line, weights=batch.quantity_by_line, minlength=size)
-    total = np.bincount(batch.sku_by_line, weights=by_line, minlength=size)
-    return np.where(units > 0, total / np.maximum(units, 1), np.nan)
+    orders = axes.spread(orders_by_cart)
+    units: Floats = np.zeros(size)
+    total: Floats = np.zeros(size)
+    units += np.bincount(batch.sku_by_line, weights=batch.quantity_by_line * orders, minlength=size)
+    total += np.bincount(batch.sku_by_line, weights=by_line * orders, minlength=size)
+    return units, total
 
 
 @dataclass(frozen=True)

@@ -3,6 +3,7 @@
 docs/sums.md, "Delivery, seen".
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -57,12 +58,16 @@ class Seen:
     share: Floats
 
 
-def by_option(shop: Shop, bare: Bare) -> list[OfOption]:
-    """Every option of every zone. bare: the orders counted, with no offer running."""
-    options, rows = shop.delivery.options, bare.rows
-    figures = (np.ones(len(rows)), bare.figures.charged, bare.figures.delivery_cost)
-    number = rows.option_by_row + 1  # 0 for none
-    sums = [np.bincount(number, weights=rows.share_by_row * one, minlength=len(options) + 1) for one in figures]
+def by_option(shop: Shop, parts: Sequence[tuple[Bare, Floats]]) -> list[OfOption]:
+    """Every option of every zone. parts: the carts orders are of, with no offer running, and how many of each there
+    are."""
+    options = shop.delivery.options
+    sums = np.zeros((3, len(options) + 1))
+    for bare, orders in parts:
+        rows, number = bare.rows, bare.rows.option_by_row + 1  # 0 for none
+        weight = rows.share_by_row * orders[rows.cart_by_row]
+        for at, one in enumerate((np.ones(len(rows)), bare.figures.charged, bare.figures.delivery_cost)):
+            sums[at] += np.bincount(number, weights=weight * one, minlength=len(options) + 1)
     return [
         OfOption(zone, option, *(float(one[at + 1]) for one in sums)) for at, (zone, option) in enumerate(options)
     ]

@@ -294,6 +294,20 @@ class Expected:
         if self.has_history and by_hand < 1:
             yield Source(self, self.history.mix, 1 - by_hand, None)
 
+    def over_days(self, day: date, days: int) -> list[tuple[Mix, Floats]]:
+        """The carts orders of a day are of, at the prices of no day, and how many of each come in so many average
+        days."""
+        counted = self.orders / max(len(self.counted.days), 1)
+        a_day = counted if self.terms.orders_a_day is None else self.terms.orders_a_day
+        orders = a_day * (1 + self.volume.growth) * days
+        found = []
+        for source in self.sources(day):
+            share = self.weight_by_cart / (self.weight_by_cart.sum() or 1)
+            if source.come is not None and self.sketched is not None:
+                share = self.sketched.by_cart(source.come)
+            found.append((source.mix, orders * source.share * share))
+        return found
+
     def weighed(self, mix: Mix, shares: Floats) -> Mix:
         """mix: the history's carts at the prices of some days. shares: of orders by weekday."""
         times = Times(shares, self.history.by_minute)

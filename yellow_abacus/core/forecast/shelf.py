@@ -16,7 +16,7 @@ from typing import Literal
 
 import numpy as np
 
-from yellow_abacus.core.costing.margins import Margins, deepest_discount, delivery_of_a_unit, margins
+from yellow_abacus.core.costing.margins import Margins, deepest_discount, delivery_of_units, margins
 from yellow_abacus.core.forecast.outlook import Bare
 from yellow_abacus.core.forecast.sums import LEDGER
 from yellow_abacus.core.goods.goods import NO_PRICE, Goods
@@ -36,7 +36,7 @@ By = Literal["product", "kept", "margin", "deepest", "units", "weeks"]
 
 @dataclass(frozen=True, eq=False)
 class Shelf:
-    """All goods of a shop at a day's prices. units: ordered over the days counted.
+    """All goods of a shop at a day's prices. units: expected over so many days as were counted.
 
     delivery: what delivering a unit takes on average beyond what shoppers paid for it, minor units, nan where it was
     never ordered. Both one entry a SKU.
@@ -45,7 +45,7 @@ class Shelf:
     shop: Shop
     table: GoodTable
     goods: Goods
-    units: Ints
+    units: Floats
     delivery: Floats
     counted_days: int
 
@@ -53,7 +53,7 @@ class Shelf:
         """A shelf with one SKU, as it is told, and the parts it is made of; it sells as it did."""
         table = table_of([*parts, record])
         known = {sku: at for at, sku in enumerate(self.table.skus) if sku in table}
-        units = [int(self.units[known[sku]]) if sku in known else 0 for sku in table.skus]
+        units = [float(self.units[known[sku]]) if sku in known else 0.0 for sku in table.skus]
         delivery = [float(self.delivery[known[sku]]) if sku in known else np.nan for sku in table.skus]
         goods = make_goods(table).on_day(day)
         return Shelf(self.shop, table, goods, np.array(units), np.array(delivery), self.counted_days)
@@ -167,12 +167,17 @@ class Shelf:
         return np.array(sorted(range(len(keys)), key=keys.__getitem__), dtype=np.int64)
 
 
-def make_shelf(shop: Shop, table: GoodTable, bare: Bare, counted_days: int) -> Shelf:
-    """bare: the shop's orders at the day's prices with no offer running."""
-    batch = bare.mix.batch
-    units = np.bincount(batch.sku_by_line, weights=batch.quantity_by_line, minlength=len(table)).astype(np.int64)
-    delivery = delivery_of_a_unit(batch, bare.figures.by_cart[LEDGER])
-    return Shelf(shop, table, batch.goods, units, delivery, counted_days)
+def make_shelf(
+    shop: Shop, table: GoodTable, goods: Goods, parts: Sequence[tuple[Bare, Floats]], counted_days: int
+) -> Shelf:
+    """parts: the carts orders are of, at the day's prices with no offer running, and how many of each there are over
+    so many days."""
+    units, delivery = np.zeros((2, len(table)))
+    for bare, orders in parts:
+        of_part = delivery_of_units(bare.mix.batch, bare.figures.by_cart[LEDGER], orders)
+        units, delivery = units + of_part[0], delivery + of_part[1]
+    each = np.where(units > 0, delivery / np.where(units > 0, units, 1), np.nan)
+    return Shelf(shop, table, goods, units, each, counted_days)
 
 
 _NUMBER = re.compile(r"(\d+)")

@@ -57,6 +57,10 @@ class Sketched:
         shares = self.shares(come)
         return mix.weighed(np.concatenate((shares, by_weekday)).tobytes(), lambda: self._by_cart(shares), times)
 
+    def by_cart(self, come: tuple[int, ...]) -> Floats:
+        """How likely an order of the sketches that come is each cart."""
+        return self._by_cart(self.shares(come))
+
     def _by_cart(self, shares: Floats) -> Floats:
         result: Floats = shares[self.drawn.sketch_by_cart] * self.drawn.share_by_cart
         return result

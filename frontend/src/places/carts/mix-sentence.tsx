@@ -2,7 +2,7 @@
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
 
-import { useTypes } from "../../api/queries";
+import { usePlans, useTypes } from "../../api/queries";
 import type { FieldProblem, Frame, LeftOut, MixTerms, NamedDays, Segment } from "../../api/types";
 import { count, days, rate } from "../../pieces/figures";
 import { daysAfter } from "../../pieces/iso-days";
@@ -179,8 +179,37 @@ function LeftOutWord({ one, unsound, set, drop }: EntryProps<LeftOut>) {
   return (
     <Entry title="Days that are not counted" text={`${days(one.first_day, one.last_day)}${one.why ? ` (${one.why})` : ""}`} {...{ unsound, drop }}>
       <TwoDays {...one} set={set} />
+      <WhenAnOfferRan put={set} />
       <TextBox label="Why, such as a post everybody saw" value={one.why} onChange={(why) => set({ why })} />
     </Entry>
+  );
+}
+
+/** The days on which an offer of a plan ran. */
+function WhenAnOfferRan({ put }: { put: (part: Partial<LeftOut>) => void }) {
+  const plans = usePlans().data?.plans ?? [];
+  const ran = plans.flatMap(({ plan }) =>
+    plan.offers.filter((offer) => offer.in_plan).map((offer, at) => ({
+      why: offer.name || `offer ${at + 1} of ${plan.name}`,
+      first_day: offer.terms.when.first_day ?? plan.first_day,
+      last_day: offer.terms.when.last_day ?? plan.last_day,
+    })),
+  );
+  if (ran.length === 0) return null;
+  return (
+    <label className="mt-2 block text-small text-soft">
+      Or the days an offer ran
+      <select className="block w-full text-body text-ink" value="" onChange={(event) => put(ran[Number(event.target.value)]!)}>
+        <option value="" disabled>
+          choose one
+        </option>
+        {ran.map((one, at) => (
+          <option key={at} value={at}>
+            {one.why}, {days(one.first_day, one.last_day)}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 
