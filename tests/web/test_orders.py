@@ -1,5 +1,9 @@
 """Single orders over the API: found by what people remember, opened with lines and ledger that add up."""
 
+import pytest
+
+from yellow_abacus import bring_in
+
 
 def found(client, text: str) -> dict:
     answer = client.get("/api/orders", query_string={"text": text})
@@ -57,3 +61,20 @@ def test_what_was_paid_of_late_stands_in_for_list_prices_until_it_is_taken_back(
     assert after["margin"]["price"] == min(after["going_price"], after["reduced_price"] or after["going_price"])
     assert demo.put("/api/goods/going", json={"last_days": None}).json == before
     assert demo.put("/api/goods/going", json={"last_days": 0}).status_code == 422
+
+
+def test_what_was_sent_back_can_be_taken_over_by_goods(demo, demo_shop):
+    assert demo.get("/api/carts").json["sent_back"] is None
+    assert demo.post("/api/goods/return-rates").status_code == 409
+    rows = [
+        "Order,Date,SKU,Qty,Price,Returned",
+        "R-1,2026-10-01,HF-TOBON-1,40,19.90,10",
+        "R-2,2026-10-02,HF-TODIB-1,2,8.90,1",
+    ]
+    bring_in.save(demo_shop, bring_in.check(demo_shop, "orders", "\n".join(rows).encode()))
+    told = demo.get("/api/carts").json["sent_back"]
+    assert told["share"] > 0
+    units = demo.get("/api/goods/one?sku=HF-TOBON-1").json["units"]
+    after = demo.post("/api/goods/return-rates").json["sent_back"]
+    assert after["rate"] == pytest.approx(told["share"], rel=0.2)
+    assert demo.get("/api/goods/one?sku=HF-TOBON-1").json["return_bp"] == pytest.approx(10 / units * 10_000, abs=1)

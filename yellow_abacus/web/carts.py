@@ -14,13 +14,20 @@ from yellow_abacus.core.carts.spread import spread_of_values
 from yellow_abacus.core.forecast.volume import UNIX_ORDINAL
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.shop.shop import Shop
-from yellow_abacus.going_prices import drop_going_prices, put_going_prices, usual_prices
 from yellow_abacus.store.imports import all_imports, of_live, put_live
 from yellow_abacus.store.loading import LoadedShop
 from yellow_abacus.store.models import ImportRow, OrderRow
 from yellow_abacus.store.settings import SettingsError
+from yellow_abacus.told_by_orders import (
+    FEWEST_TOLD,
+    drop_going_prices,
+    put_going_prices,
+    put_return_rates,
+    sent_back,
+    usual_prices,
+)
 from yellow_abacus.web.context import context
-from yellow_abacus.web.problems import missing
+from yellow_abacus.web.problems import ApiError, missing
 
 api = APIBlueprint("carts", __name__, url_prefix="/api", abp_tags=[Tag(name="Carts")])
 
@@ -94,6 +101,17 @@ class ImportBody(BaseModel):
     live: bool
 
 
+class SentBackDoc(BaseModel):
+    """What orders tell of units sent back, beside the return rates of Goods over the same units: shares.
+
+    goods: how many were ordered often enough to take their share over.
+    """
+
+    share: float
+    rate: float
+    goods: int
+
+
 class GoingBody(BaseModel):
     """last_days: of orders whose prices are usual; null for list prices as they are. skus: the goods meant, null for
     all."""
@@ -107,7 +125,8 @@ class GoingBody(BaseModel):
 class CartsDoc(BaseModel):
     """imports: the newest first. thresholds: free-from values of the zones, minor units.
 
-    first_day and last_day are ISO dates, or empty. going_prices: how many goods have one.
+    first_day and last_day are ISO dates, or empty. going_prices: how many goods have one. sent_back: null where
+    orders do not tell.
     """
 
     orders: int
@@ -126,6 +145,7 @@ class CartsDoc(BaseModel):
     imports: list[ImportDoc]
     prices: PricesDoc
     going_prices: int
+    sent_back: SentBackDoc | None
 
 
 @api.put("/imports/<int:import_id>", responses={200: CartsDoc})
@@ -153,6 +173,18 @@ def put_going(body: GoingBody):
                 ("last_days",), "No goods were paid for often enough in those days.", "Choose more days."
             )
             raise SettingsError([problem])
+    return get_carts()
+
+
+@api.post("/goods/return-rates", responses={200: CartsDoc})
+def post_return_rates():
+    """Let Goods say of how many are sent back what orders tell, where they were ordered often enough."""
+    at = context()
+    loaded = at.room.current().loaded
+    if not sent_back(loaded).known:
+        raise ApiError(409, "Nothing to take over", "No order tells of units sent back.")
+    with at.shop_file.changing("Take return rates over from orders") as session:
+        put_return_rates(session, loaded)
     return get_carts()
 
 
@@ -198,6 +230,7 @@ def get_carts():
         ],
         imports=imports,
         prices=_prices(held.loaded),
+        sent_back=_sent_back(held.loaded),
         going_prices=sum(one is not None for one in held.loaded.table.columns["going_price"]),
         thresholds=_thresholds(shop),
     )
@@ -211,6 +244,16 @@ def _import_doc(row: ImportRow) -> ImportDoc:
 
 def _thresholds(shop: Shop) -> list[int]:
     return sorted({option.free_from for _, option in shop.delivery.options if option.free_from is not None})
+
+
+def _sent_back(loaded: LoadedShop) -> SentBackDoc | None:
+    found = sent_back(loaded)
+    if not found.known:
+        return None
+    units = int(found.units.sum())
+    by_goods = float(found.units @ loaded.batch.goods.column("return_rate"))
+    often = int((found.units >= FEWEST_TOLD).sum())
+    return SentBackDoc(share=int(found.returned.sum()) / units, rate=by_goods / units, goods=often)
 
 
 MOST_SKUS = 8

@@ -345,6 +345,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/goods/return-rates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let Goods say of how many are sent back what orders tell, where they were ordered often enough. */
+        post: operations["carts_post_return_rates_goods_return_rates_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/imports/{import_id}": {
         parameters: {
             query?: never;
@@ -1078,7 +1095,8 @@ export interface components {
          * CartsDoc
          * @description imports: the newest first. thresholds: free-from values of the zones, minor units.
          *
-         *     first_day and last_day are ISO dates, or empty. going_prices: how many goods have one.
+         *     first_day and last_day are ISO dates, or empty. going_prices: how many goods have one. sent_back: null where
+         *     orders do not tell.
          */
         CartsDoc: {
             /** Above */
@@ -1106,6 +1124,7 @@ export interface components {
             /** Orders */
             orders: number;
             prices: components["schemas"]["PricesDoc"];
+            sent_back: components["schemas"]["SentBackDoc"] | null;
             /** Thresholds */
             thresholds: number[];
             /** Units Each */
@@ -1926,7 +1945,8 @@ export interface components {
         };
         /**
          * GoodDoc
-         * @description units: expected of the usual carts, over as many days as the history has. unit_cost: all its parts, a kit's from its own parts; so too weight and stock.
+         * @description units: expected of the usual carts, over as many days as the history has. unit_cost: all its parts, a kit's
+         *     from its own parts; so too weight and stock.
          *
          *     margin: at the price it stands at today. delivery: what delivering a unit takes on average beyond what shoppers
          *     paid for it. deepest, deepest_delivered: the discount, in basis points, at which a unit keeps nothing.
@@ -3452,6 +3472,20 @@ export interface components {
             of: "first" | "returning" | "zone" | "channel" | "category" | "type" | "away";
             /** Times Bp */
             times_bp: number;
+        };
+        /**
+         * SentBackDoc
+         * @description What orders tell of units sent back, beside the return rates of Goods over the same units: shares.
+         *
+         *     goods: how many were ordered often enough to take their share over.
+         */
+        SentBackDoc: {
+            /** Goods */
+            goods: number;
+            /** Rate */
+            rate: number;
+            /** Share */
+            share: number;
         };
         /**
          * Service
@@ -5535,6 +5569,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LevelsDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    carts_post_return_rates_goods_return_rates_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CartsDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

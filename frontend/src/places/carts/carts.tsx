@@ -9,6 +9,7 @@ import { FindOrder } from "./find-order";
 import { Imports } from "./imports";
 import { useMix } from "./mixes";
 import { PricesPaid } from "./prices-paid";
+import { SentBack } from "./sent-back";
 import { Spread } from "./spread";
 import { Together } from "./together";
 import { WhenAndWho } from "./when-and-who";
@@ -90,6 +91,7 @@ function WhatCame({ data, frame, fetchNew }: { data: Carts; frame: Frame; fetchN
                 Fetch new orders
               </button>
             </p>
+      {data.sent_back && <SentBack sent={data.sent_back} />}
       <PricesPaid prices={data.prices} going={data.going_prices} frame={frame} />
       <CartTypes groups={data.groups} frame={frame} />
     </>

@@ -1,17 +1,21 @@
-"""Going prices from what orders paid: the usual price of the last so many days, kept with the goods."""
+"""What orders tell of goods, kept with them when the merchant says so: the price they really go at, and how many are
+sent back."""
 
 from collections.abc import Collection
+from dataclasses import dataclass
 
 import numpy as np
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.ground.money import Bools, Ints, rhu
+from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Ints, rhu
 from yellow_abacus.store.loading import LoadedShop
 from yellow_abacus.store.models import GoodRow
 
 FEWEST_UNITS = 3
 """A price is usual where at least so many units were paid for."""
+FEWEST_TOLD = 30
+"""How many are sent back is told of goods of which so many units were ordered."""
 
 
 def usual_prices(loaded: LoadedShop, last_days: int) -> dict[str, int]:
@@ -31,6 +35,41 @@ def usual_prices(loaded: LoadedShop, last_days: int) -> dict[str, int]:
     price = rhu(paid, np.maximum(units, 1))
     known = np.flatnonzero((units >= FEWEST_UNITS) & (price > 0))
     return {loaded.table.skus[at]: int(price[at]) for at in known.tolist()}
+
+
+@dataclass(frozen=True, eq=False)
+class SentBack:
+    """One entry a SKU: units ordered and units sent back."""
+
+    units: Ints
+    returned: Ints
+
+    @property
+    def known(self) -> bool:
+        """Whether the orders tell of anything sent back."""
+        return bool(self.returned.any())
+
+
+def sent_back(loaded: LoadedShop) -> SentBack:
+    orders, raw, skus = loaded.orders, loaded.batch.raw, len(loaded.table.skus)
+    units, returned = np.zeros((2, skus), dtype=np.int64)
+    if raw is not None:
+        np.add.at(units, raw.sku, orders.quantity)
+        np.add.at(returned, raw.sku, orders.returned)
+    return SentBack(units, returned)
+
+
+def put_return_rates(session: Session, loaded: LoadedShop) -> int:
+    """Keep the share sent back of goods that were ordered often enough; how many have another rate now."""
+    found = sent_back(loaded)
+    rate_bp = rhu(found.returned * WHOLE_BP, np.maximum(found.units, 1))
+    often = {loaded.table.skus[at]: int(rate_bp[at]) for at in np.flatnonzero(found.units >= FEWEST_TOLD).tolist()}
+    changed = 0
+    for row in session.scalars(select(GoodRow)):
+        if row.sku in often and row.return_bp != often[row.sku]:
+            row.return_bp = often[row.sku]
+            changed += 1
+    return changed
 
 
 def put_going_prices(session: Session, prices: dict[str, int], skus: Collection[str] | None) -> int:
