@@ -72,9 +72,29 @@ def test_what_was_sent_back_can_be_taken_over_by_goods(demo, demo_shop):
         "R-2,2026-10-02,HF-TODIB-1,2,8.90,1",
     ]
     bring_in.save(demo_shop, bring_in.check(demo_shop, "orders", "\n".join(rows).encode()))
+    order = opened(demo, found(demo, "R-1")["orders"][0]["id"])
+    assert (order["paid"], order["delivery_paid"], order["sent_back"], order["refunded"]) == (79_600, None, 10, 0)
     told = demo.get("/api/carts").json["sent_back"]
     assert told["share"] > 0
     units = demo.get("/api/goods/one?sku=HF-TOBON-1").json["units"]
     after = demo.post("/api/goods/return-rates").json["sent_back"]
     assert after["rate"] == pytest.approx(told["share"], rel=0.2)
     assert demo.get("/api/goods/one?sku=HF-TOBON-1").json["return_bp"] == pytest.approx(10 / units * 10_000, abs=1)
+
+
+@pytest.mark.parametrize(
+    ("text", "least", "greatest"),
+    [
+        ("€40-60", 4_000, 6_000),
+        ("40 to 60 €", 4_000, 6_000),
+        ("> 150", 15_001, 10**9),
+        ("<5", 0, 499),
+        ("€37.80", 3_780, 3_780),
+    ],
+)
+def test_orders_are_found_by_what_they_are_worth(demo, text, least, greatest):
+    told = found(demo, text)
+    assert told["found"] > 0
+    assert all(least <= one["value"] <= greatest for one in told["orders"])
+    days = [one["at"][:10] for one in told["orders"]]
+    assert days == sorted(days, reverse=True)

@@ -1,5 +1,7 @@
-"""Orders looked for by what people remember of one: its number, shopper, code, day, or a SKU in it."""
+"""Orders looked for by what people remember of one: its number, shopper, code, day, value, or a SKU in it."""
 
+import re
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from typing import Any
@@ -30,6 +32,12 @@ def find_orders(session: Session, text: str, count: int) -> FoundOrders:
     )
 
 
+def orders_of_ids(session: Session, ids: Sequence[int]) -> list[OrderRow]:
+    """In the order of the ids."""
+    found = {row.id: row for row in session.scalars(select(OrderRow).where(OrderRow.id.in_(ids)))}
+    return [found[one] for one in ids if one in found]
+
+
 def order_that_counts(session: Session, order_id: int) -> OrderRow | None:
     return session.scalars(of_live(session, select(OrderRow).where(OrderRow.id == order_id))).first()
 
@@ -55,3 +63,31 @@ def _meant(text: str) -> Any:
 def _with_sku(text: str) -> Select[Any]:
     lines = select(OrderLineRow.order_id).join(GoodRow, GoodRow.id == OrderLineRow.good_id)
     return lines.where(func.lower(GoodRow.sku) == func.lower(text))
+
+
+_AMOUNT = r"[^\d.,<>–-]{0,3}\s*(\d{1,9}(?:[.,]\d{1,3})?)\s*[^\d.,<>–-]{0,3}"
+_BETWEEN = re.compile(rf"{_AMOUNT}(?:-|–|to)\s*{_AMOUNT}", re.IGNORECASE)
+_BEYOND = re.compile(rf"([<>])\s*{_AMOUNT}")
+_EXACTLY = re.compile(r"(?:[€$£]\s*(\d{1,9}(?:[.,]\d{1,3})?)|(\d{1,9}(?:[.,]\d{1,3})?)\s*[€$£])")
+
+
+def values_meant(text: str, unit: int) -> tuple[int, int] | None:
+    """The least and greatest value of goods (minor units) that `€40-60`, `> 100` or `€37.80` mean; None for no value.
+
+    unit: minor units in one of the currency.
+    """
+    text = text.strip()
+
+    def minor(told: str) -> int:
+        return round(float(told.replace(",", ".")) * unit)
+
+    if (found := _BETWEEN.fullmatch(text)) and minor(found[1]) <= minor(found[2]):
+        return minor(found[1]), minor(found[2])
+    if found := _BEYOND.fullmatch(text):
+        return (minor(found[2]) + 1, LARGEST) if found[1] == ">" else (0, minor(found[2]) - 1)
+    if found := _EXACTLY.fullmatch(text):
+        return minor(found[1] or found[2]), minor(found[1] or found[2])
+    return None
+
+
+LARGEST = 2**62

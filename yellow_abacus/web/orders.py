@@ -6,11 +6,18 @@ from typing import Annotated
 import numpy as np
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
+from sqlalchemy.orm import Session
 
 from yellow_abacus.core.costing.ledger import PROFIT, ROWS
 from yellow_abacus.core.forecast.sums import LEDGER
 from yellow_abacus.core.ground.money import foot
-from yellow_abacus.store.finding_orders import find_orders, order_that_counts
+from yellow_abacus.store.finding_orders import (
+    FoundOrders,
+    find_orders,
+    order_that_counts,
+    orders_of_ids,
+    values_meant,
+)
 from yellow_abacus.store.loading import LoadedShop
 from yellow_abacus.store.models import OrderRow
 from yellow_abacus.web.context import context
@@ -22,7 +29,8 @@ SHOWN = 12
 
 
 class FindQuery(BaseModel):
-    """text: a number or how it begins, a shopper, a code, a SKU, or a day as in 2026-03-01; empty for the newest."""
+    """text: a number or how it begins, a shopper, a code, a SKU, a day as in 2026-03-01, or a value as in €40-60;
+    empty for the newest."""
 
     text: Annotated[str, Field(max_length=80)] = ""
 
@@ -63,13 +71,22 @@ class OrderLedgerDoc(BaseModel):
 
 
 class OrderDoc(FoundOrderDoc):
-    """ledger: as such an order is expected today with no offer running, minor units; it adds up to what you keep."""
+    """ledger: as such an order is expected today with no offer running, minor units; it adds up to what you keep.
+
+    What it got, as it was told then: paid for goods, after discounts, and for delivery, null where that was not said;
+    refunded; units sent back.
+    """
 
     channel: str
     payment: str
     option: str
     code: str
     orders_before: int | None
+    status: str
+    paid: int | None
+    delivery_paid: int | None
+    refunded: int
+    sent_back: int
     lines: list[OrderLineOfDoc]
     ledger: list[OrderLedgerDoc]
 
@@ -82,8 +99,11 @@ class OrderPath(BaseModel):
 def get_orders(query: FindQuery):
     at = context()
     loaded = at.room.current().loaded
+    values = values_meant(query.text, 10**loaded.minor_digits)
     with at.shop_file.reading() as session:
         found = find_orders(session, query.text, SHOWN)
+        if values is not None and not found.found:
+            found = _of_value(session, loaded, *values)
         told = [_found(loaded, row, cart) for row in found.rows if (cart := _cart(loaded, row.id)) is not None]
     return FoundOrdersDoc(orders=told, found=found.found).model_dump(mode="json")
 
@@ -101,6 +121,14 @@ def get_order(path: OrderPath):
         with at.turn("quick", "order"):
             figures = held.forecaster.outlook.on_day(date.today()).figures.by_cart[LEDGER, cart]
         return _order(held.loaded, row, cart, figures.tolist()).model_dump(mode="json")
+
+
+def _of_value(session: Session, loaded: LoadedShop, least: int, greatest: int) -> FoundOrders:
+    """Orders by goods at standing prices, the newest first."""
+    worth, orders = loaded.batch.worth_by_cart, loaded.orders
+    here = np.flatnonzero((worth >= least) & (worth <= greatest))
+    newest = here[np.lexsort((orders.ids[here], -orders.day[here]))][:SHOWN]
+    return FoundOrders(orders_of_ids(session, orders.ids[newest].tolist()), len(here))
 
 
 def _cart(loaded: LoadedShop, order_id: int) -> int | None:
@@ -131,6 +159,8 @@ def _order(loaded: LoadedShop, row: OrderRow, cart: int, ledger: list[float]) ->
     batch, before = loaded.batch, int(loaded.batch.facts.orders_before_by_cart[cart])
     first, last = batch.axes.first_line_by_cart[cart : cart + 2]
     shown = foot(ledger)
+    mine = slice(*np.searchsorted(loaded.orders.cart, [cart, cart + 1]))
+    paid = loaded.orders.paid[mine]
     return OrderDoc(
         **_found(loaded, row, cart).model_dump(),
         channel=row.channel,
@@ -138,6 +168,11 @@ def _order(loaded: LoadedShop, row: OrderRow, cart: int, ledger: list[float]) ->
         option=row.option,
         code=row.code,
         orders_before=before if before >= 0 else None,
+        status=row.status,
+        paid=int(paid.sum()) if (paid >= 0).all() else None,
+        delivery_paid=row.delivery_paid,
+        refunded=row.refunded,
+        sent_back=int(loaded.orders.returned[mine].sum()),
         lines=[
             OrderLineOfDoc(
                 sku=batch.goods.skus[sku],

@@ -2810,6 +2810,9 @@ export interface components {
         /**
          * OrderDoc
          * @description ledger: as such an order is expected today with no offer running, minor units; it adds up to what you keep.
+         *
+         *     What it got, as it was told then: paid for goods, after discounts, and for delivery, null where that was not said;
+         *     refunded; units sent back.
          */
         OrderDoc: {
             /** At */
@@ -2818,6 +2821,8 @@ export interface components {
             channel: string;
             /** Code */
             code: string;
+            /** Delivery Paid */
+            delivery_paid: number | null;
             /** Id */
             id: number;
             /** Ledger */
@@ -2830,10 +2835,18 @@ export interface components {
             option: string;
             /** Orders Before */
             orders_before: number | null;
+            /** Paid */
+            paid: number | null;
             /** Payment */
             payment: string;
+            /** Refunded */
+            refunded: number;
+            /** Sent Back */
+            sent_back: number;
             /** Shopper */
             shopper: string;
+            /** Status */
+            status: string;
             /** Units */
             units: number;
             /** Value */

@@ -40,7 +40,7 @@ function Finding({ frame }: { frame: Frame }) {
         <input
           autoFocus
           aria-label="Order number, shopper, code, SKU or day"
-          placeholder="Number, shopper, code, SKU or day (2026-03-01)"
+          placeholder="Number, shopper, code, SKU, day (2026-03-01) or value (€40-60)"
           className="w-full"
           maxLength={80}
           value={text}
@@ -81,13 +81,21 @@ function OpenOrder({ order, frame }: { order: Order; frame: Frame }) {
     order.channel && `by ${order.channel}`,
     order.payment && `paid by ${order.payment}`,
     order.code && `with ${order.code}`,
+    order.status,
   ].filter(Boolean);
+  const got = [
+    order.paid !== null && `paid ${money(order.paid, frame)} for goods`,
+    order.delivery_paid !== null && `paid ${money(order.delivery_paid, frame)} for delivery`,
+    order.refunded > 0 && `got ${money(order.refunded, frame)} back`,
+    order.sent_back > 0 && `sent back ${count(order.sent_back)} ${order.sent_back === 1 ? "unit" : "units"}`,
+  ].filter((one) => one !== false);
   return (
     <section aria-label={`Order ${order.number}`}>
       <h3 className="text-body">
         {order.number} <span className="text-small font-normal text-soft">{order.at}</span>
       </h3>
       <p className="text-small text-soft">{listed(known as string[])}</p>
+      {got.length > 0 && <p className="text-small">It {listed(got)}.</p>}
       <table className="figures mt-2 w-full text-small">
         <tbody>
           {order.lines.map((line) => (
