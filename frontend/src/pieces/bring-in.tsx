@@ -160,12 +160,12 @@ function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upl
               <>
                 {rows === 0 && upload.good > 0 && (
                   <button type="button" className="press" data-main="true" onClick={() => void step("save", "POST", { good_rows_only: false })}>
-                    Bring in {count(upload.good)} {what}
+                    Bring in {count(upload.good)} {upload.good === 1 && what === "orders" ? "order" : what}
                   </button>
                 )}
                 {rows > 0 && upload.good > 0 && (
                   <button type="button" className="press" onClick={() => void step("save", "POST", { good_rows_only: true })}>
-                    Bring in the good rows: {count(upload.good)} {what}
+                    Bring in the good rows: {count(upload.good)} {upload.good === 1 && what === "orders" ? "order" : what}
                   </button>
                 )}
                 {upload.good === 0 && <span>There is nothing good to bring in.</span>}

@@ -64,14 +64,17 @@ export function ThresholdCurve({ threshold, value, most, x, height, frame, mix }
   const before = points.findLast(([one]) => one <= value) ?? points[0]!;
   const here = after[0] === before[0] ? after[1] : before[1] + ((after[1] - before[1]) * (value - before[0])) / (after[0] - before[0]);
   const says = `${whose}: ${money(here, frame, { whole: true, signed: true })} at ${money(value, frame, { whole: value % unit === 0 })}, best ${money(best[1], frame, { whole: true, signed: true })} at ${money(best[0], frame, { whole: true })}`;
-  const onRight = x(most) - x(value) < 420;
+  const onLeft = x(most) - x(value) < 420;
+  /** Where the curve is high at that end the words stand below it. */
+  const end = points.at(onLeft ? 0 : -1)!;
+  const low = y(end[1]) < height / 2;
   return (
     <g role="img" aria-label={says}>
       <line x1={x(0)} x2={x(most)} y1={y(0)} y2={y(0)} stroke="var(--color-line)" strokeWidth={1.5} />
       <path d={line()(points.map(([one, impact]) => [x(one), y(impact)]))!} fill="none" stroke="var(--color-ink)" strokeWidth={1.8} />
       <circle cx={x(best[0])} cy={y(best[1])} r={4.5} fill="var(--color-sheet)" stroke="var(--color-ink)" strokeWidth={1.5} />
       <circle cx={x(Math.min(value, most))} cy={y(here)} r={5} fill="var(--color-yellow)" stroke="var(--color-ink)" strokeWidth={1.5} />
-      <text x={onRight ? x(0) : x(most)} y={12} fontSize={12} textAnchor={onRight ? "start" : "end"} fill="var(--color-ink)" stroke="var(--color-paper)" strokeWidth={4} paintOrder="stroke">
+      <text x={onLeft ? x(0) : x(most)} y={low ? height - 3 : 12} fontSize={12} textAnchor={onLeft ? "start" : "end"} fill="var(--color-ink)" stroke="var(--color-paper)" strokeWidth={4} paintOrder="stroke">
         {says}
       </text>
     </g>
