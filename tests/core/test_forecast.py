@@ -134,8 +134,8 @@ def test_a_slow_forecast_day_by_day_keeps_the_same(case):
     world, plan = case
     found = forecaster(world).forecast(plan)
     today, kept = slow_forecast(world, plan)
-    assert found.today.profit == pytest.approx(today, abs=1e-6)
-    assert found.planned.profit == pytest.approx(kept, abs=1e-6)
+    assert found.today.profit == pytest.approx(today, rel=1e-9, abs=1e-6)
+    assert found.planned.profit == pytest.approx(kept, rel=1e-9, abs=1e-6)
 
 
 @some
@@ -145,11 +145,11 @@ def test_ledger_adds_to_profit_bridge_and_rods_to_impact(case):
     room = forecaster(world)
     found = room.forecast(plan)
     assert len(found.planned.ledger) == len(ROWS)
-    assert sum(step.amount for step in found.bridge) == pytest.approx(found.impact, abs=1e-6)
+    assert sum(step.amount for step in found.bridge) == pytest.approx(found.impact, rel=1e-9, abs=1e-6)
     for rods in found.rods.values():
-        assert sum(rod.change for rod in rods) == pytest.approx(found.impact, abs=1e-6)
+        assert sum(rod.change for rod in rods) == pytest.approx(found.impact, rel=1e-9, abs=1e-6)
         assert sum(rod.share for rod in rods) == pytest.approx(1)
-    assert room.impact(plan) == pytest.approx(found.impact, abs=1e-6)
+    assert room.impact(plan) == pytest.approx(found.impact, rel=1e-9, abs=1e-6)
     volume = Volume(base=2.0)
     orders = sum(found.sum() for _, found in available_sets(plan, plan.window(), volume))
     assert orders == pytest.approx(2.0 * plan.days)
@@ -201,7 +201,7 @@ def test_an_offer_that_is_not_open_in_the_window_influences_nothing(case):
     closed = replace(plan.offers[0], when=When(date(2027, 1, 1), None))
     with_it, without_it = replace(plan, offers=(closed, *plan.offers[1:])), replace(plan, offers=plan.offers[1:])
     room = forecaster(world)
-    assert room.impact(with_it) == pytest.approx(room.impact(without_it), abs=1e-6)
+    assert room.impact(with_it) == pytest.approx(room.impact(without_it), rel=1e-9, abs=1e-6)
 
 
 @pytest.mark.parametrize(

@@ -28,7 +28,7 @@ def test_bands_add_up_to_what_the_mix_comes_to(case, terms, by):
     forecaster = Forecaster(expected)
     found, whole = spread(forecaster, WINDOW, by), seen(forecaster, WINDOW)
     assert found.orders.sum() == pytest.approx(whole.orders)
-    assert found.kept.sum() == pytest.approx(whole.kept, abs=1e-6)
+    assert found.kept.sum() == pytest.approx(whole.kept, rel=1e-9, abs=1e-6)
     assert found.fine.sum() == pytest.approx(found.orders[:-1].sum())
     per_band = found.width // found.fine_width
     for at, orders in enumerate(found.orders[:-1]):
