@@ -18,7 +18,7 @@ from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.money import Floats, Ints
 
-MOST_PRODUCTS = 160
+MOST_PRODUCTS = 96
 """So many of the products most orders hold are looked at."""
 MOST_PAIRS = 40
 """Threes are looked for around so many of the best pairs."""
