@@ -151,7 +151,7 @@ def test_an_order_is_found_from_the_keyboard_and_opened(page: Page, demo: str, c
     page.keyboard.press("/")
     expect(page.get_by_label("Order number, shopper, code, SKU or day")).to_be_focused()
     page.keyboard.type("2026-10-31")
-    expect(page.get_by_text(re.compile(r"^\d+ orders"))).to_be_visible()
+    expect(page.get_by_role("dialog").get_by_text(re.compile(r"^\d+ orders"))).to_be_visible()
     page.get_by_role("dialog").get_by_role("listitem").first.get_by_role("button").click()
     order = page.get_by_role("region", name=re.compile("^Order "))
     expect(order.get_by_role("row", name=re.compile("^You (keep|lose)"))).to_be_visible()

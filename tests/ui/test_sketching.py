@@ -33,6 +33,7 @@ def test_a_new_shop_comes_to_a_forecast_from_three_sketches_in_forty_moves(page:
     page.get_by_label("File of goods").set_input_files(FILES / "goods.csv")
     hands.click(page.get_by_role("button", name="Bring in").last)
     expect(page.get_by_text("58 new")).to_be_visible()
+    expect(page.get_by_role("dialog")).to_have_count(0)
     hands.press("3")
     hands.click(page.get_by_role("button", name="Sketch the carts you expect"))
     for number, text in enumerate(("seed", "soil", "3 pot"), start=1):

@@ -7,6 +7,7 @@ import { line } from "d3-shape";
 import { ask } from "../../api/client";
 import type { Curve, Frame, FreeFrom } from "../../api/types";
 import { money, roundUp } from "../../pieces/figures";
+import { useSettled } from "../../pieces/settled";
 import type { Mix } from "./mixes";
 import { pointerOf, withThreshold, type Threshold } from "./thresholds";
 
@@ -26,6 +27,7 @@ interface Props {
 /** What is asked for a curve, and what it is held against. */
 function useCurve({ of, value }: Threshold, values: number[], mix: Mix): { amounts: readonly (number | null)[] | undefined; whose: string } {
   const { first_day, last_day } = mix.days;
+  const terms = useSettled(mix.terms);
   const ofPlan = useQuery({
     enabled: of !== null,
     queryKey: ["curve", of?.saved.plan, of?.offer, of?.condition, values, mix.terms],
@@ -37,8 +39,8 @@ function useCurve({ of, value }: Threshold, values: number[], mix: Mix): { amoun
   });
   const ofToday = useQuery({
     enabled: of === null,
-    queryKey: ["free from", value, values, mix.terms, first_day, last_day],
-    queryFn: ({ signal }) => ask<FreeFrom>("POST", "/mixes/free-from", { terms: mix.terms, first_day, last_day, free_from: value, values }, signal),
+    queryKey: ["free from", value, values, terms, first_day, last_day],
+    queryFn: ({ signal }) => ask<FreeFrom>("POST", "/mixes/free-from", { terms, first_day, last_day, free_from: value, values }, signal),
     placeholderData: keepPreviousData,
   });
   if (of) return { amounts: ofPlan.data?.impacts, whose: `“${of.saved.plan.name}” against today` };

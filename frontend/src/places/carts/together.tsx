@@ -9,6 +9,7 @@ import { count, listed } from "../../pieces/figures";
 import { newOffer, newTerms } from "../../pieces/new-parts";
 import { useNotice } from "../../pieces/notice";
 import { USUAL } from "../../pieces/mix-names";
+import { useSettled } from "../../pieces/settled";
 import type { Mix } from "./mixes";
 
 type Idea = SoldTogether["found"][number];
@@ -18,7 +19,7 @@ const OFF = 1_000;
 
 export function Together({ mix }: { mix: Mix }) {
   const { first_day, last_day } = mix.days;
-  const { data } = useSoldTogether(mix.terms, first_day, last_day);
+  const { data } = useSoldTogether(useSettled(mix.terms), first_day, last_day);
   const [busy, setBusy] = useState(false);
   const { fail } = useNotice();
   const go = useNavigate();
