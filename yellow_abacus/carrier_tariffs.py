@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from yellow_abacus.core.delivery.parcels import Carries
 from yellow_abacus.core.delivery.tariffs import Tariff, WeightStep
 from yellow_abacus.files.shop_json import terms_of
-from yellow_abacus.outside import Asking, ServiceDownError
+from yellow_abacus.outside import Asking, ServiceDownError, where_wrong
 from yellow_abacus.store.settings import check_settings, save_tariffs
 
 AGAIN = "Nothing was changed. Try again in a while, or bring tariffs in from a file."
@@ -68,10 +68,8 @@ class Carriers:
         try:
             return _SERVICES.validate_python(told.get("services"))
         except ValidationError as error:
-            first = error.errors()[0]
-            where = "/".join(map(str, first["loc"]))
             raise ServiceDownError(
-                f"The carriers' answer cannot be used ({where}: {first['msg']}).", "Nothing was fetched; try later."
+                f"The carriers' answer cannot be used ({where_wrong(error)}).", "Nothing was fetched; try later."
             ) from error
 
 

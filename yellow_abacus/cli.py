@@ -230,7 +230,7 @@ def serve(
     from yellow_abacus.carrier_tariffs import Carriers
     from yellow_abacus.order_feed import Feed
     from yellow_abacus.web.guard import LOOPBACK
-    from yellow_abacus.web.serving import beside, run_server, run_server_reloading
+    from yellow_abacus.web.serving import beside, make_server, run_server, run_server_reloading
 
     if host not in LOOPBACK and not open_to_all:
         _fail(
@@ -248,7 +248,7 @@ def serve(
             address = address or standins.enter_context(beside("carriers"))
             feed_address = feed_address or standins.enter_context(beside("order-feed"))
         carriers, feed = (Carriers(address) if address else None), (Feed(feed_address) if feed_address else None)
-        run_server(shop, host, port, carriers, feed, open_to_all=open_to_all)
+        run_server(make_server(shop, host, port, carriers, feed, open_to_all=open_to_all), host)
 
 
 def _standin(command: Callable[..., None]) -> Callable[..., None]:

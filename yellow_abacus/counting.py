@@ -17,7 +17,7 @@ from yellow_abacus.core.forecast.outlook import Bare
 from yellow_abacus.core.forecast.reach import reach
 from yellow_abacus.core.forecast.shelf import Shelf, make_shelf
 from yellow_abacus.core.ground.keeper import Keeper
-from yellow_abacus.core.ground.money import WHOLE_BP, Floats
+from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers.gifts import TooMuchPutInError
 from yellow_abacus.core.shop.shop import Shop
@@ -79,7 +79,10 @@ class Counted:
         """The goods at today's prices."""
         today, loaded = date.today(), self.loaded
         goods = loaded.batch.goods.on_day(today)
-        find = lambda: make_shelf(loaded.shop, loaded.table, goods, self.usual(today), loaded.counted_days)  # noqa: E731
+
+        def find() -> Shelf:
+            return make_shelf(loaded.shop, loaded.table, goods, self.usual(today), loaded.counted_days)
+
         return self._shelves.get((goods.price_key, loaded.mixes[USUAL]), find)
 
     def usual(self, day: date) -> list[tuple[Bare, Floats]]:
@@ -144,12 +147,18 @@ class Counted:
 
     def caveats_of(self, expected: Expected) -> list[str]:
         """The missing figures that forecasts of some carts lean on."""
-        if expected.sketched is None:
+        sketched = expected.sketched
+        if sketched is None:
             return self.caveats
-        by_hand = min(sum(one.share_bp for one in expected.terms.sketched) / WHOLE_BP, 1.0)
+        by_hand = sketched.share_of_all(sketched.all)
         all_of_it = by_hand == 1 or not expected.has_history
         which = "All its carts are" if all_of_it else f"Up to {share(by_hand)} of its carts are"
-        return [f"{which} sketched by hand.", *caveats(self.forecaster.expecting(expected), self.loaded)]
+        told = self._told.get(expected, lambda: caveats(self.forecaster.expecting(expected), self.loaded))
+        return [f"{which} sketched by hand.", *told]
+
+    @cached_property
+    def _told(self) -> Keeper:
+        return Keeper(0)  # of the mix that was asked for last
 
     @cached_property
     def _expected(self) -> Keeper:

@@ -6,17 +6,18 @@ docs/files.md, "Order feed".
 import csv
 import io
 from collections.abc import Callable, Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from time import sleep
-from typing import Annotated
+from typing import Annotated, Any
 
-from pydantic import BaseModel, Field, TypeAdapter, ValidationError
+from pydantic import BaseModel, Field, ValidationError
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from yellow_abacus.files.columns import ORDERS
-from yellow_abacus.outside import Asking, ServiceDownError
+from yellow_abacus.outside import Asking, ServiceDownError, where_wrong
 from yellow_abacus.store.imports import of_live
 from yellow_abacus.store.models import OrderRow
 
@@ -89,23 +90,18 @@ class Feed:
         raise asking.down("The order feed does not come to an end.")
 
     def _page(self, asking: Asking, query: dict[str, str]) -> _Page:
-        for pause in (*PAUSES, None):
-            try:
-                return _PAGE.validate_python(asking.ask("/orders", **query))
-            except ValidationError as error:
-                first = error.errors()[0]
-                where = "/".join(map(str, first["loc"]))
-                raise asking.down(
-                    f"The answer of the order feed cannot be used ({where}: {first['msg']})."
-                ) from error
-            except ServiceDownError:
-                if pause is None:
-                    raise
-                sleep(pause)
-        raise AssertionError
+        try:
+            return _Page.model_validate(self._ask(asking, query))
+        except ValidationError as error:
+            raise asking.down(f"The answer of the order feed cannot be used ({where_wrong(error)}).") from error
 
-
-_PAGE = TypeAdapter(_Page)
+    def _ask(self, asking: Asking, query: dict[str, str]) -> dict[str, Any]:
+        """A page, asked for again where it does not come."""
+        for pause in PAUSES:
+            with suppress(ServiceDownError):
+                return asking.ask("/orders", **query)
+            sleep(pause)
+        return asking.ask("/orders", **query)
 
 
 def newest_order(session: Session) -> datetime | None:

@@ -7,6 +7,7 @@ from time import monotonic
 from typing import Any
 
 import httpx
+from pydantic import ValidationError
 
 TIMEOUT = httpx.Timeout(6.0, connect=2.0)
 
@@ -19,16 +20,22 @@ class ServiceDownError(Exception):
         self.message, self.mend = message, mend
 
 
+def where_wrong(error: ValidationError) -> str:
+    """Where an answer is not as agreed, and how."""
+    first = error.errors()[0]
+    return f"{'/'.join(map(str, first['loc']))}: {first['msg']}"
+
+
 @dataclass(frozen=True)
 class Asking:
-    """who: what the service is called. otherwise: what to do where it does not answer. largest: bytes of an
-    answer."""
+    """who: what the service is called. otherwise: what to do where it does not answer."""
 
     who: str
     address: str
     otherwise: str
-    largest: int = 4_000_000
 
+    largest = 4_000_000
+    """Bytes of an answer."""
     whole_time = 10.0
     """Seconds an answer may take in all, however little of it comes at a time."""
 

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from yellow_abacus.core.forecast.cart_types import BY_TYPE
 from yellow_abacus.core.forecast.known_types import KnownTypes, Standing, places, standing
 from yellow_abacus.core.forecast.sums import LEDGER
 from yellow_abacus.core.ground.money import Floats, Ints
@@ -25,7 +26,7 @@ class TypesSeen:
 
 
 def kept_by_cart(at: Counted) -> Floats:
-    """What each cart of the history keeps before offers, at the prices most of it is looked at: those of no day."""
+    """What each cart of the history keeps before offers, at the prices of no day."""
     found: Floats = at.forecaster.outlook.bare(at.forecaster.mix).figures.by_cart[LEDGER].sum(axis=0)
     return found
 
@@ -35,7 +36,7 @@ def types_seen(at: Counted) -> TypesSeen | None:
     known, batch = at.loaded.known, at.loaded.batch
     if known is None or not batch.axes.carts:
         return None
-    types, kept, size = known.sort(batch), kept_by_cart(at), len(known.types)
+    types, kept, size = at.forecaster.mix.types[BY_TYPE], kept_by_cart(at), len(known.types)
 
     def by_type(figures: Floats | None = None) -> Floats:
         return np.bincount(types.type_by_cart, weights=figures, minlength=size)  # type: ignore[return-value]

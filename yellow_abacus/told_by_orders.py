@@ -20,18 +20,11 @@ FEWEST_TOLD = 30
 
 def usual_prices(loaded: LoadedShop, last_days: int) -> dict[str, int]:
     """What a unit of each SKU was paid on average over the last days orders came in, minor units."""
-    orders, raw = loaded.orders, loaded.batch.raw
-    if raw is None or not len(orders.day):
+    orders = loaded.orders
+    if not len(orders.day):
         return {}
     tells: Bools = (orders.paid >= 0) & (orders.day > orders.day.max() - last_days)[orders.cart]
-    skus = len(loaded.table.skus)
-
-    def summed(figures: Ints) -> Ints:
-        found = np.zeros(skus, dtype=np.int64)
-        np.add.at(found, raw.sku[tells], figures[tells])
-        return found
-
-    units, paid = summed(orders.quantity), summed(orders.paid)
+    units, paid = (_by_sku(loaded, figures * tells) for figures in (orders.quantity, orders.paid))
     price = rhu(paid, np.maximum(units, 1))
     known = np.flatnonzero((units >= FEWEST_UNITS) & (price > 0))
     return {loaded.table.skus[at]: int(price[at]) for at in known.tolist()}
@@ -44,24 +37,25 @@ class SentBack:
     units: Ints
     returned: Ints
 
-    @property
-    def known(self) -> bool:
-        """Whether the orders tell of anything sent back."""
-        return bool(self.returned.any())
+
+def _by_sku(loaded: LoadedShop, by_line: Ints) -> Ints:
+    """Figures of the lines orders brought, added up by SKU."""
+    raw, found = loaded.batch.raw, np.zeros(len(loaded.table.skus), dtype=np.int64)
+    assert raw is not None, "a part of a batch does not have the lines of its orders"
+    np.add.at(found, raw.sku, by_line)
+    return found
 
 
-def sent_back(loaded: LoadedShop) -> SentBack:
-    orders, raw, skus = loaded.orders, loaded.batch.raw, len(loaded.table.skus)
-    units, returned = np.zeros((2, skus), dtype=np.int64)
-    if raw is not None:
-        np.add.at(units, raw.sku, orders.quantity)
-        np.add.at(returned, raw.sku, orders.returned)
-    return SentBack(units, returned)
+def sent_back(loaded: LoadedShop) -> SentBack | None:
+    """None where orders do not tell of anything sent back."""
+    orders = loaded.orders
+    if not orders.returned.any():
+        return None
+    return SentBack(_by_sku(loaded, orders.quantity), _by_sku(loaded, orders.returned))
 
 
-def put_return_rates(session: Session, loaded: LoadedShop) -> int:
+def put_return_rates(session: Session, loaded: LoadedShop, found: SentBack) -> int:
     """Keep the share sent back of goods that were ordered often enough; how many have another rate now."""
-    found = sent_back(loaded)
     rate_bp = rhu(found.returned * WHOLE_BP, np.maximum(found.units, 1))
     often = {loaded.table.skus[at]: int(rate_bp[at]) for at in np.flatnonzero(found.units >= FEWEST_TOLD).tolist()}
     changed = 0

@@ -37,9 +37,6 @@ class Values(Generic[Value]):
         told = np.array([*self.values, otherwise], dtype=np.int64)
         return told[self.codes]
 
-    def rows(self, at: Ints) -> "Values[Value]":
-        return Values(self.values, self.codes[at])
-
 
 @dataclass(eq=False)
 class CodedCells:
@@ -54,7 +51,6 @@ class CodedCells:
         self.is_bad = np.zeros(len(self.table.rows), dtype=np.bool_)
         self._labels = {one.key: one.label for one in self.fields}
         self._longest = {one.key: one.longest for one in self.fields}
-        self._unfit: dict[str, Ints] = {}
 
     @property
     def numbers(self) -> Ints:
@@ -63,6 +59,11 @@ class CodedCells:
 
     def has(self, key: str) -> bool:
         return bool(self.columns.get(key))
+
+    def filled(self, key: str) -> Bools:
+        """The rows whose cell holds anything."""
+        text = self.text(key)
+        return np.array([bool(one) for one in text.texts], dtype=np.bool_)[text.codes]
 
     def text(self, key: str) -> Coded:
         """Each row's cell without blanks around it; empty where there is none, or one that is no text."""

@@ -8,7 +8,6 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from difflib import get_close_matches
-from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -113,18 +112,6 @@ def read_orders(
     return _OrderReader(cells, reading, shop).read(progress)
 
 
-@dataclass(eq=False)
-class _Money:
-    """Amounts by row in minor units, NOT_SAID where there is none, and whether each was rounded."""
-
-    amount: Ints
-    rounded: Bools
-
-    @property
-    def said(self) -> Bools:
-        return self.amount != NOT_SAID
-
-
 class _OrderReader:
     """One entry a row, unless a name says otherwise; `order` is the row's order, in the order they are met."""
 
@@ -144,7 +131,7 @@ class _OrderReader:
         lines = self._lines(rates, told["zone"], told["order_discount"])
         progress(0.8)
         spoilt = self._spoilt(keeps)
-        statuses = self._statuses(told["status"], keeps)
+        statuses = self._statuses(told["status"])
         good = keeps & ~spoilt
         return OrdersRead(
             self._good(good, told, lines, rates), self._rejections(keeps, spoilt), statuses, self.rounded, foreign
@@ -155,7 +142,7 @@ class _OrderReader:
     def _group(self) -> None:
         """Rows without an order number belong to the one above."""
         number = self.cells.text("number")
-        filled = np.array([bool(text) for text in number.texts])[number.codes]
+        filled = self.cells.filled("number")
         row = np.maximum.accumulate(np.where(filled, np.arange(len(filled)), NONE)) if len(filled) else number.codes
         lost = np.flatnonzero(row == NONE)
         self.cells.reject("number", "The order number is missing.", "Write it on the order's first row.", lost)
@@ -243,7 +230,7 @@ class _OrderReader:
             return folded(status) in {folded(one) for one in self.reading.left_out}
         return not LEFT_OUT_WORDS.isdisjoint(simplify(status).split())
 
-    def _statuses(self, status: Values[str], keeps: Bools) -> tuple[StatusTold, ...]:
+    def _statuses(self, status: Values[str]) -> tuple[StatusTold, ...]:
         """By how many orders have them; alike but for case they are one."""
         counts = np.bincount(status.codes[status.known], minlength=len(status.values))
         found: dict[str, tuple[str, int]] = {}
@@ -275,18 +262,10 @@ class _OrderReader:
     def _lines(self, rates: Floats, zone: Values[str], order_discount: Values[int]) -> OrderLines:
         cells = self.cells
         sku = cells.read("sku", self.skus.meant_by)
-        missing = np.flatnonzero([not text for text in cells.text("sku").texts])
-        cells.reject(
-            "sku", "The SKU is missing.", "Write the SKU.", np.flatnonzero(np.isin(cells.text("sku").codes, missing))
-        )
+        cells.reject("sku", "The SKU is missing.", "Write the SKU.", np.flatnonzero(~cells.filled("sku")))
         quantity = cells.read("quantity", lambda text: parse_count(text, self.mark, least=1, largest=MOST_UNITS))
-        blank = np.flatnonzero([not text for text in cells.text("quantity").texts])
-        cells.reject(
-            "quantity",
-            "The quantity is missing.",
-            "Write how many units were ordered.",
-            np.flatnonzero(np.isin(cells.text("quantity").codes, blank)),
-        )
+        mend = "Write how many units were ordered."
+        cells.reject("quantity", "The quantity is missing.", mend, np.flatnonzero(~cells.filled("quantity")))
         units = quantity.numbers(1)
         returned = cells.read(
             "returned", lambda text: parse_count(text.lstrip("-−"), self.mark, least=0, largest=MOST_UNITS)
@@ -300,31 +279,34 @@ class _OrderReader:
     def _money(self, text: str) -> tuple[int, bool]:
         return finer_money(text, self.mark, self.shop.digits, largest=LARGEST_CART)
 
-    def _column(self, key: str, parse: Callable[[str], tuple[int, bool]] | None = None) -> _Money:
-        told = self.cells.read(key, parse or self._money)
-        amount = np.array([one for one, _ in told.values] + [NOT_SAID], dtype=np.int64)[told.codes]
-        rounded = np.array([one for _, one in told.values] + [False], dtype=np.bool_)[told.codes]
-        self.rounded += int(rounded.sum())
-        return _Money(amount, rounded)
+    def _column(self, key: str) -> Ints:
+        """Amounts by row in minor units, NOT_SAID where there is none; those that were rounded are counted."""
+        told = self.cells.read(key, self._money)
+        self._count_rounded(told.codes, [one for _, one in told.values])
+        return np.array([one for one, _ in told.values] + [NOT_SAID], dtype=np.int64)[told.codes]
+
+    def _count_rounded(self, codes: Ints, rounded: list[bool]) -> None:
+        self.rounded += int(np.array([*rounded, False])[codes].sum())
 
     def _amounts(self, units: Ints, rate: Floats, factor: Floats, order_discount: Values[int]) -> tuple[Ints, Ints]:
         """What one unit was asked, and what all were paid, of each row, in the shop's money and tax."""
         unit, each, total = self._column("unit_price"), self._column("paid_price"), self._column("line_total")
         off = self._discount(unit, units)
-        huge = np.flatnonzero(np.maximum(unit.amount, each.amount) * units > LARGEST_CART)
+        huge = np.flatnonzero(np.maximum(unit, each) * units > LARGEST_CART)
         self.cells.reject("quantity", "The line is worth more than any cart can be.", "Check the quantity.", huge)
         units = np.where(np.isin(np.arange(len(units)), huge), 1, units)
-        before = np.where(unit.said, unit.amount * units, NOT_SAID)
-        paid = np.where(unit.said, before - np.maximum(off.amount, 0), NOT_SAID)
-        too_much = np.flatnonzero(unit.said & (off.amount > before))
+        told = unit != NOT_SAID
+        before = np.where(told, unit * units, NOT_SAID)
+        paid = np.where(told, before - np.maximum(off, 0), NOT_SAID)
+        too_much = np.flatnonzero(told & (off > before))
         self.cells.reject(
             "line_discount",
             "The discount is more than the line.",
             "Write what was taken off the whole line.",
             too_much,
         )
-        paid = np.where(each.said, each.amount * units, paid)
-        paid = np.where(total.said, total.amount, paid)
+        paid = np.where(each != NOT_SAID, each * units, paid)
+        paid = np.where(total != NOT_SAID, total, paid)
         paid = self._less_the_order_discount(paid, before, order_discount)
         in_home = rate * factor
 
@@ -335,12 +317,12 @@ class _OrderReader:
                 amount == NOT_SAID, NOT_SAID, np.floor(np.maximum(amount, 0) * in_home + 0.5).astype(np.int64)
             )
 
-        return home(unit.amount), home(np.where(paid == NOT_SAID, NOT_SAID, np.maximum(paid, 0)))
+        return home(unit), home(np.where(paid == NOT_SAID, NOT_SAID, np.maximum(paid, 0)))
 
-    def _discount(self, unit: _Money, units: Ints) -> _Money:
+    def _discount(self, unit: Ints, units: Ints) -> Ints:
         """Taken off each line; a rate is of the line's price."""
         if not self.cells.has("line_discount"):
-            return _Money(np.full(len(units), NOT_SAID), np.zeros(len(units), dtype=np.bool_))
+            return np.full(len(units), NOT_SAID)
         heading = self.cells.table.header[self.cells.columns["line_discount"][0]]
         of_rate = "%" in heading
 
@@ -356,10 +338,9 @@ class _OrderReader:
         told = self.cells.read("line_discount", parse)
         amount = np.array([one for one, _, _ in told.values] + [NOT_SAID], dtype=np.int64)[told.codes]
         is_rate = np.array([one for _, _, one in told.values] + [False], dtype=np.bool_)[told.codes]
-        rounded = np.array([one for _, one, _ in told.values] + [False], dtype=np.bool_)[told.codes]
-        self.rounded += int(rounded.sum())
-        of_line = rhu(np.maximum(unit.amount, 0) * units * np.where(is_rate, amount, 0), WHOLE_BP)
-        return _Money(np.where(is_rate, of_line, amount), rounded)
+        self._count_rounded(told.codes, [one for _, one, _ in told.values])
+        of_line = rhu(np.maximum(unit, 0) * units * np.where(is_rate, amount, 0), WHOLE_BP)
+        return np.where(is_rate, of_line, amount)
 
     def _less_the_order_discount(self, paid: Ints, before: Ints, told: Values[int]) -> Ints:
         """What lines were paid once what was taken off their order is shared over them by running total."""
@@ -388,7 +369,7 @@ class _OrderReader:
 
     def _tax_factor(self, sku: Ints, zone: Values[str]) -> Floats:
         """What the file's prices are multiplied by to be prices as the shop has them."""
-        taxes, meant = self.shop.taxes, self._taxed
+        taxes, meant = self.shop.taxes, self.reading.taxed
         if meant == "as the shop" or (meant == "with tax") == taxes.included:
             return np.ones(len(sku))
         zones = [self.shop.zones.get(folded(name), name) for name in zone.values]
@@ -399,10 +380,6 @@ class _OrderReader:
         )
         more = 1 + rates[class_of[sku], zone.codes[self.order]]
         return more if taxes.included else 1 / more
-
-    @cached_property
-    def _taxed(self) -> str:
-        return self.reading.taxed
 
     def _check_worth(self, sku: Ints, units: Ints, asked: Ints, known: Bools) -> None:
         """Lines without a price anywhere, and orders worth more than any cart can be."""
@@ -419,10 +396,11 @@ class _OrderReader:
         worth = np.bincount(
             self.order, weights=np.where(fine, price.astype(np.float64) * units, 0.0), minlength=self.orders
         )
+        last_row = np.zeros(self.orders, dtype=np.int64)
+        last_row[self.order] = np.arange(len(self.order))  # of several the last one stays
         for order in np.flatnonzero(worth > LARGEST_CART).tolist():
-            row = int(np.flatnonzero(self.order == order)[-1])
             message = f"Order {self.names[order]} is worth more than any cart can be."
-            self.cells.reject("quantity", message, "Check the quantity.", np.array([row]))
+            self.cells.reject("quantity", message, "Check the quantity.", last_row[[order]])
 
     # --- what comes of it
 
@@ -431,9 +409,7 @@ class _OrderReader:
         spoilt = np.zeros(self.orders, dtype=np.bool_)
         spoilt[self.order[self.cells.is_bad]] = True
         dated = np.zeros(self.orders, dtype=np.bool_)
-        text = self.cells.text("date")
-        filled = np.array([bool(one) for one in text.texts])[text.codes]
-        dated[self.order[filled]] = True
+        dated[self.order[self.cells.filled("date")]] = True
         for order in np.flatnonzero(~dated & ~spoilt & keeps).tolist():
             message = f"Order {self.names[order]} has no date."
             self.cells.reject("date", message, "Write it like 2026-03-01.", self.first_row[[order]])

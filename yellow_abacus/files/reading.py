@@ -5,6 +5,7 @@ from dataclasses import dataclass, field, replace
 from itertools import pairwise
 from typing import TypeVar
 
+from yellow_abacus.core.goods.records import COST_PARTS
 from yellow_abacus.core.ground.naming import unfit
 from yellow_abacus.files.columns import Columns, Field, simplify, words_of
 from yellow_abacus.files.rejected import Rejection
@@ -16,16 +17,7 @@ Value = TypeVar("Value")
 Progress = Callable[[float], None]
 
 NUMBER_FIELDS = (
-    *(
-        "list_price",
-        "going_price",
-        "reduced_price",
-        "purchase_cost",
-        "freight_cost",
-        "duty_cost",
-        "packaging_cost",
-        "other_cost",
-    ),
+    *("list_price", "going_price", "reduced_price", *COST_PARTS),
     *("paid_price", "line_total", "line_discount", "order_discount", "delivery_paid", "refunded", "rate"),
     *("assembly_cost", "unit_price", "weight", "length", "width", "height", "quantity", "stock"),
     *("price", "upto", "per_kilogram", "charge", "from_value", "free_from", "amount"),

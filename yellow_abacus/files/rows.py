@@ -4,7 +4,7 @@ A column keeps each different text once and a number for each row: a million row
 found of a text, such as the amount it stands for, is found once.
 """
 
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import overload
 
@@ -83,8 +83,8 @@ class Rows(Sequence[Row]):
         return (self[at] for at in range(len(self)))
 
 
-def in_columns(rows: Iterable[tuple[int, list[str]]], width: int, check: Callable[[], None] = lambda: None) -> Rows:
-    """Numbered cells of each row, held in columns; those of shorter rows are empty. check: looked up now and then."""
+def in_columns(rows: Iterable[tuple[int, list[str]]], width: int) -> Rows:
+    """Numbered cells of each row, held in columns; those of shorter rows are empty."""
     lookups = [_Numbers() for _ in range(width)]
     parts: list[list[Codes]] = [[] for _ in range(width)]
     numbers: list[int] = []
@@ -95,7 +95,6 @@ def in_columns(rows: Iterable[tuple[int, list[str]]], width: int, check: Callabl
         for column, lookup, mine in zip(zip(*some, strict=True), lookups, parts, strict=True):
             mine.append(np.fromiter(map(lookup.__getitem__, column), dtype=np.int64, count=len(column)))
         some.clear()
-        check()
 
     for number, cells in rows:
         if len(cells) != width:

@@ -219,8 +219,30 @@ def _add(
 
     added: which of the orders.
     """
+    first_id, line_id = (
+        (session.scalars(select(func.max(kind.id))).one() or 0) + 1 for kind in (OrderRow, OrderLineRow)
+    )
     with _indexed_after(session, int(np.diff(first_line)[added].sum())):
-        _add_in_parts(session, added, first_line, orders, lines, import_id, progress)
+        for start in range(0, len(added), AT_ONCE):
+            some = added[start : start + AT_ONCE]
+            ids = range(first_id + start, first_id + start + len(some))
+            picked = [[column[at] for at in some.tolist()] for column in orders.values()]
+            _insert(
+                session,
+                "orders",
+                ("id", *orders, "import_id"),
+                zip(ids, *picked, [import_id] * len(some), strict=True),
+            )
+            counts = np.diff(first_line)[some]
+            line = np.repeat(first_line[some] - (np.cumsum(counts) - counts), counts) + np.arange(counts.sum())
+            order_id = np.repeat(np.array(ids), counts).tolist()
+            told = [_or_none(lines[name][line], name) for name in LINE_COLUMNS]
+            numbers = range(line_id, line_id + len(line))
+            _insert(
+                session, "order_lines", ("id", "order_id", *LINE_COLUMNS), zip(numbers, order_id, *told, strict=True)
+            )
+            line_id += len(line)
+            progress(0.3 + 0.7 * (start + len(some)) / len(added))
 
 
 MANY_LINES = 100_000
@@ -236,35 +258,6 @@ def _indexed_after(session: Session, lines: int) -> Iterator[None]:
     yield
     for index in indexes:
         index.create(connection)
-
-
-def _add_in_parts(
-    session: Session,
-    added: Ints,
-    first_line: Ints,
-    orders: dict[str, list[Any]],
-    lines: dict[str, Ints],
-    import_id: int,
-    progress: Callable[[float], None],
-) -> None:
-    first_id, line_id = (
-        (session.scalars(select(func.max(kind.id))).one() or 0) + 1 for kind in (OrderRow, OrderLineRow)
-    )
-    for start in range(0, len(added), AT_ONCE):
-        some = added[start : start + AT_ONCE]
-        ids = range(first_id + start, first_id + start + len(some))
-        picked = [[column[at] for at in some.tolist()] for column in orders.values()]
-        _insert(
-            session, "orders", ("id", *orders, "import_id"), zip(ids, *picked, [import_id] * len(some), strict=True)
-        )
-        counts = np.diff(first_line)[some]
-        line = np.repeat(first_line[some] - (np.cumsum(counts) - counts), counts) + np.arange(counts.sum())
-        order_id = np.repeat(np.array(ids), counts).tolist()
-        told = [_or_none(lines[name][line], name) for name in LINE_COLUMNS]
-        numbers = range(line_id, line_id + len(line))
-        _insert(session, "order_lines", ("id", "order_id", *LINE_COLUMNS), zip(numbers, order_id, *told, strict=True))
-        line_id += len(line)
-        progress(0.3 + 0.7 * (start + len(some)) / len(added))
 
 
 def _or_none(column: Ints, name: str) -> list[int | None]:

@@ -181,10 +181,11 @@ def post_return_rates():
     """Let Goods say of how many are sent back what orders tell, where they were ordered often enough."""
     at = context()
     loaded = at.room.current().loaded
-    if not sent_back(loaded).known:
+    found = sent_back(loaded)
+    if found is None:
         raise ApiError(409, "Nothing to take over", "No order tells of units sent back.")
     with at.shop_file.changing("Take return rates over from orders") as session:
-        put_return_rates(session, loaded)
+        put_return_rates(session, loaded, found)
     return get_carts()
 
 
@@ -248,7 +249,7 @@ def _thresholds(shop: Shop) -> list[int]:
 
 def _sent_back(loaded: LoadedShop) -> SentBackDoc | None:
     found = sent_back(loaded)
-    if not found.known:
+    if found is None:
         return None
     units = int(found.units.sum())
     by_goods = float(found.units @ loaded.batch.goods.column("return_rate"))

@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from yellow_abacus.core.clauses.when import WEEKDAYS
 from yellow_abacus.core.forecast.check import LONGEST_WINDOW
 from yellow_abacus.core.forecast.expected import MixTerms
 from yellow_abacus.core.forecast.forecast import Forecaster
@@ -17,7 +18,7 @@ from yellow_abacus.core.forecast.free_from import kept_by_free_from
 from yellow_abacus.core.forecast.mix_seen import corrections, seen
 from yellow_abacus.core.forecast.sold_together import Together, sold_together
 from yellow_abacus.core.forecast.spread_of_mix import HOURS, By, groups, spread
-from yellow_abacus.core.forecast.volume import ALL_YEAR, AS_ANY, MONTHS, WEEKDAYS, measured
+from yellow_abacus.core.forecast.volume import ALL_YEAR, AS_ANY, MONTHS, measured
 from yellow_abacus.core.goods.scope import Scope
 from yellow_abacus.core.ground.money import LARGEST_CART, Floats
 from yellow_abacus.core.ground.problem import Problem

@@ -83,17 +83,8 @@ def _listen(app: Any, host: str, port: int) -> Any:
     return server
 
 
-def run_server(
-    shop_file: ShopFile,
-    host: str,
-    port: int,
-    carriers: Carriers | None = None,
-    feed: Feed | None = None,
-    *,
-    open_to_all: bool = False,
-) -> None:
-    """Raises AddressError."""
-    server = make_server(shop_file, host, port, carriers, feed, open_to_all=open_to_all)
+def run_server(server: Any, host: str) -> None:
+    """Say where it is open, and answer until it is ended."""
     print(f"Yellow Abacus is open at http://{host}:{server.effective_port}/", flush=True)
     server.run()
 
@@ -144,4 +135,4 @@ def _serve_anew(shop_path: Path, host: str, port: int, demo: bool) -> None:
     shop = ShopFile(shop_path)
     if demo:
         fill_with_demo_shop(shop)
-    run_server(shop, host, port)
+    run_server(make_server(shop, host, port), host)

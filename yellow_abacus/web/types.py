@@ -66,7 +66,12 @@ def get_types():
     """The types of carts there are, and how well they stand for the orders."""
     at = context()
     with at.turn("quick", "types"):
-        seen = types_seen(at.room.current())
+        return _types()
+
+
+def _types():
+    """Without a turn: an answer to a change is not dropped for a newer look."""
+    seen = types_seen(context().room.current())
     if seen is None:
         return TypesDoc(types=[], explained=0, kept=0, kept_by_types=0).model_dump(mode="json")
     whole = max(int(seen.orders.sum()), 1)
@@ -99,7 +104,7 @@ def post_types():
         raise ApiError(
             409, "Too few orders", "There are too few orders to tell types of carts. Bring in 200 or more."
         )
-    return get_types()
+    return _types()
 
 
 @api.put("/types/<int:number>", responses={200: TypesDoc})
@@ -123,7 +128,7 @@ def post_split(path: TypePath):
     _known(at.room.current().loaded.known, path.number)
     if not split_type(at.shop_file, at.room, path.number):
         raise ApiError(409, "It cannot be split", "Its carts are too few, or all alike.")
-    return get_types()
+    return _types()
 
 
 def _changed(number: int, label: str, change):
@@ -132,7 +137,7 @@ def _changed(number: int, label: str, change):
         if problems := list(known.problems()):
             raise SettingsError([Problem(("name",), one.message, one.mend) for one in problems])
         save_types(session, known)
-    return get_types()
+    return _types()
 
 
 def _known(known: KnownTypes | None, number: int) -> KnownTypes:

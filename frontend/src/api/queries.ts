@@ -32,7 +32,7 @@ export const useDelivery = () =>
   useQuery({ queryKey: ["delivery"], queryFn: () => ask<Delivery>("GET", "/delivery"), structuralSharing: newer<Delivery> });
 export const useTaken = () => useQuery({ queryKey: ["delivery", "taken"], queryFn: () => ask<AllTaken>("GET", "/delivery/taken") });
 export const useCarts = () => useQuery({ queryKey: ["carts"], queryFn: () => ask<Carts>("GET", "/carts") });
-export const useTypes = () => useQuery({ queryKey: ["types"], queryFn: () => ask<CartTypes>("GET", "/types") });
+export const useTypes = () => useQuery({ queryKey: ["types"], queryFn: ({ signal }) => ask<CartTypes>("GET", "/types", undefined, signal) });
 export const useMixes = () =>
   useQuery({ queryKey: ["mixes"], queryFn: () => ask<Mixes>("GET", "/mixes"), structuralSharing: newer<Mixes> });
 
@@ -77,7 +77,7 @@ export const useFoundOrders = (text: string, enabled: boolean) =>
     enabled,
   });
 export const useOrder = (id: number | null) =>
-  useQuery({ queryKey: ["orders", "one", id], queryFn: () => ask<Order>("GET", `/orders/${id}`), enabled: id !== null });
+  useQuery({ queryKey: ["orders", "one", id], queryFn: ({ signal }) => ask<Order>("GET", `/orders/${id}`, undefined, signal), enabled: id !== null });
 
 export const usePlans = () => useQuery({ queryKey: ["plans"], queryFn: () => ask<Plans>("GET", "/plans") });
 

@@ -14,6 +14,9 @@ export const NO_LIMITS: Limits = {
   spending: null,
 };
 
+/** What is earned by the goods of the reward alone, as often as there are enough. */
+export const EACH_TIME: Terms["earned"] = { conditions: [], repeat: "each_time", need: "all", counted: "pooled" };
+
 export const newId = () => crypto.randomUUID?.() ?? `${Date.now()}-${Math.random().toString(36).slice(2)}`;
 
 export const newOffer = (terms: Terms): OfferDoc => ({ id: newId(), name: "", note: "", in_plan: true, terms });

@@ -11,6 +11,7 @@ from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.ground.shape import CLOSED
 
+WEEKDAYS = 7
 MINUTES_A_DAY = 24 * 60
 ENDS_EARLY = "The offer ends before it starts."
 

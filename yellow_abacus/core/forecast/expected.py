@@ -16,6 +16,7 @@ import numpy as np
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.carts.facts import UNKNOWN
 from yellow_abacus.core.carts.sketch import Sketch, Usual, drawn
+from yellow_abacus.core.clauses.when import MINUTES_A_DAY, WEEKDAYS
 from yellow_abacus.core.forecast.cart_types import BY_TYPE, by_main_category
 from yellow_abacus.core.forecast.known_types import KnownTypes
 from yellow_abacus.core.forecast.mix import Mix, alike
@@ -23,7 +24,6 @@ from yellow_abacus.core.forecast.sketched import Sketched
 from yellow_abacus.core.forecast.volume import (
     LARGEST_FACTOR_BP,
     MONTHS,
-    WEEKDAYS,
     Counted,
     NamedDays,
     Volume,
@@ -34,7 +34,7 @@ from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Floats, Ints
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.ground.shape import CLOSED
-from yellow_abacus.core.pricing.by_time import EVENLY, MINUTES_A_DAY, Times
+from yellow_abacus.core.pricing.by_time import EVENLY, Times
 from yellow_abacus.core.shop.shop import Shop
 
 Part = Literal["all", "last", "range", "year_ago"]

@@ -32,14 +32,18 @@ class Sketched:
     drawn: Drawn
     by_minute: Floats
 
+    @property
+    def all(self) -> tuple[int, ...]:
+        """Every sketch, by number."""
+        return tuple(range(len(self.sketches)))
+
     @cached_property
     def mix(self) -> Mix:
         """Every sketch as likely as it says, whatever the day."""
-        shares = self.shares(tuple(range(len(self.sketches))))
         carts = tuple(replace(one, share_bp=0, first_day=None, last_day=None) for one in self.sketches)
         names = tuple(one.name for one in self.sketches)
         mine = CartTypes(names, self.drawn.sketch_by_cart)
-        return Mix(self.shop, self.drawn.batch, self._by_cart(shares), (SKETCHED, carts), typed=lambda _: mine)
+        return Mix(self.shop, self.drawn.batch, self.by_cart(self.all), (SKETCHED, carts), typed=lambda _: mine)
 
     def shares(self, come: tuple[int, ...]) -> Floats:
         """The share of each sketch among those that come, all adding up to 1 where any does."""
@@ -54,13 +58,10 @@ class Sketched:
     def weighed(self, mix: Mix, come: tuple[int, ...], by_weekday: Floats) -> Mix:
         """mix: the sketched carts at the prices of some days."""
         times = Times(by_weekday, self.by_minute)
-        shares = self.shares(come)
-        return mix.weighed(np.concatenate((shares, by_weekday)).tobytes(), lambda: self._by_cart(shares), times)
+        key = np.concatenate((self.shares(come), by_weekday)).tobytes()
+        return mix.weighed(key, lambda: self.by_cart(come), times)
 
     def by_cart(self, come: tuple[int, ...]) -> Floats:
         """How likely an order of the sketches that come is each cart."""
-        return self._by_cart(self.shares(come))
-
-    def _by_cart(self, shares: Floats) -> Floats:
-        result: Floats = shares[self.drawn.sketch_by_cart] * self.drawn.share_by_cart
+        result: Floats = self.shares(come)[self.drawn.sketch_by_cart] * self.drawn.share_by_cart
         return result

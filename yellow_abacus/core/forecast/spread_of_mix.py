@@ -11,11 +11,11 @@ import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.carts.spread import MOST_BANDS, SHOWN_SHARE, round_width
+from yellow_abacus.core.clauses.when import WEEKDAYS
 from yellow_abacus.core.costing.ledger import INDEX
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.sums import AT, LEDGER
-from yellow_abacus.core.forecast.volume import WEEKDAYS
 from yellow_abacus.core.ground.money import MILLIGRAMS, Floats, Ints
 
 By = Literal["value", "units", "weight"]

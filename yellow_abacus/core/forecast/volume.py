@@ -18,11 +18,12 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from yellow_abacus.core.clauses.when import WEEKDAYS
 from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Floats, Ints
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.ground.shape import CLOSED
 
-WEEKDAYS, MONTHS = 7, 12
+MONTHS = 12
 AS_ANY = (1.0,) * WEEKDAYS
 ALL_YEAR = (1.0,) * MONTHS
 

@@ -10,10 +10,9 @@ import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.carts.facts import UNKNOWN
+from yellow_abacus.core.clauses.when import MINUTES_A_DAY, WEEKDAYS
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer
-
-WEEKDAYS, MINUTES_A_DAY = 7, 1440
 
 
 @dataclass(frozen=True, eq=False)

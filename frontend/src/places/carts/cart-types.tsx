@@ -48,7 +48,7 @@ export function CartTypes({ groups, frame }: { groups: Carts["groups"]; frame: F
       <ul className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(13rem,1fr))] gap-x-8 gap-y-2 text-small">
         {data.types.map((type, at) => (
           <li key={type.name}>
-            <TypeWord {...{ type, at, frame, busy }} others={data.types} put={put} />
+            <TypeWord {...{ type, at, busy }} others={data.types} put={put} />
             <br />
             {share(type.share)} of orders, {money(type.average, frame)} each, {type.kept < 0 ? "loses" : "keeps"} {money(Math.abs(type.kept), frame)}
           </li>
@@ -70,7 +70,6 @@ interface TypeProps {
   type: CartType;
   at: number;
   others: readonly CartType[];
-  frame: Frame;
   busy: boolean;
   put: (method: "POST" | "PUT", path: string, body: unknown, done: string) => Promise<void>;
 }

@@ -73,24 +73,24 @@ export function CartsPlace() {
 function WhatCame({ data, frame, fetchNew }: { data: Carts; frame: Frame; fetchNew: () => void }) {
   return (
     <>
-            <h2 className="mt-5 text-title">
-              What came: {count(data.orders)} orders, {money(data.average, frame)} each on average
-            </h2>
-            <p className="text-small text-soft">
-              {days(data.first_day, data.last_day)}: {count(data.orders / data.counted_days, 1)} a day, {count(data.units_each, 1)}{" "}
-                  units an order; half are under {money(data.median, frame)}. {share(data.first_orders / data.orders)} are first
-              orders, {share(data.with_code / data.orders)} used a code. Values are goods at today’s prices.
-              {data.imports.length > 0 && (
-                <>
-                  {" "}
-                  They came in <Imports imports={data.imports} />.
-                </>
-              )}{" "}
-              <FindOrder frame={frame} /> ·{" "}
-              <button type="button" className="quiet" onClick={fetchNew}>
-                Fetch new orders
-              </button>
-            </p>
+      <h2 className="mt-5 text-title">
+        What came: {count(data.orders)} orders, {money(data.average, frame)} each on average
+      </h2>
+      <p className="text-small text-soft">
+        {days(data.first_day, data.last_day)}: {count(data.orders / data.counted_days, 1)} a day, {count(data.units_each, 1)}{" "}
+        units an order; half are under {money(data.median, frame)}. {share(data.first_orders / data.orders)} are first
+        orders, {share(data.with_code / data.orders)} used a code. Values are goods at today’s prices.
+        {data.imports.length > 0 && (
+          <>
+            {" "}
+            They came in <Imports imports={data.imports} />.
+          </>
+        )}{" "}
+        <FindOrder frame={frame} /> ·{" "}
+        <button type="button" className="quiet" onClick={fetchNew}>
+          Fetch new orders
+        </button>
+      </p>
       {data.sent_back && <SentBack sent={data.sent_back} />}
       <PricesPaid prices={data.prices} going={data.going_prices} frame={frame} />
       <CartTypes groups={data.groups} frame={frame} />

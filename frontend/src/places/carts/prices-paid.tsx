@@ -17,7 +17,7 @@ const MONTH = new Intl.DateTimeFormat("en-GB", { month: "long", year: "numeric",
 export function PricesPaid({ prices, going, frame }: { prices: Carts["prices"]; going: number; frame: Frame }) {
   const { asked, paid, months, skus, reaching } = prices;
   const less = asked ? 1 - paid / asked : 0;
-  if (Math.abs(less) < TOLD_FROM) return going > 0 ? <p className="text-small">{<GoingPrices going={going} />}</p> : null;
+  if (Math.abs(less) < TOLD_FROM) return going > 0 ? <p className="text-small"><GoingPrices going={going} /></p> : null;
   const moved = reaching.find((one) => one.asked !== one.paid);
   const unit = 10 ** frame.minor_digits;
   return (

@@ -34,7 +34,7 @@ export function ShareRod({ parts, draft, put }: Props) {
   const shares = parts.map((one) => one.share);
   const starts = shares.map((_, at) => shares.slice(0, at).reduce((sum, one) => sum + one, 0));
   const x = (told: number) => 8 + (told / WHOLE) * (width - 16);
-  const held = useRef<{ at: number; last: number[] } | null>(null);
+  const held = useRef(false);
   const dragged = (event: PointerEvent<SVGCircleElement>, at: number) => {
     const left = event.currentTarget.ownerSVGElement!.getBoundingClientRect().left;
     const upTo = ((event.clientX - left - 8) / (width - 16)) * WHOLE;
@@ -43,16 +43,15 @@ export function ShareRod({ parts, draft, put }: Props) {
   const bead = (at: number) => ({
     onPointerDown: (event: PointerEvent<SVGCircleElement>) => {
       event.currentTarget.setPointerCapture(event.pointerId);
-      held.current = { at, last: shares };
+      held.current = true;
     },
     onPointerMove: (event: PointerEvent<SVGCircleElement>) => {
-      if (held.current) draft((held.current.last = dragged(event, held.current.at)));
+      if (held.current) draft(dragged(event, at));
     },
     onPointerUp: (event: PointerEvent<SVGCircleElement>) => {
       if (!held.current) return;
-      const last = dragged(event, at);
-      held.current = null;
-      put(last);
+      held.current = false;
+      put(dragged(event, at)); // what is drawn may be a few moves behind
     },
     onKeyDown: (event: KeyboardEvent) => {
       const way = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];

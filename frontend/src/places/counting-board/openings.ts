@@ -1,6 +1,6 @@
 /** How a new offer can begin. What follows is ordinary editable text. */
 import type { Frame, Named, Scope, Terms } from "../../api/types";
-import { FREE, memorableCode, newCondition, newReward, newTerms, randomCodes } from "../../pieces/new-parts";
+import { EACH_TIME, FREE, memorableCode, newCondition, newReward, newTerms, randomCodes } from "../../pieces/new-parts";
 import { EVERYTHING } from "../../pieces/scope-word";
 
 export interface Opening {
@@ -39,7 +39,6 @@ export function beginning(frame: Frame, goods: Named[], typed: Typed): Beginning
 
 const once = (condition: ReturnType<typeof newCondition>) =>
   ({ conditions: [condition], repeat: "once", need: "all", counted: "pooled" }) as const satisfies Terms["earned"];
-const eachTime: Terms["earned"] = { conditions: [], repeat: "each_time", need: "all", counted: "pooled" };
 const spend = ({ unit, typed }: Beginning) => {
   const condition = newCondition("spend", unit);
   return { earned: once(typed.amount !== undefined && condition.kind === "spend" ? { ...condition, n: Math.round(typed.amount * unit) } : condition) };
@@ -95,7 +94,7 @@ export const OPENINGS: Opening[] = [
     also: "3 for 2 three bogo bundle",
     make: (b) => {
       const [buy, get] = buys(b, 2, 1);
-      return newTerms([{ kind: "buy_get", buy, get, of: b.some, price: FREE, units_from: "cheapest" }], { on: b.some, earned: eachTime });
+      return newTerms([{ kind: "buy_get", buy, get, of: b.some, price: FREE, units_from: "cheapest" }], { on: b.some, earned: EACH_TIME });
     },
   },
   {
@@ -104,7 +103,7 @@ export const OPENINGS: Opening[] = [
     make: (b) =>
       newTerms([{ kind: "buy_get", buy: 1, get: 1, of: b.some, price: { ...FREE, percent_bp: 5_000 }, units_from: "cheapest" }], {
         on: b.some,
-        earned: eachTime,
+        earned: EACH_TIME,
       }),
   },
   {
@@ -113,7 +112,7 @@ export const OPENINGS: Opening[] = [
     make: (b) =>
       newTerms([{ kind: "buy_get", buy: 1, get: 1, of: b.some, price: { ...FREE, percent_bp: 2_000 }, units_from: "cheapest" }], {
         on: b.other,
-        earned: eachTime,
+        earned: EACH_TIME,
       }),
   },
   {
@@ -132,7 +131,7 @@ export const OPENINGS: Opening[] = [
             units_from: "dearest",
           },
         ],
-        { earned: eachTime },
+        { earned: EACH_TIME },
       ),
   },
   {
@@ -140,7 +139,7 @@ export const OPENINGS: Opening[] = [
     also: "bundle set mix match",
     make: (b) =>
       newTerms([{ kind: "goods_set", parts: [{ count: Math.max(b.typed.counts[0] ?? 3, 2), of: b.some }], price: { kind: "set_price", amount: Math.round((b.typed.amount ?? 30) * b.unit) }, units_from: "dearest" }], {
-        earned: eachTime,
+        earned: EACH_TIME,
       }),
   },
   {
