@@ -19,7 +19,7 @@ from yellow_abacus.counting import CountingRoom, NothingToCountError, UnsoundPla
 from yellow_abacus.demo import fill_with_demo_shop
 from yellow_abacus.files.cart_json import CartsFile, PricedCartsDoc
 from yellow_abacus.files.columns import NoSuchColumnError, not_understood
-from yellow_abacus.files.forecast_json import ForecastDoc
+from yellow_abacus.files.forecast_json import WholeForecastDoc, forecast_schema
 from yellow_abacus.files.offers_json import offers_schema
 from yellow_abacus.files.plan_json import PlanDoc, PlansFile
 from yellow_abacus.files.rejected import Rejection, faults, left_out_with_others, rejected_csv
@@ -161,11 +161,13 @@ def forecast(shop_path: Path, name: str, as_json: bool) -> None:
     """Forecast a plan: its answer, ledger and bridge."""
     shop = _open_existing(shop_path)
     doc = _plan_of(shop, name)
+    room = CountingRoom(shop)
     try:
-        told = CountingRoom(shop).forecast(doc)
+        told, between = room.forecast(doc), room.range(doc)
     except (UnsoundPlanError, NothingToCountError) as error:
         _fail(str(error))
-    click.echo(told.model_dump_json(indent=2) if as_json else _as_text(told))
+    whole = WholeForecastDoc(**dict(told), range=between)
+    click.echo(whole.model_dump_json(indent=2) if as_json else _as_text(whole))
 
 
 def _plan_of(shop: ShopFile, name: str) -> PlanDoc:
@@ -322,6 +324,15 @@ def describe_api(out: Path) -> None:
         )
 
 
+@main.command("describe-forecast")
+@click.argument("out", type=click.Path(path_type=Path))
+def describe_forecast(out: Path) -> None:
+    """Write the JSON Schema of a forecast."""
+    out.write_text(
+        json.dumps(forecast_schema(), indent=1, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8"
+    )
+
+
 @main.command("describe-offers")
 @click.argument("out", type=click.Path(path_type=Path))
 def describe_offers(out: Path) -> None:
@@ -395,7 +406,7 @@ def _show_matching(checked: bring_in.Checked) -> None:
         click.echo(f'Not understood and left out: {told}. Name a field with --column "{unknown[0]}=…".', err=True)
 
 
-def _as_text(told: ForecastDoc) -> str:
+def _as_text(told: WholeForecastDoc) -> str:
     width = max(len(line.label) for line in told.ledger)
     lines = [told.answer_text, "", f"{'':{width}} {'today':>14} {'plan':>14} {'change':>14}"]
     for line in told.ledger:

@@ -14,6 +14,7 @@ from yellow_abacus.core.forecast.curve import impact_curve
 from yellow_abacus.core.forecast.expected import Expected, MixTerms, expect
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.outlook import Bare
+from yellow_abacus.core.forecast.ranges import range_of
 from yellow_abacus.core.forecast.reach import reach
 from yellow_abacus.core.forecast.shelf import Shelf, make_shelf
 from yellow_abacus.core.ground.keeper import Keeper
@@ -21,7 +22,7 @@ from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers.gifts import TooMuchPutInError
 from yellow_abacus.core.shop.shop import Shop
-from yellow_abacus.files.forecast_json import ForecastDoc, forecast_doc
+from yellow_abacus.files.forecast_json import ForecastDoc, RangeDoc, forecast_doc, range_doc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc, reach_doc
 from yellow_abacus.files.words import share
@@ -191,12 +192,20 @@ class CountingRoom:
             found = forecaster.forecast(doc.plan())
         return forecast_doc(
             found,
-            [offer.id for offer in doc.offers if offer.in_plan],
+            ids_of(doc),
+            at.loaded.batch.goods.skus,
             at.loaded.currency,
             at.loaded.minor_digits,
             len(forecaster.expected.counted.days),
             [*at.caveats_of(forecaster.expected), *beyond_the_shop(doc, at.loaded.shop)],
         )
+
+    def range(self, doc: PlanDoc) -> RangeDoc:
+        """How sure a plan's answer is. Raises UnsoundPlanError and NothingToCountError."""
+        at = self.current()
+        at.check(doc)
+        with within_bounds(doc):
+            return range_doc(range_of(at.expecting(doc), doc.plan()), ids_of(doc))
 
     def reach(self, doc: PlanDoc) -> ReachDoc:
         """Which orders each offer reaches, and why not the rest. Raises UnsoundPlanError and NothingToCountError."""
@@ -249,6 +258,11 @@ def _counted(loaded: LoadedShop, before: Counted | None) -> Counted:
     if before is not None and forecaster.mix is not before.forecaster.mix:
         before.forecaster.mix.let_go()
     return Counted(loaded, forecaster, caveats(forecaster, loaded))
+
+
+def ids_of(doc: PlanDoc) -> list[str]:
+    """Of the offers in the plan, in order."""
+    return [offer.id for offer in doc.offers if offer.in_plan]
 
 
 def beyond_the_shop(doc: PlanDoc, shop: Shop) -> list[str]:

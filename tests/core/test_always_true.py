@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from tests import slow
 from tests.core.pricing import assert_alike, costed_once, likeliest, priced_once
+from tests.core.test_outlook import unless_too_much_is_put_in
 from tests.worlds import World, make_world, slow_offers, worlds
 from yellow_abacus.core.carts import blocks
 from yellow_abacus.core.ground.axes import Axes
@@ -60,6 +61,7 @@ def test_where_no_offer_is_idle_the_kept_set_is_never_beaten_by_another_largest_
 
 @many
 @given(worlds(most_carts=4), slow_offers(), st.sampled_from(["best", "first"]))
+@unless_too_much_is_put_in
 def test_an_offer_that_may_not_take_part_changes_nothing(world, stranger, apply):
     told = [*world.slow_offers, stranger | {"never_with": "all", "yields_to": []}]
     wide = make_world(world.slow_shop, world.slow_carts, told)

@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 
 from tests import slow, slow_costs
 from tests.worlds import World, make_world, worlds
-from yellow_abacus.core.costing.ledger import ROWS
+from yellow_abacus.core.costing.ledger import INDEX
 from yellow_abacus.core.forecast.break_even import on_a_line
-from yellow_abacus.core.forecast.chances import available_sets, open_sets
+from yellow_abacus.core.forecast.chances import Drawn, available_sets, open_sets
 from yellow_abacus.core.forecast.expected import Expected, History, MixTerms
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
@@ -144,15 +144,16 @@ def test_ledger_adds_to_profit_bridge_and_rods_to_impact(case):
     world, plan = case
     room = forecaster(world)
     found = room.forecast(plan)
-    assert len(found.planned.ledger) == len(ROWS)
+    assert len(found.planned.ledger) == len(INDEX)
     assert sum(step.amount for step in found.bridge) == pytest.approx(found.impact, rel=1e-9, abs=1e-6)
     for rods in found.rods.values():
         assert sum(rod.change for rod in rods) == pytest.approx(found.impact, rel=1e-9, abs=1e-6)
         assert sum(rod.share for rod in rods) == pytest.approx(1)
     assert room.impact(plan) == pytest.approx(found.impact, rel=1e-9, abs=1e-6)
-    volume = Volume(base=2.0)
-    orders = sum(found.sum() for _, found in available_sets(plan, plan.window(), volume))
-    assert orders == pytest.approx(2.0 * plan.days)
+    drawn = Drawn(plan)
+    for opened, _ in open_sets(plan, plan.window(), Volume(base=2.0)):
+        chances = [one.chance for one in available_sets(opened, drawn)]
+        np.testing.assert_allclose(np.sum(chances, axis=0), 1.0)
     spans = open_sets(plan, plan.window(), Volume(base=1.0))
     assert sum(days.sum() for _, days in spans) == plan.days
 

@@ -117,7 +117,7 @@ def test_sketches_come_to_what_all_their_carts_do_and_displace_the_history(case,
     for day in plan.window():
         mix, there = plain_mix(history, sketch, [day]), tuple(offer for _, offer in plan.opened_on(day))
         orders = expect(history, terms).volume.on(day) * share
-        by_hand += orders * Outlook(history.shop, mix).sums(mix.on_day(day), there).profit
+        by_hand += orders * Outlook(history.shop, mix).sums(mix.on_day(day), there).profit.sum()
     assert found.planned.profit == pytest.approx(plain.planned.profit * (1 - share) + by_hand, rel=1e-9, abs=1e-6)
 
 

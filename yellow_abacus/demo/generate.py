@@ -51,7 +51,7 @@ GOODS: dict[str, dict[str, list[tuple[str, str, str, str, int, int]]]] = {
         "Maiden pink": [("packet", "2.90", "", "0.62", 8, 900)],
         "Wild thyme": [("packet", "2.90", "", "0.58", 6, 840)],
         "Purple basil": [("packet", "2.60", "", "0.49", 7, 1100)],
-        "Cherry tomato": [("packet", "3.20", "", "0.74", 9, 760)],
+        "Cherry tomato": [("packet", "3.20", "", "0.74", 9, 24)],
         "Climbing nasturtium": [("packet", "3.40", "", "0.81", 12, 610)],
         "Meadow mix": [("50 g", "6.90", "", "1.75", 62, 420)],
         "Fern spores": [("vial", "5.50", "", "1.20", 11, 180)],

@@ -3,17 +3,21 @@
 Shown figures are whole minor units, rounded by running total so that they add up; `exact` ones are not rounded.
 """
 
+from collections.abc import Sequence
 from dataclasses import replace
-from typing import Literal
+from datetime import date
+from typing import Any, Literal
 
 from pydantic import BaseModel
 
-from yellow_abacus.core.costing.ledger import PROFIT, ROWS
+from yellow_abacus.core.clauses.response import Ranging
+from yellow_abacus.core.costing.ledger import PLAN_ROWS, PROFIT, ROWS
 from yellow_abacus.core.forecast.answer import MoneyFigure, Part, answer, aside
 from yellow_abacus.core.forecast.break_even import BreakEven
-from yellow_abacus.core.forecast.forecast import Figures, Forecast
+from yellow_abacus.core.forecast.forecast import End, Figures, Forecast
+from yellow_abacus.core.forecast.ranges import Range
 from yellow_abacus.core.forecast.rods import Rod
-from yellow_abacus.core.ground.money import foot, foot_beside, shown
+from yellow_abacus.core.ground.money import WHOLE_BP, foot, foot_beside, shown
 from yellow_abacus.files.words import sentence
 
 WHOLE_FROM = 1000
@@ -56,16 +60,67 @@ class BreakEvenDoc(BaseModel):
     value: float | None
 
 
+class FigureEvenDoc(BreakEvenDoc):
+    """figure: of the offer's response."""
+
+    figure: Ranging
+
+
 class OfferFiguresDoc(BaseModel):
-    """id: the offer's. reached, extra_orders: orders over the window. given_away: minor units on those reached."""
+    """id: the offer's. reached, extra_orders: orders over the window; uses: of all orders, those it brings included.
+    given_away: minor units on those reached. depth_bp: what it gives away, as a share of their goods. later: minor
+    units that first-time shoppers it wins keep later; in no other figure. break_evens: of each figure of the response
+    by itself."""
 
     id: str
     reached: float
+    uses: float
     given_away: int
+    depth_bp: int
     extra_orders: float
     kept_per_reached: int
-    extra_break_even: BreakEvenDoc
-    uptake_break_even: BreakEvenDoc | None
+    later: int
+    break_evens: list[FigureEvenDoc]
+
+
+class EndDoc(BaseModel):
+    """What is limited. offer: its id, for uses and spending; sku: for the stock of something put in. day: on which it
+    ends, null where it lasts. used: of `most`; spending in minor units."""
+
+    of: Literal["uses", "spending", "stock"]
+    offer: str | None
+    sku: str | None
+    most: float
+    used: float
+    day: date | None
+
+
+class SwingDoc(BaseModel):
+    """offer, figure: null for how many orders come. low, high: shares, or times the likely orders; the impacts there,
+    minor units."""
+
+    offer: str | None
+    figure: Ranging | None
+    low: float
+    high: float
+    impact_at_low: int
+    impact_at_high: int
+
+
+class RangeDoc(BaseModel):
+    """Of the impact, minor units: in 5, 50 and 95 of 100 draws it is less. likely_at: the share of draws below the
+    likely impact. beats: the share in which the plan keeps more than today. luck, sampled: standard deviations by
+    chance alone, and because the history is a sample."""
+
+    low: int
+    middle: int
+    high: int
+    likely: int
+    likely_at: float
+    beats: float
+    luck: int
+    sampled: int
+    swings: list[SwingDoc]
 
 
 class RodDoc(BaseModel):
@@ -115,14 +170,32 @@ class ForecastDoc(BaseModel):
     more_orders: BreakEvenDoc
     expected_more_orders: float
     offers: list[OfferFiguresDoc]
+    ends: list[EndDoc]
     rods: RodsDoc
     caveats: list[str]
 
 
+class WholeForecastDoc(ForecastDoc):
+    """A forecast and how sure it is: what `yellow-abacus forecast --json` prints."""
+
+    range: RangeDoc
+
+
+def forecast_schema() -> dict[str, Any]:
+    """The JSON Schema of a forecast."""
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **WholeForecastDoc.model_json_schema()}
+
+
 def forecast_doc(
-    forecast: Forecast, offer_ids: list[str], currency: str, minor_digits: int, counted_days: int, caveats: list[str]
+    forecast: Forecast,
+    offer_ids: list[str],
+    skus: Sequence[str],
+    currency: str,
+    minor_digits: int,
+    counted_days: int,
+    caveats: list[str],
 ) -> ForecastDoc:
-    """offer_ids: of the offers in the plan, in order."""
+    """offer_ids: of the offers in the plan, in order. skus: of the goods, by index."""
     unit = 10**minor_digits
     today, planned = forecast.today, forecast.planned
     whole = max(abs(today.profit), abs(planned.profit)) >= WHOLE_FROM * unit
@@ -159,16 +232,59 @@ def forecast_doc(
             OfferFiguresDoc(
                 id=offer_id,
                 reached=one.reached,
+                uses=one.uses,
                 given_away=shown(one.given_away),
+                depth_bp=shown(one.depth * WHOLE_BP),
                 extra_orders=one.extra_orders,
                 kept_per_reached=shown(one.kept_if_doubled / one.reached) if one.reached else 0,
-                extra_break_even=_break_even(one.extra_break_even),
-                uptake_break_even=None if one.uptake_break_even is None else _break_even(one.uptake_break_even),
+                later=shown(one.later),
+                break_evens=[
+                    FigureEvenDoc(figure=figure, verdict=even.verdict, value=even.value)
+                    for figure, even in one.break_evens.items()
+                ],
             )
             for offer_id, one in zip(offer_ids, forecast.offers, strict=True)
         ],
+        ends=[_end(end, offer_ids, skus) for end in forecast.ends],
         rods=RodsDoc(**{way: [_rod(rod) for rod in rods] for way, rods in forecast.rods.items()}),
         caveats=caveats,
+    )
+
+
+def range_doc(found: Range, offer_ids: list[str]) -> RangeDoc:
+    """offer_ids: as in `forecast_doc`."""
+    return RangeDoc(
+        low=shown(found.low),
+        middle=shown(found.middle),
+        high=shown(found.high),
+        likely=shown(found.likely),
+        likely_at=found.likely_at,
+        beats=found.beats,
+        luck=shown(found.luck),
+        sampled=shown(found.sampled),
+        swings=[
+            SwingDoc(
+                offer=None if one.offer is None else offer_ids[one.offer],
+                figure=one.figure,
+                low=one.low,
+                high=one.high,
+                impact_at_low=shown(one.impact_at_low),
+                impact_at_high=shown(one.impact_at_high),
+            )
+            for one in found.swings
+        ],
+    )
+
+
+def _end(end: End, offer_ids: list[str], skus: Sequence[str]) -> EndDoc:
+    limit = end.limit
+    return EndDoc(
+        of=limit.of,
+        offer=offer_ids[limit.offer] if limit.offer >= 0 else None,
+        sku=skus[limit.sku] if limit.sku >= 0 else None,
+        most=limit.most,
+        used=end.used,
+        day=None if end.day is None else date.fromordinal(end.day),
     )
 
 
@@ -197,7 +313,7 @@ def _ledger(today: Figures, planned: Figures) -> list[LedgerLineDoc]:
             exact_today=exact_today[at],
             exact_plan=exact_plan[at],
         )
-        for at, row in enumerate((*ROWS, PROFIT))
+        for at, row in enumerate((*ROWS, *PLAN_ROWS, PROFIT))
     ]
 
 

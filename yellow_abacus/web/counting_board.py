@@ -7,7 +7,7 @@ from pydantic import BaseModel, Field, ValidationError
 from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import plan_of, plan_values
-from yellow_abacus.files.forecast_json import ForecastDoc
+from yellow_abacus.files.forecast_json import ForecastDoc, RangeDoc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc
 from yellow_abacus.store.models import PlanRow
@@ -143,6 +143,14 @@ def post_forecast(body: PlanDoc):
     at = context()
     with at.turn("quick", "forecast"):
         return at.room.forecast(body).model_dump(mode="json")
+
+
+@api.post("/forecast/range", responses={200: RangeDoc})
+def post_range(body: PlanDoc):
+    """How sure a plan's answer is: its impact over many draws of every figure that has a range."""
+    at = context()
+    with at.turn("long", "range"):
+        return at.room.range(body).model_dump(mode="json")
 
 
 @api.post("/reach", responses={200: ReachDoc})

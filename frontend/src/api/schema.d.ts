@@ -192,6 +192,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/forecast/range": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How sure a plan's answer is: its impact over many draws of every figure that has a range. */
+        post: operations["counting_board_post_range_forecast_range_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frame": {
         parameters: {
             query?: never;
@@ -1516,6 +1533,28 @@ export interface components {
             repeat: "once" | "each_time";
         };
         /**
+         * EndDoc
+         * @description What is limited. offer: its id, for uses and spending; sku: for the stock of something put in. day: on which it
+         *     ends, null where it lasts. used: of `most`; spending in minor units.
+         */
+        EndDoc: {
+            /** Day */
+            day: string | null;
+            /** Most */
+            most: number;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "uses" | "spending" | "stock";
+            /** Offer */
+            offer: string | null;
+            /** Sku */
+            sku: string | null;
+            /** Used */
+            used: number;
+        };
+        /**
          * FaultDoc
          * @description One kind of fault: how many rows have it and the first of them; message and mend are the very first's.
          */
@@ -1561,6 +1600,24 @@ export interface components {
             message: string;
             /** Pointer */
             pointer: string;
+        };
+        /**
+         * FigureEvenDoc
+         * @description figure: of the offer's response.
+         */
+        FigureEvenDoc: {
+            /**
+             * Figure
+             * @enum {string}
+             */
+            figure: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp";
+            /** Value */
+            value: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "at_least" | "at_most" | "never" | "always" | "no_matter";
         };
         /**
          * FiguresDoc
@@ -1617,6 +1674,8 @@ export interface components {
             days: number;
             /** End */
             end: number;
+            /** Ends */
+            ends: components["schemas"]["EndDoc"][];
             /** Expected More Orders */
             expected_more_orders: number;
             /** Impact */
@@ -2473,9 +2532,9 @@ export interface components {
          * @description counted: all of the history; the last `last_days`; from first_day to last_day; or the plan's weeks a year ago.
          *
          *     weekday_bp, month_bp: what the merchant says days to come will be, in times an average day; empty for what was
-         *     counted.
-         *     growth_bp: more orders than then. orders_a_day: of an average day, in place of what was counted; None for that.
-         *     sketched: cart types by hand; the history has the share they leave.
+         *     counted. growth_bp: more orders than then; growth_low_bp, growth_high_bp: its 5 and 95 % points, None where it
+         *     has none. orders_a_day: of an average day, in place of what was counted; None for that. sketched: cart types by
+         *     hand; the history has the share they leave.
          */
         MixTerms: {
             /**
@@ -2494,6 +2553,16 @@ export interface components {
              * @default 0
              */
             growth_bp: number;
+            /**
+             * Growth High Bp
+             * @default null
+             */
+            growth_high_bp: number | null;
+            /**
+             * Growth Low Bp
+             * @default null
+             */
+            growth_low_bp: number | null;
             /**
              * Last Day
              * @default null
@@ -2672,10 +2741,16 @@ export interface components {
         };
         /**
          * OfferFiguresDoc
-         * @description id: the offer's. reached, extra_orders: orders over the window. given_away: minor units on those reached.
+         * @description id: the offer's. reached, extra_orders: orders over the window; uses: of all orders, those it brings included.
+         *     given_away: minor units on those reached. depth_bp: what it gives away, as a share of their goods. later: minor
+         *     units that first-time shoppers it wins keep later; in no other figure. break_evens: of each figure of the response
+         *     by itself.
          */
         OfferFiguresDoc: {
-            extra_break_even: components["schemas"]["BreakEvenDoc"];
+            /** Break Evens */
+            break_evens: components["schemas"]["FigureEvenDoc"][];
+            /** Depth Bp */
+            depth_bp: number;
             /** Extra Orders */
             extra_orders: number;
             /** Given Away */
@@ -2684,9 +2759,12 @@ export interface components {
             id: string;
             /** Kept Per Reached */
             kept_per_reached: number;
+            /** Later */
+            later: number;
             /** Reached */
             reached: number;
-            uptake_break_even: components["schemas"]["BreakEvenDoc"] | null;
+            /** Uses */
+            uses: number;
         };
         /**
          * OfferReachDoc
@@ -3175,6 +3253,47 @@ export interface components {
             units: number;
         };
         /**
+         * RangeDoc
+         * @description Of the impact, minor units: in 5, 50 and 95 of 100 draws it is less. likely_at: the share of draws below the
+         *     likely impact. beats: the share in which the plan keeps more than today. luck, sampled: standard deviations by
+         *     chance alone, and because the history is a sample.
+         */
+        RangeDoc: {
+            /** Beats */
+            beats: number;
+            /** High */
+            high: number;
+            /** Likely */
+            likely: number;
+            /** Likely At */
+            likely_at: number;
+            /** Low */
+            low: number;
+            /** Luck */
+            luck: number;
+            /** Middle */
+            middle: number;
+            /** Sampled */
+            sampled: number;
+            /** Swings */
+            swings: components["schemas"]["SwingDoc"][];
+        };
+        /**
+         * Ranged
+         * @description The 5 and 95 % points of a figure.
+         */
+        Ranged: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp";
+        };
+        /**
          * RateDoc
          * @description What one unit of a currency is in the shop's own.
          */
@@ -3248,20 +3367,101 @@ export interface components {
          * Response
          * @description How shoppers are expected to respond, in basis points; None where the merchant has not said.
          *
-         *     uptake_bp: share of shoppers who hold the code; everybody while it is not said. extra_bp: extra orders, as a share
-         *     of the orders the offer reaches; none while it is not said.
+         *     uptake_bp: share of shoppers who hold the code; everybody while it is not said. take_up_bp: share who take a
+         *     reward they have to add themselves; while it is not said, whoever holds it has it. top_up_bp: share of orders that
+         *     are short by little, at most `top_up_reach` of what is asked for, and add what is missing, falling to none at the
+         *     reach or alike up to it; `top_up_skus` is what they add, empty for the best sellers. extra_bp: extra orders, as a
+         *     share of the orders the offer reaches; none while it is not said. borrowed_bp: of those, the share that only came
+         *     sooner. The `_first_` ones are of first orders, where they differ.
+         *
+         *     extra_cost: minor units to win an extra order. partner_bp: of goods, net of tax, to whoever brought an order that
+         *     used the code. fixed_cost: minor units, once. later: minor units that a first-time shopper won keeps later; told
+         *     apart. depth_bp: what the offer gave away, as a share of goods, when top-ups and extra orders were said: they
+         *     follow it from then on; None where they stay.
          */
         Response: {
+            /**
+             * Borrowed Bp
+             * @default null
+             */
+            borrowed_bp: number | null;
+            /**
+             * Depth Bp
+             * @default null
+             */
+            depth_bp: number | null;
             /**
              * Extra Bp
              * @default null
              */
             extra_bp: number | null;
             /**
+             * Extra Cost
+             * @default 0
+             */
+            extra_cost: number;
+            /**
+             * Extra First Bp
+             * @default null
+             */
+            extra_first_bp: number | null;
+            /**
+             * Fixed Cost
+             * @default 0
+             */
+            fixed_cost: number;
+            /**
+             * Later
+             * @default 0
+             */
+            later: number;
+            /**
+             * Partner Bp
+             * @default 0
+             */
+            partner_bp: number;
+            /**
+             * Ranges
+             * @default []
+             */
+            ranges: components["schemas"]["Ranged"][];
+            /** @default null */
+            sends: components["schemas"]["Sends"] | null;
+            /**
+             * Take Up Bp
+             * @default null
+             */
+            take_up_bp: number | null;
+            /**
+             * Top Up Bp
+             * @default null
+             */
+            top_up_bp: number | null;
+            /**
+             * Top Up Falls
+             * @default true
+             */
+            top_up_falls: boolean;
+            /**
+             * Top Up Reach
+             * @default 0
+             */
+            top_up_reach: number;
+            /**
+             * Top Up Skus
+             * @default []
+             */
+            top_up_skus: string[];
+            /**
              * Uptake Bp
              * @default null
              */
             uptake_bp: number | null;
+            /**
+             * Uptake First Bp
+             * @default null
+             */
+            uptake_first_bp: number | null;
         };
         /**
          * RodDoc
@@ -3485,6 +3685,40 @@ export interface components {
             of: "first" | "returning" | "zone" | "channel" | "category" | "type" | "away";
             /** Times Bp */
             times_bp: number;
+        };
+        /**
+         * Sends
+         * @description A message with the code to `size` shoppers, of whom `response_bp` order, evenly over the first `days`.
+         *
+         *     anyway_bp: of those who order, who would have come all the same. to: first-time shoppers, returning ones, or any.
+         *     cost: minor units a message.
+         */
+        Sends: {
+            /**
+             * Anyway Bp
+             * @default 0
+             */
+            anyway_bp: number;
+            /**
+             * Cost
+             * @default 0
+             */
+            cost: number;
+            /**
+             * Days
+             * @default 3
+             */
+            days: number;
+            /** Response Bp */
+            response_bp: number;
+            /** Size */
+            size: number;
+            /**
+             * To
+             * @default returning
+             * @enum {string}
+             */
+            to: "any" | "first" | "returning";
         };
         /**
          * SentBackDoc
@@ -3980,6 +4214,25 @@ export interface components {
             surcharges: components["schemas"]["Surcharge"][];
         };
         /**
+         * SwingDoc
+         * @description offer, figure: null for how many orders come. low, high: shares, or times the likely orders; the impacts there,
+         *     minor units.
+         */
+        SwingDoc: {
+            /** Figure */
+            figure: ("uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp") | null;
+            /** High */
+            high: number;
+            /** Impact At High */
+            impact_at_high: number;
+            /** Impact At Low */
+            impact_at_low: number;
+            /** Low */
+            low: number;
+            /** Offer */
+            offer: string | null;
+        };
+        /**
          * TakenDoc
          * @description One option over the days counted: charged net of tax and cost, minor units.
          */
@@ -4158,8 +4411,23 @@ export interface components {
             on: components["schemas"]["Scope"];
             /**
              * @default {
+             *       "borrowed_bp": null,
+             *       "depth_bp": null,
              *       "extra_bp": null,
-             *       "uptake_bp": null
+             *       "extra_cost": 0,
+             *       "extra_first_bp": null,
+             *       "fixed_cost": 0,
+             *       "later": 0,
+             *       "partner_bp": 0,
+             *       "ranges": [],
+             *       "sends": null,
+             *       "take_up_bp": null,
+             *       "top_up_bp": null,
+             *       "top_up_falls": true,
+             *       "top_up_reach": 0,
+             *       "top_up_skus": [],
+             *       "uptake_bp": null,
+             *       "uptake_first_bp": null
              *     }
              */
             response: components["schemas"]["Response"];
@@ -5211,6 +5479,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ForecastDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    counting_board_post_range_forecast_range_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanDoc"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RangeDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

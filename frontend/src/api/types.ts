@@ -57,6 +57,10 @@ export interface Plans {
   plans: SavedPlan[];
 }
 export type Terms = Schemas["Terms"];
+export type Response = Terms["response"];
+export type Sends = NonNullable<Response["sends"]>;
+export type Ranging = Response["ranges"][number]["of"];
+export type Range = Schemas["RangeDoc"];
 export type Reward = Terms["gives"][number];
 export type RewardKind = Reward["kind"];
 export type Condition = Terms["earned"]["conditions"][number];

@@ -1,6 +1,7 @@
 /** New offers, conditions, rewards and codes, with first figures that make sense. */
 import type { Condition, ConditionKind, Limits, OfferDoc, Reward, RewardKind, Scope, Step, Terms } from "../api/types";
 import { NOTHING_NEEDED } from "./measures";
+import { NO_RESPONSE } from "./no-response";
 import { EVERYTHING } from "./scope-word";
 import { ANYBODY, ANYWHERE } from "./who-where";
 
@@ -34,7 +35,7 @@ export function newTerms(gives: Reward[], part: Partial<Terms> = {}): Terms {
     who: ANYBODY,
     where: ANYWHERE,
     alongside: { never: "named", never_with: [], yields: "named", yields_to: [] },
-    response: { uptake_bp: null, extra_bp: null },
+    response: NO_RESPONSE,
     ...part,
   };
 }

@@ -1,6 +1,7 @@
 """The ledger: the same rows in the same order on every screen and in every file, adding up to what you keep.
 
-docs/sums.md, "The ledger". A new kind of income or cost is one row here and one line in `costing`.
+docs/sums.md, "The ledger". A new kind of income or cost of a cart is one row here and one line in `costs`; what a
+plan costs besides its carts is a row of PLAN_ROWS and a line in `forecast.takings`.
 """
 
 from dataclasses import dataclass
@@ -26,7 +27,15 @@ ROWS = (
     LedgerRow("commission", "Commission"),
     LedgerRow("returns", "Returns"),
 )
+"""Of a cart."""
+
+PLAN_ROWS = (
+    LedgerRow("borrowed", "Orders that only came sooner"),
+    LedgerRow("winning", "Winning orders, messages sent"),
+    LedgerRow("fixed", "Costs paid once"),
+)
+"""Of a plan besides its carts."""
 
 PROFIT = LedgerRow("profit", "You keep")
 
-INDEX = {row.key: at for at, row in enumerate(ROWS)}
+INDEX = {row.key: at for at, row in enumerate((*ROWS, *PLAN_ROWS))}

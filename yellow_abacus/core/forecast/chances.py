@@ -1,28 +1,187 @@
-"""What shoppers do: which codes they hold, as a distribution over sets of available offers.
+"""What shoppers do: which codes they hold, what they take, what they may use yet, as a distribution over sets of
+available offers.
 
-A priced result depends only on the cart and the set of available offers, so the states weigh results and are
-never priced twice. docs/sums.md, "States".
+A priced result depends only on the cart and the set of available offers, so all of this weighs results and never
+prices one twice. Figures may have one value or many at once (draws): every chance is told for each draw, and for
+first orders and others apart. docs/sums.md, "States".
 """
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass, field, replace
 from datetime import date
+from functools import cached_property
 from itertools import product
 
+import numpy as np
+
+from yellow_abacus.core.clauses.response import Ranging
+from yellow_abacus.core.clauses.when import WEEKDAYS
+from yellow_abacus.core.forecast.groups import COHORTS
 from yellow_abacus.core.forecast.plan import Opened, Plan, merged
 from yellow_abacus.core.forecast.volume import Volume
-from yellow_abacus.core.ground.money import Floats
+from yellow_abacus.core.ground.money import WHOLE_BP, Floats
 
 MOST_CODES = 8
 """Most different codes a plan may have open on one day."""
+MOST_TAKEN = 6
+"""Most offers of a plan that shoppers have to take."""
 
 
-def available_sets(plan: Plan, days: Iterable[date], volume: Volume) -> list[tuple[Opened, Floats]]:
-    """Each set of available offers, and the orders by weekday that meet it on some days of the plan."""
-    return merged(
-        (tuple(one for one in opened if (key := one[1].given.key) is None or key in held), chance * orders)
-        for opened, orders in open_sets(plan, days, volume)
-        for held, chance in held_codes(opened)
-    )
+@dataclass(frozen=True, eq=False)
+class Drawn:
+    """Response figures of a plan, each of one value or of one a draw.
+
+    told: by offer's number and figure, the share, one entry a draw, in place of its likely value. not_used_up: by
+    offer's number, of orders that are of a shopper who may use it yet, of first orders and others. following: by
+    offer's number, how many times what was said its top-ups and extra orders are, as it gives more or less than then.
+    orders: in times the likely, one entry a draw; None for that.
+    """
+
+    plan: Plan
+    draws: int = 1
+    told: Mapping[tuple[int, Ranging], Floats] = field(default_factory=dict)
+    not_used_up: Mapping[int, tuple[float, float]] = field(default_factory=dict)
+    following: Mapping[int, float] = field(default_factory=dict)
+    orders: Floats | None = None
+
+    @property
+    def volume(self) -> Floats:
+        """Orders in times the likely, one entry a draw."""
+        return np.ones(self.draws) if self.orders is None else self.orders
+
+    def follows(self, at: int) -> float:
+        return self.following.get(at, 1.0)
+
+    def of(self, at: int, figure: Ranging) -> Floats | None:
+        """A share, one entry a draw; None where the merchant has not said."""
+        told = self.told.get((at, figure))
+        if told is not None:
+            return told
+        likely = self.plan.offers[at].response.likely(figure)
+        return None if likely is None else np.full(self.draws, likely / WHOLE_BP)
+
+    def uptake(self, at: int) -> Floats:
+        """Who holds the code: [draw, cohort]."""
+        return self._by_cohort(at, "uptake_bp", "uptake_first_bp", 1.0)
+
+    def extra(self, at: int) -> Floats:
+        """Extra orders, as a share of those reached: [draw, cohort]."""
+        return self._by_cohort(at, "extra_bp", "extra_first_bp", 0.0)
+
+    def extra_by_cell(self, at: int) -> Floats:
+        """Extra orders as they follow what the offer gives: [draw, cell], a cell being a weekday and a cohort."""
+        known = self._extras.get(at)
+        if known is None:
+            known = self._extras[at] = np.tile(self.extra(at) * self.follows(at), (1, WEEKDAYS))
+        return known
+
+    @cached_property
+    def _extras(self) -> dict[int, Floats]:
+        return {}
+
+    def _by_cohort(self, at: int, figure: Ranging, of_first: Ranging, unsaid: float) -> Floats:
+        others, first = self.of(at, figure), self.of(at, of_first)
+        others = np.full(self.draws, unsaid) if others is None else others
+        return np.column_stack((others if first is None else first, others))
+
+    def otherwise(self, at: int, figure: Ranging, value: Floats | float) -> "Drawn":
+        """The same with another value of one figure."""
+        told = {**self.told, (at, figure): np.broadcast_to(np.asarray(value, dtype=np.float64), (self.draws,))}
+        return replace(self, told=told)
+
+    def everybody_holds(self, key: str) -> "Drawn":
+        """The same where every shopper holds the code."""
+        found = self
+        for at, offer in enumerate(self.plan.offers):
+            if offer.given.key == key:
+                found = found.otherwise(at, "uptake_bp", 1.0).otherwise(at, "uptake_first_bp", 1.0)
+        return found
+
+
+@dataclass(frozen=True, eq=False)
+class Available:
+    """offers: there for a shopper, with their numbers in the plan. added: of those, by number, whose reward the
+    shopper adds. chance: [draw, cohort]."""
+
+    offers: Opened
+    added: tuple[int, ...]
+    chance: Floats
+
+
+def available_sets(opened: Opened, drawn: Drawn) -> list[Available]:
+    """Each set of offers a shopper may have of those open, and its chance; the chances add up to 1.
+
+    Codes are held independently of each other. Offers that share a code share its uptake: the first one's. What is
+    taken goes by one willingness a shopper has: whoever takes what few take also takes what many do.
+    """
+    found: dict[tuple[int, ...], Available] = {}
+    limited = [at for at, _ in opened if at in drawn.not_used_up]
+    for held, of_codes in held_codes(opened, drawn):
+        for left, of_uses in _left(limited, drawn):
+            here = tuple(
+                (at, offer)
+                for at, offer in opened
+                if (offer.given.key is None or offer.given.key in held) and (at not in limited or at in left)
+            )
+            for taken, of_taking in _taken(here, drawn):
+                chance = of_codes * of_uses * of_taking
+                if not chance.any():
+                    continue
+                asked = [at for at, _ in here if needs_taking(drawn, at)]
+                some = tuple(one for one in here if one[0] in taken or one[0] not in asked)
+                key, added = tuple(at for at, _ in some), tuple(at for at in asked if at in taken)
+                known = found.get(key)
+                whole = chance if known is None else known.chance + chance
+                found[key] = Available(some, added, whole)
+    return list(found.values())
+
+
+def needs_taking(drawn: Drawn, at: int) -> bool:
+    """Whether shoppers have to take what the offer gives."""
+    return drawn.of(at, "take_up_bp") is not None
+
+
+def _codes(opened: Opened, drawn: Drawn) -> Iterator[tuple[str, Floats]]:
+    seen = set()
+    for at, offer in opened:
+        key = offer.given.key
+        if key is not None and key not in seen:
+            seen.add(key)
+            yield key, drawn.uptake(at)
+
+
+def _held(codes: list[tuple[str, Floats]], drawn: Drawn) -> Iterator[tuple[frozenset[str], Floats]]:
+    for holds in product((True, False), repeat=len(codes)):
+        chance = np.ones((drawn.draws, COHORTS))
+        for (_, uptake), has in zip(codes, holds, strict=True):
+            chance = chance * (uptake if has else 1 - uptake)
+        if chance.any():
+            yield frozenset(key for (key, _), has in zip(codes, holds, strict=True) if has), chance
+
+
+def _left(limited: list[int], drawn: Drawn) -> Iterator[tuple[frozenset[int], Floats]]:
+    """What a shopper may use yet. Who has used up what many may use yet has used up what fewer may."""
+    rising = sorted(limited, key=lambda at: drawn.not_used_up[at])
+    bounds = [np.zeros(COHORTS), *(np.array(drawn.not_used_up[at]) for at in rising), np.ones(COHORTS)]
+    for number in range(len(rising) + 1):
+        chance = (bounds[number + 1] - bounds[number])[None, :]
+        if chance.any():
+            yield frozenset(rising[number:]), np.maximum(chance, 0.0)
+
+
+def _taken(here: Opened, drawn: Drawn) -> Iterator[tuple[frozenset[int], Floats]]:
+    """What a shopper takes of what has to be taken: with one willingness, all that at least so many take."""
+    shares = [(at, share) for at, _ in here if (share := drawn.of(at, "take_up_bp")) is not None]
+    for takes in product((True, False), repeat=len(shares)):
+        least, most = np.ones(drawn.draws), np.zeros(drawn.draws)
+        for (_, share), takes_it in zip(shares, takes, strict=True):
+            if takes_it:
+                least = np.minimum(least, share)
+            else:
+                most = np.maximum(most, share)
+        chance = np.maximum(least - most, 0.0)
+        if chance.any():
+            yield frozenset(at for (at, _), one in zip(shares, takes, strict=True) if one), chance[:, None]
 
 
 def open_sets(plan: Plan, days: Iterable[date], volume: Volume) -> list[tuple[Opened, Floats]]:
@@ -30,18 +189,6 @@ def open_sets(plan: Plan, days: Iterable[date], volume: Volume) -> list[tuple[Op
     return merged((plan.opened_on(day), volume.by_weekday([day])) for day in days)
 
 
-def held_codes(opened: Opened) -> Iterator[tuple[frozenset[str], float]]:
-    """Every set of codes a shopper may hold, and the chance of it.
-
-    Codes are held independently of each other. Offers that share a code share its uptake: the first one's.
-    """
-    uptake: dict[str, float] = {}
-    for _, offer in opened:
-        if offer.given.key is not None:
-            uptake.setdefault(offer.given.key, offer.response.uptake)
-    for holds in product((True, False), repeat=len(uptake)):
-        chance = 1.0
-        for share, has in zip(uptake.values(), holds, strict=True):
-            chance *= share if has else 1 - share
-        if chance > 0:
-            yield frozenset(key for key, has in zip(uptake, holds, strict=True) if has), chance
+def held_codes(opened: Opened, drawn: Drawn) -> Iterator[tuple[frozenset[str], Floats]]:
+    """Every set of codes a shopper may hold, and the chance of it: [draw, cohort]."""
+    return _held(list(_codes(opened, drawn)), drawn)

@@ -6,7 +6,7 @@ alone is in `check_offer`.
 
 from collections.abc import Iterator
 
-from yellow_abacus.core.forecast.chances import MOST_CODES
+from yellow_abacus.core.forecast.chances import MOST_CODES, MOST_TAKEN
 from yellow_abacus.core.forecast.check_offer import check_offer, too_many
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.goods.goods import Goods
@@ -41,6 +41,8 @@ def _codes(plan: Plan) -> Iterator[Problem]:
     """Offers may share a code or a list of codes; a code that opens two different doors is a clash."""
     keys = {offer.given.key for offer in plan.offers} - {None}
     yield from too_many(("offers",), "different codes", len(keys), MOST_CODES)
+    taken = sum(offer.response.take_up_bp is not None for offer in plan.offers)
+    yield from too_many(("offers",), "offers that shoppers have to take", taken, MOST_TAKEN)
     opens: dict[str, str] = {}
     for number, offer in enumerate(plan.offers):
         key = offer.given.key

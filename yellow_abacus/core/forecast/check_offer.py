@@ -10,7 +10,7 @@ from yellow_abacus.core.goods.goods import Goods, Names
 from yellow_abacus.core.goods.scope import KINDS, Scope
 from yellow_abacus.core.ground.money import LARGEST_CHARGE, WHOLE_BP
 from yellow_abacus.core.ground.naming import all_folded, folded
-from yellow_abacus.core.ground.problem import Path, Problem, amount_between, rate_between
+from yellow_abacus.core.ground.problem import Path, Problem, amount_between
 from yellow_abacus.core.offers import (
     AmountOff,
     AmountOffEach,
@@ -29,7 +29,6 @@ from yellow_abacus.core.shop.shop import Shop
 MOST_PARTS = 8
 MOST_STEPS = 12
 MOST_NAMES = 1000
-MOST_EXTRA_BP = 50_000
 MOST_USES = 1_000_000_000
 
 ONE_OF: dict[Names, str] = {
@@ -62,13 +61,18 @@ def check_offer(offer: Offer, shop: Shop, goods: Goods) -> Iterator[Problem]:
     yield from (problem.inside("who") for problem in offer.who.problems())
     yield from _where(offer, zones)
     yield from _limits(offer, shop, goods)
-    for field, what, most in (
-        ("uptake_bp", "The share of shoppers", WHOLE_BP),
-        ("extra_bp", "The share of extra orders", MOST_EXTRA_BP),
-    ):
-        told = getattr(offer.response, field)
-        if told is not None:
-            yield from (problem.inside("response") for problem in rate_between(field, what, told, 0, most))
+    yield from (problem.inside("response") for problem in offer.response.problems())
+    yield from _response(offer, goods)
+
+
+def _response(offer: Offer, goods: Goods) -> Iterator[Problem]:
+    response = offer.response
+    for number, sku in enumerate(response.top_up_skus):
+        if goods.index_of(sku) is None:
+            path: Path = ("response", "top_up_skus", number)
+            yield Problem(path, f"There is no SKU {sku}.", "Choose another, or bring it in at Goods.")
+    if response.sends is not None and offer.given.key is None:
+        yield Problem(("response", "sends"), "There is no code to send.", "Give the offer a code, or send nothing.")
 
 
 def _earned(offer: Offer) -> Iterator[Problem]:

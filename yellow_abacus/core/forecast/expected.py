@@ -18,6 +18,7 @@ from yellow_abacus.core.carts.facts import UNKNOWN
 from yellow_abacus.core.carts.sketch import Sketch, Usual, drawn
 from yellow_abacus.core.clauses.when import MINUTES_A_DAY, WEEKDAYS
 from yellow_abacus.core.forecast.cart_types import BY_TYPE, by_main_category
+from yellow_abacus.core.forecast.groups import Groups
 from yellow_abacus.core.forecast.known_types import KnownTypes
 from yellow_abacus.core.forecast.mix import Mix, alike
 from yellow_abacus.core.forecast.sketched import Sketched
@@ -123,9 +124,9 @@ class MixTerms:
     """counted: all of the history; the last `last_days`; from first_day to last_day; or the plan's weeks a year ago.
 
     weekday_bp, month_bp: what the merchant says days to come will be, in times an average day; empty for what was
-    counted.
-    growth_bp: more orders than then. orders_a_day: of an average day, in place of what was counted; None for that.
-    sketched: cart types by hand; the history has the share they leave.
+    counted. growth_bp: more orders than then; growth_low_bp, growth_high_bp: its 5 and 95 % points, None where it
+    has none. orders_a_day: of an average day, in place of what was counted; None for that. sketched: cart types by
+    hand; the history has the share they leave.
     """
 
     counted: Part = "all"
@@ -137,6 +138,8 @@ class MixTerms:
     month_bp: tuple[int, ...] = ()
     named: tuple[NamedDays, ...] = ()
     growth_bp: int = 0
+    growth_low_bp: int | None = None
+    growth_high_bp: int | None = None
     segments: tuple[Segment, ...] = ()
     orders_a_day: float | None = None
     sketched: tuple[Sketch, ...] = ()
@@ -158,6 +161,10 @@ class MixTerms:
                 )
         if not -WHOLE_BP <= self.growth_bp <= MOST_PERCENT:
             yield Problem(("growth_bp",), "No shop grows so.", "Choose from −100 % to 10,000 %.")
+        low, high = self.growth_low_bp, self.growth_high_bp
+        if low is not None and high is not None and not -WHOLE_BP < low <= self.growth_bp <= high <= MOST_PERCENT:
+            message = "The growth is not between its low and its high."
+            yield Problem(("growth_low_bp",), message, "Let low, likely and high rise.")
         if self.orders_a_day is not None and not 0 <= self.orders_a_day <= MOST_ORDERS_A_DAY:
             mend = f"Choose from 0 to {MOST_ORDERS_A_DAY:,}."
             yield Problem(("orders_a_day",), "No shop has so many orders a day.", mend)
@@ -216,6 +223,35 @@ class History:
         to_zone = np.bincount(self.batch.zone_by_cart, minlength=zones) / carts
         return Usual(units, to_zone, first, self.currency)
 
+    def within_uses(self, uses: int, days: int) -> tuple[float, float]:
+        """Of the orders of so many days, those that are their shopper's first `uses` in them; of first orders, which
+        all are, and of others.
+
+        Wherever the days begin, alike: an order is among the first where they begin after the one so many before it.
+        Orders of nobody known are held back by nothing.
+        """
+        key = (uses, days)
+        if key not in self._within:
+            self._within[key] = self._within_uses(uses, days)
+        return 1.0, self._within[key]
+
+    def _within_uses(self, uses: int, days: int) -> float:
+        facts = self.batch.facts
+        shopper = facts.shopper.number_by_cart
+        known = np.flatnonzero(shopper != UNKNOWN)
+        order = known[np.lexsort((self.day_by_cart[known], shopper[known]))]
+        day, who = self.day_by_cart[order], shopper[order]
+        since = np.full(len(order), np.inf)
+        since[uses:] = np.where(who[uses:] == who[:-uses], day[uses:] - day[:-uses], np.inf)
+        by_cart = np.ones(len(shopper))
+        by_cart[order] = np.minimum(since, days) / days
+        others = facts.orders_before_by_cart != 0
+        return float(by_cart[others].mean()) if others.any() else 1.0
+
+    @cached_property
+    def _within(self) -> dict[tuple[int, int], float]:
+        return {}
+
     def sketched(self, sketches: tuple[Sketch, ...]) -> Sketched:
         """Sketches as carts, which have no problems in the shop."""
         found = drawn(sketches, self.batch.goods, self.shop.zone_names, self.usual)
@@ -233,6 +269,27 @@ class Source:
     mix: Mix
     share: float
     come: tuple[int, ...] | None
+
+    @cached_property
+    def key(self) -> tuple[object, ...]:
+        """What tells how days weigh its carts."""
+        expected = self.expected
+        return (self.come, expected.share_by_weekday.tobytes(), expected.counted.tells_weekdays)
+
+    def grouped(self, mix: Mix) -> Mix:
+        """The source's carts as likely as they are whatever the day; how days weigh them is for `spreading`.
+
+        mix: as in `weighed`.
+        """
+        if self.come is None or self.expected.sketched is None:
+            return self.expected.grouped(mix)
+        return self.expected.sketched.weighed(mix, self.come, EVERY_DAY)
+
+    def spreading(self, groups: Groups) -> Floats:
+        """How the orders of each weekday fall on groups of the source's carts: as in `Groups.spreading`."""
+        if self.come is None or self.expected.sketched is None:
+            return groups.spreading(self.expected.share_by_weekday, self.expected.counted.tells_weekdays)
+        return groups.spreading(np.zeros(WEEKDAYS), told_apart=False)
 
     def weighed(self, mix: Mix, by_weekday: Floats) -> tuple[float, Mix]:
         """How many orders there are, of so many a weekday, and what one of them is like.
@@ -269,6 +326,14 @@ class Expected:
     def has_carts(self) -> bool:
         """Whether any cart is left to go by."""
         return self.has_history or self.sketched is not None
+
+    @property
+    def orders_between(self) -> tuple[float, float] | None:
+        """The 5 and 95 % points of how many orders come, in times the likely; None where that has no range."""
+        low, high, likely = self.terms.growth_low_bp, self.terms.growth_high_bp, WHOLE_BP + self.terms.growth_bp
+        if low is None or high is None or low == high or not likely:
+            return None
+        return (WHOLE_BP + low) / likely, (WHOLE_BP + high) / likely
 
     @cached_property
     def has_history(self) -> bool:
@@ -308,6 +373,20 @@ class Expected:
             found.append((source.mix, orders * source.share * share))
         return found
 
+    def grouped(self, mix: Mix) -> Mix:
+        """mix: the history's carts at the prices of some days."""
+        times = Times(EVERY_DAY, self.history.by_minute)
+        weight = self.weight_by_cart
+        return mix.weighed(b"whole" + self._weights, lambda: weight / (weight.sum() or 1), times)
+
+    @cached_property
+    def share_by_weekday(self) -> Floats:
+        """Of all the history's carts, those that came on each weekday."""
+        weekday, weight = self.history.batch.facts.weekday_by_cart, self.weight_by_cart
+        known = weekday != UNKNOWN
+        by_weekday = np.bincount(weekday[known], weights=weight[known], minlength=WEEKDAYS)
+        return by_weekday / (weight.sum() or 1)
+
     def weighed(self, mix: Mix, shares: Floats) -> Mix:
         """mix: the history's carts at the prices of some days. shares: of orders by weekday."""
         times = Times(shares, self.history.by_minute)
@@ -339,6 +418,8 @@ class Expected:
         return result
 
 
+EVERY_DAY = np.ones(WEEKDAYS)
+"""The shares of weekdays where it is told apart how they weigh carts."""
 SAME_TO = 12
 """Shares of weekdays alike to so many decimals are the same."""
 

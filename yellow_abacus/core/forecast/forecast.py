@@ -12,20 +12,26 @@ from functools import cached_property
 import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
-from yellow_abacus.core.forecast.break_even import LARGEST_EXTRA, BreakEven, on_a_line
+from yellow_abacus.core.clauses.response import Ranging
+from yellow_abacus.core.forecast.break_even import BreakEven, Figure, figures_of, try_all
 from yellow_abacus.core.forecast.bridge import BridgeStep, bridge
-from yellow_abacus.core.forecast.chances import available_sets
+from yellow_abacus.core.forecast.chances import Available, Drawn, available_sets, open_sets
+from yellow_abacus.core.forecast.course import Course, Flow, Limit, run
 from yellow_abacus.core.forecast.expected import Expected, Source
 from yellow_abacus.core.forecast.former import Former
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.outlook import Outlook
 from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.rods import Rod, make_rods
-from yellow_abacus.core.forecast.states import State
-from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER
+from yellow_abacus.core.forecast.states import Span, State, by_cell
+from yellow_abacus.core.forecast.sums import AT, LEDGER, Sums
+from yellow_abacus.core.forecast.takings import Takings, depth_of, following, profit_of, takings_of
+from yellow_abacus.core.forecast.topping_up import Scene, taken_up, topped_up
 from yellow_abacus.core.forecast.volume import Volume
-from yellow_abacus.core.ground.money import WHOLE_BP, Floats
+from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.offers import Offer
+
+EXTRA: tuple[Ranging, ...] = ("extra_bp", "extra_first_bp")
 
 
 @dataclass(frozen=True)
@@ -61,18 +67,38 @@ class Figures:
 @dataclass(frozen=True)
 class OfferFigures:
     """One offer's part. reached: existing orders it takes effect on. given_away: on those, things
-    put in at what shoppers save, minor units.
+    put in at what shoppers save, minor units. uses: in all, extra orders and those brought by messages included.
 
-    extra_orders: orders it adds. kept_if_doubled: what the reached orders would keep once more, minor units.
-    extra_break_even, uptake_break_even: shares; uptake only for offers with a code.
+    extra_orders: orders it adds. kept_if_doubled: what the reached orders would keep once more, minor units. depth:
+    what it gives away, as a share of goods at standing prices. later: what first-time shoppers it wins keep later.
+    break_evens: by figure of the response, shares.
     """
 
     reached: float
     given_away: float
+    uses: float
     extra_orders: float
     kept_if_doubled: float
-    extra_break_even: BreakEven
-    uptake_break_even: BreakEven | None
+    depth: float
+    later: float
+    break_evens: dict[Ranging, BreakEven]
+
+    @property
+    def extra_break_even(self) -> BreakEven:
+        return self.break_evens["extra_bp"]
+
+    @property
+    def uptake_break_even(self) -> BreakEven | None:
+        return self.break_evens.get("uptake_bp")
+
+
+@dataclass(frozen=True)
+class End:
+    """What runs out while the plan runs. day: an ordinal; None where it lasts. used: how much of `limit.most`."""
+
+    limit: Limit
+    day: int | None
+    used: float
 
 
 @dataclass(frozen=True)
@@ -87,6 +113,7 @@ class Forecast:
     reached: float
     more_orders: BreakEven
     rods: dict[str, tuple[Rod, ...]]
+    ends: tuple[End, ...]
     missing_costs: int
 
     @property
@@ -143,54 +170,133 @@ class Forecaster:
         return list(found.values())
 
     def available(self, plan: Plan) -> Iterator[tuple[Opened, float, Mix]]:
-        """Each set of offers shoppers may meet, how many orders do, and the mix of those."""
+        """Each set of offers that is open, how many orders come then, and the mix of those."""
         for period in self.periods(plan):
-            for available, by_weekday in available_sets(plan, period.days, period.volume):
-                yield available, *period.source.weighed(period.mix, by_weekday)
+            for opened, by_weekday in open_sets(plan, period.days, period.volume):
+                yield opened, *period.source.weighed(period.mix, by_weekday)
 
-    def states(self, plan: Plan) -> Iterator[State]:
-        """What shoppers may meet while the plan runs."""
-        for available, orders, mix in self.available(plan):
-            sums = self.outlook.sums(mix, [offer for _, offer in available], plan.apply)
-            yield State(orders, tuple(number for number, _ in available), sums)
+    def spans(self, plan: Plan) -> list[Span]:
+        """The plan's days by what carts come at what prices, and which offers are open."""
+        found: list[Span] = []
+        for period in self.periods(plan):
+            mix = period.source.grouped(period.mix)
+            together: dict[tuple[object, ...], tuple[Opened, list[date]]] = {}
+            for day in period.days:
+                opened = plan.opened_on(day)
+                like = tuple((at, offer.when) for at, offer in opened)
+                together.setdefault(like, (opened, []))[1].append(day)
+            for opened, days in together.values():
+                orders = np.array([period.volume.on(day) for day in days])
+                ordinals = np.array([day.toordinal() for day in days])
+                found.append(Span(period.source, mix, opened, ordinals, orders))
+        return found
+
+    def state(self, span: Span, available: Available, plan: Plan) -> State:
+        """What orders of a span come to that meet these offers."""
+        numbers, offers = [at for at, _ in available.offers], tuple(offer for _, offer in available.offers)
+        sums = self.outlook.sums(span.mix, offers, plan.apply)
+        topping = [place for place, offer in enumerate(offers) if offer.response.top_up_bp is not None]
+        if not topping and not available.added:
+            return State(span, available, sums, self._by_cell(span, sums), {})
+        scene = Scene(self.outlook, span.mix.branched(offers), offers, plan.apply)
+        more = taken_up(scene, [numbers.index(at) for at in available.added])
+        changes = topped_up(scene, topping)
+        return State(
+            span,
+            available,
+            sums,
+            self._by_cell(span, sums) if more is None else self._by_cell(span, sums) + self._by_cell(span, more),
+            {numbers[place]: self._by_cell(span, change) for place, change in changes.items()},
+        )
+
+    def _by_cell(self, span: Span, sums: Sums) -> Sums:
+        return self.outlook.kept(("by cell", span.source.key, id(sums)), lambda: (by_cell(span.source, sums), sums))[
+            0
+        ]
+
+    def course(self, plan: Plan, drawn: Drawn) -> Course:
+        return run(self, plan, self.spans(plan), drawn)
+
+    def drawn(self, plan: Plan) -> Drawn:
+        """The likely value of every figure, top-ups and extra orders following what offers give."""
+        drawn = Drawn(plan, not_used_up=self.not_used_up(plan))
+        if all(offer.response.depth_bp is None for offer in plan.offers):
+            return drawn
+        return replace(drawn, following=following(self.course(plan, drawn), drawn))
+
+    def not_used_up(self, plan: Plan) -> dict[int, tuple[float, float]]:
+        """By offers with a limit of uses a shopper: of orders, those of a shopper who may use it yet, of first orders
+        and others."""
+        return {
+            at: self.expected.history.within_uses(offer.limits.uses_per_shopper, plan.days)
+            for at, offer in enumerate(plan.offers)
+            if offer.limits.uses_per_shopper is not None
+        }
 
     def find_together(self, plans: Sequence[Plan]) -> None:
         """Find what plans come to that differ in one figure, quicker than one after another, and keep it."""
         alike: dict[tuple[object, ...], tuple[Mix, Plan, list[tuple[Offer, ...]]]] = {}
         for plan in plans:
-            for available, _, mix in self.available(plan):
-                key = (mix.key, mix.weights, plan.apply, *(number for number, _ in available))
-                offers = tuple(offer for _, offer in available)
-                alike.setdefault(key, (mix, plan, []))[2].append(offers)
+            drawn = self.drawn(plan)
+            for span in self.spans(plan):
+                for one in available_sets(span.opened, drawn):
+                    key = (span.mix.key, span.mix.weights, plan.apply, *(number for number, _ in one.offers))
+                    offers = tuple(offer for _, offer in one.offers)
+                    alike.setdefault(key, (span.mix, plan, []))[2].append(offers)
         for mix, plan, many in alike.values():
             self.outlook.find_together(mix, many, plan.apply)
 
     def impact(self, plan: Plan) -> float:
         """Plan minus today, minor units over the window; the short way, without what explains it."""
-        today = sum(state.orders * state.sums.profit for state in self.states(plan.today))
-        return sum(state.orders * _with_extra(plan, state) for state in self.states(plan)) - today
+        return float(self.impacts(plan, self.drawn(plan))[0])
+
+    def impacts(self, plan: Plan, drawn: Drawn) -> Floats:
+        """Plan minus today, minor units over the window, one entry a draw."""
+        return profit_of(self.course(plan, drawn), drawn) - self.today(plan) * drawn.volume
+
+    def today(self, plan: Plan) -> float:
+        """What the plan's days keep as things stand, minor units."""
+        nothing = Drawn(plan.today)
+        return float(profit_of(self.course(plan.today, nothing), nothing)[0])
 
     def forecast(self, plan: Plan) -> Forecast:
-        today_states, states = list(self.states(plan.today)), list(self.states(plan))
-        today, planned = _figures(plan, today_states), _figures(plan, states)
-        existing = _figures(replace(plan, offers=_without_response(plan.offers)), states)
-        reached, given, kept = _by_offer(plan, states)
-        impact = planned.profit - today.profit
-        offers = tuple(
-            self._offer_figures(plan, at, impact, float(reached[at]), float(given[at]), float(kept[at]))
-            for at in range(len(plan.offers))
+        drawn = self.drawn(plan)
+        nothing = replace(drawn, plan=plan.today)
+        now, then = self.course(plan.today, nothing), self.course(plan, drawn)
+        before, after = takings_of(now, nothing), takings_of(then, drawn)
+        today, planned = _figures(before), _figures(after)
+        figures = figures_of(plan.offers)
+        together: Figure = tuple((at, name) for at in range(len(plan.offers)) for name in EXTRA)
+        curved = bool(then.limits)
+        tried = try_all(
+            drawn,
+            [*figures, *([together] if plan.offers else [])],
+            lambda many: profit_of(self.course(plan, many), many) - today.profit,
+            curved,
         )
+        ways = _ways([*now.flows, *then.flows])
         return Forecast(
             plan=plan,
             today=today,
             planned=planned,
-            bridge=bridge(today.ledger, existing.ledger, planned.ledger - existing.ledger),
-            offers=offers,
-            reached=sum(state.orders * state.sums.any_reached for state in states),
-            more_orders=_more_orders(
-                existing.profit - today.profit, float(kept.sum()), float(reached.sum()), today.orders
+            bridge=bridge(before.existing[0, LEDGER], after),
+            offers=tuple(
+                _of_offer(
+                    after,
+                    drawn,
+                    at,
+                    {name: tried[one].even for one, name in figures.items() if at in {number for number, _ in one}},
+                )
+                for at in range(len(plan.offers))
             ),
-            rods={way: make_rods(way, plan, today_states, states) for way in _ways([*today_states, *states])},
+            reached=float(after.any_reached[0]),
+            more_orders=_of_all_orders(
+                tried[together].even if plan.offers else BreakEven("no_matter"),
+                float(after.reached.sum()),
+                today.orders,
+            ),
+            rods={way: make_rods(way, now, then, drawn) for way in ways},
+            ends=tuple(_ends(then)),
             missing_costs=self.missing_costs,
         )
 
@@ -210,80 +316,47 @@ class Forecaster:
             ordered[batch.sku_by_line] = True
         return int((np.isnan(figures) & ordered).sum())
 
-    def _offer_figures(
-        self, plan: Plan, at: int, impact: float, reached: float, given_away: float, kept: float
-    ) -> OfferFigures:
-        offer = plan.offers[at]
-        expected = offer.response.extra
-        at_zero = impact - expected * kept
-        uptake = None
-        if offer.given.key is not None:
-            nobody, everybody = (self.impact(_with_uptake(plan, at, bp)) for bp in (0, WHOLE_BP))
-            uptake = on_a_line(nobody, everybody, top=1.0)
-        return OfferFigures(
-            reached=reached,
-            given_away=given_away,
-            extra_orders=expected * reached,
-            kept_if_doubled=kept,
-            extra_break_even=on_a_line(at_zero, at_zero + LARGEST_EXTRA * kept, LARGEST_EXTRA),
-            uptake_break_even=uptake,
-        )
 
-
-def _ways(states: Sequence[State]) -> list[str]:
+def _ways(flows: Sequence[Flow]) -> list[str]:
     """The ways to sort carts that serve for all of them."""
-    return [way for way in states[0].sums.by_type if all(way in one.sums.by_type for one in states)] if states else []
+    all_of = [flow.state.sums.by_type for flow in flows]
+    return [way for way in all_of[0] if all(way in one for one in all_of)] if all_of else []
 
 
-def _figures(plan: Plan, states: Sequence[State]) -> Figures:
-    """What the states come to over the window, extra orders as the plan's offers bring them."""
-    with_extra = [state.sums.total + state.extra(plan) @ state.sums.reached for state in states]
-    whole = np.sum([state.orders * one for state, one in zip(states, with_extra, strict=True)], axis=0)
-    told = {name: float(whole[AT[name]]) for name in FIGURES}
+def _figures(takings: Takings) -> Figures:
+    """What the window comes to, of one value of every figure."""
+    whole = takings.all_orders[0]
     return Figures(
-        orders=told["orders"],
-        units=told["units"],
-        ledger=whole[LEDGER],
-        goods_with_tax=told["goods_with_tax"],
-        goods_off=told["goods_off"],
-        goods_before_offers=told["goods_before_offers"],
-        orders_losing_money=told["losing"],
+        orders=float(whole[AT["orders"]]),
+        units=float(whole[AT["units"]]),
+        ledger=takings.ledger[0],
+        goods_with_tax=float(whole[AT["goods_with_tax"]]),
+        goods_off=float(whole[AT["goods_off"]]),
+        goods_before_offers=float(whole[AT["goods_before_offers"]]),
+        orders_losing_money=float(whole[AT["losing"]]),
     )
 
 
-def _with_extra(plan: Plan, state: State) -> float:
-    """What an order keeps, on average, extra orders included, minor units."""
-    return state.sums.profit + float(state.extra(plan) @ state.sums.kept_if_reached)
-
-
-def _by_offer(plan: Plan, states: Sequence[State]) -> tuple[Floats, Floats, Floats]:
-    """Of each offer of the plan: existing orders reached, given away on them, what they keep."""
-    reached, given, kept = np.zeros((3, len(plan.offers)))
-    for state in states:
-        at = np.array(state.available, dtype=np.intp)
-        reached[at] += state.orders * state.sums.reached[:, AT["orders"]]
-        given[at] += state.orders * state.sums.given
-        kept[at] += state.orders * state.sums.kept_if_reached
-    return reached, given, kept
-
-
-def _without_response(offers: Sequence[Offer]) -> tuple[Offer, ...]:
-    return tuple(replace(offer, response=replace(offer.response, extra_bp=None)) for offer in offers)
-
-
-def _with_uptake(plan: Plan, at: int, uptake_bp: int) -> Plan:
-    """The plan with the uptake of one offer's code changed, on every offer that shares the code."""
-    key = plan.offers[at].given.key
-    offers = tuple(
-        replace(offer, response=replace(offer.response, uptake_bp=uptake_bp)) if offer.given.key == key else offer
-        for offer in plan.offers
+def _of_offer(takings: Takings, drawn: Drawn, at: int, break_evens: dict[Ranging, BreakEven]) -> OfferFigures:
+    return OfferFigures(
+        reached=float(takings.reached[0, at]),
+        given_away=float(takings.given[0, at]),
+        uses=float(takings.uses[0, at]),
+        extra_orders=float(takings.extra_orders[0, at]),
+        kept_if_doubled=float(takings.kept[0, at]),
+        depth=depth_of(takings, at),
+        later=float(takings.won_first[0, at]) * drawn.plan.offers[at].response.later,
+        break_evens=break_evens,
     )
-    return replace(plan, offers=offers)
 
 
-def _more_orders(without_extra: float, kept: float, reached: float, orders: float) -> BreakEven:
+def _of_all_orders(found: BreakEven, reached: float, orders: float) -> BreakEven:
     """Break-even of one `extra` share common to all offers, told as a share of all orders."""
-    found = on_a_line(without_extra, without_extra + LARGEST_EXTRA * kept, LARGEST_EXTRA)
     if found.value is None:
         return found
     return BreakEven(found.verdict, found.value * reached / orders if orders else 0.0)
+
+
+def _ends(course: Course) -> Iterator[End]:
+    for limit, ends, used in zip(course.limits, course.ends, course.used, strict=True):
+        yield End(limit, None if np.isnan(ends[0]) else int(np.ceil(ends[0]) - 1), float(used[0]))

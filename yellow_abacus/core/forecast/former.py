@@ -23,12 +23,15 @@ Key = tuple[object, ...]
 
 @dataclass(frozen=True, eq=False)
 class BareFigures:
-    """cart_by_row: of the rows. by_cart: one row a figure of FIGURES. charged, delivery_cost: by row, minor units."""
+    """cart_by_row: of the rows. by_cart: one row a figure of FIGURES. charged, delivery_cost, kept: by row, minor
+    units.
+    """
 
     cart_by_row: Ints
     by_cart: Floats
     charged: Floats
     delivery_cost: Floats
+    kept: Floats
 
     def with_carts(self, carts: Bools, cart_by_row: Ints, part: "BareFigures") -> "BareFigures":
         """The same where some carts come to what `part` says. cart_by_row: of all, as they are."""
@@ -37,7 +40,8 @@ class BareFigures:
         theirs, were = carts[cart_by_row], carts[self.cart_by_row]
         charged = spliced(self.charged, were, part.charged, theirs)
         cost = spliced(self.delivery_cost, were, part.delivery_cost, theirs)
-        return BareFigures(cart_by_row, by_cart, charged, cost)
+        kept = spliced(self.kept, were, part.kept, theirs)
+        return BareFigures(cart_by_row, by_cart, charged, cost, kept)
 
 
 @dataclass(frozen=True, eq=False)

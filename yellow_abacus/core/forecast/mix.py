@@ -17,6 +17,7 @@ import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.forecast.cart_types import BY_TYPE, WAYS, CartTypes, largest
+from yellow_abacus.core.forecast.groups import Groups, grouped
 from yellow_abacus.core.ground.keeper import Apart, Keeper
 from yellow_abacus.core.ground.money import Floats, Ints
 from yellow_abacus.core.offers import Offer
@@ -33,7 +34,8 @@ class Mix(Apart):
 
     key: what tells its carts and their prices from those of other mixes of the same shop and orders; weights: what
     tells its shares. origin: the mix this one was made of, and which of its carts each one is, None for the same.
-    times: when those carts come of which that is not known. typed: sorts the carts by the types there are, None where
+    times: when those carts come of which that is not known. drawn_by_cart: the weekday a cart stands for by
+    branching, UNKNOWN for none; None where none does. typed: sorts the carts by the types there are, None where
     none are known.
     """
 
@@ -44,6 +46,7 @@ class Mix(Apart):
     weights: bytes = b""
     origin: "tuple[Mix, Ints | None] | None" = None
     times: Times = EVENLY
+    drawn_by_cart: Ints | None = None
     typed: Callable[[CartBatch], CartTypes] | None = None
 
     @cached_property
@@ -56,6 +59,13 @@ class Mix(Apart):
         if cart is None:
             return whole.types
         return {way: CartTypes(one.labels, one.type_by_cart[cart]) for way, one in whole.types.items()}
+
+    @cached_property
+    def groups(self) -> Groups:
+        """Whose orders the carts are, and which weekdays' they stand for."""
+        if self.origin is not None and self.origin[1] is None and self.origin[0].drawn_by_cart is self.drawn_by_cart:
+            return self.origin[0].groups
+        return grouped(self.batch.facts, self.drawn_by_cart)
 
     def on_day(self, day: date) -> "Mix":
         """The carts at the prices of that day."""
@@ -82,9 +92,13 @@ class Mix(Apart):
             return self
         key = (*self.key, "timed", found.starts, bool((found.weekday >= 0).any()))
         shares = self.share_by_cart[found.cart] * found.shares(self.times)
-        return self._others.get(
-            key, lambda: replace(self, batch=found.batch, share_by_cart=shares, key=key, origin=(self, found.cart))
-        )
+        drawn = found.weekday if (found.weekday >= 0).any() else None
+
+        def timed() -> Mix:
+            mine = replace(self, batch=found.batch, share_by_cart=shares, key=key, origin=(self, found.cart))
+            return replace(mine, drawn_by_cart=drawn)
+
+        return self._others.get(key, timed)
 
     def _paid(self, offers: tuple[Offer, ...]) -> "Mix":
         """The carts by the way they are paid, where that changes a price under these offers."""
@@ -92,10 +106,13 @@ class Mix(Apart):
         if found.batch is self.batch:
             return self
         shares = self.share_by_cart[found.cart] * found.share
-        key = (*self.key, "paid")
-        return self._others.get(
-            key, lambda: replace(self, batch=found.batch, share_by_cart=shares, key=key, origin=(self, found.cart))
-        )
+        key, drawn = (*self.key, "paid"), self.drawn_by_cart
+
+        def paid() -> Mix:
+            mine = replace(self, batch=found.batch, share_by_cart=shares, key=key, origin=(self, found.cart))
+            return replace(mine, drawn_by_cart=None if drawn is None else drawn[found.cart])
+
+        return self._others.get(key, paid)
 
     def let_go(self) -> None:
         """Forget what was made of it, so that nothing outlasts its last use."""

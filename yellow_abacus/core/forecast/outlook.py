@@ -5,7 +5,7 @@ A changed number prices anew only the carts the changed offer can reach, as it w
 cart comes to is taken from a set that differs in that offer alone.
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property
@@ -21,7 +21,8 @@ from yellow_abacus.core.forecast.former import BareFigures, Former, KnownSet
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.sketched import is_sketched
 from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER, Costed, Sums, end_to_end
-from yellow_abacus.core.ground.keeper import Keeper, size_of
+from yellow_abacus.core.ground.axes import Axes
+from yellow_abacus.core.ground.keeper import Found, Keeper, size_of
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.pricing import Apply, price
@@ -31,6 +32,7 @@ from yellow_abacus.core.shop.shop import Shop
 
 ROWS_KEPT, SUMS_KEPT = 96_000_000, 24_000_000
 """Bytes of costed rows, from which the next changed number is told, and of sums."""
+TRIES_KEPT = 48_000_000
 SETS_KEPT, SETS_HANDED_ON = 24, 2
 NEARLY_ALL = 0.6
 """Where offers reach this share of all carts, all are priced: to take some apart costs more than to price all."""
@@ -64,8 +66,32 @@ class Bare:
         by_cart = self.figures.by_cart
         carts = by_cart.shape[1]
         nobody = np.zeros((0, carts))
-        every = Costed(np.arange(carts), where.astype(np.float64), by_cart, nobody > 0, nobody)
+        every = Costed(np.arange(carts), where.astype(np.float64), by_cart, nobody > 0, nobody, {})
         return every.summed(mix)
+
+    def kept_today(self, carts: Ints, rows: Rows) -> Floats:
+        """What rows of some carts keep with no offer running, minor units. carts: which of all each of the rows'
+        is.
+        """
+        if rows.gifts:
+            return self.kept_as_they_were(carts, rows)
+        return self.figures.kept[self._axes.lines_of(carts)]
+
+    def kept_as_they_were(self, carts: Ints, rows: Rows) -> Floats:
+        """As `kept_today`, of rows that need not be those of the carts: by option, or on average where the cart had
+        none such."""
+        options = 2 + max(int(one.option_by_row.max(initial=0)) for one in (self.rows, rows))
+        key = self.figures.cart_by_row * options + self.rows.option_by_row + 1
+        asked = carts[rows.cart_by_row] * options + rows.option_by_row + 1
+        at = np.minimum(np.searchsorted(key, asked), max(len(key) - 1, 0))
+        on_average = self.figures.by_cart[AT["kept_today"]][carts[rows.cart_by_row]]
+        return np.where(key[at] == asked, self.figures.kept[at], on_average)
+
+    @cached_property
+    def _axes(self) -> Axes:
+        """The rows of each cart."""
+        mine = self.figures.cart_by_row
+        return Axes(np.searchsorted(mine, np.arange(self.figures.by_cart.shape[1] + 1)))
 
 
 class Outlook:
@@ -75,6 +101,8 @@ class Outlook:
         """former: what was found when a few of the carts were otherwise."""
         self.shop, self.mix, self._former = shop, mix, former
         self._sums, self._bares = Keeper(SUMS_KEPT), Keeper(ROWS_KEPT)
+        self.tries, self.tries_on = Keeper(TRIES_KEPT, SETS_KEPT), Keeper(TRIES_KEPT, SETS_KEPT)
+        """What carts with something added came to, from which the next changed number is told; and those carts."""
         self._sets = Keeper(ROWS_KEPT, SETS_KEPT, weigh=lambda one: size_of(one.rows))
 
     def sums(self, mix: Mix, offers: Sequence[Offer], apply: Apply = "best") -> Sums:
@@ -83,6 +111,10 @@ class Outlook:
         return self._sums.get(
             _weighed_key(mix, offers, apply), lambda: self._find(mix.branched(offers), offers, apply)
         )
+
+    def kept(self, key: object, find: Callable[[], Found]) -> Found:
+        """What is made of sums, kept with them."""
+        return self._sums.get(key, find)
 
     def bare(self, mix: Mix) -> Bare:
         """The carts with no offer running."""
@@ -104,15 +136,17 @@ class Outlook:
     def _bare_figures(self, rows: Rows) -> BareFigures:
         def one_block(carts: slice, block: CartBatch) -> tuple[Floats, Floats]:
             mine = rows if block is rows.batch else rows.block(block, carts)
-            costed = _costed_block(self.shop, mine, (), "best", None)
+            costed = beside_today(_costed_block(self.shop, mine, (), "best", None), None)
             first = np.searchsorted(mine.cart_by_row, np.arange(block.axes.carts))
             weighed = costed.figures * costed.share_by_row
             by_cart = np.add.reduceat(weighed, first, axis=1) if len(first) else weighed
-            return by_cart, costed.figures[[INDEX["delivery_charged"], INDEX["delivery_cost"]]]
+            rest = costed.figures[[INDEX["delivery_charged"], INDEX["delivery_cost"], AT["kept_today"]]]
+            return by_cart, rest
 
         found = each_block(rows.batch, one_block)
-        by_cart, (charged, delivered) = (np.concatenate(parts, axis=1) for parts in zip(*found, strict=True))
-        return BareFigures(rows.cart_by_row, by_cart, charged, -delivered)
+        by_cart, by_row = (np.concatenate(parts, axis=1) for parts in zip(*found, strict=True))
+        charged, delivered, kept = by_row
+        return BareFigures(rows.cart_by_row, by_cart, charged, -delivered, kept)
 
     def before(self, touched: Touched) -> Former:
         """What was found, for an outlook over the same carts in which some things are otherwise."""
@@ -140,9 +174,7 @@ class Outlook:
         """
         fresh = [one for one in dict.fromkeys(many) if _weighed_key(mix, one, apply) not in self._sums]
         paid = [mix.branched(one) for one in fresh]
-        places = [
-            differs[:2] if (differs := _at_most_one_apart(fresh[0], one)) else (None, None) for one in fresh[1:]
-        ]
+        places = [differs[:2] if (differs := at_most_one_apart(fresh[0], one)) else (None, None) for one in fresh[1:]]
         at = places[0][0] if len(set(places)) == 1 else None
         if at is None or places[0][1] != at or any(one.key != paid[0].key for one in paid):
             return
@@ -172,13 +204,37 @@ class Outlook:
         own = np.arange(copies)[:, None] == np.repeat(np.arange(copies), one_copy)
         offers = (*many[0][:at], *(one[at] for one in many), *many[0][at + 1 :])
         there = np.concatenate([there[:at], own & there[at], there[at + 1 :]])
-        rows = rows_of(self.shop, mix.batch.part(np.tile(carts, copies)), offers, there)
-        costed = costed_rows(self.shop, rows, offers, apply, there)
+        every = np.tile(carts, copies)
+        rows = rows_of(self.shop, mix.batch.part(every), offers, there)
+        costed = beside_today(
+            costed_rows(self.shop, rows, offers, apply, there), self.bare(mix).kept_today(every, rows)
+        )
         ends = np.searchsorted(costed.cart_by_row, np.arange(copies + 1) * one_copy)
         for number in range(copies):
             source = (*range(at), at + number, *range(at + copies, len(offers)))
             copy = costed.some(slice(ends[number], ends[number + 1]), source)
             yield replace(copy, cart_by_row=carts[copy.cart_by_row - number * one_copy]).summed(mix)
+
+    def costed(self, mix: Mix, offers: Offers, apply: Apply, carts: Ints) -> Costed:
+        """Rows of some carts of a mix that offers were branched for, of which the sums were found; a cart that no
+        offer reaches is one row."""
+        known, bare = self._known(mix, offers, apply), self.bare(mix)
+        if known is None:
+            return self._costed(mix, bare, offers, apply, reached(offers, self.shop, mix.batch), carts)
+        asked = np.zeros(mix.batch.axes.carts, dtype=np.bool_)
+        asked[carts] = True
+        rows = known.some(np.flatnonzero(asked[known.cart_by_row]), range(len(offers)))
+        asked[known.cart_by_row] = False
+        others = np.flatnonzero(asked)
+        nobody = np.zeros((len(offers), len(others)))
+        figures = bare.figures.by_cart[:, others]
+        return end_to_end([rows, Costed(others, np.ones(len(others)), figures, nobody > 0, nobody, {})])
+
+    def _known(self, mix: Mix, offers: Offers, apply: Apply) -> Costed | None:
+        """The rows of carts that offers reach, if they are at hand."""
+        key = _key(mix, offers, apply)
+        found = next((one for at, one in self._sets.newest_first() if at == key), None)
+        return None if found is None else cast(KnownSet, found).whole
 
     def _find(self, mix: Mix, offers: Offers, apply: Apply) -> Sums:
         bare, reaches = self.bare(mix), reached(offers, self.shop, mix.batch)
@@ -190,13 +246,13 @@ class Outlook:
         if not touched.any():
             return untouched
         if base is None:
-            rows = self._costed(mix, offers, apply, reaches, np.flatnonzero(touched))
+            rows = self._costed(mix, bare, offers, apply, reaches, np.flatnonzero(touched))
             self._sets.put(_key(mix, offers, apply), KnownSet(offers, rows))
             return untouched + rows.summed(mix)
         if base.key == _key(mix, offers, apply):
             return untouched + self._rest(mix, base)
         here = np.flatnonzero(base.changed & touched)
-        rows = self._costed(mix, offers, apply, reaches, here)
+        rows = self._costed(mix, bare, offers, apply, reaches, here)
         self._sets.put(_key(mix, offers, apply), KnownSet(offers, rows, base.rows, base.kept, base.source))
         return untouched + self._rest(mix, base) + rows.summed(mix)
 
@@ -209,11 +265,11 @@ class Outlook:
         key = ("untouched", mix.key, mix.weights, np.packbits(touched).tobytes())
         return self._sums.get(key, lambda: bare.summed(mix, ~touched))
 
-    def _costed(self, mix: Mix, offers: Offers, apply: Apply, reaches: Bools, carts: Ints) -> Costed:
+    def _costed(self, mix: Mix, bare: Bare, offers: Offers, apply: Apply, reaches: Bools, carts: Ints) -> Costed:
         """Some of the carts of the mix, by rising index."""
         there = reaches[:, carts]
         rows = rows_of(self.shop, mix.batch.part(carts), offers, there)
-        found = costed_rows(self.shop, rows, offers, apply, there)
+        found = beside_today(costed_rows(self.shop, rows, offers, apply, there), bare.kept_today(carts, rows))
         return replace(found, cart_by_row=carts[found.cart_by_row])
 
     def _base(self, mix: Mix, offers: Offers, apply: Apply, reaches: Bools) -> "_Base | None":
@@ -221,7 +277,7 @@ class Outlook:
         most = MOSTLY * max(int(reaches.any(axis=0).sum()), 1)
         found: tuple[float, _Key, KnownSet, Bools, tuple[int | None, ...]] | None = None
         for key, known, former in self._like(mix, apply):
-            differs = _at_most_one_apart(known.offers, offers)
+            differs = at_most_one_apart(known.offers, offers)
             if differs is None or (known.base is not None and found is not None and found[2].base is None):
                 continue  # one that is whole will do
             here, there, source = differs
@@ -280,7 +336,7 @@ def _weighed_key(mix: Mix, offers: Offers, apply: Apply) -> _Key:
     return (mix.weights, *_key(mix, offers, apply))
 
 
-def _at_most_one_apart(known: Offers, offers: Offers) -> tuple[int | None, int | None, tuple[int | None, ...]] | None:
+def at_most_one_apart(known: Offers, offers: Offers) -> tuple[int | None, int | None, tuple[int | None, ...]] | None:
     """Where two lists of offers differ, if by one that is changed, added or left out: its number in the new one and
     in the known one, None where it is not there; and each new offer's number in the known one."""
     old, new = [one.priced_part for one in known], [one.priced_part for one in offers]
@@ -311,7 +367,7 @@ def costed_rows(shop: Shop, rows: Rows, offers: Sequence[Offer], apply: Apply, t
 
 def _costed_block(shop: Shop, rows: Rows, offers: Sequence[Offer], apply: Apply, there: Bools | None) -> Costed:
     priced, batch = price(shop, rows, offers, apply, there=there), rows.batch
-    figures = np.empty((len(FIGURES), len(rows)))
+    figures = np.zeros((len(FIGURES), len(rows)))
     figures[LEDGER] = cost(shop, rows, priced)
     figures[AT["tax"]] = priced.goods_tax + priced.delivery_tax + priced.surcharge_tax + priced.chosen_tax
     figures[AT["goods_with_tax"]] = priced.goods_by_row + (0 if shop.taxes.included else priced.goods_tax)
@@ -321,4 +377,20 @@ def _costed_block(shop: Shop, rows: Rows, offers: Sequence[Offer], apply: Apply,
     figures[AT["units"]] = rows.of_carts(batch.units_by_cart)
     figures[AT["losing"]] = figures[LEDGER].sum(axis=0) < 0
     given = (priced.goods_off + priced.delivery_off + priced.saved).astype(np.float64)
-    return Costed(rows.cart_by_row, rows.share_by_row, figures, priced.took_effect, given)
+    put_in: dict[int, Floats] = {}
+    for number, units in enumerate(priced.put_in):
+        by_row = priced.sku_of(number)
+        for sku in priced.gifts[number].skus.tolist():
+            put_in[sku] = put_in.get(sku, 0.0) + np.where(by_row == sku, units, 0.0)
+    return Costed(rows.cart_by_row, rows.share_by_row, figures, priced.took_effect, given, put_in)
+
+
+def beside_today(costed: Costed, kept_today: Floats | None) -> Costed:
+    """The rows with what each keeps today beside; None where that is what they keep here."""
+    figures = costed.figures
+    kept = figures[LEDGER].sum(axis=0)
+    figures[AT["kept_squared"]] = kept**2
+    figures[AT["kept_today"]] = kept if kept_today is None else kept_today
+    if kept_today is not None:
+        figures[AT["change_squared"]] = (kept - kept_today) ** 2
+    return costed

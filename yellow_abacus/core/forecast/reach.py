@@ -13,7 +13,7 @@ import numpy as np
 from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.carts.spread import round_width
-from yellow_abacus.core.forecast.chances import held_codes, open_sets
+from yellow_abacus.core.forecast.chances import Drawn, held_codes, open_sets
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.plan import Opened, Plan
@@ -54,35 +54,48 @@ class Cause:
 def reach(forecaster: Forecaster, plan: Plan) -> list[dict[Cause, float]]:
     """For each offer of the plan, in order, its causes and the orders of the window they hold for."""
     found: list[dict[Cause, float]] = [defaultdict(float) for _ in plan.offers]
+    drawn = Drawn(plan)
     for period in forecaster.periods(plan):
         for opened, by_weekday in open_sets(plan, period.days, period.volume):
             offers = tuple(offer for _, offer in opened)
             orders, mix = period.source.weighed(period.mix, by_weekday)
             for at in set(range(len(plan.offers))).difference(at for at, _ in opened):
                 found[at][Cause("out_of_dates")] += orders
-            for (at, cause), share in _found(forecaster.shop, mix.branched(offers), opened, plan.apply).items():
+            told = _found(forecaster.shop, mix.branched(offers), opened, drawn, plan.apply)
+            for (at, cause), share in told.items():
                 found[at][cause] += share * orders
-    return [dict(one) for one in found]
+    return [_taken_or_not(one, drawn, at) for at, one in enumerate(found)]
 
 
-def _found(shop: Shop, mix: Mix, opened: Opened, apply: Apply) -> dict[tuple[int, Cause], float]:
+def _taken_or_not(causes: dict[Cause, float], drawn: Drawn, at: int) -> dict[Cause, float]:
+    """Orders an offer would apply to, by whether its shoppers take it."""
+    takes, applied = drawn.of(at, "take_up_bp"), Cause("applied")
+    if takes is None or applied not in causes:
+        return dict(causes)
+    orders, share = causes[applied], float(takes[0])
+    return {**causes, applied: orders * share, Cause("not_taken"): orders * (1 - share)}
+
+
+def _found(shop: Shop, mix: Mix, opened: Opened, drawn: Drawn, apply: Apply) -> dict[tuple[int, Cause], float]:
     """The share of orders by offer and cause, block of carts by block."""
     there, offers = [at for at, _ in opened], tuple(offer for _, offer in opened)
-    states = _likeliest(held_codes(opened))
+    states = _likeliest(held_codes(opened, drawn))
+    cohort = mix.groups.cohort[mix.groups.number_by_cart]
 
     def one_block(carts: slice, block: CartBatch) -> dict[tuple[int, Cause], float]:
         found: dict[tuple[int, Cause], float] = defaultdict(float)
         ways = rows_of(shop, block, offers, reached(offers, shop, block))
         rows = ways.apart()
-        orders = mix.share_by_cart[carts][ways.cart_by_row] * ways.share_by_row
+        shares = mix.share_by_cart[carts][ways.cart_by_row] * ways.share_by_row
         for codes, chance in states:
+            orders = shares * chance[0, cohort[carts]][ways.cart_by_row]
             holds = np.array([one.given.key is None or one.given.key in codes for one in offers], dtype=np.bool_)
             held = np.repeat(holds[:, None], block.axes.carts, axis=1)
             priced = price(shop, ways, offers, apply, held)
             told = why(shop, rows, offers, priced, apply, held=ways.of_carts(held))
             for at, offer, reasons in zip(there, offers, told, strict=True):
                 for cause, counted in _counted(offer, reasons, there, orders):
-                    found[at, cause] += counted * chance
+                    found[at, cause] += counted
         if rows is not ways:
             rows.batch.let_go()
         return found
@@ -94,11 +107,11 @@ def _found(shop: Shop, mix: Mix, opened: Opened, apply: Apply) -> dict[tuple[int
     return whole
 
 
-def _likeliest(states: Iterable[tuple[State, float]]) -> list[tuple[State, float]]:
+def _likeliest(states: Iterable[tuple[State, Floats]]) -> list[tuple[State, Floats]]:
     """The likeliest few, standing for the others too."""
-    likely = sorted(states, key=lambda state: -state[1])[:MOST_STATES]
-    whole = sum(chance for _, chance in likely)
-    return [(state, chance / whole) for state, chance in likely]
+    likely = sorted(states, key=lambda state: -float(state[1].sum()))[:MOST_STATES]
+    whole = np.sum([chance for _, chance in likely], axis=0)
+    return [(state, chance / np.where(whole > 0, whole, 1.0)) for state, chance in likely]
 
 
 def _counted(offer: Offer, told: Why, there: list[int], orders: Floats) -> list[tuple[Cause, float]]:

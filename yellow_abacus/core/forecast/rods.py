@@ -4,14 +4,14 @@ What the shopper pays is the cost of goods, delivery, fees and handling, tax, an
 stands beside it. docs/sums.md, "Rods".
 """
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 import numpy as np
 
 from yellow_abacus.core.forecast.cart_types import NO_CATEGORY, OTHERS
-from yellow_abacus.core.forecast.plan import Plan
-from yellow_abacus.core.forecast.states import State
+from yellow_abacus.core.forecast.chances import Drawn
+from yellow_abacus.core.forecast.course import Course, Flow, with_top_ups
 from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER, OfType
 from yellow_abacus.core.ground.money import Floats
 
@@ -21,7 +21,8 @@ class Rod:
     """Averages an existing order of one cart type under the plan, minor units.
 
     goods + delivery + fees + tax + kept is what the shopper pays. today: kept today. change: what the whole
-    type keeps more or less than today over the window, extra orders included.
+    type keeps more or less than today over the window, extra orders included; what a plan costs besides its carts is
+    of no type.
     """
 
     label: str
@@ -37,23 +38,41 @@ class Rod:
     change: float
 
 
-def make_rods(way: str, plan: Plan, today: Sequence[State], states: Sequence[State]) -> tuple[Rod, ...]:
-    """One rod a type that has orders. way: of sorting carts. today, states: over the plan's time."""
-    labels = _labels([state.sums.by_type[way].labels for state in (*today, *states)])
+def make_rods(way: str, today: Course, planned: Course, drawn: Drawn) -> tuple[Rod, ...]:
+    """One rod a type that has orders. way: of sorting carts. drawn: of one value each."""
+    labels = _labels([flow.state.sums.by_type[way].labels for flow in (*today.flows, *planned.flows)])
 
-    def summed(states: Sequence[State], figures: Callable[[State, OfType], Floats]) -> Floats:
-        """Figures by type (last axis), of all labels."""
+    def summed(course: Course, figures: Callable[[Flow, OfType, Floats], Floats], only: bool) -> Floats:
+        """Figures by type (first axis), of all labels. only: of orders that come anyway, as they are."""
         found: Floats | None = None
-        for state in states:
-            of_type = state.sums.by_type[way]
-            part = state.orders * figures(state, of_type)
-            found = np.zeros((*part.shape[:-1], len(labels))) if found is None else found
-            found[..., [labels.index(one) for one in of_type.labels]] += part
-        return np.zeros((len(FIGURES), len(labels))) if found is None else found
+        for flow in course.flows:
+            for place, (sums, share) in enumerate(with_top_ups(flow.state, drawn)):
+                of_type = sums.by_type[way]
+                part = figures(flow, of_type, flow.orders[0] * share[0])
+                if found is None:
+                    found = np.zeros((len(labels), *part.shape[1:]))
+                if not only or (place == 0 and flow.wins):
+                    found[[labels.index(one) for one in of_type.labels]] += part
+        return np.zeros((len(labels), len(FIGURES))) if found is None else found
 
-    now, then = (summed(some, lambda _, one: one.total) for some in (today, states))
-    given = summed(states, lambda _, one: one.given)
-    extra = summed(states, lambda state, one: state.extra(plan) @ one.kept_if_reached)
+    def total(_: Flow, one: OfType, orders: Floats) -> Floats:
+        return np.tensordot(orders, one.total, axes=1)
+
+    def given_away(_: Flow, one: OfType, orders: Floats) -> Floats:
+        result: Floats = orders @ one.given
+        return result
+
+    def kept_by_type(flow: Flow, one: OfType, orders: Floats) -> Floats:
+        """All that is kept, extra orders included."""
+        found: Floats = orders @ one.total[..., LEDGER].sum(axis=-1)
+        if flow.wins:
+            for here, at in enumerate(flow.state.numbers):
+                found = found + (orders * drawn.extra_by_cell(at)[0]) @ one.kept_if_reached[:, here]
+        return found
+
+    now, then = (summed(course, total, only=True).T for course in (today, planned))
+    given = summed(planned, given_away, only=True)
+    kept_planned = summed(planned, kept_by_type, only=False)
     orders, kept, kept_today = then[AT["orders"]], then[LEDGER].sum(axis=0), now[LEDGER].sum(axis=0)
 
     def costs(*rows: str) -> Floats:
@@ -75,7 +94,7 @@ def make_rods(way: str, plan: Plan, today: Sequence[State], states: Sequence[Sta
             given_away=float(given[at] / orders[at]),
             kept=float(kept[at] / orders[at]),
             today=float(kept_today[at] / orders[at]),
-            change=float(kept[at] + extra[at] - kept_today[at]),
+            change=float(kept_planned[at] - kept_today[at]),
         )
         for at in range(len(labels))
         if orders[at] > 0

@@ -4,25 +4,70 @@ docs/sums.md, "States".
 """
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
-from yellow_abacus.core.forecast.plan import Plan
-from yellow_abacus.core.forecast.sums import Sums
-from yellow_abacus.core.ground.money import Floats
+from yellow_abacus.core.clauses.when import WEEKDAYS
+from yellow_abacus.core.forecast.chances import Available
+from yellow_abacus.core.forecast.expected import Source
+from yellow_abacus.core.forecast.groups import COHORTS
+from yellow_abacus.core.forecast.mix import Mix
+from yellow_abacus.core.forecast.plan import Opened
+from yellow_abacus.core.forecast.sums import AT, Sums
+from yellow_abacus.core.ground.axes import summed_by
+from yellow_abacus.core.ground.money import Floats, Ints
+
+
+@dataclass(frozen=True, eq=False)
+class Span:
+    """Days of a plan on which orders are of the same carts at the same prices, and the same offers are open.
+
+    mix: the carts, by groups. opened: with their numbers in the plan. days: ordinals, and orders: what each of them
+    brings.
+    """
+
+    source: Source
+    mix: Mix
+    opened: Opened
+    days: Ints
+    orders: Floats
+
+    @cached_property
+    def by_weekday(self) -> Floats:
+        """Expected orders by weekday."""
+        return summed_by((self.days - 1) % WEEKDAYS, self.orders, WEEKDAYS)
 
 
 @dataclass(frozen=True, eq=False)
 class State:
-    """orders: expected in the plan's time that meet it. available: numbers of the plan's offers that are there.
+    """A set of offers that shoppers of a span may have, and what their orders come to.
 
-    sums: of one of those orders, on average, in the order of `available`.
+    by_group: as the outlook has them, what shoppers add not among it. sums: of an order of each weekday, by cohort:
+    an axis of WEEKDAYS × COHORTS cells in front. topped_up: by the number of an offer, what changes where all who
+    are near enough top up to it, each as much as the offer's reach says.
     """
 
-    orders: float
-    available: tuple[int, ...]
+    span: Span
+    available: Available
+    by_group: Sums
     sums: Sums
+    topped_up: dict[int, Sums]
 
-    def extra(self, plan: Plan) -> Floats:
-        """Extra orders each offer brings, as a share of those it reaches; where several do, the shares add up."""
-        return np.array([plan.offers[at].response.extra for at in self.available], dtype=np.float64)
+    @property
+    def numbers(self) -> list[int]:
+        """Of the offers there, in the plan."""
+        return [at for at, _ in self.available.offers]
+
+    @property
+    def share_by_cell(self) -> Floats:
+        """How likely an order of a weekday is of each cohort: [weekday, cohort]."""
+        result: Floats = self.sums.total[:, AT["orders"]].reshape(WEEKDAYS, COHORTS)
+        return result
+
+
+def by_cell(source: Source, sums: Sums) -> Sums:
+    """Sums by group as those of an order of each weekday, by cohort."""
+    of_cohort = sums.groups.cohort == np.arange(COHORTS)[:, None]
+    spread = source.spreading(sums.groups)[:, None, :] * of_cohort
+    return sums.weighed(spread.reshape(WEEKDAYS * COHORTS, -1))

@@ -28,6 +28,12 @@ FEW_LINES = 0.75
 """Below this share of lines with a base, the others are left out while sharing."""
 
 
+def summed_by(number: Ints, weights: Floats, size: int) -> Floats:
+    """The weights of all entries of each number below `size`."""
+    result: Floats = np.bincount(number, weights=weights, minlength=size).astype(np.float64, copy=False)
+    return result
+
+
 @dataclass(frozen=True)
 class Axes:
     """Where each cart's lines begin: `first_line_by_cart` has one entry more than there are carts."""

@@ -13,11 +13,12 @@ from typing import Literal
 from yellow_abacus.core.clauses.alongside import Alongside
 from yellow_abacus.core.clauses.conditions import NOTHING_NEEDED, Earned
 from yellow_abacus.core.clauses.given import Given
+from yellow_abacus.core.clauses.response import Response
 from yellow_abacus.core.clauses.when import When
 from yellow_abacus.core.clauses.where import Where
 from yellow_abacus.core.clauses.who import Who
+from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.goods.scope import EVERYTHING, Scope
-from yellow_abacus.core.ground.money import WHOLE_BP
 from yellow_abacus.core.ground.shape import CLOSED
 from yellow_abacus.core.offers.amount_off import AmountOff, AmountOffEach, UnitPrice
 from yellow_abacus.core.offers.buy_get import BuyGet
@@ -54,28 +55,6 @@ __all__ = [
     "Where",
     "Who",
 ]
-
-
-@dataclass(frozen=True)
-class Response:
-    """How shoppers are expected to respond, in basis points; None where the merchant has not said.
-
-    uptake_bp: share of shoppers who hold the code; everybody while it is not said. extra_bp: extra orders, as a share
-    of the orders the offer reaches; none while it is not said.
-    """
-
-    uptake_bp: int | None = None
-    extra_bp: int | None = None
-
-    __pydantic_config__ = CLOSED
-
-    @property
-    def uptake(self) -> float:
-        return 1.0 if self.uptake_bp is None else self.uptake_bp / WHOLE_BP
-
-    @property
-    def extra(self) -> float:
-        return 0.0 if self.extra_bp is None else self.extra_bp / WHOLE_BP
 
 
 @dataclass(frozen=True)
@@ -161,6 +140,19 @@ class Offer(Terms):
             return self
         when = self.when.on_day(day)
         return None if when is None else replace(self, when=when)
+
+    def without(self, sku: str, goods: Goods) -> "Offer | None":
+        """The offer once the stock of something it puts in has ended; None where nothing is left to give."""
+
+        def left(gives: tuple[Reward, ...]) -> tuple[Reward, ...]:
+            found = (one.without(sku, goods) if isinstance(one, PutIn) else one for one in gives)
+            return tuple(one for one in found if one is not None)
+
+        steps = tuple(replace(step, gives=left(step.gives)) for step in self.steps)
+        gives = left(self.gives)
+        if gives == self.gives and steps == self.steps:
+            return self
+        return replace(self, gives=gives, steps=steps) if gives or any(one.gives for one in steps) else None
 
     @cached_property
     def priced_part(self) -> "PricedPart":

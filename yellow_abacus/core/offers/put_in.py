@@ -1,7 +1,7 @@
 """Things put in the cart: a gift, or something more at a price. docs/sums.md, "Put in"."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from yellow_abacus.core.goods.goods import Goods
@@ -52,6 +52,21 @@ class PutIn:
                 found[at] = found.get(at, 0.0) + share
         whole = sum(found.values())
         return [(at, share / whole) for at, share in found.items()]
+
+    def without(self, sku: str, goods: Goods) -> "PutIn | None":
+        """The same once a SKU's stock has ended: its substitute in its place, or the other choices; None where none
+        is left."""
+        named = self.all_skus(goods)
+        if sku not in named and sku != self.substitute:
+            return self
+        shares = self.shares_bp or (1,) * len(named)
+        instead = "" if self.substitute == sku else self.substitute
+        left = [(instead if one == sku else one, share) for one, share in zip(named, shares, strict=True)]
+        left = [(one, share) for one, share in left if one]
+        if not any(share for _, share in left):
+            return None
+        skus, shares = zip(*left, strict=True)
+        return replace(self, skus=skus, categories=(), shares_bp=shares if self.shares_bp else (), substitute=instead)
 
     def problems(self) -> Iterator[Problem]:
         if not self.skus and not self.categories:

@@ -93,7 +93,7 @@ const PARTS: Record<string, string> = {
   sketched: "the sketched carts",
   growth_bp: "growth",
   segments: "the weights",
-} satisfies Record<Exclude<keyof MixTerms, "last_days" | "first_day" | "last_day">, string>;
+} satisfies Record<Exclude<keyof MixTerms, "last_days" | "first_day" | "last_day" | "growth_low_bp" | "growth_high_bp">, string>;
 
 function Added({ seen, frame }: { seen: MixSeen; frame: Frame }) {
   if (seen.corrections.length === 0) return null;

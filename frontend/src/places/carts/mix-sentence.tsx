@@ -48,7 +48,8 @@ export function MixSentence({ mix, frame, hasHistory }: PartProps & { hasHistory
       <NumberWord
         title="More or fewer orders than then"
         unsound={wrong("growth_bp")}
-        figure={{ label: "More orders than the history had", value: terms.growth_bp, scale: 100, step: 100, least: -10_000, most: 1_000_000, unit: "%", set: (growth_bp) => change({ growth_bp }) }}
+        figure={{ label: "More orders than the history had", value: terms.growth_bp, scale: 100, step: 100, least: -10_000, most: 1_000_000, unit: "%", set: (growth_bp) => change({ growth_bp, ...around(growth_bp, terms) }) }}
+        more={<HowSure {...{ terms, change }} />}
       >
         {terms.growth_bp === 0 ? (terms.orders_a_day === null && hasHistory ? "as many orders" : "no growth") : `${rate(Math.abs(terms.growth_bp))} ${terms.growth_bp > 0 ? "more" : "fewer"} orders`}
       </NumberWord>
@@ -317,4 +318,30 @@ function AndAlso({ mix: { terms, days: shown, change, seen, sketch }, hasHistory
 function dayBefore(day: string, back: number): Days {
   const found = daysAfter(day, -back);
   return { first_day: found, last_day: found };
+}
+
+/** The low and the high of growth move aside for what is likely. */
+const around = (likely: number, { growth_low_bp: low, growth_high_bp: high }: MixTerms): Partial<MixTerms> =>
+  low === null || high === null ? {} : { growth_low_bp: Math.min(low, likely), growth_high_bp: Math.max(high, likely) };
+
+/** Between what bounds orders will come, nine times in ten. */
+function HowSure({ terms, change }: { terms: MixTerms; change: (part: Partial<MixTerms>) => void }) {
+  const { growth_bp, growth_low_bp: low, growth_high_bp: high } = terms;
+  if (low === null || high === null)
+    return (
+      <button type="button" className="quiet justify-self-start text-small" onClick={() => change({ growth_low_bp: growth_bp - 1_000, growth_high_bp: growth_bp + 1_000 })}>
+        Say how sure you are
+      </button>
+    );
+  const bounds = { scale: 100, step: 100, unit: "%" };
+  return (
+    <>
+      <p className="text-small text-soft">Nine times in ten between</p>
+      <NumberBox label="Low" value={low} {...bounds} least={-9_900} most={growth_bp} onChange={(growth_low_bp) => change({ growth_low_bp })} />
+      <NumberBox label="High" value={high} {...bounds} least={growth_bp} most={1_000_000} onChange={(growth_high_bp) => change({ growth_high_bp })} />
+      <button type="button" className="quiet justify-self-start text-small" onClick={() => change({ growth_low_bp: null, growth_high_bp: null })}>
+        One figure, no range
+      </button>
+    </>
+  );
 }

@@ -19,6 +19,8 @@ export const NOTHING_CORRECTED: MixTerms = {
   month_bp: [],
   named: [],
   growth_bp: 0,
+  growth_low_bp: null,
+  growth_high_bp: null,
   segments: [],
   orders_a_day: null,
   sketched: [],

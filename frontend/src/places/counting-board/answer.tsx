@@ -1,11 +1,15 @@
 /** The answer comes first: one plain sentence with the money in it. Its figures open to the sum behind them. */
+import type { ReactNode } from "react";
+
 import type { Forecast, Part } from "../../api/types";
 import { count, money, share } from "../../pieces/figures";
 import { Slip } from "../../pieces/slip";
 import { LedgerTable } from "../../pieces/ledger-table";
 
-export function AnswerSentence({ forecast }: { forecast: Forecast }) {
+/** children: how sure it is, which comes a moment later and has its room kept. */
+export function AnswerSentence({ forecast, children }: { forecast: Forecast; children: ReactNode }) {
   return (
+    <>
     <div aria-live="polite" aria-atomic="true">
       <h1 className="max-w-[50rem] text-answer font-semibold" data-testid="answer">
         {forecast.answer.map((part, at) => (
@@ -20,6 +24,8 @@ export function AnswerSentence({ forecast }: { forecast: Forecast }) {
         </p>
       )}
     </div>
+    <p className="min-h-[1.45em]">{children}</p>
+    </>
   );
 }
 

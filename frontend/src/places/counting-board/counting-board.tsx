@@ -19,7 +19,9 @@ import { FindOffers } from "./find-offers";
 import { readOffers, saveOffers } from "./offer-files";
 import { OfferRod } from "./offer-rod";
 import { PlanLine } from "./plan-line";
+import { RangeLine } from "./range-line";
 import { useBoard } from "./use-board";
+import { useRange } from "./use-range";
 import { useReach } from "./use-reach";
 
 const SENTENCE_KEYS = [
@@ -93,6 +95,7 @@ interface OpenProps {
 function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProps) {
   const { plan, change, forecast, problems, stuck, saving } = useBoard(saved, frame.data_version);
   const reach = useReach(plan, problems.length === 0, frame.data_version);
+  const range = useRange(plan, problems.length === 0, frame.data_version);
   const { fail } = useNotice();
   const [writing, setWriting] = useState(false);
   // A slip that was just closed gives the focus back first, or it would take it from the box that opens here.
@@ -116,7 +119,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
             }
           />
           <div className={`mt-1 ${problems.length ? "opacity-50" : ""}`}>
-            {forecast ? <AnswerSentence forecast={forecast} /> : <p className="text-answer">{stuck || "Counting…"}</p>}
+            {forecast ? <AnswerSentence forecast={forecast}>{range && <RangeLine {...{ range, plan, frame, forecast }} />}</AnswerSentence> : <p className="text-answer">{stuck || "Counting…"}</p>}
           </div>
           {problems.length > 0 && (
             <p role="alert" className="mt-1 text-loss-ink">

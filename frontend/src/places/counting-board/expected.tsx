@@ -1,110 +1,369 @@
-/** Below an offer: how shoppers are expected to respond, as a sentence too, and what the offer comes to. */
-import { Fragment } from "react";
+/** Below an offer: how shoppers are expected to respond, as sentences too, and what the offer comes to. */
+import { DropdownMenu } from "radix-ui";
+import { Fragment, type ReactNode } from "react";
 
-import type { FieldProblem, Forecast, Frame, OfferDoc, Plan } from "../../api/types";
-import { count, money, rate, share } from "../../pieces/figures";
-import { withTerms } from "./offers";
+import type { FieldProblem, Forecast, Frame, OfferDoc, Plan, Ranging, Response, Sends } from "../../api/types";
+import { count, kilograms, money, rate, share } from "../../pieces/figures";
+import { RangeRod } from "../../pieces/range-rod";
+import { Choices, Word } from "../../pieces/words";
+import { Slip } from "../../pieces/slip";
 import { NumberWord } from "./number-word";
+import { withTerms } from "./offers";
+import { firstRange, followed, MORE_TO_SAY, MOST, rangeOf, toppedUp, withRange } from "./responses";
+
+type OfferFigures = Forecast["offers"][number];
 
 interface ExpectedProps {
   offer: OfferDoc;
   plan: Plan;
   frame: Frame;
+  figures: OfferFigures | null;
   problems: FieldProblem[];
   change: (make: (plan: Plan) => Plan) => void;
 }
 
-type Key = "uptake_bp" | "extra_bp";
+/** Figures that follow what the offer gives. */
+const FOLLOWING: Ranging[] = ["extra_bp", "extra_first_bp", "top_up_bp"];
 
-const ASKED: Record<Key, { title: string; label: string; most: number; unsaid: string; counts: string; otherwise: number }> = {
-  uptake_bp: {
-    title: "How many shoppers hold the code",
-    label: "Share of shoppers",
-    most: 10_000,
-    unsaid: "how many hold the code",
-    counts: "everybody counts",
-    otherwise: 10_000,
-  },
-  extra_bp: {
-    title: "Extra orders, as a share of those it reaches",
-    label: "Extra orders",
-    most: 50_000,
-    unsaid: "how many more orders it brings",
-    counts: "none count",
-    otherwise: 0,
-  },
-};
-
-export function Expected({ offer, plan, frame, problems, change }: ExpectedProps) {
+export function Expected({ offer, plan, frame, figures, problems, change }: ExpectedProps) {
   const { response, given } = offer.terms;
-  const keys: Key[] = given.by === "itself" ? ["extra_bp"] : ["uptake_bp", "extra_bp"];
-  const word = (key: Key, text: string) => {
-    const { title, label, most, otherwise } = ASKED[key];
-    const make = (value: number | null) => (before: Plan) => withTerms(before, offer.id, (t) => ({ ...t, response: { ...t.response, [key]: value } }));
+  const { sends } = response;
+  const unit = 10 ** frame.minor_digits;
+  const cash = (amount: number) => money(amount, frame, { whole: amount % unit === 0 });
+  const put = (make: (response: Response) => Response) => (before: Plan) =>
+    withTerms(before, offer.id, (t) => ({ ...t, response: make(t.response) }));
+  const set = (part: Partial<Response>) => change(put((r) => ({ ...r, ...part })));
+
+  /** A share, with its range and the depth it was said at. */
+  const rated = (figure: Ranging, title: string, text: string, otherwise = 0, unsay: Partial<Response> | null = { [figure]: null }): ReactNode => {
+    const value = figure === "send_response_bp" ? (sends?.response_bp ?? 0) : (response[figure] ?? otherwise);
+    const follows = FOLLOWING.includes(figure);
+    const make = (next: number) =>
+      put((r) => {
+        const told = figure === "send_response_bp" ? { ...r, sends: r.sends && { ...r.sends, response_bp: next } } : { ...r, [figure]: next };
+        const said = follows && figures && figures.depth_bp > 0 ? { ...told, depth_bp: figures.depth_bp } : told;
+        return withRange(said, figure, next, rangeOf(r, figure));
+      });
+    const isSaid = figure === "send_response_bp" || response[figure] !== null;
+    const range = rangeOf(response, figure);
     return (
       <NumberWord
         title={title}
         currency={frame}
-        unsound={problems.filter((one) => one.pointer === `/response/${key}`)}
+        unsound={problems.filter((one) => one.pointer === `/response/${figure}`)}
         figure={{
-          label,
-          value: response[key] ?? otherwise,
+          label: "Share",
+          value,
           scale: 100,
           step: 100,
           least: 0,
-          most,
+          most: MOST[figure],
           unit: "%",
           tell: rate,
-          set: (value: number) => change(make(value)),
-          withValue: (value: number) => make(value)(plan),
+          set: (next: number) => change(make(next)),
+          withValue: (next: number) => make(next)(plan),
         }}
         more={
-          response[key] !== null && (
-            <button type="button" className="quiet justify-self-start text-small" onClick={() => change(make(null))}>
-              Leave it unsaid again
-            </button>
+          isSaid && (
+            <>
+              {range ? (
+                <RangeRod
+                  label={title}
+                  values={[range[0], value, range[1]]}
+                  most={MOST[figure]}
+                  onChange={([low, likely, high]) =>
+                    change((before) => put((r) => withRange(r, figure, likely, [low, high]))(likely === value ? before : make(likely)(before)))
+                  }
+                />
+              ) : null}
+              {follows && figures && <Follows response={response} figures={figures} value={value} stay={() => set({ depth_bp: null })} />}
+              <span className="flex flex-wrap gap-x-4 gap-y-1 text-small">
+                <button type="button" className="quiet" onClick={() => change(put((r) => withRange(r, figure, value, range ? null : firstRange(value, figure))))}>
+                  {range ? "One figure, no range" : "Say how sure you are"}
+                </button>
+                {unsay && (
+                  <button type="button" className="quiet" onClick={() => change(put((r) => withRange({ ...r, ...unsay }, figure, null, null)))}>
+                    Leave it unsaid again
+                  </button>
+                )}
+              </span>
+            </>
           )
         }
       >
-        {text}
+        {range ? `${text}, ${rate(range[0])} to ${rate(range[1])}` : text}
       </NumberWord>
     );
   };
-  const unsaid = keys.filter((key) => response[key] === null);
+
+  /** An amount or a count. */
+  const plain = (
+    path: string,
+    title: string,
+    value: number,
+    as: { unit: string; scale: number; step: number; least: number; most: number; tell: (value: number) => string },
+    make: (next: number) => (response: Response) => Response,
+    text = as.tell(value),
+    unsay: Partial<Response> | null = null,
+  ): ReactNode => (
+    <NumberWord
+      title={title}
+      currency={frame}
+      unsound={problems.filter((one) => one.pointer === `/response/${path}`)}
+      figure={{
+        ...as,
+        label: title,
+        value,
+        set: (next: number) => change(put(make(next))),
+        withValue: (next: number) => put(make(next))(plan),
+      }}
+      more={
+        unsay && (
+          <button type="button" className="quiet justify-self-start text-small" onClick={() => set(unsay)}>
+            Take it out
+          </button>
+        )
+      }
+    >
+      {text}
+    </NumberWord>
+  );
+  const inMoney = { unit: frame.currency, scale: unit, step: unit, least: 0, most: 100_000_000, tell: cash, digits: frame.minor_digits };
+  const inCount = (what: string) => ({ unit: what, scale: 1, step: 1, least: 1, most: 10_000_000, tell: (n: number) => count(n) });
+  const ofSends = (part: (next: number) => Partial<Sends>) => (next: number) => (r: Response) => ({ ...r, sends: r.sends && { ...r.sends, ...part(next) } });
+
+  const reachAs = {
+    spend: { ...inMoney, least: 1, tell: cash },
+    units: { ...inCount("units"), tell: (n: number) => `${count(n)} ${n === 1 ? "unit" : "units"}` },
+    weight: { ...inCount("g"), scale: 1, step: 100, tell: kilograms },
+    products: { ...inCount("products"), tell: (n: number) => `${count(n)} ${n === 1 ? "product" : "products"}` },
+  }[toppedUp(offer.terms) ?? "spend"];
+
+  const said: ReactNode[] = [];
+  if (given.by !== "itself" && response.uptake_bp !== null)
+    said.push(
+      <>
+        You expect {rated("uptake_bp", "How many shoppers hold the code", `${rate(response.uptake_bp)} of shoppers`, 10_000)} to hold the code
+        {response.uptake_first_bp !== null && <>, {rated("uptake_first_bp", "How many first-time shoppers hold it", `${rate(response.uptake_first_bp)} of first-time ones`)}</>}.
+      </>,
+    );
+  if (response.take_up_bp !== null) said.push(<>{rated("take_up_bp", "How many take what it gives", `${rate(response.take_up_bp)} take it`)}.</>);
+  if (response.top_up_bp !== null)
+    said.push(
+      <>
+        {rated("top_up_bp", "How many who are short of it top up", `${rate(response.top_up_bp)} top up`)} if they are short by{" "}
+        {plain("top_up_reach", "From how far they top up", response.top_up_reach, reachAs, (next) => (r) => ({ ...r, top_up_reach: next }), `${reachAs.tell(response.top_up_reach)} at most`)}
+        {", "}
+        <Slip title="Who tops up" trigger={<Word>{response.top_up_falls ? "fewer the further off" : "as many near as far"}</Word>}>
+          <Choices
+            label="Who tops up"
+            value={response.top_up_falls ? "falls" : "flat"}
+            onChange={(next) => set({ top_up_falls: next === "falls" })}
+            options={[
+              ["falls", "Fewer the further off"],
+              ["flat", "As many near as far"],
+            ]}
+          />
+        </Slip>
+        .
+      </>,
+    );
+  if (response.extra_bp !== null)
+    said.push(
+      <>
+        You expect it to bring {rated("extra_bp", "Extra orders, as a share of those it reaches", `${rate(response.extra_bp)} more`)} of the orders it reaches
+        {response.extra_first_bp !== null && <>, {rated("extra_first_bp", "Extra first orders, as a share of those it reaches", `${rate(response.extra_first_bp)} more`)} of first ones</>}
+        {response.borrowed_bp !== null && <>; {rated("borrowed_bp", "Extra orders that only came sooner", `${rate(response.borrowed_bp)} of them only come sooner`)}</>}
+        {response.extra_cost > 0 && (
+          <>
+            ; each costs {plain("extra_cost", "What an extra order costs to win", response.extra_cost, inMoney, (next) => (r) => ({ ...r, extra_cost: next }), cash(response.extra_cost), { extra_cost: 0 })} to win
+          </>
+        )}
+        {response.later > 0 && (
+          <>
+            ; a new shopper keeps {plain("later", "What a new shopper keeps later", response.later, inMoney, (next) => (r) => ({ ...r, later: next }), cash(response.later), { later: 0 })} later
+          </>
+        )}
+        .
+      </>,
+    );
+  if (response.partner_bp > 0)
+    said.push(
+      <>
+        {plain(
+          "partner_bp",
+          "What goes to a partner",
+          response.partner_bp,
+          { unit: "%", scale: 100, step: 100, least: 0, most: 10_000, tell: rate },
+          (next) => (r) => ({ ...r, partner_bp: next }),
+          `${rate(response.partner_bp)} of goods`,
+          { partner_bp: 0 },
+        )}{" "}
+        goes to a partner.
+      </>,
+    );
+  if (sends !== null)
+    said.push(
+      <>
+        The code goes to {plain("sends/size", "How many messages are sent", sends.size, inCount("messages"), ofSends((size) => ({ size })), `${count(sends.size)} shoppers`, { sends: null })}
+        {", "}
+        <Slip title="To whom it is sent" trigger={<Word>{{ any: "new or not", first: "who never ordered", returning: "who ordered before" }[sends.to]}</Word>}>
+          <Choices
+            label="To whom it is sent"
+            value={sends.to}
+            onChange={(to) => set({ sends: { ...sends, to } })}
+            options={[
+              ["returning", "Who ordered before"],
+              ["first", "Who never ordered"],
+              ["any", "New or not"],
+            ]}
+          />
+        </Slip>
+        , at {plain("sends/cost", "What a message costs", sends.cost, { ...inMoney, step: 1 }, ofSends((cost) => ({ cost })), cash(sends.cost))} each;{" "}
+        {rated("send_response_bp", "How many answer with an order", `${rate(sends.response_bp)} order`, 0, null)} within{" "}
+        {plain("sends/days", "Over how many days they come", sends.days, { ...inCount("days"), most: 60 }, ofSends((days) => ({ days })), `${count(sends.days)} ${sends.days === 1 ? "day" : "days"}`)}
+        {", "}
+        {plain(
+          "sends/anyway_bp",
+          "How many would have come anyway",
+          sends.anyway_bp,
+          { unit: "%", scale: 100, step: 100, least: 0, most: 10_000, tell: rate },
+          ofSends((anyway_bp) => ({ anyway_bp })),
+          `${rate(sends.anyway_bp)} of whom come anyway`,
+        )}
+        .
+      </>,
+    );
+  if (response.fixed_cost > 0)
+    said.push(<>It costs {plain("fixed_cost", "What it costs once", response.fixed_cost, inMoney, (next) => (r) => ({ ...r, fixed_cost: next }), cash(response.fixed_cost), { fixed_cost: 0 })} once.</>);
+
+  const unsaid: ReactNode[] = [];
+  if (given.by !== "itself" && response.uptake_bp === null) unsaid.push(<>{rated("uptake_bp", "How many shoppers hold the code", "how many hold the code", 10_000)} (everybody counts)</>);
+  if (response.extra_bp === null) unsaid.push(<>{rated("extra_bp", "Extra orders, as a share of those it reaches", "how many more orders it brings")} (none count)</>);
+  const further = MORE_TO_SAY.filter((one) => one.fits(offer.terms));
   return (
     <p className="text-small leading-relaxed">
-      {keys.includes("uptake_bp") && response.uptake_bp !== null && <>You expect {word("uptake_bp", `${rate(response.uptake_bp)} of shoppers`)} to hold the code. </>}
-      {response.extra_bp !== null && <>You expect it to bring {word("extra_bp", `${rate(response.extra_bp)} more`)} of the orders it reaches. </>}
+      {said.map((one, n) => (
+        <Fragment key={n}>{one} </Fragment>
+      ))}
       {unsaid.length > 0 && (
         <span className="text-soft">
           Not said yet:{" "}
-          {unsaid.map((key, n) => (
-            <Fragment key={key}>
+          {unsaid.map((one, n) => (
+            <Fragment key={n}>
               {n > 0 && ", "}
-              {word(key, ASKED[key].unsaid)} ({ASKED[key].counts})
+              {one}
             </Fragment>
           ))}
-          .
+          .{" "}
         </span>
+      )}
+      {further.length > 0 && (
+        <DropdownMenu.Root>
+          <DropdownMenu.Trigger className="quiet">also expect…</DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content className="slip" side="right" align="start" sideOffset={8} collisionPadding={12}>
+              <DropdownMenu.Label className="px-2 text-small text-soft">How shoppers respond</DropdownMenu.Label>
+              {further.map((one) => (
+                <DropdownMenu.Item key={one.key} className="choice before:content-['…_']" onSelect={() => set(one.begin(response, offer.terms, unit))}>
+                  {one.words}
+                </DropdownMenu.Item>
+              ))}
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
       )}
     </p>
   );
 }
 
-export function Facts({ figures, frame }: { figures: Forecast["offers"][number]; frame: Frame }) {
-  const { reached, given_away, extra_break_even: needs } = figures;
-  if (reached === 0) return <p className="text-small text-soft">No order earns it.</p>;
-  const even = {
+/** That a share moves with what the offer gives, where it does. */
+function Follows({ response, figures, value, stay }: { response: Response; figures: OfferFigures; value: number; stay: () => void }) {
+  const times = followed(response, figures.depth_bp);
+  if (!response.depth_bp || Math.abs(times - 1) < 0.01) return null;
+  return (
+    <p className="text-small text-soft">
+      Said when it gave away {rate(response.depth_bp)} of goods. Now that is {rate(figures.depth_bp)}, so it counts as {rate(Math.round(value * times))}.{" "}
+      <button type="button" className="quiet" onClick={stay}>
+        Let it stay as said
+      </button>
+    </p>
+  );
+}
+
+const whole = (amount: number, frame: Frame) => money(amount, frame, { whole: Math.abs(amount) >= 100 * 10 ** frame.minor_digits });
+const DAY = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", timeZone: "UTC" });
+
+export function Facts({ figures, ends, frame }: { figures: OfferFigures; ends: Forecast["ends"]; frame: Frame }) {
+  const { reached, given_away, later } = figures;
+  const needs = figures.break_evens.find((one) => one.figure === "extra_bp");
+  if (reached === 0 && figures.uses === 0) return <p className="text-small text-soft">No order earns it.</p>;
+  const even = needs && {
     at_least: `even at ${share(needs.value ?? 0)} more`,
     at_most: `even up to ${share(needs.value ?? 0)} more`,
     never: "more of them never make it even",
     always: "even without more",
     no_matter: "more of them change nothing",
   }[needs.verdict];
+  const others = figures.break_evens.filter((one) => one.figure !== "extra_bp" && one.figure !== "extra_first_bp");
   return (
     <p className="text-small text-soft">
-      Reaches {count(reached, reached < 10 ? 1 : 0)} orders · gives away {money(given_away, frame, { whole: given_away >= 100 * 10 ** frame.minor_digits })} ·{" "}
-      {even}
+      Reaches {count(reached, reached < 10 ? 1 : 0)} orders · gives away {whole(given_away, frame)} · {even}
+      {others.length > 0 && (
+        <>
+          {" · "}
+          <Slip title="What it would take to break even" width={380} trigger={<button type="button" className="quiet">the other figures</button>}>
+            <ul className="grid gap-1 text-small">
+              {others.map((one) => (
+                <li key={one.figure}>
+                  <b>{SUBJECTS[one.figure]}</b>: {EVEN[one.verdict](share(one.value ?? 0))}
+                </li>
+              ))}
+            </ul>
+            <p className="mt-2 text-small text-soft">Each by itself, all else as expected.</p>
+          </Slip>
+        </>
+      )}
+      {later > 0 && <> · new shoppers keep {whole(later, frame)} later, counted nowhere</>}
+      {ends.map((one) => (
+        <span key={`${one.of} ${one.sku}`} className={one.day ? "text-ink" : ""}>
+          {" · "}
+          {one.day ? `${ENDS[one.of](one, frame)} on ${DAY.format(new Date(one.day))}` : `${LASTS[one.of](one, frame)}`}
+        </span>
+      ))}
     </p>
   );
 }
+
+type End = Forecast["ends"][number];
+
+const ENDS: Record<End["of"], (one: End, frame: Frame) => string> = {
+  uses: (one) => `its ${count(one.most)} uses end`,
+  spending: (one, frame) => `its ${whole(one.most, frame)} are given away`,
+  stock: (one) => `${one.sku} runs out, all ${count(one.most)},`,
+};
+
+const LASTS: Record<End["of"], (one: End, frame: Frame) => string> = {
+  uses: (one) => `${count(one.used)} of ${count(one.most)} uses`,
+  spending: (one, frame) => `${whole(one.used, frame)} of ${whole(one.most, frame)} given`,
+  stock: (one) => `takes ${count(one.used)} of ${count(one.most)} ${one.sku}`,
+};
+
+const SUBJECTS: Record<Ranging, string> = {
+  uptake_bp: "Shoppers who hold the code",
+  uptake_first_bp: "First-time shoppers who hold it",
+  take_up_bp: "Shoppers who take it",
+  top_up_bp: "Shoppers near it who top up",
+  extra_bp: "More orders",
+  extra_first_bp: "More first orders",
+  borrowed_bp: "Orders that only come sooner",
+  send_response_bp: "Who answer the message",
+};
+
+const EVEN: Record<OfferFigures["break_evens"][number]["verdict"], (value: string) => string> = {
+  at_least: (value) => `${value} or more would break even`,
+  at_most: (value) => `${value} at most would break even`,
+  never: () => "no share would break even",
+  always: () => "any share breaks even",
+  no_matter: () => "makes no difference",
+};

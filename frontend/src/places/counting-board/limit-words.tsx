@@ -54,7 +54,6 @@ const limitToken = (key: Limit, value: number, tell: (value: number) => string):
                 ]}
               />
             )}
-            {overTime && <p className="text-small text-soft">Kept with the offer. The answer does not count it yet: it prices every order by itself.</p>}
             <button type="button" className="quiet justify-self-start" onClick={() => part.edit(put({ [key]: null }))}>
               No such limit
             </button>

@@ -11,7 +11,7 @@ import { Expected, Facts } from "./expected";
 import { newOffer } from "../../pieces/new-parts";
 import { saveOffers } from "./offer-files";
 import { OfferMenu } from "./offer-menu";
-import { copied, forAnotherPlan, moved, withOffer, without } from "./offers";
+import { copied, forAnotherPlan, moved, putsIn, withOffer, without } from "./offers";
 import { ReasonLine } from "../../pieces/reason-line";
 import { RodBead } from "./rod-bead";
 import { Sentence } from "./sentence";
@@ -64,6 +64,7 @@ export function OfferRod({ plan, frame, others, forecast, reach, problems, chang
               {...{ offer, at, plan, frame, others, change, placeAt }}
               number={offer.in_plan ? number : null}
               figures={forecast?.offers.find((one) => one.id === offer.id) ?? null}
+              ends={(forecast?.ends ?? []).filter((one) => one.offer === offer.id || (one.sku !== null && putsIn(offer.terms, one.sku)))}
               reach={reach.get(offer.id)}
               problems={problems
                 .filter((one) => one.pointer.startsWith(`/offers/${at}/terms`))
@@ -98,6 +99,7 @@ interface ItemProps {
   frame: Frame;
   others: SavedPlan[];
   figures: Forecast["offers"][number] | null;
+  ends: Forecast["ends"];
   reach: OfferReach | undefined;
   problems: FieldProblem[];
   change: (make: (plan: Plan) => Plan) => void;
@@ -108,7 +110,7 @@ interface ItemProps {
 const WHOLE = /^$|^\/gives(\/\d+(\/parts)?)?$|^\/earned\/(conditions|repeat|counted)$|^\/steps(\/\d+\/gives)?$|^\/every_step$/;
 
 function OfferItem(props: ItemProps) {
-  const { offer, at, number, plan, frame, others, figures, reach, problems, change, placeAt } = props;
+  const { offer, at, number, plan, frame, others, figures, ends, reach, problems, change, placeAt } = props;
   const [naming, setNaming] = useState(false);
   const [noting, setNoting] = useState(false);
   const { say, fail } = useNotice();
@@ -164,8 +166,8 @@ function OfferItem(props: ItemProps) {
         </div>
         <Sentence {...{ offer, plan, frame, problems, change }} />
         <Faults of={problems.filter((one) => WHOLE.test(one.pointer))} />
-        <Expected {...{ offer, plan, frame, problems, change }} />
-        {figures && offer.in_plan && <Facts figures={figures} frame={frame} />}
+        <Expected {...{ offer, plan, frame, figures, problems, change }} />
+        {figures && offer.in_plan && <Facts figures={figures} ends={ends} frame={frame} />}
         {reach && offer.in_plan && <ReasonLine {...reach} />}
         {(noting || offer.note) && (
           <textarea

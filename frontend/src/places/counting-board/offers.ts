@@ -11,6 +11,10 @@ const isGoods = (reward: Reward): boolean => picks(reward) || usesUnits(reward);
 
 export const allRewards = (terms: Terms): Reward[] => [...terms.gives, ...terms.steps.flatMap((step) => step.gives)];
 
+/** Whether an offer may put a SKU in the cart. */
+export const putsIn = (terms: Terms, sku: string): boolean =>
+  allRewards(terms).some((one) => one.kind === "put_in" && (one.skus.includes(sku) || one.substitute === sku || one.categories.length > 0));
+
 export const withOffer = (plan: Plan, id: string, change: (offer: OfferDoc) => OfferDoc): Plan => ({
   ...plan,
   offers: plan.offers.map((offer) => (offer.id === id ? change(offer) : offer)),

@@ -1,0 +1,93 @@
+/** How sure the answer is, in a sentence that opens to what makes it so. */
+import type { Forecast, Frame, Plan, Range } from "../../api/types";
+import { count, money, share } from "../../pieces/figures";
+import { Slip } from "../../pieces/slip";
+import { nameOfOffer } from "./alongside-word";
+import { CALLED } from "./responses";
+
+interface Props {
+  range: Range;
+  plan: Plan;
+  frame: Frame;
+  forecast: Forecast;
+}
+
+export function RangeLine({ range, plan, frame, forecast }: Props) {
+  const whole = forecast.precision === "whole";
+  const told = (amount: number) => `${money(Math.abs(amount), frame, { whole })} ${amount < 0 ? "less" : "more"}`;
+  const { low, high } = range;
+  const between = low < 0 === high < 0 ? `${money(Math.min(Math.abs(low), Math.abs(high)), frame, { whole })} and ${told(Math.abs(low) > Math.abs(high) ? low : high)}` : `${told(low)} and ${told(high)}`;
+  return (
+    <>
+      Nine times in ten it keeps between{" "}
+      <Slip
+        title="How sure this is"
+        width={520}
+        trigger={
+          <button type="button" className="border-b-2 border-ink font-semibold" data-testid="range">
+            {between}
+          </button>
+        }
+      >
+        <Swings {...{ range, plan, frame, whole }} />
+      </Slip>
+      ; it beats today {inAHundred(range.beats)}.
+    </>
+  );
+}
+
+function inAHundred(chance: number): string {
+  const times = Math.round(chance * 100);
+  if (chance <= 0) return "in no draw of 10,000";
+  if (chance >= 1) return "in every draw";
+  return times === 0 ? "in fewer than 1 of 100" : times === 100 ? "in more than 99 of 100" : `in ${count(times)} of 100`;
+}
+
+const [WIDTH, BAR, LEFT, PAD] = [488, 26, 188, 10];
+
+/** What the answer would be at the low and the high of each figure, the largest swing first. */
+function Swings({ range, plan, frame, whole }: Omit<Props, "forecast"> & { whole: boolean }) {
+  const ends = range.swings.flatMap((one) => [one.impact_at_low, one.impact_at_high]);
+  const [least, most] = [Math.min(0, range.low, ...ends), Math.max(0, range.high, ...ends)];
+  const x = (amount: number) => LEFT + ((WIDTH - LEFT - PAD) * (amount - least)) / (most - least || 1);
+  const rows = [{ name: "All of it, nine times in ten", low: range.low, high: range.high, ends: "" }].concat(
+    range.swings.map((one) => {
+      const offer = plan.offers.find((other) => other.id === one.offer);
+      const name = one.figure === null ? "Orders that come" : `${offer ? nameOfOffer(plan, offer) : ""}: ${CALLED[one.figure]}`;
+      return { name, low: one.impact_at_low, high: one.impact_at_high, ends: `${share(one.low)} to ${share(one.high)}` };
+    }),
+  );
+  const height = rows.length * BAR + 22;
+  return (
+    <>
+      <svg width={WIDTH} height={height} role="img" aria-label={rows.map((one) => `${one.name}: ${money(one.low, frame, { whole })} to ${money(one.high, frame, { whole })}`).join("; ")}>
+        <line x1={x(0)} x2={x(0)} y1={0} y2={height - 18} stroke="var(--color-ink)" strokeWidth={2} />
+        <text x={x(0)} y={height - 5} fontSize={11.5} textAnchor={x(0) > WIDTH - 40 ? "end" : "middle"} fill="var(--color-ink)">
+          today
+        </text>
+        <line x1={x(range.likely)} x2={x(range.likely)} y1={0} y2={height - 18} stroke="var(--color-soft)" strokeDasharray="2 3" />
+        {rows.map((one, at) => {
+          const [from, to] = [Math.min(x(one.low), x(one.high)), Math.max(x(one.low), x(one.high))];
+          return (
+            <g key={at}>
+              <text x={0} y={at * BAR + (one.ends ? 12 : 17)} fontSize={12} fontWeight={at ? 400 : 600} fill="var(--color-ink)">
+                {one.name.length > 30 ? `${one.name.slice(0, 29)}…` : one.name}
+              </text>
+              {one.ends && (
+                <text x={0} y={at * BAR + 24} fontSize={11} fill="var(--color-soft)">
+                  {one.ends}
+                </text>
+              )}
+              <rect x={from} y={at * BAR + 6} width={Math.max(to - from, 2)} height={12} rx={6} fill={at ? "var(--color-sheet)" : "var(--color-yellow)"} stroke="var(--color-ink)" strokeWidth={1.3} />
+            </g>
+          );
+        })}
+      </svg>
+      <p className="mt-2 text-small text-soft">
+        {range.swings.length ? "Each bar runs from the low to the high of one figure, all else as likely. " : "No figure has a range yet: open one below an offer, and say how sure you are. "}
+        Chance alone makes {money(range.luck, frame, { whole })} either way of it, two times in three; that your history is a sample, {money(range.sampled, frame, { whole })}. In{" "}
+        {count(Math.round(range.likely_at * 100))} of 100 draws it is less than likely.
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,193 @@
+"""How shoppers respond to an offer, as the merchant says it; nothing is made up where nothing was said.
+
+Each figure has a likely value, and may have a low and a high one beside it (`ranges`): of a hundred outcomes five lie
+below the low and five above the high. docs/sums.md, "Response".
+
+>>> Response(extra_bp=1_500).extra
+(0.15, 0.15)
+>>> Response(uptake_bp=3_000, uptake_first_bp=500).uptake
+(0.05, 0.3)
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP
+from yellow_abacus.core.ground.problem import Path, Problem, amount_between, rate_between
+from yellow_abacus.core.ground.shape import CLOSED
+
+MOST_EXTRA_BP = 50_000
+MOST_SENT, MOST_SEND_DAYS = 10_000_000, 60
+MOST_TWICE = 2.0
+"""Where an offer gives more than when its figures were set, they rise to so many times what was set."""
+
+Ranging = Literal[
+    "uptake_bp",
+    "uptake_first_bp",
+    "take_up_bp",
+    "top_up_bp",
+    "extra_bp",
+    "extra_first_bp",
+    "borrowed_bp",
+    "send_response_bp",
+]
+"""Figures that may have a range."""
+
+MOST: dict[Ranging, int] = {
+    "uptake_bp": WHOLE_BP,
+    "uptake_first_bp": WHOLE_BP,
+    "take_up_bp": WHOLE_BP,
+    "top_up_bp": WHOLE_BP,
+    "extra_bp": MOST_EXTRA_BP,
+    "extra_first_bp": MOST_EXTRA_BP,
+    "borrowed_bp": WHOLE_BP,
+    "send_response_bp": WHOLE_BP,
+}
+"""The bounds of each, from 0."""
+
+NAMES: dict[Ranging, str] = {
+    "uptake_bp": "The share of shoppers",
+    "uptake_first_bp": "The share of first-time shoppers",
+    "take_up_bp": "The share who take it",
+    "top_up_bp": "The share who top up",
+    "extra_bp": "The share of extra orders",
+    "extra_first_bp": "The share of extra first orders",
+    "borrowed_bp": "The share that only came sooner",
+    "send_response_bp": "The share who answer",
+}
+
+
+@dataclass(frozen=True)
+class Ranged:
+    """The 5 and 95 % points of a figure."""
+
+    of: Ranging
+    low: int
+    high: int
+
+    __pydantic_config__ = CLOSED
+
+
+@dataclass(frozen=True)
+class Sends:
+    """A message with the code to `size` shoppers, of whom `response_bp` order, evenly over the first `days`.
+
+    anyway_bp: of those who order, who would have come all the same. to: first-time shoppers, returning ones, or any.
+    cost: minor units a message.
+    """
+
+    size: int
+    response_bp: int
+    anyway_bp: int = 0
+    cost: int = 0
+    days: int = 3
+    to: Literal["any", "first", "returning"] = "returning"
+
+    __pydantic_config__ = CLOSED
+
+    def problems(self) -> Iterator[Problem]:
+        yield from amount_between("size", "The number of messages", self.size, least=1, most=MOST_SENT)
+        yield from rate_between("response_bp", NAMES["send_response_bp"], self.response_bp, 0, WHOLE_BP)
+        yield from rate_between("anyway_bp", "The share who come anyway", self.anyway_bp, 0, WHOLE_BP)
+        yield from amount_between("cost", "What a message costs", self.cost, least=0)
+        yield from amount_between("days", "The days over which they come", self.days, least=1, most=MOST_SEND_DAYS)
+
+
+@dataclass(frozen=True)
+class Response:
+    """How shoppers are expected to respond, in basis points; None where the merchant has not said.
+
+    uptake_bp: share of shoppers who hold the code; everybody while it is not said. take_up_bp: share who take a
+    reward they have to add themselves; while it is not said, whoever holds it has it. top_up_bp: share of orders that
+    are short by little, at most `top_up_reach` of what is asked for, and add what is missing, falling to none at the
+    reach or alike up to it; `top_up_skus` is what they add, empty for the best sellers. extra_bp: extra orders, as a
+    share of the orders the offer reaches; none while it is not said. borrowed_bp: of those, the share that only came
+    sooner. The `_first_` ones are of first orders, where they differ.
+
+    extra_cost: minor units to win an extra order. partner_bp: of goods, net of tax, to whoever brought an order that
+    used the code. fixed_cost: minor units, once. later: minor units that a first-time shopper won keeps later; told
+    apart. depth_bp: what the offer gave away, as a share of goods, when top-ups and extra orders were said: they
+    follow it from then on; None where they stay.
+    """
+
+    uptake_bp: int | None = None
+    uptake_first_bp: int | None = None
+    take_up_bp: int | None = None
+    top_up_bp: int | None = None
+    top_up_reach: int = 0
+    top_up_falls: bool = True
+    top_up_skus: tuple[str, ...] = ()
+    extra_bp: int | None = None
+    extra_first_bp: int | None = None
+    borrowed_bp: int | None = None
+    extra_cost: int = 0
+    partner_bp: int = 0
+    fixed_cost: int = 0
+    later: int = 0
+    sends: Sends | None = None
+    depth_bp: int | None = None
+    ranges: tuple[Ranged, ...] = ()
+
+    __pydantic_config__ = CLOSED
+
+    @property
+    def uptake(self) -> tuple[float, float]:
+        """Of first orders, and of others, 1.0 for all."""
+        return _by_cohort(self.uptake_bp, self.uptake_first_bp, 1.0)
+
+    @property
+    def extra(self) -> tuple[float, float]:
+        """Of first orders, and of others."""
+        return _by_cohort(self.extra_bp, self.extra_first_bp, 0.0)
+
+    def likely(self, figure: Ranging) -> int | None:
+        """The likely value of a figure."""
+        if figure == "send_response_bp":
+            return None if self.sends is None else self.sends.response_bp
+        told: int | None = getattr(self, figure)
+        return told
+
+    def range_of(self, figure: Ranging) -> tuple[int, int] | None:
+        """The low and the high value of a figure, None where it has but one."""
+        found = next((one for one in self.ranges if one.of == figure), None)
+        return None if found is None or self.likely(figure) is None else (found.low, found.high)
+
+    def problems(self) -> Iterator[Problem]:
+        for figure, most in MOST.items():
+            told = self.likely(figure)
+            if told is not None and figure != "send_response_bp":
+                yield from rate_between(figure, NAMES[figure], told, 0, most)
+        yield from amount_between("top_up_reach", "How far they top up from", self.top_up_reach, least=0)
+        if self.top_up_bp is not None and not self.top_up_reach:
+            mend = "Say from how far, at most, they add what is missing."
+            yield Problem(("top_up_reach",), "Nobody is near enough to top up.", mend)
+        for name, what in (
+            ("extra_cost", "What an extra order costs to win"),
+            ("fixed_cost", "What it costs once"),
+            ("later", "What a new shopper keeps later"),
+        ):
+            yield from amount_between(name, what, getattr(self, name), least=0, most=LARGEST_CART)
+        yield from rate_between("partner_bp", "The partner's share", self.partner_bp, 0, WHOLE_BP)
+        if self.depth_bp is not None:
+            yield from rate_between("depth_bp", "The depth they were said at", self.depth_bp, 0, WHOLE_BP)
+        if self.sends is not None:
+            yield from (problem.inside("sends") for problem in self.sends.problems())
+        yield from self._of_ranges()
+
+    def _of_ranges(self) -> Iterator[Problem]:
+        seen: set[str] = set()
+        for number, one in enumerate(self.ranges):
+            path: Path = ("ranges", number)
+            if one.of in seen:
+                yield Problem(path, f"{NAMES[one.of]} has two ranges.", "Keep one.")
+            seen.add(one.of)
+            likely = self.likely(one.of)
+            if likely is not None and not 0 <= one.low <= likely <= one.high <= MOST[one.of]:
+                message = f"{NAMES[one.of]} is not between its low and its high."
+                yield Problem(path, message, "Let low, likely and high rise, within its bounds.")
+
+
+def _by_cohort(told: int | None, first: int | None, unsaid: float) -> tuple[float, float]:
+    others = unsaid if told is None else told / WHOLE_BP
+    return (others if first is None else first / WHOLE_BP, others)

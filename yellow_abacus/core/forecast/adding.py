@@ -1,0 +1,240 @@
+"""Carts to which shoppers add something: to reach what an offer asks for, or to hold what it gives.
+
+What is added is a few units of one SKU of the offer's shelf: the SKUs the merchant names, or the best sellers of the
+mix. A cart with something added is a cart of its own, made and priced like any other. docs/sums.md, "Top-ups" and
+"Take-up".
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from yellow_abacus.core.carts.carts import CartBatch, make_batch
+from yellow_abacus.core.clauses.conditions import Measured
+from yellow_abacus.core.forecast.mix import Mix
+from yellow_abacus.core.goods.scope import EVERYTHING, Scope
+from yellow_abacus.core.ground.axes import summed_by
+from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.offers import BuyGet, GoodsSet, Offer
+from yellow_abacus.core.offers.allowance import earned, portions
+from yellow_abacus.core.pricing.reasons import MEASURES, NUMBER, takes_part, verdict
+from yellow_abacus.core.pricing.together import Together
+from yellow_abacus.core.pricing.trace import new_trace
+from yellow_abacus.core.pricing.walk import Walk
+from yellow_abacus.core.shop.shop import Shop
+
+BEST_SELLERS = 50
+NOTHING = -1
+
+
+@dataclass(frozen=True, eq=False)
+class Added:
+    """What some carts get more: index of the cart, index of the SKU, units; one entry each."""
+
+    cart: Ints
+    sku: Ints
+    units: Ints
+
+
+def with_added(batch: CartBatch, added: Added) -> CartBatch:
+    """The carts with more in them. batch: of any origin; lines keep the price they stand at where a SKU has none."""
+    cart = np.concatenate((batch.axes.cart_by_line, added.cart))
+    sku = np.concatenate((batch.sku_by_line, added.sku))
+    units = np.concatenate((batch.quantity_by_line, added.units))
+    asked = np.concatenate((batch.standing_by_line, np.zeros_like(added.sku)))
+    return make_batch(batch.goods, batch.zone_by_cart, cart, sku, units, asked, batch.facts)
+
+
+def best_sellers(mix: Mix, scope: Scope, discounted: bool = False) -> Ints:
+    """The SKUs in scope of which most units go, those with a price; ties to the first by name of the SKU.
+
+    discounted: only what offers may take something off.
+    """
+    goods, batch = mix.batch.goods, mix.batch
+
+    def find() -> Floats:
+        weight = mix.share_by_cart[batch.axes.cart_by_line] * batch.quantity_by_line
+        return summed_by(batch.sku_by_line, weight, len(goods.skus))
+
+    sold = batch.kept(("sold", mix.weights), find)
+    may = scope.holds(goods) & (goods.standing_price > 0) & (sold > 0)
+    if discounted:
+        may = may & goods.may_be_discounted
+    some = np.flatnonzero(may)
+    return some[np.argsort(-sold[some], kind="stable")][:BEST_SELLERS]
+
+
+def shelf_of(mix: Mix, offer: Offer, scope: Scope, discounted: bool = False) -> Ints:
+    """What shoppers add for an offer, by index of SKU: what it names, or the best sellers in scope."""
+    goods = mix.batch.goods
+    named = [at for sku in offer.response.top_up_skus if (at := goods.index_of(sku)) is not None]
+    inside = scope.holds(goods)
+    here = [at for at in named if inside[at] and goods.standing_price[at] > 0]
+    return np.array(here, dtype=np.int64) if named else best_sellers(mix, scope, discounted)
+
+
+# --- rewards that shoppers add
+
+
+def rewards_missing(shop: Shop, mix: Mix, offer: Offer) -> Added | None:
+    """What carts that earn an offer need yet to hold what it gives, of goods it may be given on."""
+    rewards = [one for one in offer.rewards() if isinstance(one, BuyGet)]
+    batch = mix.batch
+    if not rewards:
+        return None
+    shelf = shelf_of(mix, offer, offer.on, discounted=True)
+    if not len(shelf):
+        return None
+    reward, sku = rewards[0], int(shelf[0])
+    missing = np.where(takes_part([offer], shop, batch)[0], _units_missing(offer, reward, batch), 0)
+    cart = np.flatnonzero(missing > 0)
+    return Added(cart, np.full(len(cart), sku), missing[cart])
+
+
+def _units_missing(offer: Offer, reward: BuyGet, batch: CartBatch) -> Ints:
+    """Units to add so that all that was bought to earn it does: see `BuyGet.take`."""
+    units, net = batch.quantity_by_line, batch.worth_by_line
+    gets = batch.lines_in(offer.on) & (net > 0)
+    if batch.may_be_discounted_by_line is not None:
+        gets = gets & batch.may_be_discounted_by_line
+    buys = batch.lines_in(reward.of) if reward.buy else np.zeros_like(gets)
+    times, _ = earned(offer, batch, net, None)
+    if offer.limits.times is not None:
+        times = np.minimum(times, offer.limits.times)
+    both = batch.axes.sum_by_cart(units * (gets & buys))
+    bought, got = batch.axes.sum_by_cart(units * buys), batch.axes.sum_by_cart(units * gets)
+    if reward.buy:
+        times = np.minimum(times, bought // reward.buy)
+    left = got - np.maximum(times * reward.buy - (bought - both), 0)
+    result: Ints = np.maximum(times * reward.get - left, 0)
+    return result
+
+
+# --- what is missing to earn an offer
+
+
+@dataclass(frozen=True, eq=False)
+class Near:
+    """Carts that are short of what an offer asks for, by rising index. gap: by how much, in what its first unmet
+    condition counts. sku, units, spend: the least that reaches it, minor units at standing prices."""
+
+    cart: Ints
+    gap: Ints
+    sku: Ints
+    units: Ints
+    spend: Ints
+
+
+NOBODY = Near(*(np.zeros(0, dtype=np.int64) for _ in range(5)))
+
+
+def near(shop: Shop, mix: Mix, offers: Sequence[Offer], at: int) -> Near:
+    """The carts within reach of an offer, of its next step, or of its next time, with these offers there."""
+    offer, batch = offers[at], mix.batch
+    reach = offer.response.top_up_reach
+    there = takes_part(offers, shop, batch)
+    net = _met(shop, batch, offers, at, there)
+    gap, number = _gap(offer, batch, net)
+    carts = np.flatnonzero(there[at] & (gap > 0) & (gap <= reach))
+    if not len(carts):
+        return NOBODY
+    found = []
+    for one in np.unique(number[carts]).tolist():
+        mine = carts[number[carts] == one]
+        condition, scope = _asked(offer, one)
+        shelf = shelf_of(mix, offer, scope)
+        found.append(_cheapest(batch, mine, gap[mine], condition, shelf))
+    whole = [
+        np.concatenate([getattr(part, name) for part in found]) for name in ("cart", "gap", "sku", "units", "spend")
+    ]
+    in_order = np.argsort(whole[0], kind="stable")
+    return Near(*(one[in_order] for one in whole))
+
+
+def _met(shop: Shop, batch: CartBatch, offers: Sequence[Offer], at: int, there: Bools) -> Ints:
+    """What each line costs at an offer's turn, those it does not go with absent, minor units."""
+    together = Together(offers, shop.settings)
+    walk = Walk(shop, batch, offers, new_trace(len(offers), batch.worth_by_line))
+    offer = offers[at]
+    for one, other in enumerate(offers[:at] if offer.works_on_goods else offers):
+        if one != at and other.works_on_goods and not together.conflicts[one, at] and there[one].any():
+            walk.goods_turn(one, there[one])
+    return walk.net
+
+
+def _gap(offer: Offer, batch: CartBatch, net: Ints) -> tuple[Ints, Ints]:
+    """By how much each cart is short of the offer, its next step, or its next time, 0 for not at all; and the number
+    of what is short: a condition, or from the last one on a reward."""
+    judged = verdict(offer, batch, net)
+    is_short = judged.reason == NUMBER["short"]
+    gap = np.where(is_short, judged.short_by, 0)
+    conditions = offer.earned.conditions
+    of_measure = [
+        next((at for at, one in enumerate(conditions) if one.kind == of and one.bound != "at_most"), len(conditions))
+        for of in MEASURES
+    ]
+    number = np.array(of_measure, dtype=np.int64)[judged.short_of]
+    if not conditions or not isinstance(conditions[0], Measured) or conditions[0].bound == "at_most":
+        return gap, number
+    further = _further(offer, batch, net)
+    return np.where(is_short, gap, further), np.where(is_short, number, 0)
+
+
+def _further(offer: Offer, batch: CartBatch, net: Ints) -> Ints:
+    """What is missing for the next step, or the next time, where the offer is earned and there is one."""
+    first = offer.earned.conditions[0]
+    times, _ = earned(offer, batch, net, None)
+    found: Ints = np.zeros(batch.axes.carts, dtype=np.int64)
+    if len(portions(offer, batch)) > 1 or not isinstance(first, Measured):
+        return found
+    measure = first.measure_by_cart(batch, net, None)
+    if offer.steps:
+        for step in reversed(offer.steps):
+            short = -(-(step.n * first.per - measure) // first.per) + (first.bound == "over")
+            found = np.where((times > 0) & ~first.reached(measure, step.n), np.maximum(short, 1), found)
+    elif offer.earned.repeat == "each_time" and len(offer.earned.conditions) == 1:
+        per_time = first.n * first.per
+        missing = -(-(per_time - measure % per_time) // first.per)
+        may = (times > 0) if offer.limits.times is None else (times > 0) & (times < offer.limits.times)
+        found = np.where(may, missing, found)
+    return found
+
+
+def _asked(offer: Offer, number: int) -> tuple[Measured | None, Scope]:
+    """The condition that is short, None for units of a reward; and the goods that count."""
+    conditions = offer.earned.conditions
+    if number < len(conditions):
+        one = conditions[number]
+        return (one if isinstance(one, Measured) else None), one.of
+    for reward in offer.rewards():
+        if isinstance(reward, BuyGet) and reward.buy:
+            return None, reward.of
+        if isinstance(reward, GoodsSet):
+            return None, reward.parts[0].of
+    return None, EVERYTHING
+
+
+def _cheapest(batch: CartBatch, carts: Ints, gap: Ints, condition: Measured | None, shelf: Ints) -> Near:
+    """The least spend that closes each gap, of one SKU of the shelf; ties to what keeps more."""
+    goods, kind = batch.goods, "units" if condition is None else condition.kind  # type: ignore[attr-defined]
+    if not len(shelf) or (kind == "products" and len(carts) == 0):
+        return NOBODY
+    price = goods.standing_price[shelf]
+    gaps, of_cart = np.unique(gap, return_inverse=True)
+    if kind == "spend":
+        units = -(-gaps[:, None] // price)
+    elif kind == "weight":
+        grams = goods.milligrams[shelf] // 1000
+        units = np.where(grams > 0, -(-gaps[:, None] // np.maximum(grams, 1)), 0)
+    elif kind == "products":
+        units = np.where(gaps[:, None] == 1, 1, np.zeros(len(shelf), dtype=np.int64))
+    else:
+        units = np.broadcast_to(gaps[:, None], (len(gaps), len(shelf)))
+    kept = (price - np.nan_to_num(goods.unit_cost[shelf])) * units
+    spend = np.where(units > 0, units * price, np.iinfo(np.int64).max)
+    best = np.array([np.lexsort((-kept[row], spend[row]))[0] for row in range(len(gaps))])
+    rows = np.arange(len(gaps))
+    units_of, spend_of = units[rows, best][of_cart], spend[rows, best][of_cart]
+    can = units_of > 0
+    return Near(carts[can], gap[can], shelf[best][of_cart][can], units_of[can], spend_of[can])

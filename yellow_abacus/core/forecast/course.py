@@ -1,0 +1,393 @@
+"""How a plan goes, day by day: which orders meet which set of offers, until limits and stock end.
+
+A course is told for one value of every response figure, or for many at once (draws). Uses in all, spending in all
+and the stock of things put in run down by what is expected of each day; the day one ends is split by weight, and
+from then on orders meet what is left of the offers. docs/sums.md, "Limits over time".
+"""
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from typing import Literal, Protocol
+
+import numpy as np
+
+from yellow_abacus.core.clauses.when import WEEKDAYS
+from yellow_abacus.core.forecast.chances import Available, Drawn, available_sets
+from yellow_abacus.core.forecast.groups import COHORTS
+from yellow_abacus.core.forecast.plan import Opened, Plan
+from yellow_abacus.core.forecast.states import Span, State
+from yellow_abacus.core.forecast.sums import AT, Sums
+from yellow_abacus.core.ground.axes import summed_by
+from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Floats
+from yellow_abacus.core.offers import Offer, PutIn
+
+CELLS = WEEKDAYS * COHORTS
+LEAST_LEFT = 1e-9
+"""Of a day, or of a limit: less is nothing."""
+
+Ended = frozenset[int]
+"""The numbers of the limits that have ended."""
+
+
+@dataclass(frozen=True)
+class Limit:
+    """What may end while the plan runs: uses or spending (minor units) of an offer, by its number, or units of a SKU
+    that offers put in. most: how much there is."""
+
+    of: Literal["uses", "spending", "stock"]
+    most: float
+    offer: int = -1
+    sku: int = -1
+
+
+@dataclass(frozen=True, eq=False)
+class Flow:
+    """Orders that meet a state: [draw, cell], a cell being a weekday and a cohort.
+
+    wins: whether the offers they meet bring more orders like them: so do those that come anyway, not those that a
+    message brought.
+    """
+
+    state: State
+    orders: Floats
+    wins: bool
+
+
+@dataclass(frozen=True, eq=False)
+class Course:
+    """flows: all orders of the plan's time. ends: by limit, the ordinal of the day it ends and the part of it gone
+    by, one entry a draw; nan where it does not end. used: by limit, how much of it, one entry a draw."""
+
+    flows: list[Flow]
+    limits: list[Limit]
+    ends: list[Floats]
+    used: list[Floats]
+
+
+class Finder(Protocol):
+    """What a course asks for: the states of a span."""
+
+    def state(self, span: Span, available: Available, plan: Plan) -> State: ...
+
+
+def limits_of(plan: Plan, spans: Sequence[Span]) -> list[Limit]:
+    """Everything of the plan's offers that may end."""
+    found = []
+    for at, offer in enumerate(plan.offers):
+        uses = [one for one in (offer.limits.uses, len(offer.given.codes) or None) if one is not None]
+        if uses:
+            found.append(Limit("uses", float(min(uses)), offer=at))
+        if offer.limits.spending is not None:
+            found.append(Limit("spending", float(offer.limits.spending), offer=at))
+    if not spans:
+        return found
+    goods = spans[0].mix.batch.goods
+    rewards = [one for offer in plan.offers for one in offer.rewards() if isinstance(one, PutIn)]
+    skus = dict.fromkeys(sku for one in rewards for sku in (*one.all_skus(goods), one.substitute) if sku)
+    for sku in skus:
+        at_sku = goods.index_of(sku)
+        if at_sku is not None and goods.stock[at_sku] > 0:
+            found.append(Limit("stock", float(goods.stock[at_sku]), sku=at_sku))
+    return found
+
+
+def run(finder: Finder, plan: Plan, spans: Sequence[Span], drawn: Drawn) -> Course:
+    """The course of a plan over the spans, which hold each of its days once for each source of carts."""
+    return _Running(finder, plan, spans, drawn).run()
+
+
+class _Running:
+    def __init__(self, finder: Finder, plan: Plan, spans: Sequence[Span], drawn: Drawn) -> None:
+        self.finder, self.plan, self.spans, self.drawn = finder, plan, spans, drawn
+        self.limits = limits_of(plan, spans)
+        self._met: dict[tuple[int, Ended, str | None], list[tuple[State, Floats]]] = {}
+        self._used_by: dict[tuple[int, Ended, int | None], Floats] = {}
+
+    def run(self) -> Course:
+        draws = self.drawn.draws
+        ends = [np.full(draws, np.nan) for _ in self.limits]
+        used = [np.zeros(draws) for _ in self.limits]
+        whole: Ended = frozenset()
+        spans, volume = list(enumerate(self.spans)), self.drawn.volume[:, None]
+        by_span = {(number, whole): span.by_weekday * volume for number, span in spans}
+        sent = {(number, whole): self._sent_by_weekday(span) for number, span in spans}
+        if self.limits:
+            most = np.array([limit.most for limit in self.limits])[:, None]
+            without_end = self._used_whole(by_span, sent)
+            if (without_end > most).any():
+                by_span, sent = self._day_by_day(ends, used)
+            else:
+                used = list(without_end)
+        return Course(list(self._flows(by_span, sent)), self.limits, ends, used)
+
+    def _used_whole(
+        self, by_span: dict[tuple[int, Ended], Floats], sent: dict[tuple[int, Ended], dict[int, Floats]]
+    ) -> Floats:
+        """How much of each limit all orders use if none ends: [limit, draw]."""
+        found = np.zeros((len(self.limits), self.drawn.draws))
+        for (number, ended), orders in by_span.items():
+            found += (self._use(number, ended, None) * orders).sum(axis=2)
+            for at, share in sent[number, ended].items():
+                found += (self._use(number, ended, at) * share).sum(axis=2)
+        return found
+
+    # --- orders that meet states
+
+    def _open_after(self, span: Span, ended: Ended) -> Opened:
+        """The offers open once some limits have ended."""
+        goods = span.mix.batch.goods
+        found = []
+        for at, offer in span.opened:
+            left: Offer | None = offer
+            for number in sorted(ended):
+                limit = self.limits[number]
+                if limit.of != "stock":
+                    left = None if limit.offer == at else left
+                elif left is not None:
+                    left = left.without(goods.skus[limit.sku], goods)
+                if left is None:
+                    break
+            if left is not None:
+                found.append((at, left))
+        return tuple(found)
+
+    def _states(self, number: int, ended: Ended, key: str | None = None) -> list[tuple[State, Floats]]:
+        """The states of a span and the chance of each: [draw, cohort]. key: of a code that everybody holds."""
+        known = self._met.get((number, ended, key))
+        if known is None:
+            span = self.spans[number]
+            drawn = self.drawn if key is None else self.drawn.everybody_holds(key)
+            sets = available_sets(self._open_after(span, ended), drawn)
+            known = [(self.finder.state(span, one, self.plan), one.chance) for one in sets]
+            self._met[number, ended, key] = known
+        return known
+
+    def _sends(self) -> Iterator[int]:
+        """Numbers of the offers that are sent to shoppers."""
+        for at, offer in enumerate(self.plan.offers):
+            if offer.response.sends is not None and offer.given.key is not None:
+                yield at
+
+    def _sent_on(self, span: Span, at: int) -> Floats:
+        """The share of those who answer that come on each of the span's days."""
+        sends, offer = self.plan.offers[at].response.sends, self.plan.offers[at]
+        assert sends is not None
+        opens = max(self.plan.first_day, offer.when.first_day or self.plan.first_day).toordinal()
+        closes = min(self.plan.last_day, offer.when.last_day or self.plan.last_day).toordinal()
+        days = max(min(sends.days, closes - opens + 1), 1)
+        comes = (span.days >= opens) & (span.days < opens + days)
+        result: Floats = comes / days * span.source.share
+        return result
+
+    def _sent_by_weekday(self, span: Span) -> dict[int, Floats]:
+        weekday = (span.days - 1) % WEEKDAYS
+        return {at: summed_by(weekday, self._sent_on(span, at), WEEKDAYS)[None, :] for at in self._sends()}
+
+    def _answers(self, at: int) -> tuple[Floats, float]:
+        """How many answer what was sent, one entry a draw, and the share of them who come anyway."""
+        sends = self.plan.offers[at].response.sends
+        response = self.drawn.of(at, "send_response_bp")
+        assert sends is not None
+        assert response is not None
+        return sends.size * response, sends.anyway_bp / WHOLE_BP
+
+    def _flows(
+        self,
+        by_span: dict[tuple[int, Ended], Floats],
+        sent: dict[tuple[int, Ended], dict[int, Floats]],
+    ) -> Iterator[Flow]:
+        """by_span: orders by weekday, [draw, weekday], of each span while some limits have ended. sent: by offer, the
+        share of those who answer."""
+        for (number, ended), orders in by_span.items():
+            if not orders.any():
+                continue
+            for state, chance in self._states(number, ended):
+                yield Flow(state, _cells(orders, chance), wins=True)
+        for (number, ended), by_offer in sent.items():
+            for at, share in by_offer.items():
+                if not share.any():
+                    continue
+                answers, anyway = self._answers(at)
+                coming = share * answers[:, None]
+                for state, weight in self._sent_states(number, ended, at, coming):
+                    yield Flow(state, weight * (1 - anyway), wins=False)
+                    if anyway:
+                        yield Flow(state, weight * anyway, wins=True)
+                if anyway:
+                    to = self._to(at)
+                    for state, chance in self._states(number, ended):
+                        yield Flow(state, -anyway * _cells(coming, chance[:, None, :] * to(state)), wins=True)
+
+    def _sent_states(self, number: int, ended: Ended, at: int, coming: Floats) -> Iterator[tuple[State, Floats]]:
+        to = self._to(at)
+        for state, chance in self._states(number, ended, self.plan.offers[at].given.key):
+            yield state, _cells(coming, chance[:, None, :] * to(state))
+
+    def _to(self, at: int) -> Callable[[State], Floats]:
+        """What turns an order of anybody into one of those it is sent to: by state, [weekday, cohort]."""
+        sends = self.plan.offers[at].response.sends
+        assert sends is not None
+        meant = np.array([sends.to != "returning", sends.to != "first"], dtype=np.float64)
+
+        def share(state: State) -> Floats:
+            of_cell = state.share_by_cell
+            of_those = (of_cell * meant).sum(axis=1, keepdims=True)
+            result: Floats = np.where(of_those > 0, meant / np.where(of_those > 0, of_those, 1.0), 1.0)
+            return result
+
+        return share
+
+    # --- limits, day by day
+
+    def _day_by_day(
+        self, ends: list[Floats], used: list[Floats]
+    ) -> tuple[dict[tuple[int, Ended], Floats], dict[tuple[int, Ended], dict[int, Floats]]]:
+        draws = self.drawn.draws
+        orders: dict[tuple[int, Ended], Floats] = {}
+        sent: dict[tuple[int, Ended], dict[int, Floats]] = {}
+        is_ended = np.zeros((len(self.limits), draws), dtype=np.bool_)
+        for day in sorted({int(one) for span in self.spans for one in span.days}):
+            weekday, gone_by = (day - 1) % WEEKDAYS, np.zeros(draws)
+            while (open_yet := gone_by < 1 - LEAST_LEFT).any():
+                for ended, here in _by_ended(is_ended, open_yet):
+                    use = self._use_on(day, ended)[:, here]
+                    left = np.array([limit.most for limit in self.limits])[:, None] - np.array(used)[:, here]
+                    part = 1 - gone_by[here]
+                    until = np.where(use > 0, np.maximum(left, 0.0) / np.where(use > 0, use, 1.0), np.inf)
+                    until[sorted(ended)] = np.inf
+                    first = np.minimum(until.min(axis=0), part)
+                    for number in range(len(self.limits)):
+                        used[number][here] += use[number] * first
+                        stops = (until[number] <= first * (1 + LEAST_LEFT)) & (number not in ended)
+                        at = np.flatnonzero(here)[stops]
+                        ends[number][at] = day + (gone_by[here] + first)[stops]
+                        is_ended[number, at] = True
+                    self._note(day, weekday, ended, here, first, orders, sent)
+                    gone_by[here] += first
+        return orders, sent
+
+    def _note(
+        self,
+        day: int,
+        weekday: int,
+        ended: Ended,
+        here: Bools,
+        part: Floats,
+        orders: dict[tuple[int, Ended], Floats],
+        sent: dict[tuple[int, Ended], dict[int, Floats]],
+    ) -> None:
+        """A part of a day went by while some limits had ended."""
+        draws = self.drawn.draws
+        for number, span in enumerate(self.spans):
+            for at in np.flatnonzero(span.days == day):
+                key = (number, ended)
+                orders.setdefault(key, np.zeros((draws, WEEKDAYS)))[here, weekday] += (
+                    span.orders[at] * part * self.drawn.volume[here]
+                )
+                for offer in self._sends():
+                    share = self._sent_on(span, offer)[at]
+                    mine = sent.setdefault(key, {}).setdefault(offer, np.zeros((draws, WEEKDAYS)))
+                    mine[here, weekday] += share * part
+
+    def _use_on(self, day: int, ended: Ended) -> Floats:
+        """How much of each limit a whole day uses while some have ended: [limit, draw]."""
+        found = np.zeros((len(self.limits), self.drawn.draws))
+        weekday = (day - 1) % WEEKDAYS
+        for number, span in enumerate(self.spans):
+            at = np.flatnonzero(span.days == day)
+            if len(at):
+                found += self._use(number, ended, None)[:, :, weekday] * (span.orders[at].sum() * self.drawn.volume)
+                for offer in self._sends():
+                    share = self._sent_on(span, offer)[at].sum()
+                    if share:
+                        found += self._use(number, ended, offer)[:, :, weekday] * share
+        return found
+
+    def _use(self, number: int, ended: Ended, sent: int | None) -> Floats:
+        """How much of each limit one order of each weekday uses, those it brings included: [limit, draw, weekday].
+
+        sent: the offer in question, for all who answer what it sent them in place of one order.
+        """
+        key = (number, ended, sent)
+        known = self._used_by.get(key)
+        if known is None:
+            known = self._used_by[key] = np.zeros((len(self.limits), self.drawn.draws, WEEKDAYS))
+            for weekday in range(WEEKDAYS) if sent is not None else ():
+                one = np.zeros((1, WEEKDAYS))
+                one[0, weekday] = 1.0
+                for flow in self._flows({}, {(number, ended): {sent: one}}):  # type: ignore[dict-item]
+                    known[:, :, weekday] += self._used_by_flow(flow)
+            for state, chance in self._states(number, ended) if sent is None else ():
+                for sums, share in with_top_ups(state, self.drawn):
+                    each, of_reached = self._per_order(state.numbers, sums)
+                    known += _by_weekday(chance * share[:, None], each)
+                    for place, at in enumerate(state.numbers):
+                        extra = self.drawn.extra(at) * self.drawn.follows(at)
+                        if extra.any():
+                            known += _by_weekday(chance * share[:, None] * extra, of_reached[:, place])
+        return known
+
+    def _used_by_flow(self, flow: Flow) -> Floats:
+        """How much of each limit some orders use: [limit, draw]."""
+        found = np.zeros((len(self.limits), self.drawn.draws))
+        for sums, share in with_top_ups(flow.state, self.drawn):
+            each, of_reached = self._per_order(flow.state.numbers, sums)
+            orders = flow.orders * share[:, None]
+            found += (orders @ each).T
+            for place, at in enumerate(flow.state.numbers) if flow.wins else ():
+                found += ((orders * self.drawn.extra_by_cell(at)) @ of_reached[:, place]).T
+        return found
+
+    def _per_order(self, numbers: list[int], sums: Sums) -> tuple[Floats, Floats]:
+        """What an order uses of each limit, [cell, limit]; and one that each offer took effect on, [cell, offer,
+        limit]."""
+        each = np.zeros((CELLS, len(self.limits)))
+        of_reached = np.zeros((CELLS, len(numbers), len(self.limits)))
+        for number, limit in enumerate(self.limits):
+            if limit.of == "stock":
+                units = sums.put_in.get(limit.sku)
+                if units is not None:
+                    each[:, number], of_reached[..., number] = units[:, 0], units[:, 1:]
+            elif limit.offer in numbers:
+                at = numbers.index(limit.offer)
+                if limit.of == "uses":
+                    each[:, number] = sums.reached[:, at, AT["orders"]]
+                    of_reached[..., number] = sums.uses[..., at]
+                else:
+                    each[:, number], of_reached[..., number] = sums.given[:, at], sums.spent[..., at]
+        return each, of_reached
+
+
+def _by_weekday(chance: Floats, each: Floats) -> Floats:
+    """[limit, draw, weekday] of a chance by cohort, [draw, cohort], and what an order uses, [cell, limit]."""
+    limits = each.shape[1]
+    by_cohort = each.reshape(WEEKDAYS, COHORTS, limits).transpose(1, 2, 0).reshape(COHORTS, limits * WEEKDAYS)
+    result: Floats = (chance @ by_cohort).reshape(len(chance), limits, WEEKDAYS).transpose(1, 0, 2)
+    return result
+
+
+def with_top_ups(state: State, drawn: Drawn) -> Iterator[tuple[Sums, Floats]]:
+    """The sums of a state, and what changes where shoppers top up, with the share who do: one entry a draw."""
+    yield state.sums, np.ones(drawn.draws)
+    for at, change in state.topped_up.items():
+        share = drawn.of(at, "top_up_bp")
+        if share is not None:
+            yield change, np.minimum(share * drawn.follows(at), 1.0)
+
+
+def _cells(orders: Floats, chance: Floats) -> Floats:
+    """Orders by weekday, [draw, weekday], times a chance by cohort, [draw, cohort], or [draw, weekday, cohort]."""
+    found = orders[:, :, None] * (chance[:, None, :] if chance.ndim == 2 else chance)
+    result: Floats = found.reshape(len(found), CELLS)
+    return result
+
+
+def _by_ended(is_ended: Bools, here: Bools) -> list[tuple[Ended, Bools]]:
+    """The draws among some in which the same limits have ended."""
+    rows, number = np.unique(is_ended[:, here].T, axis=0, return_inverse=True)
+    found = []
+    for at, row in enumerate(rows):
+        mine = np.zeros_like(here)
+        mine[np.flatnonzero(here)[number.ravel() == at]] = True
+        found.append((frozenset(np.flatnonzero(row).tolist()), mine))
+    return found

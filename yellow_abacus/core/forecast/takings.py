@@ -1,0 +1,180 @@
+"""What the orders of a course come to: those that come anyway, those that top up, more orders, and what they cost
+besides.
+
+Every figure is linear in the sums of the states that orders meet. docs/sums.md, "A forecast" and "The bridge".
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from yellow_abacus.core.clauses.response import MOST_TWICE
+from yellow_abacus.core.costing.ledger import INDEX, PLAN_ROWS, ROWS
+from yellow_abacus.core.forecast.chances import Drawn
+from yellow_abacus.core.forecast.course import Course, Flow, with_top_ups
+from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER
+from yellow_abacus.core.ground.money import WHOLE_BP, Floats
+
+
+@dataclass(frozen=True, eq=False)
+class Takings:
+    """One row a draw. existing, topped_up, extra, sent: by figure of FIGURES: orders that come anyway under the plan;
+    what changes as some of them top up; orders that offers bring, and that messages bring.
+
+    borrowed, winning, fixed: minor units lost on orders that only came sooner, and paid. reached, given, uses: by
+    offer, existing orders it takes effect on, what it gives away on them, and its uses in all. won_first: first
+    orders won, by offer. kept, worth: by offer, what the existing orders it takes effect on keep, and what their
+    goods come to at standing prices.
+    """
+
+    existing: Floats
+    topped_up: Floats
+    extra: Floats
+    sent: Floats
+    borrowed: Floats
+    winning: Floats
+    fixed: Floats
+    reached: Floats
+    given: Floats
+    uses: Floats
+    extra_orders: Floats
+    won_first: Floats
+    kept: Floats
+    worth: Floats
+    any_reached: Floats
+
+    @property
+    def all_orders(self) -> Floats:
+        """By figure, of all orders."""
+        result: Floats = self.existing + self.topped_up + self.extra + self.sent
+        return result
+
+    @property
+    def ledger(self) -> Floats:
+        """By row of the whole ledger."""
+        besides = np.zeros((len(self.existing), len(PLAN_ROWS)))
+        besides[:, INDEX["borrowed"] - len(ROWS)] -= self.borrowed
+        besides[:, INDEX["winning"] - len(ROWS)] -= self.winning
+        besides[:, INDEX["fixed"] - len(ROWS)] -= self.fixed
+        return np.hstack((self.all_orders[:, LEDGER], besides))
+
+    @property
+    def profit(self) -> Floats:
+        result: Floats = self.all_orders[:, LEDGER].sum(axis=1) - self.borrowed - self.winning - self.fixed
+        return result
+
+
+def takings_of(course: Course, drawn: Drawn) -> Takings:
+    draws, offers = drawn.draws, len(drawn.plan.offers)
+    figures, by_offer = (draws, len(FIGURES)), (draws, offers)
+    found = Takings(
+        **{name: np.zeros(figures) for name in ("existing", "topped_up", "extra", "sent")},
+        **{name: np.zeros(draws) for name in ("borrowed", "winning", "fixed", "any_reached")},
+        **{
+            name: np.zeros(by_offer)
+            for name in ("reached", "given", "uses", "extra_orders", "won_first", "kept", "worth")
+        },
+    )
+    for flow in course.flows:
+        _add(found, flow, drawn)
+    for offer in drawn.plan.offers:
+        found.fixed[:] += offer.response.fixed_cost
+        if offer.response.sends is not None:
+            found.winning[:] += offer.response.sends.size * offer.response.sends.cost
+    return found
+
+
+def _add(found: Takings, flow: Flow, drawn: Drawn) -> None:
+    numbers = flow.state.numbers
+    for place, (sums, share) in enumerate(with_top_ups(flow.state, drawn)):
+        orders = flow.orders * share[:, None]
+        whole = orders @ sums.total
+        if not flow.wins:
+            found.sent[:] += whole
+        else:
+            (found.existing if place == 0 else found.topped_up)[:] += whole
+            found.any_reached[:] += orders @ sums.any_reached
+        for here, at in enumerate(numbers):
+            _add_of_offer(found, orders, sums.reached[:, here], sums.given[:, here], at, flow.wins, drawn)
+            if flow.wins:
+                extra = orders * drawn.extra_by_cell(at)
+                found.uses[:, numbers] += extra @ sums.uses[:, here]
+
+
+def _add_of_offer(
+    found: Takings, orders: Floats, reached: Floats, given: Floats, at: int, wins: bool, drawn: Drawn
+) -> None:
+    response = drawn.plan.offers[at].response
+    of_reached = orders @ reached
+    partner = response.partner_bp / WHOLE_BP * (drawn.plan.offers[at].given.key is not None)
+    found.uses[:, at] += of_reached[:, AT["orders"]]
+    found.winning[:] += partner * of_reached[:, AT["goods"]]
+    if not wins:
+        return
+    found.reached[:, at] += of_reached[:, AT["orders"]]
+    found.given[:, at] += orders @ given
+    found.kept[:, at] += of_reached[:, LEDGER].sum(axis=1)
+    found.worth[:, at] += of_reached[:, AT["goods_before_offers"]]
+    share = drawn.extra_by_cell(at)
+    if not share.any():
+        return
+    extra = (orders * share) @ reached
+    found.extra[:] += extra
+    found.extra_orders[:, at] += extra[:, AT["orders"]]
+    found.won_first[:, at] += (orders * share)[:, ::2] @ reached[::2, AT["orders"]]
+    borrowed = drawn.of(at, "borrowed_bp")
+    if borrowed is not None:
+        found.borrowed[:] += borrowed * extra[:, AT["kept_today"]]
+    found.winning[:] += response.extra_cost * extra[:, AT["orders"]] + partner * extra[:, AT["goods"]]
+
+
+def depth_of(takings: Takings, at: int) -> float:
+    """What an offer gives away, as a share of the goods at standing prices of the orders it takes effect on."""
+    worth = float(takings.worth[0, at])
+    return float(takings.given[0, at]) / worth if worth else 0.0
+
+
+def following(course: Course, drawn: Drawn) -> dict[int, float]:
+    """By offer whose response follows what it gives: how many times what was said its top-ups and extra orders are.
+
+    drawn: of one value each. Nothing given brings nothing; twice what was said is the most.
+    """
+    found = {}
+    for at, offer in enumerate(drawn.plan.offers):
+        said_at = offer.response.depth_bp
+        if not said_at:
+            continue
+        given = worth = 0.0
+        for flow in course.flows:
+            if flow.wins and at in flow.state.numbers:
+                here, orders = flow.state.numbers.index(at), flow.orders[0]
+                given += float(orders @ flow.state.sums.given[:, here])
+                worth += float(orders @ flow.state.sums.reached[:, here, AT["goods_before_offers"]])
+        found[at] = min(given / worth * WHOLE_BP / said_at, MOST_TWICE) if worth else 0.0
+    return found
+
+
+def profit_of(course: Course, drawn: Drawn) -> Floats:
+    """What `takings_of` comes to in all, one entry a draw: the short way, for many draws."""
+    found, offers = np.zeros(drawn.draws), drawn.plan.offers
+    for offer in offers:
+        found -= offer.response.fixed_cost
+        if offer.response.sends is not None:
+            found -= offer.response.sends.size * offer.response.sends.cost
+    extras = {at: extra for at in range(len(offers)) if (extra := drawn.extra_by_cell(at)).any()}
+    for flow in course.flows:
+        for sums, share in with_top_ups(flow.state, drawn):
+            orders = flow.orders * share[:, None]
+            each = sums.profit
+            for here, at in enumerate(flow.state.numbers):
+                response, reached = offers[at].response, sums.reached[:, here]
+                partner = response.partner_bp / WHOLE_BP * (offers[at].given.key is not None)
+                won = reached[:, LEDGER].sum(axis=1) - response.extra_cost * reached[:, AT["orders"]]
+                each = each - partner * reached[:, AT["goods"]]
+                if flow.wins and at in extras:
+                    extra = orders * extras[at]
+                    found += extra @ (won - partner * reached[:, AT["goods"]])
+                    if (borrowed := drawn.of(at, "borrowed_bp")) is not None:
+                        found -= borrowed * (extra @ reached[:, AT["kept_today"]])
+            found += orders @ each
+    return found

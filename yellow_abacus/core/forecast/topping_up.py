@@ -1,0 +1,209 @@
+"""What changes where shoppers add something to their carts: as sums, to be taken as often as they do.
+
+Each cart with something added is priced once, beside the cart as it was; what it comes to more, or less, is a sum
+like any other. A cart that adds something to no effect adds one unit more, once, or else nothing. docs/sums.md,
+"Top-ups" and "Take-up".
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import cast
+
+import numpy as np
+
+from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.forecast.adding import Added, Near, near, rewards_missing, with_added
+from yellow_abacus.core.forecast.mix import Mix
+from yellow_abacus.core.forecast.outlook import Outlook, at_most_one_apart, beside_today, costed_rows
+from yellow_abacus.core.forecast.sums import Costed, Sums, end_to_end
+from yellow_abacus.core.ground.axes import summed_by
+from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.pricing.pricing import Apply
+from yellow_abacus.core.pricing.reached import reached
+from yellow_abacus.core.pricing.rows import rows_of
+
+MORE = 1e-6
+"""Minor units: an offer that gives more than so much more has come to something."""
+
+
+@dataclass(frozen=True, eq=False)
+class Scene:
+    """Carts of a mix under some offers."""
+
+    outlook: Outlook
+    mix: Mix
+    offers: tuple[Offer, ...]
+    apply: Apply
+
+    def key(self, *rest: object) -> tuple[object, ...]:
+        """What tells it, and the carts' weights, from others."""
+        return (self.mix.weights, self.mix.key, self.apply, tuple(one.priced_part for one in self.offers), *rest)
+
+
+def taken_up(scene: Scene, places: Sequence[int]) -> Sums | None:
+    """What changes where shoppers add the rewards of some of the offers; None where none can be added."""
+    asked = [at for at in places if scene.offers[at].rewards()]
+    if not asked:
+        return None
+    key = scene.key("taken up", tuple((at, scene.offers[at].response.top_up_skus) for at in asked))
+    return scene.outlook.kept(key, lambda: _taken_up(scene, asked))
+
+
+def _taken_up(scene: Scene, places: Sequence[int]) -> Sums | None:
+    whole: Sums | None = None
+    for at in places:
+        added = rewards_missing(scene.outlook.shop, scene.mix, scene.offers[at])
+        if added is not None and len(added.cart):
+            change = _change(scene, added, at, np.ones(len(added.cart)), once_more=False)
+            whole = change if whole is None else whole + change
+    return whole
+
+
+def topped_up(scene: Scene, places: Sequence[int]) -> dict[int, Sums]:
+    """By offer that shoppers top up to: what changes where all who are near enough do, each as its reach says."""
+    told = tuple(
+        (at, one.top_up_reach, one.top_up_falls, one.top_up_skus)
+        for at in places
+        for one in (scene.offers[at].response,)
+    )
+    return scene.outlook.kept(scene.key("topped up", told), lambda: _topped_up(scene, places)) if told else {}
+
+
+def _topped_up(scene: Scene, places: Sequence[int]) -> dict[int, Sums]:
+    found = [(at, near(scene.outlook.shop, scene.mix, scene.offers, at)) for at in places]
+    nearest = _nearest([one for _, one in found], scene.mix.batch.axes.carts)
+    changes = {}
+    for (at, one), mine in zip(found, nearest, strict=True):
+        if mine.any():
+            response = scene.offers[at].response
+            gap, reach = one.gap[mine], response.top_up_reach
+            factor = 1 - gap / reach if response.top_up_falls else np.ones(len(gap))
+            added = Added(one.cart[mine], one.sku[mine], one.units[mine])
+            changes[at] = _change(scene, added, at, factor, once_more=True)
+    return changes
+
+
+def _nearest(found: Sequence[Near], carts: int) -> list[Bools]:
+    """Which carts top up to each of the offers: to the one that asks the least spend, ties to the first."""
+    least = np.full(carts, np.iinfo(np.int64).max)
+    for one in found:
+        least[one.cart] = np.minimum(least[one.cart], one.spend)
+    free, result = np.ones(carts, dtype=np.bool_), []
+    for one in found:
+        mine = free[one.cart] & (one.spend == least[one.cart])
+        free[one.cart[mine]] = False
+        result.append(mine)
+    return result
+
+
+def _change(scene: Scene, added: Added, at: int, factor: Floats, once_more: bool) -> Sums:
+    """What carts come to with something added, less what they come to without. at: the offer it is added for.
+
+    factor: how often each cart does so. once_more: whether a cart it does nothing for adds one unit more.
+    """
+    before = scene.outlook.costed(scene.mix, scene.offers, scene.apply, added.cart)
+    had = _given_by_cart(before, at, scene.mix)[added.cart]
+    after, works = _tried(scene, added, at, had)
+    if once_more and not works.all():
+        again, of_those = _tried(
+            scene, Added(added.cart[~works], added.sku[~works], added.units[~works] + 1), at, had[~works]
+        )
+        first = _of_carts(after, added.cart[works])
+        second = _of_carts(again, added.cart[~works][of_those])
+        works[np.flatnonzero(~works)[of_those]] = True
+        parts = [first, second]
+    else:
+        parts = [_of_carts(after, added.cart[works])]
+    by_cart = np.zeros(scene.mix.batch.axes.carts)
+    by_cart[added.cart] = factor * works
+    whole = _of_carts(before, added.cart[works])
+    topped: Sums | None = None
+    for part in parts:
+        summed = _as_often(part, by_cart).summed(scene.mix)
+        topped = summed if topped is None else topped + summed
+    assert topped is not None
+    return topped - _as_often(whole, by_cart).summed(scene.mix)
+
+
+@dataclass(frozen=True, eq=False)
+class _Try:
+    """Carts with something added, costed under some offers, each cart once."""
+
+    offers: tuple[Offer, ...]
+    added: Added
+    costed: Costed
+
+
+def _tried(scene: Scene, added: Added, at: int, had: Floats) -> tuple[Costed, Bools]:
+    """Carts with something added, costed; and for which of them the offer then gives more than it did."""
+    outlook, mix = scene.outlook, scene.mix
+    batch = _added_to(outlook, mix, added)
+    there = reached(scene.offers, outlook.shop, batch)
+    known, same, source = _like(scene, added, batch, there)
+    rest = np.flatnonzero(~same)
+    parts = []
+    if known is not None and same.any():
+        rows = np.flatnonzero(np.isin(known.costed.cart_by_row, added.cart[same]))
+        parts.append(known.costed.some(rows, source))
+    if len(rest) or not parts:
+        some, here = batch.part(rest), there[:, rest]
+        rows_there = rows_of(outlook.shop, some, scene.offers, here)
+        kept_today = outlook.bare(mix).kept_as_they_were(added.cart[rest], rows_there)
+        found = beside_today(costed_rows(outlook.shop, rows_there, scene.offers, scene.apply, here), kept_today)
+        parts.append(replace(found, cart_by_row=added.cart[rest][found.cart_by_row]))
+    costed = end_to_end(parts)
+    outlook.tries.put(scene.key(at, added.cart.tobytes()), _Try(scene.offers, added, costed))
+    return costed, _given_by_cart(costed, at, mix)[added.cart] > had + MORE
+
+
+def _added_to(outlook: Outlook, mix: Mix, added: Added) -> CartBatch:
+    """The carts with what is added, kept: a changed number seldom changes what that is."""
+    key = ("added", mix.key, *(one.tobytes() for one in (added.cart, added.sku, added.units)))
+    own = Added(np.arange(len(added.cart)), added.sku, added.units)
+    return outlook.tries_on.get(key, lambda: with_added(mix.batch.some(added.cart), own))
+
+
+def _like(
+    scene: Scene, added: Added, batch: CartBatch, there: Bools
+) -> tuple[_Try | None, Bools, tuple[int | None, ...]]:
+    """A try with offers that differ in one alone, and the carts for which it holds: what was added is the same, and
+    neither the offer as it was nor as it is can reach them. Each offer's number there, as in `Sums.with_offers`."""
+    best: tuple[_Try | None, Bools, tuple[int | None, ...]] = (None, np.zeros(len(added.cart), dtype=np.bool_), ())
+    for key, found in scene.outlook.tries.newest_first():
+        one = cast(_Try, found)
+        differs = at_most_one_apart(one.offers, scene.offers)
+        if cast(tuple[object, ...], key)[1:3] != scene.key()[1:3] or differs is None:
+            continue
+        here, was, source = differs
+        same = _the_same(added, one.added)
+        if here is not None:
+            same &= ~there[here]
+        if was is not None:
+            same &= ~reached(one.offers, scene.outlook.shop, batch)[was]
+        if same.sum() > best[1].sum():
+            best = one, same, source
+    return best
+
+
+def _the_same(added: Added, other: Added) -> Bools:
+    """Which of what is added is added in the other too."""
+    at = np.minimum(np.searchsorted(other.cart, added.cart), max(len(other.cart) - 1, 0))
+    if not len(other.cart):
+        return np.zeros(len(added.cart), dtype=np.bool_)
+    result: Bools = (other.cart[at] == added.cart) & (other.sku[at] == added.sku) & (other.units[at] == added.units)
+    return result
+
+
+def _given_by_cart(costed: Costed, at: int, mix: Mix) -> Floats:
+    given = costed.given[at] * costed.share_by_row
+    return summed_by(costed.cart_by_row, given, mix.batch.axes.carts)
+
+
+def _of_carts(costed: Costed, carts: Ints) -> Costed:
+    rows = np.flatnonzero(np.isin(costed.cart_by_row, carts))
+    return costed.some(rows, range(len(costed.given)))
+
+
+def _as_often(costed: Costed, by_cart: Floats) -> Costed:
+    return replace(costed, share_by_row=costed.share_by_row * by_cart[costed.cart_by_row])
