@@ -130,3 +130,11 @@ def test_long_work_that_holds_still_leaves_quick_work_its_threads(monkeypatch):
     slow_one.join(PATIENCE)
     assert not quick_one.is_alive()
     assert not slow_one.is_alive()
+
+
+def test_what_was_asked_first_does_not_take_the_place_of_what_overtook_it():
+    calculator = Calculator()
+    with calculator.turn("quick", "forecast", "a board", 2):
+        with pytest.raises(SupersededError), calculator.turn("quick", "forecast", "a board", 1):
+            pass
+        go_on()  # the newer one is left alone

@@ -16,11 +16,24 @@ FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
 
 def board(page: Page) -> None:
     page.get_by_test_id("answer").wait_for()
+    page.get_by_test_id("range").wait_for()
 
 
 def word_open(page: Page) -> None:
     board(page)
     page.get_by_role("button", name="€65 or more").click()
+    page.get_by_text("Best here").wait_for()
+
+
+def how_sure(page: Page) -> None:
+    board(page)
+    page.get_by_test_id("range").click()
+    page.get_by_text("Each bar runs").wait_for()
+
+
+def answering(page: Page) -> None:
+    board(page)
+    page.get_by_role("button", name="20 % more, 8").click()
     page.get_by_text("Best here").wait_for()
 
 
@@ -101,6 +114,8 @@ def surcharges(page: Page) -> None:
 SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "counting-board": ("/counting-board", board),
     "counting-board-word": ("/counting-board", word_open),
+    "counting-board-range": ("/counting-board?plan=3", how_sure),
+    "counting-board-response": ("/counting-board", answering),
     "counting-board-ledger": ("/counting-board?plan=2", ledger),
     "counting-board-kinds": ("/counting-board?plan=3", kinds),
     "counting-board-writing": ("/counting-board?plan=3", writing),

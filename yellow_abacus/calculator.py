@@ -24,8 +24,8 @@ class SupersededError(Exception):
 
 
 class _Turn:
-    def __init__(self, pace: Pace) -> None:
-        self.pace, self.superseded = pace, False
+    def __init__(self, pace: Pace, number: int) -> None:
+        self.pace, self.number, self.superseded = pace, number, False
 
 
 class Calculator:
@@ -38,12 +38,13 @@ class Calculator:
         self._running = {"quick": 0, "long": 0}
 
     @contextmanager
-    def turn(self, pace: Pace, what: str = "", board: str = "") -> Iterator[None]:
+    def turn(self, pace: Pace, what: str = "", board: str = "", number: int = 0) -> Iterator[None]:
         """Wait for a turn, and have it. what, board: who asks for what; the same asked anew supersedes this one.
 
-        Raises SupersededError, also from within the work.
+        number: rising with what the board asks: requests may overtake each other on their way here, and the one that
+        was asked first is the older one all the same. Raises SupersededError, also from within the work.
         """
-        mine = _Turn(pace)
+        mine = _Turn(pace, number)
         with self._changed:
             if board:
                 self._supersede((board, what), mine)
@@ -66,9 +67,12 @@ class Calculator:
                 self._changed.notify_all()
 
     def _supersede(self, key: tuple[str, str], turn: _Turn) -> None:
-        older = self._newest.get(key)
-        if older is not None:
-            older.superseded = True
+        other = self._newest.get(key)
+        if other is not None and other.number > turn.number:
+            turn.superseded = True
+            return
+        if other is not None:
+            other.superseded = True
         self._newest[key] = turn
         self._changed.notify_all()
 

@@ -45,8 +45,7 @@ def complaints(page: Page) -> Iterator[list[str]]:
 
     def noted(told: ConsoleMessage) -> None:
         url = told.location["url"]
-        asked_anew = "409" in told.text and "/api/mixes/" in url  # a newer question took its place, as it should
-        if told.type == "error" and not asked_anew:
+        if told.type == "error":
             found.append(f"{told.text} {url}")
 
     page.on("console", noted)

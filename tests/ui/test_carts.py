@@ -118,7 +118,7 @@ def test_a_threshold_is_nudged_over_the_carts_and_kept_in_its_plan(page: Page, d
     mark.focus()
     told = page.get_by_text(re.compile(r"orders reach the €65 of Spring twelve"))
     expect(told).to_contain_text("come within €8 of it")
-    expect(page.get_by_role("img", name="“Potting-up fortnight” against today: −€967 at €65")).to_be_visible()
+    expect(page.get_by_role("img", name="“Potting-up fortnight” against today: −€974 at €65")).to_be_visible()
     with page.expect_response(
         lambda one: one.request.method == "PUT" and '"n":7000' in (one.request.post_data or "")
     ):

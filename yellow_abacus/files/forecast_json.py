@@ -95,6 +95,14 @@ class EndDoc(BaseModel):
     day: date | None
 
 
+class MostDoc(BaseModel):
+    """amount: all it can give away, costs paid once and messages included, minor units; null where nothing bounds it:
+    then the ids of the offers in question."""
+
+    amount: int | None
+    unbounded: list[str]
+
+
 class SwingDoc(BaseModel):
     """offer, figure: null for how many orders come. low, high: shares, or times the likely orders; the impacts there,
     minor units."""
@@ -171,6 +179,7 @@ class ForecastDoc(BaseModel):
     expected_more_orders: float
     offers: list[OfferFiguresDoc]
     ends: list[EndDoc]
+    most: MostDoc
     rods: RodsDoc
     caveats: list[str]
 
@@ -245,6 +254,10 @@ def forecast_doc(
             )
             for offer_id, one in zip(offer_ids, forecast.offers, strict=True)
         ],
+        most=MostDoc(
+            amount=None if forecast.most.amount is None else shown(forecast.most.amount),
+            unbounded=[offer_ids[at] for at in forecast.most.unbounded],
+        ),
         ends=[_end(end, offer_ids, skus) for end in forecast.ends],
         rods=RodsDoc(**{way: [_rod(rod) for rod in rods] for way, rods in forecast.rods.items()}),
         caveats=caveats,

@@ -23,11 +23,14 @@ class Context:
     calculator: Calculator
 
     def turn(self, pace: Pace, what: str) -> AbstractContextManager[None]:
-        """A turn for the request that is answered; its board is told in a header, so that a newer one drops it."""
-        return self.calculator.turn(pace, what, request.headers.get("Board", "")[:MOST_LETTERS])
+        """A turn for the request that is answered; headers tell its board, and the how manieth it asked, so that a
+        newer one drops it."""
+        number = request.headers.get("Asked", "")[:MOST_DIGITS]
+        board = request.headers.get("Board", "")[:MOST_LETTERS]
+        return self.calculator.turn(pace, what, board, int(number) if number.isdecimal() else 0)
 
 
-MOST_LETTERS = 80
+MOST_LETTERS, MOST_DIGITS = 80, 15
 
 
 def context() -> Context:

@@ -23,7 +23,8 @@ const UNREACHABLE: Problem = {
 };
 
 /** This window, so that what it asks anew drops what it asked before. */
-const BOARD = { Board: Math.random().toString(36).slice(2) };
+const BOARD = Math.random().toString(36).slice(2);
+let asked = 0;
 
 export async function ask<Answer>(
   method: "GET" | "POST" | "PUT" | "DELETE",
@@ -32,12 +33,14 @@ export async function ask<Answer>(
   signal?: AbortSignal,
 ): Promise<Answer> {
   const sendsForm = body instanceof FormData;
+  // Requests may overtake each other: the number says which was asked first.
+  const board = { Board: BOARD, Asked: String((asked += 1)) };
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
       method,
       signal,
-      headers: body === undefined || sendsForm ? BOARD : { ...BOARD, "Content-Type": "application/json" },
+      headers: body === undefined || sendsForm ? board : { ...board, "Content-Type": "application/json" },
       body: body === undefined ? undefined : sendsForm ? body : JSON.stringify(body),
     });
   } catch (error) {

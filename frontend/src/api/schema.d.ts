@@ -1685,6 +1685,7 @@ export interface components {
             /** Minor Digits */
             minor_digits: number;
             more_orders: components["schemas"]["BreakEvenDoc"];
+            most: components["schemas"]["MostDoc"];
             /** Offers */
             offers: components["schemas"]["OfferFiguresDoc"][];
             plan: components["schemas"]["FiguresDoc"];
@@ -2641,6 +2642,17 @@ export interface components {
             kind: "money";
             /** Lost */
             lost: boolean;
+        };
+        /**
+         * MostDoc
+         * @description amount: all it can give away, costs paid once and messages included, minor units; null where nothing bounds it:
+         *     then the ids of the offers in question.
+         */
+        MostDoc: {
+            /** Amount */
+            amount: number | null;
+            /** Unbounded */
+            unbounded: string[];
         };
         /** NameBody */
         NameBody: {

@@ -29,6 +29,11 @@ class FlatCharge:
 
     __pydantic_config__ = CLOSED
 
+    @property
+    def most(self) -> int | None:
+        """The most it ever asks, minor units; None where that has no bound."""
+        return self.amount
+
     def asked(self, value: Ints, weight: Ints, cost: Floats) -> Ints:
         return np.full_like(value, self.amount)
 
@@ -58,6 +63,10 @@ class ChargeByValue:
     kind: Literal["by_value"] = "by_value"
 
     __pydantic_config__ = CLOSED
+
+    @property
+    def most(self) -> int | None:
+        return max(self.amount, *(step.amount for step in self.steps)) if self.steps else self.amount
 
     def asked(self, value: Ints, weight: Ints, cost: Floats) -> Ints:
         charge = np.full_like(value, self.amount)
@@ -98,6 +107,10 @@ class ChargeByWeight:
 
     __pydantic_config__ = CLOSED
 
+    @property
+    def most(self) -> int | None:
+        return None if self.per_kilogram else max((step.amount for step in self.steps), default=0)
+
     def asked(self, value: Ints, weight: Ints, cost: Floats) -> Ints:
         last = self.steps[-1] if self.steps else ChargeStep(0, 0)
         beyond = np.maximum(-((last.upto * MILLIGRAMS - weight) // MILLIGRAMS_A_KILOGRAM), 0)
@@ -130,6 +143,10 @@ class CostPlus:
     kind: Literal["cost_plus"] = "cost_plus"
 
     __pydantic_config__ = CLOSED
+
+    @property
+    def most(self) -> int | None:
+        return None
 
     def asked(self, value: Ints, weight: Ints, cost: Floats) -> Ints:
         fine: Ints = np.floor(np.minimum(cost, LARGEST_CHARGE) * FINE + 0.5).astype(np.int64)

@@ -20,6 +20,7 @@ from yellow_abacus.core.forecast.course import Course, Flow, Limit, run
 from yellow_abacus.core.forecast.expected import Expected, Source
 from yellow_abacus.core.forecast.former import Former
 from yellow_abacus.core.forecast.mix import Mix
+from yellow_abacus.core.forecast.most_it_costs import Bound, most_it_costs
 from yellow_abacus.core.forecast.outlook import Outlook
 from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.rods import Rod, make_rods
@@ -114,6 +115,7 @@ class Forecast:
     more_orders: BreakEven
     rods: dict[str, tuple[Rod, ...]]
     ends: tuple[End, ...]
+    most: Bound
     missing_costs: int
 
     @property
@@ -297,6 +299,7 @@ class Forecaster:
             ),
             rods={way: make_rods(way, now, then, drawn) for way in ways},
             ends=tuple(_ends(then)),
+            most=most_it_costs(plan, self.shop, self.batch.goods.on_day(plan.first_day)),
             missing_costs=self.missing_costs,
         )
 

@@ -1,6 +1,6 @@
 /** How sure the answer is, in a sentence that opens to what makes it so. */
 import type { Forecast, Frame, Plan, Range } from "../../api/types";
-import { count, money, share } from "../../pieces/figures";
+import { count, listed, money, share } from "../../pieces/figures";
 import { Slip } from "../../pieces/slip";
 import { nameOfOffer } from "./alongside-word";
 import { CALLED } from "./responses";
@@ -30,10 +30,21 @@ export function RangeLine({ range, plan, frame, forecast }: Props) {
         }
       >
         <Swings {...{ range, plan, frame, whole }} />
+        {forecast.most.unbounded.length > 0 && (
+          <p className="mt-2 text-small text-soft">
+            Nothing bounds what {listed(forecast.most.unbounded.map((id) => named(plan, id)))} may give away. A limit of uses or of spending in all would: <i>and also…</i> below its sentence.
+          </p>
+        )}
       </Slip>
       ; it beats today {inAHundred(range.beats)}.
+      {forecast.most.amount !== null && forecast.offers.length > 0 && <> It cannot give away more than {money(forecast.most.amount, frame, { whole })}.</>}
     </>
   );
+}
+
+function named(plan: Plan, id: string | null): string {
+  const offer = plan.offers.find((one) => one.id === id);
+  return offer ? nameOfOffer(plan, offer) : "";
 }
 
 function inAHundred(chance: number): string {
@@ -52,8 +63,7 @@ function Swings({ range, plan, frame, whole }: Omit<Props, "forecast"> & { whole
   const x = (amount: number) => LEFT + ((WIDTH - LEFT - PAD) * (amount - least)) / (most - least || 1);
   const rows = [{ name: "All of it, nine times in ten", low: range.low, high: range.high, ends: "" }].concat(
     range.swings.map((one) => {
-      const offer = plan.offers.find((other) => other.id === one.offer);
-      const name = one.figure === null ? "Orders that come" : `${offer ? nameOfOffer(plan, offer) : ""}: ${CALLED[one.figure]}`;
+      const name = one.figure === null ? "Orders that come" : `${named(plan, one.offer)}: ${CALLED[one.figure]}`;
       return { name, low: one.impact_at_low, high: one.impact_at_high, ends: `${share(one.low)} to ${share(one.high)}` };
     }),
   );
@@ -65,6 +75,11 @@ function Swings({ range, plan, frame, whole }: Omit<Props, "forecast"> & { whole
         <text x={x(0)} y={height - 5} fontSize={11.5} textAnchor={x(0) > WIDTH - 40 ? "end" : "middle"} fill="var(--color-ink)">
           today
         </text>
+        {Math.abs(x(range.likely) - x(0)) > 44 && (
+          <text x={x(range.likely)} y={height - 5} fontSize={11.5} textAnchor={x(range.likely) > WIDTH - 40 ? "end" : "middle"} fill="var(--color-soft)">
+            likely
+          </text>
+        )}
         <line x1={x(range.likely)} x2={x(range.likely)} y1={0} y2={height - 18} stroke="var(--color-soft)" strokeDasharray="2 3" />
         {rows.map((one, at) => {
           const [from, to] = [Math.min(x(one.low), x(one.high)), Math.max(x(one.low), x(one.high))];
@@ -85,8 +100,8 @@ function Swings({ range, plan, frame, whole }: Omit<Props, "forecast"> & { whole
       </svg>
       <p className="mt-2 text-small text-soft">
         {range.swings.length ? "Each bar runs from the low to the high of one figure, all else as likely. " : "No figure has a range yet: open one below an offer, and say how sure you are. "}
-        Chance alone makes {money(range.luck, frame, { whole })} either way of it, two times in three; that your history is a sample, {money(range.sampled, frame, { whole })}. In{" "}
-        {count(Math.round(range.likely_at * 100))} of 100 draws it is less than likely.
+        Chance alone moves it by {money(range.luck, frame, { whole })} or less two times in three, and that your history is a sample by{" "}
+        {money(range.sampled, frame, { whole })}. In {count(Math.round(range.likely_at * 100))} of 100 draws it keeps less than is likely.
       </p>
     </>
   );
