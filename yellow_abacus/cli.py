@@ -15,6 +15,7 @@ from sqlalchemy.exc import DatabaseError
 
 from yellow_abacus import bring_in
 from yellow_abacus.bring_in_json import bring_in_plans, bring_in_shop, plan_of
+from yellow_abacus.core.forecast.working import UnknownFigureError
 from yellow_abacus.counting import CountingRoom, NothingToCountError, UnsoundPlanError
 from yellow_abacus.demo import fill_with_demo_shop
 from yellow_abacus.files.cart_json import CartsFile, PricedCartsDoc
@@ -28,6 +29,7 @@ from yellow_abacus.files.sound_json import unsound
 from yellow_abacus.files.tables import UnreadableFileError, refuse_size
 from yellow_abacus.files.tables_out import Contents, Out, as_file, shop_table, template
 from yellow_abacus.files.words import money
+from yellow_abacus.files.working_json import working_text
 from yellow_abacus.ringing_up import ALWAYS, UnsoundCartsError, ring_up
 from yellow_abacus.store.faults import ShopFileError, fault_of
 from yellow_abacus.store.goods import all_goods
@@ -157,13 +159,24 @@ def import_plans(file: Path, shop_path: Path) -> None:
 @shop_option
 @click.option("--plan", "name", required=True, help="The plan's name.")
 @click.option("--json", "as_json", is_flag=True, help="Print everything as JSON.")
-def forecast(shop_path: Path, name: str, as_json: bool) -> None:
+@click.option(
+    "--why", "key", help="Print how one figure is made: impact, today, plan, plan/goods, bridge/given_away …"
+)
+def forecast(shop_path: Path, name: str, as_json: bool, key: str | None) -> None:
     """Forecast a plan: its answer, ledger and bridge."""
     shop = _open_existing(shop_path)
     doc = _plan_of(shop, name)
     room = CountingRoom(shop)
     try:
+        if key is not None:
+            working = room.working(doc, key)
+            loaded = room.current().loaded
+            text = working_text(working, loaded.currency, loaded.minor_digits)
+            click.echo(working.model_dump_json(indent=2) if as_json else text)
+            return
         told, between = room.forecast(doc), room.range(doc)
+    except UnknownFigureError:
+        _fail(f"There is no figure “{key}”. Ask for impact, today or plan, or one of their parts.")
     except (UnsoundPlanError, NothingToCountError) as error:
         _fail(str(error))
     whole = WholeForecastDoc(**dict(told), range=between)

@@ -17,6 +17,7 @@ from yellow_abacus.core.forecast.outlook import Bare
 from yellow_abacus.core.forecast.ranges import range_of
 from yellow_abacus.core.forecast.reach import reach
 from yellow_abacus.core.forecast.shelf import Shelf, make_shelf
+from yellow_abacus.core.forecast.working import Working
 from yellow_abacus.core.ground.keeper import Keeper
 from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.ground.problem import Problem
@@ -26,8 +27,10 @@ from yellow_abacus.files.forecast_json import ForecastDoc, RangeDoc, forecast_do
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc, reach_doc
 from yellow_abacus.files.words import share
+from yellow_abacus.files.working_json import NearCartDoc, WorkingDoc, working_doc
 from yellow_abacus.store.loading import LoadedShop, load
 from yellow_abacus.store.mixes import USUAL
+from yellow_abacus.store.orders import numbers_of
 from yellow_abacus.store.shop_file import ShopFile
 
 TOLD_FROM = 0.02
@@ -174,6 +177,7 @@ class CountingRoom:
         self._lock = Lock()
         self._held: Counted | None = None
         self._shelf: Shelf | None = None
+        self._working = Keeper(0)  # of the plan that was asked for last
 
     def curve(self, docs: Sequence[PlanDoc | None]) -> list[float | None]:
         """The impact of variants of one plan, None for those that make no sense. Raises NothingToCountError."""
@@ -206,6 +210,23 @@ class CountingRoom:
         at.check(doc)
         with within_bounds(doc):
             return range_doc(range_of(at.expecting(doc), doc.plan()), ids_of(doc))
+
+    def working(self, doc: PlanDoc, key: str) -> WorkingDoc:
+        """How one figure of a forecast is made. Raises UnknownFigureError besides what `forecast` raises."""
+        at = self.current()
+        at.check(doc)
+        with within_bounds(doc):
+            working = self._working.get((at.loaded.version, doc.model_dump_json()), lambda: self._work(at, doc))
+            found = working.figure(key)
+        names = [offer.name or f"offer {number}" for number, offer in enumerate(doc.offers, start=1) if offer.in_plan]
+        ids = at.loaded.orders.ids
+        with self.shop_file.reading() as session:
+            numbers = numbers_of(session, [int(ids[cart]) for cart in found.carts])
+        near = {cart: NearCartDoc(order_id=int(ids[cart]), number=numbers[int(ids[cart])]) for cart in found.carts}
+        return working_doc(working, key, names, near)
+
+    def _work(self, at: "Counted", doc: PlanDoc) -> Working:
+        return Working(at.expecting(doc), doc.plan())
 
     def reach(self, doc: PlanDoc) -> ReachDoc:
         """Which orders each offer reaches, and why not the rest. Raises UnsoundPlanError and NothingToCountError."""

@@ -301,7 +301,7 @@ def test_rods_are_readable_as_numbers_and_by_zone(page: Page, demo: str, complai
 def test_figures_of_the_answer_open_to_the_sum_behind_them(page: Page, demo: str, complaints):
     answer = open_board(page, demo)
     answer.get_by_role("button", name="less").click()
-    expect(page.get_by_role("dialog", name="Plan minus today")).to_contain_text("Goods, net of tax")
+    expect(page.get_by_role("dialog", name="Plan minus today")).to_contain_text("Given away")
     page.keyboard.press("Escape")
     answer.get_by_role("button", name="more orders").click()
     expect(page.get_by_role("dialog", name="What it needs to break even")).to_contain_text("you expect")

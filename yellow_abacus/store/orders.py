@@ -260,6 +260,11 @@ def _indexed_after(session: Session, lines: int) -> Iterator[None]:
         index.create(connection)
 
 
+def numbers_of(session: Session, ids: Sequence[int]) -> dict[int, str]:
+    """The numbers of some orders, by id."""
+    return dict(session.execute(select(OrderRow.id, OrderRow.number).where(OrderRow.id.in_(ids))).tuples().all())
+
+
 def _or_none(column: Ints, name: str) -> list[int | None]:
     told: list[int | None] = column.tolist()
     if name in ("unit_price", "paid") and (column == NOT_SAID).any():

@@ -7,9 +7,11 @@ from pydantic import BaseModel, Field, ValidationError
 from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import plan_of, plan_values
+from yellow_abacus.core.forecast.working import UnknownFigureError
 from yellow_abacus.files.forecast_json import ForecastDoc, RangeDoc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc
+from yellow_abacus.files.working_json import WorkingDoc
 from yellow_abacus.store.models import PlanRow
 from yellow_abacus.store.plans import add_plan, all_plans, save_plan
 from yellow_abacus.web.context import context
@@ -87,6 +89,13 @@ class CurveBody(BaseModel):
         return found
 
 
+class WorkingBody(BaseModel):
+    """key: of the figure; what it is made of has keys of its own."""
+
+    plan: PlanDoc
+    key: Annotated[str, Field(min_length=1, max_length=200)]
+
+
 class CurveDoc(BaseModel):
     """impacts: plan minus today at each value, minor units; null for one that makes no sense."""
 
@@ -151,6 +160,22 @@ def post_range(body: PlanDoc):
     at = context()
     with at.turn("long", "range"):
         return at.room.range(body).model_dump(mode="json")
+
+
+@api.post("/forecast/working", responses={200: WorkingDoc})
+def post_working(body: WorkingBody):
+    """How one figure of a forecast is made, from figures that add up to it."""
+    at = context()
+    with at.turn("long", "working"):
+        try:
+            return at.room.working(body.plan, body.key).model_dump(mode="json")
+        except UnknownFigureError as error:
+            message, mend = (
+                f"There is no figure “{body.key}”.",
+                "Ask for “impact”, “today” or “plan”, or one of their parts.",
+            )
+            fault = FieldProblem(pointer="/key", message=message, mend=mend)
+            raise ApiError(422, "No such figure", message, [fault]) from error
 
 
 @api.post("/reach", responses={200: ReachDoc})

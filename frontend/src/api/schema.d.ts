@@ -209,6 +209,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/forecast/working": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How one figure of a forecast is made, from figures that add up to it. */
+        post: operations["counting_board_post_working_forecast_working_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frame": {
         parameters: {
             query?: never;
@@ -2718,6 +2735,16 @@ export interface components {
             units: number[];
         };
         /**
+         * NearCartDoc
+         * @description An order of the history, by its id and number.
+         */
+        NearCartDoc: {
+            /** Number */
+            number: string;
+            /** Order Id */
+            order_id: number;
+        };
+        /**
          * NextDoc
          * @description sku: null where no SKU lacks a figure. place: among all goods in order of name.
          */
@@ -4910,6 +4937,67 @@ export interface components {
             text: string;
         };
         /**
+         * WorkingBody
+         * @description key: of the figure; what it is made of has keys of its own.
+         */
+        WorkingBody: {
+            /** Key */
+            key: string;
+            plan: components["schemas"]["PlanDoc"];
+        };
+        /**
+         * WorkingDoc
+         * @description value: exact; minor units or orders, as `unit` says. amount: as in `parts`. orders, each: where the figure is so
+         *     many orders times so much, minor units. carts: orders near it.
+         */
+        WorkingDoc: {
+            /** Amount */
+            amount: number | null;
+            /** Carts */
+            carts: components["schemas"]["NearCartDoc"][];
+            /** Each */
+            each: number | null;
+            /** Formula */
+            formula: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Orders */
+            orders: number | null;
+            /** Parts */
+            parts: components["schemas"]["WorkingPartDoc"][];
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "money" | "orders" | "money_an_order";
+            /** Value */
+            value: number;
+        };
+        /**
+         * WorkingPartDoc
+         * @description amount: shown, minor units, the parts adding up to the figure; for orders, null. sign: whether it is added or
+         *     taken off. opens: whether there is more behind it.
+         */
+        WorkingPartDoc: {
+            /** Amount */
+            amount: number | null;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Opens */
+            opens: boolean;
+            /**
+             * Sign
+             * @enum {integer}
+             */
+            sign: 1 | -1;
+            /** Value */
+            value: number;
+        };
+        /**
          * ZoneDoc
          * @description places: countries and regions that orders may name instead. was: the name before, while it is renamed.
          */
@@ -5529,6 +5617,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RangeDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    counting_board_post_working_forecast_working_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkingDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

@@ -60,6 +60,7 @@ export type Terms = Schemas["Terms"];
 export type Response = Terms["response"];
 export type Sends = NonNullable<Response["sends"]>;
 export type Ranging = Response["ranges"][number]["of"];
+export type WorkingOf = Schemas["WorkingDoc"];
 export type Range = Schemas["RangeDoc"];
 export type Reward = Terms["gives"][number];
 export type RewardKind = Reward["kind"];

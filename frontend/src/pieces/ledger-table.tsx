@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 
 import type { Forecast } from "../api/types";
 import { money, type Currency } from "./figures";
+import { Slip } from "./slip";
 
 interface Props {
   rows: Forecast["ledger"];
@@ -11,9 +12,20 @@ interface Props {
   each?: boolean;
   /** Rows of other figures. */
   below?: ReactNode;
+  /** The working behind a row, of today or the plan. */
+  working?: (figure: string) => ReactNode;
 }
 
-export function LedgerTable({ rows, of, each = false, below }: Props) {
+export function LedgerTable({ rows, of, each = false, below, working }: Props) {
+  const opened = (figure: string, title: string, text: string) =>
+    working ? (
+      <Slip title={title} width={420} trigger={<button type="button" className="border-b border-dotted border-soft">{text}</button>}>
+        {working(figure)}
+      </Slip>
+    ) : (
+      text
+    );
+  const key = (who: string, line: Props["rows"][number]) => (line.key === "profit" ? who : `${who}/${line.key}`);
   return (
     <table className="figures w-full text-small">
       <thead>
@@ -48,8 +60,8 @@ export function LedgerTable({ rows, of, each = false, below }: Props) {
             <th scope="row" className={line.key === "profit" ? "text-ink!" : "font-normal! text-ink!"}>
               {line.label}
             </th>
-            <td className="n">{money(line.today, of)}</td>
-            <td className="n">{money(line.plan, of)}</td>
+            <td className="n">{line.today === 0 ? money(0, of) : opened(key("today", line), `${line.label}, today`, money(line.today, of))}</td>
+            <td className="n">{line.plan === 0 ? money(0, of) : opened(key("plan", line), `${line.label}, under the plan`, money(line.plan, of))}</td>
             <td className="n">{money(line.change, of, { signed: true })}</td>
             {each && (
               <>

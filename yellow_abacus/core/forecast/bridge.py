@@ -30,22 +30,34 @@ _NAMED: dict[str, tuple[str, tuple[str, ...]]] = {
 """Steps by key: the label, and the ledger rows whose change they hold. All other rows are one step, `other`."""
 
 
+_BESIDES = {
+    "top_ups": "Carts topped up",
+    "more_orders": "More orders",
+    "borrowed": "Came sooner",
+    "winning": "Won and sent",
+    "fixed": "Paid once",
+}
+STEPS = {**{key: label for key, (label, _) in _NAMED.items()}, "other": "Other", **_BESIDES}
+"""Every step, in order, with its label."""
+
+
+def rows_of_step(step: str) -> tuple[str, ...]:
+    """The rows of the ledger whose change on orders that come anyway a step holds; none for the others."""
+    named = {row for _, rows in _NAMED.values() for row in rows}
+    return (
+        tuple(row.key for row in ROWS if row.key not in named) if step == "other" else _NAMED.get(step, ("", ()))[1]
+    )
+
+
 def bridge(today: Floats, takings: Takings) -> tuple[BridgeStep, ...]:
     """Steps between today and the plan. today: ledger rows of a cart in minor units over the window."""
     change = takings.existing[0, LEDGER] - today
-    steps = [
-        BridgeStep(key, label, sum(float(change[INDEX[row]]) for row in rows))
-        for key, (label, rows) in _NAMED.items()
-    ]
-    named = {row for _, rows in _NAMED.values() for row in rows}
-    other = sum(float(change[INDEX[row.key]]) for row in ROWS if row.key not in named)
-    more = float((takings.extra + takings.sent)[0, LEDGER].sum())
-    return (
-        *steps,
-        BridgeStep("other", "Other", other),
-        BridgeStep("top_ups", "Carts topped up", float(takings.topped_up[0, LEDGER].sum())),
-        BridgeStep("more_orders", "More orders", more),
-        BridgeStep("borrowed", "Came sooner", -float(takings.borrowed[0])),
-        BridgeStep("winning", "Won and sent", -float(takings.winning[0])),
-        BridgeStep("fixed", "Paid once", -float(takings.fixed[0])),
-    )
+    amounts = {
+        **{step: sum(float(change[INDEX[row]]) for row in rows_of_step(step)) for step in (*_NAMED, "other")},
+        "top_ups": float(takings.topped_up[0, LEDGER].sum()),
+        "more_orders": float((takings.extra + takings.sent)[0, LEDGER].sum()),
+        "borrowed": -float(takings.borrowed[0]),
+        "winning": -float(takings.winning[0]),
+        "fixed": -float(takings.fixed[0]),
+    }
+    return tuple(BridgeStep(key, label, amounts[key]) for key, label in STEPS.items())

@@ -18,10 +18,11 @@ from yellow_abacus.core.ground.money import WHOLE_BP, Floats
 
 @dataclass(frozen=True, eq=False)
 class Takings:
-    """One row a draw. existing, topped_up, extra, sent: by figure of FIGURES: orders that come anyway under the plan;
-    what changes as some of them top up; orders that offers bring, and that messages bring.
+    """One row a draw. existing, topped_up, sent: by figure of FIGURES: orders that come anyway under the plan; what
+    changes as some of them top up; orders that messages bring. extra_of: by offer and figure, orders that it brings.
 
-    borrowed, winning, fixed: minor units lost on orders that only came sooner, and paid. reached, given, uses: by
+    borrowed_of, winning_of: by offer, minor units lost on orders that only came sooner, and paid for winning some and
+    for messages. reached, given, uses: by
     offer, existing orders it takes effect on, what it gives away on them, and its uses in all. won_first: first
     orders won, by offer. kept, worth: by offer, what the existing orders it takes effect on keep, and what their
     goods come to at standing prices.
@@ -29,10 +30,10 @@ class Takings:
 
     existing: Floats
     topped_up: Floats
-    extra: Floats
+    extra_of: Floats
     sent: Floats
-    borrowed: Floats
-    winning: Floats
+    borrowed_of: Floats
+    winning_of: Floats
     fixed: Floats
     reached: Floats
     given: Floats
@@ -42,6 +43,22 @@ class Takings:
     kept: Floats
     worth: Floats
     any_reached: Floats
+
+    @property
+    def extra(self) -> Floats:
+        """By figure, orders that offers bring."""
+        result: Floats = self.extra_of.sum(axis=1)
+        return result
+
+    @property
+    def borrowed(self) -> Floats:
+        result: Floats = self.borrowed_of.sum(axis=1)
+        return result
+
+    @property
+    def winning(self) -> Floats:
+        result: Floats = self.winning_of.sum(axis=1)
+        return result
 
     @property
     def all_orders(self) -> Floats:
@@ -68,19 +85,30 @@ def takings_of(course: Course, drawn: Drawn) -> Takings:
     draws, offers = drawn.draws, len(drawn.plan.offers)
     figures, by_offer = (draws, len(FIGURES)), (draws, offers)
     found = Takings(
-        **{name: np.zeros(figures) for name in ("existing", "topped_up", "extra", "sent")},
-        **{name: np.zeros(draws) for name in ("borrowed", "winning", "fixed", "any_reached")},
+        **{name: np.zeros(figures) for name in ("existing", "topped_up", "sent")},
+        extra_of=np.zeros((draws, offers, len(FIGURES))),
+        **{name: np.zeros(draws) for name in ("fixed", "any_reached")},
         **{
             name: np.zeros(by_offer)
-            for name in ("reached", "given", "uses", "extra_orders", "won_first", "kept", "worth")
+            for name in (
+                "borrowed_of",
+                "winning_of",
+                "reached",
+                "given",
+                "uses",
+                "extra_orders",
+                "won_first",
+                "kept",
+                "worth",
+            )
         },
     )
     for flow in course.flows:
         _add(found, flow, drawn)
-    for offer in drawn.plan.offers:
+    for at, offer in enumerate(drawn.plan.offers):
         found.fixed[:] += offer.response.fixed_cost
         if offer.response.sends is not None:
-            found.winning[:] += offer.response.sends.size * offer.response.sends.cost
+            found.winning_of[:, at] += offer.response.sends.size * offer.response.sends.cost
     return found
 
 
@@ -108,7 +136,7 @@ def _add_of_offer(
     of_reached = orders @ reached
     partner = response.partner_bp / WHOLE_BP * (drawn.plan.offers[at].given.key is not None)
     found.uses[:, at] += of_reached[:, AT["orders"]]
-    found.winning[:] += partner * of_reached[:, AT["goods"]]
+    found.winning_of[:, at] += partner * of_reached[:, AT["goods"]]
     if not wins:
         return
     found.reached[:, at] += of_reached[:, AT["orders"]]
@@ -119,13 +147,13 @@ def _add_of_offer(
     if not share.any():
         return
     extra = (orders * share) @ reached
-    found.extra[:] += extra
+    found.extra_of[:, at] += extra
     found.extra_orders[:, at] += extra[:, AT["orders"]]
     found.won_first[:, at] += (orders * share)[:, ::2] @ reached[::2, AT["orders"]]
     borrowed = drawn.of(at, "borrowed_bp")
     if borrowed is not None:
-        found.borrowed[:] += borrowed * extra[:, AT["kept_today"]]
-    found.winning[:] += response.extra_cost * extra[:, AT["orders"]] + partner * extra[:, AT["goods"]]
+        found.borrowed_of[:, at] += borrowed * extra[:, AT["kept_today"]]
+    found.winning_of[:, at] += response.extra_cost * extra[:, AT["orders"]] + partner * extra[:, AT["goods"]]
 
 
 def depth_of(takings: Takings, at: int) -> float:

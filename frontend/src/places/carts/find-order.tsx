@@ -7,8 +7,11 @@ import type { Frame, Order } from "../../api/types";
 import { count, listed, money } from "../../pieces/figures";
 import { useKey } from "../../pieces/keys";
 
+/** The order another place sent for. */
+const wanted = (): string => new URLSearchParams(window.location.search).get("find") ?? "";
+
 export function FindOrder({ frame }: { frame: Frame }) {
-  const [open, setOpen] = useState(false);
+  const [open, setOpen] = useState(wanted() !== "");
   useKey("/", "find an order", () => setOpen(true));
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
@@ -30,7 +33,7 @@ export function FindOrder({ frame }: { frame: Frame }) {
 }
 
 function Finding({ frame }: { frame: Frame }) {
-  const [text, setText] = useState("");
+  const [text, setText] = useState(wanted);
   const [chosen, setChosen] = useState<number | null>(null);
   const { data } = useFoundOrders(text.trim(), true);
   const { data: order } = useOrder(chosen);

@@ -1,25 +1,25 @@
 /** The answer comes first: one plain sentence with the money in it. Its figures open to the sum behind them. */
 import type { ReactNode } from "react";
 
-import type { Forecast, Part } from "../../api/types";
+import type { Forecast, Part, Plan } from "../../api/types";
 import { count, money, share } from "../../pieces/figures";
 import { Slip } from "../../pieces/slip";
-import { LedgerTable } from "../../pieces/ledger-table";
+import { Working } from "./working";
 
 /** children: how sure it is, which comes a moment later and has its room kept. */
-export function AnswerSentence({ forecast, children }: { forecast: Forecast; children: ReactNode }) {
+export function AnswerSentence({ forecast, plan, children }: { forecast: Forecast; plan: Plan; children: ReactNode }) {
   return (
     <>
     <div aria-live="polite" aria-atomic="true">
       <h1 className="max-w-[50rem] text-answer font-semibold" data-testid="answer">
         {forecast.answer.map((part, at) => (
-          <AnswerPart key={at} part={part} forecast={forecast} />
+          <AnswerPart key={at} {...{ part, forecast, plan }} />
         ))}
       </h1>
       {forecast.aside.length > 0 && (
         <p className="mt-1">
           {forecast.aside.map((part, at) => (
-            <AnswerPart key={at} part={part} forecast={forecast} />
+            <AnswerPart key={at} {...{ part, forecast, plan }} />
           ))}
         </p>
       )}
@@ -29,7 +29,7 @@ export function AnswerSentence({ forecast, children }: { forecast: Forecast; chi
   );
 }
 
-function AnswerPart({ part, forecast }: { part: Part; forecast: Forecast }) {
+function AnswerPart({ part, forecast, plan }: { part: Part; forecast: Forecast; plan: Plan }) {
   if (part.kind === "words") return <>{part.text}</>;
   if (part.kind === "count") return <b>{count(part.count, part.count < 9.95 ? 1 : 0) + part.after}</b>;
   const whole = forecast.precision === "whole";
@@ -55,7 +55,7 @@ function AnswerPart({ part, forecast }: { part: Part; forecast: Forecast }) {
         </button>
       }
     >
-      <LedgerTable rows={forecast.ledger} of={forecast} />
+      <Working {...{ plan }} figure="impact" of={forecast} />
       <p className="mt-2 text-small text-soft">
         {count(forecast.today.orders)} orders today: {count(forecast.today.orders / forecast.days, 1)} a day for {forecast.days}{" "}
         {forecast.days === 1 ? "day" : "days"}, going by {count(forecast.counted_days)} days of your history, their weekdays and months. Today means no offer running.

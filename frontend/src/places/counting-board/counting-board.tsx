@@ -21,6 +21,7 @@ import { OfferRod } from "./offer-rod";
 import { PlanLine } from "./plan-line";
 import { RangeLine } from "./range-line";
 import { useBoard } from "./use-board";
+import { Working } from "./working";
 import { useRange } from "./use-range";
 import { useReach } from "./use-reach";
 
@@ -119,7 +120,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
             }
           />
           <div className={`mt-1 ${problems.length ? "opacity-50" : ""}`}>
-            {forecast ? <AnswerSentence forecast={forecast}>{range && <RangeLine {...{ range, plan, frame, forecast }} />}</AnswerSentence> : <p className="text-answer">{stuck || "Counting…"}</p>}
+            {forecast ? <AnswerSentence {...{ forecast, plan }}>{range && <RangeLine {...{ range, plan, frame, forecast }} />}</AnswerSentence> : <p className="text-answer">{stuck || "Counting…"}</p>}
           </div>
           {problems.length > 0 && (
             <p role="alert" className="mt-1 text-loss-ink">
@@ -163,7 +164,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
                 <Bridge start={forecast.start} steps={forecast.bridge} of={forecast} whole={forecast.precision === "whole"} />
               </Tabs.Content>
               <Tabs.Content value="ledger" className="mt-1">
-                <LedgerTable rows={forecast.ledger} of={forecast} each below={<OtherFigures forecast={forecast} />} />
+                <LedgerTable rows={forecast.ledger} of={forecast} each below={<OtherFigures forecast={forecast} />} working={(figure) => <Working {...{ plan, figure }} of={forecast} />} />
               </Tabs.Content>
             </Tabs.Root>
             <RodChart rods={forecast.rods} of={forecast} />

@@ -1,0 +1,91 @@
+"""How shoppers respond, said below an offer; how sure the answer is; and the working behind a figure."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.ui.board import also, offers, open_board, saved, write
+
+
+def expect_also(offer, words: str) -> None:
+    offer.get_by_role("button", name="also expect…").click()
+    offer.page.get_by_role("menuitem", name=words).click()
+
+
+def test_a_merchant_who_says_nothing_sees_what_is_not_said(page: Page, demo: str, complaints):
+    open_board(page, demo, plan=2)
+    offer = write(page, "link")
+    expect(offer).to_contain_text("how many hold the code (everybody counts)")
+    expect(offer).to_contain_text("how many more orders it brings (none count)")
+    expect(page.get_by_test_id("answer")).to_contain_text("if everybody uses the code")
+    offer.get_by_role("button", name="how many hold the code").press("ArrowDown")
+    expect(page.get_by_test_id("answer")).not_to_contain_text("everybody")
+
+
+def test_what_shoppers_do_is_said_word_by_word_and_moves_the_answer(page: Page, demo: str, complaints):
+    answer = open_board(page, demo, plan=2)
+    offer = offers(page).first
+    for words, says in [
+        ("some orders only come sooner", "of them only come sooner"),
+        ("an extra order costs something to win", "each costs €2 to win"),
+        ("first-time shoppers hold the code otherwise", "of first-time ones"),
+        ("the code is sent to shoppers", "The code goes to 1,000 shoppers"),
+        ("it costs something once", "It costs €100 once"),
+        ("a partner gets a share", "5 % of goods goes to a partner"),
+    ]:
+        before = answer.inner_text()
+        expect_also(offer, words)
+        expect(offer).to_contain_text(says)
+        if not words.startswith("first-time"):  # as many as of all others, to begin with
+            expect(answer).not_to_have_text(before)
+    offer.get_by_role("button", name="1,000 shoppers").click()
+    page.get_by_role("button", name="Take it out").click()
+    expect(offer).not_to_contain_text("The code goes to")
+    saved(page)
+    page.reload()
+    expect(offers(page).first).to_contain_text("each costs €2 to win")
+
+
+def test_a_range_is_dragged_on_a_rod_and_the_answer_says_how_sure_it_is(page: Page, demo: str, complaints):
+    open_board(page, demo, plan=3)
+    sure = page.get_by_test_id("range")
+    expect(sure).to_be_visible()
+    offer = offers(page).first
+    offer.get_by_role("button", name="12 % more").click()
+    page.get_by_role("button", name="Say how sure you are").click()
+    before = sure.inner_text()
+    high = page.get_by_role("slider", name="Extra orders, as a share of those it reaches: high")
+    for _ in range(12):
+        high.press("ArrowRight")
+    page.keyboard.press("Escape")
+    expect(offer.get_by_role("button", name="12 % more, 6 % to 24 %")).to_be_visible()
+    expect(sure).not_to_have_text(before)
+    sure.click()
+    dialog = page.get_by_role("dialog", name="How sure this is")
+    expect(dialog.get_by_role("img")).to_have_attribute(
+        "aria-label", re.compile("more orders: .*All of it|All of it")
+    )
+    expect(dialog).to_contain_text("Nothing bounds what")
+
+
+def test_a_limit_that_ends_names_its_day(page: Page, demo: str, complaints):
+    open_board(page, demo, plan=2)
+    offer = offers(page).first
+    also(offer, "so often in all")
+    expect(offer).to_contain_text("of 500 uses")
+    offer.get_by_role("button", name="500 times in all").click()
+    page.get_by_role("textbox", name="At most").fill("20")
+    page.keyboard.press("Escape")
+    expect(offer).to_contain_text(re.compile("its 20 uses end on \\d+ March"))
+
+
+def test_the_working_of_a_figure_opens_down_to_single_orders(page: Page, demo: str, complaints):
+    answer = open_board(page, demo)
+    answer.get_by_role("button", name="less").click()
+    dialog = page.get_by_role("dialog", name="Plan minus today")
+    dialog.get_by_role("button", name="Delivery given up").click()
+    dialog.get_by_role("button", name="less Delivery charged").click()
+    dialog.get_by_role("button", name="Planters, large").first.click()
+    expect(dialog).to_contain_text("times what one comes to")
+    dialog.get_by_role("link").first.click()
+    expect(page.get_by_role("dialog", name="Find an order")).to_be_visible()
