@@ -4947,8 +4947,8 @@ export interface components {
         };
         /**
          * WorkingDoc
-         * @description value: exact; minor units or orders, as `unit` says. amount: as in `parts`. orders, each: where the figure is so
-         *     many orders times so much, minor units. carts: orders near it.
+         * @description value: exact; minor units or orders, as `unit` says. amount: as in `parts`. orders, each: where the figure is
+         *     so many orders times so much, minor units. carts: orders near it.
          */
         WorkingDoc: {
             /** Amount */
