@@ -11,6 +11,7 @@ from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.carts import CartTooLargeError
 from yellow_abacus.core.carts.paid import prices_paid
 from yellow_abacus.core.forecast.curve import impact_curve
+from yellow_abacus.core.forecast.each_offer import each_offer
 from yellow_abacus.core.forecast.expected import Expected, MixTerms, expect
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.outlook import Bare
@@ -23,7 +24,7 @@ from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers.gifts import TooMuchPutInError
 from yellow_abacus.core.shop.shop import Shop
-from yellow_abacus.files.forecast_json import ForecastDoc, RangeDoc, forecast_doc, range_doc
+from yellow_abacus.files.forecast_json import EachOfferDoc, ForecastDoc, RangeDoc, each_doc, forecast_doc, range_doc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc, reach_doc
 from yellow_abacus.files.words import share
@@ -210,6 +211,13 @@ class CountingRoom:
         at.check(doc)
         with within_bounds(doc):
             return range_doc(range_of(at.expecting(doc), doc.plan()), ids_of(doc))
+
+    def each_offer(self, doc: PlanDoc) -> EachOfferDoc:
+        """What each offer does to a plan. Raises UnsoundPlanError and NothingToCountError."""
+        at = self.current()
+        at.check(doc)
+        with within_bounds(doc):
+            return each_doc(each_offer(at.expecting(doc), doc.plan()), ids_of(doc))
 
     def working(self, doc: PlanDoc, key: str) -> WorkingDoc:
         """How one figure of a forecast is made. Raises UnknownFigureError besides what `forecast` raises."""

@@ -75,4 +75,5 @@ def test_the_command_line_tells_why_and_the_whole_forecast_follows_its_schema(de
     assert "no figure" in run("--why", "none").output
     told = json.loads(run("--json").output)
     assert told["range"]["swings"]
+    assert told["each"][-1]["piled"] == pytest.approx(told["range"]["likely"], abs=1)
     assert [one["day"] for one in told["ends"] if one["sku"] == "HF-SECHE-1"] != [None]

@@ -14,6 +14,7 @@ from yellow_abacus.core.clauses.response import Ranging
 from yellow_abacus.core.costing.ledger import PLAN_ROWS, PROFIT, ROWS
 from yellow_abacus.core.forecast.answer import MoneyFigure, Part, answer, aside
 from yellow_abacus.core.forecast.break_even import BreakEven
+from yellow_abacus.core.forecast.each_offer import Each
 from yellow_abacus.core.forecast.forecast import End, Figures, Forecast
 from yellow_abacus.core.forecast.ranges import Range
 from yellow_abacus.core.forecast.rods import Rod
@@ -184,10 +185,26 @@ class ForecastDoc(BaseModel):
     caveats: list[str]
 
 
+class EachDoc(BaseModel):
+    """id: of an offer. adds: what the plan keeps more with it than without it; piled: what the offers up to it keep
+    more than today; minor units over the window."""
+
+    id: str
+    adds: int
+    piled: int
+
+
+class EachOfferDoc(BaseModel):
+    """The offers of the plan, in order."""
+
+    offers: list[EachDoc]
+
+
 class WholeForecastDoc(ForecastDoc):
-    """A forecast and how sure it is: what `yellow-abacus forecast --json` prints."""
+    """A forecast, how sure it is, and what each offer does: what `yellow-abacus forecast --json` prints."""
 
     range: RangeDoc
+    each: list[EachDoc]
 
 
 def forecast_schema() -> dict[str, Any]:
@@ -286,6 +303,14 @@ def range_doc(found: Range, offer_ids: list[str]) -> RangeDoc:
             )
             for one in found.swings
         ],
+    )
+
+
+def each_doc(found: Sequence[Each], offer_ids: list[str]) -> EachOfferDoc:
+    """offer_ids: as in `forecast_doc`."""
+    told = zip(found, offer_ids, strict=True)
+    return EachOfferDoc(
+        offers=[EachDoc(id=one, adds=shown(each.adds), piled=shown(each.piled)) for each, one in told]
     )
 
 

@@ -262,7 +262,8 @@ def _indexed_after(session: Session, lines: int) -> Iterator[None]:
 
 def numbers_of(session: Session, ids: Sequence[int]) -> dict[int, str]:
     """The numbers of some orders, by id."""
-    return dict(session.execute(select(OrderRow.id, OrderRow.number).where(OrderRow.id.in_(ids))).tuples().all())
+    rows = session.execute(select(OrderRow.id, OrderRow.number).where(OrderRow.id.in_(ids)))
+    return {one: number for one, number in rows}
 
 
 def _or_none(column: Ints, name: str) -> list[int | None]:

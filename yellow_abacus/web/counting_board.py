@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import plan_of, plan_values
 from yellow_abacus.core.forecast.working import UnknownFigureError
-from yellow_abacus.files.forecast_json import ForecastDoc, RangeDoc
+from yellow_abacus.files.forecast_json import EachOfferDoc, ForecastDoc, RangeDoc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc
 from yellow_abacus.files.working_json import WorkingDoc
@@ -160,6 +160,14 @@ def post_range(body: PlanDoc):
     at = context()
     with at.turn("long", "range"):
         return at.room.range(body).model_dump(mode="json")
+
+
+@api.post("/forecast/each", responses={200: EachOfferDoc})
+def post_each(body: PlanDoc):
+    """What each offer does to a plan: the plan without it, and the offers piled on one by one."""
+    at = context()
+    with at.turn("long", "each"):
+        return at.room.each_offer(body).model_dump(mode="json")
 
 
 @api.post("/forecast/working", responses={200: WorkingDoc})

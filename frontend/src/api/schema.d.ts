@@ -192,6 +192,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/forecast/each": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What each offer does to a plan: the plan without it, and the offers piled on one by one. */
+        post: operations["counting_board_post_each_forecast_each_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/forecast/range": {
         parameters: {
             query?: never;
@@ -1516,6 +1533,27 @@ export interface components {
              * @default []
              */
             zones: string[];
+        };
+        /**
+         * EachDoc
+         * @description id: of an offer. adds: what the plan keeps more with it than without it; piled: what the offers up to it keep
+         *     more than today; minor units over the window.
+         */
+        EachDoc: {
+            /** Adds */
+            adds: number;
+            /** Id */
+            id: string;
+            /** Piled */
+            piled: number;
+        };
+        /**
+         * EachOfferDoc
+         * @description The offers of the plan, in order.
+         */
+        EachOfferDoc: {
+            /** Offers */
+            offers: components["schemas"]["EachDoc"][];
         };
         /**
          * Earned
@@ -5579,6 +5617,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ForecastDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    counting_board_post_each_forecast_each_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanDoc"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EachOfferDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

@@ -61,6 +61,7 @@ export type Response = Terms["response"];
 export type Sends = NonNullable<Response["sends"]>;
 export type Ranging = Response["ranges"][number]["of"];
 export type WorkingOf = Schemas["WorkingDoc"];
+export type EachOffer = Schemas["EachOfferDoc"];
 export type Range = Schemas["RangeDoc"];
 export type Reward = Terms["gives"][number];
 export type RewardKind = Reward["kind"];

@@ -22,7 +22,7 @@ import { PlanLine } from "./plan-line";
 import { RangeLine } from "./range-line";
 import { useBoard } from "./use-board";
 import { Working } from "./working";
-import { useRange } from "./use-range";
+import { useEachOffer, useRange } from "./use-range";
 import { useReach } from "./use-reach";
 
 const SENTENCE_KEYS = [
@@ -97,6 +97,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
   const { plan, change, forecast, problems, stuck, saving } = useBoard(saved, frame.data_version);
   const reach = useReach(plan, problems.length === 0, frame.data_version);
   const range = useRange(plan, problems.length === 0, frame.data_version);
+  const each = useEachOffer(plan, problems.length === 0, frame.data_version);
   const { fail } = useNotice();
   const [writing, setWriting] = useState(false);
   // A slip that was just closed gives the focus back first, or it would take it from the box that opens here.
@@ -136,7 +137,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
       <div className="grid min-h-0 flex-1 border-t-[1.5px] border-ink min-[1000px]:grid-cols-[440px_minmax(0,1fr)]">
         <section aria-label="Offers" className="min-h-0 border-line max-[1000px]:border-b-[1.5px] min-[1000px]:border-e-[1.5px]">
           <OfferRod
-            {...{ plan, frame, forecast, reach, problems, change, writing, setWriting, wanted }}
+            {...{ plan, frame, forecast, each, reach, problems, change, writing, setWriting, wanted }}
             others={plans.plans.filter((one) => one.id !== saved.id)}
           />
         </section>

@@ -294,7 +294,7 @@ function Follows({ response, figures, value, stay }: { response: Response; figur
 const whole = (amount: number, frame: Frame) => money(amount, frame, { whole: Math.abs(amount) >= 100 * 10 ** frame.minor_digits });
 const DAY = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", timeZone: "UTC" });
 
-export function Facts({ figures, ends, frame }: { figures: OfferFigures; ends: Forecast["ends"]; frame: Frame }) {
+export function Facts({ figures, ends, adds, frame }: { figures: OfferFigures; ends: Forecast["ends"]; adds: number | null; frame: Frame }) {
   const { reached, given_away, later } = figures;
   const needs = figures.break_evens.find((one) => one.figure === "extra_bp");
   if (reached === 0 && figures.uses === 0) return <p className="text-small text-soft">No order earns it.</p>;
@@ -309,6 +309,12 @@ export function Facts({ figures, ends, frame }: { figures: OfferFigures; ends: F
   return (
     <p className="text-small text-soft">
       Reaches {count(reached, reached < 10 ? 1 : 0)} orders · gives away {whole(given_away, frame)} · {even}
+      {adds !== null && (
+        <>
+          {" · "}
+          <span className={adds < 0 ? "text-loss-ink" : "text-ink"}>{adds === 0 ? "without it all stays the same" : `without it ${whole(Math.abs(adds), frame)} ${adds < 0 ? "more" : "less"} is kept`}</span>
+        </>
+      )}
       {others.length > 0 && (
         <>
           {" · "}

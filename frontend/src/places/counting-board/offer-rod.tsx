@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 
 import { ask } from "../../api/client";
 import { queries } from "../../api/queries";
-import type { FieldProblem, Forecast, Frame, OfferDoc, OfferReach, Plan, Plans, SavedPlan } from "../../api/types";
+import type { EachOffer, FieldProblem, Forecast, Frame, OfferDoc, OfferReach, Plan, Plans, SavedPlan } from "../../api/types";
 import { useNotice } from "../../pieces/notice";
 import { nameOfOffer } from "./alongside-word";
 import { ApplyWord } from "./apply-word";
@@ -23,6 +23,7 @@ interface RodProps {
   frame: Frame;
   others: SavedPlan[];
   forecast: Forecast | null;
+  each: EachOffer | null;
   reach: Map<string, OfferReach>;
   problems: FieldProblem[];
   change: (make: (plan: Plan) => Plan) => void;
@@ -32,7 +33,7 @@ interface RodProps {
   wanted: string | null;
 }
 
-export function OfferRod({ plan, frame, others, forecast, reach, problems, change, writing, setWriting, wanted }: RodProps) {
+export function OfferRod({ plan, frame, others, forecast, each, reach, problems, change, writing, setWriting, wanted }: RodProps) {
   const list = useRef<HTMLOListElement>(null);
 
   useEffect(() => {
@@ -65,6 +66,7 @@ export function OfferRod({ plan, frame, others, forecast, reach, problems, chang
               number={offer.in_plan ? number : null}
               figures={forecast?.offers.find((one) => one.id === offer.id) ?? null}
               ends={(forecast?.ends ?? []).filter((one) => one.offer === offer.id || (one.sku !== null && putsIn(offer.terms, one.sku)))}
+              adds={plan.offers.filter((one) => one.in_plan).length > 1 ? (each?.offers.find((one) => one.id === offer.id)?.adds ?? null) : null}
               reach={reach.get(offer.id)}
               problems={problems
                 .filter((one) => one.pointer.startsWith(`/offers/${at}/terms`))
@@ -100,6 +102,8 @@ interface ItemProps {
   others: SavedPlan[];
   figures: Forecast["offers"][number] | null;
   ends: Forecast["ends"];
+  /** What the plan keeps more with it than without it, where it is not alone. */
+  adds: number | null;
   reach: OfferReach | undefined;
   problems: FieldProblem[];
   change: (make: (plan: Plan) => Plan) => void;
@@ -110,7 +114,7 @@ interface ItemProps {
 const WHOLE = /^$|^\/gives(\/\d+(\/parts)?)?$|^\/earned\/(conditions|repeat|counted)$|^\/steps(\/\d+\/gives)?$|^\/every_step$/;
 
 function OfferItem(props: ItemProps) {
-  const { offer, at, number, plan, frame, others, figures, ends, reach, problems, change, placeAt } = props;
+  const { offer, at, number, plan, frame, others, figures, ends, adds, reach, problems, change, placeAt } = props;
   const [naming, setNaming] = useState(false);
   const [noting, setNoting] = useState(false);
   const { say, fail } = useNotice();
@@ -167,7 +171,7 @@ function OfferItem(props: ItemProps) {
         <Sentence {...{ offer, plan, frame, problems, change }} />
         <Faults of={problems.filter((one) => WHOLE.test(one.pointer))} />
         <Expected {...{ offer, plan, frame, figures, problems, change }} />
-        {figures && offer.in_plan && <Facts figures={figures} ends={ends} frame={frame} />}
+        {figures && offer.in_plan && <Facts {...{ figures, ends, adds, frame }} />}
         {reach && offer.in_plan && <ReasonLine {...reach} />}
         {(noting || offer.note) && (
           <textarea
