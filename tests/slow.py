@@ -177,6 +177,8 @@ def measured(shop: SlowShop, condition: dict, lines: list[SlowLine], mine: list[
     inside = [line for line in lines if meant(shop, condition["of"], line)]
     match condition["kind"]:
         case "spend":
+            if condition.get("at") == "standing":
+                return sum(line.standing * line.quantity for line in inside)
             return sum(line.net for line in inside)
         case "units":
             return sum(line.quantity for line in inside if line in mine)

@@ -141,6 +141,7 @@ conditions = st.one_of(
             n=sizes.get(name, st.integers(1, 4)),
             bound=st.sampled_from(["at_least", "at_least", "over", "at_most"]),
             of=scopes,
+            **({"at": st.sampled_from(["net", "net", "standing"])} if name == "spend" else {}),
         )
         for name in ("spend", "spend", "units", "units", "weight", "products")
     ),
@@ -221,9 +222,12 @@ def slow_offers(draw: st.DrawFn) -> dict:
         ]
     if not told["conditions"] and shape != "unit":
         told["repeat"] = "once"
+    how_far = draw(limits)
+    if shape == "put_in" and told["repeat"] == "each_time" and how_far["times"] is None:
+        how_far = how_far | {"times": 3}  # or by chance more than any cart can hold
     return told | {
         "gives": gives,
-        "limits": draw(limits),
+        "limits": how_far,
         "on": draw(scopes),
         "code": draw(st.sampled_from(["", "", "FERN", "fern", "MOSS", "Tendril"])),
         "never_with": draw(others),

@@ -68,13 +68,15 @@ class FigureEvenDoc(BreakEvenDoc):
 
 
 class OfferFiguresDoc(BaseModel):
-    """id: the offer's. reached, extra_orders: orders over the window; uses: of all orders, those it brings included.
+    """id: the offer's. reached, extra_orders: orders over the window; topped_up:
+    orders it reaches because shoppers top up; uses: of all orders, those it brings included.
     given_away: minor units on those reached. depth_bp: what it gives away, as a share of their goods. later: minor
     units that first-time shoppers it wins keep later; in no other figure. break_evens: of each figure of the response
     by itself."""
 
     id: str
     reached: float
+    topped_up: float
     uses: float
     given_away: int
     depth_bp: int
@@ -258,11 +260,12 @@ def forecast_doc(
             OfferFiguresDoc(
                 id=offer_id,
                 reached=one.reached,
+                topped_up=one.topped_up,
                 uses=one.uses,
                 given_away=shown(one.given_away),
                 depth_bp=shown(one.depth * WHOLE_BP),
                 extra_orders=one.extra_orders,
-                kept_per_reached=shown(one.kept_if_doubled / one.reached) if one.reached else 0,
+                kept_per_reached=_each(one.kept_if_doubled, one.reached + one.topped_up),
                 later=shown(one.later),
                 break_evens=[
                     FigureEvenDoc(figure=figure, verdict=even.verdict, value=even.value)
@@ -312,6 +315,10 @@ def each_doc(found: Sequence[Each], offer_ids: list[str]) -> EachOfferDoc:
     return EachOfferDoc(
         offers=[EachDoc(id=one, adds=shown(each.adds), piled=shown(each.piled)) for each, one in told]
     )
+
+
+def _each(amount: float, orders: float) -> int:
+    return shown(amount / orders) if orders else 0
 
 
 def _end(end: End, offer_ids: list[str], skus: Sequence[str]) -> EndDoc:

@@ -2818,7 +2818,8 @@ export interface components {
         };
         /**
          * OfferFiguresDoc
-         * @description id: the offer's. reached, extra_orders: orders over the window; uses: of all orders, those it brings included.
+         * @description id: the offer's. reached, extra_orders: orders over the window; topped_up:
+         *     orders it reaches because shoppers top up; uses: of all orders, those it brings included.
          *     given_away: minor units on those reached. depth_bp: what it gives away, as a share of their goods. later: minor
          *     units that first-time shoppers it wins keep later; in no other figure. break_evens: of each figure of the response
          *     by itself.
@@ -2840,6 +2841,8 @@ export interface components {
             later: number;
             /** Reached */
             reached: number;
+            /** Topped Up */
+            topped_up: number;
             /** Uses */
             uses: number;
         };
@@ -4105,9 +4108,16 @@ export interface components {
         };
         /**
          * Spend
-         * @description The goods in scope come to `n` minor units, after what earlier offers took off.
+         * @description The goods in scope come to `n` minor units: net, after what earlier offers took off, or at standing prices,
+         *     whatever offers take off.
          */
         Spend: {
+            /**
+             * At
+             * @default net
+             * @enum {string}
+             */
+            at: "net" | "standing";
             /**
              * Bound
              * @default at_least

@@ -42,7 +42,8 @@ export function newTerms(gives: Reward[], part: Partial<Terms> = {}): Terms {
 
 export function newCondition(kind: ConditionKind, unit: number, of: Scope = EVERYTHING): Condition {
   if (kind === "only") return { kind, of };
-  const n = { spend: 60 * unit, units: 3, weight: 2_000, products: 3 }[kind];
+  if (kind === "spend") return { kind, n: 60 * unit, bound: "at_least", at: "net", of };
+  const n = { units: 3, weight: 2_000, products: 3 }[kind];
   return { kind, n, bound: "at_least", of };
 }
 

@@ -60,8 +60,10 @@ class Measured:
 
 @dataclass(frozen=True)
 class Spend(Measured):
-    """The goods in scope come to `n` minor units, after what earlier offers took off."""
+    """The goods in scope come to `n` minor units: net, after what earlier offers took off, or at standing prices,
+    whatever offers take off."""
 
+    at: Literal["net", "standing"] = "net"
     kind: Literal["spend"] = "spend"
 
     what = "The spend needed"
@@ -69,7 +71,8 @@ class Spend(Measured):
     __pydantic_config__ = CLOSED
 
     def measure_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None) -> Ints:
-        return batch.axes.sum_by_cart(net_by_line if self.of == EVERYTHING else net_by_line * batch.lines_in(self.of))
+        by_line = net_by_line if self.at == "net" else batch.worth_by_line
+        return batch.axes.sum_by_cart(by_line if self.of == EVERYTHING else by_line * batch.lines_in(self.of))
 
 
 @dataclass(frozen=True)

@@ -150,6 +150,15 @@ def _codes(opened: Opened, drawn: Drawn) -> Iterator[tuple[str, Floats]]:
             yield key, drawn.uptake(at)
 
 
+def held_and_left(opened: Opened, drawn: Drawn) -> Iterator[tuple[tuple[frozenset[str], frozenset[int]], Floats]]:
+    """Every set of codes a shopper may hold, and of offers that are not used up, with the chance: [draw, cohort]."""
+    limited = [at for at, _ in opened if at in drawn.not_used_up]
+    unlimited = frozenset(at for at, _ in opened if at not in drawn.not_used_up)
+    for held, of_codes in held_codes(opened, drawn):
+        for left, of_uses in _left(limited, drawn):
+            yield (held, left | unlimited), of_codes * of_uses
+
+
 def _held(codes: list[tuple[str, Floats]], drawn: Drawn) -> Iterator[tuple[frozenset[str], Floats]]:
     for holds in product((True, False), repeat=len(codes)):
         chance = np.ones((drawn.draws, COHORTS))

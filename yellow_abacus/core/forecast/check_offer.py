@@ -262,7 +262,8 @@ def _smallest_off(offer: Offer, reward: Reward, shop: Shop, goods: Goods) -> int
     some_stay = bool((offer.on.holds(goods) & ~goods.may_be_discounted).any())
     if some_stay or shop.settings.percent_of == "standing" or offer.earned.counted != "pooled":
         return 0
-    spends = [one.n for one in offer.earned.conditions if one.kind == "spend" and one.of == offer.on]
+    on_net = [one for one in offer.earned.conditions if one.kind == "spend" and one.at == "net"]
+    spends = [one.n for one in on_net if one.of == offer.on]
     spends = [] if offer.earned.need == "any" and len(offer.earned.conditions) > len(spends) else spends
     if isinstance(reward, PercentOff) and offer.limits.units is None:
         bounds = [one.bound for one in offer.earned.conditions if one.kind == "spend"]

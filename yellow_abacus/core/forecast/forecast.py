@@ -67,8 +67,9 @@ class Figures:
 
 @dataclass(frozen=True)
 class OfferFigures:
-    """One offer's part. reached: existing orders it takes effect on. given_away: on those, things
-    put in at what shoppers save, minor units. uses: in all, extra orders and those brought by messages included.
+    """One offer's part. reached: existing orders it takes effect on; topped_up: more of them, that are topped up.
+    given_away: on those, things put in at what shoppers save, minor units. uses: in all, extra orders and those
+    brought by messages included.
 
     extra_orders: orders it adds. kept_if_doubled: what the reached orders would keep once more, minor units. depth:
     what it gives away, as a share of goods at standing prices. later: what first-time shoppers it wins keep later.
@@ -76,6 +77,7 @@ class OfferFigures:
     """
 
     reached: float
+    topped_up: float
     given_away: float
     uses: float
     extra_orders: float
@@ -294,7 +296,7 @@ class Forecaster:
             reached=float(after.any_reached[0]),
             more_orders=_of_all_orders(
                 tried[together].even if plan.offers else BreakEven("no_matter"),
-                float(after.reached.sum()),
+                float((after.reached + after.topped).sum()),
                 today.orders,
             ),
             rods={way: make_rods(way, now, then, drawn) for way in ways},
@@ -343,6 +345,7 @@ def _figures(takings: Takings) -> Figures:
 def _of_offer(takings: Takings, drawn: Drawn, at: int, break_evens: dict[Ranging, BreakEven]) -> OfferFigures:
     return OfferFigures(
         reached=float(takings.reached[0, at]),
+        topped_up=float(takings.topped[0, at]),
         given_away=float(takings.given[0, at]),
         uses=float(takings.uses[0, at]),
         extra_orders=float(takings.extra_orders[0, at]),

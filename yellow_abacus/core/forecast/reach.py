@@ -13,7 +13,7 @@ import numpy as np
 from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.carts.spread import round_width
-from yellow_abacus.core.forecast.chances import Drawn, held_codes, open_sets
+from yellow_abacus.core.forecast.chances import Drawn, held_and_left, open_sets
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.plan import Opened, Plan
@@ -54,7 +54,7 @@ class Cause:
 def reach(forecaster: Forecaster, plan: Plan) -> list[dict[Cause, float]]:
     """For each offer of the plan, in order, its causes and the orders of the window they hold for."""
     found: list[dict[Cause, float]] = [defaultdict(float) for _ in plan.offers]
-    drawn = Drawn(plan)
+    drawn = Drawn(plan, not_used_up=forecaster.not_used_up(plan))
     for period in forecaster.periods(plan):
         for opened, by_weekday in open_sets(plan, period.days, period.volume):
             offers = tuple(offer for _, offer in opened)
@@ -79,7 +79,7 @@ def _taken_or_not(causes: dict[Cause, float], drawn: Drawn, at: int) -> dict[Cau
 def _found(shop: Shop, mix: Mix, opened: Opened, drawn: Drawn, apply: Apply) -> dict[tuple[int, Cause], float]:
     """The share of orders by offer and cause, block of carts by block."""
     there, offers = [at for at, _ in opened], tuple(offer for _, offer in opened)
-    states = _likeliest(held_codes(opened, drawn))
+    states = _likeliest(held_and_left(opened, drawn))
     cohort = mix.groups.cohort[mix.groups.number_by_cart]
 
     def one_block(carts: slice, block: CartBatch) -> dict[tuple[int, Cause], float]:
@@ -87,13 +87,16 @@ def _found(shop: Shop, mix: Mix, opened: Opened, drawn: Drawn, apply: Apply) -> 
         ways = rows_of(shop, block, offers, reached(offers, shop, block))
         rows = ways.apart()
         shares = mix.share_by_cart[carts][ways.cart_by_row] * ways.share_by_row
-        for codes, chance in states:
+        for (codes, left), chance in states:
             orders = shares * chance[0, cohort[carts]][ways.cart_by_row]
             holds = np.array([one.given.key is None or one.given.key in codes for one in offers], dtype=np.bool_)
+            may = holds & np.array([at in left for at in there], dtype=np.bool_)
             held = np.repeat(holds[:, None], block.axes.carts, axis=1)
-            priced = price(shop, ways, offers, apply, held)
+            priced = price(shop, ways, offers, apply, np.repeat(may[:, None], block.axes.carts, axis=1))
             told = why(shop, rows, offers, priced, apply, held=ways.of_carts(held))
             for at, offer, reasons in zip(there, offers, told, strict=True):
+                if at not in left:  # it would have applied, were it not used up
+                    reasons.reason[reasons.reason == NUMBER["shut_out"]] = NUMBER["used_up"]
                 for cause, counted in _counted(offer, reasons, there, orders):
                     found[at, cause] += counted
         if rows is not ways:

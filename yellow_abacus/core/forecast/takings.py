@@ -22,10 +22,10 @@ class Takings:
     changes as some of them top up; orders that messages bring. extra_of: by offer and figure, orders that it brings.
 
     borrowed_of, winning_of: by offer, minor units lost on orders that only came sooner, and paid for winning some and
-    for messages. reached, given, uses: by
-    offer, existing orders it takes effect on, what it gives away on them, and its uses in all. won_first: first
-    orders won, by offer. kept, worth: by offer, what the existing orders it takes effect on keep, and what their
-    goods come to at standing prices.
+    for messages. reached, topped: by offer, existing orders it takes effect on as they are, and because they
+    are topped up. given, uses: by offer, what it gives away on both, and its uses in all. won_first: first orders
+    won, by offer. kept, worth: by offer, what the existing orders it takes effect on keep, and what their goods come
+    to at standing prices.
     """
 
     existing: Floats
@@ -36,6 +36,7 @@ class Takings:
     winning_of: Floats
     fixed: Floats
     reached: Floats
+    topped: Floats
     given: Floats
     uses: Floats
     extra_orders: Floats
@@ -94,6 +95,7 @@ def takings_of(course: Course, drawn: Drawn) -> Takings:
                 "borrowed_of",
                 "winning_of",
                 "reached",
+                "topped",
                 "given",
                 "uses",
                 "extra_orders",
@@ -125,6 +127,9 @@ def _add(found: Takings, flow: Flow, drawn: Drawn) -> None:
         for here, at in enumerate(numbers):
             _add_of_offer(found, orders, sums.reached[:, here], sums.given[:, here], at, flow.wins, drawn)
             if flow.wins:
+                of_reached = orders @ sums.reached[:, here, AT["orders"]]
+                (found.reached if place == 0 else found.topped)[:, at] += of_reached
+            if flow.wins:
                 extra = orders * drawn.extra_by_cell(at)
                 found.uses[:, numbers] += extra @ sums.uses[:, here]
 
@@ -139,7 +144,6 @@ def _add_of_offer(
     found.winning_of[:, at] += partner * of_reached[:, AT["goods"]]
     if not wins:
         return
-    found.reached[:, at] += of_reached[:, AT["orders"]]
     found.given[:, at] += orders @ given
     found.kept[:, at] += of_reached[:, LEDGER].sum(axis=1)
     found.worth[:, at] += of_reached[:, AT["goods_before_offers"]]

@@ -23,6 +23,9 @@ function conditionInWords({ kind, n, bound }: Measured, each: boolean, cash: (am
   return kind === "units" || kind === "products" ? size.replace(" ", " or more ") : `${size} or more`;
 }
 
+/** Said only where offers before it do not count. */
+const beforeOffers = (condition: Measured): string => (condition.kind === "spend" && condition.at === "standing" ? " before offers" : "");
+
 /** What earns the offer: each condition a word for how much, and a word for of what. */
 export function earnedTokens(terms: Terms, { cash, goods }: Say): Token[] {
   const { conditions, repeat, need } = terms.earned;
@@ -36,7 +39,7 @@ export function earnedTokens(terms: Terms, { cash, goods }: Say): Token[] {
       value: condition,
       put: (value) => (t) => ({ ...t, earned: { ...t.earned, conditions: replaced(t.earned.conditions, n, value) } }),
     };
-    const text = condition.kind === "only" ? "nothing but" : conditionInWords(condition, each, cash);
+    const text = condition.kind === "only" ? "nothing but" : conditionInWords(condition, each, cash) + beforeOffers(condition);
     const first = n === 0;
     tokens.push({
       key: `condition ${n}`,
@@ -117,6 +120,17 @@ function MeasuredWord({ part, condition, slot, text, first, drop }: MeasuredProp
               ))}
             </select>
           </div>
+          {condition.kind === "spend" && (
+            <Choices
+              label="What counts"
+              value={condition.at}
+              onChange={(next) => edit(slot.put({ ...condition, at: next }))}
+              options={[
+                ["net", "What is left after earlier offers"],
+                ["standing", "The price before any offer"],
+              ]}
+            />
+          )}
           {first && canRepeat(terms) && (
             <Choices
               label="How often"

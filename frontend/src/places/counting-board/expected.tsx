@@ -295,7 +295,7 @@ const whole = (amount: number, frame: Frame) => money(amount, frame, { whole: Ma
 const DAY = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", timeZone: "UTC" });
 
 export function Facts({ figures, ends, adds, frame }: { figures: OfferFigures; ends: Forecast["ends"]; adds: number | null; frame: Frame }) {
-  const { reached, given_away, later } = figures;
+  const { reached, topped_up, given_away, later } = figures;
   const needs = figures.break_evens.find((one) => one.figure === "extra_bp");
   if (reached === 0 && figures.uses === 0) return <p className="text-small text-soft">No order earns it.</p>;
   const even = needs && {
@@ -308,7 +308,7 @@ export function Facts({ figures, ends, adds, frame }: { figures: OfferFigures; e
   const others = figures.break_evens.filter((one) => one.figure !== "extra_bp" && one.figure !== "extra_first_bp");
   return (
     <p className="text-small text-soft">
-      Reaches {count(reached, reached < 10 ? 1 : 0)} orders · gives away {whole(given_away, frame)} · {even}
+      Reaches {count(reached, reached < 10 ? 1 : 0)} orders{topped_up > 0.05 && `, ${count(topped_up, topped_up < 10 ? 1 : 0)} more topped up`} · gives away {whole(given_away, frame)} · {even}
       {adds !== null && (
         <>
           {" · "}

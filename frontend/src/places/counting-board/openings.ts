@@ -85,7 +85,7 @@ export const OPENINGS: Opening[] = [
     also: "steps tiers",
     make: (b) =>
       newTerms([{ kind: "amount_off", amount: 5 * b.unit }], {
-        earned: once({ kind: "spend", n: 50 * b.unit, bound: "at_least", of: EVERYTHING }),
+        earned: once({ kind: "spend", n: 50 * b.unit, bound: "at_least", at: "net", of: EVERYTHING }),
         steps: [{ n: 90 * b.unit, gives: [{ kind: "amount_off", amount: 12 * b.unit }] }],
       }),
   },

@@ -84,7 +84,10 @@ export function EarnedWord({ surcharge: { earned }, put }: SurchargeProps) {
   const unit = 10 ** frame.minor_digits;
   const change = (conditions: Condition[]) => put({ earned: { ...earned, conditions, repeat: conditions.length ? earned.repeat : "once" } });
   const swap = (at: number, part: Partial<Measured>) => change(changedAt(earned.conditions, at, part));
-  const first: Condition = { kind: "spend", bound: "at_most", n: 20 * unit, of: EVERYTHING };
+  /** The same condition on another measure, with a first figure of it. */
+  const measuredIn = (kind: Measured["kind"], { bound, of }: Measured): Condition =>
+    kind === "spend" ? { kind, n: 20 * unit, bound, at: "net", of } : { kind, n: kind === "weight" ? 5_000 : 1, bound, of };
+  const first: Condition = { kind: "spend", bound: "at_most", n: 20 * unit, at: "net", of: EVERYTHING };
   const box = { spend: { ...moneyBox(frame), step: unit, least: 1 }, weight: KILOGRAMS, units: WHOLE, products: WHOLE };
   return (
     <EditWord tall title="Which carts it is asked of" faint={earned.conditions.length === 0} text={earnedInWords(earned, frame, goods)} width={420}>
@@ -94,7 +97,7 @@ export function EarnedWord({ surcharge: { earned }, put }: SurchargeProps) {
             <span>Nothing in the cart but</span>
           ) : (
             <div className="flex flex-wrap items-baseline gap-2">
-              <select aria-label="Measured in" value={one.kind} onChange={(event) => swap(n, { kind: event.target.value as Measured["kind"], n: event.target.value === "spend" ? 20 * unit : event.target.value === "weight" ? 5_000 : 1 })}>
+              <select aria-label="Measured in" value={one.kind} onChange={(event) => change(earned.conditions.with(n, measuredIn(event.target.value as Measured["kind"], one)))}>
                 {MEASURES.map(([kind, words]) => (
                   <option key={kind} value={kind}>
                     {words}
