@@ -273,6 +273,7 @@ class CountingRoom:
                     before = self._held
                     loaded = load(session, None if before is None else before.loaded)
                 self._held = _counted(loaded, before)
+                self._working.clear()  # which names the shop as it was
             return self._held
 
 

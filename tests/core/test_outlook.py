@@ -191,3 +191,15 @@ def test_blocks_of_carts_add_up_to_the_whole(world, lines):
 def test_an_outlook_of_no_carts_comes_to_nothing():
     outlook = outlook_of(make_world(SHOP, [], []))
     assert outlook.sums(outlook.mix, ()).profit.sum() == 0
+
+
+def test_carts_of_a_shop_without_zones_are_summed_like_any_other():
+    world = make_world(SHOP, [], [])
+    shop = replace(world.shop, zones=())
+    batch = make_batch(
+        world.batch.goods, *(np.array(one, dtype=np.int64) for one in ([0, 0], [0, 1], [0, 0], [1, 2], [0, 0]))
+    )
+    outlook = Outlook(shop, alike(shop, batch))
+    found = outlook.sums(outlook.mix, ())
+    assert found.total[:, AT["orders"]].sum() == pytest.approx(1.0)
+    assert found.by_type["zone"].total.shape[1] == 0

@@ -218,6 +218,9 @@ class Costed:
 
         def of_type(way: str) -> OfType:
             types, many = mix.types[way], len(mix.types[way].labels)
+            if not many:  # as zones, in a shop that has none
+                none = np.zeros((groups, 0))
+                return OfType((), np.zeros((groups, 0, len(FIGURES))), none, np.zeros((groups, offers, 0)))
             of_row = types.type_by_cart[cart]
             cell = group * many + of_row
             by_type = _added_up(cell, weight, groups * many, figures)

@@ -121,7 +121,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
             }
           />
           <div className={`mt-1 ${problems.length ? "opacity-50" : ""}`}>
-            {forecast ? <AnswerSentence {...{ forecast, plan }}>{range && <RangeLine {...{ range, plan, frame, forecast }} />}</AnswerSentence> : <p className="text-answer">{stuck || "Counting…"}</p>}
+            {forecast ? <AnswerSentence {...{ forecast, plan }}>{range && range.low < range.high && <RangeLine {...{ range, plan, frame, forecast }} />}</AnswerSentence> : <p className="text-answer">{stuck || "Counting…"}</p>}
           </div>
           {problems.length > 0 && (
             <p role="alert" className="mt-1 text-loss-ink">

@@ -22,6 +22,8 @@ interface ExpectedProps {
   change: (make: (plan: Plan) => Plan) => void;
 }
 
+const LABELS: Partial<Record<Ranging, string>> = { uptake_bp: "Share of shoppers", extra_bp: "Extra orders", extra_first_bp: "Extra first orders" };
+
 /** Figures that follow what the offer gives. */
 const FOLLOWING: Ranging[] = ["extra_bp", "extra_first_bp", "top_up_bp"];
 
@@ -52,7 +54,7 @@ export function Expected({ offer, plan, frame, figures, problems, change }: Expe
         currency={frame}
         unsound={problems.filter((one) => one.pointer === `/response/${figure}`)}
         figure={{
-          label: "Share",
+          label: LABELS[figure] ?? "Share",
           value,
           scale: 100,
           step: 100,
