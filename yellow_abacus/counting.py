@@ -1,6 +1,6 @@
 """From a shop file and a plan to a forecast: what the command line and the web both call."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import date
@@ -15,11 +15,12 @@ from yellow_abacus.core.forecast.each_offer import each_offer
 from yellow_abacus.core.forecast.expected import Expected, MixTerms, expect
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.outlook import Bare
+from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.ranges import range_of
 from yellow_abacus.core.forecast.reach import reach
 from yellow_abacus.core.forecast.shelf import Shelf, make_shelf
 from yellow_abacus.core.forecast.working import Working
-from yellow_abacus.core.ground.keeper import Keeper
+from yellow_abacus.core.ground.keeper import Found, Keeper
 from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers.gifts import TooMuchPutInError
@@ -190,66 +191,50 @@ class CountingRoom:
 
     def forecast(self, doc: PlanDoc) -> ForecastDoc:
         """Raises UnsoundPlanError and NothingToCountError."""
-        at = self.current()
-        at.check(doc)
-        with within_bounds(doc):
-            forecaster = at.expecting(doc)
-            found = forecaster.forecast(doc.plan())
+        at, (found, expected) = self._counted(doc, lambda room, plan: (room.forecast(plan), room.expected))
         return forecast_doc(
             found,
             ids_of(doc),
             at.loaded.batch.goods.skus,
             at.loaded.currency,
             at.loaded.minor_digits,
-            len(forecaster.expected.counted.days),
-            [*at.caveats_of(forecaster.expected), *beyond_the_shop(doc, at.loaded.shop)],
+            len(expected.counted.days),
+            [*at.caveats_of(expected), *beyond_the_shop(doc, at.loaded.shop)],
         )
 
     def range(self, doc: PlanDoc) -> RangeDoc:
         """How sure a plan's answer is. Raises UnsoundPlanError and NothingToCountError."""
-        at = self.current()
-        at.check(doc)
-        with within_bounds(doc):
-            return range_doc(range_of(at.expecting(doc), doc.plan()), ids_of(doc))
+        return range_doc(self._counted(doc, range_of)[1], ids_of(doc))
 
     def each_offer(self, doc: PlanDoc) -> EachOfferDoc:
         """What each offer does to a plan. Raises UnsoundPlanError and NothingToCountError."""
-        at = self.current()
-        at.check(doc)
-        with within_bounds(doc):
-            return each_doc(each_offer(at.expecting(doc), doc.plan()), ids_of(doc))
+        return each_doc(self._counted(doc, each_offer)[1], ids_of(doc))
 
     def working(self, doc: PlanDoc, key: str) -> WorkingDoc:
         """How one figure of a forecast is made. Raises UnknownFigureError besides what `forecast` raises."""
-        at = self.current()
-        at.check(doc)
+        at, working = self._working.get(
+            (self.shop_file.data_version(), doc.model_dump_json()),
+            lambda: self._counted(doc, lambda room, plan: Working(room, plan, names_of(doc))),
+        )
         with within_bounds(doc):
-            working = self._working.get((at.loaded.version, doc.model_dump_json()), lambda: self._work(at, doc))
             found = working.figure(key)
-        names = [offer.name or f"offer {number}" for number, offer in enumerate(doc.offers, start=1) if offer.in_plan]
         ids = at.loaded.orders.ids
         with self.shop_file.reading() as session:
             numbers = numbers_of(session, [int(ids[cart]) for cart in found.carts])
         near = {cart: NearCartDoc(order_id=int(ids[cart]), number=numbers[int(ids[cart])]) for cart in found.carts}
-        return working_doc(working, key, names, near)
-
-    def _work(self, at: "Counted", doc: PlanDoc) -> Working:
-        return Working(at.expecting(doc), doc.plan())
+        return working_doc(working, found, near)
 
     def reach(self, doc: PlanDoc) -> ReachDoc:
         """Which orders each offer reaches, and why not the rest. Raises UnsoundPlanError and NothingToCountError."""
+        at, found = self._counted(doc, reach)
+        return reach_doc(found, ids_of(doc), names_of(doc), at.loaded.currency, at.loaded.minor_digits)
+
+    def _counted(self, doc: PlanDoc, find: Callable[[Forecaster, Plan], Found]) -> tuple[Counted, Found]:
+        """What is found of a plan, and the shop it was found in. Raises UnsoundPlanError and NothingToCountError."""
         at = self.current()
         at.check(doc)
-        offers = [(number, offer) for number, offer in enumerate(doc.offers, start=1) if offer.in_plan]
         with within_bounds(doc):
-            found = reach(at.expecting(doc), doc.plan())
-        return reach_doc(
-            found,
-            [offer.id for _, offer in offers],
-            [offer.name or f"offer {number}" for number, offer in offers],
-            at.loaded.currency,
-            at.loaded.minor_digits,
-        )
+            return at, find(at.expecting(doc), doc.plan())
 
     def check(self, doc: PlanDoc) -> None:
         """Raises UnsoundPlanError."""
@@ -293,6 +278,11 @@ def _counted(loaded: LoadedShop, before: Counted | None) -> Counted:
 def ids_of(doc: PlanDoc) -> list[str]:
     """Of the offers in the plan, in order."""
     return [offer.id for offer in doc.offers if offer.in_plan]
+
+
+def names_of(doc: PlanDoc) -> list[str]:
+    """Of the offers in the plan, in order, those without by their number on the rod."""
+    return [offer.name or f"offer {number}" for number, offer in enumerate(doc.offers, start=1) if offer.in_plan]
 
 
 def beyond_the_shop(doc: PlanDoc, shop: Shop) -> list[str]:

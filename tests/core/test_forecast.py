@@ -185,7 +185,7 @@ def test_at_the_break_even_of_a_figure_the_impact_is_0(case):
     world, plan = case
     room = forecaster(world)
     for at, figures in enumerate(room.forecast(plan).offers):
-        value = figures.extra_break_even.value
+        value = figures.break_evens["extra_bp"].value
         if value is None:
             continue
         slope = figures.kept_if_doubled

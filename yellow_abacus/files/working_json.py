@@ -3,7 +3,6 @@
 docs/files.md, "Working".
 """
 
-from collections.abc import Sequence
 from typing import Literal
 
 from pydantic import BaseModel
@@ -49,12 +48,8 @@ class WorkingDoc(BaseModel):
     carts: list[NearCartDoc]
 
 
-def working_doc(working: Working, key: str, names: Sequence[str], orders: dict[int, NearCartDoc]) -> WorkingDoc:
-    """names: of the plan's offers, in order. orders: of the history, by number of the cart; those that are known.
-
-    Raises UnknownFigureError.
-    """
-    found = working.figure(key)
+def working_doc(working: Working, found: Figure, orders: dict[int, NearCartDoc]) -> WorkingDoc:
+    """found: one of its figures. orders: of the history, by number of the cart."""
     parts = [(sign, working.figure(part)) for sign, part in found.parts]
     shown = foot([sign * one.value for sign, one in parts]) if found.unit == "money" else []
     amount = None
@@ -62,7 +57,7 @@ def working_doc(working: Working, key: str, names: Sequence[str], orders: dict[i
         amount = sum(shown) if parts else foot([found.value])[0]
     return WorkingDoc(
         key=found.key,
-        name=_named(found, names),
+        name=found.name,
         formula=found.formula,
         unit=found.unit,
         value=found.value,
@@ -70,7 +65,7 @@ def working_doc(working: Working, key: str, names: Sequence[str], orders: dict[i
         parts=[
             WorkingPartDoc(
                 key=one.key,
-                name=_named(one, names),
+                name=one.name,
                 sign=1 if sign > 0 else -1,
                 value=one.value,
                 amount=shown[at] if shown else None,
@@ -80,16 +75,8 @@ def working_doc(working: Working, key: str, names: Sequence[str], orders: dict[i
         ],
         orders=found.orders,
         each=found.each,
-        carts=[orders[cart] for cart in found.carts if cart in orders],
+        carts=[orders[cart] for cart in found.carts],
     )
-
-
-def _named(figure: Figure, names: Sequence[str]) -> str:
-    """The figure's name, with the name of its offer where it is one's."""
-    for number, name in enumerate(names, start=1):
-        if figure.name.lower().endswith(f"offer {number}"):
-            return figure.name[: -len(f"offer {number}")] + name
-    return figure.name
 
 
 def working_text(doc: WorkingDoc, currency: str, minor_digits: int) -> str:

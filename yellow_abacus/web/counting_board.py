@@ -1,5 +1,6 @@
 """The Counting board: plans, and what they do."""
 
+from collections.abc import Callable
 from typing import Annotated, Any
 
 from flask_openapi3 import APIBlueprint, Tag
@@ -7,7 +8,9 @@ from pydantic import BaseModel, Field, ValidationError
 from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import plan_of, plan_values
+from yellow_abacus.calculator import Pace
 from yellow_abacus.core.forecast.working import UnknownFigureError
+from yellow_abacus.counting import CountingRoom
 from yellow_abacus.files.forecast_json import EachOfferDoc, ForecastDoc, RangeDoc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc
@@ -149,55 +152,47 @@ def delete_plan(path: PlanPath):
 @api.post("/forecast", responses={200: ForecastDoc})
 def post_forecast(body: PlanDoc):
     """Forecast a plan as it stands on the board, saved or not."""
-    at = context()
-    with at.turn("quick", "forecast"):
-        return at.room.forecast(body).model_dump(mode="json")
+    return _found("quick", "forecast", lambda room: room.forecast(body))
 
 
 @api.post("/forecast/range", responses={200: RangeDoc})
 def post_range(body: PlanDoc):
     """How sure a plan's answer is: its impact over many draws of every figure that has a range."""
-    at = context()
-    with at.turn("long", "range"):
-        return at.room.range(body).model_dump(mode="json")
+    return _found("long", "range", lambda room: room.range(body))
 
 
 @api.post("/forecast/each", responses={200: EachOfferDoc})
 def post_each(body: PlanDoc):
     """What each offer does to a plan: the plan without it, and the offers piled on one by one."""
-    at = context()
-    with at.turn("long", "each"):
-        return at.room.each_offer(body).model_dump(mode="json")
+    return _found("long", "each", lambda room: room.each_offer(body))
 
 
 @api.post("/forecast/working", responses={200: WorkingDoc})
 def post_working(body: WorkingBody):
     """How one figure of a forecast is made, from figures that add up to it."""
-    at = context()
-    with at.turn("long", "working"):
-        try:
-            return at.room.working(body.plan, body.key).model_dump(mode="json")
-        except UnknownFigureError as error:
-            message, mend = (
-                f"There is no figure “{body.key}”.",
-                "Ask for “impact”, “today” or “plan”, or one of their parts.",
-            )
-            fault = FieldProblem(pointer="/key", message=message, mend=mend)
-            raise ApiError(422, "No such figure", message, [fault]) from error
+    try:
+        return _found("long", "working", lambda room: room.working(body.plan, body.key))
+    except UnknownFigureError as error:
+        message = f"There is no figure “{body.key}”."
+        mend = "Ask for “impact”, “today” or “plan”, or one of their parts."
+        fault = FieldProblem(pointer="/key", message=message, mend=mend)
+        raise ApiError(422, "No such figure", message, [fault]) from error
 
 
 @api.post("/reach", responses={200: ReachDoc})
 def post_reach(body: PlanDoc):
     """Which orders each offer of a plan reaches, and what keeps it from the rest."""
-    at = context()
-    with at.turn("long", "reach"):
-        return at.room.reach(body).model_dump(mode="json")
+    return _found("long", "reach", lambda room: room.reach(body))
 
 
 @api.post("/curve", responses={200: CurveDoc})
 def post_curve(body: CurveBody):
     """The plan's impact over the values one figure could have."""
+    return _found("long", "curve", lambda room: CurveDoc(impacts=room.curve(body.variants())))
+
+
+def _found(pace: Pace, what: str, find: Callable[[CountingRoom], BaseModel]) -> dict[str, Any]:
+    """The answer to a request, found when it has its turn."""
     at = context()
-    with at.turn("long", "curve"):
-        impacts = at.room.curve(body.variants())
-    return CurveDoc(impacts=impacts).model_dump(mode="json")
+    with at.turn(pace, what):
+        return find(at.room).model_dump(mode="json")

@@ -86,6 +86,11 @@ class Sends:
 
     __pydantic_config__ = CLOSED
 
+    @property
+    def paid(self) -> int:
+        """What all the messages cost, minor units."""
+        return self.size * self.cost
+
     def problems(self) -> Iterator[Problem]:
         yield from amount_between("size", "The number of messages", self.size, least=1, most=MOST_SENT)
         yield from rate_between("response_bp", NAMES["send_response_bp"], self.response_bp, 0, WHOLE_BP)
@@ -140,6 +145,11 @@ class Response:
     def extra(self) -> tuple[float, float]:
         """Of first orders, and of others."""
         return _by_cohort(self.extra_bp, self.extra_first_bp, 0.0)
+
+    @property
+    def paid(self) -> int:
+        """What the offer costs however many use it, minor units: once, and for messages."""
+        return self.fixed_cost + (0 if self.sends is None else self.sends.paid)
 
     def likely(self, figure: Ranging) -> int | None:
         """The likely value of a figure."""

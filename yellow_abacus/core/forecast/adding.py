@@ -20,12 +20,12 @@ from yellow_abacus.core.offers import BuyGet, GoodsSet, Offer
 from yellow_abacus.core.offers.allowance import earned, portions
 from yellow_abacus.core.pricing.reasons import MEASURES, NUMBER, takes_part, verdict
 from yellow_abacus.core.pricing.together import Together
-from yellow_abacus.core.pricing.trace import new_trace
 from yellow_abacus.core.pricing.walk import Walk
 from yellow_abacus.core.shop.shop import Shop
 
 BEST_SELLERS = 50
-NOTHING = -1
+SAME_TO = 12
+"""Units sold that are alike to so many decimals are the same, in whatever order they were added up."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -55,7 +55,7 @@ def best_sellers(mix: Mix, scope: Scope, discounted: bool = False) -> Ints:
 
     def find() -> Floats:
         weight = mix.share_by_cart[batch.axes.cart_by_line] * batch.quantity_by_line
-        return summed_by(batch.sku_by_line, weight, len(goods.skus))
+        return np.round(summed_by(batch.sku_by_line, weight, len(goods.skus)), SAME_TO)
 
     sold = batch.kept(("sold", mix.weights), find)
     may = scope.holds(goods) & (goods.standing_price > 0) & (sold > 0)
@@ -155,8 +155,7 @@ def near(shop: Shop, mix: Mix, offers: Sequence[Offer], at: int) -> Near:
 def _met(shop: Shop, batch: CartBatch, offers: Sequence[Offer], at: int, there: Bools) -> Ints:
     """What each line costs at an offer's turn, those it does not go with absent, minor units."""
     together = Together(offers, shop.settings)
-    walk = Walk(shop, batch, offers, new_trace(len(offers), batch.worth_by_line))
-    offer = offers[at]
+    walk, offer = Walk(shop, batch, offers), offers[at]
     for one, other in enumerate(offers[:at] if offer.works_on_goods else offers):
         if one != at and other.works_on_goods and not together.conflicts[one, at] and there[one].any():
             walk.goods_turn(one, there[one])

@@ -17,7 +17,7 @@ import numpy as np
 from yellow_abacus.core.clauses.response import Ranging
 from yellow_abacus.core.clauses.when import WEEKDAYS
 from yellow_abacus.core.forecast.groups import COHORTS
-from yellow_abacus.core.forecast.plan import Opened, Plan, merged
+from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.volume import Volume
 from yellow_abacus.core.ground.money import WHOLE_BP, Floats
 
@@ -195,7 +195,7 @@ def _taken(here: Opened, drawn: Drawn) -> Iterator[tuple[frozenset[int], Floats]
 
 def open_sets(plan: Plan, days: Iterable[date], volume: Volume) -> list[tuple[Opened, Floats]]:
     """Each set of open offers, and the orders by weekday of the days on which it is."""
-    return merged((plan.opened_on(day), volume.by_weekday([day])) for day in days)
+    return [(opened, volume.by_weekday(on)) for opened, on in plan.open_over(days)]
 
 
 def held_codes(opened: Opened, drawn: Drawn) -> Iterator[tuple[frozenset[str], Floats]]:

@@ -56,12 +56,15 @@ class Flow:
 @dataclass(frozen=True, eq=False)
 class Course:
     """flows: all orders of the plan's time. ends: by limit, the ordinal of the day it ends and the part of it gone
-    by, one entry a draw; nan where it does not end. used: by limit, how much of it, one entry a draw."""
+    by, one entry a draw; nan where it does not end. used: by limit, how much of it, one entry a draw. met: by
+    number of the span, the limits that had ended while some of its orders came.
+    """
 
     flows: list[Flow]
     limits: list[Limit]
     ends: list[Floats]
     used: list[Floats]
+    met: tuple[tuple[int, Ended], ...]
 
 
 class Finder(Protocol):
@@ -91,6 +94,23 @@ def limits_of(plan: Plan, spans: Sequence[Span]) -> list[Limit]:
     return found
 
 
+def open_after(span: Span, limits: Sequence[Limit], ended: Ended) -> Opened:
+    """The offers open in a span once some limits have ended."""
+    goods = span.mix.batch.goods
+    found = []
+    for at, offer in span.opened:
+        left: Offer | None = offer
+        for number in sorted(ended):
+            limit = limits[number]
+            if limit.of != "stock":
+                left = None if limit.offer == at else left
+            elif left is not None:
+                left = left.without(goods.skus[limit.sku], goods)
+        if left is not None:
+            found.append((at, left))
+    return tuple(found)
+
+
 def run(finder: Finder, plan: Plan, spans: Sequence[Span], drawn: Drawn) -> Course:
     """The course of a plan over the spans, which hold each of its days once for each source of carts."""
     return _Running(finder, plan, spans, drawn).run()
@@ -118,7 +138,7 @@ class _Running:
                 by_span, sent = self._day_by_day(ends, used)
             else:
                 used = list(without_end)
-        return Course(list(self._flows(by_span, sent)), self.limits, ends, used)
+        return Course(list(self._flows(by_span, sent)), self.limits, ends, used, tuple(by_span))
 
     def _used_whole(
         self, by_span: dict[tuple[int, Ended], Floats], sent: dict[tuple[int, Ended], dict[int, Floats]]
@@ -133,31 +153,13 @@ class _Running:
 
     # --- orders that meet states
 
-    def _open_after(self, span: Span, ended: Ended) -> Opened:
-        """The offers open once some limits have ended."""
-        goods = span.mix.batch.goods
-        found = []
-        for at, offer in span.opened:
-            left: Offer | None = offer
-            for number in sorted(ended):
-                limit = self.limits[number]
-                if limit.of != "stock":
-                    left = None if limit.offer == at else left
-                elif left is not None:
-                    left = left.without(goods.skus[limit.sku], goods)
-                if left is None:
-                    break
-            if left is not None:
-                found.append((at, left))
-        return tuple(found)
-
     def _states(self, number: int, ended: Ended, key: str | None = None) -> list[tuple[State, Floats]]:
         """The states of a span and the chance of each: [draw, cohort]. key: of a code that everybody holds."""
         known = self._met.get((number, ended, key))
         if known is None:
             span = self.spans[number]
             drawn = self.drawn if key is None else self.drawn.everybody_holds(key)
-            sets = available_sets(self._open_after(span, ended), drawn)
+            sets = available_sets(open_after(span, self.limits, ended), drawn)
             known = [(self.finder.state(span, one, self.plan), one.chance) for one in sets]
             self._met[number, ended, key] = known
         return known

@@ -31,6 +31,7 @@ from yellow_abacus.core.forecast.volume import (
     count_days,
     measured,
 )
+from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Floats, Ints
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.problem import Problem
@@ -367,7 +368,7 @@ class Expected:
         orders = a_day * (1 + self.volume.growth) * days
         found = []
         for source in self.sources(day):
-            share = self.weight_by_cart / (self.weight_by_cart.sum() or 1)
+            share = self._share_by_cart
             if source.come is not None and self.sketched is not None:
                 share = self.sketched.by_cart(source.come)
             found.append((source.mix, orders * source.share * share))
@@ -376,16 +377,20 @@ class Expected:
     def grouped(self, mix: Mix) -> Mix:
         """mix: the history's carts at the prices of some days."""
         times = Times(EVERY_DAY, self.history.by_minute)
-        weight = self.weight_by_cart
-        return mix.weighed(b"whole" + self._weights, lambda: weight / (weight.sum() or 1), times)
+        return mix.weighed(b"whole" + self._weights, lambda: self._share_by_cart, times)
+
+    @property
+    def _share_by_cart(self) -> Floats:
+        """How likely an order is each of the carts, whatever the day."""
+        result: Floats = self.weight_by_cart / (self.weight_by_cart.sum() or 1)
+        return result
 
     @cached_property
     def share_by_weekday(self) -> Floats:
         """Of all the history's carts, those that came on each weekday."""
-        weekday, weight = self.history.batch.facts.weekday_by_cart, self.weight_by_cart
+        weekday = self.history.batch.facts.weekday_by_cart
         known = weekday != UNKNOWN
-        by_weekday = np.bincount(weekday[known], weights=weight[known], minlength=WEEKDAYS)
-        return by_weekday / (weight.sum() or 1)
+        return summed_by(weekday[known], self._share_by_cart[known], WEEKDAYS)
 
     def weighed(self, mix: Mix, shares: Floats) -> Mix:
         """mix: the history's carts at the prices of some days. shares: of orders by weekday."""
@@ -402,19 +407,9 @@ class Expected:
         Carts share the orders of their weekday. Those of no known weekday come on any; a weekday that has none takes
         them from all others. Where weekdays are not told apart, all carts share all orders.
         """
-        weekday, weight = self.history.batch.facts.weekday_by_cart, self.weight_by_cart
-        whole = weight.sum()
-        if not whole or not self.counted.tells_weekdays:
-            pooled: Floats = weight / (whole or 1)
-            return pooled
-        is_known = weekday != UNKNOWN
-        by_weekday = np.bincount(weekday[is_known], weights=weight[is_known], minlength=WEEKDAYS)
-        known = by_weekday.sum()
-        has = by_weekday > 0
-        each = np.where(has, shares / np.where(has, by_weekday, 1), 0.0)
-        from_others = shares[~has].sum() / known if known else 0.0
-        of_known = (each[np.where(is_known, weekday, 0)] + from_others) * (known / whole)
-        result: Floats = weight * np.where(is_known, of_known, 1 / whole)
+        groups = self.history.mix.groups
+        of_group = shares @ groups.spreading(self.share_by_weekday, self.counted.tells_weekdays)
+        result: Floats = self._share_by_cart * of_group[groups.number_by_cart]
         return result
 
 

@@ -16,7 +16,7 @@ from yellow_abacus.core.clauses.response import Ranging
 from yellow_abacus.core.forecast.break_even import BreakEven, Figure, figures_of, try_all
 from yellow_abacus.core.forecast.bridge import BridgeStep, bridge
 from yellow_abacus.core.forecast.chances import Available, Drawn, available_sets, open_sets
-from yellow_abacus.core.forecast.course import Course, Flow, Limit, run
+from yellow_abacus.core.forecast.course import Course, Flow, Limit, limits_of, open_after, run
 from yellow_abacus.core.forecast.expected import Expected, Source
 from yellow_abacus.core.forecast.former import Former
 from yellow_abacus.core.forecast.mix import Mix
@@ -25,7 +25,7 @@ from yellow_abacus.core.forecast.outlook import Outlook
 from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.rods import Rod, make_rods
 from yellow_abacus.core.forecast.states import Span, State, by_cell
-from yellow_abacus.core.forecast.sums import AT, LEDGER, Sums
+from yellow_abacus.core.forecast.sums import AT, LEDGER
 from yellow_abacus.core.forecast.takings import Takings, depth_of, following, profit_of, takings_of
 from yellow_abacus.core.forecast.topping_up import Scene, taken_up, topped_up
 from yellow_abacus.core.forecast.volume import Volume
@@ -85,14 +85,6 @@ class OfferFigures:
     depth: float
     later: float
     break_evens: dict[Ranging, BreakEven]
-
-    @property
-    def extra_break_even(self) -> BreakEven:
-        return self.break_evens["extra_bp"]
-
-    @property
-    def uptake_break_even(self) -> BreakEven | None:
-        return self.break_evens.get("uptake_bp")
 
 
 @dataclass(frozen=True)
@@ -184,12 +176,7 @@ class Forecaster:
         found: list[Span] = []
         for period in self.periods(plan):
             mix = period.source.grouped(period.mix)
-            together: dict[tuple[object, ...], tuple[Opened, list[date]]] = {}
-            for day in period.days:
-                opened = plan.opened_on(day)
-                like = tuple((at, offer.when) for at, offer in opened)
-                together.setdefault(like, (opened, []))[1].append(day)
-            for opened, days in together.values():
+            for opened, days in plan.open_over(period.days):
                 orders = np.array([period.volume.on(day) for day in days])
                 ordinals = np.array([day.toordinal() for day in days])
                 found.append(Span(period.source, mix, opened, ordinals, orders))
@@ -199,24 +186,15 @@ class Forecaster:
         """What orders of a span come to that meet these offers."""
         numbers, offers = [at for at, _ in available.offers], tuple(offer for _, offer in available.offers)
         sums = self.outlook.sums(span.mix, offers, plan.apply)
+        met, changes = by_cell(span.source, sums), {}
         topping = [place for place, offer in enumerate(offers) if offer.response.top_up_bp is not None]
-        if not topping and not available.added:
-            return State(span, available, sums, self._by_cell(span, sums), {})
-        scene = Scene(self.outlook, span.mix.branched(offers), offers, plan.apply)
-        more = taken_up(scene, [numbers.index(at) for at in available.added])
-        changes = topped_up(scene, topping)
-        return State(
-            span,
-            available,
-            sums,
-            self._by_cell(span, sums) if more is None else self._by_cell(span, sums) + self._by_cell(span, more),
-            {numbers[place]: self._by_cell(span, change) for place, change in changes.items()},
-        )
-
-    def _by_cell(self, span: Span, sums: Sums) -> Sums:
-        return self.outlook.kept(("by cell", span.source.key, id(sums)), lambda: (by_cell(span.source, sums), sums))[
-            0
-        ]
+        if topping or available.added:
+            scene = Scene(self.outlook, span.mix.branched(offers), offers, plan.apply)
+            more = taken_up(scene, [numbers.index(at) for at in available.added])
+            met = met if more is None else met + by_cell(span.source, more)
+            changes = topped_up(scene, topping)
+        by_offer = {numbers[place]: by_cell(span.source, change) for place, change in changes.items()}
+        return State(span, available, sums, met, by_offer)
 
     def course(self, plan: Plan, drawn: Drawn) -> Course:
         return run(self, plan, self.spans(plan), drawn)
@@ -238,13 +216,31 @@ class Forecaster:
         }
 
     def find_together(self, plans: Sequence[Plan]) -> None:
-        """Find what plans come to that differ in one figure, quicker than one after another, and keep it."""
+        """Find what plans come to that differ in one figure, quicker than one after another, and keep it.
+
+        What is left of their offers once limits have ended is what is left of the first one's.
+        """
+        if not plans:
+            return
         alike: dict[tuple[object, ...], tuple[Mix, Plan, list[tuple[Offer, ...]]]] = {}
+        whole = [(number, frozenset[int]()) for number in range(len(self.spans(plans[0])))]
+        met = dict.fromkeys([*whole, *self.course(plans[0], self.drawn(plans[0])).met])
         for plan in plans:
-            drawn = self.drawn(plan)
-            for span in self.spans(plan):
-                for one in available_sets(span.opened, drawn):
-                    key = (span.mix.key, span.mix.weights, plan.apply, *(number for number, _ in one.offers))
+            drawn, spans = Drawn(plan, not_used_up=self.not_used_up(plan)), self.spans(plan)
+            limits = limits_of(plan, spans)
+            for number, ended in met:
+                if number >= len(spans) or max(ended, default=-1) >= len(limits):
+                    continue  # its days are cut, or its offers limited, in another way
+                span = spans[number]
+                for one in available_sets(open_after(span, limits, ended), drawn):
+                    key = (
+                        number,
+                        ended,
+                        span.mix.key,
+                        span.mix.weights,
+                        plan.apply,
+                        *(at for at, _ in one.offers),
+                    )
                     offers = tuple(offer for _, offer in one.offers)
                     alike.setdefault(key, (span.mix, plan, []))[2].append(offers)
         for mix, plan, many in alike.values():

@@ -93,12 +93,7 @@ class Mix(Apart):
         key = (*self.key, "timed", found.starts, bool((found.weekday >= 0).any()))
         shares = self.share_by_cart[found.cart] * found.shares(self.times)
         drawn = found.weekday if (found.weekday >= 0).any() else None
-
-        def timed() -> Mix:
-            mine = replace(self, batch=found.batch, share_by_cart=shares, key=key, origin=(self, found.cart))
-            return replace(mine, drawn_by_cart=drawn)
-
-        return self._others.get(key, timed)
+        return self._others.get(key, lambda: self._each_as(found.batch, found.cart, shares, key, drawn))
 
     def _paid(self, offers: tuple[Offer, ...]) -> "Mix":
         """The carts by the way they are paid, where that changes a price under these offers."""
@@ -106,13 +101,15 @@ class Mix(Apart):
         if found.batch is self.batch:
             return self
         shares = self.share_by_cart[found.cart] * found.share
-        key, drawn = (*self.key, "paid"), self.drawn_by_cart
+        key = (*self.key, "paid")
+        drawn = None if self.drawn_by_cart is None else self.drawn_by_cart[found.cart]
+        return self._others.get(key, lambda: self._each_as(found.batch, found.cart, shares, key, drawn))
 
-        def paid() -> Mix:
-            mine = replace(self, batch=found.batch, share_by_cart=shares, key=key, origin=(self, found.cart))
-            return replace(mine, drawn_by_cart=None if drawn is None else drawn[found.cart])
-
-        return self._others.get(key, paid)
+    def _each_as(
+        self, batch: CartBatch, cart: Ints, shares: Floats, key: tuple[object, ...], drawn: Ints | None
+    ) -> "Mix":
+        """The carts by what was not known of them. cart: which of them each is. drawn: as in `drawn_by_cart`."""
+        return replace(self, batch=batch, share_by_cart=shares, key=key, origin=(self, cart), drawn_by_cart=drawn)
 
     def let_go(self) -> None:
         """Forget what was made of it, so that nothing outlasts its last use."""

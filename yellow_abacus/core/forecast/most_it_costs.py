@@ -41,9 +41,8 @@ def most_it_costs(plan: Plan, shop: Shop, goods: Goods) -> Bound:
     unbounded = tuple(at for at, one in enumerate(bounds) if one is None)
     if unbounded:
         return Bound(None, unbounded)
-    paid = sum(offer.response.fixed_cost for offer in plan.offers)
-    sent = sum(one.size * one.cost for offer in plan.offers if (one := offer.response.sends) is not None)
-    return Bound(float(sum(one for one in bounds if one is not None) + paid + sent), ())
+    paid = sum(offer.response.paid for offer in plan.offers)
+    return Bound(float(sum(one for one in bounds if one is not None) + paid), ())
 
 
 def _of_offer(offer: Offer, shop: Shop, goods: Goods) -> float | None:

@@ -4,7 +4,6 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
-from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.offers import Offer, When
 from yellow_abacus.core.pricing.pricing import Apply
 
@@ -37,17 +36,15 @@ class Plan:
         settled = ((at, offer.on_day(day)) for at, offer in enumerate(self.offers))
         return tuple((at, offer) for at, offer in settled if offer is not None)
 
+    def open_over(self, days: Iterable[date]) -> list[tuple[Opened, list[date]]]:
+        """Each set of offers open on some of the days, and the days on which it is."""
+        found: dict[tuple[tuple[int, When], ...], tuple[Opened, list[date]]] = {}
+        for day in days:
+            opened = self.opened_on(day)
+            like = tuple((at, offer.when) for at, offer in opened)
+            found.setdefault(like, (opened, []))[1].append(day)
+        return list(found.values())
+
     def window(self) -> list[date]:
         """Every day of the plan."""
         return [self.first_day + timedelta(days=number) for number in range(self.days)]
-
-
-def merged(weighed: Iterable[tuple[Opened, Floats]]) -> list[tuple[Opened, Floats]]:
-    """Sets of offers of one plan, those alike put together with their weights added."""
-    weights: dict[tuple[tuple[int, When], ...], Floats] = {}
-    sets: dict[tuple[tuple[int, When], ...], Opened] = {}
-    for opened, weight in weighed:
-        like = tuple((at, offer.when) for at, offer in opened)
-        sets.setdefault(like, opened)
-        weights[like] = weights[like] + weight if like in weights else weight
-    return [(sets[like], weight) for like, weight in weights.items()]

@@ -27,6 +27,8 @@ from yellow_abacus.core.forecast.takings import profit_of
 from yellow_abacus.core.ground.money import WHOLE_BP, Floats, Ints
 
 DRAWS = 10_000
+EVEN = (np.arange(DRAWS) + 0.5) / DRAWS
+"""Probabilities, evenly spread: one a draw."""
 SHAPE = 4.0
 LOW, HIGH = 0.05, 0.95
 ORDERS = "orders"
@@ -93,8 +95,7 @@ def _spread(low: float, likely: float, high: float) -> Floats:
     """Draws of a figure, rising."""
     start, end = pert_ends(low, likely, high)
     below, whole = likely - start, end - start
-    even = (np.arange(DRAWS) + 0.5) / DRAWS
-    found: Floats = start + whole * betaincinv(1 + SHAPE * below / whole, 1 + SHAPE * (whole - below) / whole, even)
+    found: Floats = start + whole * betaincinv(1 + SHAPE * below / whole, 1 + SHAPE * (whole - below) / whole, EVEN)
     return found
 
 
@@ -130,8 +131,7 @@ def range_of(forecaster: Forecaster, plan: Plan) -> Range:
     impact = float(profit_of(course, likely)[0]) - today
     drawn = profit_of(forecaster.course(plan, many), many) - today * many.volume
     luck, sampled = np.sqrt(max(_luck(course, likely), 0.0)), _sampled(course)
-    even = (np.arange(DRAWS) + 0.5) / DRAWS
-    by_chance = ndtri(even)[_shuffled("luck")] * np.hypot(luck, sampled)
+    by_chance = ndtri(EVEN)[_shuffled("luck")] * np.hypot(luck, sampled)
     whole = drawn + by_chance
     low, middle, high = np.quantile(whole, [LOW, 0.5, HIGH])
     return Range(

@@ -67,7 +67,10 @@ class State:
 
 
 def by_cell(source: Source, sums: Sums) -> Sums:
-    """Sums by group as those of an order of each weekday, by cohort."""
-    of_cohort = sums.groups.cohort == np.arange(COHORTS)[:, None]
-    spread = source.spreading(sums.groups)[:, None, :] * of_cohort
-    return sums.weighed(spread.reshape(WEEKDAYS * COHORTS, -1))
+    """Sums by group as those of an order of each weekday, by cohort; kept with them."""
+    found = sums.by_cell.get(source.key)
+    if found is None:
+        of_cohort = sums.groups.cohort == np.arange(COHORTS)[:, None]
+        spread = source.spreading(sums.groups)[:, None, :] * of_cohort
+        found = sums.by_cell[source.key] = sums.weighed(spread.reshape(WEEKDAYS * COHORTS, -1))
+    return found

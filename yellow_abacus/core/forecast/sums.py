@@ -5,8 +5,9 @@ add up, and those of a set are those of bare carts where no offer reaches and it
 "Sums".
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, fields, replace
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -96,6 +97,11 @@ class Sums:
         """All groups together, each so many times."""
         return self._each(lambda one: np.tensordot(weight_by_group, one, axes=1))
 
+    @cached_property
+    def by_cell(self) -> "dict[object, Sums]":
+        """These sums as `states.by_cell` finds them, by what tells how days weigh their groups."""
+        return {}
+
     def __add__(self, other: "Sums") -> "Sums":
         return self._beside(other, np.add)
 
@@ -133,7 +139,7 @@ class Sums:
             },
         )
 
-    def _each(self, make) -> "Sums":  # type: ignore[no-untyped-def]
+    def _each(self, make: Callable[[Floats], Floats]) -> "Sums":
         return Sums(
             groups=self.groups,
             **{name: make(getattr(self, name)) for name in PLAIN},
@@ -144,7 +150,7 @@ class Sums:
             },
         )
 
-    def _beside(self, other: "Sums", join) -> "Sums":  # type: ignore[no-untyped-def]
+    def _beside(self, other: "Sums", join: Callable[[Floats, Floats], Floats]) -> "Sums":
         nothing = np.zeros((*self.given.shape[:-1], self.given.shape[-1] + 1))
         skus = {**self.put_in, **other.put_in}
         return Sums(

@@ -110,7 +110,7 @@ def takings_of(course: Course, drawn: Drawn) -> Takings:
     for at, offer in enumerate(drawn.plan.offers):
         found.fixed[:] += offer.response.fixed_cost
         if offer.response.sends is not None:
-            found.winning_of[:, at] += offer.response.sends.size * offer.response.sends.cost
+            found.winning_of[:, at] += offer.response.sends.paid
     return found
 
 
@@ -129,7 +129,6 @@ def _add(found: Takings, flow: Flow, drawn: Drawn) -> None:
             if flow.wins:
                 of_reached = orders @ sums.reached[:, here, AT["orders"]]
                 (found.reached if place == 0 else found.topped)[:, at] += of_reached
-            if flow.wins:
                 extra = orders * drawn.extra_by_cell(at)
                 found.uses[:, numbers] += extra @ sums.uses[:, here]
 
@@ -139,7 +138,7 @@ def _add_of_offer(
 ) -> None:
     response = drawn.plan.offers[at].response
     of_reached = orders @ reached
-    partner = response.partner_bp / WHOLE_BP * (drawn.plan.offers[at].given.key is not None)
+    partner = _partner(drawn, at)
     found.uses[:, at] += of_reached[:, AT["orders"]]
     found.winning_of[:, at] += partner * of_reached[:, AT["goods"]]
     if not wins:
@@ -158,6 +157,12 @@ def _add_of_offer(
     if borrowed is not None:
         found.borrowed_of[:, at] += borrowed * extra[:, AT["kept_today"]]
     found.winning_of[:, at] += response.extra_cost * extra[:, AT["orders"]] + partner * extra[:, AT["goods"]]
+
+
+def _partner(drawn: Drawn, at: int) -> float:
+    """The partner's share of goods, of orders that used the offer's code."""
+    offer = drawn.plan.offers[at]
+    return offer.response.partner_bp / WHOLE_BP if offer.given.key is not None else 0.0
 
 
 def depth_of(takings: Takings, at: int) -> float:
@@ -188,11 +193,8 @@ def following(course: Course, drawn: Drawn) -> dict[int, float]:
 
 def profit_of(course: Course, drawn: Drawn) -> Floats:
     """What `takings_of` comes to in all, one entry a draw: the short way, for many draws."""
-    found, offers = np.zeros(drawn.draws), drawn.plan.offers
-    for offer in offers:
-        found -= offer.response.fixed_cost
-        if offer.response.sends is not None:
-            found -= offer.response.sends.size * offer.response.sends.cost
+    offers = drawn.plan.offers
+    found: Floats = np.full(drawn.draws, -float(sum(offer.response.paid for offer in offers)))
     extras = {at: extra for at in range(len(offers)) if (extra := drawn.extra_by_cell(at)).any()}
     for flow in course.flows:
         for sums, share in with_top_ups(flow.state, drawn):
@@ -200,7 +202,7 @@ def profit_of(course: Course, drawn: Drawn) -> Floats:
             each = sums.profit
             for here, at in enumerate(flow.state.numbers):
                 response, reached = offers[at].response, sums.reached[:, here]
-                partner = response.partner_bp / WHOLE_BP * (offers[at].given.key is not None)
+                partner = _partner(drawn, at)
                 won = reached[:, LEDGER].sum(axis=1) - response.extra_cost * reached[:, AT["orders"]]
                 each = each - partner * reached[:, AT["goods"]]
                 if flow.wins and at in extras:

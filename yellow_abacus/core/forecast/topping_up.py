@@ -43,11 +43,8 @@ class Scene:
 
 def taken_up(scene: Scene, places: Sequence[int]) -> Sums | None:
     """What changes where shoppers add the rewards of some of the offers; None where none can be added."""
-    asked = [at for at in places if scene.offers[at].rewards()]
-    if not asked:
-        return None
-    key = scene.key("taken up", tuple((at, scene.offers[at].response.top_up_skus) for at in asked))
-    return scene.outlook.kept(key, lambda: _taken_up(scene, asked))
+    key = scene.key("taken up", tuple((at, scene.offers[at].response.top_up_skus) for at in places))
+    return scene.outlook.kept(key, lambda: _taken_up(scene, places)) if places else None
 
 
 def _taken_up(scene: Scene, places: Sequence[int]) -> Sums | None:
@@ -105,25 +102,17 @@ def _change(scene: Scene, added: Added, at: int, factor: Floats, once_more: bool
     before = scene.outlook.costed(scene.mix, scene.offers, scene.apply, added.cart)
     had = _given_by_cart(before, at, scene.mix)[added.cart]
     after, works = _tried(scene, added, at, had)
+    topped = _of_carts(after, added.cart[works])
     if once_more and not works.all():
-        again, of_those = _tried(
-            scene, Added(added.cart[~works], added.sku[~works], added.units[~works] + 1), at, had[~works]
-        )
-        first = _of_carts(after, added.cart[works])
-        second = _of_carts(again, added.cart[~works][of_those])
-        works[np.flatnonzero(~works)[of_those]] = True
-        parts = [first, second]
-    else:
-        parts = [_of_carts(after, added.cart[works])]
+        rest = np.flatnonzero(~works)
+        one_more = Added(added.cart[rest], added.sku[rest], added.units[rest] + 1)
+        again, of_those = _tried(scene, one_more, at, had[rest])
+        topped = end_to_end([topped, _of_carts(again, one_more.cart[of_those])])
+        works[rest[of_those]] = True
     by_cart = np.zeros(scene.mix.batch.axes.carts)
     by_cart[added.cart] = factor * works
-    whole = _of_carts(before, added.cart[works])
-    topped: Sums | None = None
-    for part in parts:
-        summed = _as_often(part, by_cart).summed(scene.mix)
-        topped = summed if topped is None else topped + summed
-    assert topped is not None
-    return topped - _as_often(whole, by_cart).summed(scene.mix)
+    as_they_were = _of_carts(before, added.cart[works])
+    return _as_often(topped, by_cart).summed(scene.mix) - _as_often(as_they_were, by_cart).summed(scene.mix)
 
 
 @dataclass(frozen=True, eq=False)

@@ -7,7 +7,7 @@ there to single carts of the history. docs/sums.md, "The working".
 ((1, 'b'), (-1, 'c'))
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
@@ -68,7 +68,9 @@ class Working:
 
     top = ("impact", "today", "plan", "orders/today", "orders/plan")
 
-    def __init__(self, forecaster: Forecaster, plan: Plan) -> None:
+    def __init__(self, forecaster: Forecaster, plan: Plan, names: Sequence[str] = ()) -> None:
+        """names: of the plan's offers, in order; none for their numbers."""
+        self.names = names or [f"Offer {number}" for number in range(1, len(plan.offers) + 1)]
         self.forecaster, self.plan = forecaster, plan
         self.drawn, self.nothing = forecaster.drawn(plan), Drawn(plan.today)
         self._today = forecaster.course(plan.today, self.nothing)
@@ -232,7 +234,7 @@ class Working:
         orders, value = float(figures[AT["orders"]]), float(figures[INDEX[row]])
         formula = "The orders it brings, like those it reaches, times what one of them comes to"
         each = value / orders if orders else 0.0
-        return Figure(key, f"{ROWS_BY_KEY[row].label}, offer {at + 1}", formula, value, "money", (), orders, each)
+        return Figure(key, f"{ROWS_BY_KEY[row].label}, {self.names[at]}", formula, value, "money", (), orders, each)
 
     # --- what a plan costs besides its carts
 
@@ -240,7 +242,7 @@ class Working:
         if at >= len(self.plan.offers):
             raise UnknownFigureError(key)
         told, after = self.plan.offers[at].response, self._after
-        name = f"Offer {at + 1}"
+        name = self.names[at]
         if what == "fixed":
             return Figure(key, name, "As it was said", float(told.fixed_cost), "money")
         if what == "borrowed":
