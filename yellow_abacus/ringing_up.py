@@ -1,15 +1,17 @@
-"""Single carts rung up under offers: what each line comes to, and why each offer did or did not apply."""
+"""Single carts rung up under offers: what each line comes to, what is kept, and why each offer applied or not."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from datetime import date
 
 import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch, CartTooLargeError, make_batch
 from yellow_abacus.core.carts.facts import UNKNOWN, Facts, labels, tags
+from yellow_abacus.core.costing.costs import cost
+from yellow_abacus.core.costing.ledger import ROWS
 from yellow_abacus.core.goods.goods import Goods
-from yellow_abacus.core.ground.money import Bools
+from yellow_abacus.core.ground.money import Bools, Floats, foot
 from yellow_abacus.core.ground.naming import all_folded, folded
 from yellow_abacus.core.ground.problem import Path, Problem
 from yellow_abacus.core.offers import Offer, PutIn, Reward
@@ -20,6 +22,7 @@ from yellow_abacus.core.pricing.reasons import MEASURES, REASONS
 from yellow_abacus.core.pricing.rows import Rows, by_payment, rows_of
 from yellow_abacus.core.pricing.why import NOBODY, Why, why
 from yellow_abacus.files.cart_json import (
+    AmountDoc,
     CartDoc,
     OutcomeDoc,
     PricedCartDoc,
@@ -56,6 +59,25 @@ def ring_up(
     window: first and last day of the plan, which close what the offers leave open. Raises UnsoundCartsError.
     """
     found: list[dict[str, OutcomeDoc]] = [{} for _ in carts]
+    for rung in rung_up(loaded, carts, offers, apply, window):
+        told = zip(rung.cart_by_row, rung.share_by_row, rung.outcomes(rung.priced()), strict=True)
+        for cart, share, outcome in told:
+            same = found[cart].setdefault(outcome.model_dump_json(), outcome)
+            same.share += float(share)
+    return PricedCartsDoc(
+        currency=loaded.currency,
+        minor_digits=loaded.minor_digits,
+        carts=[
+            PricedCartDoc(id=cart.id, outcomes=_weighted(list(outcomes.values())))
+            for cart, outcomes in zip(carts, found, strict=True)
+        ],
+    )
+
+
+def rung_up(
+    loaded: LoadedShop, carts: Sequence[CartDoc], offers: Sequence[Offer], apply: Apply, window: Window
+) -> list["Rung"]:
+    """The carts, those together that have the same prices and offers. Raises UnsoundCartsError."""
     alike: dict[tuple[int, tuple[Offer, ...]], tuple[Goods, list[int]]] = {}
     problems = list(_unknown_choices(loaded.batch.goods, carts, offers))
     for at, cart in enumerate(carts):
@@ -65,24 +87,51 @@ def ring_up(
     batches = [_batch(loaded, goods, carts, some, problems) for goods, some in alike.values()]
     if problems:
         raise UnsoundCartsError(problems)
+    found = []
     for (_, chosen), (_, some), batch in zip(alike, alike.values(), batches, strict=True):
         assert batch is not None
+        found.append(_rung(loaded, batch, carts, some, chosen, apply, window))
+    return found
+
+
+@dataclass(frozen=True, eq=False)
+class Rung:
+    """Carts at the till under some offers, a row a way each may go.
+
+    cart_by_row: which of the carts given. is_open, held: one row an offer, one column a row: whether its days hold
+    the cart's, and whether the shopper holds its code.
+    """
+
+    loaded: LoadedShop
+    offers: Sequence[Offer]
+    apply: Apply
+    rows: Rows
+    cart_by_row: list[int]
+    share_by_row: Floats
+    is_open: Bools
+    held: Bools
+
+    def priced(self, among: Sequence[bool] | None = None) -> Priced:
+        """among: whether each offer is there at all; None for all of them. Raises UnsoundCartsError."""
+        there = self.is_open & self.held
+        if among is not None:
+            there &= np.array(among, dtype=np.bool_).reshape(-1, 1)
         try:
-            told = _ring_up(loaded, batch, [carts[at] for at in some], chosen, apply, window)
+            return price(self.loaded.shop, self.rows, self.offers, self.apply, there, traced=True)
         except TooMuchPutInError as error:
             message = f"The offer “{error.offer}” puts in more than any cart can hold."
-            problem = Problem(("carts", some[0]), message, "Limit how many times it is given.")
+            problem = Problem(("carts", self.cart_by_row[0]), message, "Limit how many times it is given.")
             raise UnsoundCartsError([problem]) from error
-        for at, outcomes in zip(some, told, strict=True):
-            found[at] = outcomes
-    return PricedCartsDoc(
-        currency=loaded.currency,
-        minor_digits=loaded.minor_digits,
-        carts=[
-            PricedCartDoc(id=cart.id, outcomes=_weighted(list(outcomes.values())))
-            for cart, outcomes in zip(carts, found, strict=True)
-        ],
-    )
+
+    def outcomes(self, priced: Priced) -> list[OutcomeDoc]:
+        """One a row; their shares are not told."""
+        shop = self.loaded.shop
+        reasons = why(shop, self.rows, self.offers, priced, self.apply, self.is_open, self.held)
+        ledger = cost(shop, self.rows, priced)
+        return [
+            _outcome(self.loaded, self.rows, self.offers, priced, reasons, ledger[:, at], at)
+            for at in range(len(self.rows))
+        ]
 
 
 def _unknown_choices(goods: Goods, carts: Sequence[CartDoc], offers: Sequence[Offer]) -> Iterator[Problem]:
@@ -120,28 +169,22 @@ def _with_choice(offer: Offer, goods: Goods, meant: int | None) -> Offer:
     return replace(offer, gives=chosen(offer.gives), steps=steps)
 
 
-def _ring_up(
+def _rung(
     loaded: LoadedShop,
     batch: CartBatch,
     carts: Sequence[CartDoc],
+    some: Sequence[int],
     offers: Sequence[Offer],
     apply: Apply,
     window: Window,
-) -> list[dict[str, OutcomeDoc]]:
-    """The outcomes of each cart, each once."""
-    found: list[dict[str, OutcomeDoc]] = [{} for _ in carts]
+) -> Rung:
+    """Some of the carts, by index; `batch` is those."""
     paid = by_payment(loaded.shop, batch, offers)
     ways = rows_of(loaded.shop, paid.batch, offers)
-    cart_of, rows = paid.cart[ways.cart_by_row], ways.apart()
-    share = rows.share_by_row * paid.share[ways.cart_by_row]
-    is_open, held = (of_carts[:, cart_of] for of_carts in _open_and_held(carts, offers, window))
-    priced = price(loaded.shop, rows, offers, apply, is_open & held, traced=True)
-    reasons = why(loaded.shop, rows, offers, priced, apply, is_open, held)
-    for row, cart in enumerate(cart_of):
-        outcome = _outcome(loaded, rows, offers, priced, reasons, row)
-        same = found[cart].setdefault(outcome.model_dump_json(), outcome)
-        same.share += float(share[row])
-    return found
+    cart_of = paid.cart[ways.cart_by_row]
+    share = ways.share_by_row * paid.share[ways.cart_by_row]
+    is_open, held = (of_carts[:, cart_of] for of_carts in _open_and_held([carts[at] for at in some], offers, window))
+    return Rung(loaded, offers, apply, ways.apart(), [some[at] for at in cart_of], share, is_open, held)
 
 
 def _weighted(outcomes: list[OutcomeDoc]) -> list[OutcomeDoc]:
@@ -225,11 +268,18 @@ def _open_and_held(carts: Sequence[CartDoc], offers: Sequence[Offer], window: Wi
 
 
 def _outcome(
-    loaded: LoadedShop, rows: Rows, offers: Sequence[Offer], priced: Priced, reasons: Sequence[Why], at: int
+    loaded: LoadedShop,
+    rows: Rows,
+    offers: Sequence[Offer],
+    priced: Priced,
+    reasons: Sequence[Why],
+    ledger: Floats,
+    at: int,
 ) -> OutcomeDoc:
     """One row, which has a cart of its own."""
     batch = rows.batch
     first, last = (int(line) for line in batch.axes.first_line_by_cart[at : at + 2])
+    amounts = foot(ledger.tolist())
     return OutcomeDoc(
         share=0.0,
         lines=[
@@ -263,6 +313,10 @@ def _outcome(
         tax=int(priced.goods_tax[at] + priced.delivery_tax[at] + priced.surcharge_tax[at]),
         total=int(priced.total[at]),
         reasons=[_reason(loaded, offers, offer, told, at) for offer, told in zip(offers, reasons, strict=True)],
+        ledger=[
+            AmountDoc(key=row.key, label=row.label, amount=amount) for row, amount in zip(ROWS, amounts, strict=True)
+        ],
+        kept=sum(amounts),
     )
 
 

@@ -106,10 +106,19 @@ class ReasonDoc(BaseModel):
     shut_out_by: str | None = None
 
 
+class AmountDoc(BaseModel):
+    """key: the ledger's row."""
+
+    key: str
+    label: str
+    amount: int
+
+
 class OutcomeDoc(BaseModel):
     """share: how many shoppers with this cart it stands for. goods: lines and what is asked for things put in.
 
-    surcharges_by_choice: what is expected of those shoppers may take, not in the total.
+    surcharges_by_choice: what is expected of those shoppers may take, not in the total. ledger: what it leaves the
+    merchant, the rows adding up to kept.
     """
 
     share: float
@@ -125,6 +134,8 @@ class OutcomeDoc(BaseModel):
     tax: int
     total: int
     reasons: list[ReasonDoc]
+    ledger: list[AmountDoc]
+    kept: int
 
 
 class PricedCartDoc(BaseModel):

@@ -26,6 +26,7 @@ from yellow_abacus.web import (
     orders,
     problems,
     tables,
+    till,
     types,
 )
 from yellow_abacus.web.context import Context
@@ -42,7 +43,7 @@ SAFE_HEADERS = {
 }
 """On every answer, whatever it is."""
 
-PLACES = (frame, goods, delivery, carts, mixes, types, orders, counting_board, offers, bringing_in, tables)
+PLACES = (frame, goods, delivery, carts, mixes, types, orders, counting_board, offers, till, bringing_in, tables)
 """One module a place; a new one joins here."""
 
 

@@ -14,6 +14,7 @@ from yellow_abacus.core.ground.problem import Path, Problem
 from yellow_abacus.counting import NothingToCountError, UnsoundPlanError
 from yellow_abacus.files.tables import LARGEST_FILE, UnreadableFileError
 from yellow_abacus.outside import ServiceDownError
+from yellow_abacus.ringing_up import UnsoundCartsError
 from yellow_abacus.store.faults import ShopFileError, ShopFullError
 from yellow_abacus.store.plans import PlanChangedError
 from yellow_abacus.store.reading_back import NotReadBackError
@@ -146,6 +147,11 @@ def _register_unsound(app: Flask, problem: Callable[[int, str, str, list[FieldPr
     def summary(problems: Sequence[Problem]) -> str:
         first = " ".join(f"{_short(one.message)} {_short(one.mend)}" for one in problems[:3])
         return first + and_more(problems, 3)
+
+    @app.errorhandler(UnsoundCartsError)
+    def _cart(error: UnsoundCartsError) -> Response:
+        one = [Problem(("cart", *problem.path[2:]), problem.message, problem.mend) for problem in error.problems]
+        return problem(422, "The cart cannot be rung up", summary(one), told(one))
 
     @app.errorhandler(UnsoundPlanError)
     def _plan(error: UnsoundPlanError) -> Response:

@@ -750,6 +750,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/till": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ring up a cart: what the shopper pays and what is kept, under the plan and today, and why offers apply. */
+        post: operations["till_post_till_till_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/till/draw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A cart from the history. */
+        post: operations["till_post_draw_till_draw_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/till/mends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would make each offer apply that does not. */
+        post: operations["till_post_mends_till_mends_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/types": {
         parameters: {
             query?: never;
@@ -1001,6 +1052,18 @@ export interface components {
             yields_to: string[];
         };
         /**
+         * AmountDoc
+         * @description key: the ledger's row.
+         */
+        AmountDoc: {
+            /** Amount */
+            amount: number;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+        };
+        /**
          * AmountFor
          * @description `amount` minor units for each order, parcel, unit, started kilogram or goods line.
          */
@@ -1141,6 +1204,92 @@ export interface components {
              *     }
              */
             refuses: components["schemas"]["Scope"];
+        };
+        /**
+         * CartDoc
+         * @description time: on the shop's own clock; without it no offer is closed for its days. zone: the shop's first one if empty.
+         *
+         *     option: of delivery; empty where it is not known.
+         *     chooses: the SKU this shopper takes of what an offer puts in, by the offer's id.
+         */
+        CartDoc: {
+            /**
+             * Channel
+             * @default
+             */
+            channel: string;
+            /**
+             * Chooses
+             * @default {}
+             */
+            chooses: {
+                [key: string]: string;
+            };
+            /**
+             * Codes
+             * @default []
+             */
+            codes: string[];
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /** Lines */
+            lines: components["schemas"]["CartLineDoc"][];
+            /**
+             * Option
+             * @default
+             */
+            option: string;
+            /**
+             * Payment
+             * @default
+             */
+            payment: string;
+            /**
+             * @default {
+             *       "days_since": null,
+             *       "group": "",
+             *       "id": "",
+             *       "orders_before": null,
+             *       "tags": []
+             *     }
+             */
+            shopper: components["schemas"]["ShopperDoc"];
+            /**
+             * Time
+             * @default null
+             */
+            time: string | null;
+            /**
+             * Zone
+             * @default
+             */
+            zone: string;
+        };
+        /**
+         * CartLineDoc
+         * @description unit_price: serves only where the SKU has no list price.
+         */
+        CartLineDoc: {
+            /**
+             * Quantity
+             * @default 1
+             */
+            quantity: number;
+            /** Sku */
+            sku: string;
+            /**
+             * Unit Price
+             * @default null
+             */
+            unit_price: number | null;
         };
         /**
          * CartsDoc
@@ -1533,6 +1682,48 @@ export interface components {
              * @default []
              */
             zones: string[];
+        };
+        /**
+         * DrawBody
+         * @description Which cart to take from the history: an order by its id, one of a type (`way`, `label`), one that just misses
+         *     an offer (its id), or else any. turn: another number draws another cart.
+         */
+        DrawBody: {
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * Near
+             * @default
+             */
+            near: string;
+            /**
+             * Order
+             * @default null
+             */
+            order: number | null;
+            plan: components["schemas"]["PlanDoc"];
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
+            /**
+             * Way
+             * @default
+             */
+            way: string;
+        };
+        /**
+         * DrawnDoc
+         * @description of: which order it was, in words.
+         */
+        DrawnDoc: {
+            cart: components["schemas"]["CartDoc"];
+            /** Of */
+            of: string;
         };
         /**
          * EachDoc
@@ -2557,6 +2748,22 @@ export interface components {
             weight: number;
         };
         /**
+         * MendedDoc
+         * @description What makes an offer apply that does not yet, in words, and the cart then.
+         */
+        MendedDoc: {
+            cart: components["schemas"]["CartDoc"];
+            /** Label */
+            label: string;
+            /** Offer */
+            offer: string;
+        };
+        /** MendsDoc */
+        MendsDoc: {
+            /** Mends */
+            mends: components["schemas"]["MendedDoc"][];
+        };
+        /**
          * MissingDoc
          * @description What keeps a place from being complete; `count` is what its bead shows.
          */
@@ -3038,6 +3245,45 @@ export interface components {
             sku: string;
         };
         /**
+         * OutcomeDoc
+         * @description share: how many shoppers with this cart it stands for. goods: lines and what is asked for things put in.
+         *
+         *     surcharges_by_choice: what is expected of those shoppers may take, not in the total. ledger: what it leaves the
+         *     merchant, the rows adding up to kept.
+         */
+        OutcomeDoc: {
+            /** Delivery */
+            delivery: number;
+            /** Delivery Before Offers */
+            delivery_before_offers: number;
+            /** Delivery Taken Off */
+            delivery_taken_off: components["schemas"]["TakenOffDoc"][];
+            /** Goods */
+            goods: number;
+            /** Kept */
+            kept: number;
+            /** Ledger */
+            ledger: components["schemas"]["AmountDoc"][];
+            /** Lines */
+            lines: components["schemas"]["PricedLineDoc"][];
+            /** Option */
+            option: string;
+            /** Put In */
+            put_in: components["schemas"]["PutInDoc"][];
+            /** Reasons */
+            reasons: components["schemas"]["ReasonDoc"][];
+            /** Share */
+            share: number;
+            /** Surcharges */
+            surcharges: number;
+            /** Surcharges By Choice */
+            surcharges_by_choice: number;
+            /** Tax */
+            tax: number;
+            /** Total */
+            total: number;
+        };
+        /**
          * PaidDoc
          * @description What orders asked (prices of Goods, one unit at a time) and paid, minor units, of a SKU or a month.
          */
@@ -3209,6 +3455,22 @@ export interface components {
             profit_before: number;
         };
         /**
+         * PricedLineDoc
+         * @description standing: unit price before offers. net: what the line comes to after them.
+         */
+        PricedLineDoc: {
+            /** Net */
+            net: number;
+            /** Quantity */
+            quantity: number;
+            /** Sku */
+            sku: string;
+            /** Standing */
+            standing: number;
+            /** Taken Off */
+            taken_off: components["schemas"]["TakenOffDoc"][];
+        };
+        /**
          * PricesDoc
          * @description skus: where most is between the two. lines: how many tell.
          */
@@ -3324,6 +3586,22 @@ export interface components {
              * @default
              */
             substitute: string;
+        };
+        /**
+         * PutInDoc
+         * @description asked, saved: for all its units.
+         */
+        PutInDoc: {
+            /** Asked */
+            asked: number;
+            /** Offer */
+            offer: string;
+            /** Quantity */
+            quantity: number;
+            /** Saved */
+            saved: number;
+            /** Sku */
+            sku: string;
         };
         /** QuantityPriceDoc */
         QuantityPriceDoc: {
@@ -3442,6 +3720,36 @@ export interface components {
              * @enum {string}
              */
             taxed: "as the shop" | "with tax" | "without tax";
+        };
+        /**
+         * ReasonDoc
+         * @description short_by: minor units, units, grams or products, as short_of says. shut_out_by: an offer's id.
+         */
+        ReasonDoc: {
+            /** Offer */
+            offer: string;
+            /**
+             * Reason
+             * @enum {string}
+             */
+            reason: "applied" | "out_of_dates" | "wrong_hours" | "not_this_shopper" | "not_this_destination" | "not_this_channel" | "not_this_payment" | "not_this_currency" | "no_code" | "used_up" | "gift_out_of_stock" | "nothing_in_scope" | "short" | "over" | "reward_not_in_cart" | "not_taken" | "nothing_left" | "shut_out";
+            /**
+             * Short By
+             * @default null
+             */
+            short_by: number | null;
+            /**
+             * Short Of
+             * @default null
+             */
+            short_of: ("spend" | "units" | "weight" | "products") | null;
+            /**
+             * Shut Out By
+             * @default null
+             */
+            shut_out_by: string | null;
+            /** Text */
+            text: string;
         };
         /**
          * Response
@@ -3869,6 +4177,23 @@ export interface components {
             services: components["schemas"]["Service"][];
         };
         /**
+         * SetDoc
+         * @description Offers that may stand together and were held against other such sets.
+         *
+         *     offers: those that took effect. pays: what the shopper would pay in all; put_in: what things put in are worth, at
+         *     standing prices. kept: the set the shopper got.
+         */
+        SetDoc: {
+            /** Kept */
+            kept: boolean;
+            /** Offers */
+            offers: string[];
+            /** Pays */
+            pays: number;
+            /** Put In */
+            put_in: number;
+        };
+        /**
          * SetPrice
          * @description The whole set costs `amount` minor units, if it does not cost less already.
          */
@@ -4023,6 +4348,37 @@ export interface components {
             kind: "share";
             /** Share */
             share: number;
+        };
+        /**
+         * ShopperDoc
+         * @description orders_before: earlier orders; days_since: since the last one. null where it is not known.
+         */
+        ShopperDoc: {
+            /**
+             * Days Since
+             * @default null
+             */
+            days_since: number | null;
+            /**
+             * Group
+             * @default
+             */
+            group: string;
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Orders Before
+             * @default null
+             */
+            orders_before: number | null;
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
         };
         /**
          * ShownQuery
@@ -4335,6 +4691,13 @@ export interface components {
             /** Zone */
             zone: string;
         };
+        /** TakenOffDoc */
+        TakenOffDoc: {
+            /** Amount */
+            amount: number;
+            /** Offer */
+            offer: string;
+        };
         /**
          * Tariff
          * @description A carrier's prices for one parcel by its billed weight, without tax that the shop gets back.
@@ -4561,6 +4924,26 @@ export interface components {
             who: components["schemas"]["Who"];
         };
         /**
+         * TillBody
+         * @description A cart and the plan it is rung up under.
+         */
+        TillBody: {
+            cart: components["schemas"]["CartDoc"];
+            plan: components["schemas"]["PlanDoc"];
+        };
+        /**
+         * TillDoc
+         * @description ways: the likeliest first.
+         */
+        TillDoc: {
+            /** Currency */
+            currency: string;
+            /** Minor Digits */
+            minor_digits: number;
+            /** Ways */
+            ways: components["schemas"]["WayDoc"][];
+        };
+        /**
          * TogetherDoc
          * @description Products that are bought together. products: by name; of: the goods of each. orders: expected that hold all.
          *
@@ -4575,6 +4958,19 @@ export interface components {
             orders: number;
             /** Products */
             products: string[];
+        };
+        /**
+         * TurnDoc
+         * @description An offer at its turn, on goods and things put in or on the delivery charge.
+         */
+        TurnDoc: {
+            /** Offer */
+            offer: string;
+            /**
+             * On
+             * @enum {string}
+             */
+            on: "goods" | "delivery";
         };
         /**
          * TypeDoc
@@ -4797,6 +5193,23 @@ export interface components {
             amount: number;
             /** Value */
             value: number;
+        };
+        /**
+         * WayDoc
+         * @description One way the cart may go, under the plan and today. share: how many such shoppers go that way.
+         *
+         *     steps: offers in the order they took effect. sets: the largest that may stand, where there are several, the best
+         *     for the shopper first.
+         */
+        WayDoc: {
+            plan: components["schemas"]["OutcomeDoc"];
+            /** Sets */
+            sets: components["schemas"]["SetDoc"][];
+            /** Share */
+            share: number;
+            /** Steps */
+            steps: components["schemas"]["TurnDoc"][];
+            today: components["schemas"]["OutcomeDoc"];
         };
         /**
          * Weight
@@ -7072,6 +7485,120 @@ export interface operations {
                 content: {
                     "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
                     "text/csv": string;
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    till_post_till_till_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TillBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TillDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    till_post_draw_till_draw_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawnDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    till_post_mends_till_mends_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TillBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MendsDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

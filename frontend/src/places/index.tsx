@@ -2,7 +2,8 @@
 import type { ComponentType } from "react";
 
 import type { Frame } from "../api/types";
-import { Afterwards, SideBySide, Till } from "./to-come";
+import { TillPlace } from "./till/till";
+import { Afterwards, SideBySide } from "./to-come";
 import { CartsPlace } from "./carts/carts";
 import { CountingBoard } from "./counting-board/counting-board";
 import { DeliveryPlace } from "./delivery/delivery";
@@ -29,7 +30,7 @@ export const PLACES: PlaceEntry[] = [
   },
   { path: "/carts", name: "Carts", Place: CartsPlace, filled: (f) => f.has_carts },
   { path: "/counting-board", name: "Counting board", Place: CountingBoard, filled: (f) => f.plans > 0 },
-  { path: "/till", name: "Till", Place: Till, filled: () => false },
+  { path: "/till", name: "Till", Place: TillPlace, filled: (f) => f.has_carts && f.plans > 0 },
   { path: "/side-by-side", name: "Side by side", Place: SideBySide, filled: () => false },
   { path: "/afterwards", name: "Afterwards", Place: Afterwards, filled: () => false },
 ];

@@ -24,18 +24,6 @@ function ToCome({ name, will, now }: { name: string; will: string[]; now: string
   );
 }
 
-export const Till = () => (
-  <ToCome
-    name="The Till"
-    will={[
-      "ring up any cart, by hand or from an order",
-      "see what the shopper sees beside what you keep",
-      "read why each offer did or did not apply",
-    ]}
-    now="Until then, the Counting board says how many orders each offer reaches."
-  />
-);
-
 export const SideBySide = () => (
   <ToCome
     name="Side by side"

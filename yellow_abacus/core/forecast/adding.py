@@ -5,7 +5,7 @@ mix. A cart with something added is a cart of its own, made and priced like any 
 "Take-up".
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -18,7 +18,7 @@ from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import BuyGet, GoodsSet, Offer
 from yellow_abacus.core.offers.allowance import earned, portions
-from yellow_abacus.core.pricing.reasons import MEASURES, NUMBER, takes_part, verdict
+from yellow_abacus.core.pricing.reasons import MEASURES, NUMBER, Reason, takes_part, verdict
 from yellow_abacus.core.pricing.together import Together
 from yellow_abacus.core.pricing.walk import Walk
 from yellow_abacus.core.shop.shop import Shop
@@ -79,17 +79,17 @@ def shelf_of(mix: Mix, offer: Offer, scope: Scope, discounted: bool = False) -> 
 
 def rewards_missing(shop: Shop, mix: Mix, offer: Offer) -> Added | None:
     """What carts that earn an offer need yet to hold what it gives, of goods it may be given on."""
-    rewards = [one for one in offer.rewards() if isinstance(one, BuyGet)]
-    batch = mix.batch
-    if not rewards:
+    return rewards_to_add(shop, mix.batch, offer, lambda: shelf_of(mix, offer, offer.on, discounted=True))
+
+
+def rewards_to_add(shop: Shop, batch: CartBatch, offer: Offer, shelf: Callable[[], Ints]) -> Added | None:
+    """As `rewards_missing`, for any carts. shelf: what may be added, by index of SKU."""
+    reward = next((one for one in offer.rewards() if isinstance(one, BuyGet)), None)
+    if reward is None or not len(some := shelf()):
         return None
-    shelf = shelf_of(mix, offer, offer.on, discounted=True)
-    if not len(shelf):
-        return None
-    reward, sku = rewards[0], int(shelf[0])
     missing = np.where(takes_part([offer], shop, batch)[0], _units_missing(offer, reward, batch), 0)
     cart = np.flatnonzero(missing > 0)
-    return Added(cart, np.full(len(cart), sku), missing[cart])
+    return Added(cart, np.full(len(cart), int(some[0])), missing[cart])
 
 
 def _units_missing(offer: Offer, reward: BuyGet, batch: CartBatch) -> Ints:
@@ -126,16 +126,33 @@ class Near:
     spend: Ints
 
 
+SHORT: tuple[Reason, ...] = ("short",)
 NOBODY = Near(*(np.zeros(0, dtype=np.int64) for _ in range(5)))
 
 
 def near(shop: Shop, mix: Mix, offers: Sequence[Offer], at: int) -> Near:
     """The carts within reach of an offer, of its next step, or of its next time, with these offers there."""
-    offer, batch = offers[at], mix.batch
-    reach = offer.response.top_up_reach
+    reach = offers[at].response.top_up_reach
+    return lacking(shop, mix.batch, offers, at, lambda scope: shelf_of(mix, offers[at], scope), reach)
+
+
+def lacking(
+    shop: Shop,
+    batch: CartBatch,
+    offers: Sequence[Offer],
+    at: int,
+    shelf: Callable[[Scope], Ints],
+    reach: int,
+    reasons: Collection[Reason] = SHORT,
+) -> Near:
+    """What brings carts that lack no more than `reach` to an offer, its next step, or its next time.
+
+    shelf: what may be added of the goods in a scope, by index of SKU. reasons: for which of them carts are looked at.
+    """
+    offer = offers[at]
     there = takes_part(offers, shop, batch)
     net = _met(shop, batch, offers, at, there)
-    gap, number = _gap(offer, batch, net)
+    gap, number = _gap(offer, batch, net, reasons)
     carts = np.flatnonzero(there[at] & (gap > 0) & (gap <= reach))
     if not len(carts):
         return NOBODY
@@ -143,8 +160,7 @@ def near(shop: Shop, mix: Mix, offers: Sequence[Offer], at: int) -> Near:
     for one in np.unique(number[carts]).tolist():
         mine = carts[number[carts] == one]
         condition, scope = _asked(offer, one)
-        shelf = shelf_of(mix, offer, scope)
-        found.append(_cheapest(batch, mine, gap[mine], condition, shelf))
+        found.append(_cheapest(batch, mine, gap[mine], condition, shelf(scope)))
     whole = [
         np.concatenate([getattr(part, name) for part in found]) for name in ("cart", "gap", "sku", "units", "spend")
     ]
@@ -162,11 +178,11 @@ def _met(shop: Shop, batch: CartBatch, offers: Sequence[Offer], at: int, there: 
     return walk.net
 
 
-def _gap(offer: Offer, batch: CartBatch, net: Ints) -> tuple[Ints, Ints]:
+def _gap(offer: Offer, batch: CartBatch, net: Ints, reasons: Collection[Reason]) -> tuple[Ints, Ints]:
     """By how much each cart is short of the offer, its next step, or its next time, 0 for not at all; and the number
     of what is short: a condition, or from the last one on a reward."""
     judged = verdict(offer, batch, net)
-    is_short = judged.reason == NUMBER["short"]
+    is_short = np.isin(judged.reason, [NUMBER[one] for one in reasons])
     gap = np.where(is_short, judged.short_by, 0)
     conditions = offer.earned.conditions
     of_measure = [

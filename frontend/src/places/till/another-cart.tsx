@@ -1,0 +1,127 @@
+/** A cart from the history: an order, any one, one of a type, or one that just misses an offer. */
+import { DropdownMenu, Dialog } from "radix-ui";
+import { useRef, useState } from "react";
+
+import { ask } from "../../api/client";
+import { useCarts, useFoundOrders } from "../../api/queries";
+import type { Cart, DrawBody, Drawn, Frame, Plan } from "../../api/types";
+import { money } from "../../pieces/figures";
+import { useKey } from "../../pieces/keys";
+import { useNotice } from "../../pieces/notice";
+
+interface AnotherProps {
+  plan: Plan;
+  frame: Frame;
+  nameOf: (offer: string) => string;
+  put: (cart: Cart) => void;
+  empty: () => void;
+}
+
+export function AnotherCart({ plan, frame, nameOf, put, empty }: AnotherProps) {
+  const [finding, setFinding] = useState(false);
+  const { data: carts } = useCarts();
+  const turn = useRef(0);
+  const { say, fail } = useNotice();
+  const draw = async (wanted: Partial<DrawBody>) => {
+    turn.current += 1;
+    try {
+      const drawn = await ask<Drawn>("POST", "/till/draw", { plan, turn: Date.now() % 2 ** 30 + turn.current, ...wanted });
+      put(drawn.cart);
+      say(`${drawn.of}, as it would come under this plan.`);
+    } catch (error) {
+      fail(error);
+    }
+  };
+  useKey("r", "ring up a cart of the history, any one", () => void draw({}));
+  useKey("/", "ring up an order", () => setFinding(true));
+  const types = carts?.groups.map((group) => group.label) ?? [];
+  return (
+    <>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className="press">Take another cart</DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="slip max-h-(--radix-dropdown-menu-content-available-height) min-w-60 overflow-y-auto" align="end" sideOffset={6}>
+            {frame.orders > 0 && (
+              <>
+                <DropdownMenu.Item className="choice" onSelect={() => void draw({})}>
+                  Any cart of the history (r)
+                </DropdownMenu.Item>
+                <DropdownMenu.Item className="choice" onSelect={() => setTimeout(() => setFinding(true), 50)}>
+                  Something like an order… (/)
+                </DropdownMenu.Item>
+                {plan.offers.some((one) => one.in_plan) && <DropdownMenu.Label className="mt-1 px-2 text-small text-soft">One that just misses</DropdownMenu.Label>}
+                {plan.offers
+                  .filter((one) => one.in_plan)
+                  .map((one) => (
+                    <DropdownMenu.Item key={one.id} className="choice" onSelect={() => void draw({ near: one.id })}>
+                      {nameOf(one.id)}
+                    </DropdownMenu.Item>
+                  ))}
+                <DropdownMenu.Label className="mt-1 px-2 text-small text-soft">One of a type</DropdownMenu.Label>
+                {types.map((label) => (
+                  <DropdownMenu.Item key={label} className="choice" onSelect={() => void draw({ way: "category", label })}>
+                    {label}
+                  </DropdownMenu.Item>
+                ))}
+                <DropdownMenu.Separator className="my-1.5 border-t border-line" />
+              </>
+            )}
+            <DropdownMenu.Item className="choice" onSelect={empty}>
+              An empty one
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <Dialog.Root open={finding} onOpenChange={setFinding}>
+        <Dialog.Portal>
+          <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/25" />
+          <Dialog.Content className="slip fixed top-20 left-1/2 z-50 w-[32rem] max-w-[calc(100vw-3rem)] -translate-x-1/2" aria-describedby={undefined}>
+            <Dialog.Title className="text-title">Something like an order</Dialog.Title>
+            <Finding
+              frame={frame}
+              take={(order) => {
+                setFinding(false);
+                void draw({ order });
+              }}
+            />
+          </Dialog.Content>
+        </Dialog.Portal>
+      </Dialog.Root>
+    </>
+  );
+}
+
+function Finding({ frame, take }: { frame: Frame; take: (order: number) => void }) {
+  const [text, setText] = useState("");
+  const { data } = useFoundOrders(text.trim(), true);
+  const first = data?.orders[0];
+  return (
+    <>
+      <input
+        autoFocus
+        aria-label="Order number, shopper, code, SKU or day"
+        placeholder="Number, shopper, code, SKU, day (2026-03-01) or value (€40-60)"
+        className="mt-2 w-full"
+        maxLength={80}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key === "Enter" && first) take(first.id);
+        }}
+      />
+      <ul className="mt-2 grid gap-0.5">
+        {data?.orders.map((one) => (
+          <li key={one.id}>
+            <button type="button" className="choice flex w-full justify-between gap-3 text-start text-small" onClick={() => take(one.id)}>
+              <span className="truncate">
+                {one.number} <span className="text-soft">{one.at} · {one.zone}</span>
+              </span>
+              <span>{money(one.value, frame)}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {data?.found === 0 && <p className="text-small text-soft">No order is found.</p>}
+    </>
+  );
+}

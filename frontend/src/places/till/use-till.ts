@@ -1,0 +1,46 @@
+/** The cart at the Till, what it comes to under a plan, and what would make its offers apply. */
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useCallback, useState } from "react";
+
+import { ask } from "../../api/client";
+import type { Cart, Mended, Plan, TillOf } from "../../api/types";
+
+/** The cart stays while this window is open, whatever plan it is rung up under. */
+const KEPT = "yellow-abacus till";
+
+function kept(): Cart | null {
+  try {
+    return JSON.parse(sessionStorage.getItem(KEPT) ?? "null") as Cart | null;
+  } catch {
+    return null;
+  }
+}
+
+export const keepCart = (cart: Cart) => sessionStorage.setItem(KEPT, JSON.stringify(cart));
+
+export function useCart(beginning: Cart): [Cart, (make: (cart: Cart) => Cart) => void] {
+  const [cart, setCart] = useState<Cart>(() => ({ ...beginning, ...kept() }));
+  const change = useCallback((make: (cart: Cart) => Cart) => {
+    setCart((before) => {
+      const after = make(before);
+      keepCart(after);
+      return after;
+    });
+  }, []);
+  return [cart, change];
+}
+
+export const useRungUp = (plan: Plan, cart: Cart, version: number) =>
+  useQuery({
+    queryKey: ["till", version, plan, cart],
+    queryFn: ({ signal }) => ask<TillOf>("POST", "/till", { plan, cart }, signal),
+    placeholderData: keepPreviousData,
+  });
+
+/** They come a moment later; those of another cart are not shown. */
+export const useMends = (plan: Plan, cart: Cart, version: number) =>
+  useQuery({
+    queryKey: ["till", "mends", version, plan, cart],
+    queryFn: ({ signal }) => ask<{ mends: Mended[] }>("POST", "/till/mends", { plan, cart }, signal),
+    enabled: cart.lines.length > 0,
+  });

@@ -1,0 +1,93 @@
+/** Why each offer of the plan applies to the cart, or what it lacks, with one click that adds it. */
+import { Link } from "react-router";
+
+import type { Cart, Frame, Mended, Named, OfferDoc, Plan, Way } from "../../api/types";
+import { listed, money } from "../../pieces/figures";
+import { nameOfSku } from "../../pieces/product-picker";
+import { offerInWords } from "../counting-board/sentence";
+
+interface WhyProps {
+  plan: Plan;
+  planId: number;
+  way: Way;
+  mends: Mended[];
+  frame: Frame;
+  goods: Named[];
+  nameOf: (offer: string) => string;
+  put: (cart: Cart) => void;
+}
+
+export function WhyOffers({ plan, planId, way, mends, frame, goods, nameOf, put }: WhyProps) {
+  const offers = plan.offers.filter((one) => one.in_plan);
+  if (offers.length === 0) return <p className="text-soft">No offer stands in this plan, so every cart is as it is today.</p>;
+  return (
+    <>
+      <ol className="grid gap-3">
+        {offers.map((offer) => {
+          const reason = way.plan.reasons.find((one) => one.offer === offer.id);
+          const mend = mends.find((one) => one.offer === offer.id);
+          const applied = reason?.reason === "applied";
+          return (
+            <li key={offer.id} className="grid grid-cols-[16px_1fr] gap-x-2.5">
+              <span aria-hidden className={`mt-1 size-3.5 rounded-bead border-[1.5px] border-ink ${applied ? "bg-yellow" : "border-dashed bg-sheet"}`} />
+              <div className="min-w-0">
+                <p>
+                  <Link to={`/counting-board?plan=${planId}&offer=${offer.id}`} className="font-semibold hover:underline" title={inWords(offer, plan, frame, goods)}>
+                    {nameOf(offer.id)}
+                  </Link>{" "}
+                  {applied ? "applies: " : ""}
+                  {withNames(reason?.text ?? "", goods)}.
+                </p>
+                {mend && (
+                  <button type="button" className="quiet text-start text-small" onClick={() => put(mend.cart)}>
+                    {capital(withNames(mend.label, goods))}
+                  </button>
+                )}
+              </div>
+            </li>
+          );
+        })}
+      </ol>
+      {way.sets.length > 1 && (
+        <section aria-labelledby="sets-title" className="mt-4">
+          <h3 id="sets-title" className="text-body">
+            Held against each other
+          </h3>
+          <p className="text-small text-soft">Of the offers that may stand together, the shopper gets what costs least, things put in counted off.</p>
+          <table className="figures mt-1 w-full text-small">
+            <thead>
+              <tr>
+                <th scope="col">Offers</th>
+                <th scope="col" className="n">
+                  To pay
+                </th>
+                <th scope="col" className="n">
+                  Put in, worth
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {way.sets.map((set) => (
+                <tr key={set.offers.join()} className={set.kept ? "font-semibold" : ""}>
+                  <td className="whitespace-normal!">
+                    {listed(set.offers.map(nameOf))}
+                    {set.kept && " · taken"}
+                  </td>
+                  <td className="n">{money(set.pays, frame)}</td>
+                  <td className="n">{money(set.put_in, frame)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      )}
+    </>
+  );
+}
+
+const inWords = (offer: OfferDoc, plan: Plan, frame: Frame, goods: Named[]) => offerInWords(offer, plan, frame, goods);
+
+/** SKUs in a text, told as people know them. */
+export const withNames = (text: string, goods: Named[]): string => text.replace(/× ([^,]+?)(?=$|,| and )/g, (_, sku: string) => `× ${nameOfSku(sku, goods)}`);
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

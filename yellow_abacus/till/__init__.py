@@ -1,0 +1,1 @@
+"""The Till: carts rung up one by one under a plan, beside today."""
