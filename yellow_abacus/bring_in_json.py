@@ -16,8 +16,12 @@ def settings_values(doc: SettingsDoc) -> dict[str, Any]:
     return doc.model_dump(mode="json") | {"minor_digits": doc.minor_digits}
 
 
+PLAIN = {"name", "note", "first_day", "last_day", "apply", "mix"}
+"""What of a plan has columns of its own; the rest is kept as JSON."""
+
+
 def plan_values(doc: PlanDoc) -> dict[str, Any]:
-    return doc.model_dump(exclude={"offers"}) | {"offers": doc.offers_json()}
+    return doc.model_dump(include=PLAIN) | doc.model_dump(mode="json", exclude=PLAIN)
 
 
 def plan_of(row: PlanRow) -> PlanDoc:

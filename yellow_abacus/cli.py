@@ -18,7 +18,8 @@ from yellow_abacus.bring_in_json import bring_in_plans, bring_in_shop, plan_of
 from yellow_abacus.core.forecast.working import UnknownFigureError
 from yellow_abacus.counting import CountingRoom, NothingToCountError, UnsoundPlanError
 from yellow_abacus.demo import fill_with_demo_shop
-from yellow_abacus.files.cart_json import CartsFile, PricedCartsDoc
+from yellow_abacus.files.cart_json import PricedCartsDoc
+from yellow_abacus.files.carts_file import CartsFile
 from yellow_abacus.files.columns import NoSuchColumnError, not_understood
 from yellow_abacus.files.forecast_json import WholeForecastDoc, forecast_schema
 from yellow_abacus.files.offers_json import offers_schema

@@ -7,9 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from yellow_abacus.core.ground.money import LARGEST_CART
 from yellow_abacus.core.pricing.reasons import Measure, Reason
-from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
 
-MOST_CARTS = 10_000
 MOST_LINES = 1_000
 MOST_UNITS = 1_000_000
 
@@ -58,16 +56,6 @@ class CartDoc(BaseModel):
     currency: Name = ""
     codes: Annotated[list[Name], Field(max_length=20)] = []
     chooses: dict[str, str] = {}
-
-
-class CartsFile(BaseModel):
-    """Carts, and the plan or the bare offers to price them under where they are not a plan of the shop."""
-
-    model_config = ConfigDict(extra="forbid")
-
-    carts: Annotated[list[CartDoc], Field(min_length=1, max_length=MOST_CARTS)]
-    plan: PlanDoc | None = None
-    offers: list[OfferDoc] | None = None
 
 
 class TakenOffDoc(BaseModel):

@@ -90,3 +90,38 @@ class DrawnDoc(BaseModel):
 
     cart: CartDoc
     of: str
+
+
+class TrialDoc(BaseModel):
+    """A cart made to try an offer. text: why the offer applies or not. Minor units, today and under the plan."""
+
+    offer: str
+    label: str
+    cart: CartDoc
+    applies: bool
+    text: str
+    pays_today: int
+    pays: int
+    kept_today: int
+    kept: int
+
+
+class TrialsDoc(BaseModel):
+    trials: list[TrialDoc]
+
+
+class CaseTold(BaseModel):
+    """A case as it comes out now. says: what is otherwise, empty where it holds. pays: null where it cannot be rung
+    up."""
+
+    name: str
+    holds: bool
+    says: str
+    pays: int | None
+    applies: list[str]
+
+
+class CasesDoc(BaseModel):
+    """In the order of the plan's cases."""
+
+    cases: list[CaseTold]

@@ -231,7 +231,7 @@ class MixRow(Base):
 
 
 class PlanRow(Base):
-    """offers: the offers as `files.plan_json` writes them. mix: the name of the one it uses, empty for the usual.
+    """offers, cases, set_aside: as `files.plan_json` writes them. mix: the name of the one it uses, empty for usual.
 
     revision goes up with every save.
     """
@@ -246,6 +246,8 @@ class PlanRow(Base):
     apply: Mapped[str] = mapped_column(server_default="best")
     mix: Mapped[str] = mapped_column(server_default="")
     offers: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    cases: Mapped[list[dict[str, Any]]] = mapped_column(JSON, server_default="[]")
+    set_aside: Mapped[list[dict[str, Any]]] = mapped_column(JSON, server_default="[]")
     revision: Mapped[int]
 
 

@@ -19,6 +19,8 @@ from yellow_abacus.till.ringing import Till
 
 MOST_ADDITIONS = 4
 """So many things are added at most to make an offer apply."""
+MOST_AGAIN = 3
+"""So many single units more of a thing that was added are tried before another one is."""
 
 
 def mends(till: Till, cart: CartDoc) -> list[MendedDoc]:
@@ -55,8 +57,8 @@ class _Mender:
     def mended(self, cart: CartDoc, offer_id: str) -> tuple[str, CartDoc] | None:
         """The cart with what is missing, step by step, in words; None where that does not make the offer apply."""
         at = next(at for at, one in enumerate(self.till.offers) if one.id == offer_id)
-        offer, labels, added = self.till.offers[at], list[str](), dict[str, int]()
-        for _ in range(MOST_ADDITIONS + len(CHANGES)):
+        offer, labels, added, again = self.till.offers[at], list[str](), dict[str, int](), 0
+        for _ in range(MOST_ADDITIONS * (1 + MOST_AGAIN) + len(CHANGES)):
             reason = self.reason(cart, offer)
             if reason == "applied":
                 adding = " and ".join(f"{units:,} × {sku}" for sku, units in added.items())
@@ -68,10 +70,14 @@ class _Mender:
                 labels.append(told[0])
                 cart = told[1]
                 continue
-            more = self._more(cart, at, reason)
-            if more is None or len(added) >= MOST_ADDITIONS:
-                return None
-            sku, units = more
+            if added and reason == "short" and again < MOST_AGAIN:
+                # What was added lowers what it is short by less than it costs, where offers take off it.
+                sku, units, again = next(reversed(added)), 1, again + 1
+            else:
+                more, again = self._more(cart, at, reason), 0
+                if more is None or len(added) >= MOST_ADDITIONS:
+                    return None
+                sku, units = more
             added[sku] = added.get(sku, 0) + units
             cart = with_line(cart, sku, units)
         return None

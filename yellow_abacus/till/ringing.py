@@ -1,5 +1,6 @@
 """One cart rung up under a plan beside today: each way it may go, why offers apply or not, and which were chosen."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from functools import cached_property
@@ -13,11 +14,19 @@ from yellow_abacus.core.pricing.priced import Priced
 from yellow_abacus.core.pricing.reasons import takes_part
 from yellow_abacus.core.pricing.together import Together
 from yellow_abacus.counting import Counted
-from yellow_abacus.files.cart_json import CartDoc
+from yellow_abacus.files.cart_json import CartDoc, OutcomeDoc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reason_words import ReasonWords
-from yellow_abacus.files.till_json import SetDoc, TurnDoc, TillDoc, WayDoc
+from yellow_abacus.files.till_json import SetDoc, TillDoc, TurnDoc, WayDoc
 from yellow_abacus.ringing_up import Rung, rung_up
+
+
+@dataclass(frozen=True, eq=False)
+class Beside:
+    """What one way of a cart comes to under the plan and today."""
+
+    plan: OutcomeDoc
+    today: OutcomeDoc
 
 
 @dataclass(frozen=True, eq=False)
@@ -76,6 +85,22 @@ class Till:
         for way in found.values():
             way.share = way.plan.share = way.today.share = way.share / whole
         return sorted(found.values(), key=lambda way: -way.share)
+
+    def likeliest(self, carts: Sequence[CartDoc]) -> list["Beside"]:
+        """Each cart the way it most likely goes. Raises UnsoundCartsError."""
+        found: dict[int, tuple[float, Beside]] = {}
+        window = (self.doc.first_day, self.doc.last_day)
+        for rung in rung_up(self.room.loaded, carts, self.offers, self.doc.apply, window):
+            plan = rung.outcomes(rung.priced())
+            today = rung.outcomes(rung.priced([False] * len(self.offers)))
+            for row, at in enumerate(rung.cart_by_row):
+                share = float(rung.share_by_row[row])
+                if at not in found or share > found[at][0]:
+                    found[at] = share, Beside(plan[row], today[row])
+        for at, (_, beside) in found.items():
+            for reason in beside.plan.reasons:
+                reason.text = self.words.of(reason, carts[at], beside.plan)
+        return [found[at][1] for at in range(len(carts))]
 
     def rung(self, cart: CartDoc) -> Rung:
         window = (self.doc.first_day, self.doc.last_day)

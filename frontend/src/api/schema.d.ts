@@ -767,6 +767,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/till/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The plan's cases as they come out now. */
+        post: operations["till_post_cases_till_cases_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/till/draw": {
         parameters: {
             query?: never;
@@ -795,6 +812,23 @@ export interface paths {
         put?: never;
         /** What would make each offer apply that does not. */
         post: operations["till_post_mends_till_mends_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/till/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Carts just below, at and above what each offer asks for, at its last moment and elsewhere, rung up. */
+        post: operations["till_post_trials_till_trials_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1331,6 +1365,47 @@ export interface components {
             units_each: number;
             /** With Code */
             with_code: number;
+        };
+        /**
+         * CaseDoc
+         * @description A cart that is to come out so under the plan. pays: by its shopper, minor units. applies: which offers, by id.
+         */
+        CaseDoc: {
+            /**
+             * Applies
+             * @default []
+             */
+            applies: string[];
+            cart: components["schemas"]["CartDoc"];
+            /** Name */
+            name: string;
+            /** Pays */
+            pays: number;
+        };
+        /**
+         * CaseTold
+         * @description A case as it comes out now. says: what is otherwise, empty where it holds. pays: null where it cannot be rung
+         *     up.
+         */
+        CaseTold: {
+            /** Applies */
+            applies: string[];
+            /** Holds */
+            holds: boolean;
+            /** Name */
+            name: string;
+            /** Pays */
+            pays: number | null;
+            /** Says */
+            says: string;
+        };
+        /**
+         * CasesDoc
+         * @description In the order of the plan's cases.
+         */
+        CasesDoc: {
+            /** Cases */
+            cases: components["schemas"]["CaseTold"][];
         };
         /**
          * CauseDoc
@@ -3361,6 +3436,8 @@ export interface components {
         /**
          * PlanDoc
          * @description mix: the name of the carts to expect; empty for the usual ones.
+         *
+         *     cases: carts held against what they are to come to. set_aside: snags that are let be.
          */
         PlanDoc: {
             /**
@@ -3369,6 +3446,11 @@ export interface components {
              * @enum {string}
              */
             apply: "best" | "first";
+            /**
+             * Cases
+             * @default []
+             */
+            cases: components["schemas"]["CaseDoc"][];
             /**
              * First Day
              * Format: date
@@ -3396,6 +3478,11 @@ export interface components {
              * @default []
              */
             offers: components["schemas"]["OfferDoc"][];
+            /**
+             * Set Aside
+             * @default []
+             */
+            set_aside: components["schemas"]["SetAsideDoc"][];
         };
         /** PlansDoc */
         PlansDoc: {
@@ -4175,6 +4262,24 @@ export interface components {
             address: string;
             /** Services */
             services: components["schemas"]["Service"][];
+        };
+        /**
+         * SetAsideDoc
+         * @description A snag the merchant has looked at and lets be. offer: its id, empty where the snag is the plan's.
+         */
+        SetAsideDoc: {
+            /**
+             * Offer
+             * @default
+             */
+            offer: string;
+            /** Snag */
+            snag: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
         };
         /**
          * SetDoc
@@ -4958,6 +5063,34 @@ export interface components {
             orders: number;
             /** Products */
             products: string[];
+        };
+        /**
+         * TrialDoc
+         * @description A cart made to try an offer. text: why the offer applies or not. Minor units, today and under the plan.
+         */
+        TrialDoc: {
+            /** Applies */
+            applies: boolean;
+            cart: components["schemas"]["CartDoc"];
+            /** Kept */
+            kept: number;
+            /** Kept Today */
+            kept_today: number;
+            /** Label */
+            label: string;
+            /** Offer */
+            offer: string;
+            /** Pays */
+            pays: number;
+            /** Pays Today */
+            pays_today: number;
+            /** Text */
+            text: string;
+        };
+        /** TrialsDoc */
+        TrialsDoc: {
+            /** Trials */
+            trials: components["schemas"]["TrialDoc"][];
         };
         /**
          * TurnDoc
@@ -7541,6 +7674,44 @@ export interface operations {
             507: components["responses"]["Problem507"];
         };
     };
+    till_post_cases_till_cases_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanDoc"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CasesDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
     till_post_draw_till_draw_post: {
         parameters: {
             query?: never;
@@ -7599,6 +7770,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MendsDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    till_post_trials_till_trials_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanDoc"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialsDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

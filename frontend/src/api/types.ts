@@ -102,3 +102,6 @@ export type Outcome = Schemas["OutcomeDoc"];
 export type Mended = Schemas["MendedDoc"];
 export type Drawn = Schemas["DrawnDoc"];
 export type DrawBody = Schemas["DrawBody"];
+export type Trial = Schemas["TrialDoc"];
+export type Case = Schemas["CaseDoc"];
+export type CaseTold = Schemas["CaseTold"];

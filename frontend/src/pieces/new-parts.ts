@@ -1,5 +1,5 @@
 /** New offers, conditions, rewards and codes, with first figures that make sense. */
-import type { Condition, ConditionKind, Limits, OfferDoc, Reward, RewardKind, Scope, Step, Terms } from "../api/types";
+import type { Condition, ConditionKind, Limits, OfferDoc, Plan, Reward, RewardKind, Scope, Step, Terms } from "../api/types";
 import { NOTHING_NEEDED } from "./measures";
 import { NO_RESPONSE } from "./no-response";
 import { EVERYTHING } from "./scope-word";
@@ -110,3 +110,15 @@ export function randomCodes(many: number): string[] {
   while (codes.size < many) codes.add(randomCode());
   return [...codes];
 }
+
+export const newPlan = (name: string, first_day: string, last_day: string, offers: OfferDoc[] = []): Plan => ({
+  name,
+  note: "",
+  first_day,
+  last_day,
+  apply: "best",
+  mix: "",
+  offers,
+  cases: [],
+  set_aside: [],
+});

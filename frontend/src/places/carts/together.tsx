@@ -4,9 +4,9 @@ import { useNavigate } from "react-router";
 
 import { ask } from "../../api/client";
 import { renewAll, useSoldTogether } from "../../api/queries";
-import type { Plan, SavedPlan, SoldTogether } from "../../api/types";
+import type { SavedPlan, SoldTogether } from "../../api/types";
 import { count, listed } from "../../pieces/figures";
-import { EACH_TIME, newOffer, newTerms } from "../../pieces/new-parts";
+import { EACH_TIME, newOffer, newPlan, newTerms } from "../../pieces/new-parts";
 import { useNotice } from "../../pieces/notice";
 import { USUAL } from "../../pieces/mix-names";
 import { useSettled } from "../../pieces/settled";
@@ -31,7 +31,7 @@ export function Together({ mix }: { mix: Mix }) {
       const parts = idea.of.map((of) => ({ count: 1, of }));
       const price = { kind: "percent_off", percent_bp: OFF, with_delivery: false } as const;
       const set = newTerms([{ kind: "goods_set", parts, price, units_from: "dearest" }], { earned: EACH_TIME });
-      const plan: Plan = { name: `Set of ${listed(idea.products)}`.slice(0, 80), note: "", first_day, last_day, apply: "best", mix: mix.name === USUAL ? "" : mix.name, offers: [newOffer(set)] };
+      const plan = { ...newPlan(`Set of ${listed(idea.products)}`.slice(0, 80), first_day, last_day, [newOffer(set)]), mix: mix.name === USUAL ? "" : mix.name };
       const saved = await ask<SavedPlan>("POST", "/plans", plan);
       await renewAll();
       await go(`/counting-board?plan=${saved.id}`);

@@ -12,8 +12,10 @@ import { daysAfter, today } from "../../pieces/iso-days";
 import { LedgerTable } from "../../pieces/ledger-table";
 import { RodChart } from "../../pieces/rod-chart";
 import { OtherFigures } from "./other-figures";
+import { newPlan } from "../../pieces/new-parts";
 import { useKey, useListedKeys } from "../../pieces/keys";
 import { useNotice } from "../../pieces/notice";
+import { CasesLine } from "../till/cases";
 import { AnswerSentence, NeedRod } from "./answer";
 import { FindOffers } from "./find-offers";
 import { readOffers, saveOffers } from "./offer-files";
@@ -68,7 +70,7 @@ export function CountingBoard() {
       <div className="mx-auto max-w-2xl px-7 py-14">
         <h1 className="text-answer">No plan yet</h1>
         <p className="mt-3">A plan holds offers over some days, and is held against the same days without them.</p>
-        <button type="button" className="press mt-5" data-main="true" onClick={() => void add(newPlan(plans.plans))}>
+        <button type="button" className="press mt-5" data-main="true" onClick={() => void add(anotherPlan(plans.plans))}>
           Start a plan
         </button>
       </div>
@@ -76,11 +78,11 @@ export function CountingBoard() {
   return <OpenPlan key={open.id} saved={open} wanted={search.get("offer")} {...{ frame, plans, choose, add, remove }} />;
 }
 
-function newPlan(plans: SavedPlan[]): Plan {
+function anotherPlan(plans: SavedPlan[]): Plan {
   const names = plans.map((one) => one.plan.name);
   let name = "New plan";
   for (let n = 2; names.includes(name); n += 1) name = `New plan ${n}`;
-  return { name, note: "", first_day: daysAfter(today(), 7), last_day: daysAfter(today(), 20), apply: "best", mix: "", offers: [] };
+  return newPlan(name, daysAfter(today(), 7), daysAfter(today(), 20));
 }
 
 interface OpenProps {
@@ -110,7 +112,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
           <PlanLine
             {...{ saved, plan, forecast, problems, saving, change, choose }}
             all={plans.plans}
-            add={() => void add(newPlan(plans.plans))}
+            add={() => void add(anotherPlan(plans.plans))}
             copy={() => void add({ ...plan, name: `${plan.name} (copy)`.slice(0, 80) })}
             remove={() => void remove(saved.id)}
             save={() => saveOffers(plan.name, plan.offers, frame)}
@@ -123,6 +125,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
           <div className={`mt-1 ${problems.length ? "opacity-50" : ""}`}>
             {forecast ? <AnswerSentence {...{ forecast, plan }}>{range && range.low < range.high && <RangeLine {...{ range, plan, frame, forecast }} />}</AnswerSentence> : <p className="text-answer">{stuck || "Counting…"}</p>}
           </div>
+          <CasesLine plan={plan} planId={saved.id} version={frame.data_version} />
           {problems.length > 0 && (
             <p role="alert" className="mt-1 text-loss-ink">
               This answer is from before: {problems[0]!.message} {problems[0]!.mend}

@@ -1,5 +1,6 @@
 /** The shopper's slip: what is in the cart, what each offer took off, and what there is to pay, offer by offer. */
 import { RadioGroup } from "radix-ui";
+import type { KeyboardEvent } from "react";
 
 import type { Cart, Frame, Named, Way } from "../../api/types";
 import { money } from "../../pieces/figures";
@@ -121,8 +122,12 @@ interface StepsProps {
 /** The pricing as beads on a rod, one an offer: go back along it and see what each one did. */
 export function StepRod({ steps, nameOf, step, set }: StepsProps) {
   const names = ["before offers", ...steps.map((one) => nameOf(one.offer))];
+  const along = (event: KeyboardEvent) => {
+    const way = { ArrowLeft: -1, ArrowUp: -1, ArrowRight: 1, ArrowDown: 1 }[event.key];
+    if (way) set((step + way + names.length) % names.length);
+  };
   return (
-    <RadioGroup.Root aria-label="After which offer the slip is shown" orientation="horizontal" value={String(step)} onValueChange={(value) => set(Number(value))} className="relative flex flex-wrap gap-x-4 gap-y-1 text-small">
+    <RadioGroup.Root onKeyDown={along} aria-label="After which offer the slip is shown" orientation="horizontal" value={String(step)} onValueChange={(value) => set(Number(value))} className="relative flex flex-wrap gap-x-4 gap-y-1 text-small">
       {names.map((name, at) => (
         <RadioGroup.Item key={at} value={String(at)} className={`flex items-center gap-1.5 ${at === step ? "font-semibold" : "text-soft hover:text-ink"}`}>
           <span aria-hidden className={`size-3 rounded-bead border-[1.5px] border-ink ${at === step ? "bg-yellow" : at < step ? "bg-ink" : "bg-sheet"}`} />

@@ -9,22 +9,31 @@ import type { Cart, Frame, SavedPlan, TillOf, Way } from "../../api/types";
 import { EmptyShop } from "../../pieces/empty-shop";
 import { money, share } from "../../pieces/figures";
 import { daysAfter, today } from "../../pieces/iso-days";
+import { newPlan } from "../../pieces/new-parts";
 import { Slip } from "../../pieces/slip";
 import { Choices, Word } from "../../pieces/words";
 import { nameOfOffer } from "../counting-board/alongside-word";
 import { AddGood } from "./add-good";
 import { AnotherCart } from "./another-cart";
+import { Cases } from "./cases";
 import { CartSentence } from "./cart-sentence";
 import { emptyCart, withUnits } from "./carts";
 import { ShoppersSlip, StepRod } from "./shoppers-slip";
+import { Trials } from "./trials";
 import { useCart, useMends, useRungUp } from "./use-till";
 import { WhyOffers } from "./why-offers";
 import { YourSide } from "./your-side";
 
+const LOOKS = [
+  ["why", "why"],
+  ["trials", "trials"],
+  ["cases", "cases"],
+] as const;
+
 const NO_PLAN: SavedPlan = {
   id: 0,
   revision: 0,
-  plan: { name: "no plan", note: "", first_day: daysAfter(today(), 7), last_day: daysAfter(today(), 20), apply: "best", mix: "", offers: [] },
+  plan: newPlan("no plan", daysAfter(today(), 7), daysAfter(today(), 20)),
 };
 
 export function TillPlace() {
@@ -34,17 +43,19 @@ export function TillPlace() {
   if (!frame || !plans) return null;
   if (frame.goods === 0 || frame.zones.length === 0) return <EmptyShop frame={frame} />;
   const open = plans.plans.find((one) => String(one.id) === search.get("plan")) ?? plans.plans[0] ?? NO_PLAN;
-  return <OpenTill key={open.id} saved={open} all={plans.plans} frame={frame} choose={(id) => setSearch({ plan: String(id) })} />;
+  const look = LOOKS.find(([key]) => key === search.get("look"))?.[0] ?? "why";
+  return <OpenTill key={open.id} look={look} saved={open} all={plans.plans} frame={frame} choose={(id) => setSearch({ plan: String(id) })} />;
 }
 
 interface OpenProps {
+  look: string;
   saved: SavedPlan;
   all: SavedPlan[];
   frame: Frame;
   choose: (id: number) => void;
 }
 
-function OpenTill({ saved, all, frame, choose }: OpenProps) {
+function OpenTill({ look, saved, all, frame, choose }: OpenProps) {
   const { plan } = saved;
   const [cart, change] = useCart(emptyCart(plan, frame.zones[0]!));
   const { data, error, isPlaceholderData } = useRungUp(plan, cart, frame.data_version);
@@ -106,11 +117,27 @@ function OpenTill({ saved, all, frame, choose }: OpenProps) {
           {way && cart.lines.length > 0 && <YourSide {...{ way, frame }} />}
         </section>
         <section aria-labelledby="why-title">
-          <Tabs.Root defaultValue="why">
-            <h2 id="why-title" className="mb-1.5 text-title">
-              The offers
-            </h2>
+          <Tabs.Root defaultValue={look}>
+            <div className="mb-1.5 flex items-baseline justify-between">
+              <h2 id="why-title" className="text-title">
+                The offers
+              </h2>
+              <Tabs.List className="flex gap-4 text-small" aria-label="The offers">
+                {LOOKS.map(([key, words]) => (
+                  <Tabs.Trigger key={key} value={key} className="border-b-2 border-transparent text-soft data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink">
+                    {words}
+                    {key === "cases" && plan.cases.length > 0 && ` (${plan.cases.length})`}
+                  </Tabs.Trigger>
+                ))}
+              </Tabs.List>
+            </div>
             <Tabs.Content value="why">{way && <WhyOffers {...{ plan, way, frame, goods, nameOf, put }} planId={saved.id} mends={found?.mends ?? []} />}</Tabs.Content>
+            <Tabs.Content value="trials">
+              <Trials {...{ plan, frame, goods, nameOf, put }} />
+            </Tabs.Content>
+            <Tabs.Content value="cases">
+              <Cases {...{ saved, cart, frame, nameOf, put }} outcome={isPlaceholderData ? undefined : way?.plan} />
+            </Tabs.Content>
           </Tabs.Root>
         </section>
       </div>

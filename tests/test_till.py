@@ -1,0 +1,158 @@
+"""The Till: both sides of a cart, what an offer lacks, trials, and cases."""
+
+from dataclasses import replace
+from datetime import date
+
+import numpy as np
+import pytest
+
+from yellow_abacus.bring_in_json import plan_of
+from yellow_abacus.core.clauses.alongside import Alongside
+from yellow_abacus.core.forecast.sums import LEDGER
+from yellow_abacus.counting import CountingRoom
+from yellow_abacus.files.cart_json import CartDoc
+from yellow_abacus.files.plan_json import CaseDoc, PlanDoc
+from yellow_abacus.files.till_json import DrawBody
+from yellow_abacus.store.plans import all_plans
+from yellow_abacus.till.cases import check_cases
+from yellow_abacus.till.drawing import NoSuchCartError, draw
+from yellow_abacus.till.mending import mends
+from yellow_abacus.till.ringing import Till
+from yellow_abacus.till.trials import trials
+
+
+@pytest.fixture
+def plans(demo_shop) -> dict[str, PlanDoc]:
+    with demo_shop.reading() as session:
+        return {row.name: plan_of(row) for row in all_plans(session)}
+
+
+@pytest.fixture
+def till(demo_shop, plans):
+    room = CountingRoom(demo_shop).current()
+    return lambda name="Balcony days", **change: Till(room, plans[name].model_copy(update=change))
+
+
+def cart(*lines: tuple[str, int], **told) -> CartDoc:
+    lines_told = [{"sku": sku, "quantity": units} for sku, units in lines]
+    return CartDoc(lines=lines_told, zone="Home", time="2027-04-12T12:00", **told)
+
+
+def test_a_thousand_orders_keep_at_the_till_what_the_forecast_counts(till, demo_shop):
+    at = till("Potting-up fortnight")
+    loaded, day = at.room.loaded, at.doc.first_day
+    with demo_shop.reading() as session:
+        some = range(0, loaded.batch.axes.carts, loaded.batch.axes.carts // 1000)
+        drawn = [draw(at, session, DrawBody(plan=at.doc, order=int(loaded.orders.ids[one]))).cart for one in some]
+    kept = {}
+    carts = [one.model_copy(update={"time": one.time.replace(day=day.day)}) for one in drawn]
+    for one, order in zip(carts, some, strict=True):
+        ways = at.ring_up(one).ways
+        kept[order] = sum(way.today.kept * way.share for way in ways)
+        assert sum(way.share for way in ways) == pytest.approx(1)
+        for way in ways:
+            for side in (way.plan, way.today):
+                assert sum(row.amount for row in side.ledger) == side.kept
+    bare = at.room.forecaster.outlook.on_day(day).figures.by_cart[LEDGER].sum(axis=0)
+    assert np.abs([kept[order] - bare[order] for order in some]).max() <= 1.0  # each way is told in whole cents
+
+
+def test_the_reason_is_told_with_what_it_needs(till):
+    at = till()
+    (first, *_) = at.ring_up(cart(("HF-SEMAI-1", 5))).ways
+    told = {at.names[one.offer]: one.text for one in first.plan.reasons}
+    assert told["Packets by the handful"] == "1 unit short of 6 units"
+    assert told["A packet with it"].endswith("short of €50")
+    assert told["For the newsletter"] == "only for newsletter"
+    late = at.ring_up(cart(("HF-SEMAI-1", 6)).model_copy(update={"time": None})).ways[0]
+    assert next(one for one in late.plan.reasons if at.names[one.offer] == "Packets by the handful").text == (
+        "takes €1.32 off"
+    )
+
+
+def test_what_an_offer_lacks_is_added_in_one_step_and_then_it_applies(till):
+    at = till()
+    for mend in mends(at, cart(("HF-SEMAI-1", 1))):
+        reasons = at.ring_up(mend.cart).ways[0].plan.reasons
+        assert next(one for one in reasons if one.offer == mend.offer).reason == "applied", mend.label
+    labels = {at.names[one.offer]: one.label for one in mends(at, cart(("HF-SEMAI-1", 1)))}
+    assert labels["Packets by the handful"] == "add 5 × HF-SEPUR-1"
+    assert labels["For the newsletter"] == "come as such a shopper, type the code BALCONY-27"
+
+
+def test_sets_that_were_held_against_each_other_are_told_the_best_first(till, plans):
+    doc = plans["Potting-up fortnight"]
+    alone = [
+        one.model_copy(update={"in_plan": True, "terms": replace(one.terms, alongside=Alongside(never="all"))})
+        for one in doc.offers
+    ]
+    at = till("Potting-up fortnight", offers=alone)
+    ways = at.ring_up(cart(("HF-PLSTO-1", 2)).model_copy(update={"time": None})).ways
+    for way in ways:
+        costs = [one.pays - one.put_in for one in way.sets]
+        assert len(costs) > 1
+        assert costs == sorted(costs)
+        assert [one.kept for one in way.sets] == [True] + [False] * (len(costs) - 1)
+        assert way.sets[0].pays == way.plan.total
+        assert {one.offer for one in way.steps} == set(way.sets[0].offers)
+        assert "which saves the shopper more" in " ".join(one.text for one in way.plan.reasons)
+
+
+def test_steps_take_off_what_the_slip_says_in_all(till):
+    at = till("Potting-up fortnight")
+    (way, *_) = at.ring_up(cart(("HF-SOFER-1", 9)).model_copy(update={"time": None})).ways
+    assert [(at.names[one.offer], one.on) for one in way.steps] == [
+        ("Spring twelve", "goods"),
+        ("Free post", "delivery"),
+    ]
+    off = sum(one.amount for line in way.plan.lines for one in line.taken_off)
+    assert way.today.goods - off == way.plan.goods
+
+
+def test_trials_bring_shoppers_the_offer_is_for(till):
+    found = trials(till())
+    tried = {(one.label, till().names[one.offer]): one for one in found}
+    for name in till().names.values():
+        mine = [one for (_, offer), one in tried.items() if offer == name]
+        assert {one.applies for one in mine} == {True, False}, name
+    assert tried["a minute later", "Pot and plant"].text == "ended on 25 April"
+    assert not tried["without its code", "For the newsletter"].applies
+    assert tried["from Islands and far", "Pot and plant"].cart.zone == "Islands and far"
+
+
+def test_a_case_says_what_comes_out_otherwise(till):
+    at = till()
+    ring = at.ring_up(cart(("HF-SEMAI-1", 10))).ways[0].plan
+    applies = [one.offer for one in ring.reasons if one.reason == "applied"]
+    case = CaseDoc(name="Ten", cart=cart(("HF-SEMAI-1", 10)), pays=ring.total, applies=applies)
+    gone = case.model_copy(update={"cart": cart(("HF-GONE", 1))})
+    (held,) = check_cases(till(cases=[case]))
+    assert held.holds
+    assert held.says == ""
+    without = [one.model_copy(update={"in_plan": one.id not in applies}) for one in at.doc.offers]
+    told, missing = check_cases(till(cases=[case, gone], offers=without))
+    assert told.says == "pays €32.40, not €28.27; Packets by the handful does not apply"
+    assert missing.says.startswith("The shop has no SKU “HF-GONE”.")
+    assert missing.pays is None
+
+
+def test_carts_of_the_history_come_as_asked(till, demo_shop):
+    at = till()
+    seeds, gift = (
+        next(one.id for one in at.doc.offers if one.name == name)
+        for name in ("Packets by the handful", "A packet with it")
+    )
+    with demo_shop.reading() as session:
+        for turn in range(5):
+            near = draw(at, session, DrawBody(plan=at.doc, near=gift, turn=turn)).cart
+            reasons = at.ring_up(near).ways[0].plan.reasons
+            assert next(one for one in reasons if one.offer == gift).reason == "short"
+        typed = draw(at, session, DrawBody(plan=at.doc, way="category", label="Mostly Seeds"))
+        assert typed.of.startswith("Order ")
+        assert typed.cart.time is not None
+        assert date(2027, 4, 12) <= typed.cart.time.date() <= at.doc.last_day
+        with pytest.raises(NoSuchCartError, match="Mostly Bricks"):
+            draw(at, session, DrawBody(plan=at.doc, way="category", label="Mostly Bricks"))
+        with pytest.raises(NoSuchCartError, match="no such offer"):
+            draw(at, session, DrawBody(plan=at.doc, near="gone"))
+    assert seeds != gift
