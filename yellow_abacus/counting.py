@@ -7,6 +7,9 @@ from datetime import date
 from functools import cached_property
 from threading import Lock
 
+from yellow_abacus.core.advice.all_snags import snags_of
+from yellow_abacus.core.advice.scene import Scene
+from yellow_abacus.core.advice.snag import Snag
 from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.carts import CartTooLargeError
 from yellow_abacus.core.carts.paid import prices_paid
@@ -28,6 +31,7 @@ from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.files.forecast_json import EachOfferDoc, ForecastDoc, RangeDoc, each_doc, forecast_doc, range_doc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc, reach_doc
+from yellow_abacus.files.snags_json import SnagsDoc, snags_doc
 from yellow_abacus.files.words import share
 from yellow_abacus.files.working_json import NearCartDoc, WorkingDoc, working_doc
 from yellow_abacus.store.loading import LoadedShop, load
@@ -228,6 +232,17 @@ class CountingRoom:
         """Which orders each offer reaches, and why not the rest. Raises UnsoundPlanError and NothingToCountError."""
         at, found = self._counted(doc, reach)
         return reach_doc(found, ids_of(doc), names_of(doc), at.loaded.currency, at.loaded.minor_digits)
+
+    def snags(self, doc: PlanDoc, today: date) -> SnagsDoc:
+        """What about a plan loses money, or does not do what it says. Raises UnsoundPlanError and
+        NothingToCountError."""
+        notes = [offer.note for offer in doc.offers if offer.in_plan]
+
+        def find(forecaster: Forecaster, plan: Plan) -> list[tuple[str, Snag]]:
+            return snags_of(Scene(forecaster, plan, names_of(doc), notes, today))
+
+        at, found = self._counted(doc, find)
+        return snags_doc(found, doc, at.loaded.currency, at.loaded.minor_digits)
 
     def _counted(self, doc: PlanDoc, find: Callable[[Forecaster, Plan], Found]) -> tuple[Counted, Found]:
         """What is found of a plan, and the shop it was found in. Raises UnsoundPlanError and NothingToCountError."""

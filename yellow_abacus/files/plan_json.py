@@ -3,6 +3,7 @@
 An offer's terms are the core's own dataclasses, so no shape is written twice. docs/files.md, "Plans".
 """
 
+from dataclasses import fields
 from datetime import date
 from typing import Annotated
 from uuid import uuid4
@@ -40,6 +41,11 @@ class OfferDoc(BaseModel):
 
     def offer(self) -> Offer:
         return named(self.terms, self.id)
+
+
+def terms_of(offer: Offer) -> Terms:
+    """An offer's terms without its id."""
+    return Terms(**{one.name: getattr(offer, one.name) for one in fields(Terms)})
 
 
 class CaseDoc(BaseModel):

@@ -1,6 +1,7 @@
 """The Counting board: plans, and what they do."""
 
 from collections.abc import Callable
+from datetime import date
 from typing import Annotated, Any
 
 from flask_openapi3 import APIBlueprint, Tag
@@ -14,6 +15,7 @@ from yellow_abacus.counting import CountingRoom
 from yellow_abacus.files.forecast_json import EachOfferDoc, ForecastDoc, RangeDoc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc
+from yellow_abacus.files.snags_json import SnagsDoc
 from yellow_abacus.files.working_json import WorkingDoc
 from yellow_abacus.store.models import PlanRow
 from yellow_abacus.store.plans import add_plan, all_plans, save_plan
@@ -183,6 +185,12 @@ def post_working(body: WorkingBody):
 def post_reach(body: PlanDoc):
     """Which orders each offer of a plan reaches, and what keeps it from the rest."""
     return _found("long", "reach", lambda room: room.reach(body))
+
+
+@api.post("/snags", responses={200: SnagsDoc})
+def post_snags(body: PlanDoc):
+    """What about a plan loses money, or does not do what it says, with a mend where there is one."""
+    return _found("long", "snags", lambda room: room.snags(body, date.today()))
 
 
 @api.post("/curve", responses={200: CurveDoc})

@@ -1,0 +1,1 @@
+"""One module a snag; `all_snags` lists them."""
