@@ -51,7 +51,7 @@ GOODS = {
     "SOIL": good(700, 200, product="Soil", steps=[("", 6, 600)]),
     "THIN": good(3000, 2700, product="Lamp"),
 }
-SHOP = plain_shop(GOODS, far=(600, None, 4_700), home=(500, None, 400))
+SHOP = plain_shop(GOODS, far=(600, None, 4_200), home=(500, None, 400))
 FREE, HALF, TENTH = PercentOff(10_000), PercentOff(5000), PercentOff(1000)
 SEEDS, PLANTS, LAMPS, POTS = (Scope(skus=(sku,)) for sku in ("SEED", "PLANT", "THIN", "OLD"))
 

@@ -681,6 +681,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/snags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What about a plan loses money, or does not do what it says, with a mend where there is one. */
+        post: operations["counting_board_post_snags_snags_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/surcharges": {
         parameters: {
             query?: never;
@@ -1368,7 +1385,7 @@ export interface components {
         };
         /**
          * CaseDoc
-         * @description A cart that is to come out so under the plan. pays: by its shopper, minor units. applies: which offers, by id.
+         * @description A cart that is to come out so under the plan. pays: by its shopper, minor units. applies: offers, by id.
          */
         CaseDoc: {
             /**
@@ -4560,6 +4577,47 @@ export interface components {
             of: components["schemas"]["Scope"];
         };
         /**
+         * SnagDoc
+         * @description key: which snag it is. offer: whose, by id; empty for the plan's own. pointer: of the clause, within the plan.
+         *
+         *     stake: minor units over the plan's days; orders: over them; null where nothing can be told. set_aside: why it is
+         *     let be, null where it is not.
+         */
+        SnagDoc: {
+            /** Key */
+            key: string;
+            mend: components["schemas"]["SnagMendDoc"] | null;
+            /** Offer */
+            offer: string;
+            /** Orders */
+            orders: number | null;
+            /** Pointer */
+            pointer: string;
+            /** Set Aside */
+            set_aside: string | null;
+            /** Stake */
+            stake: number | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * SnagMendDoc
+         * @description label: what it does. terms: the offer's, mended.
+         */
+        SnagMendDoc: {
+            /** Label */
+            label: string;
+            terms: components["schemas"]["Terms"];
+        };
+        /**
+         * SnagsDoc
+         * @description Those with most at stake first.
+         */
+        SnagsDoc: {
+            /** Snags */
+            snags: components["schemas"]["SnagDoc"][];
+        };
+        /**
          * SoldTogetherDoc
          * @description The ones with the most orders beyond chance first.
          */
@@ -7430,6 +7488,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeliveryDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    counting_board_post_snags_snags_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanDoc"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SnagsDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

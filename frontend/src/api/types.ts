@@ -105,3 +105,5 @@ export type DrawBody = Schemas["DrawBody"];
 export type Trial = Schemas["TrialDoc"];
 export type Case = Schemas["CaseDoc"];
 export type CaseTold = Schemas["CaseTold"];
+export type Snag = Schemas["SnagDoc"];
+export type Snags = Schemas["SnagsDoc"];

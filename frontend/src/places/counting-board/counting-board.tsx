@@ -22,6 +22,7 @@ import { readOffers, saveOffers } from "./offer-files";
 import { OfferRod } from "./offer-rod";
 import { PlanLine } from "./plan-line";
 import { RangeLine } from "./range-line";
+import { SnagsLine, useSnags } from "./snags-line";
 import { useBoard } from "./use-board";
 import { Working } from "./working";
 import { useEachOffer, useRange } from "./use-range";
@@ -100,6 +101,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
   const reach = useReach(plan, problems.length === 0, frame.data_version);
   const range = useRange(plan, problems.length === 0, frame.data_version);
   const each = useEachOffer(plan, problems.length === 0, frame.data_version);
+  const snags = useSnags(plan, problems.length === 0, frame.data_version);
   const { fail } = useNotice();
   const [writing, setWriting] = useState(false);
   // A slip that was just closed gives the focus back first, or it would take it from the box that opens here.
@@ -134,7 +136,10 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
         </div>
         <div className="grid shrink-0 justify-items-end gap-2">
           {forecast && <NeedRod forecast={forecast} />}
-          <FindOffers frame={frame} plans={plans.plans} go={choose} />
+          <div className="flex min-h-6 items-baseline gap-5">
+            {snags && plan.offers.some((one) => one.in_plan) && <SnagsLine {...{ snags, plan, frame, change }} />}
+            <FindOffers frame={frame} plans={plans.plans} go={choose} />
+          </div>
         </div>
       </section>
       <div className="grid min-h-0 flex-1 border-t-[1.5px] border-ink min-[1000px]:grid-cols-[440px_minmax(0,1fr)]">
