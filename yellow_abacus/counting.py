@@ -8,8 +8,10 @@ from functools import cached_property
 from threading import Lock
 
 from yellow_abacus.core.advice.all_snags import snags_of
+from yellow_abacus.core.advice.built import Bench
+from yellow_abacus.core.advice.closing import closing
+from yellow_abacus.core.advice.leaks import Leak, losing, search
 from yellow_abacus.core.advice.scene import Scene
-from yellow_abacus.core.advice.snag import Snag
 from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.carts import CartTooLargeError
 from yellow_abacus.core.carts.paid import prices_paid
@@ -29,6 +31,7 @@ from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers.gifts import TooMuchPutInError
 from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.files.forecast_json import EachOfferDoc, ForecastDoc, RangeDoc, each_doc, forecast_doc, range_doc
+from yellow_abacus.files.leaks_json import LeaksDoc, SearchedDoc, leak_doc, losing_doc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc, reach_doc
 from yellow_abacus.files.snags_json import SnagsDoc, snags_doc
@@ -236,13 +239,31 @@ class CountingRoom:
     def snags(self, doc: PlanDoc, today: date) -> SnagsDoc:
         """What about a plan loses money, or does not do what it says. Raises UnsoundPlanError and
         NothingToCountError."""
-        notes = [offer.note for offer in doc.offers if offer.in_plan]
-
-        def find(forecaster: Forecaster, plan: Plan) -> list[tuple[str, Snag]]:
-            return snags_of(Scene(forecaster, plan, names_of(doc), notes, today))
-
-        at, found = self._counted(doc, find)
+        at, found = self._counted(doc, lambda room, plan: snags_of(scene_of(room, plan, doc, today)))
         return snags_doc(found, doc, at.loaded.currency, at.loaded.minor_digits)
+
+    def leaks(self, doc: PlanDoc, least: float, today: date) -> Iterator[SearchedDoc | LeaksDoc]:
+        """Carts that lose money under a plan: how far the search is, and last all that was found. Raises
+        UnsoundPlanError and NothingToCountError before it begins."""
+        at = self.current()
+        at.check(doc)
+        scene = scene_of(at.expecting(doc), doc.plan(), doc, today)
+        bench = Bench(scene.shop, scene.goods, scene.offers, doc.apply, least)
+        return self._searched(at.loaded, scene, bench, doc)
+
+    def _searched(
+        self, loaded: LoadedShop, scene: Scene, bench: Bench, doc: PlanDoc
+    ) -> Iterator[SearchedDoc | LeaksDoc]:
+        with within_bounds(doc):
+            carts, leaks = 0, tuple[Leak, ...]()
+            for searched in search(bench, scene.units_by_sku):
+                carts, leaks = searched.carts, searched.leaks
+                yield SearchedDoc(share=searched.share, carts=carts, found=len(leaks))
+            told = [
+                leak_doc(leak, closing(scene, bench, leak), bench, doc, loaded.currency, loaded.minor_digits)
+                for leak in leaks
+            ]
+            yield LeaksDoc(carts=carts, in_mix=[losing_doc(one, ids_of(doc)) for one in losing(scene)], leaks=told)
 
     def _counted(self, doc: PlanDoc, find: Callable[[Forecaster, Plan], Found]) -> tuple[Counted, Found]:
         """What is found of a plan, and the shop it was found in. Raises UnsoundPlanError and NothingToCountError."""
@@ -288,6 +309,11 @@ def _counted(loaded: LoadedShop, before: Counted | None) -> Counted:
     if before is not None and forecaster.mix is not before.forecaster.mix:
         before.forecaster.mix.let_go()
     return Counted(loaded, forecaster, caveats(forecaster, loaded))
+
+
+def scene_of(forecaster: Forecaster, plan: Plan, doc: PlanDoc, today: date) -> Scene:
+    notes = [offer.note for offer in doc.offers if offer.in_plan]
+    return Scene(forecaster, plan, names_of(doc), notes, today)
 
 
 def ids_of(doc: PlanDoc) -> list[str]:

@@ -89,3 +89,22 @@ def test_the_working_of_a_figure_opens_down_to_single_orders(page: Page, demo: s
     expect(dialog).to_contain_text("times what one comes to")
     dialog.get_by_role("link").first.click()
     expect(page.get_by_role("dialog", name="Find an order")).to_be_visible()
+
+
+def test_snags_are_mended_or_let_be_and_leaks_are_searched_and_open_in_the_till(page: Page, demo: str, complaints):
+    open_board(page, demo)
+    word = page.get_by_role("button", name="snags")
+    word.click()
+    dialog = page.get_by_role("dialog", name="Snags and leaks")
+    snag = dialog.get_by_role("listitem").filter(has_text="comes off prices that are reduced already")
+    snag.get_by_role("button", name="Leave reduced goods out").click()
+    expect(snag).to_have_count(0)
+    snag = dialog.get_by_role("listitem").filter(has_text="quantity prices")
+    snag.get_by_role("button", name="Let it be…").click()
+    page.keyboard.type("Meant so")
+    page.keyboard.press("Enter")
+    expect(dialog.get_by_text("“Meant so”")).to_be_visible()
+    saved(page)
+    dialog.get_by_role("button", name="Search for leaks").click()
+    dialog.get_by_role("button", name="Open it in the Till").first.click()
+    expect(page.get_by_test_id("till-answer")).to_contain_text("You lose")

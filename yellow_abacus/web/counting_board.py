@@ -1,9 +1,10 @@
 """The Counting board: plans, and what they do."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from datetime import date
 from typing import Annotated, Any
 
+from flask import Response, stream_with_context
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field, ValidationError
 from sqlalchemy.orm import Session
@@ -11,8 +12,9 @@ from sqlalchemy.orm import Session
 from yellow_abacus.bring_in_json import plan_of, plan_values
 from yellow_abacus.calculator import Pace
 from yellow_abacus.core.forecast.working import UnknownFigureError
-from yellow_abacus.counting import CountingRoom
+from yellow_abacus.counting import CountingRoom, UnsoundPlanError
 from yellow_abacus.files.forecast_json import EachOfferDoc, ForecastDoc, RangeDoc
+from yellow_abacus.files.leaks_json import LeakLineDoc, LeaksBody, StoppedDoc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc
 from yellow_abacus.files.snags_json import SnagsDoc
@@ -191,6 +193,27 @@ def post_reach(body: PlanDoc):
 def post_snags(body: PlanDoc):
     """What about a plan loses money, or does not do what it says, with a mend where there is one."""
     return _found("long", "snags", lambda room: room.snags(body, date.today()))
+
+
+@api.post("/leaks", responses={200: LeakLineDoc})
+def post_leaks(body: LeaksBody):
+    """Search for carts that lose money under a plan. The answer comes line by line, each a JSON document: how far the
+    search is (`searched`), and last all that was found (`found`), or why nothing was. It ends when nobody listens."""
+    at = context()
+    found = at.room.leaks(body.plan, float(body.least), date.today())
+
+    def lines() -> Iterator[str]:
+        try:
+            while True:
+                with at.turn("long", "leaks"):
+                    one = next(found)
+                yield one.model_dump_json() + "\n"
+        except StopIteration:
+            return
+        except UnsoundPlanError as error:
+            yield StoppedDoc(detail=str(error)).model_dump_json() + "\n"
+
+    return Response(stream_with_context(lines()), content_type="application/x-ndjson")
 
 
 @api.post("/curve", responses={200: CurveDoc})

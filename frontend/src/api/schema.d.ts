@@ -430,6 +430,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/leaks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Search for carts that lose money under a plan. The answer comes line by line, each a JSON document: how far the
+         * @description search is (`searched`), and last all that was found (`found`), or why nothing was. It ends when nobody listens.
+         */
+        post: operations["counting_board_post_leaks_leaks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/mixes": {
         parameters: {
             query?: never;
@@ -2701,6 +2721,61 @@ export interface components {
             tags: string[];
         };
         /**
+         * LeakDoc
+         * @description A cart somebody could build. offers: ids of those that take effect. kept, kept_today: minor units.
+         *
+         *     mend: the smallest change that closes it, of the offer `mends`; null where no single one does. loses: what a cart
+         *     like it loses more than today even so.
+         */
+        LeakDoc: {
+            cart: components["schemas"]["CartDoc"];
+            /** Kept */
+            kept: number;
+            /** Kept Today */
+            kept_today: number;
+            /** Loses */
+            loses: number;
+            mend: components["schemas"]["SnagMendDoc"] | null;
+            /** Mends */
+            mends: string;
+            /** Offers */
+            offers: string[];
+        };
+        /**
+         * LeakLineDoc
+         * @description One line of the answer.
+         */
+        LeakLineDoc: components["schemas"]["SearchedDoc"] | components["schemas"]["LeaksDoc"] | components["schemas"]["StoppedDoc"];
+        /**
+         * LeaksBody
+         * @description least: a cart leaks that keeps less than nothing, and so many minor units less than today.
+         */
+        LeaksBody: {
+            /**
+             * Least
+             * @default 100
+             */
+            least: number;
+            plan: components["schemas"]["PlanDoc"];
+        };
+        /**
+         * LeaksDoc
+         * @description The last line. in_mix: those that lose most first; leaks: likewise.
+         */
+        LeaksDoc: {
+            /** Carts */
+            carts: number;
+            /** In Mix */
+            in_mix: components["schemas"]["LosingDoc"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "found";
+            /** Leaks */
+            leaks: components["schemas"]["LeakDoc"][];
+        };
+        /**
          * LedgerLineDoc
          * @description today, plan, change: shown, minor units over the window. today_each, plan_each: an average order's.
          */
@@ -2808,6 +2883,21 @@ export interface components {
              * @default null
              */
             uses_per_shopper: number | null;
+        };
+        /**
+         * LosingDoc
+         * @description Carts of the mix that keep something today and lose money under these offers (ids): orders over the plan's
+         *     days, their share, and what they lose, minor units.
+         */
+        LosingDoc: {
+            /** Lost */
+            lost: number;
+            /** Offers */
+            offers: string[];
+            /** Orders */
+            orders: number;
+            /** Share */
+            share: number;
         };
         /**
          * MarginDoc
@@ -4100,6 +4190,23 @@ export interface components {
             tags: string[];
         };
         /**
+         * SearchedDoc
+         * @description One line of the answer: how far the search is, and once it is done all that it found.
+         */
+        SearchedDoc: {
+            /** Carts */
+            carts: number;
+            /** Found */
+            found: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "searched";
+            /** Share */
+            share: number;
+        };
+        /**
          * SeenBody
          * @description Terms as they are written, saved or not, and the days to look at.
          */
@@ -4742,6 +4849,19 @@ export interface components {
             key: string;
             /** Label */
             label: string;
+        };
+        /**
+         * StoppedDoc
+         * @description The last line where the search came to nothing: why.
+         */
+        StoppedDoc: {
+            /** Detail */
+            detail: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "stopped";
         };
         /**
          * Surcharge
@@ -6790,6 +6910,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CartsDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    counting_board_post_leaks_leaks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaksBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeakLineDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

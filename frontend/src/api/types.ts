@@ -107,3 +107,6 @@ export type Case = Schemas["CaseDoc"];
 export type CaseTold = Schemas["CaseTold"];
 export type Snag = Schemas["SnagDoc"];
 export type Snags = Schemas["SnagsDoc"];
+export type LeakLine = Schemas["LeakLineDoc"];
+export type Leak = Schemas["LeakDoc"];
+export type Leaks = Schemas["LeaksDoc"];

@@ -169,7 +169,7 @@ def _pairs(
     if not a.size:
         a = b = np.zeros((1, 1, 1), dtype=np.int64)
     some = units[units <= MOST_UNITS]
-    total = each[a] * units[None, :, None] + each[b] * (some[None, None, :] if len(shelf) > 1 else 0)
+    total = each[a] * units[None, :, None] + each[b] * some[None, None, :] * (len(shelf) > 1)
     count = np.broadcast_to(units[None, :, None] + some[None, None, :], total.shape)
 
     def nearest(fits: Bools, off: Ints) -> dict[int, int] | None:

@@ -137,7 +137,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
         <div className="grid shrink-0 justify-items-end gap-2">
           {forecast && <NeedRod forecast={forecast} />}
           <div className="flex min-h-6 items-baseline gap-5">
-            {snags && plan.offers.some((one) => one.in_plan) && <SnagsLine {...{ snags, plan, frame, change }} />}
+            {snags && plan.offers.some((one) => one.in_plan) && <SnagsLine {...{ snags, plan, frame, change }} planId={saved.id} />}
             <FindOffers frame={frame} plans={plans.plans} go={choose} />
           </div>
         </div>

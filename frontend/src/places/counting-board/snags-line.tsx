@@ -5,6 +5,7 @@ import type { Frame, Plan, Snag, Snags } from "../../api/types";
 import { money } from "../../pieces/figures";
 import { Slip } from "../../pieces/slip";
 import { nameOfOffer } from "./alongside-word";
+import { LeakSearch } from "./leak-search";
 import { withOffer } from "./offers";
 import { useFollowing } from "./use-following";
 
@@ -15,25 +16,25 @@ export const useSnags = (plan: Plan, sound: boolean, dataVersion: number): Snag[
 interface SnagsProps {
   snags: Snag[];
   plan: Plan;
+  planId: number;
   frame: Frame;
   change: (make: (plan: Plan) => Plan) => void;
 }
 
-export function SnagsLine({ snags, plan, frame, change }: SnagsProps) {
+export function SnagsLine({ snags, plan, planId, frame, change }: SnagsProps) {
   const [open, setOpen] = useState(false);
   const here = snags.filter((one) => one.set_aside === null && (one.offer === "" || plan.offers.some((offer) => offer.id === one.offer && offer.in_plan)));
   const aside = snags.filter((one) => one.set_aside !== null);
-  if (snags.length === 0) return <span className="text-small text-soft">No snag is found</span>;
   const most = Math.max(...here.map((one) => one.stake ?? 0), 0);
   return (
     <Slip
-      title="Snags"
+      title="Snags and leaks"
       width={600}
       open={open}
       onOpenChange={setOpen}
       trigger={
         <button type="button" className="word text-small">
-          {here.length === 0 ? `${aside.length} let be` : `${here.length} ${here.length === 1 ? "snag" : "snags"}`}
+          {here.length === 0 ? "No snag is left" : `${here.length} ${here.length === 1 ? "snag" : "snags"}`}
           {most > 0 && `, up to ${money(most, frame, { whole: true })} each`}
         </button>
       }
@@ -44,6 +45,7 @@ export function SnagsLine({ snags, plan, frame, change }: SnagsProps) {
           <Item key={`${one.key} ${one.offer} ${one.text}`} {...{ snag: one, plan, frame, change }} close={() => setOpen(false)} />
         ))}
       </ul>
+      <LeakSearch {...{ plan, planId, frame, change }} />
       {aside.length > 0 && (
         <>
           <h3 className="mt-4 text-body">Let be</h3>
@@ -68,7 +70,7 @@ function nameOf(plan: Plan, id: string): string {
   return offer ? nameOfOffer(plan, offer) : "The plan";
 }
 
-function Item({ snag, plan, frame, change, close }: Omit<SnagsProps, "snags"> & { snag: Snag; close: () => void }) {
+function Item({ snag, plan, frame, change, close }: Omit<SnagsProps, "snags" | "planId"> & { snag: Snag; close: () => void }) {
   const [why, setWhy] = useState<string | null>(null);
   const letBe = () => change((before) => ({ ...before, set_aside: [...before.set_aside, { snag: snag.key, offer: snag.offer, why: why?.trim() ?? "" }] }));
   const goTo = () => {

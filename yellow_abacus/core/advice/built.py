@@ -1,0 +1,193 @@
+"""Carts somebody could build: any goods, anywhere, by whoever an offer is for, priced at their worst for the shop.
+
+A *bunch* is many such carts as arrays; a *bench* prices bunches under a plan's offers, every option of delivery,
+every choice of a gift and every set of codes tried, and says of each cart which way it keeps least.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+from itertools import combinations
+
+import numpy as np
+
+from yellow_abacus.core.carts.carts import CartBatch, make_batch
+from yellow_abacus.core.carts.facts import UNKNOWN, Facts, Labels, Tags, nothing_known
+from yellow_abacus.core.costing.costs import cost
+from yellow_abacus.core.goods.goods import Goods
+from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.pricing.pricing import Apply, price
+from yellow_abacus.core.pricing.reached import reached
+from yellow_abacus.core.pricing.rows import rows_of
+from yellow_abacus.core.shop.shop import Shop
+
+NOON = 12 * 60
+
+
+@dataclass(frozen=True)
+class Guise:
+    """Who brings a cart and when, as far as offers ask for it; `Facts` says what each field is."""
+
+    weekday: int = 0
+    minute: int = NOON
+    orders_before: int = 1
+    days_since: int = UNKNOWN
+    shopper: str = ""
+    group: str = ""
+    tag: str = ""
+    channel: str = ""
+    payment: str = ""
+
+
+def guises_of(offers: Sequence[Offer]) -> list[Guise]:
+    """Somebody whom nothing is known of, and whoever each offer is for."""
+    found = [Guise()]
+    for offer in offers:
+        who, where, when = offer.who, offer.where, offer.when
+        found.append(
+            Guise(
+                weekday=when.weekdays[0] if when.weekdays else 0,
+                minute=NOON if when.from_minute is None else when.from_minute,
+                orders_before=0 if who.first_order else max((who.nth_order or 2) - 1, 1),
+                days_since=UNKNOWN if who.days_since is None or who.first_order else who.days_since,
+                shopper=who.shoppers[0] if who.shoppers else "",
+                group=who.groups[0] if who.groups else "",
+                tag=who.tags[0] if who.tags else "",
+                channel=where.channels[0] if where.channels else "",
+                payment=where.payments[0] if where.payments else "",
+            )
+        )
+    return list(dict.fromkeys(found))
+
+
+@dataclass(frozen=True, eq=False)
+class Bunch:
+    """sku, units: one row a cart, one column a line; 0 units for no line. zone, guise: one entry a cart."""
+
+    sku: Ints
+    units: Ints
+    zone: Ints
+    guise: Ints
+
+    def __len__(self) -> int:
+        return len(self.zone)
+
+    def some(self, at: Ints | slice) -> "Bunch":
+        return Bunch(self.sku[at], self.units[at], self.zone[at], self.guise[at])
+
+
+def bunched(parts: Sequence[Bunch]) -> Bunch:
+    """Bunches one after another, as wide as the widest."""
+    widest = max(one.sku.shape[1] for one in parts)
+
+    def wide(columns: Ints) -> Ints:
+        return np.pad(columns, ((0, 0), (0, widest - columns.shape[1])))
+
+    return Bunch(
+        np.vstack([wide(one.sku) for one in parts]),
+        np.vstack([wide(one.units) for one in parts]),
+        np.concatenate([one.zone for one in parts]),
+        np.concatenate([one.guise for one in parts]),
+    )
+
+
+@dataclass(frozen=True, eq=False)
+class Worst:
+    """Of each cart the way it keeps least while it keeps less than today: one entry a cart, minor units.
+
+    kept: inf where there is no such way. codes: which of the bench's sets of codes. option: of delivery. offers:
+    one row a cart, one column an offer, which took effect.
+    """
+
+    kept: Floats
+    kept_today: Floats
+    codes: Ints
+    option: Ints
+    offers: Bools
+
+    def some(self, at: Ints) -> "Worst":
+        return Worst(self.kept[at], self.kept_today[at], self.codes[at], self.option[at], self.offers[at])
+
+
+@dataclass(frozen=True, eq=False)
+class Bench:
+    """goods: at the prices of the plan. least: a way counts that keeps below 0, and so much less than today."""
+
+    shop: Shop
+    goods: Goods
+    offers: tuple[Offer, ...]
+    apply: Apply
+    least: float
+
+    @cached_property
+    def guises(self) -> list[Guise]:
+        return guises_of(self.offers)
+
+    @cached_property
+    def code_sets(self) -> list[tuple[str, ...]]:
+        """No code, and as many together as one order takes."""
+        keys = list(dict.fromkeys(one.given.key for one in self.offers if one.given.key is not None))
+        most = min(self.shop.settings.codes_per_order, len(keys))
+        return [some for size in range(most + 1) for some in combinations(keys, size)]
+
+    def with_offers(self, offers: tuple[Offer, ...]) -> "Bench":
+        return replace(self, offers=offers)
+
+    def worst(self, bunch: Bunch) -> Worst:
+        batch = self._batch(bunch)
+        there = reached(self.offers, self.shop, batch)
+        rows = rows_of(self.shop, batch, self.offers, there)
+        carts, nothing = len(bunch), np.zeros_like(there)
+        bare = price(self.shop, rows, self.offers, self.apply, there=nothing)
+        today = cost(self.shop, rows, bare).sum(axis=0)
+        found = Worst(
+            np.full(carts, np.inf),
+            np.zeros(carts),
+            np.zeros(carts, dtype=np.int64),
+            np.zeros(carts, dtype=np.int64),
+            np.zeros((carts, len(self.offers)), dtype=np.bool_),
+        )
+        for number, codes in enumerate(self.code_sets):
+            held = np.array([one.given.key is None or one.given.key in codes for one in self.offers], dtype=np.bool_)
+            mine = there & held[:, None]
+            priced = price(self.shop, rows, self.offers, self.apply, there=mine)
+            kept = cost(self.shop, rows, priced).sum(axis=0)
+            counts = (kept < 0) & (kept <= today - self.least)
+            in_order = np.lexsort((np.where(counts, kept, np.inf), rows.cart_by_row))
+            first = in_order[np.searchsorted(rows.cart_by_row[in_order], np.arange(carts))]
+            better = np.flatnonzero(counts[first] & (kept[first] < found.kept))
+            row = first[better]
+            found.kept[better], found.kept_today[better] = kept[row], today[row]
+            found.codes[better], found.option[better] = number, rows.option_by_row[row]
+            found.offers[better] = priced.took_effect[:, row].T
+        batch.let_go()
+        return found
+
+    def _batch(self, bunch: Bunch) -> CartBatch:
+        cart, line = np.nonzero(bunch.units)
+        sku, units = bunch.sku[cart, line], bunch.units[cart, line]
+        return make_batch(self.goods, bunch.zone, cart, sku, units, np.zeros_like(sku), self._facts(bunch.guise))
+
+    def _facts(self, guise: Ints) -> Facts:
+        every = self.guises
+
+        def known(name: str) -> Ints:
+            return np.array([getattr(one, name) for one in every], dtype=np.int64)[guise]
+
+        def named(name: str) -> Labels:
+            return Labels(tuple(getattr(one, name) or f"\0{at}" for at, one in enumerate(every)), guise)
+
+        tags = tuple(one.tag or f"\0{at}" for at, one in enumerate(every))
+        return replace(
+            nothing_known(len(guise)),
+            weekday_by_cart=known("weekday"),
+            minute_by_cart=known("minute"),
+            orders_before_by_cart=known("orders_before"),
+            days_since_by_cart=known("days_since"),
+            shopper=named("shopper"),
+            group=named("group"),
+            tags=Tags(tags, np.arange(len(every))[:, None] == guise),
+            channel=named("channel"),
+            payment=named("payment"),
+        )
