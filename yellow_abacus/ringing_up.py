@@ -123,10 +123,11 @@ class Rung:
             problem = Problem(("carts", self.cart_by_row[0]), message, "Limit how many times it is given.")
             raise UnsoundCartsError([problem]) from error
 
-    def outcomes(self, priced: Priced) -> list[OutcomeDoc]:
+    def outcomes(self, priced: Priced, *, with_reasons: bool = True) -> list[OutcomeDoc]:
         """One a row; their shares are not told."""
-        shop = self.loaded.shop
-        reasons = why(shop, self.rows, self.offers, priced, self.apply, self.is_open, self.held)
+        shop, reasons = self.loaded.shop, list[Why]()
+        if with_reasons:
+            reasons = why(shop, self.rows, self.offers, priced, self.apply, self.is_open, self.held)
         ledger = cost(shop, self.rows, priced)
         return [
             _outcome(self.loaded, self.rows, self.offers, priced, reasons, ledger[:, at], at)
@@ -312,7 +313,7 @@ def _outcome(
         surcharges_by_choice=float(priced.chosen_by_row[at]),
         tax=int(priced.goods_tax[at] + priced.delivery_tax[at] + priced.surcharge_tax[at]),
         total=int(priced.total[at]),
-        reasons=[_reason(loaded, offers, offer, told, at) for offer, told in zip(offers, reasons, strict=True)],
+        reasons=[_reason(loaded, offers, offer, told, at) for offer, told in zip(offers, reasons, strict=False)],
         ledger=[
             AmountDoc(key=row.key, label=row.label, amount=amount) for row, amount in zip(ROWS, amounts, strict=True)
         ],

@@ -6,6 +6,7 @@ import { useEffect, useState } from "react";
 import { ask } from "../../api/client";
 import type { Curve, Plan } from "../../api/types";
 import { money, type Currency } from "../../pieces/figures";
+import { between, crossing, evenInWords } from "./even-at";
 
 const POINTS = 17;
 const WAIT_MS = 220;
@@ -38,6 +39,8 @@ interface Drawn {
   /** The plan it was worked out for, without the figure itself. */
   about: string;
   points: [number, number][];
+  /** Where it breaks even, which is found a moment later. */
+  even: ReturnType<typeof crossing> | null;
 }
 
 /** JSON pointers to where two plans differ: the places of the figure. */
@@ -60,13 +63,27 @@ export function NumberCurve(props: CurveProps) {
     const values = valuesAround(props);
     const pointers = differences(withValue(values[0]!), withValue(values.at(-1)!));
     const timer = setTimeout(() => {
-      if (pointers.length === 0) return setDrawn({ about, points: [] });
-      ask<Curve>("POST", "/curve", { plan: withValue(value), pointers, values }, asked.signal)
-        .then(({ impacts }) => {
-          setFailed(false);
-          setDrawn({ about, points: values.flatMap((at, n): [number, number][] => (impacts[n] == null ? [] : [[at, impacts[n]]])) });
-        })
-        .catch(() => asked.signal.aborted || setFailed(true)); // a help beside the figure; the figure itself reports errors
+      if (pointers.length === 0) return setDrawn({ about, points: [], even: null });
+      const found = async (some: number[]): Promise<[number, number][]> => {
+        const { impacts } = await ask<Curve>("POST", "/curve", { plan: withValue(value), pointers, values: some }, asked.signal);
+        return some.flatMap((at, n): [number, number][] => (impacts[n] == null ? [] : [[at, impacts[n]]]));
+      };
+      const draw = async () => {
+        const points = await found(values);
+        setFailed(false);
+        setDrawn({ about, points, even: null });
+        let [known, even] = [points, crossing(points, value)];
+        while (typeof even !== "string") {
+          const { less, even: from } = even;
+          const finer = between(even, props.step);
+          const told = finer.length ? await found(finer) : [];
+          if (told.length === 0) break;
+          known = [...known.filter(([at]) => at === less || at === from), ...told].sort(([one], [other]) => one - other);
+          even = crossing(known, value);
+        }
+        setDrawn((now) => now && { ...now, even });
+      };
+      draw().catch(() => asked.signal.aborted || setFailed(true)); // a help beside the figure; the figure itself reports errors
     }, WAIT_MS);
     return () => {
       clearTimeout(timer);
@@ -122,6 +139,9 @@ export function NumberCurve(props: CurveProps) {
           </button>
         )}
       </figcaption>
+      <p className="min-h-[1.4em] text-small text-soft" aria-live="polite">
+        {drawn?.even && `${evenInWords(drawn.even, tell)}.`}
+      </p>
     </figure>
   );
 }
