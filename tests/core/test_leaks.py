@@ -15,6 +15,7 @@ from yellow_abacus.core.advice.closing import closing
 from yellow_abacus.core.advice.leaks import MOST_UNITS, Leak, losing, search
 from yellow_abacus.core.advice.scene import Scene
 from yellow_abacus.core.carts.carts import make_batch
+from yellow_abacus.core.carts.guise import facts_of
 from yellow_abacus.core.clauses.conditions import Earned, Units
 from yellow_abacus.core.costing.costs import cost
 from yellow_abacus.core.forecast.plan import Plan
@@ -137,7 +138,9 @@ def check_cents(scene: Scene, bench: Bench, leak: Leak) -> None:
     """The cart priced and costed by itself comes to what the search says."""
     sku, units = (np.array(column, dtype=np.int64) for column in zip(*leak.lines, strict=True))
     nowhere = np.zeros_like(sku)
-    batch = make_batch(scene.goods, np.array([leak.zone]), nowhere, sku, units, nowhere, bench._facts(np.array([0])))
+    batch = make_batch(
+        scene.goods, np.array([leak.zone]), nowhere, sku, units, nowhere, facts_of(bench.guises, np.array([0]))
+    )
     held = [one.given.key is None or one.given.key in leak.codes for one in bench.offers]
     rows = rows_of(scene.shop, batch, bench.offers)
     available = np.repeat(np.array(held)[:, None], 1, axis=1)

@@ -10,10 +10,14 @@ from uuid import uuid4
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from yellow_abacus.core.carts.facts import UNKNOWN
+from yellow_abacus.core.carts.guise import Guise
 from yellow_abacus.core.forecast.check import check_plan
 from yellow_abacus.core.forecast.plan import Plan
+from yellow_abacus.core.forecast.sharp import Sharp
 from yellow_abacus.core.goods.goods import Goods
-from yellow_abacus.core.ground.money import LARGEST_CART
+from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP
+from yellow_abacus.core.ground.naming import all_folded
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers import Offer, Terms, named
 from yellow_abacus.core.pricing.pricing import Apply
@@ -69,10 +73,46 @@ class SetAsideDoc(BaseModel):
     why: Annotated[str, Field(max_length=400)] = ""
 
 
+class SharpDoc(BaseModel):
+    """A share of shoppers who build a cart that leaks, in place of what they would have brought.
+
+    offers: ids of those it is built for; while one of them is not open, nobody builds it.
+    """
+
+    model_config = ConfigDict(extra="forbid")
+
+    share_bp: Annotated[int, Field(ge=1, le=WHOLE_BP)]
+    cart: CartDoc
+    offers: Annotated[list[str], Field(max_length=MOST_OFFERS)] = []
+
+    def sharp(self) -> Sharp:
+        cart, shopper = self.cart, self.cart.shopper
+        return Sharp(
+            share_bp=self.share_bp,
+            lines=tuple((line.sku, line.quantity) for line in cart.lines),
+            zone=cart.zone,
+            option=cart.option,
+            guise=Guise(
+                weekday=UNKNOWN if cart.time is None else cart.time.weekday(),
+                minute=UNKNOWN if cart.time is None else cart.time.hour * 60 + cart.time.minute,
+                orders_before=UNKNOWN if shopper.orders_before is None else shopper.orders_before,
+                days_since=UNKNOWN if shopper.days_since is None else shopper.days_since,
+                shopper=shopper.id,
+                group=shopper.group,
+                tag=shopper.tags[0] if shopper.tags else "",
+                channel=cart.channel,
+                payment=cart.payment,
+            ),
+            codes=all_folded(cart.codes),
+            offers=tuple(self.offers),
+        )
+
+
 class PlanDoc(BaseModel):
     """mix: the name of the carts to expect; empty for the usual ones.
 
-    cases: carts held against what they are to come to. set_aside: snags that are let be.
+    cases: carts held against what they are to come to. set_aside: snags that are let be. sharp: the cart some
+    shoppers build.
     """
 
     model_config = ConfigDict(extra="forbid")
@@ -86,13 +126,15 @@ class PlanDoc(BaseModel):
     offers: Annotated[list[OfferDoc], Field(max_length=MOST_OFFERS)] = []
     cases: Annotated[list[CaseDoc], Field(max_length=MOST_CASES)] = []
     set_aside: Annotated[list[SetAsideDoc], Field(max_length=MOST_SET_ASIDE)] = []
+    sharp: SharpDoc | None = None
 
     def plan(self) -> Plan:
         """The plan as the core takes it: offers that are slid out are not part of it."""
         return self._plan([one for one in self.offers if one.in_plan])
 
     def _plan(self, offers: list[OfferDoc]) -> Plan:
-        return Plan(self.first_day, self.last_day, tuple(one.offer() for one in offers), self.apply)
+        sharp = None if self.sharp is None else self.sharp.sharp()
+        return Plan(self.first_day, self.last_day, tuple(one.offer() for one in offers), self.apply, sharp)
 
     def problems(self, shop: Shop, goods: Goods) -> list[Problem]:
         """What makes no sense, slid-out offers included, with paths into this document."""

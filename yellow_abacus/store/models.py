@@ -231,7 +231,7 @@ class MixRow(Base):
 
 
 class PlanRow(Base):
-    """offers, cases, set_aside: as `files.plan_json` writes them. mix: the name of the one it uses, empty for usual.
+    """offers, cases, set_aside, sharp: as `files.plan_json` writes them. mix: its name, empty for the usual one.
 
     revision goes up with every save.
     """
@@ -248,6 +248,7 @@ class PlanRow(Base):
     offers: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
     cases: Mapped[list[dict[str, Any]]] = mapped_column(JSON, server_default="[]")
     set_aside: Mapped[list[dict[str, Any]]] = mapped_column(JSON, server_default="[]")
+    sharp: Mapped[dict[str, Any] | None] = mapped_column(JSON(none_as_null=True))
     revision: Mapped[int]
 
 

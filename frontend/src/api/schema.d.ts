@@ -2844,7 +2844,7 @@ export interface components {
          *
          *     On one order: times, the most times it is earned; units, the most units each goods reward picks, `units_from` the
          *     cheapest or the dearest; amount, the most its goods rewards take off together, minor units. uses_per_shopper,
-         *     uses and spending (minor units) run over time: they are recorded here and change no price yet.
+         *     uses and spending (minor units) run over time: they change no price; `forecast.course` says when they end.
          */
         Limits: {
             /**
@@ -3544,7 +3544,8 @@ export interface components {
          * PlanDoc
          * @description mix: the name of the carts to expect; empty for the usual ones.
          *
-         *     cases: carts held against what they are to come to. set_aside: snags that are let be.
+         *     cases: carts held against what they are to come to. set_aside: snags that are let be. sharp: the cart some
+         *     shoppers build.
          */
         PlanDoc: {
             /**
@@ -3590,6 +3591,8 @@ export interface components {
              * @default []
              */
             set_aside: components["schemas"]["SetAsideDoc"][];
+            /** @default null */
+            sharp: components["schemas"]["SharpDoc"] | null;
         };
         /** PlansDoc */
         PlansDoc: {
@@ -4577,6 +4580,22 @@ export interface components {
             kind: "share";
             /** Share */
             share: number;
+        };
+        /**
+         * SharpDoc
+         * @description A share of shoppers who build a cart that leaks, in place of what they would have brought.
+         *
+         *     offers: ids of those it is built for; while one of them is not open, nobody builds it.
+         */
+        SharpDoc: {
+            cart: components["schemas"]["CartDoc"];
+            /**
+             * Offers
+             * @default []
+             */
+            offers: string[];
+            /** Share Bp */
+            share_bp: number;
         };
         /**
          * ShopperDoc

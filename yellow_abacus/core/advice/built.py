@@ -12,7 +12,8 @@ from itertools import combinations
 import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch, make_batch
-from yellow_abacus.core.carts.facts import UNKNOWN, Facts, Labels, Tags, nothing_known
+from yellow_abacus.core.carts.facts import UNKNOWN
+from yellow_abacus.core.carts.guise import NOON, Guise, facts_of
 from yellow_abacus.core.costing.costs import cost
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
@@ -21,23 +22,6 @@ from yellow_abacus.core.pricing.pricing import Apply, price
 from yellow_abacus.core.pricing.reached import reached
 from yellow_abacus.core.pricing.rows import rows_of
 from yellow_abacus.core.shop.shop import Shop
-
-NOON = 12 * 60
-
-
-@dataclass(frozen=True)
-class Guise:
-    """Who brings a cart and when, as far as offers ask for it; `Facts` says what each field is."""
-
-    weekday: int = 0
-    minute: int = NOON
-    orders_before: int = 1
-    days_since: int = UNKNOWN
-    shopper: str = ""
-    group: str = ""
-    tag: str = ""
-    channel: str = ""
-    payment: str = ""
 
 
 def guises_of(offers: Sequence[Offer]) -> list[Guise]:
@@ -167,27 +151,6 @@ class Bench:
     def _batch(self, bunch: Bunch) -> CartBatch:
         cart, line = np.nonzero(bunch.units)
         sku, units = bunch.sku[cart, line], bunch.units[cart, line]
-        return make_batch(self.goods, bunch.zone, cart, sku, units, np.zeros_like(sku), self._facts(bunch.guise))
-
-    def _facts(self, guise: Ints) -> Facts:
-        every = self.guises
-
-        def known(name: str) -> Ints:
-            return np.array([getattr(one, name) for one in every], dtype=np.int64)[guise]
-
-        def named(name: str) -> Labels:
-            return Labels(tuple(getattr(one, name) or f"\0{at}" for at, one in enumerate(every)), guise)
-
-        tags = tuple(one.tag or f"\0{at}" for at, one in enumerate(every))
-        return replace(
-            nothing_known(len(guise)),
-            weekday_by_cart=known("weekday"),
-            minute_by_cart=known("minute"),
-            orders_before_by_cart=known("orders_before"),
-            days_since_by_cart=known("days_since"),
-            shopper=named("shopper"),
-            group=named("group"),
-            tags=Tags(tags, np.arange(len(every))[:, None] == guise),
-            channel=named("channel"),
-            payment=named("payment"),
+        return make_batch(
+            self.goods, bunch.zone, cart, sku, units, np.zeros_like(sku), facts_of(self.guises, bunch.guise)
         )

@@ -101,11 +101,12 @@ class Drawn:
 @dataclass(frozen=True, eq=False)
 class Available:
     """offers: there for a shopper, with their numbers in the plan. added: of those, by number, whose reward the
-    shopper adds. chance: [draw, cohort]."""
+    shopper adds. chance: [draw, cohort]. sharp: whether these shoppers bring the cart they built."""
 
     offers: Opened
     added: tuple[int, ...]
     chance: Floats
+    sharp: bool = False
 
 
 def available_sets(opened: Opened, drawn: Drawn) -> list[Available]:

@@ -25,6 +25,8 @@ def check_plan(plan: Plan, shop: Shop, goods: Goods) -> list[Problem]:
     for number, offer in enumerate(plan.offers):
         problems += [problem.inside("offers", number) for problem in check_offer(offer, shop, goods)]
     problems += _names_of_others(plan)
+    if plan.sharp is not None:
+        problems += [problem.inside("sharp") for problem in plan.sharp.problems(shop, goods)]
     if not problems:
         problems += [*_together(plan, shop), *_choices(plan, goods)]
     return problems

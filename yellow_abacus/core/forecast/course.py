@@ -6,7 +6,7 @@ from then on orders meet what is left of the offers. docs/sums.md, "Limits over 
 """
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal, Protocol
 
 import numpy as np
@@ -159,7 +159,9 @@ class _Running:
         if known is None:
             span = self.spans[number]
             drawn = self.drawn if key is None else self.drawn.everybody_holds(key)
-            sets = available_sets(open_after(span, self.limits, ended), drawn)
+            opened = open_after(span, self.limits, ended)
+            sets = available_sets(opened, drawn)
+            sets = _with_sharp(self.plan, opened, sets) if key is None else sets
             known = [(self.finder.state(span, one, self.plan), one.chance) for one in sets]
             self._met[number, ended, key] = known
         return known
@@ -358,6 +360,17 @@ class _Running:
                 else:
                     each[:, number], of_reached[..., number] = sums.given[:, at], sums.spent[..., at]
         return each, of_reached
+
+
+def _with_sharp(plan: Plan, opened: Opened, sets: list[Available]) -> list[Available]:
+    """The sets, a share of them in favour of those whose shoppers bring the cart they built."""
+    sharp = plan.sharp
+    there = None if sharp is None else sharp.there(opened)
+    if sharp is None or there is None:
+        return sets
+    others = [replace(one, chance=one.chance * (1 - sharp.share)) for one in sets]
+    chance = np.sum([one.chance for one in sets], axis=0) * sharp.share
+    return [*others, Available(there, (), chance, sharp=True)]
 
 
 def _by_weekday(chance: Floats, each: Floats) -> Floats:

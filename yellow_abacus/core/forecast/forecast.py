@@ -24,6 +24,7 @@ from yellow_abacus.core.forecast.most_it_costs import Bound, most_it_costs
 from yellow_abacus.core.forecast.outlook import Outlook
 from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.rods import Rod, make_rods
+from yellow_abacus.core.forecast.sharp import of_every_order
 from yellow_abacus.core.forecast.states import Span, State, by_cell
 from yellow_abacus.core.forecast.sums import AT, LEDGER
 from yellow_abacus.core.forecast.takings import Takings, depth_of, following, profit_of, takings_of
@@ -185,6 +186,10 @@ class Forecaster:
     def state(self, span: Span, available: Available, plan: Plan) -> State:
         """What orders of a span come to that meet these offers."""
         numbers, offers = [at for at, _ in available.offers], tuple(offer for _, offer in available.offers)
+        if available.sharp and plan.sharp is not None:
+            own = plan.sharp.mix(self.shop, span.mix.batch.goods)
+            built = self.outlook.sums(own, offers, plan.apply)
+            return State(span, available, built, of_every_order(built), {})
         sums = self.outlook.sums(span.mix, offers, plan.apply)
         met, changes = by_cell(span.source, sums), {}
         topping = [place for place, offer in enumerate(offers) if offer.response.top_up_bp is not None]

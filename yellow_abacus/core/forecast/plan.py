@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
+from yellow_abacus.core.forecast.sharp import Sharp
 from yellow_abacus.core.offers import Offer, When
 from yellow_abacus.core.pricing.pricing import Apply
 
@@ -15,18 +16,19 @@ Opened = tuple[tuple[int, Offer], ...]
 class Plan:
     """first_day and last_day are both part of the window. `offers` holds only those slid into the plan.
 
-    apply: which offers are kept where not all go together.
+    apply: which offers are kept where not all go together. sharp: the cart some shoppers build, None for nobody.
     """
 
     first_day: date
     last_day: date
     offers: tuple[Offer, ...]
     apply: Apply = "best"
+    sharp: Sharp | None = None
 
     @property
     def today(self) -> "Plan":
         """The same time as it stands: the offers that run already, of which there are none yet."""
-        return replace(self, offers=())
+        return replace(self, offers=(), sharp=None)
 
     @property
     def days(self) -> int:

@@ -218,7 +218,7 @@ def _sampled(course: Course) -> float:
     found = 0.0
     for flow in course.flows:
         state = flow.state
-        if not flow.wins or state.span.source.come is not None:
+        if not flow.wins or state.span.source.come is not None or state.available.sharp:
             continue
         groups = state.by_group.groups
         spread = state.span.source.spreading(groups)

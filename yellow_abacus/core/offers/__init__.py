@@ -63,7 +63,7 @@ class Limits:
 
     On one order: times, the most times it is earned; units, the most units each goods reward picks, `units_from` the
     cheapest or the dearest; amount, the most its goods rewards take off together, minor units. uses_per_shopper,
-    uses and spending (minor units) run over time: they change no price of one order; `forecast.course` says when they end.
+    uses and spending (minor units) run over time: they change no price; `forecast.course` says when they end.
     """
 
     times: int | None = None

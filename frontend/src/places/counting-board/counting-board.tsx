@@ -22,6 +22,7 @@ import { readOffers, saveOffers } from "./offer-files";
 import { OfferRod } from "./offer-rod";
 import { PlanLine } from "./plan-line";
 import { RangeLine } from "./range-line";
+import { SharpLine } from "./sharp-line";
 import { SnagsLine, useSnags } from "./snags-line";
 import { useBoard } from "./use-board";
 import { Working } from "./working";
@@ -127,6 +128,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
           <div className={`mt-1 ${problems.length ? "opacity-50" : ""}`}>
             {forecast ? <AnswerSentence {...{ forecast, plan }}>{range && range.low < range.high && <RangeLine {...{ range, plan, frame, forecast }} />}</AnswerSentence> : <p className="text-answer">{stuck || "Counting…"}</p>}
           </div>
+          <SharpLine {...{ plan, problems, change }} />
           <CasesLine plan={plan} planId={saved.id} version={frame.data_version} />
           {problems.length > 0 && (
             <p role="alert" className="mt-1 text-loss-ink">

@@ -133,6 +133,9 @@ function LeakItem({ leak, plan, planId, frame, change }: LeakProps & { leak: Lea
           <button type="button" className="quiet" onClick={inTill}>
             Open it in the Till
           </button>
+          <button type="button" className="quiet" onClick={() => change((before) => ({ ...before, sharp: { share_bp: 100, cart: leak.cart, offers: leak.offers } }))}>
+            Count on some who build it
+          </button>
           {leak.mend ? (
             <button type="button" className="quiet text-start" onClick={() => change((before) => withOffer(before, leak.mends, (one) => ({ ...one, terms: leak.mend!.terms })))}>
               {nameOf(plan, leak.mends)}: {lowered(leak.mend.label)}, so that it loses {leak.loses > 0 ? `at most ${money(leak.loses, frame)} more than today` : "no more than today"}
