@@ -1,4 +1,4 @@
-"""Cases of a plan, snags that are let be, and the cart some shoppers build"""
+"""Cases of a plan, and snags that are let be"""
 
 import sqlalchemy as sa
 from alembic import op
@@ -11,4 +11,3 @@ def upgrade() -> None:
     with op.batch_alter_table("plans") as batch:
         for name in ("cases", "set_aside"):
             batch.add_column(sa.Column(name, sa.JSON(), nullable=False, server_default="[]"))
-        batch.add_column(sa.Column("sharp", sa.JSON()))
