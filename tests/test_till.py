@@ -1,12 +1,14 @@
 """The Till: both sides of a cart, what an offer lacks, trials, and cases."""
 
+import json
 from dataclasses import replace
 from datetime import date
 
-import numpy as np
 import pytest
+from click.testing import CliRunner
 
 from yellow_abacus.bring_in_json import plan_of
+from yellow_abacus.cli import main
 from yellow_abacus.core.clauses.alongside import Alongside
 from yellow_abacus.core.forecast.sums import LEDGER
 from yellow_abacus.counting import CountingRoom
@@ -19,6 +21,7 @@ from yellow_abacus.till.drawing import NoSuchCartError, draw
 from yellow_abacus.till.mending import mends
 from yellow_abacus.till.ringing import Till
 from yellow_abacus.till.trials import trials
+from yellow_abacus.web.app import make_app
 
 
 @pytest.fixture
@@ -38,23 +41,38 @@ def cart(*lines: tuple[str, int], **told) -> CartDoc:
     return CartDoc(lines=lines_told, zone="Home", time="2027-04-12T12:00", **told)
 
 
-def test_a_thousand_orders_keep_at_the_till_what_the_forecast_counts(till, demo_shop):
+def test_a_thousand_orders_come_to_the_same_cents_at_the_till_in_files_and_in_the_forecast(till, demo_shop, tmp_path):
     at = till("Potting-up fortnight")
     loaded, day = at.room.loaded, at.doc.first_day
     with demo_shop.reading() as session:
         some = range(0, loaded.batch.axes.carts, loaded.batch.axes.carts // 1000)
         drawn = [draw(at, session, DrawBody(plan=at.doc, order=int(loaded.orders.ids[one]))).cart for one in some]
-    kept = {}
+    assert len(drawn) >= 1000
     carts = [one.model_copy(update={"time": one.time.replace(day=day.day)}) for one in drawn]
-    for one, order in zip(carts, some, strict=True):
-        ways = at.ring_up(one).ways
-        kept[order] = sum(way.today.kept * way.share for way in ways)
-        assert sum(way.share for way in ways) == pytest.approx(1)
-        for way in ways:
-            for side in (way.plan, way.today):
-                assert sum(row.amount for row in side.ledger) == side.kept
+    file = tmp_path / "carts.json"
+    file.write_text(json.dumps({"carts": [one.model_dump(mode="json") for one in carts]}))
+    told = CliRunner().invoke(
+        main, ["price", "--shop", str(demo_shop.path), "--plan", at.doc.name, "--carts", str(file), "--json"]
+    )
+    assert told.exit_code == 0, told.output
+    client, plan = make_app(demo_shop).test_client(), at.doc.model_dump(mode="json")
     bare = at.room.forecaster.outlook.on_day(day).figures.by_cart[LEDGER].sum(axis=0)
-    assert np.abs([kept[order] - bare[order] for order in some]).max() <= 1.0  # each way is told in whole cents
+    for cart_told, in_file, order in zip(carts, json.loads(told.output)["carts"], some, strict=True):
+        ways = client.post("/api/till", json={"plan": plan, "cart": cart_told.model_dump(mode="json")}).json["ways"]
+        assert cents(way["plan"] for way in ways) == cents(in_file["outcomes"])
+        for side in (way[name] for way in ways for name in ("plan", "today")):
+            assert sum(row["amount"] for row in side["ledger"]) == side["kept"]
+        kept = sum(way["today"]["kept"] * way["share"] for way in ways)
+        assert abs(kept - bare[order]) <= 1.0  # each way is told in whole cents
+
+
+def cents(outcomes) -> dict[tuple, float]:
+    """What each way of a cart comes to, and how many go it."""
+    found: dict[tuple, float] = {}
+    for one in outcomes:
+        key = (one["option"], one["total"], one["goods"], one["delivery"], one["tax"], one["kept"])
+        found[key] = round(found.get(key, 0.0) + one["share"], 9)
+    return found
 
 
 def test_the_reason_is_told_with_what_it_needs(till):

@@ -23,6 +23,7 @@ def word_open(page: Page) -> None:
     board(page)
     page.get_by_role("button", name="€65 or more").click()
     page.get_by_text("Best here").wait_for()
+    page.get_by_role("dialog").get_by_text("Breaks even").wait_for()
 
 
 def how_sure(page: Page) -> None:
@@ -51,16 +52,6 @@ def writing(page: Page) -> None:
     kinds(page)
     page.keyboard.press("n")
     page.get_by_role("combobox").fill("buy")
-
-
-def also(page: Page) -> None:
-    kinds(page)
-    page.get_by_role("button", name="and also…").nth(1).click()
-
-
-def find(page: Page) -> None:
-    kinds(page)
-    page.keyboard.press("/")
 
 
 def bringing_in(page: Page) -> None:
@@ -111,6 +102,28 @@ def surcharges(page: Page) -> None:
     page.get_by_role("tab", name="Surcharges").click()
 
 
+def till(page: Page) -> None:
+    for words in ("10 semai", "2 fern mix", "1 trough"):
+        page.get_by_role("combobox", name="Put in the cart").fill(words)
+        page.get_by_role("option").first.wait_for()
+        page.keyboard.press("Enter")
+    page.get_by_role("button", name="Add ").first.wait_for()
+
+
+def trials(page: Page) -> None:
+    till(page)
+    page.get_by_role("tab", name="trials").click()
+    page.get_by_text("with one thing taken out again").first.wait_for()
+
+
+def snags(page: Page) -> None:
+    board(page)
+    page.get_by_role("button", name="snags").click()
+    page.get_by_role("button", name="Search for leaks").click()
+    page.get_by_text("Open it in the Till").first.wait_for()
+    page.get_by_text("Open it in the Till").last.scroll_into_view_if_needed()
+
+
 SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "counting-board": ("/counting-board", board),
     "counting-board-word": ("/counting-board", word_open),
@@ -119,8 +132,9 @@ SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "counting-board-ledger": ("/counting-board?plan=2", ledger),
     "counting-board-kinds": ("/counting-board?plan=3", kinds),
     "counting-board-writing": ("/counting-board?plan=3", writing),
-    "counting-board-also": ("/counting-board?plan=3", also),
-    "counting-board-find": ("/counting-board?plan=3", find),
+    "counting-board-snags": ("/counting-board", snags),
+    "till": ("/till?plan=3", till),
+    "till-trials": ("/till?plan=3", trials),
     "goods": ("/goods", lambda page: page.get_by_role("table").wait_for()),
     "goods-opened": ("/goods", opened),
     "goods-changing": ("/goods", changing),

@@ -26,10 +26,9 @@ from yellow_abacus.core.forecast.reach import reach
 from yellow_abacus.core.forecast.shelf import Shelf, make_shelf
 from yellow_abacus.core.forecast.working import Working
 from yellow_abacus.core.ground.keeper import Found, Keeper
-from yellow_abacus.core.ground.money import Floats
+from yellow_abacus.core.ground.money import Floats, Ints
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers.gifts import TooMuchPutInError
-from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.files.forecast_json import EachOfferDoc, ForecastDoc, RangeDoc, each_doc, forecast_doc, range_doc
 from yellow_abacus.files.leaks_json import LeaksDoc, SearchedDoc, leak_doc, losing_doc
 from yellow_abacus.files.plan_json import PlanDoc
@@ -44,6 +43,8 @@ from yellow_abacus.store.shop_file import ShopFile
 
 TOLD_FROM = 0.02
 """A forecast says so where orders paid so much less, or more, than the prices it goes by."""
+BEFORE_A_REDUCTION = 30
+"""Days: a reduction is told against the lowest price of so many days before it."""
 EXPECTED_KEPT = 40_000_000
 """Bytes of mixes that plans expect."""
 
@@ -206,7 +207,7 @@ class CountingRoom:
             at.loaded.currency,
             at.loaded.minor_digits,
             len(expected.counted.days),
-            [*at.caveats_of(expected), *beyond_the_shop(doc, at.loaded.shop)],
+            at.caveats_of(expected),
         )
 
     def range(self, doc: PlanDoc) -> RangeDoc:
@@ -239,7 +240,8 @@ class CountingRoom:
     def snags(self, doc: PlanDoc, today: date) -> SnagsDoc:
         """What about a plan loses money, or does not do what it says. Raises UnsoundPlanError and
         NothingToCountError."""
-        at, found = self._counted(doc, lambda room, plan: snags_of(scene_of(room, plan, doc, today)))
+        lowest = self.current().loaded.lowest_asked(doc.first_day, BEFORE_A_REDUCTION)
+        at, found = self._counted(doc, lambda room, plan: snags_of(scene_of(room, plan, doc, today, lowest)))
         return snags_doc(found, doc, at.loaded.currency, at.loaded.minor_digits)
 
     def leaks(self, doc: PlanDoc, least: float, today: date) -> Iterator[SearchedDoc | LeaksDoc]:
@@ -311,9 +313,10 @@ def _counted(loaded: LoadedShop, before: Counted | None) -> Counted:
     return Counted(loaded, forecaster, caveats(forecaster, loaded))
 
 
-def scene_of(forecaster: Forecaster, plan: Plan, doc: PlanDoc, today: date) -> Scene:
+def scene_of(forecaster: Forecaster, plan: Plan, doc: PlanDoc, today: date, lowest: Ints | None = None) -> Scene:
+    """lowest: by SKU, as `Scene` has it."""
     notes = [offer.note for offer in doc.offers if offer.in_plan]
-    return Scene(forecaster, plan, names_of(doc), notes, today)
+    return Scene(forecaster, plan, names_of(doc), notes, today, lowest)
 
 
 def ids_of(doc: PlanDoc) -> list[str]:
@@ -324,18 +327,6 @@ def ids_of(doc: PlanDoc) -> list[str]:
 def names_of(doc: PlanDoc) -> list[str]:
     """Of the offers in the plan, in order, those without by their number on the rod."""
     return [offer.name or f"offer {number}" for number, offer in enumerate(doc.offers, start=1) if offer.in_plan]
-
-
-def beyond_the_shop(doc: PlanDoc, shop: Shop) -> list[str]:
-    """Codes of the plan's offers that the shop's own software cannot hold, in words."""
-    rules, told = shop.settings.code_rules, []
-    for number, offer in enumerate(doc.offers, start=1):
-        given = offer.terms.given
-        codes = {"itself": (), "codes": given.codes}.get(given.by, (given.code,))
-        unfit = next(((code, why) for code in codes if (why := rules.beyond(code))), None)
-        if offer.in_plan and unfit is not None:
-            told.append(f"The code {unfit[0]} of {offer.name or f'offer {number}'} {unfit[1]}.")
-    return told
 
 
 def caveats(forecaster: Forecaster, loaded: LoadedShop) -> list[str]:

@@ -4,6 +4,7 @@ import subprocess
 import sys
 
 from tests.bench import (
+    advice_speed,
     against_slow,
     big_batch,
     browser,
@@ -22,6 +23,7 @@ PARTS = {
     "big": big_batch.run,
     "costs": big_batch.everything,
     "core": core_speed.run,
+    "advice": advice_speed.run,
     "memory": core_speed.memory,
     "large": large_shop.run,
     "million": big_batch.million,

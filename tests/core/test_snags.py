@@ -213,6 +213,9 @@ def test_every_snag_is_tried():
         "option_few_choose",
         "gift_cards_discounted",
         "beyond_the_shop",
+        "zone_known_late",
+        "under_least_advertised",
+        "no_reduction",
         "time_past",
     }
     assert set(SNAGS) == set(CASES) | elsewhere
@@ -292,6 +295,49 @@ def test_codes_the_shop_cannot_hold_and_days_gone_by():
     assert "beyond_the_shop" not in keys(offer(TENTH, given=code("FRONDLET")), world=short)
     assert "time_past" in keys(offer(TENTH), today=date(2027, 3, 29))
     assert "time_past" not in keys(offer(TENTH), today=LAST)
+
+
+def with_settings(**told) -> World:
+    world = make_world(SHOP, CARTS * 10, [])
+    shop = replace(world.shop, settings=replace(world.shop.settings, **told))
+    return World(shop, world.batch, (), SHOP, [], [])
+
+
+def test_more_offers_at_once_than_the_shop_holds():
+    three = [offer(PercentOff(500 + at), name=f"offer {at}") for at in range(3)]
+    assert "beyond_the_shop" in keys(*three, world=with_settings(most_by_itself=2))
+    assert "beyond_the_shop" not in keys(*three, world=with_settings(most_by_itself=3, most_by_code=1))
+    ends = replace(three[0], when=When(last_day=FIRST))
+    begins = replace(three[1], when=When(first_day=date(2027, 3, 2)))
+    assert "beyond_the_shop" not in keys(ends, begins, three[2], world=with_settings(most_by_itself=2))
+    coded = [offer(TENTH, name=f"code {at}", given=code(f"FROND-{at}7")) for at in range(2)]
+    assert "beyond_the_shop" in keys(*coded, world=with_settings(most_by_code=1))
+
+
+def test_a_zone_that_is_known_late():
+    home = offer(TENTH, where=Where(zones=("home",)))
+    assert "zone_known_late" in keys(home, world=with_settings(zone_known=False))
+    assert "zone_known_late" not in keys(home, world=with_settings(zone_known=True))
+    assert "zone_known_late" not in keys(offer(TENTH), world=with_settings(zone_known=False))
+
+
+def test_a_price_under_what_may_be_advertised():
+    world = make_world(SHOP, CARTS * 10, [])
+    for least, told in ((901, True), (900, False)):
+        goods = world.batch.goods
+        bound = np.where(np.array(goods.skus) == "PLANT", least, -1)
+        batch = replace(world.batch, goods=replace(goods, least_advertised=bound))
+        bounded = World(world.shop, batch, (), SHOP, [], [])
+        assert ("under_least_advertised" in keys(offer(TENTH, on=PLANTS), world=bounded)) is told
+        secret = offer(TENTH, on=PLANTS, given=code("FRONDLET"))
+        assert "under_least_advertised" not in keys(secret, world=bounded)
+
+
+def test_a_reduction_that_is_none():
+    for lowest, told in ((900, True), (901, False), (-1, False)):
+        found = scene(offer(TENTH, on=PLANTS))
+        by_sku = np.where(np.array(found.goods.skus) == "PLANT", lowest, -1)
+        assert ("no_reduction" in [key for key, _ in snags_of(replace(found, lowest=by_sku))]) is told
 
 
 def test_a_condition_that_leaves_no_room_for_the_reward():

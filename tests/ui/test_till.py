@@ -4,18 +4,20 @@ import re
 
 from playwright.sync_api import Page, expect
 
+from tests.ui.test_places import serious
+
 
 def ring_up(page: Page, address: str, *typed: str, plan: int = 3):
     page.goto(f"{address}/till?plan={plan}")
     box = page.get_by_role("combobox", name="Put in the cart")
     expect(box).to_be_visible()
+    page.keyboard.press("n")
+    expect(box).to_be_focused()
     for words in typed:
-        page.keyboard.press("n")
-        expect(box).to_be_focused()
         page.keyboard.type(words)
         expect(page.get_by_role("option").first).to_be_visible()
         page.keyboard.press("Enter")
-        page.keyboard.press("Tab")
+    page.get_by_role("heading", name="The shopper’s slip").click()
     return page.get_by_test_id("till-answer")
 
 
@@ -84,3 +86,21 @@ def test_trials_open_in_the_till_and_cases_tell_when_a_plan_breaks_them(page: Pa
     expect(page.get_by_text("It comes out otherwise: pays €32.40, not €28.27")).to_be_visible()
     page.get_by_role("button", name="Expect that from now on").click()
     expect(page.get_by_text("It comes out otherwise")).to_have_count(0)
+
+
+def test_axe_finds_nothing_serious_at_the_till_with_a_cart_and_each_look(page: Page, demo: str, complaints):
+    ring_up(page, demo, "10 semai", "2 trough")
+    expect(page.get_by_text("applies: ").first).to_be_visible()
+    assert serious(page) == []
+    for look in ("trials", "cases"):
+        page.get_by_role("tab", name=look).click()
+        expect(page.get_by_role("tabpanel", name=look)).not_to_contain_text("Ringing up")
+        assert serious(page) == []
+    page.get_by_role("button", name="Home").click()
+    assert serious(page) == []
+    page.keyboard.press("Escape")
+    page.goto(f"{demo}/counting-board")
+    page.get_by_role("button", name="snags").click()
+    page.get_by_role("button", name="Search for leaks").click()
+    expect(page.get_by_role("button", name="Open it in the Till").first).to_be_visible()
+    assert serious(page) == []

@@ -364,9 +364,9 @@ def test_a_code_the_shops_software_cannot_hold_is_told_and_not_refused(demo):
     saved = demo.get("/api/plans").json["plans"][1]["plan"]
     settings = demo.get("/api/delivery").json["settings"]
     assert demo.put("/api/settings", json=settings | {"code_longest": 5}).status_code == 200
-    told = demo.post("/api/forecast", json=saved).json["caveats"]
-    says = "The code FRONDLET of Seeds by newsletter has 8 characters, where your shop takes 3 to 5."
-    assert says in told
+    told = demo.post("/api/snags", json=saved).json["snags"]
+    (says,) = [one["text"] for one in told if one["key"] == "beyond_the_shop"]
+    assert says == "The code FRONDLET has 8 characters, where your shop takes 3 to 5."
     assert demo.put("/api/settings", json=settings | {"code_longest": 5, "code_shortest": 6}).status_code == 422
 
 

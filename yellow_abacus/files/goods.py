@@ -114,6 +114,7 @@ def _record(cells: Cells, reading: Reading, units: _Units) -> GoodRecord:
         reduced_price=cells.read("reduced_price", price),
         reduced_from=cells.read("reduced_from", day),
         reduced_to=cells.read("reduced_to", day),
+        least_advertised=cells.read("least_advertised", price),
         quantity_prices=cells.read("quantity_prices", lambda text: _quantity_prices(text, price)) or (),
         group_prices=cells.read("group_prices", lambda text: _group_prices(text, price)) or (),
         counted_by_product=cells.read("counted_by_product", parse_flag) or False,
@@ -202,6 +203,7 @@ def goods_rows(records: Iterable[GoodRecord], digits: int) -> tuple[list[str], l
     return [_HEADINGS.get(field.key, field.label) for field in _WRITTEN], [_row(one, digits) for one in records]
 
 
+PRICES = ("list_price", "going_price", "reduced_price", "least_advertised")
 _HEADINGS = {"weight": "Weight (g)", **{side: f"{side.capitalize()} (mm)" for side in SIDES}}
 _WRITTEN = [field for field in GOODS if field.key != "size"]
 
@@ -217,7 +219,7 @@ def _row(record: GoodRecord, digits: int) -> list[str]:
         "commission": figure(record.commission_bp / 100) if record.commission_bp else "",
         "kit": "; ".join(f"{units} x {sku}" for sku, units in record.kit),
         **{name: decimal(getattr(record, name), digits, extra=2) for name in COSTS},
-        **{name: decimal(getattr(record, name), digits) for name in ("list_price", "going_price", "reduced_price")},
+        **{name: decimal(getattr(record, name), digits) for name in PRICES},
         **{name: yes(getattr(record, name)) for name in FLAGS},
         **{name: figure(getattr(record, name)) for name in ("weight", "stock", *SIDES)},
         **{name: join_names(getattr(record, name)) for name in ("categories", "tags")},

@@ -56,6 +56,9 @@ class SettingsDoc(BaseModel):
     code_longest: Annotated[int, Field(ge=SHORTEST_CODE, le=LONGEST_CODE)] = LONGEST_CODE
     code_letters: Letters = "any"
     code_marks: Annotated[str, Field(max_length=20)] | None = None
+    most_by_itself: Annotated[int, Field(ge=1, le=1000)] | None = None
+    most_by_code: Annotated[int, Field(ge=1, le=1000)] | None = None
+    zone_known: bool = True
     percent_of: Literal["net", "standing"] = "net"
     delivery_from: Literal["net", "standing"] = "net"
 

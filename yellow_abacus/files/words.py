@@ -2,12 +2,17 @@
 
 from collections.abc import Iterable
 from decimal import ROUND_HALF_UP, Decimal, localcontext
+from functools import lru_cache
 
 from babel.numbers import format_currency, format_decimal, get_currency_symbol
 
 from yellow_abacus.core.forecast.answer import CountFigure, MoneyFigure, Part, ShareFigure
 
+MOST_TOLD = 4_000
+"""Amounts in words are kept: one answer tells the same many times."""
 
+
+@lru_cache(MOST_TOLD)
 def money(amount: float, currency: str, minor_digits: int, *, whole: bool = False) -> str:
     """Minor units as text, losses with a minus sign; `whole` leaves the minor digits off."""
     digits = "#,##0" if whole or not minor_digits else "#,##0." + "0" * minor_digits

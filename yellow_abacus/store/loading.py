@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, fields
+from datetime import date
 from functools import cached_property
 from typing import Any
 
@@ -15,6 +16,7 @@ from yellow_abacus.core.delivery.tariffs import Tariff
 from yellow_abacus.core.delivery.zones import Option, Zone
 from yellow_abacus.core.forecast.expected import History, MixTerms
 from yellow_abacus.core.forecast.known_types import KnownTypes
+from yellow_abacus.core.goods.goods import NO_PRICE
 from yellow_abacus.core.goods.making_goods import GoodTable, make_goods
 from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.core.ground.money import Ints
@@ -59,6 +61,18 @@ class LoadedShop:
     @property
     def counted_days(self) -> int:
         return self.orders.counted_days
+
+    def lowest_asked(self, before: date, days: int) -> Ints | None:
+        """By SKU, the lowest price of a unit that orders were asked in so many days before one, minor units, NO_PRICE
+        where none was; None where no order tells."""
+        orders, raw, first = self.orders, self.batch.raw, before.toordinal() - days
+        day = orders.day[orders.cart] if len(orders.cart) else orders.cart
+        tells = (orders.asked > 0) & (day >= first) & (day < before.toordinal())
+        if raw is None or not tells.any():
+            return None
+        found = np.full(len(self.table.skus), np.iinfo(np.int64).max)
+        np.minimum.at(found, raw.sku[tells], orders.asked[tells])
+        return np.where(found == np.iinfo(np.int64).max, NO_PRICE, found)
 
     def with_goods(self, records: Sequence[GoodRecord]) -> "Otherwise":
         """What it changes that some goods are otherwise; the SKUs are the same."""

@@ -50,6 +50,9 @@ class ShopRow(Base):
     code_longest: Mapped[int] = mapped_column(server_default="30")
     code_letters: Mapped[str] = mapped_column(server_default="any")
     code_marks: Mapped[str | None]
+    most_by_itself: Mapped[int | None]
+    most_by_code: Mapped[int | None]
+    zone_known: Mapped[bool] = mapped_column(server_default=true())
     percent_of: Mapped[str]
     delivery_from: Mapped[str]
     data_version: Mapped[int]
@@ -69,6 +72,7 @@ class GoodRow(Base):
     reduced_price: Mapped[int | None]
     reduced_from: Mapped[date | None]
     reduced_to: Mapped[date | None]
+    least_advertised: Mapped[int | None]
     quantity_prices: Mapped[list[list[int]]] = mapped_column(JSON, server_default="[]")
     group_prices: Mapped[list[list[Any]]] = mapped_column(JSON, server_default="[]")
     counted_by_product: Mapped[bool] = mapped_column(server_default=false())

@@ -154,7 +154,8 @@ class _Sets:
             return []
         steady = self._together.steady(np.flatnonzero(self._there[:, row]).tolist())
         found: dict[tuple[int, ...], tuple[int, int]] = {}
-        for one in self._together.largest_sets(tuple(steady)):
+        rivals = self._together.largest_sets(tuple(steady))
+        for one in rivals if len(rivals) > 1 else ():
             priced = self._of(one)
             works = tuple(np.flatnonzero(priced.took_effect[:, row]).tolist())
             if works:

@@ -64,6 +64,7 @@ class GoodBody(BaseModel):
     reduced_price: Whole | None = None
     reduced_from: date | None = None
     reduced_to: date | None = None
+    least_advertised: Whole | None = None
     quantity_prices: Annotated[list[QuantityPriceDoc], Field(max_length=MOST_STEPS)] = []
     group_prices: Annotated[list[GroupPriceDoc], Field(max_length=MOST_STEPS)] = []
     counted_by_product: bool = False
@@ -224,7 +225,8 @@ class ChangeBody(BaseModel):
     skus: Annotated[list[str], Field(max_length=MOST_SKUS)] = []
     shown: ShownQuery | None = None
     field: Literal[
-        "list_price", "going_price", "reduced_price", "purchase_cost", "freight_cost", "duty_cost", "packaging_cost",
+        "list_price", "going_price", "reduced_price", "least_advertised", "purchase_cost", "freight_cost",
+        "duty_cost", "packaging_cost",
         "other_cost", "assembly_cost", "weight", "length", "width", "height", "stock", "return_bp", "commission_bp",
         "insured", "gift_only", "never_discounted", "counted_by_product", "tags", "categories", "tax_class", "brand",
     ]  # fmt: skip

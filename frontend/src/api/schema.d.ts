@@ -1472,7 +1472,7 @@ export interface components {
              * Field
              * @enum {string}
              */
-            field: "list_price" | "going_price" | "reduced_price" | "purchase_cost" | "freight_cost" | "duty_cost" | "packaging_cost" | "other_cost" | "assembly_cost" | "weight" | "length" | "width" | "height" | "stock" | "return_bp" | "commission_bp" | "insured" | "gift_only" | "never_discounted" | "counted_by_product" | "tags" | "categories" | "tax_class" | "brand";
+            field: "list_price" | "going_price" | "reduced_price" | "least_advertised" | "purchase_cost" | "freight_cost" | "duty_cost" | "packaging_cost" | "other_cost" | "assembly_cost" | "weight" | "length" | "width" | "height" | "stock" | "return_bp" | "commission_bp" | "insured" | "gift_only" | "never_discounted" | "counted_by_product" | "tags" | "categories" | "tax_class" | "brand";
             /**
              * Flag
              * @default false
@@ -2271,6 +2271,11 @@ export interface components {
              */
             kit: components["schemas"]["KitPartDoc"][];
             /**
+             * Least Advertised
+             * @default null
+             */
+            least_advertised: number | null;
+            /**
              * Length
              * @default null
              */
@@ -2445,6 +2450,11 @@ export interface components {
              * @default []
              */
             kit: components["schemas"]["KitPartDoc"][];
+            /**
+             * Least Advertised
+             * @default null
+             */
+            least_advertised: number | null;
             /**
              * Length
              * @default null
@@ -4500,6 +4510,16 @@ export interface components {
              * @default null
              */
             delivery_tax_class: string | null;
+            /**
+             * Most By Code
+             * @default null
+             */
+            most_by_code: number | null;
+            /**
+             * Most By Itself
+             * @default null
+             */
+            most_by_itself: number | null;
             /** Name */
             name: string;
             /**
@@ -4558,6 +4578,11 @@ export interface components {
             self_applying: "any" | "one";
             /** Tax Classes */
             tax_classes: components["schemas"]["TaxClass"][];
+            /**
+             * Zone Known
+             * @default true
+             */
+            zone_known: boolean;
         };
         /**
          * ShareFigure

@@ -27,6 +27,7 @@ from yellow_abacus.core.advice.snags import (
     never_applied,
     no_end_of_its_own,
     no_minimum_spend,
+    no_reduction,
     no_take_up,
     on_quantity_prices,
     on_reduced_prices,
@@ -42,7 +43,9 @@ from yellow_abacus.core.advice.snags import (
     threshold_changes_nothing,
     time_past,
     told_twice,
+    under_least_advertised,
     unequal_gifts,
+    zone_known_late,
     zone_left_out,
 )
 
@@ -83,6 +86,9 @@ MODULES: tuple[ModuleType, ...] = (
     both_announced,
     exactly_at_bound,
     beyond_the_shop,
+    no_reduction,
+    under_least_advertised,
+    zone_known_late,
     time_past,
 )
 """In the order they are told where nothing is at stake."""

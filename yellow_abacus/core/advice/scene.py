@@ -37,13 +37,15 @@ NAMED = 3
 
 @dataclass(frozen=True, eq=False)
 class Scene:
-    """names, notes: of the plan's offers, in order. today: the day it is looked at."""
+    """names, notes: of the plan's offers, in order. today: the day it is looked at. lowest: by SKU, the lowest price
+    of a unit in the 30 days before the plan, minor units, below 0 where it is not known; None where nothing is."""
 
     forecaster: Forecaster
     plan: Plan
     names: Sequence[str]
     notes: Sequence[str]
     today: date
+    lowest: Ints | None = None
 
     @property
     def shop(self) -> Shop:

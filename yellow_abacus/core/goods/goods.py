@@ -38,7 +38,8 @@ class Goods:
     prices: quantity prices and prices of groups, None for none.
     reduced_first, reduced_last: day numbers (date.toordinal) within which the reduced price holds; None for always.
     tax_classes: of each SKU, empty for the shop's first one. return_rate: share of a line's units that come back.
-    commission_bp: of goods, tax included. insured: whether carriers are asked to insure them.
+    commission_bp: of goods, tax included. insured: whether carriers are asked to insure them. least_advertised: the
+    price no offer may tell them under, minor units, NO_PRICE for none.
     """
 
     skus: tuple[str, ...]
@@ -63,6 +64,7 @@ class Goods:
     return_rate: Floats | None = None
     commission_bp: Floats | None = None
     insured: Bools | None = None
+    least_advertised: Ints | None = None
     _of_days: dict[bytes, "Goods"] = field(default_factory=dict, repr=False)
 
     def column(self, name: str) -> Floats:

@@ -121,6 +121,7 @@ def make_goods(told: GoodTable | Sequence[GoodRecord]) -> Goods:
         products=of(tuple, "product"),
         list_price=of(_asked, "list_price", "going_price"),
         reduced_price=of(_prices, "reduced_price"),
+        least_advertised=of(_prices, "least_advertised"),
         unit_cost=of(_unit_cost, *COST_PARTS),
         weight=np.rint(of(_figures, "weight") * MILLIGRAMS),
         stock=of(_figures, "stock"),

@@ -32,6 +32,7 @@ class GoodRecord:
     reduced_price: int | None = None
     reduced_from: date | None = None
     reduced_to: date | None = None
+    least_advertised: int | None = None
     quantity_prices: tuple[tuple[int, int], ...] = ()
     group_prices: tuple[tuple[str, int, int], ...] = ()
     counted_by_product: bool = False

@@ -83,7 +83,7 @@ class _Pricer:
         return at, _Pricer(self.shop, rows, self.together, self.traced)
 
     def price(self, apply: Apply, there: Bools) -> Priced:
-        if self.together.all_go_together:
+        if self.together.all_go_together or not there.any():
             return self._walked(there)
         if apply == "first":
             return self._first(there)

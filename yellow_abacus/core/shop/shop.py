@@ -20,6 +20,8 @@ class Settings:
 
     codes_per_order, self_applying, codes_with_self_applying: which offers one order may combine at all. code_*: what
     codes the shop's software takes, as in CodeRules.
+    most_by_itself, most_by_code: the most offers it holds open at once, None for any number. zone_known: whether it
+    knows the zone before check-out.
     return_postage, return_handling: of an order of which something comes back. resale_bp: of returned goods' cost.
     commission_channels: which channels take it, all where none is named; commission_returned: what comes back does
     not pay it.
@@ -41,6 +43,9 @@ class Settings:
     code_longest: int = LONGEST_CODE
     code_letters: Letters = "any"
     code_marks: str | None = None
+    most_by_itself: int | None = None
+    most_by_code: int | None = None
+    zone_known: bool = True
     percent_of: Literal["net", "standing"] = "net"
     delivery_from: Literal["net", "standing"] = "net"
 

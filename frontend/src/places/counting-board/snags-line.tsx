@@ -70,6 +70,27 @@ function nameOf(plan: Plan, id: string): string {
   return offer ? nameOfOffer(plan, offer) : "The plan";
 }
 
+/** Where in the sentence, in words, by the clause a pointer leads to. */
+const PLACES: [start: string, words: string][] = [
+  ["earned", "what earns it"],
+  ["steps", "its steps"],
+  ["gives", "what it gives"],
+  ["on", "on which goods"],
+  ["limits", "its limits"],
+  ["given", "how it is given"],
+  ["when", "when it runs"],
+  ["who", "for whom"],
+  ["where", "where it holds"],
+  ["alongside", "beside which others"],
+  ["response", "what you expect"],
+];
+
+function placeOf(pointer: string): string {
+  const clause = pointer.split("/")[4];
+  const words = PLACES.find(([start]) => start === clause)?.[1];
+  return words ? `, ${words}` : "";
+}
+
 function Item({ snag, plan, frame, change, close }: Omit<SnagsProps, "snags" | "planId"> & { snag: Snag; close: () => void }) {
   const [why, setWhy] = useState<string | null>(null);
   const letBe = () => change((before) => ({ ...before, set_aside: [...before.set_aside, { snag: snag.key, offer: snag.offer, why: why?.trim() ?? "" }] }));
@@ -88,6 +109,7 @@ function Item({ snag, plan, frame, change, close }: Omit<SnagsProps, "snags" | "
         {snag.offer ? (
           <button type="button" className="text-small font-semibold hover:underline" onClick={goTo}>
             {nameOf(plan, snag.offer)}
+            <span className="font-normal text-soft">{placeOf(snag.pointer)}</span>
           </button>
         ) : (
           <span className="text-small font-semibold">The plan</span>

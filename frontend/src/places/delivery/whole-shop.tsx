@@ -8,6 +8,7 @@ import { Ticks } from "../../pieces/words";
 import { moneyBox, PERCENT, useChanges, useShop, Wrong } from "./saving";
 
 const LENGTH = { scale: 1, step: 1, least: 3, most: 30, width: "4rem" };
+const HELD = { scale: 1, step: 1, least: 1, most: 1000, width: "4rem" } as const;
 
 export function WholeShop() {
   const { frame, delivery } = useShop();
@@ -95,7 +96,15 @@ export function WholeShop() {
           Any marks beside letters and digits
         </label>
         {settings.code_marks !== null && <TextBox label="Only these marks" value={settings.code_marks} most={20} mayBeEmpty save={(code_marks) => put({ code_marks })} />}
-        <p className="text-small text-soft">A code beyond it can be planned with; the Counting board tells that it does not fit.</p>
+        <div className="flex gap-4">
+          <SavedNumber showLabel mayBeEmpty {...HELD} label="Most offers without a code at once" value={settings.most_by_itself} save={(most_by_itself) => put({ most_by_itself })} />
+          <SavedNumber showLabel mayBeEmpty {...HELD} label="Most with a code" value={settings.most_by_code} save={(most_by_code) => put({ most_by_code })} />
+        </div>
+        <label className="flex items-center gap-2">
+          <input type="checkbox" checked={settings.zone_known} onChange={(event) => put({ zone_known: event.target.checked })} />
+          It knows where a cart goes before check-out
+        </label>
+        <p className="text-small text-soft">What is beyond it can be planned with; the Counting board tells that it does not fit.</p>
       </Group>
     </div>
   );

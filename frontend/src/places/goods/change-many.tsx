@@ -21,6 +21,7 @@ const FIELDS: [Field, string, Sort][] = [
   ["list_price", "list price", "money"],
   ["going_price", "going price", "money"],
   ["reduced_price", "reduced price", "money"],
+  ["least_advertised", "least advertised price", "money"],
   ["return_bp", "return rate", "percent"],
   ["commission_bp", "commission", "percent"],
   ["weight", "weight", "weight"],

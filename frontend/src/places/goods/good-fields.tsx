@@ -19,7 +19,7 @@ interface FieldsProps {
   frame: Frame;
 }
 
-type Amounts = "list_price" | "going_price" | "reduced_price" | "purchase_cost" | "freight_cost" | "duty_cost" | "packaging_cost" | "other_cost" | "assembly_cost";
+type Amounts = "list_price" | "going_price" | "reduced_price" | "least_advertised" | "purchase_cost" | "freight_cost" | "duty_cost" | "packaging_cost" | "other_cost" | "assembly_cost";
 
 function Amount({ draft, put, frame, field, label, fine = false }: FieldsProps & { field: Amounts; label: string; fine?: boolean }) {
   const unit = 10 ** frame.minor_digits;
@@ -56,6 +56,7 @@ export function PriceFields({ draft, put, frame }: FieldsProps) {
         <Amount {...{ draft, put, frame }} field="list_price" label="List price" />
         {draft.going_price != null && <Amount {...{ draft, put, frame }} field="going_price" label="Going price, in its place" />}
         <Amount {...{ draft, put, frame }} field="reduced_price" label="Reduced price" />
+        <Amount {...{ draft, put, frame }} field="least_advertised" label="Least advertised price" />
       </div>
       {draft.reduced_price != null && (
         <div className="flex flex-wrap gap-3">
