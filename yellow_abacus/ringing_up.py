@@ -111,6 +111,13 @@ class Rung:
     is_open: Bools
     held: Bools
 
+    @property
+    def today(self) -> list[OutcomeDoc]:
+        """The outcomes with no offer, over the same rows."""
+        rows = replace(self.rows, gifts=(), choice_by_row=self.rows.choice_by_row[:0])
+        bare = replace(self, offers=(), rows=rows, is_open=self.is_open[:0], held=self.held[:0])
+        return bare.outcomes(bare.priced(), with_reasons=False)
+
     def priced(self, among: Sequence[bool] | None = None) -> Priced:
         """among: whether each offer is there at all; None for all of them. Raises UnsoundCartsError."""
         there = self.is_open & self.held

@@ -68,7 +68,7 @@ class Till:
         if not len(rung.rows):
             return []
         priced = rung.priced()
-        today = rung.outcomes(rung.priced([False] * len(self.offers)), with_reasons=False)
+        today = rung.today
         sets, found = _Sets(rung), dict[str, WayDoc]()
         for row, plan in enumerate(rung.outcomes(priced)):
             for reason in plan.reasons:
@@ -92,7 +92,7 @@ class Till:
         window = (self.doc.first_day, self.doc.last_day)
         for rung in rung_up(self.room.loaded, carts, self.offers, self.doc.apply, window):
             plan = rung.outcomes(rung.priced())
-            today = rung.outcomes(rung.priced([False] * len(self.offers)), with_reasons=False)
+            today = rung.today
             for row, at in enumerate(rung.cart_by_row):
                 share = float(rung.share_by_row[row])
                 if at not in found or share > found[at][0]:

@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field, ValidationError
 from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import plan_of, plan_values
-from yellow_abacus.calculator import Pace
+from yellow_abacus.calculator import Pace, SupersededError
 from yellow_abacus.core.forecast.working import UnknownFigureError
 from yellow_abacus.counting import CountingRoom, UnsoundPlanError
 from yellow_abacus.files.forecast_json import EachOfferDoc, ForecastDoc, RangeDoc
@@ -208,7 +208,7 @@ def post_leaks(body: LeaksBody):
                 with at.turn("long", "leaks"):
                     one = next(found)
                 yield one.model_dump_json() + "\n"
-        except StopIteration:
+        except (StopIteration, SupersededError):
             return
         except UnsoundPlanError as error:
             yield StoppedDoc(detail=str(error)).model_dump_json() + "\n"
