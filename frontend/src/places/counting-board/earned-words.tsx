@@ -99,6 +99,7 @@ function MeasuredWord({ part, condition, slot, text, first, drop }: MeasuredProp
         <>
           <div className="flex gap-2">
             <select
+              className="min-w-0"
               aria-label="Measured in"
               value={condition.kind}
               onChange={(event) => {
@@ -112,7 +113,7 @@ function MeasuredWord({ part, condition, slot, text, first, drop }: MeasuredProp
                 </option>
               ))}
             </select>
-            <select aria-label="Which side counts" value={condition.bound} onChange={(event) => edit(slot.put({ ...condition, bound: event.target.value as Bound }))}>
+            <select className="min-w-0" aria-label="Which side counts" value={condition.bound} onChange={(event) => edit(slot.put({ ...condition, bound: event.target.value as Bound }))}>
               {BOUNDS.map(([bound, words]) => (
                 <option key={bound} value={bound}>
                   {words}

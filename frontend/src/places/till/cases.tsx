@@ -1,6 +1,7 @@
 /** Cases of a plan: carts kept with what they are to come to, rung up again at every change. */
 import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
 
 import { ask } from "../../api/client";
 import { queries } from "../../api/queries";
@@ -109,8 +110,8 @@ export function CasesLine({ plan, planId, version }: { plan: Plan; planId: numbe
   const broken = data?.cases.filter((one) => !one.holds) ?? [];
   if (plan.cases.length === 0 || broken.length === 0) return null;
   return (
-    <a href={`/till?plan=${planId}&look=cases`} className="quiet text-small text-loss-ink" title={broken.map((one) => `${one.name}: ${one.says}`).join("\n")}>
+    <Link to={`/till?plan=${planId}&look=cases`} className="quiet text-small text-loss-ink" title={broken.map((one) => `${one.name}: ${one.says}`).join("\n")}>
       {broken.length === 1 ? `The case “${broken[0]!.name}” comes out otherwise` : `${broken.length} of ${plan.cases.length} cases come out otherwise`}
-    </a>
+    </Link>
   );
 }
