@@ -27,6 +27,17 @@ def test_an_offer_adds_what_the_plan_keeps_with_it_less_without_it(case):
     except TooMuchPutInError:
         return
     assert [one.adds for one in found] == [pytest.approx(impact - one, **SAME) for one in without]
+    for one, offer in zip(found, plan.offers, strict=True):
+        if one.if_everybody is not None:
+            all_hold = tuple(
+                replace(other, response=replace(other.response, uptake_bp=10_000, uptake_first_bp=None, ranges=()))
+                if other.given.key == offer.given.key
+                else other
+                for other in plan.offers
+            )
+            assert one.if_everybody == pytest.approx(forecaster(world).impact(replace(plan, offers=all_hold)), **SAME)
+    asked = [one.given.key is not None and one.response.uptake_bp not in (None, 10_000) for one in plan.offers]
+    assert [one.if_everybody is not None for one in found] == asked
     if found:
         assert found[-1].piled == pytest.approx(impact, **SAME)
         if len(found) == 1:

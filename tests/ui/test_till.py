@@ -5,6 +5,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from tests.ui.test_places import serious
+from tests.ui.test_widths import LETTERS, WIDTHS, assert_readable
 
 
 def ring_up(page: Page, address: str, *typed: str, plan: int = 3):
@@ -104,3 +105,12 @@ def test_axe_finds_nothing_serious_at_the_till_with_a_cart_and_each_look(page: P
     page.get_by_role("button", name="Search for leaks").click()
     expect(page.get_by_role("button", name="Open it in the Till").first).to_be_visible()
     assert serious(page) == []
+
+
+def test_the_rods_of_a_cart_at_every_width(page: Page, demo: str, complaints):
+    ring_up(page, demo, "10 semai", "2 trough")
+    picture = 'svg[aria-label="Where the money of this cart goes"]'
+    for width in WIDTHS:
+        page.set_viewport_size({"width": width, "height": 900})
+        assert_readable(page.wait_for_function(LETTERS, arg=[picture, width]).json_value(), width)
+        assert page.evaluate("document.documentElement.scrollWidth") <= width

@@ -188,12 +188,14 @@ class ForecastDoc(BaseModel):
 
 
 class EachDoc(BaseModel):
-    """id: of an offer. adds: what the plan keeps more with it than without it; piled: what the offers up to it keep
-    more than today; minor units over the window."""
+    """adds: what the plan keeps more with the offer than without it; piled: what the offers up to this one keep more
+    than today; if_everybody: what the plan keeps more than today if everybody had its code, null where that is not
+    asked. Minor units."""
 
     id: str
     adds: int
     piled: int
+    if_everybody: int | None
 
 
 class EachOfferDoc(BaseModel):
@@ -313,7 +315,15 @@ def each_doc(found: Sequence[Each], offer_ids: list[str]) -> EachOfferDoc:
     """offer_ids: as in `forecast_doc`."""
     told = zip(found, offer_ids, strict=True)
     return EachOfferDoc(
-        offers=[EachDoc(id=one, adds=shown(each.adds), piled=shown(each.piled)) for each, one in told]
+        offers=[
+            EachDoc(
+                id=one,
+                adds=shown(each.adds),
+                piled=shown(each.piled),
+                if_everybody=None if each.if_everybody is None else shown(each.if_everybody),
+            )
+            for each, one in told
+        ]
     )
 
 

@@ -1839,14 +1839,17 @@ export interface components {
         };
         /**
          * EachDoc
-         * @description id: of an offer. adds: what the plan keeps more with it than without it; piled: what the offers up to it keep
-         *     more than today; minor units over the window.
+         * @description adds: what the plan keeps more with the offer than without it; piled: what the offers up to this one keep more
+         *     than today; if_everybody: what the plan keeps more than today if everybody had its code, null where that is not
+         *     asked. Minor units.
          */
         EachDoc: {
             /** Adds */
             adds: number;
             /** Id */
             id: string;
+            /** If Everybody */
+            if_everybody: number | null;
             /** Piled */
             piled: number;
         };

@@ -296,7 +296,15 @@ function Follows({ response, figures, value, stay }: { response: Response; figur
 const whole = (amount: number, frame: Frame) => money(amount, frame, { whole: Math.abs(amount) >= 100 * 10 ** frame.minor_digits });
 const DAY = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", timeZone: "UTC" });
 
-export function Facts({ figures, ends, adds, frame }: { figures: OfferFigures; ends: Forecast["ends"]; adds: number | null; frame: Frame }) {
+interface FactsProps {
+  figures: OfferFigures;
+  ends: Forecast["ends"];
+  adds: number | null;
+  ifEverybody: number | null;
+  frame: Frame;
+}
+
+export function Facts({ figures, ends, adds, ifEverybody, frame }: FactsProps) {
   const { reached, topped_up, given_away, later } = figures;
   const needs = figures.break_evens.find((one) => one.figure === "extra_bp");
   if (reached === 0 && figures.uses === 0) return <p className="text-small text-soft">No order earns it.</p>;
@@ -315,6 +323,12 @@ export function Facts({ figures, ends, adds, frame }: { figures: OfferFigures; e
         <>
           {" · "}
           <span className={adds < 0 ? "text-loss-ink" : "text-ink"}>{adds === 0 ? "without it all stays the same" : `without it ${whole(Math.abs(adds), frame)} ${adds < 0 ? "more" : "less"} is kept`}</span>
+        </>
+      )}
+      {ifEverybody !== null && (
+        <>
+          {" · "}
+          <span className={ifEverybody < 0 ? "text-loss-ink" : ""}>if everybody had the code, the plan keeps {whole(Math.abs(ifEverybody), frame)} {ifEverybody < 0 ? "less" : "more"} than today</span>
         </>
       )}
       {others.length > 0 && (

@@ -66,6 +66,7 @@ export function OfferRod({ plan, frame, others, forecast, each, reach, problems,
               number={offer.in_plan ? number : null}
               figures={forecast?.offers.find((one) => one.id === offer.id) ?? null}
               ends={(forecast?.ends ?? []).filter((one) => one.offer === offer.id || (one.sku !== null && putsIn(offer.terms, one.sku)))}
+              ifEverybody={each?.offers.find((one) => one.id === offer.id)?.if_everybody ?? null}
               adds={plan.offers.filter((one) => one.in_plan).length > 1 ? (each?.offers.find((one) => one.id === offer.id)?.adds ?? null) : null}
               reach={reach.get(offer.id)}
               problems={problems
@@ -104,6 +105,8 @@ interface ItemProps {
   ends: Forecast["ends"];
   /** What the plan keeps more with it than without it, where it is not alone. */
   adds: number | null;
+  /** What the plan keeps more than today if everybody had its code. */
+  ifEverybody: number | null;
   reach: OfferReach | undefined;
   problems: FieldProblem[];
   change: (make: (plan: Plan) => Plan) => void;
@@ -114,7 +117,7 @@ interface ItemProps {
 const WHOLE = /^$|^\/gives(\/\d+(\/parts)?)?$|^\/earned\/(conditions|repeat|counted)$|^\/steps(\/\d+\/gives)?$|^\/every_step$/;
 
 function OfferItem(props: ItemProps) {
-  const { offer, at, number, plan, frame, others, figures, ends, adds, reach, problems, change, placeAt } = props;
+  const { offer, at, number, plan, frame, others, figures, ends, adds, ifEverybody, reach, problems, change, placeAt } = props;
   const [naming, setNaming] = useState(false);
   const [noting, setNoting] = useState(false);
   const { say, fail } = useNotice();
@@ -171,7 +174,7 @@ function OfferItem(props: ItemProps) {
         <Sentence {...{ offer, plan, frame, problems, change }} />
         <Faults of={problems.filter((one) => WHOLE.test(one.pointer))} />
         <Expected {...{ offer, plan, frame, figures, problems, change }} />
-        {figures && offer.in_plan && <Facts {...{ figures, ends, adds, frame }} />}
+        {figures && offer.in_plan && <Facts {...{ figures, ends, adds, ifEverybody, frame }} />}
         {reach && offer.in_plan && <ReasonLine {...reach} />}
         {(noting || offer.note) && (
           <textarea
