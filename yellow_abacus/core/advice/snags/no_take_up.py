@@ -11,7 +11,5 @@ def find(scene: Scene) -> Iterator[Snag]:
     for at, offer in enumerate(scene.offers):
         adds = any(isinstance(one, BuyGet) and one.of != offer.on for one in offer.gives)
         if adds and offer.response.take_up_bp is None:
-            text = say(
-                "Shoppers must put in themselves what they get; how many do is not said, so none is counted to."
-            )
+            text = say("Shoppers must add what they get. How many do is not said: carts that hold it already count.")
             yield Snag(text, at, ("response", "take_up_bp"))
