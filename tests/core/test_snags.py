@@ -245,6 +245,8 @@ def test_shoppers_nobody_knows():
     assert "strangers_escape" in keys(limited, world=world)
     assert "strangers_escape" not in keys(limited, world=every)
     assert "strangers_escape" not in keys(offer(TENTH), world=world)
+    assert "strangers_escape" not in keys(limited, world=with_settings(unknown_bp=499))
+    assert "strangers_escape" in keys(limited, world=with_settings(unknown_bp=500))
 
 
 def with_stock(sku: str, stock: float) -> World:

@@ -3,7 +3,7 @@
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, WithJsonSchema
 
 from yellow_abacus.core.ground.money import LARGEST_CART
 from yellow_abacus.core.pricing.reasons import Measure, Reason
@@ -12,6 +12,10 @@ MOST_LINES = 1_000
 MOST_UNITS = 1_000_000
 
 Name = Annotated[str, Field(max_length=200)]
+Moment = Annotated[
+    datetime, WithJsonSchema({"type": "string", "pattern": r"^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}", "maxLength": 40})
+]
+"""On the shop's own clock, so it names no time zone."""
 
 
 class CartLineDoc(BaseModel):
@@ -48,7 +52,7 @@ class CartDoc(BaseModel):
     id: Name = ""
     lines: Annotated[list[CartLineDoc], Field(max_length=MOST_LINES)]
     zone: Name = ""
-    time: datetime | None = None
+    time: Moment | None = None
     shopper: ShopperDoc = ShopperDoc()
     channel: Name = ""
     payment: Name = ""

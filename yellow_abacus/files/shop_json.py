@@ -59,6 +59,7 @@ class SettingsDoc(BaseModel):
     most_by_itself: Annotated[int, Field(ge=1, le=1000)] | None = None
     most_by_code: Annotated[int, Field(ge=1, le=1000)] | None = None
     zone_known: bool = True
+    unknown_bp: Rate | None = None
     percent_of: Literal["net", "standing"] = "net"
     delivery_from: Literal["net", "standing"] = "net"
 

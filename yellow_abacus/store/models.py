@@ -53,6 +53,7 @@ class ShopRow(Base):
     most_by_itself: Mapped[int | None]
     most_by_code: Mapped[int | None]
     zone_known: Mapped[bool] = mapped_column(server_default=true())
+    unknown_bp: Mapped[int | None]
     percent_of: Mapped[str]
     delivery_from: Mapped[str]
     data_version: Mapped[int]

@@ -22,6 +22,7 @@ from yellow_abacus.files.working_json import WorkingDoc
 from yellow_abacus.store.models import PlanRow
 from yellow_abacus.store.plans import add_plan, all_plans, save_plan
 from yellow_abacus.web.context import context
+from yellow_abacus.web.description import BY_LINE
 from yellow_abacus.web.problems import ApiError, FieldProblem, missing
 
 LARGEST_ID = 2**53
@@ -213,7 +214,7 @@ def post_leaks(body: LeaksBody):
         except UnsoundPlanError as error:
             yield StoppedDoc(detail=str(error)).model_dump_json() + "\n"
 
-    return Response(stream_with_context(lines()), content_type="application/x-ndjson")
+    return Response(stream_with_context(lines()), content_type=BY_LINE)
 
 
 @api.post("/curve", responses={200: CurveDoc})

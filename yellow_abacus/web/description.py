@@ -25,6 +25,10 @@ PROBLEMS = {
 }
 """What any request may be answered with; all in one shape."""
 
+BY_LINE = "application/x-ndjson"
+COME_BY_LINE = ("/api/leaks",)
+"""What is answered line by line, each a JSON document of its own."""
+
 _PROBLEM = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/ProblemDoc"}}}
 
 
@@ -41,9 +45,11 @@ def description(app: OpenAPI) -> dict[str, Any]:
     told["components"]["responses"] = {
         f"Problem{status}": {"description": says, "content": _PROBLEM} for status, says in PROBLEMS.items()
     }
-    for path in told["paths"].values():
+    for name, path in told["paths"].items():
         for operation in path.values():
             answers = operation["responses"]
+            if name in COME_BY_LINE:
+                answers["200"]["content"] = {BY_LINE: answers["200"]["content"].pop("application/json")}
             answers |= {str(status): {"$ref": f"#/components/responses/Problem{status}"} for status in PROBLEMS}
             operation["responses"] = dict(sorted(answers.items()))
     return told

@@ -4582,6 +4582,11 @@ export interface components {
             /** Tax Classes */
             tax_classes: components["schemas"]["TaxClass"][];
             /**
+             * Unknown Bp
+             * @default null
+             */
+            unknown_bp: number | null;
+            /**
              * Zone Known
              * @default true
              */
@@ -6994,7 +6999,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LeakLineDoc"];
+                    "application/x-ndjson": components["schemas"]["LeakLineDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

@@ -6,8 +6,11 @@ import type { FieldProblem } from "../api/types";
 import { Labelled } from "./labelled";
 import { Slip } from "./slip";
 
+/** What is wrong at a place of a sentence; `path` leads to it, so that the word that stands for it can be found. */
+export type Spot = FieldProblem[] & { path?: string };
+
 interface WordProps extends ComponentProps<"span"> {
-  unsound?: FieldProblem[];
+  unsound?: Spot;
   /** It says nothing in particular yet, and stands back. */
   faint?: boolean;
 }
@@ -25,7 +28,7 @@ export function Word({ unsound = [], faint = false, children, onKeyDown, ...rest
   };
   const short = typeof children === "string" && children.length <= LONGEST_UNBROKEN;
   return (
-    <span role="button" tabIndex={0} className={`${faint ? "quiet cursor-pointer" : "word"} ${short ? "whitespace-nowrap" : ""}`} data-unsound={unsound.length > 0} {...rest} onKeyDown={press}>
+    <span role="button" tabIndex={0} className={`${faint ? "quiet cursor-pointer" : "word"} ${short ? "whitespace-nowrap" : ""}`} data-unsound={unsound.length > 0} data-spot={unsound.path} {...rest} onKeyDown={press}>
       {children}
     </span>
   );

@@ -21,7 +21,8 @@ class Settings:
     codes_per_order, self_applying, codes_with_self_applying: which offers one order may combine at all. code_*: what
     codes the shop's software takes, as in CodeRules.
     most_by_itself, most_by_code: the most offers it holds open at once, None for any number. zone_known: whether it
-    knows the zone before check-out.
+    knows the zone before check-out. unknown_bp: the share of orders from shoppers without an account, or not signed
+    in while they put the cart together; None for as many as the orders say.
     return_postage, return_handling: of an order of which something comes back. resale_bp: of returned goods' cost.
     commission_channels: which channels take it, all where none is named; commission_returned: what comes back does
     not pay it.
@@ -46,6 +47,7 @@ class Settings:
     most_by_itself: int | None = None
     most_by_code: int | None = None
     zone_known: bool = True
+    unknown_bp: int | None = None
     percent_of: Literal["net", "standing"] = "net"
     delivery_from: Literal["net", "standing"] = "net"
 

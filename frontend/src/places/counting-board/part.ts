@@ -1,9 +1,10 @@
 /** What the words of a sentence are given, and how they change the offer. */
 import type { ReactNode } from "react";
 
-import type { FieldProblem, Frame, Named, Measured, OfferDoc, Plan, Terms } from "../../api/types";
+import type { Frame, Named, Measured, OfferDoc, Plan, Terms } from "../../api/types";
 import { count, kilograms, rate } from "../../pieces/figures";
 import type { NumberFigure } from "../../pieces/number-word";
+import type { Spot } from "../../pieces/words";
 
 /** The largest figure any box of a sentence takes. */
 export const LARGEST = 100_000_000;
@@ -29,7 +30,7 @@ export interface PartProps extends Say {
   /** The plan with the offer changed, for the curve. */
   variant: (make: Change) => Plan;
   /** What is wrong with a part of the offer. */
-  at: (path: string) => FieldProblem[];
+  at: (path: string) => Spot;
   hold: (clause: string | null) => void;
 }
 

@@ -70,7 +70,7 @@ export function Sentence({ offer, plan, frame, problems, change }: SentenceProps
     terms: offer.terms,
     edit: (make) => change((before) => withTerms(before, offer.id, make)),
     variant: (make) => withTerms(plan, offer.id, make),
-    at: (path) => problems.filter((one) => one.pointer === path || one.pointer.startsWith(`${path}/`)),
+    at: (path) => Object.assign(problems.filter((one) => one.pointer === path || one.pointer.startsWith(`${path}/`)), { path }),
   };
   return (
     <p className="text-sentence">

@@ -7,6 +7,7 @@ import { Slip } from "../../pieces/slip";
 import { nameOfOffer } from "./alongside-word";
 import { LeakSearch } from "./leak-search";
 import { withOffer } from "./offers";
+import { nearest } from "./spots";
 import { useFollowing } from "./use-following";
 
 const WAIT_MS = 900;
@@ -85,6 +86,13 @@ const PLACES: [start: string, words: string][] = [
   ["response", "what you expect"],
 ];
 
+/** The word of an offer's sentence that stands nearest to what a pointer leads to. */
+function wordAt(item: HTMLElement, pointer: string): HTMLElement | undefined {
+  const words = [...item.querySelectorAll<HTMLElement>("[data-spot]")];
+  const path = nearest(words.map((one) => one.dataset.spot!), `/${pointer.split("/").slice(4).join("/")}`);
+  return words.find((one) => one.dataset.spot === path);
+}
+
 function placeOf(pointer: string): string {
   const clause = pointer.split("/")[4];
   const words = PLACES.find(([start]) => start === clause)?.[1];
@@ -100,7 +108,8 @@ function Item({ snag, plan, frame, change, close }: Omit<SnagsProps, "snags" | "
     setTimeout(() => {
       const item = document.querySelector<HTMLElement>(`[data-offer="${CSS.escape(snag.offer)}"]`);
       item?.scrollIntoView({ block: "center" });
-      item?.querySelector("button")?.focus();
+      const word = item && wordAt(item, snag.pointer);
+      (word ?? item?.querySelector("button"))?.focus();
     }, 50);
   };
   return (

@@ -104,6 +104,7 @@ export function WholeShop() {
           <input type="checkbox" checked={settings.zone_known} onChange={(event) => put({ zone_known: event.target.checked })} />
           It knows where a cart goes before check-out
         </label>
+        <SavedNumber showLabel mayBeEmpty scale={100} step={100} least={0} most={10_000} width="5rem" unit="%" label="Orders of shoppers without an account, or not signed in" value={settings.unknown_bp} save={(unknown_bp) => put({ unknown_bp })} />
         <p className="text-small text-soft">What is beyond it can be planned with; the Counting board tells that it does not fit.</p>
       </Group>
     </div>

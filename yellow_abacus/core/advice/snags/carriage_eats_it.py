@@ -32,7 +32,7 @@ def find(scene: Scene) -> Iterator[Snag]:
             yield Snag(
                 say(f"To {name}, ", orders, " orders cost more to carry than they keep, ", lost_there, " in all."),
                 at,
-                ("where",),
+                ("gives",),
                 stake=float(lost.sum()),
                 orders=float(scene.likely_by_row[where].sum()),
                 mend=Mend(label, mended),

@@ -5,14 +5,23 @@ from collections.abc import Iterator
 from yellow_abacus.core.advice.scene import Scene
 from yellow_abacus.core.advice.snag import Snag, part_of, say
 from yellow_abacus.core.carts.facts import UNKNOWN
+from yellow_abacus.core.ground.money import WHOLE_BP
 
 FEWEST = 0.05
 """So many orders at least are of shoppers nobody knows."""
 
 
-def find(scene: Scene) -> Iterator[Snag]:
+def _share(scene: Scene) -> float:
+    """As the merchant says, or as many as the orders say."""
+    told = scene.shop.settings.unknown_bp
+    if told is not None:
+        return told / WHOLE_BP
     unknown = scene.batch.facts.shopper.number_by_cart == UNKNOWN
-    share = float(scene.mix.share_by_cart[unknown].sum())
+    return float(scene.mix.share_by_cart[unknown].sum())
+
+
+def find(scene: Scene) -> Iterator[Snag]:
+    share = _share(scene)
     if share < FEWEST:
         return
     orders = scene.orders * share
