@@ -192,7 +192,7 @@ def test_a_plan_that_has_it_is_told_and_one_that_just_has_not_is_not(key):
     assert key not in keys(*has_not)
 
 
-@pytest.mark.parametrize("key", [key for key in CASES if key not in ("place_in_plan", "below_cost_together")])
+@pytest.mark.parametrize("key", CASES)
 def test_a_mend_leaves_the_plan_without_the_snag(key):
     has, _ = CASES[key]
     found = [snag for one, snag in snags_of(scene(*has)) if one == key]
