@@ -10,7 +10,8 @@ from threading import Lock
 from yellow_abacus.core.advice.all_snags import snags_of
 from yellow_abacus.core.advice.built import Bench
 from yellow_abacus.core.advice.closing import closing
-from yellow_abacus.core.advice.leaks import Leak, losing, search
+from yellow_abacus.core.advice.leaks import Leak, search
+from yellow_abacus.core.advice.losing import losing
 from yellow_abacus.core.advice.scene import Scene
 from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.carts import CartTooLargeError

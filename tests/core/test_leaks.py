@@ -12,7 +12,8 @@ from tests.slow import SlowCart
 from tests.worlds import World, make_world, plain_shop
 from yellow_abacus.core.advice.built import Bench, Bunch
 from yellow_abacus.core.advice.closing import closing
-from yellow_abacus.core.advice.leaks import MOST_UNITS, Leak, losing, search
+from yellow_abacus.core.advice.leaks import MOST_UNITS, Leak, search
+from yellow_abacus.core.advice.losing import losing
 from yellow_abacus.core.advice.scene import Scene
 from yellow_abacus.core.carts.carts import make_batch
 from yellow_abacus.core.carts.guise import facts_of

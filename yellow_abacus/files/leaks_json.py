@@ -7,7 +7,8 @@ from pydantic import BaseModel, ConfigDict, Field, RootModel
 
 from yellow_abacus.core.advice.built import Bench
 from yellow_abacus.core.advice.closing import Closing
-from yellow_abacus.core.advice.leaks import Leak, Losing
+from yellow_abacus.core.advice.leaks import Leak
+from yellow_abacus.core.advice.losing import Losing
 from yellow_abacus.core.ground.money import LARGEST_CART, shown
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.cart_json import CartDoc, CartLineDoc, ShopperDoc
@@ -105,7 +106,7 @@ def leak_doc(
 
 def _cart(leak: Leak, bench: Bench, plan: PlanDoc) -> CartDoc:
     guise, offers = bench.guises[leak.guise], plan.plan().offers
-    written = {folded(code): code for one in offers for code in (one.given.code, *one.given.codes) if code}
+    written = {folded(code): code for one in offers for code in one.given.written}
     codes = [written.get(key.removeprefix("list:"), key) for key in leak.codes]
     return CartDoc(
         lines=[CartLineDoc(sku=bench.goods.skus[sku], quantity=units) for sku, units in leak.lines],

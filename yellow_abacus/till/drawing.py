@@ -10,7 +10,6 @@ from yellow_abacus.core.carts.facts import UNKNOWN, Labels
 from yellow_abacus.core.forecast.adding import lacking, shelf_of
 from yellow_abacus.core.ground.money import Ints
 from yellow_abacus.core.ground.naming import all_folded, folded
-from yellow_abacus.core.offers import Offer
 from yellow_abacus.files.cart_json import CartDoc, CartLineDoc, ShopperDoc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reason_words import day_in_words
@@ -50,15 +49,8 @@ def draw(till: Till, session: Session, wanted: DrawBody) -> DrawnDoc:
     cart = _as_doc(loaded, at, row.code, till.doc)
     if wanted.near:
         offer = next(one for one in till.offers if one.id == wanted.near)
-        codes = sorted(offer.given.accepted)[:1] if offer.given.key is not None else []
-        cart = cart.model_copy(update={"codes": _as_typed(offer, codes)})
+        cart = cart.model_copy(update={"codes": sorted(offer.given.written, key=folded)[:1]})
     return DrawnDoc(cart=cart, of=f"Order {row.number} of {day_in_words(row.placed_at.date())} {row.placed_at.year}")
-
-
-def _as_typed(offer: Offer, accepted: list[str]) -> list[str]:
-    """The codes as the merchant wrote them."""
-    written = offer.given.codes or (offer.given.code,)
-    return [next((one for one in written if folded(one) == code), code) for code in accepted]
 
 
 def _of_type(till: Till, way: str, label: str) -> Ints:

@@ -106,7 +106,7 @@ Change = tuple[str, CartDoc] | None
 
 
 def _with_code(mender: _Mender, cart: CartDoc, offer: Offer) -> Change:
-    code = (offer.given.codes or (offer.given.code,))[0]
+    code = offer.given.written[0]
     return f"type the code {code}", cart.model_copy(update={"codes": [*cart.codes, code]})
 
 

@@ -88,22 +88,17 @@ def _of_offer(till: Till, offer: Offer, tried: list[TrialCart]) -> Iterator[tupl
 def _shopper(till: Till, offer: Offer, cart: CartDoc) -> CartDoc:
     """A cart whose shopper, place and time the offer is for."""
     who, where, when = offer.who, offer.where, offer.when
-    zones = [
-        zone
-        for zone in till.room.loaded.shop.zone_names
-        if (not where.zones or zone in where.zones) and zone not in where.except_zones
-    ]
+    zones = where.names_in(till.room.loaded.shop.zone_names)
     moment = cart.time or datetime.combine(till.doc.first_day, NOON)
     while when.weekdays and moment.weekday() not in when.weekdays:
         moment += timedelta(days=1)
     if when.from_minute is not None:
         moment = moment.replace(hour=when.from_minute // 60 % 24, minute=when.from_minute % 60)
-    given = offer.given
     return cart.model_copy(
         update={
             "zone": zones[0] if zones else "",
             "time": moment,
-            "codes": [(given.codes or (given.code,))[0]] if given.key is not None else [],
+            "codes": list(offer.given.written[:1]),
             "channel": where.channels[0] if where.channels else "",
             "payment": where.payments[0] if where.payments else "",
             "shopper": ShopperDoc(

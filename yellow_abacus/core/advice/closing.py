@@ -19,6 +19,7 @@ from yellow_abacus.core.ground.money import MILLIGRAMS, Floats
 from yellow_abacus.core.offers import BuyGet, DeliveryReward, GoodsReward, GoodsSet, Offer, PutIn
 from yellow_abacus.core.pricing.pricing import price
 from yellow_abacus.core.pricing.reached import reached
+from yellow_abacus.core.pricing.rows import rows_of
 
 AROUND = 4_000
 """So many carts around a leak are tried."""
@@ -81,13 +82,10 @@ def _around(bench: Bench, leak: Leak) -> Bunch:
 def _given(scene: Scene, offers: tuple[Offer, ...]) -> float:
     """What the mix is given away under some offers, minor units."""
     there = reached(offers, scene.shop, scene.batch)
-    same = all(one.gives_by_step == other.gives_by_step for one, other in zip(offers, scene.offers, strict=True))
-    if not same:
-        scene = replace(scene, plan=replace(scene.plan, offers=offers))
-        there = scene.reached
-    priced = price(scene.shop, scene.rows, offers, scene.plan.apply, there=there)
+    rows = rows_of(scene.shop, scene.batch, offers, there)
+    priced = price(scene.shop, rows, offers, scene.plan.apply, there=there)
     given: Floats = (priced.goods_off + priced.delivery_off + priced.saved).sum(axis=0)
-    return float((given * scene.orders_by_row).sum())
+    return float((given * scene.orders_by_cart[rows.cart_by_row] * rows.share_by_row).sum())
 
 
 # --- what may be changed
@@ -160,13 +158,9 @@ def _below(reward: DeliveryReward, grams: int) -> DeliveryReward:
 
 
 def _elsewhere(scene: Scene, leak: Leak, offer: Offer) -> Iterator[Mend]:
-    zone, where = scene.shop.zone_names[leak.zone], offer.where
-    others = [one for one in scene.shop.zone_names if one != zone and one not in where.except_zones]
-    if any(not where.zones or one in where.zones for one in others):
-        kept = tuple(one for one in where.zones if one != zone)
-        except_zones = tuple(dict.fromkeys((*where.except_zones, zone)))
-        changed = replace(where, zones=kept, except_zones=except_zones)
-        yield Mend(say(f"Leave {zone} out"), replace(offer, where=changed))
+    zone = scene.shop.zone_names[leak.zone]
+    if any(one != zone for one in offer.where.names_in(scene.shop.zone_names)):
+        yield Mend(say(f"Leave {zone} out"), replace(offer, where=offer.where.without_zone(zone)))
 
 
 def _other_goods(scene: Scene, leak: Leak, offer: Offer) -> Iterator[Mend]:

@@ -1,4 +1,4 @@
-"""Leaks: carts that lose money under a plan, those the mix holds and those a sharp-eyed shopper could build.
+"""Leaks: carts a sharp-eyed shopper could build that lose money under a plan; those the mix holds are for `losing`.
 
 The search looks at single goods and at pairs of them over quantities and zones, by everybody an offer is for, with
 every set of codes, and refines the worst it found by small changes. A leak is a cart of at most MOST_UNITS of each
@@ -12,7 +12,6 @@ from itertools import combinations
 import numpy as np
 
 from yellow_abacus.core.advice.built import Bench, Bunch, Worst, bunched
-from yellow_abacus.core.advice.scene import Scene
 from yellow_abacus.core.advice.trial_carts import trial_carts
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.ground.stopping import go_on
@@ -31,19 +30,6 @@ SEEDS = 5
 MOST_LEAKS = 8
 MUCH_ALIKE = 0.9
 """A cart that loses so much of what one with more offers loses tells it by itself."""
-
-
-@dataclass(frozen=True)
-class Losing:
-    """Carts of the mix that keep something today and lose money under these offers, by number in the plan.
-
-    orders: over the plan's days, and their share; lost: minor units.
-    """
-
-    offers: tuple[int, ...]
-    orders: float
-    share: float
-    lost: float
 
 
 @dataclass(frozen=True)
@@ -70,19 +56,6 @@ class Searched:
     share: float
     carts: int
     leaks: tuple[Leak, ...]
-
-
-def losing(scene: Scene) -> list[Losing]:
-    """By set of offers, those that lose most first."""
-    below = np.flatnonzero((scene.kept < 0) & (scene.kept_today >= 0) & scene.took_effect.any(axis=0))
-    found = []
-    for rows, among in alike(scene.took_effect[:, below]):
-        weight = scene.likely_by_row[below[rows]]
-        lost = -float((weight * scene.kept[below[rows]]).sum())
-        orders = float(weight.sum())
-        if orders:
-            found.append(Losing(tuple(among), orders, orders / scene.orders, lost))
-    return sorted(found, key=lambda one: -one.lost)
 
 
 def search(bench: Bench, sold: Floats) -> Iterator[Searched]:

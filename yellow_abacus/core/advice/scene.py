@@ -159,6 +159,12 @@ class Scene:
         result: Floats = cost(self.shop, self.rows, self.bare).sum(axis=0)
         return result
 
+    @cached_property
+    def turns_to_loss(self) -> Bools:
+        """Rows that keep something today and lose money under the plan."""
+        result: Bools = (self.kept < 0) & (self.kept_today >= 0)
+        return result
+
     def given(self, at: int) -> Ints:
         """By row, what an offer gives away, minor units."""
         priced = self.priced
@@ -177,6 +183,11 @@ class Scene:
         """One row an offer, one column a line, minor units."""
         rows = likeliest_rows(self.shop, self.batch, self.offers)
         return price(self.shop, rows, self.offers, self.plan.apply, there=self.reached, traced=True).by_line.off
+
+    def off_lines(self, at: int, lines: Bools) -> tuple[float, float]:
+        """What an offer takes off some lines, minor units, and in how many orders such lines are."""
+        off = float((self.off_by_line[at] * self.orders_by_line)[lines].sum())
+        return off, float(self.orders_by_cart[self.batch.axes.sum_by_cart(lines.astype(np.int64)) > 0].sum())
 
     @cached_property
     def orders_by_line(self) -> Floats:
@@ -210,9 +221,13 @@ class Scene:
 
     def orders_with(self, where: Bools) -> float:
         """Orders that hold one of some SKUs."""
+        return float(self.orders_by_cart[self.carts_with(where)].sum())
+
+    def carts_with(self, where: Bools) -> Bools:
+        """Carts that hold one of some SKUs."""
         batch = self.batch
-        has = batch.axes.sum_by_cart(batch.quantity_by_line * where[batch.sku_by_line]) > 0
-        return float(self.orders_by_cart[has].sum())
+        found: Bools = batch.axes.sum_by_cart(batch.quantity_by_line * where[batch.sku_by_line]) > 0
+        return found
 
     def named(self, skus: Sequence[int] | Ints) -> str:
         """Some goods in words: the first few by product, and how many more."""

@@ -54,11 +54,16 @@ class Given:
                 yield Problem(("codes",), "A code is in the list twice.", "Keep each once.")
 
     @property
+    def written(self) -> tuple[str, ...]:
+        """Every code that opens the offer, as the merchant wrote it."""
+        if self.by == "itself":
+            return ()
+        return self.codes if self.by == "codes" else (self.code,)
+
+    @property
     def accepted(self) -> frozenset[str]:
         """Every code that opens the offer, case folded."""
-        if self.by == "itself":
-            return frozenset()
-        return all_folded(self.codes if self.by == "codes" else (self.code,))
+        return all_folded(self.written)
 
 
 def is_code(text: str) -> bool:

@@ -1,7 +1,7 @@
 """To which destinations, channels, ways of paying and currencies an offer or a surcharge is held."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -25,6 +25,15 @@ class Where:
     currencies: tuple[str, ...] = ()
 
     __pydantic_config__ = CLOSED
+
+    def names_in(self, zones: Sequence[str]) -> list[str]:
+        """The zones that are let in, of the shop's by name."""
+        return [one for one in zones if (not self.zones or one in self.zones) and one not in self.except_zones]
+
+    def without_zone(self, zone: str) -> "Where":
+        """The same with a zone left out."""
+        kept = tuple(one for one in self.zones if one != zone)
+        return replace(self, zones=kept, except_zones=tuple(dict.fromkeys((*self.except_zones, zone))))
 
     def lets_in(self, zones: Sequence[str], zone_by_cart: Ints, facts: Facts) -> Iterator[tuple[Kept, Bools]]:
         """Each thing carts may be kept out by, and which of them are let in. zones: the shop's, by name."""

@@ -14,7 +14,7 @@ MOSTLY = 2
 
 
 def find(scene: Scene) -> Iterator[Snag]:
-    below = (scene.kept < 0) & (scene.kept_today >= 0) & (scene.took_effect.sum(axis=0) == 1)
+    below = scene.turns_to_loss & (scene.took_effect.sum(axis=0) == 1)
     for at in range(len(scene.offers)):
         where = below & scene.took_effect[at]
         orders = float(scene.likely_by_row[where].sum())

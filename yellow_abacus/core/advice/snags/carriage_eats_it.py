@@ -14,11 +14,10 @@ from yellow_abacus.core.offers import DeliveryReward, Offer
 
 def find(scene: Scene) -> Iterator[Snag]:
     zone = scene.rows.of_carts(scene.batch.zone_by_cart)
-    below = (scene.kept < 0) & (scene.kept_today >= 0)
     for at, offer in enumerate(scene.offers):
         if not offer.works_on_delivery:
             continue
-        where = below & (scene.priced.delivery_off[at] > 0)
+        where = scene.turns_to_loss & (scene.priced.delivery_off[at] > 0)
         lost = summed_by(zone[where], -(scene.likely_by_row * scene.kept)[where], len(scene.shop.zones))
         for number in np.argsort(-lost, kind="stable")[:1]:
             if lost[number] <= 0:
@@ -41,13 +40,9 @@ def find(scene: Scene) -> Iterator[Snag]:
 
 def _mended(offer: Offer, zone: str, lightest: int, zones: Sequence[str]) -> tuple[Offer, Said]:
     """Without the zone; or, where no other is left, without carts as heavy as the lightest that loses."""
-    where, grams = offer.where, lightest // MILLIGRAMS
-    into = [one for one in zones if not where.zones or one in where.zones]
-    left = [one for one in into if one != zone and one not in where.except_zones]
-    if left:
-        except_zones = tuple(dict.fromkeys((*where.except_zones, zone)))
-        kept = tuple(one for one in where.zones if one != zone)
-        return replace(offer, where=replace(where, zones=kept, except_zones=except_zones)), say(f"Leave {zone} out")
+    if any(one != zone for one in offer.where.names_in(zones)):
+        return replace(offer, where=offer.where.without_zone(zone)), say(f"Leave {zone} out")
+    grams = lightest // MILLIGRAMS
     gives = tuple(
         replace(one, below_weight=max(grams, 1)) if isinstance(one, DeliveryReward) else one for one in offer.gives
     )

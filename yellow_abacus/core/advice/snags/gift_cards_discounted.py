@@ -21,14 +21,14 @@ def find(scene: Scene) -> Iterator[Snag]:
         return
     lines = cards[scene.batch.sku_by_line]
     for at, offer in enumerate(scene.offers):
-        off = scene.off_by_line[at] * scene.orders_by_line * lines
-        if off.any():
+        off, _ = scene.off_lines(at, lines)
+        if off:
             names = tuple(goods.skus[sku] for sku in np.flatnonzero(cards))
             on = without(offer.on, names)
             yield Snag(
                 say(f"It comes off {scene.named(np.flatnonzero(cards))}: money sold below its worth."),
                 at,
                 ("on",),
-                stake=float(off.sum()),
+                stake=off,
                 mend=Mend(say("Leave them out"), replace(offer, on=on)),
             )

@@ -15,8 +15,7 @@ def find(scene: Scene) -> Iterator[Snag]:
     cards = ~scene.goods.may_be_discounted & scene.goods.is_sold
     if not cards.any():
         return
-    batch = scene.batch
-    holds = batch.axes.sum_by_cart(batch.quantity_by_line * cards[batch.sku_by_line]) > 0
+    holds = scene.carts_with(cards)
     names = [scene.goods.skus[sku] for sku in np.flatnonzero(cards)]
     for at, offer in enumerate(scene.offers):
         earning = [_earned_by(scene, one, cards) for one in offer.earned.conditions]

@@ -2,8 +2,6 @@
 
 from collections.abc import Iterator
 
-import numpy as np
-
 from yellow_abacus.core.advice.scene import Scene
 from yellow_abacus.core.advice.snag import Snag, say
 
@@ -14,8 +12,7 @@ def find(scene: Scene) -> Iterator[Snag]:
     lowered = (single > 0) & (batch.standing_by_line < single)
     for at in range(len(scene.offers)):
         lines = (scene.off_by_line[at] > 0) & lowered
-        stake = float((scene.off_by_line[at] * scene.orders_by_line)[lines].sum())
+        stake, orders = scene.off_lines(at, lines)
         if stake:
-            has = batch.axes.sum_by_cart(lines.astype(np.int64)) > 0
             text = say("It comes off quantity prices and prices of groups, which are lowered already.")
-            yield Snag(text, at, ("on",), stake=stake, orders=float(scene.orders_by_cart[has].sum()))
+            yield Snag(text, at, ("on",), stake=stake, orders=orders)

@@ -3,11 +3,8 @@
 from collections.abc import Iterator
 from dataclasses import replace
 
-import numpy as np
-
 from yellow_abacus.core.advice.scene import Scene
 from yellow_abacus.core.advice.snag import Mend, Snag, say
-from yellow_abacus.core.ground.money import Bools
 
 
 def find(scene: Scene) -> Iterator[Snag]:
@@ -15,16 +12,12 @@ def find(scene: Scene) -> Iterator[Snag]:
         lines = (scene.off_by_line[at] > 0) & scene.batch.reduced_by_line
         if offer.on.reduced == "in" and lines.any():
             on = replace(offer.on, reduced="out")
+            stake, orders = scene.off_lines(at, lines)
             yield Snag(
                 say("It comes off prices that are reduced already."),
                 at,
                 ("on", "reduced"),
-                stake=float((scene.off_by_line[at] * scene.orders_by_line)[lines].sum()),
-                orders=_orders(scene, lines),
+                stake=stake,
+                orders=orders,
                 mend=Mend(say("Leave reduced goods out"), replace(offer, on=on)),
             )
-
-
-def _orders(scene: Scene, lines: Bools) -> float:
-    has = scene.batch.axes.sum_by_cart(lines.astype(np.int64)) > 0
-    return float(scene.orders_by_cart[has].sum())

@@ -26,7 +26,7 @@ def find(scene: Scene) -> Iterator[Snag]:
             say(f"It is on all goods, and {scene.named(thin)} keep less than ", part_of(max(rates) / WHOLE_BP), "."),
             at,
             ("on",),
-            stake=float((scene.off_by_line[at] * scene.orders_by_line)[lines].sum()),
+            stake=scene.off_lines(at, lines)[0],
             orders=scene.orders_with(np.isin(np.arange(len(scene.goods.skus)), thin)),
             mend=Mend(say("Leave those out"), mended),
         )
