@@ -2,7 +2,7 @@
 import { keepPreviousData, QueryClient, replaceEqualDeep, useQuery } from "@tanstack/react-query";
 
 import { ask } from "./client";
-import type { CartTypes, AllTaken, Carts, Delivery, FoundOrders, Frame, MixGroups, MixSeen, MixTerms, Mixes, Named, Names, Order, Plans, SoldTogether, Spread, SpreadBy } from "./types";
+import type { CartTypes, AllTaken, Carts, Delivery, FoundOrders, Frame, MixGroups, MixSeen, MixTerms, Mixes, Named, Names, Order, Plans, SavedPlan, SoldTogether, Spread, SpreadBy } from "./types";
 
 export const queries = new QueryClient({
   defaultOptions: { queries: { retry: false, staleTime: 30_000, refetchOnWindowFocus: true } },
@@ -18,6 +18,10 @@ function newer<Kept extends Versioned>(before: unknown, after: unknown): Kept {
   const [held, told] = [before as Kept | undefined, after as Kept];
   return held && told.version < held.version ? held : replaceEqualDeep(held, told);
 }
+
+/** A plan as the server has it now, in the place of what was known of it. */
+export const keepPlan = (kept: SavedPlan) =>
+  queries.setQueryData<Plans>(["plans"], (all) => all && { plans: all.plans.map((one) => (one.id === kept.id ? kept : one)) });
 
 export const useFrame = () => useQuery({ queryKey: ["frame"], queryFn: () => ask<Frame>("GET", "/frame") });
 /** All goods by name; they come as columns, which is a tenth of the way. */

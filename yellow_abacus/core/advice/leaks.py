@@ -67,13 +67,18 @@ def search(bench: Bench, sold: Floats) -> Iterator[Searched]:
     held = _Held(bench)
     singles = everywhere(bench, _singles(sellable))
     made = everywhere(bench, _made_for(bench, sold))
-    alone = _least_by_sku(bench, singles, sold)
-    paired = everywhere(bench, _pairs(alone[:MOST_PAIRED]))
-    whole = len(singles) + len(made) + len(paired)
-    for part in (singles, made, paired):
-        for start in range(0, len(part), AT_ONCE):
-            go_on()
-            held.look(part.some(slice(start, start + AT_ONCE)))
+    places = len(bench.shop.zones) * len(bench.guises)
+    whole = len(singles) + len(made) + len(_pairs(sellable[:MOST_PAIRED])) * places
+    least = np.full(len(bench.goods.skus), np.inf)
+    for part in _parts(singles):
+        worst = bench.worst(part)
+        np.minimum.at(least, part.sku[:, 0], worst.kept)
+        held.hold(part, worst)
+        yield Searched(0.9 * held.carts / whole, held.carts, held.leaks())
+    alone = sellable[np.lexsort((-sold[sellable], least[sellable]))]
+    for bunch in (made, everywhere(bench, _pairs(alone[:MOST_PAIRED]))):
+        for part in _parts(bunch):
+            held.look(part)
             yield Searched(0.9 * held.carts / whole, held.carts, held.leaks())
     for number in range(ROUNDS):
         go_on()
@@ -123,15 +128,11 @@ def _made_for(bench: Bench, sold: Floats) -> Bunch:
     return bunched(parts) if parts else nowhere(*(np.zeros((0, 1), dtype=np.int64) for _ in range(2)))
 
 
-def _least_by_sku(bench: Bench, singles: Bunch, sold: Floats) -> Ints:
-    """All goods, those that lose most by themselves first, then the best sellers."""
-    worst = np.full(len(bench.goods.skus), np.inf)
-    for start in range(0, len(singles), AT_ONCE):
-        part = singles.some(slice(start, start + AT_ONCE))
-        np.minimum.at(worst, part.sku[:, 0], bench.worst(part).kept)
-    skus = np.unique(singles.sku[:, 0])
-    result: Ints = skus[np.lexsort((-sold[skus], worst[skus]))]
-    return result
+def _parts(bunch: Bunch) -> Iterator[Bunch]:
+    """As many at once as memory is happy with."""
+    for start in range(0, len(bunch), AT_ONCE):
+        go_on()
+        yield bunch.some(slice(start, start + AT_ONCE))
 
 
 # --- what was found
@@ -146,7 +147,10 @@ class _Held:
 
     def look(self, bunch: Bunch) -> bool:
         """Whether something worse was found."""
-        worst = self.bench.worst(bunch)
+        return self.hold(bunch, self.bench.worst(bunch))
+
+    def hold(self, bunch: Bunch, worst: Worst) -> bool:
+        """Carts and how they do at their worst; whether they are worse than those held."""
         self.carts += len(bunch)
         at = np.flatnonzero(np.isfinite(worst.kept))
         better = False

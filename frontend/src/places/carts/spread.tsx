@@ -4,7 +4,7 @@ import { scaleLinear } from "d3-scale";
 import { useId, useState } from "react";
 
 import { ask } from "../../api/client";
-import { queries, renewAll, usePlans, useSpread } from "../../api/queries";
+import { keepPlan, queries, renewAll, usePlans, useSpread } from "../../api/queries";
 import type { Carts, Frame, Plans, SavedPlan, Spread as Bands, SpreadBy } from "../../api/types";
 import { count, kilograms, money, roundUp, share } from "../../pieces/figures";
 import { useWidth } from "../../pieces/measured";
@@ -187,7 +187,7 @@ function keep({ saved: { id }, offer, condition }: NonNullable<Threshold["of"]>,
     try {
       const body = { revision: saved.revision, plan: withThreshold(saved.plan, offer, condition, value) };
       const answer = await ask<SavedPlan>("PUT", `/plans/${id}`, body);
-      queries.setQueryData<Plans>(["plans"], (all) => all && { plans: all.plans.map((one) => (one.id === answer.id ? answer : one)) });
+      keepPlan(answer);
     } catch (error) {
       void queries.invalidateQueries({ queryKey: ["plans"] });
       throw error;

@@ -2,8 +2,8 @@
 import { useEffect, useRef, useState } from "react";
 
 import { ask } from "../../api/client";
-import { queries } from "../../api/queries";
-import type { EachOffer, FieldProblem, Forecast, Frame, OfferDoc, OfferReach, Plan, Plans, SavedPlan } from "../../api/types";
+import { keepPlan } from "../../api/queries";
+import type { EachOffer, FieldProblem, Forecast, Frame, OfferDoc, OfferReach, Plan, SavedPlan } from "../../api/types";
 import { useNotice } from "../../pieces/notice";
 import { nameOfOffer } from "./alongside-word";
 import { ApplyWord } from "./apply-word";
@@ -128,7 +128,7 @@ function OfferItem(props: ItemProps) {
     const body = { revision: other.revision, plan: { ...other.plan, offers: [...other.plan.offers, forAnotherPlan(offer)] } };
     try {
       const saved = await ask<SavedPlan>("PUT", `/plans/${other.id}`, body);
-      queries.setQueryData<Plans>(["plans"], (all) => all && { plans: all.plans.map((one) => (one.id === saved.id ? saved : one)) });
+      keepPlan(saved);
       say(`Copied to ${other.plan.name}.`);
     } catch (error) {
       fail(error);

@@ -2,8 +2,8 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 
 import { ApiError, ask } from "../../api/client";
-import { queries } from "../../api/queries";
-import type { FieldProblem, Forecast, Plan, Plans, SavedPlan } from "../../api/types";
+import { keepPlan, queries } from "../../api/queries";
+import type { FieldProblem, Forecast, Plan, SavedPlan } from "../../api/types";
 import { useKeys } from "../../pieces/keys";
 import { useNotice } from "../../pieces/notice";
 
@@ -51,9 +51,7 @@ export function useBoard(saved: SavedPlan, dataVersion: number): Board {
         const body = { revision: revision.current, plan: toSave };
         const answer = await ask<SavedPlan>("PUT", `/plans/${saved.id}`, body);
         revision.current = answer.revision;
-        queries.setQueryData<Plans>(["plans"], (all) =>
-          all && { plans: all.plans.map((one) => (one.id === answer.id ? answer : one)) },
-        );
+        keepPlan(answer);
       } catch (error) {
         fail(error);
         if (error instanceof ApiError && error.status !== 422) void queries.invalidateQueries({ queryKey: ["plans"] });

@@ -4,8 +4,8 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 
 import { ask } from "../../api/client";
-import { queries } from "../../api/queries";
-import type { Cart, Case, CaseTold, Frame, Outcome, Plan, Plans, SavedPlan } from "../../api/types";
+import { keepPlan, queries } from "../../api/queries";
+import type { Cart, Case, CaseTold, Frame, Outcome, Plan, SavedPlan } from "../../api/types";
 import { listed, money } from "../../pieces/figures";
 import { Labelled } from "../../pieces/labelled";
 import { useNotice } from "../../pieces/notice";
@@ -34,7 +34,7 @@ export function Cases({ saved, cart, outcome, frame, nameOf, put }: CasesProps) 
   const keep = async (cases: Case[]) => {
     try {
       const answer = await ask<SavedPlan>("PUT", `/plans/${saved.id}`, { revision: saved.revision, plan: { ...plan, cases } });
-      queries.setQueryData<Plans>(["plans"], (all) => all && { plans: all.plans.map((one) => (one.id === answer.id ? answer : one)) });
+      keepPlan(answer);
     } catch (error) {
       fail(error);
       void queries.invalidateQueries({ queryKey: ["plans"] });
