@@ -327,7 +327,8 @@ def ids_of(doc: PlanDoc) -> list[str]:
 
 def names_of(doc: PlanDoc) -> list[str]:
     """Of the offers in the plan, in order, those without by their number on the rod."""
-    return [offer.name or f"offer {number}" for number, offer in enumerate(doc.offers, start=1) if offer.in_plan]
+    names = doc.names
+    return [names[id_] for id_ in ids_of(doc)]
 
 
 def caveats(forecaster: Forecaster, loaded: LoadedShop) -> list[str]:

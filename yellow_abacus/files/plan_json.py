@@ -128,6 +128,11 @@ class PlanDoc(BaseModel):
     set_aside: Annotated[list[SetAsideDoc], Field(max_length=MOST_SET_ASIDE)] = []
     sharp: SharpDoc | None = None
 
+    @property
+    def names(self) -> dict[str, str]:
+        """Of the offers by id, slid-out ones included; those without a name by their number on the rod."""
+        return {one.id: one.name or f"offer {number}" for number, one in enumerate(self.offers, start=1)}
+
     def plan(self) -> Plan:
         """The plan as the core takes it: offers that are slid out are not part of it."""
         return self._plan([one for one in self.offers if one.in_plan])

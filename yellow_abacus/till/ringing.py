@@ -46,8 +46,7 @@ class Till:
 
     @cached_property
     def names(self) -> dict[str, str]:
-        """Of the offers, those without by their number on the rod."""
-        return {one.id: one.name or f"offer {number}" for number, one in enumerate(self.doc.offers, start=1)}
+        return self.doc.names
 
     @cached_property
     def words(self) -> ReasonWords:

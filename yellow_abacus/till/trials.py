@@ -3,11 +3,8 @@
 from collections.abc import Iterator
 from datetime import datetime, time, timedelta
 
-import numpy as np
-
 from yellow_abacus.core.advice.trial_carts import TrialCart, trial_carts
-from yellow_abacus.core.ground.axes import summed_by
-from yellow_abacus.core.ground.money import Floats
+from yellow_abacus.core.forecast.adding import units_sold
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.files.cart_json import CartDoc, CartLineDoc, ShopperDoc
 from yellow_abacus.files.till_json import TrialDoc
@@ -19,7 +16,7 @@ NOON = time(12)
 def trials(till: Till) -> list[TrialDoc]:
     """Of every offer, in order. Raises UnsoundCartsError."""
     goods = till.room.loaded.batch.goods.on_day(till.doc.first_day)
-    sold = _sold(till)
+    sold = units_sold(till.room.forecaster.mix)
     asked: list[tuple[Offer, str, CartDoc]] = []
     for offer in till.offers:
         tried = trial_carts(offer, goods, sold)
@@ -41,13 +38,6 @@ def trials(till: Till) -> list[TrialDoc]:
             )
         )
     return found
-
-
-def _sold(till: Till) -> Floats:
-    mix = till.room.forecaster.mix
-    batch = mix.batch
-    weight = mix.share_by_cart[batch.axes.cart_by_line] * batch.quantity_by_line
-    return np.round(summed_by(batch.sku_by_line, weight, len(batch.goods.skus)), 9)
 
 
 def _of_offer(till: Till, offer: Offer, tried: list[TrialCart]) -> Iterator[tuple[str, CartDoc]]:

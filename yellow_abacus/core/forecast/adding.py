@@ -46,18 +46,23 @@ def with_added(batch: CartBatch, added: Added) -> CartBatch:
     return make_batch(batch.goods, batch.zone_by_cart, cart, sku, units, asked, batch.facts)
 
 
+def units_sold(mix: Mix) -> Floats:
+    """Of each SKU in an average cart, rounded so that summing in another order cannot change which goes more."""
+    batch = mix.batch
+
+    def find() -> Floats:
+        weight = mix.share_by_cart[batch.axes.cart_by_line] * batch.quantity_by_line
+        return np.round(summed_by(batch.sku_by_line, weight, len(batch.goods.skus)), SAME_TO)
+
+    return batch.kept(("sold", mix.weights), find)
+
+
 def best_sellers(mix: Mix, scope: Scope, discounted: bool = False) -> Ints:
     """The SKUs in scope of which most units go, those with a price; ties to the first by name of the SKU.
 
     discounted: only what offers may take something off.
     """
-    goods, batch = mix.batch.goods, mix.batch
-
-    def find() -> Floats:
-        weight = mix.share_by_cart[batch.axes.cart_by_line] * batch.quantity_by_line
-        return np.round(summed_by(batch.sku_by_line, weight, len(goods.skus)), SAME_TO)
-
-    sold = batch.kept(("sold", mix.weights), find)
+    goods, sold = mix.batch.goods, units_sold(mix)
     may = scope.holds(goods) & (goods.standing_price > 0) & (sold > 0)
     if discounted:
         may = may & goods.may_be_discounted
