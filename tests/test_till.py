@@ -4,13 +4,17 @@ import json
 from dataclasses import replace
 from datetime import date
 
+import numpy as np
 import pytest
 from click.testing import CliRunner
 
 from yellow_abacus.bring_in_json import plan_of
 from yellow_abacus.cli import main
 from yellow_abacus.core.clauses.alongside import Alongside
-from yellow_abacus.core.forecast.sums import LEDGER
+from yellow_abacus.core.forecast.outlook import costed_rows
+from yellow_abacus.core.forecast.sums import AT, LEDGER
+from yellow_abacus.core.pricing.reached import reached
+from yellow_abacus.core.pricing.rows import rows_of
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.files.cart_json import CartDoc
 from yellow_abacus.files.plan_json import CaseDoc, PlanDoc
@@ -22,6 +26,9 @@ from yellow_abacus.till.mending import mends
 from yellow_abacus.till.ringing import Till
 from yellow_abacus.till.trials import trials
 from yellow_abacus.web.app import make_app
+
+A_CENT_TOLD = 0.5 + 1e-6
+"""How far what is told in whole cents is from what is counted."""
 
 
 @pytest.fixture
@@ -56,14 +63,27 @@ def test_a_thousand_orders_come_to_the_same_cents_at_the_till_in_files_and_in_th
     )
     assert told.exit_code == 0, told.output
     client, plan = make_app(demo_shop).test_client(), at.doc.model_dump(mode="json")
-    bare = at.room.forecaster.outlook.on_day(day).figures.by_cart[LEDGER].sum(axis=0)
+    outlook, offers = at.room.forecaster.outlook, at.offers
+    bare, batch = outlook.on_day(day), outlook.mix.on_day(day).batch
+    there = reached(offers, loaded.shop, batch)
+    counted = costed_rows(loaded.shop, rows_of(loaded.shop, batch, offers, there), offers, at.doc.apply, there)
     for cart_told, in_file, order in zip(carts, json.loads(told.output)["carts"], some, strict=True):
         ways = client.post("/api/till", json={"plan": plan, "cart": cart_told.model_dump(mode="json")}).json["ways"]
         assert cents(way["plan"] for way in ways) == cents(in_file["outcomes"])
         for side in (way[name] for way in ways for name in ("plan", "today")):
             assert sum(row["amount"] for row in side["ledger"]) == side["kept"]
+        mine = counted.cart_by_row == order
+        figures, shares = counted.figures[:, mine], counted.share_by_row[mine]
+        counted_kept = figures[LEDGER].sum(axis=0)
+        for way in (each["plan"] for each in ways):
+            off = sum(told["amount"] for line in way["lines"] for told in line["taken_off"])
+            same = (figures[AT["goods_with_tax"]] == way["goods"]) & (figures[AT["goods_off"]] == off)
+            same &= np.abs(counted_kept - way["kept"]) <= A_CENT_TOLD
+            assert shares[same].sum() >= way["share"] - 1e-9
+        kept = sum(way["plan"]["kept"] * way["share"] for way in ways)
+        assert kept == pytest.approx(counted_kept @ shares, abs=A_CENT_TOLD)
         kept = sum(way["today"]["kept"] * way["share"] for way in ways)
-        assert abs(kept - bare[order]) <= 1.0  # each way is told in whole cents
+        assert kept == pytest.approx(bare.figures.by_cart[LEDGER, order].sum(), abs=A_CENT_TOLD)
 
 
 def cents(outcomes) -> dict[tuple, float]:

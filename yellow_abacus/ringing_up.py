@@ -114,8 +114,7 @@ class Rung:
     @property
     def today(self) -> list[OutcomeDoc]:
         """The outcomes with no offer, over the same rows."""
-        rows = replace(self.rows, gifts=(), choice_by_row=self.rows.choice_by_row[:0])
-        bare = replace(self, offers=(), rows=rows, is_open=self.is_open[:0], held=self.held[:0])
+        bare = replace(self, offers=(), rows=self.rows.plain, is_open=self.is_open[:0], held=self.held[:0])
         return bare.outcomes(bare.priced(), with_reasons=False)
 
     def priced(self, among: Sequence[bool] | None = None) -> Priced:

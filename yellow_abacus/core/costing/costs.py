@@ -7,7 +7,7 @@ import numpy as np
 
 from yellow_abacus.core.costing.ledger import INDEX, ROWS
 from yellow_abacus.core.ground.money import WHOLE_BP, Floats
-from yellow_abacus.core.pricing.checkout import carriage_of, load_with
+from yellow_abacus.core.pricing.checkout import carriage_of
 from yellow_abacus.core.pricing.priced import Priced
 from yellow_abacus.core.pricing.returns import FromLines, back, commission_share, read_from_lines
 from yellow_abacus.core.pricing.rows import Rows
@@ -18,7 +18,7 @@ from yellow_abacus.core.shop.shop import Shop
 def cost(shop: Shop, rows: Rows, priced: Priced) -> Floats:
     """One entry a row of the ledger (`ledger.ROWS`), one column a row; minor units, costs below zero."""
     settings, included, batch = shop.settings, shop.taxes.included, rows.batch
-    carriage = carriage_of(shop.delivery, rows, load_with(rows, priced.put_in))
+    carriage = carriage_of(shop.delivery, rows, priced.put_in)
     lines = read_from_lines(shop, rows, priced.from_lines)
     found = np.zeros((len(ROWS), len(rows)), dtype=np.float64)
     found[INDEX["goods"]] = priced.goods_by_row - (priced.goods_tax if included else 0)

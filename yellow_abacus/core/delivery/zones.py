@@ -121,7 +121,8 @@ class Delivery:
         rows = np.zeros((len(self.options), batch.axes.carts), dtype=np.bool_)
         for at, (zone, option) in enumerate(self.options):
             carts = everything[batch.zone_by_cart == zone]
-            rows[at, carts] = self.can_carry(option, load.some(carts))
+            if len(carts):
+                rows[at, carts] = self.can_carry(option, load.some(carts))
         return rows
 
     def can_carry(self, option: Option, load: Load) -> Bools:

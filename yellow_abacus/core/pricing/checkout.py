@@ -47,7 +47,7 @@ class Checkout:
 
     @cached_property
     def carriage(self) -> Carriage:
-        return carriage_of(self.shop.delivery, self.rows, self.load)
+        return carriage_of(self.shop.delivery, self.rows, self.put_in)
 
     @cached_property
     def _zone_by_row(self) -> Ints:
@@ -129,7 +129,7 @@ class Checkout:
 
     def _due(self) -> Due:
         by_cart = tax_table(self.shop.taxes, self.shop.zone_names, self.batch)
-        table: TaxTable = self.rows.kept(("tax", self.shop), lambda: _table_of(by_cart, self.rows))
+        table: TaxTable = self.rows.plain.kept(("tax", self.shop), lambda: _table_of(by_cart, self.rows))
         goods = self.rows.of_carts(by_cart.by_slot(self.walk.net))
         goods = table.with_put_in(goods, self._asked_by_class())
         return Due(table, goods, self.charge, [self._asked(surcharge) for surcharge in self.shop.surcharges])
@@ -163,14 +163,21 @@ def _table_of(by_cart: TaxTable, rows: Rows) -> TaxTable:
 
 def load_with(rows: Rows, put_in: Ints) -> Load:
     """The load of each row with all that offers put in."""
-    load = rows.load
+    load = rows.plain.load
     for gift, units, choice in zip(rows.gifts, put_in, rows.choice_by_row, strict=True):
         if units.any():
             load = with_put_in(load, gift.skus[choice], units)
     return load
 
 
-def carriage_of(delivery: Delivery, rows: Rows, load: Load) -> Carriage:
-    """What carriers ask for each row. load: as `load_with` finds it."""
-    bare = rows.kept(("carriage", delivery), lambda: delivery.carriage(rows.load, rows.option_by_row))
-    return delivery.carriage_with(bare, load, rows.option_by_row)
+def carriage_of(delivery: Delivery, rows: Rows, put_in: Ints | None = None) -> Carriage:
+    """What carriers ask for each row, kept: check-out and costs both ask.
+
+    put_in: one row a gift, one column a row; None for nothing.
+    """
+    plain, option = rows.plain, rows.option_by_row
+    bare = plain.kept(("carriage", delivery), lambda: delivery.carriage(plain.load, option))
+    if put_in is None or not put_in.any():
+        return bare
+    key = ("carriage with", delivery, put_in.tobytes())
+    return rows.kept(key, lambda: delivery.carriage_with(bare, load_with(rows, put_in), option))

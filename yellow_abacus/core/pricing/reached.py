@@ -62,7 +62,7 @@ def _charged(shop: Shop, batch: CartBatch) -> Bools:
 
     def one_block(_: slice, block: CartBatch) -> Bools:
         rows = rows_of(shop, block)
-        carriage = carriage_of(shop.delivery, rows, rows.load)
+        carriage = carriage_of(shop.delivery, rows)
         worth = rows.of_carts(block.worth_by_cart)
         charge = shop.delivery.charge(worth, rows.load, rows.option_by_row, carriage)
         found: Bools = np.bincount(rows.cart_by_row, weights=charge > 0, minlength=block.axes.carts) > 0
