@@ -9,6 +9,8 @@ import { Slip } from "./slip";
 /** What is wrong at a place of a sentence; `path` leads to it, so that the word that stands for it can be found. */
 export type Spot = FieldProblem[] & { path?: string };
 
+export const spot = (path: string, problems: FieldProblem[]): Spot => Object.assign(problems, { path });
+
 interface WordProps extends ComponentProps<"span"> {
   unsound?: Spot;
   /** It says nothing in particular yet, and stands back. */

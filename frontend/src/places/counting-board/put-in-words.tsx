@@ -6,7 +6,7 @@ import { Slip } from "../../pieces/slip";
 import { amountFigure, countFigure, many, type PartProps, type Say, type Slot, type Token } from "./part";
 import { Covered, nameOf, nameOfSku, ProductPicker } from "../../pieces/product-picker";
 import { KindChoice, type RewardSlot } from "./reward-words";
-import { Faults, Ticks, Word } from "../../pieces/words";
+import { Faults, spot, Ticks, Word } from "../../pieces/words";
 import { NumberWord } from "./number-word";
 
 type PutIn = Extract<Reward, { kind: "put_in" }>;
@@ -62,7 +62,7 @@ const FEW = 300;
 
 function WhatWord({ reward, slot, part, text }: { reward: PutIn; slot: RewardSlot; part: PartProps; text: string }) {
   const { goods, frame, edit, at } = part;
-  const unsound = [...at(`${slot.path}/skus`), ...at(`${slot.path}/categories`), ...at(`${slot.path}/shares_bp`), ...at(`${slot.path}/substitute`)];
+  const unsound = spot(`${slot.path}/skus`, ["skus", "categories", "shares_bp", "substitute"].flatMap((field) => at(`${slot.path}/${field}`)));
   const put = (change: Partial<PutIn>) => edit(slot.put({ ...reward, ...change }));
   const several = reward.skus.length > 1 && reward.categories.length === 0;
   const chosen = goods.filter((good) => reward.skus.includes(good.sku) || good.categories.some((name) => reward.categories.includes(name)));

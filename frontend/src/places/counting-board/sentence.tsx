@@ -10,6 +10,7 @@ import { countedTokens, earnedTokens } from "./earned-words";
 import { givenToken } from "./given-word";
 import { limitTokens } from "./limit-words";
 import { replaced } from "../../pieces/lists";
+import { spot } from "../../pieces/words";
 import { withTerms } from "./offers";
 import { plain, type PartProps, type Say, type Token } from "./part";
 import { rewardsTokens, type RewardSlot } from "./reward-words";
@@ -70,7 +71,7 @@ export function Sentence({ offer, plan, frame, problems, change }: SentenceProps
     terms: offer.terms,
     edit: (make) => change((before) => withTerms(before, offer.id, make)),
     variant: (make) => withTerms(plan, offer.id, make),
-    at: (path) => Object.assign(problems.filter((one) => one.pointer === path || one.pointer.startsWith(`${path}/`)), { path }),
+    at: (path) => spot(path, problems.filter((one) => one.pointer === path || one.pointer.startsWith(`${path}/`))),
   };
   return (
     <p className="text-sentence">

@@ -4,7 +4,7 @@ import { sizeInWords } from "../../pieces/measures";
 import { replaced } from "../../pieces/lists";
 import { thresholdFigure, type Change, type PartProps, type Say, type Slot, type Token } from "./part";
 import { rewardsTokens, type RewardSlot } from "./reward-words";
-import { Choices, ClauseWord } from "../../pieces/words";
+import { Choices, ClauseWord, spot } from "../../pieces/words";
 import { NumberWord } from "./number-word";
 
 const dropped = (at: number): Change => (t) => ({ ...t, steps: t.steps.toSpliced(at, 1) });
@@ -68,7 +68,7 @@ function StepWord({ part, kind, slot, text, drop }: StepProps) {
       title="Where the step begins"
       currency={part.frame}
       figure={figure}
-      unsound={[...part.at(size.path), ...part.at(`${slot.path}/gives`).filter((one) => one.pointer === `${slot.path}/gives`)]}
+      unsound={spot(size.path, [...part.at(size.path), ...part.at(`${slot.path}/gives`).filter((one) => one.pointer === `${slot.path}/gives`)])}
       more={
         <button type="button" className="quiet justify-self-start" onClick={drop}>
           Take this step off

@@ -2,7 +2,7 @@
 import type { Plan, Terms, When } from "../../api/types";
 import { days, listed } from "../../pieces/figures";
 import type { Say, Token } from "./part";
-import { Choices, ClauseWord, DayBox, Ticks, TimeBox } from "../../pieces/words";
+import { Choices, ClauseWord, DayBox, spot, Ticks, TimeBox } from "../../pieces/words";
 
 export const WEEKDAYS = ["Mondays", "Tuesdays", "Wednesdays", "Thursdays", "Fridays", "Saturdays", "Sundays"];
 
@@ -31,7 +31,7 @@ export function whenTokens({ when }: Terms, { plan }: Say): Token[] {
       key: "when",
       text: daysInWords(when),
       word: ({ edit, at }) => {
-        const unsound = at("/when").filter(({ pointer }) => !/weekdays|from_minute|to_minute/.test(pointer));
+        const unsound = spot("/when", at("/when").filter(({ pointer }) => !/weekdays|from_minute|to_minute/.test(pointer)));
         return <DaysWord {...{ when, plan, unsound }} onChange={(next) => edit((t) => ({ ...t, when: next }))} />;
       },
     },
@@ -43,7 +43,7 @@ export function whenTokens({ when }: Terms, { plan }: Say): Token[] {
       text: hours,
       word: ({ edit, at }) => {
         const put = (change: Partial<When>) => edit((t) => ({ ...t, when: { ...t.when, ...change } }));
-        const unsound = ["weekdays", "from_minute", "to_minute"].flatMap((field) => at(`/when/${field}`));
+        const unsound = spot("/when/weekdays", ["weekdays", "from_minute", "to_minute"].flatMap((field) => at(`/when/${field}`)));
         return (
           <ClauseWord title="On which weekdays, at what hours" text={hours} unsound={unsound} width={330} drop={() => put({ weekdays: [], from_minute: null, to_minute: null })}>
             <Ticks
