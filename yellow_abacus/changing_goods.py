@@ -8,7 +8,7 @@ from typing import Any, Literal, get_args
 
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.carts.carts import CartBatch, CartTooLargeError
 from yellow_abacus.core.forecast.mix import alike
 from yellow_abacus.core.forecast.outlook import Outlook
 from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
@@ -140,7 +140,11 @@ def preview(
     with shop_file.reading() as session:
         pairs = changed(session, skus, change)
         check(session, [after for _, after in pairs])
-    found = loaded.with_goods([after for _, after in pairs])
+    try:
+        found = loaded.with_goods([after for _, after in pairs])
+    except CartTooLargeError as error:
+        message = "At that price an order of the history is worth more than any cart can be."
+        raise SettingsError([Problem(("value",), message, "Choose a lower price.")]) from error
     before = outlook.on_day(date.today()).profit
     return Previewed(pairs, before, before + _profit(loaded, found.after) - _profit(loaded, found.before))
 

@@ -254,6 +254,7 @@ def _facts(carts: Sequence[CartDoc], currency: str) -> Facts:
         payment=labels([cart.payment for cart in carts]),
         currency=labels([cart.currency or currency for cart in carts]),
         option=labels([cart.option for cart in carts]),
+        code=labels(["" for _ in carts]),
     )
 
 

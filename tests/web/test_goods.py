@@ -208,3 +208,13 @@ def test_the_goods_that_are_shown_are_changed_at_once(demo, planters):
     nobody = PLANTERS | {"shown": {"text": "no such thing"}}
     assert demo.post("/api/goods/change", json=nobody).status_code == 422
     assert demo.post("/api/goods/change", json=PLANTERS).status_code == 422
+
+
+def test_a_price_that_makes_an_order_of_the_history_too_large_is_refused_and_nothing_is_lost(demo):
+    dear = {"field": "list_price", "how": "set", "value": 900_000_000, "skus": ["HF-SEMAI-1"]}
+    for path in ("/api/goods/preview", "/api/goods/change"):
+        assert demo.post(path, json=dear).status_code == 422
+    one = body_of(good_of(demo, "HF-SEMAI-1")) | {"list_price": 900_000_000}
+    assert demo.put("/api/goods/one?sku=HF-SEMAI-1", json=one).status_code == 422
+    assert good_of(demo, "HF-SEMAI-1")["list_price"] < 900_000_000
+    assert demo.get("/api/frame").status_code == 200

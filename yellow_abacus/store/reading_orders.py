@@ -16,7 +16,7 @@ from yellow_abacus.store.imports import all_live, live_ids
 
 ORDERS = """
     select id, zone_id, placed_at, shopper, coalesce(first_order, -1), shopper_group, tags, channel, payment,
-    currency, option from orders {which} order by id
+    currency, option, code from orders {which} order by id
 """
 LINES = """
     select group_concat(order_id, ' '), group_concat(good_id, ' '), group_concat(quantity, ' '),
@@ -58,8 +58,8 @@ def read_orders(session: Session, currency: str) -> LoadedOrders:
     """currency: the shop's own, meant where an order names none."""
     some = not all_live(session)
     which = f"where id in ({live_ids()})" if some else ""
-    columns: Sequence[Any] = list(zip(*_rows(session, ORDERS.format(which=which)), strict=True)) or [()] * 11
-    ids, zone_id, placed_at, shopper, first_order, group, tags, channel, payment, currencies, option = columns
+    columns: Sequence[Any] = list(zip(*_rows(session, ORDERS.format(which=which)), strict=True)) or [()] * 12
+    ids, zone_id, placed_at, shopper, first_order, group, tags, channel, payment, currencies, option, code = columns
     moments: Moments = np.array(placed_at, dtype="datetime64[us]")
     known = {text: json.loads(text) for text in set(tags)}
     told = OrderColumns(
@@ -72,6 +72,7 @@ def read_orders(session: Session, currency: str) -> LoadedOrders:
         payment=payment,
         currency=currencies,
         option=option,
+        code=code,
     )
     (lines,) = _rows(session, LINES if ids else LINES + " where false")
     order_id, good_id, quantity, asked, paid, returned = (

@@ -55,7 +55,8 @@ class Facts:
     """One entry a cart, on the shop's own clock; UNKNOWN where a fact is not known.
 
     weekday_by_cart: 0 is Monday. minute_by_cart: of the day. orders_before_by_cart: earlier orders of the shopper.
-    days_since_by_cart: since the shopper's last order; UNKNOWN for a first order too. option: of delivery.
+    days_since_by_cart: since the shopper's last order; UNKNOWN for a first order too. option: of delivery. code: that
+    the order used.
     """
 
     weekday_by_cart: Ints
@@ -69,6 +70,7 @@ class Facts:
     payment: Labels
     currency: Labels
     option: Labels
+    code: Labels
 
     def some(self, carts: Ints | slice) -> "Facts":
         """The facts of some carts, by index."""
@@ -84,6 +86,7 @@ class Facts:
             payment=self.payment.some(carts),
             currency=self.currency.some(carts),
             option=self.option.some(carts),
+            code=self.code.some(carts),
         )
 
 
@@ -110,4 +113,4 @@ def nothing_known(carts: int) -> Facts:
     unknown = np.full(carts, UNKNOWN, dtype=np.int64)
     nobody = Labels((), unknown)
     no_tags = Tags((), np.zeros((0, carts), dtype=np.bool_))
-    return Facts(unknown, unknown, unknown, unknown, nobody, nobody, no_tags, nobody, nobody, nobody, nobody)
+    return Facts(unknown, unknown, unknown, unknown, nobody, nobody, no_tags, nobody, nobody, nobody, nobody, nobody)

@@ -31,6 +31,7 @@ class OrderColumns:
     payment: Sequence[str]
     currency: Sequence[str]
     option: Sequence[str]
+    code: Sequence[str]
 
 
 def facts_of(orders: OrderColumns, currency: str) -> Facts:
@@ -58,6 +59,7 @@ def facts_of(orders: OrderColumns, currency: str) -> Facts:
         payment=labels(orders.payment),
         currency=labels([one or currency for one in orders.currency]),
         option=labels(orders.option),
+        code=labels(orders.code),
     )
 
 

@@ -74,7 +74,7 @@ def aside(forecast: Forecast) -> tuple[Part, ...]:
 def _keeps(forecast: Forecast) -> tuple[Part, ...]:
     days = forecast.plan.days
     span = "On this one day" if days == 1 else f"Over these {days} days"
-    if any(offer.given.key and offer.response.uptake_bp is None for offer in forecast.plan.offers):
+    if any(offer.asks_code and offer.response.uptake_bp is None for offer in forecast.plan.offers):
         span += ", if everybody uses the code,"  # nobody has said how many will
     impact = forecast.impact
     if abs(impact) < 0.5:

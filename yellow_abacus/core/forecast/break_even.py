@@ -69,14 +69,14 @@ def _crossing(values: Floats, impacts: Floats, likely: float) -> tuple[int, floa
 
 
 def figures_of(offers: Sequence[Offer]) -> dict[Figure, Ranging]:
-    """Everything that can be moved, with its name: extra orders always, the rest where it was said."""
+    """Everything that can be moved, with its name: extra orders of what runs not yet, the rest where said."""
     found: dict[Figure, Ranging] = {}
     for at, offer in enumerate(offers):
         told = offer.response
-        for figure in MOST:
+        for figure in MOST if not offer.runs else ():
             if figure == "uptake_bp" and offer.given.key is not None:
                 first: tuple[Ranging, ...] = ("uptake_first_bp",) if told.uptake_first_bp is None else ()
-                same = [n for n, other in enumerate(offers) if other.given.key == offer.given.key]
+                same = [n for n, other in enumerate(offers) if other.asks_code == offer.given.key]
                 found[tuple((n, name) for n in same for name in (figure, *first))] = figure
             elif figure == "extra_bp" or (figure != "uptake_bp" and told.likely(figure) is not None):
                 found[(at, figure),] = figure

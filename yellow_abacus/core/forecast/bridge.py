@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from yellow_abacus.core.costing.ledger import INDEX, ROWS
 from yellow_abacus.core.forecast.sums import LEDGER
 from yellow_abacus.core.forecast.takings import Takings
-from yellow_abacus.core.ground.money import Floats
 
 
 @dataclass(frozen=True)
@@ -30,6 +29,7 @@ _NAMED: dict[str, tuple[str, tuple[str, ...]]] = {
 """Steps by key: the label, and the ledger rows whose change they hold. All other rows are one step, `other`."""
 
 
+_BEFORE = {"volume": "Orders that stay away"}
 _BESIDES = {
     "top_ups": "Carts topped up",
     "more_orders": "More orders",
@@ -37,7 +37,7 @@ _BESIDES = {
     "winning": "Won and sent",
     "fixed": "Paid once",
 }
-STEPS = {**{key: label for key, (label, _) in _NAMED.items()}, "other": "Other", **_BESIDES}
+STEPS = {**_BEFORE, **{key: label for key, (label, _) in _NAMED.items()}, "other": "Other", **_BESIDES}
 """Every step, in order, with its label."""
 
 
@@ -49,10 +49,11 @@ def rows_of_step(step: str) -> tuple[str, ...]:
     )
 
 
-def bridge(today: Floats, takings: Takings) -> tuple[BridgeStep, ...]:
-    """Steps between today and the plan. today: ledger rows of a cart in minor units over the window."""
-    change = takings.existing[0, LEDGER] - today
+def bridge(today: Takings, staying: Takings, takings: Takings) -> tuple[BridgeStep, ...]:
+    """Steps between today and the plan. staying: as today, without the orders that dropped offers bring."""
+    change = takings.existing[0, LEDGER] - staying.existing[0, LEDGER]
     amounts = {
+        "volume": float((staying.existing - today.existing)[0, LEDGER].sum()),
         **{step: sum(float(change[INDEX[row]]) for row in rows_of_step(step)) for step in (*_NAMED, "other")},
         "top_ups": float(takings.topped_up[0, LEDGER].sum()),
         "more_orders": float((takings.extra + takings.sent)[0, LEDGER].sum()),

@@ -93,7 +93,7 @@ class Drawn:
         """The same where every shopper holds the code."""
         found = self
         for at, offer in enumerate(self.plan.offers):
-            if offer.given.key == key:
+            if offer.asks_code == key:
                 found = found.otherwise(at, "uptake_bp", 1.0).otherwise(at, "uptake_first_bp", 1.0)
         return found
 
@@ -122,7 +122,7 @@ def available_sets(opened: Opened, drawn: Drawn) -> list[Available]:
             here = tuple(
                 (at, offer)
                 for at, offer in opened
-                if (offer.given.key is None or offer.given.key in held) and (at not in limited or at in left)
+                if (offer.asks_code is None or offer.asks_code in held) and (at not in limited or at in left)
             )
             for taken, of_taking in _taken(here, drawn):
                 chance = of_codes * of_uses * of_taking
@@ -145,7 +145,7 @@ def needs_taking(drawn: Drawn, at: int) -> bool:
 def _codes(opened: Opened, drawn: Drawn) -> Iterator[tuple[str, Floats]]:
     seen = set()
     for at, offer in opened:
-        key = offer.given.key
+        key = offer.asks_code
         if key is not None and key not in seen:
             seen.add(key)
             yield key, drawn.uptake(at)

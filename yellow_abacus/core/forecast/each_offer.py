@@ -37,10 +37,10 @@ def each_offer(forecaster: Forecaster, plan: Plan) -> tuple[Each, ...]:
 
 
 def _if_everybody(forecaster: Forecaster, plan: Plan, offer: Offer) -> float | None:
-    key = offer.given.key
+    key = offer.asks_code
     if key is None or offer.response.uptake_bp in (None, WHOLE_BP):
         return None
-    return forecaster.impact(_with(plan, [_held(one) if one.given.key == key else one for one in plan.offers]))
+    return forecaster.impact(_with(plan, [_held(one) if one.asks_code == key else one for one in plan.offers]))
 
 
 def _held(offer: Offer) -> Offer:

@@ -1,6 +1,6 @@
 """What a plan does to profit over its window, held against today.
 
-Today is the same time and the same carts with no offer running. Every distinct set of available offers is
+Today is the same time and the same carts with the offers that run already. Every distinct set of available offers is
 priced once; response figures and spans are weights on those results. docs/sums.md, "A forecast".
 """
 
@@ -26,7 +26,8 @@ from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.rods import Rod, make_rods
 from yellow_abacus.core.forecast.sharp import of_every_order
 from yellow_abacus.core.forecast.states import Span, State, by_cell
-from yellow_abacus.core.forecast.sums import AT, LEDGER
+from yellow_abacus.core.forecast.staying import those_that_stay
+from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.forecast.takings import Takings, depth_of, following, profit_of, takings_of
 from yellow_abacus.core.forecast.topping_up import Scene, taken_up, topped_up
 from yellow_abacus.core.forecast.volume import Volume
@@ -180,7 +181,9 @@ class Forecaster:
             for opened, days in plan.open_over(period.days):
                 orders = np.array([period.volume.on(day) for day in days])
                 ordinals = np.array([day.toordinal() for day in days])
-                found.append(Span(period.source, mix, opened, ordinals, orders))
+                today = tuple(offer for _, offer in plan.today.opened_on(days[0]))
+                staying = those_that_stay(self.outlook, mix, plan, today) if plan.dropped else mix
+                found.append(Span(period.source, staying, opened, today, ordinals, orders))
         return found
 
     def state(self, span: Span, available: Available, plan: Plan) -> State:
@@ -188,13 +191,14 @@ class Forecaster:
         numbers, offers = [at for at, _ in available.offers], tuple(offer for _, offer in available.offers)
         if available.sharp and plan.sharp is not None:
             own = plan.sharp.mix(self.shop, span.mix.batch.goods)
-            built = self.outlook.sums(own, offers, plan.apply)
+            built = self.outlook.sums(own, offers, plan.apply, span.today)
             return State(span, available, built, of_every_order(built), {})
-        sums = self.outlook.sums(span.mix, offers, plan.apply)
+        sums = self.outlook.sums(span.mix, offers, plan.apply, span.today)
         met, changes = by_cell(span.source, sums), {}
         topping = [place for place, offer in enumerate(offers) if offer.response.top_up_bp is not None]
         if topping or available.added:
-            scene = Scene(self.outlook, span.mix.branched(offers), offers, plan.apply)
+            branched = span.mix.branched((*offers, *span.today))
+            scene = Scene(self.outlook, branched, offers, plan.apply, span.today)
             more = taken_up(scene, [numbers.index(at) for at in available.added])
             met = met if more is None else met + by_cell(span.source, more)
             changes = topped_up(scene, topping)
@@ -227,7 +231,7 @@ class Forecaster:
         """
         if not plans:
             return
-        alike: dict[tuple[object, ...], tuple[Mix, Plan, list[tuple[Offer, ...]]]] = {}
+        alike: dict[tuple[object, ...], tuple[Span, Plan, list[tuple[Offer, ...]]]] = {}
         whole = [(number, frozenset[int]()) for number in range(len(self.spans(plans[0])))]
         met = dict.fromkeys([*whole, *self.course(plans[0], self.drawn(plans[0])).met])
         for plan in plans:
@@ -243,13 +247,14 @@ class Forecaster:
                         ended,
                         span.mix.key,
                         span.mix.weights,
+                        span.today,
                         plan.apply,
                         *(at for at, _ in one.offers),
                     )
                     offers = tuple(offer for _, offer in one.offers)
-                    alike.setdefault(key, (span.mix, plan, []))[2].append(offers)
-        for mix, plan, many in alike.values():
-            self.outlook.find_together(mix, many, plan.apply)
+                    alike.setdefault(key, (span, plan, []))[2].append(offers)
+        for span, plan, many in alike.values():
+            self.outlook.find_together(span.mix, many, plan.apply, span.today)
 
     def impact(self, plan: Plan) -> float:
         """Plan minus today, minor units over the window; the short way, without what explains it."""
@@ -257,25 +262,43 @@ class Forecaster:
 
     def impacts(self, plan: Plan, drawn: Drawn) -> Floats:
         """Plan minus today, minor units over the window, one entry a draw."""
-        return profit_of(self.course(plan, drawn), drawn) - self.today(plan) * drawn.volume
+        nothing = replace(self.as_it_stands(plan), draws=drawn.draws, orders=drawn.orders)
+        today = (
+            profit_of(self.course(plan.today, nothing), nothing)
+            if plan.running and drawn.orders is not None
+            else self.today(plan) * drawn.volume
+        )
+        return profit_of(self.course(plan, drawn), drawn) - today
+
+    def as_it_stands(self, plan: Plan) -> Drawn:
+        """The plan's days with nothing changed."""
+        return Drawn(plan.today, not_used_up=self.not_used_up(plan.today))
+
+    def staying(self, plan: Plan, today: Takings) -> Takings:
+        """What the plan's days come to today, without the orders that dropped offers bring."""
+        if not plan.dropped:
+            return today
+        drawn = replace(self.as_it_stands(plan), plan=plan.staying)
+        return takings_of(self.course(plan.staying, drawn), drawn)
 
     def today(self, plan: Plan) -> float:
         """What the plan's days keep as things stand, minor units."""
-        nothing = Drawn(plan.today)
+        nothing = self.as_it_stands(plan)
         return float(profit_of(self.course(plan.today, nothing), nothing)[0])
 
     def forecast(self, plan: Plan) -> Forecast:
         drawn = self.drawn(plan)
-        nothing = replace(drawn, plan=plan.today)
+        nothing = self.as_it_stands(plan)
         now, then = self.course(plan.today, nothing), self.course(plan, drawn)
         before, after = takings_of(now, nothing), takings_of(then, drawn)
+        staying = self.staying(plan, before)
         today, planned = _figures(before), _figures(after)
         figures = figures_of(plan.offers)
-        together: Figure = tuple((at, name) for at in range(len(plan.offers)) for name in EXTRA)
+        together: Figure = tuple((at, name) for at in plan.own for name in EXTRA)
         curved = bool(then.limits)
         tried = try_all(
             drawn,
-            [*figures, *([together] if plan.offers else [])],
+            [*figures, *([together] if together else [])],
             lambda many: profit_of(self.course(plan, many), many) - today.profit,
             curved,
         )
@@ -284,7 +307,7 @@ class Forecaster:
             plan=plan,
             today=today,
             planned=planned,
-            bridge=bridge(before.existing[0, LEDGER], after),
+            bridge=bridge(before, staying, after),
             offers=tuple(
                 _of_offer(
                     after,
@@ -296,13 +319,13 @@ class Forecaster:
             ),
             reached=float(after.any_reached[0]),
             more_orders=_of_all_orders(
-                tried[together].even if plan.offers else BreakEven("no_matter"),
-                float((after.reached + after.topped).sum()),
+                tried[together].even if together else BreakEven("no_matter"),
+                float((after.reached + after.topped)[0, list(plan.own)].sum()),
                 today.orders,
             ),
             rods={way: make_rods(way, now, then, drawn) for way in ways},
             ends=tuple(_ends(then)),
-            most=most_it_costs(plan, self.shop, self.batch.goods.on_day(plan.first_day)),
+            most=most_it_costs(plan.without_running, self.shop, self.batch.goods.on_day(plan.first_day)),
             missing_costs=self.missing_costs,
         )
 

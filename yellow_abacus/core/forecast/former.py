@@ -11,8 +11,9 @@ from functools import cached_property
 import numpy as np
 
 from yellow_abacus.core.carts.carts import Touched
+from yellow_abacus.core.costing.ledger import INDEX
 from yellow_abacus.core.forecast.mix import Mix
-from yellow_abacus.core.forecast.sums import Costed, end_to_end
+from yellow_abacus.core.forecast.sums import LEDGER, Costed, end_to_end
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.axes import spliced
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
@@ -42,6 +43,32 @@ class BareFigures:
         cost = spliced(self.delivery_cost, were, part.delivery_cost, theirs)
         kept = spliced(self.kept, were, part.kept, theirs)
         return BareFigures(cart_by_row, by_cart, charged, cost, kept)
+
+    def instead(self, carts: Ints, costed: Costed, option_by_row: Ints) -> "BareFigures":
+        """The same where some carts, by rising index, come to what their rows do on average of each option.
+
+        costed: rows of those carts alone, numbered among themselves; ways to choose what is put in lie together.
+        """
+        cart, share, by_cart = costed.cart_by_row, costed.share_by_row, self.by_cart.copy()
+        first = np.searchsorted(cart, np.arange(len(carts)))
+        by_cart[:, carts] = np.add.reduceat(costed.figures * share, first, axis=1)
+        opens = np.ones(len(cart), dtype=np.bool_)
+        opens[1:] = (np.diff(cart) != 0) | (np.diff(option_by_row) != 0)
+        ways = np.flatnonzero(opens)
+        here = np.flatnonzero(np.isin(self.cart_by_row, carts))
+
+        def placed(before: Floats, by_row: Floats) -> Floats:
+            found = before.copy()
+            found[here] = np.add.reduceat(by_row * share, ways) / np.add.reduceat(share, ways)
+            return found
+
+        return BareFigures(
+            self.cart_by_row,
+            by_cart,
+            placed(self.charged, costed.figures[INDEX["delivery_charged"]]),
+            placed(self.delivery_cost, -costed.figures[INDEX["delivery_cost"]]),
+            placed(self.kept, costed.figures[LEDGER].sum(axis=0)),
+        )
 
 
 @dataclass(frozen=True, eq=False)

@@ -1,5 +1,5 @@
-"""What plans come to over a mix of carts: each distinct set of offers is priced once, summed, and only weighed from
-then on.
+"""What plans come to over a mix of carts: each distinct set of offers, beside those of today, is priced once, summed,
+and only weighed from then on.
 
 A changed number prices anew only the carts the changed offer can reach, as it was or as it is: what every other
 cart comes to is taken from a set that differs in that offer alone.
@@ -21,10 +21,10 @@ from yellow_abacus.core.forecast.former import BareFigures, Former, KnownSet
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.sketched import is_sketched
 from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER, Costed, Sums, end_to_end
-from yellow_abacus.core.ground.axes import Axes
+from yellow_abacus.core.ground.axes import Axes, summed_by
 from yellow_abacus.core.ground.keeper import Found, Keeper, size_of
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
-from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.offers import Offer, PricedPart
 from yellow_abacus.core.pricing.pricing import Apply, price
 from yellow_abacus.core.pricing.reached import reached
 from yellow_abacus.core.pricing.rows import Rows, rows_of
@@ -45,12 +45,13 @@ TO_PUT_TOGETHER = 0.1
 """How much work it is to put a set together of which only the changed rows are kept, as a share of pricing it."""
 
 Offers = tuple[Offer, ...]
+NONE: Offers = ()
 _Key = tuple[object, ...]
 
 
 @dataclass(frozen=True, eq=False)
 class Bare:
-    """Carts with no offer running, whatever their shares. mix: one that has them."""
+    """Carts with no offer, or as they are today, whatever their shares. mix: one that has them."""
 
     mix: Mix
     rows: Rows
@@ -69,16 +70,14 @@ class Bare:
         every = Costed(np.arange(carts), where.astype(np.float64), by_cart, nobody > 0, nobody, {})
         return every.summed(mix)
 
-    def kept_today(self, carts: Ints, rows: Rows) -> Floats:
-        """What rows of some carts keep with no offer running, minor units. carts: which of all each of the rows'
-        is.
-        """
+    def kept_by_row(self, carts: Ints, rows: Rows) -> Floats:
+        """What rows of some carts keep, minor units. carts: which of all each of the rows' is."""
         if rows.gifts:
             return self.kept_as_they_were(carts, rows)
         return self.figures.kept[self._axes.lines_of(carts)]
 
     def kept_as_they_were(self, carts: Ints, rows: Rows) -> Floats:
-        """As `kept_today`, of rows that need not be those of the carts: by option, or on average where the cart had
+        """As `kept_by_row`, of rows that need not be those of the carts: by option, or on average where the cart had
         none such."""
         options = 2 + max(int(one.option_by_row.max(initial=0)) for one in (self.rows, rows))
         key = self.figures.cart_by_row * options + self.rows.option_by_row + 1
@@ -94,22 +93,36 @@ class Bare:
         return Axes(np.searchsorted(mine, np.arange(self.figures.by_cart.shape[1] + 1)))
 
 
+@dataclass(frozen=True, eq=False)
+class AsToday:
+    """Carts under the offers that run today. took_effect: by offer and cart, on how many of the ways it may go.
+
+    reaches: which carts any of them does. None of them: bare carts.
+    """
+
+    kept: Bare
+    reaches: Bools
+    took_effect: Floats
+
+
 class Outlook:
     """Sums of sets of offers over one mix. Safe to share between threads."""
 
     def __init__(self, shop: Shop, mix: Mix, former: Former | None = None) -> None:
         """former: what was found when a few of the carts were otherwise."""
         self.shop, self.mix, self._former = shop, mix, former
-        self._sums, self._bares = Keeper(SUMS_KEPT), Keeper(ROWS_KEPT)
+        self._sums, self._bares, self._todays = Keeper(SUMS_KEPT), Keeper(ROWS_KEPT), Keeper(ROWS_KEPT)
         self.tries, self.tries_on = Keeper(TRIES_KEPT, SETS_KEPT), Keeper(TRIES_KEPT, SETS_KEPT)
         """What carts with something added came to, from which the next changed number is told; and those carts."""
         self._sets = Keeper(ROWS_KEPT, SETS_KEPT, weigh=lambda one: size_of(one.rows))
 
-    def sums(self, mix: Mix, offers: Sequence[Offer], apply: Apply = "best") -> Sums:
-        """The carts with these offers available. mix: that of the outlook, at the prices of some day."""
+    def sums(self, mix: Mix, offers: Sequence[Offer], apply: Apply = "best", today: Offers = NONE) -> Sums:
+        """The carts with these offers available, beside those that run today. mix: that of the outlook, at the prices
+        of some day."""
         offers = tuple(offers)
         return self._sums.get(
-            _weighed_key(mix, offers, apply), lambda: self._find(mix.branched(offers), offers, apply)
+            _weighed_key(mix, offers, apply, today),
+            lambda: self._find(mix.branched((*offers, *today)), offers, apply, today),
         )
 
     def kept(self, key: object, find: Callable[[], Found]) -> Found:
@@ -119,6 +132,27 @@ class Outlook:
     def bare(self, mix: Mix) -> Bare:
         """The carts with no offer running."""
         return self._bares.get(mix.key, lambda: self._find_bare(mix))
+
+    def as_today(self, mix: Mix, today: Offers, apply: Apply) -> AsToday:
+        """The carts of a mix that today's offers were branched for."""
+        return self._todays.get(_key(mix, (), apply, today), lambda: self._find_today(mix, today, apply))
+
+    def _find_today(self, mix: Mix, today: Offers, apply: Apply) -> AsToday:
+        bare, carts = self.bare(mix), mix.batch.axes.carts
+        there = reached(today, self.shop, mix.batch)
+        reaches: Bools = np.logical_or.reduce(there, axis=0) if today else np.zeros(carts, dtype=np.bool_)
+        took_effect = np.zeros((len(today), carts))
+        if not reaches.any():
+            return AsToday(bare, reaches, took_effect)
+        some = np.flatnonzero(reaches)
+        rows = rows_of(self.shop, mix.batch.part(some), today, there[:, some])
+        costed = beside_today(costed_rows(self.shop, rows, today, apply, there[:, some]), None)
+        took_effect[:, some] = [
+            summed_by(rows.cart_by_row, took * rows.share_by_row, len(some)) for took in costed.took_effect
+        ]
+        return AsToday(
+            replace(bare, figures=bare.figures.instead(some, costed, rows.option_by_row)), reaches, took_effect
+        )
 
     def on_day(self, day: date) -> Bare:
         """The carts at the prices of a day, with no offer running."""
@@ -166,37 +200,46 @@ class Outlook:
         nowhere = np.zeros(self.mix.batch.axes.carts, dtype=np.bool_)
         return Former(nowhere, frozenset(), bares, sets).also(touched)
 
-    def find_together(self, mix: Mix, many: Sequence[Offers], apply: Apply = "best") -> None:
+    def find_together(self, mix: Mix, many: Sequence[Offers], apply: Apply = "best", today: Offers = NONE) -> None:
         """Find the sums of sets that differ from each other in one offer alone, in one walk, and keep them.
 
         Each variant of the offer is there for its own copy of the carts it can reach. Sets that differ otherwise are
         left for `sums` to find.
         """
-        fresh = [one for one in dict.fromkeys(many) if _weighed_key(mix, one, apply) not in self._sums]
-        paid = [mix.branched(one) for one in fresh]
+        fresh = [one for one in dict.fromkeys(many) if _weighed_key(mix, one, apply, today) not in self._sums]
+        paid = [mix.branched((*one, *today)) for one in fresh]
         places = [differs[:2] if (differs := at_most_one_apart(fresh[0], one)) else (None, None) for one in fresh[1:]]
         at = places[0][0] if len(set(places)) == 1 else None
         if at is None or places[0][1] != at or any(one.key != paid[0].key for one in paid):
             return
-        for offers, sums in self._side_by_side(paid[0], fresh, at, apply):
-            self._sums.put(_weighed_key(mix, offers, apply), sums)
+        for offers, sums in self._side_by_side(paid[0], fresh, at, apply, today):
+            self._sums.put(_weighed_key(mix, offers, apply, today), sums)
 
-    def _side_by_side(self, mix: Mix, many: Sequence[Offers], at: int, apply: Apply) -> Iterator[tuple[Offers, Sums]]:
+    def _side_by_side(
+        self, mix: Mix, many: Sequence[Offers], at: int, apply: Apply, today: Offers
+    ) -> Iterator[tuple[Offers, Sums]]:
         """Sums of all of them: those of the first, and what changes on the carts that matter. at: what differs."""
         reaches = [reached(offers, self.shop, mix.batch) for offers in many]
         carts = np.flatnonzero(np.logical_or.reduce([one[at] for one in reaches]))
-        first = self.sums(mix, many[0], apply)
+        first = self.sums(mix, many[0], apply, today)
         part_of_first: Sums | None = None
         lines = max(int(mix.batch.axes.lines_by_cart[carts].sum()), 1)
         copies = max(LINES_TOGETHER // lines, 1)
         for start in range(0, len(many), copies):
             some, there = many[start : start + copies], reaches[start : start + copies]
-            for offers, part in zip(some, self._copies(mix, some, at, apply, carts, there), strict=True):
+            for offers, part in zip(some, self._copies(mix, some, at, apply, today, carts, there), strict=True):
                 part_of_first = part if part_of_first is None else part_of_first
                 yield offers, first + (part - part_of_first)
 
     def _copies(
-        self, mix: Mix, many: Sequence[Offers], at: int, apply: Apply, carts: Ints, reaches: Sequence[Bools]
+        self,
+        mix: Mix,
+        many: Sequence[Offers],
+        at: int,
+        apply: Apply,
+        today: Offers,
+        carts: Ints,
+        reaches: Sequence[Bools],
     ) -> Iterator[Sums]:
         """Sums of some carts under each of the sets, which differ in offer `at`."""
         copies, one_copy = len(many), len(carts)
@@ -206,21 +249,20 @@ class Outlook:
         there = np.concatenate([there[:at], own & there[at], there[at + 1 :]])
         every = np.tile(carts, copies)
         rows = rows_of(self.shop, mix.batch.part(every), offers, there)
-        costed = beside_today(
-            costed_rows(self.shop, rows, offers, apply, there), self.bare(mix).kept_today(every, rows)
-        )
+        kept_today = self.as_today(mix, today, apply).kept.kept_by_row(every, rows)
+        costed = beside_today(costed_rows(self.shop, rows, offers, apply, there), kept_today)
         ends = np.searchsorted(costed.cart_by_row, np.arange(copies + 1) * one_copy)
         for number in range(copies):
             source = (*range(at), at + number, *range(at + copies, len(offers)))
             copy = costed.some(slice(ends[number], ends[number + 1]), source)
             yield replace(copy, cart_by_row=carts[copy.cart_by_row - number * one_copy]).summed(mix)
 
-    def costed(self, mix: Mix, offers: Offers, apply: Apply, carts: Ints) -> Costed:
+    def costed(self, mix: Mix, offers: Offers, apply: Apply, carts: Ints, today: Offers = NONE) -> Costed:
         """Rows of some carts of a mix that offers were branched for, of which the sums were found; a cart that no
         offer reaches is one row."""
-        known, bare = self._known(mix, offers, apply), self.bare(mix)
+        known, bare = self._known(mix, offers, apply, today), self.bare(mix)
         if known is None:
-            return self._costed(mix, bare, offers, apply, reached(offers, self.shop, mix.batch), carts)
+            return self._costed(mix, offers, apply, today, reached(offers, self.shop, mix.batch), carts)
         asked = np.zeros(mix.batch.axes.carts, dtype=np.bool_)
         asked[carts] = True
         rows = known.some(np.flatnonzero(asked[known.cart_by_row]), range(len(offers)))
@@ -230,30 +272,32 @@ class Outlook:
         figures = bare.figures.by_cart[:, others]
         return end_to_end([rows, Costed(others, np.ones(len(others)), figures, nobody > 0, nobody, {})])
 
-    def _known(self, mix: Mix, offers: Offers, apply: Apply) -> Costed | None:
+    def _known(self, mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Costed | None:
         """The rows of carts that offers reach, if they are at hand."""
-        key = _key(mix, offers, apply)
+        key = _key(mix, offers, apply, today)
         found = next((one for at, one in self._sets.newest_first() if at == key), None)
         return None if found is None else cast(KnownSet, found).whole
 
-    def _find(self, mix: Mix, offers: Offers, apply: Apply) -> Sums:
+    def _find(self, mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Sums:
         bare, reaches = self.bare(mix), reached(offers, self.shop, mix.batch)
         touched: Bools = np.logical_or.reduce(reaches, axis=0)
-        base = self._base(mix, offers, apply, reaches) if touched.any() else None
+        if today:
+            touched = touched | self.as_today(mix, today, apply).reaches
+        base = self._base(mix, offers, apply, today, reaches, touched) if touched.any() else None
         if base is None and touched.sum() > NEARLY_ALL * len(touched):
             touched = np.ones_like(touched)  # what was found of all carts serves again
         untouched = self._untouched(mix, bare, touched).with_offers([None] * len(offers))
         if not touched.any():
             return untouched
         if base is None:
-            rows = self._costed(mix, bare, offers, apply, reaches, np.flatnonzero(touched))
-            self._sets.put(_key(mix, offers, apply), KnownSet(offers, rows))
+            rows = self._costed(mix, offers, apply, today, reaches, np.flatnonzero(touched))
+            self._sets.put(_key(mix, offers, apply, today), KnownSet(offers, rows))
             return untouched + rows.summed(mix)
-        if base.key == _key(mix, offers, apply):
+        if base.key == _key(mix, offers, apply, today):
             return untouched + self._rest(mix, base)
         here = np.flatnonzero(base.changed & touched)
-        rows = self._costed(mix, bare, offers, apply, reaches, here)
-        self._sets.put(_key(mix, offers, apply), KnownSet(offers, rows, base.rows, base.kept, base.source))
+        rows = self._costed(mix, offers, apply, today, reaches, here)
+        self._sets.put(_key(mix, offers, apply, today), KnownSet(offers, rows, base.rows, base.kept, base.source))
         return untouched + self._rest(mix, base) + rows.summed(mix)
 
     def _rest(self, mix: Mix, base: "_Base") -> Sums:
@@ -265,18 +309,22 @@ class Outlook:
         key = ("untouched", mix.key, mix.weights, np.packbits(touched).tobytes())
         return self._sums.get(key, lambda: bare.summed(mix, ~touched))
 
-    def _costed(self, mix: Mix, bare: Bare, offers: Offers, apply: Apply, reaches: Bools, carts: Ints) -> Costed:
+    def _costed(self, mix: Mix, offers: Offers, apply: Apply, today: Offers, reaches: Bools, carts: Ints) -> Costed:
         """Some of the carts of the mix, by rising index."""
         there = reaches[:, carts]
         rows = rows_of(self.shop, mix.batch.part(carts), offers, there)
-        found = beside_today(costed_rows(self.shop, rows, offers, apply, there), bare.kept_today(carts, rows))
+        same = _parts(offers) == _parts(today)
+        kept_today = None if same else self.as_today(mix, today, apply).kept.kept_by_row(carts, rows)
+        found = beside_today(costed_rows(self.shop, rows, offers, apply, there), kept_today)
         return replace(found, cart_by_row=carts[found.cart_by_row])
 
-    def _base(self, mix: Mix, offers: Offers, apply: Apply, reaches: Bools) -> "_Base | None":
+    def _base(
+        self, mix: Mix, offers: Offers, apply: Apply, today: Offers, reaches: Bools, touched: Bools
+    ) -> "_Base | None":
         """The set that differs in one offer alone and in that on the fewest carts; None where those are most."""
-        most = MOSTLY * max(int(reaches.any(axis=0).sum()), 1)
+        most = MOSTLY * max(int(touched.sum()), 1)
         found: tuple[float, _Key, KnownSet, Bools, tuple[int | None, ...]] | None = None
-        for key, known, former in self._like(mix, apply):
+        for key, known, former in self._like(mix, apply, today):
             differs = at_most_one_apart(known.offers, offers)
             if differs is None or (known.base is not None and found is not None and found[2].base is None):
                 continue  # one that is whole will do
@@ -297,15 +345,15 @@ class Outlook:
         _, key, known, changed, source = found
         if key in self._sets:
             self._sets.put(key, KnownSet(known.offers, known.whole))
-        return _Base(key, known.whole, changed, reaches.any(axis=0) & ~changed, source)
+        return _Base(key, known.whole, changed, touched & ~changed, source)
 
-    def _like(self, mix: Mix, apply: Apply) -> list[tuple[_Key, KnownSet, Former | None]]:
+    def _like(self, mix: Mix, apply: Apply, today: Offers) -> list[tuple[_Key, KnownSet, Former | None]]:
         """Sets known of the mix, whole ones first; and the former that holds them, None for this outlook."""
         mine = [(cast(_Key, key), cast(KnownSet, one), None) for key, one in self._sets.newest_first()]
         known: list[tuple[_Key, KnownSet, Former | None]] = sorted(mine, key=lambda one: one[1].base is not None)
-        if self._former is not None:
+        if self._former is not None and not today:
             known += [((*key, "before"), one, self._former) for key, one in self._former.sets.items()]
-        return [one for one in known if one[0][:2] == (mix.key, apply)]
+        return [one for one in known if one[0][:3] == (mix.key, apply, _parts(today))]
 
 
 @dataclass(frozen=True, eq=False)
@@ -328,12 +376,16 @@ class _Base:
         return result
 
 
-def _key(mix: Mix, offers: Offers, apply: Apply) -> _Key:
-    return (mix.key, apply, tuple(offer.priced_part for offer in offers))
+def _parts(offers: Offers) -> tuple[PricedPart, ...]:
+    return tuple(offer.priced_part for offer in offers)
 
 
-def _weighed_key(mix: Mix, offers: Offers, apply: Apply) -> _Key:
-    return (mix.weights, *_key(mix, offers, apply))
+def _key(mix: Mix, offers: Offers, apply: Apply, today: Offers) -> _Key:
+    return (mix.key, apply, _parts(today), _parts(offers))
+
+
+def _weighed_key(mix: Mix, offers: Offers, apply: Apply, today: Offers) -> _Key:
+    return (mix.weights, *_key(mix, offers, apply, today))
 
 
 def at_most_one_apart(known: Offers, offers: Offers) -> tuple[int | None, int | None, tuple[int | None, ...]] | None:

@@ -13,10 +13,28 @@ Opened = tuple[tuple[int, Offer], ...]
 
 
 @dataclass(frozen=True)
+class Dropped:
+    """An offer that runs today and not under the plan. extra, extra_first: orders it brings, as a share of those it
+    reaches that would come without it; of shoppers' first orders, None for the same."""
+
+    offer: Offer
+    extra: float = 0.0
+    extra_first: float | None = None
+
+    @property
+    def stay_by_cohort(self) -> tuple[float, float]:
+        """Of first orders it reaches, and of others, those that come without it."""
+        first = self.extra if self.extra_first is None else self.extra_first
+        return 1 / (1 + first), 1 / (1 + self.extra)
+
+
+@dataclass(frozen=True)
 class Plan:
-    """first_day and last_day are both part of the window. `offers` holds only those slid into the plan.
+    """first_day and last_day are both part of the window. `offers` holds only those slid into the plan, and those
+    that run already and are kept.
 
     apply: which offers are kept where not all go together. sharp: the cart some shoppers build, None for nobody.
+    running: all offers that run already; dropped: those of them that are not kept.
     """
 
     first_day: date
@@ -24,11 +42,28 @@ class Plan:
     offers: tuple[Offer, ...]
     apply: Apply = "best"
     sharp: Sharp | None = None
+    running: tuple[Offer, ...] = ()
+    dropped: tuple[Dropped, ...] = ()
 
     @property
     def today(self) -> "Plan":
-        """The same time as it stands: the offers that run already, of which there are none yet."""
-        return replace(self, offers=(), sharp=None)
+        """The same time as it stands, with the offers that run already."""
+        return replace(self.staying, dropped=())
+
+    @property
+    def staying(self) -> "Plan":
+        """As today, without the orders that dropped offers bring."""
+        return replace(self, offers=self.running, sharp=None)
+
+    @property
+    def without_running(self) -> "Plan":
+        """What the plan adds to the offers that run already."""
+        return replace(self, offers=tuple(self.offers[at] for at in self.own), running=(), dropped=())
+
+    @property
+    def own(self) -> tuple[int, ...]:
+        """Numbers of the offers that do not run yet."""
+        return tuple(at for at, offer in enumerate(self.offers) if not offer.runs)
 
     @property
     def days(self) -> int:
@@ -42,8 +77,8 @@ class Plan:
         """Each set of offers open on some of the days, and the days on which it is."""
         found: dict[tuple[tuple[int, When], ...], tuple[Opened, list[date]]] = {}
         for day in days:
-            opened = self.opened_on(day)
-            like = tuple((at, offer.when) for at, offer in opened)
+            opened, today = self.opened_on(day), self.today.opened_on(day) if self.running else ()
+            like = tuple((at, offer.when) for at, offer in (*opened, *today))
             found.setdefault(like, (opened, []))[1].append(day)
         return list(found.values())
 

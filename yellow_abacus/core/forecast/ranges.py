@@ -18,6 +18,7 @@ from scipy.optimize import least_squares
 from scipy.special import betaincinv, ndtri
 
 from yellow_abacus.core.clauses.response import MOST, Ranging
+from yellow_abacus.core.forecast.break_even import NO_MATTER
 from yellow_abacus.core.forecast.chances import Drawn
 from yellow_abacus.core.forecast.course import Course, with_top_ups
 from yellow_abacus.core.forecast.forecast import Forecaster
@@ -116,7 +117,6 @@ def draws_of(name: str, low: float, likely: float, high: float, most: float) -> 
 def range_of(forecaster: Forecaster, plan: Plan) -> Range:
     """The range of the plan's impact."""
     likely = forecaster.drawn(plan)
-    today = forecaster.today(plan)
     told, orders = _ranged(plan), forecaster.expected.orders_between
     many = replace(
         likely,
@@ -128,11 +128,12 @@ def range_of(forecaster: Forecaster, plan: Plan) -> Range:
         orders=None if orders is None else draws_of(ORDERS, orders[0], 1.0, orders[1], np.inf),
     )
     course = forecaster.course(plan, likely)
-    impact = float(profit_of(course, likely)[0]) - today
-    drawn = profit_of(forecaster.course(plan, many), many) - today * many.volume
+    impact = float(profit_of(course, likely)[0]) - forecaster.today(plan)
+    drawn = forecaster.impacts(plan, many)
     luck, sampled = np.sqrt(max(_luck(course, likely), 0.0)), _sampled(course)
     by_chance = ndtri(EVEN)[_shuffled("luck")] * np.hypot(luck, sampled)
     whole = drawn + by_chance
+    whole[np.abs(whole) < NO_MATTER] = 0.0
     low, middle, high = np.quantile(whole, [LOW, 0.5, HIGH])
     return Range(
         float(low),
@@ -180,7 +181,7 @@ def _swings(
         volume = np.ones(size)
         volume[-2:] = orders
         many = replace(many, orders=volume)
-    impacts = profit_of(forecaster.course(plan, many), many) - forecaster.today(plan) * many.volume
+    impacts = forecaster.impacts(plan, many)
     found = [
         Swing(at, figure, low, high, float(impacts[2 * number]), float(impacts[2 * number + 1]))
         for number, ((at, figure), (low, _, high)) in enumerate(told.items())

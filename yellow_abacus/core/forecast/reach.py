@@ -89,7 +89,7 @@ def _found(shop: Shop, mix: Mix, opened: Opened, drawn: Drawn, apply: Apply) -> 
         shares = mix.share_by_cart[carts][ways.cart_by_row] * ways.share_by_row
         for (codes, left), chance in states:
             orders = shares * chance[0, cohort[carts]][ways.cart_by_row]
-            holds = np.array([one.given.key is None or one.given.key in codes for one in offers], dtype=np.bool_)
+            holds = np.array([one.asks_code is None or one.asks_code in codes for one in offers], dtype=np.bool_)
             may = holds & np.array([at in left for at in there], dtype=np.bool_)
             held = np.repeat(holds[:, None], block.axes.carts, axis=1)
             priced = price(shop, ways, offers, apply, np.repeat(may[:, None], block.axes.carts, axis=1))

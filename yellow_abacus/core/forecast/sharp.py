@@ -49,7 +49,8 @@ class Sharp:
 
     def there(self, opened: Opened) -> Opened | None:
         """The offers such shoppers have of those open, with their numbers; None where they would not come."""
-        have = tuple((at, one) for at, one in opened if one.given.key is None or one.given.key in self.codes)
+        held = ((at, replace(one, runs=False)) for at, one in opened)  # by the codes of their own cart
+        have = tuple((at, one) for at, one in held if one.given.key is None or one.given.key in self.codes)
         return have if {one.id for _, one in have} >= set(self.offers) else None
 
     def mix(self, shop: Shop, goods: Goods) -> Mix:

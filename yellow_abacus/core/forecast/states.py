@@ -17,19 +17,21 @@ from yellow_abacus.core.forecast.plan import Opened
 from yellow_abacus.core.forecast.sums import AT, Sums
 from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.money import Floats, Ints
+from yellow_abacus.core.offers import Offer
 
 
 @dataclass(frozen=True, eq=False)
 class Span:
     """Days of a plan on which orders are of the same carts at the same prices, and the same offers are open.
 
-    mix: the carts, by groups. opened: with their numbers in the plan. days: ordinals, and orders: what each of them
-    brings.
+    mix: the carts, by groups, each as often as it comes under the plan. opened: with their numbers in the plan.
+    today: what is open today. days: ordinals, and orders: what each of them brings.
     """
 
     source: Source
     mix: Mix
     opened: Opened
+    today: tuple[Offer, ...]
     days: Ints
     orders: Floats
 

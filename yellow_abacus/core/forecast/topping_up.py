@@ -14,7 +14,7 @@ import numpy as np
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.forecast.adding import Added, Near, near, rewards_missing, with_added
 from yellow_abacus.core.forecast.mix import Mix
-from yellow_abacus.core.forecast.outlook import Outlook, at_most_one_apart, beside_today, costed_rows
+from yellow_abacus.core.forecast.outlook import Bare, Outlook, at_most_one_apart, beside_today, costed_rows
 from yellow_abacus.core.forecast.sums import Costed, Sums, end_to_end
 from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
@@ -29,16 +29,22 @@ MORE = 1e-6
 
 @dataclass(frozen=True, eq=False)
 class Scene:
-    """Carts of a mix under some offers."""
+    """Carts of a mix under some offers. today: those that run today."""
 
     outlook: Outlook
     mix: Mix
     offers: tuple[Offer, ...]
     apply: Apply
+    today: tuple[Offer, ...] = ()
 
     def key(self, *rest: object) -> tuple[object, ...]:
         """What tells it, and the carts' weights, from others."""
-        return (self.mix.weights, self.mix.key, self.apply, tuple(one.priced_part for one in self.offers), *rest)
+        parts, today = (tuple(one.priced_part for one in some) for some in (self.offers, self.today))
+        return (self.mix.weights, self.mix.key, self.apply, today, parts, *rest)
+
+    @property
+    def as_today(self) -> Bare:
+        return self.outlook.as_today(self.mix, self.today, self.apply).kept
 
 
 def taken_up(scene: Scene, places: Sequence[int]) -> Sums | None:
@@ -99,7 +105,7 @@ def _change(scene: Scene, added: Added, at: int, factor: Floats, once_more: bool
 
     factor: how often each cart does so. once_more: whether a cart it does nothing for adds one unit more.
     """
-    before = scene.outlook.costed(scene.mix, scene.offers, scene.apply, added.cart)
+    before = scene.outlook.costed(scene.mix, scene.offers, scene.apply, added.cart, scene.today)
     had = _given_by_cart(before, at, scene.mix)[added.cart]
     after, works = _tried(scene, added, at, had)
     topped = _of_carts(after, added.cart[works])
@@ -138,7 +144,7 @@ def _tried(scene: Scene, added: Added, at: int, had: Floats) -> tuple[Costed, Bo
     if len(rest) or not parts:
         some, here = batch.part(rest), there[:, rest]
         rows_there = rows_of(outlook.shop, some, scene.offers, here)
-        kept_today = outlook.bare(mix).kept_as_they_were(added.cart[rest], rows_there)
+        kept_today = scene.as_today.kept_as_they_were(added.cart[rest], rows_there)
         found = beside_today(costed_rows(outlook.shop, rows_there, scene.offers, scene.apply, here), kept_today)
         parts.append(replace(found, cart_by_row=added.cart[rest][found.cart_by_row]))
     costed = end_to_end(parts)
@@ -162,7 +168,7 @@ def _like(
     for key, found in scene.outlook.tries.newest_first():
         one = cast(_Try, found)
         differs = at_most_one_apart(one.offers, scene.offers)
-        if cast(tuple[object, ...], key)[1:3] != scene.key()[1:3] or differs is None:
+        if cast(tuple[object, ...], key)[1:4] != scene.key()[1:4] or differs is None:
             continue
         here, was, source = differs
         same = _the_same(added, one.added)

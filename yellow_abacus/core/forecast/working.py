@@ -17,7 +17,6 @@ import numpy as np
 from yellow_abacus.core.costing.ledger import INDEX, PLAN_ROWS, ROWS
 from yellow_abacus.core.forecast.bridge import STEPS, rows_of_step
 from yellow_abacus.core.forecast.cart_types import BY_TYPE
-from yellow_abacus.core.forecast.chances import Drawn
 from yellow_abacus.core.forecast.course import Course, with_top_ups
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
@@ -30,12 +29,16 @@ MOST_CARTS = 3
 
 WHO = {
     "today": "today",
+    "staying": "as today, without the orders that dropped offers bring",
     "anyway": "orders that come anyway, under the plan",
     "topped_up": "what changes where carts are topped up",
     "extra": "orders the offers bring",
     "sent": "orders that messages bring",
 }
 """Whose figures are told row by row."""
+
+BEFORE = ("today", "staying")
+"""Those of them that are not part of the plan."""
 
 ROWS_BY_KEY = {row.key: row for row in (*ROWS, *PLAN_ROWS)}
 
@@ -72,13 +75,21 @@ class Working:
         """names: of the plan's offers, in order; none for their numbers."""
         self.names = names or [f"Offer {number}" for number in range(1, len(plan.offers) + 1)]
         self.forecaster, self.plan = forecaster, plan
-        self.drawn, self.nothing = forecaster.drawn(plan), Drawn(plan.today)
+        self.drawn, self.nothing = forecaster.drawn(plan), forecaster.as_it_stands(plan)
         self._today = forecaster.course(plan.today, self.nothing)
         self._planned = forecaster.course(plan, self.drawn)
 
     @cached_property
     def _before(self) -> Takings:
         return takings_of(self._today, self.nothing)
+
+    @cached_property
+    def _stay(self) -> Course:
+        return self.forecaster.course(self.plan.staying, self.nothing)
+
+    @cached_property
+    def _staying(self) -> Takings:
+        return takings_of(self._stay, self.nothing) if self.plan.dropped else self._before
 
     @cached_property
     def _after(self) -> Takings:
@@ -123,7 +134,8 @@ class Working:
     def _whole(self, who: str) -> Floats:
         """By figure of FIGURES."""
         after = {"anyway": "existing", "topped_up": "topped_up", "extra": "extra", "sent": "sent"}
-        whole: Floats = (self._before.existing if who == "today" else getattr(self._after, after[who]))[0]
+        before = {"today": self._before, "staying": self._staying}
+        whole: Floats = (before[who].existing if who in before else getattr(self._after, after[who]))[0]
         return whole
 
     def _orders(self, key: str, who: str) -> Figure:
@@ -131,16 +143,19 @@ class Working:
             return Figure(
                 key, "Orders today", "Each day’s expected orders", float(self._whole("today")[AT["orders"]]), "orders"
             )
-        parts = (self._whole(one)[AT["orders"]] for one in WHO if one != "today")
+        parts = (self._whole(one)[AT["orders"]] for one in WHO if one not in BEFORE)
         return Figure(key, "Orders under the plan", "Orders that come anyway, and more", float(sum(parts)), "orders")
 
     def _step(self, key: str, step: str) -> Figure:
         name, rows = STEPS[step], rows_of_step(step)
         if rows:
-            parts = tuple(part for row in rows for part in ((1, f"anyway/{row}"), (-1, f"today/{row}")))
-            value = sum(self._whole("anyway")[INDEX[row]] - self._whole("today")[INDEX[row]] for row in rows)
             formula = "Of the orders that come anyway: under the plan, less today"
-            return Figure(key, name, formula, float(value), "money", parts)
+            before = "staying" if self.plan.dropped else "today"
+            return self._change(key, name, formula, rows, "anyway", before)
+        if step == "volume":
+            formula = "Of the orders that come without the offers dropped: today, less all of today’s"
+            all_rows = tuple(row.key for row in ROWS) if self.plan.dropped else ()
+            return self._change(key, name, formula, all_rows, "staying", "today")
         if step in ("top_ups", "more_orders"):
             of = ("topped_up",) if step == "top_ups" else ("extra", "sent")
             parts = tuple((1, f"{who}/{row.key}") for who in of for row in ROWS)
@@ -151,6 +166,11 @@ class Working:
         value = -float(getattr(self._after, step)[0])
         return Figure(key, name, "Of each offer", value, "money", self._by_offer(step))
 
+    def _change(self, key: str, name: str, formula: str, rows: tuple[str, ...], after: str, before: str) -> Figure:
+        parts = tuple(part for row in rows for part in ((1, f"{after}/{row}"), (-1, f"{before}/{row}")))
+        value = sum(self._whole(after)[INDEX[row]] - self._whole(before)[INDEX[row]] for row in rows)
+        return Figure(key, name, formula, float(value), "money", parts)
+
     def _by_offer(self, what: str) -> tuple[tuple[int, str], ...]:
         return tuple((-1, f"{what}/{at}") for at in range(len(self.plan.offers)))
 
@@ -159,8 +179,8 @@ class Working:
         if INDEX[row] >= len(ROWS):
             value = -float(getattr(self._after, row)[0])
             return Figure(key, name, "Of each offer", value, "money", self._by_offer(row))
-        parts = tuple((1, f"{who}/{row}") for who in WHO if who != "today")
-        value = sum(self._whole(who)[INDEX[row]] for who in WHO if who != "today")
+        parts = tuple((1, f"{who}/{row}") for who in WHO if who not in BEFORE)
+        value = sum(self._whole(who)[INDEX[row]] for who in WHO if who not in BEFORE)
         return Figure(
             key, name, "Orders that come anyway, those topped up, and more orders", float(value), "money", parts
         )
@@ -176,13 +196,16 @@ class Working:
     def _by_type(self) -> dict[str, dict[str, Floats]]:
         """By whose and type, figures of FIGURES."""
         found: dict[str, dict[str, Floats]] = {who: {} for who in WHO}
-        for who, label, figures in (*self._told(self._today, "today"), *self._told(self._planned, "anyway")):
+        told = [*self._told(self._today, "today"), *self._told(self._planned, "anyway")]
+        if self.plan.dropped:
+            told += self._told(self._stay, "staying")
+        for who, label, figures in told:
             known = found[who].get(label)
             found[who][label] = figures if known is None else known + figures
         return found
 
     def _told(self, course: Course, who: str) -> Iterator[tuple[str, str, Floats]]:
-        drawn = self.nothing if who == "today" else self.drawn
+        drawn = self.nothing if who in BEFORE else self.drawn
         for flow in course.flows:
             for place, (sums, share) in enumerate(with_top_ups(flow.state, drawn)):
                 of_type, orders = sums.by_type[self._way], flow.orders[0] * share[0]

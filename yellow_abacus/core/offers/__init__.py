@@ -130,9 +130,16 @@ class Terms:
 
 @dataclass(frozen=True)
 class Offer(Terms):
-    """Terms with the id by which other offers name them."""
+    """Terms with the id by which other offers name them. runs: whether it runs already: orders of the history that
+    used its code hold it, and no others."""
 
     id: str = ""
+    runs: bool = False
+
+    @property
+    def asks_code(self) -> str | None:
+        """The code that shoppers may or may not hold; None where they need none, or it is known who did."""
+        return None if self.runs else self.given.key
 
     def on_day(self, day: date) -> "Offer | None":
         """The offer as it holds on one day; None if it is closed all day."""
@@ -158,7 +165,8 @@ class Offer(Terms):
     def priced_part(self) -> "PricedPart":
         """All that a price can depend on once the offer is available; two offers alike in it price alike."""
         unpriced = ("response", "given")
-        told = (*(getattr(self, one.name) for one in fields(self) if one.name not in unpriced), self.given.key)
+        codes = self.given.accepted if self.runs else ()
+        told = (*(getattr(self, one.name) for one in fields(self) if one.name not in unpriced), self.given.key, codes)
         return _the_one_like(PricedPart(told, hash(told)))
 
 

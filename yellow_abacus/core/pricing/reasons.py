@@ -11,6 +11,7 @@ from typing import Literal, get_args
 import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.carts.facts import Facts
 from yellow_abacus.core.clauses.where import Kept
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.goods.scope import EVERYTHING, Scope
@@ -49,15 +50,22 @@ MEASURES: tuple[Measure, ...] = get_args(Measure)
 def gates(offer: Offer, shop: Shop, batch: CartBatch) -> list[tuple[Reason, Bools]]:
     """What an offer must pass on each cart to take part at all: the reason if it fails, and where it passes.
 
-    Days and codes are not among them: which offers are open and held is for whoever prices to say.
+    Days and codes are not among them: which offers are open and held is for whoever prices to say. But what runs
+    already is held by the orders that used its code.
     """
     facts, lets_in = batch.facts, offer.where.lets_in(shop.zone_names, batch.zone_by_cart, batch.facts)
     return [
         ("wrong_hours", offer.when.passes(facts)),
         ("not_this_shopper", offer.who.passes(facts)),
         *((NOT_THIS[kept], into) for kept, into in lets_in),
+        *_used(offer, facts),
         ("gift_out_of_stock", np.full(batch.axes.carts, any(_is_there(one, batch.goods) for one in offer.rewards()))),
     ]
+
+
+def _used(offer: Offer, facts: Facts) -> list[tuple[Reason, Bools]]:
+    """Of an offer that runs already, the orders that used its code."""
+    return [("no_code", facts.code.among(offer.given.accepted))] if offer.runs and offer.given.key else []
 
 
 NOT_THIS: dict[Kept, Reason] = {
