@@ -11,13 +11,15 @@ from click.testing import CliRunner
 from yellow_abacus.bring_in_json import plan_of
 from yellow_abacus.cli import main
 from yellow_abacus.core.clauses.alongside import Alongside
+from yellow_abacus.core.clauses.given import Given
 from yellow_abacus.core.forecast.outlook import costed_rows
 from yellow_abacus.core.forecast.sums import AT, LEDGER
+from yellow_abacus.core.offers import PercentOff, Terms
 from yellow_abacus.core.pricing.reached import reached
 from yellow_abacus.core.pricing.rows import rows_of
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.files.cart_json import CartDoc
-from yellow_abacus.files.plan_json import CaseDoc, PlanDoc
+from yellow_abacus.files.plan_json import CaseDoc, DroppedDoc, OfferDoc, PlanDoc
 from yellow_abacus.files.till_json import DrawBody
 from yellow_abacus.store.plans import all_plans
 from yellow_abacus.till.cases import check_cases
@@ -194,3 +196,24 @@ def test_carts_of_the_history_come_as_asked(till, demo_shop):
         with pytest.raises(NoSuchCartError, match="no such offer"):
             draw(at, session, DrawBody(plan=at.doc, near="gone"))
     assert seeds != gift
+
+
+def test_what_runs_already_is_on_both_sides_and_what_is_dropped_on_todays_alone(demo_shop, plans):
+    room, doc = CountingRoom(demo_shop).current(), plans["Balcony days"]
+    percent = OfferDoc(id="ten", terms=Terms(gives=(PercentOff(1000),)))
+    coded = OfferDoc(id="coded", terms=Terms(gives=(PercentOff(500),), given=Given("code", code="FRONDLET")))
+    bare = doc.model_copy(update={"offers": []})
+    bring = cart(("HF-SEMAI-1", 2))
+    alone = Till(room, bare).ring_up(bring).ways[0].today
+    both = Till(room, bare.beside([percent, coded])).ring_up(bring).ways[0]
+    assert both.plan.total == both.today.total == alone.total - round(alone.goods * 0.1)
+    assert [(one.offer, one.reason) for one in both.plan.reasons] == [("ten", "applied"), ("coded", "no_code")]
+    dropped = bare.model_copy(update={"dropped": [DroppedDoc(offer="ten")]}).beside([percent, coded])
+    typed = Till(room, dropped).ring_up(bring.model_copy(update={"codes": ["frondlet"]})).ways[0]
+    assert typed.plan.total == alone.total - round(alone.goods * 0.05)
+    assert typed.today.total < typed.plan.total
+    assert [(one.offer, one.reason) for one in typed.plan.reasons] == [("coded", "applied")]
+    instead = bare.model_copy(update={"offers": [OfferDoc(id="ten", terms=Terms(gives=(PercentOff(2000),)))]})
+    found = Till(room, instead.beside([percent])).ring_up(bring).ways[0]
+    assert found.plan.total == alone.total - round(alone.goods * 0.2)
+    assert found.today.total == both.today.total

@@ -207,9 +207,10 @@ def price_carts(shop_path: Path, name: str | None, file: Path, as_json: bool) ->
     bare = plan is None
     plan = plan or PlanDoc(name="Offers", first_day=date.min, last_day=date.min, offers=carts.offers or [])
     try:
-        room.check(plan)
+        checked = room.checked(plan)
+        plan = plan if bare else checked
         window = ALWAYS if bare else (plan.first_day, plan.last_day)
-        told = ring_up(room.loaded, carts.carts, plan.plan().offers, plan.apply, window)
+        told = ring_up(room.loaded, carts.carts, plan.plan().typed.offers, plan.apply, window)
     except (UnsoundPlanError, UnsoundCartsError) as error:
         for problem in error.problems:
             where = "/".join(str(step) for step in problem.path)

@@ -32,7 +32,7 @@ from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers.gifts import TooMuchPutInError
 from yellow_abacus.files.forecast_json import EachOfferDoc, ForecastDoc, RangeDoc, each_doc, forecast_doc, range_doc
 from yellow_abacus.files.leaks_json import LeaksDoc, SearchedDoc, leak_doc, losing_doc
-from yellow_abacus.files.plan_json import PlanDoc
+from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc, reach_doc
 from yellow_abacus.files.snags_json import SnagsDoc, snags_doc
 from yellow_abacus.files.words import share
@@ -64,8 +64,9 @@ def within_bounds(doc: PlanDoc) -> Iterator[None]:
     try:
         yield
     except TooMuchPutInError as error:
-        number = next(number for number, offer in enumerate(doc.offers) if offer.id == error.offer)
-        path = ("offers", number, "terms", "limits", "times")
+        own = {offer.id: number for number, offer in enumerate(doc.offers)}
+        where = ("offers", own[error.offer]) if error.offer in own else ("running",)
+        path = (*where, "terms", "limits", "times")
         message = "On some order it puts in more than any cart can hold."
         raise UnsoundPlanError([Problem(path, message, "Limit how many times it is given.")]) from error
 
@@ -114,14 +115,23 @@ class Counted:
     def _shelves(self) -> Keeper:
         return Keeper(0)  # the newest alone
 
-    def check(self, doc: PlanDoc) -> None:
-        """Raises UnsoundPlanError."""
+    @cached_property
+    def running(self) -> list[OfferDoc]:
+        """The offers that run already."""
+        return [
+            OfferDoc(id=one.offer_id, name=one.name, note=one.note, terms=one.terms) for one in self.loaded.running
+        ]
+
+    def checked(self, doc: PlanDoc) -> PlanDoc:
+        """The plan beside the offers that run already. Raises UnsoundPlanError."""
+        doc = doc.beside(self.running)
         problems = doc.problems(self.loaded.shop, self.loaded.batch.goods)
         if (doc.mix or USUAL) not in self.loaded.mixes:
             mend = f"Choose one of {', '.join(self.loaded.mixes)}."
             problems.append(Problem(("mix",), f"There are no carts to expect named “{doc.mix}”.", mend))
         if problems:
             raise UnsoundPlanError(problems)
+        return doc
 
     def expecting(self, doc: PlanDoc) -> Forecaster:
         """A forecaster of the carts that a sound plan expects. Raises UnsoundPlanError and NothingToCountError."""
@@ -194,13 +204,14 @@ class CountingRoom:
         """The impact of variants of one plan, None for those that make no sense. Raises NothingToCountError."""
         at = self.current()
         shop, goods = at.loaded.shop, at.loaded.batch.goods
-        sound = [None if doc is None or doc.problems(shop, goods) else doc for doc in docs]
+        beside = [None if doc is None else doc.beside(at.running) for doc in docs]
+        sound = [None if doc is None or doc.problems(shop, goods) else doc for doc in beside]
         forecaster = next((at.expecting(doc) for doc in sound if doc is not None), at.forecaster)
         return impact_curve(forecaster, [None if doc is None else doc.plan() for doc in sound])
 
     def forecast(self, doc: PlanDoc) -> ForecastDoc:
         """Raises UnsoundPlanError and NothingToCountError."""
-        at, (found, expected) = self._counted(doc, lambda room, plan: (room.forecast(plan), room.expected))
+        at, doc, (found, expected) = self._counted(doc, lambda room, plan: (room.forecast(plan), room.expected))
         return forecast_doc(
             found,
             ids_of(doc),
@@ -213,17 +224,20 @@ class CountingRoom:
 
     def range(self, doc: PlanDoc) -> RangeDoc:
         """How sure a plan's answer is. Raises UnsoundPlanError and NothingToCountError."""
-        return range_doc(self._counted(doc, range_of)[1], ids_of(doc))
+        _, doc, found = self._counted(doc, range_of)
+        return range_doc(found, ids_of(doc))
 
     def each_offer(self, doc: PlanDoc) -> EachOfferDoc:
         """What each offer does to a plan. Raises UnsoundPlanError and NothingToCountError."""
-        return each_doc(self._counted(doc, each_offer)[1], ids_of(doc))
+        _, doc, found = self._counted(doc, each_offer)
+        return each_doc(found, ids_of(doc))
 
     def working(self, doc: PlanDoc, key: str) -> WorkingDoc:
         """How one figure of a forecast is made. Raises UnknownFigureError besides what `forecast` raises."""
-        at, working = self._working.get(
+        beside = self.current().checked(doc)
+        at, doc, working = self._working.get(
             (self.shop_file.data_version(), doc.model_dump_json()),
-            lambda: self._counted(doc, lambda room, plan: Working(room, plan, names_of(doc))),
+            lambda: self._counted(doc, lambda room, plan: Working(room, plan, names_of(beside))),
         )
         with within_bounds(doc):
             found = working.figure(key)
@@ -235,23 +249,24 @@ class CountingRoom:
 
     def reach(self, doc: PlanDoc) -> ReachDoc:
         """Which orders each offer reaches, and why not the rest. Raises UnsoundPlanError and NothingToCountError."""
-        at, found = self._counted(doc, reach)
+        at, doc, found = self._counted(doc, reach)
         return reach_doc(found, ids_of(doc), names_of(doc), at.loaded.currency, at.loaded.minor_digits)
 
     def snags(self, doc: PlanDoc, today: date) -> SnagsDoc:
         """What about a plan loses money, or does not do what it says. Raises UnsoundPlanError and
         NothingToCountError."""
         lowest = self.current().loaded.lowest_asked(doc.first_day, BEFORE_A_REDUCTION)
-        at, found = self._counted(doc, lambda room, plan: snags_of(scene_of(room, plan, doc, today, lowest)))
+        beside = self.current().checked(doc)
+        at, doc, found = self._counted(doc, lambda room, _: snags_of(scene_of(room, beside, today, lowest)))
         return snags_doc(found, doc, at.loaded.currency, at.loaded.minor_digits)
 
     def leaks(self, doc: PlanDoc, least: float, today: date) -> Iterator[SearchedDoc | LeaksDoc]:
         """Carts that lose money under a plan: how far the search is, and last all that was found. Raises
         UnsoundPlanError and NothingToCountError before it begins."""
         at = self.current()
-        at.check(doc)
-        scene = scene_of(at.expecting(doc), doc.plan(), doc, today)
-        bench = Bench(scene.shop, scene.goods, scene.offers, doc.apply, least)
+        doc = at.checked(doc)
+        scene = scene_of(at.expecting(doc), doc, today)
+        bench = Bench(scene.shop, scene.goods, scene.offers, doc.apply, least, tuple(scene.running.tolist()))
         return self._searched(at.loaded, scene, bench, doc)
 
     def _searched(
@@ -268,16 +283,17 @@ class CountingRoom:
             ]
             yield LeaksDoc(carts=carts, in_mix=[losing_doc(one, ids_of(doc)) for one in losing(scene)], leaks=told)
 
-    def _counted(self, doc: PlanDoc, find: Callable[[Forecaster, Plan], Found]) -> tuple[Counted, Found]:
-        """What is found of a plan, and the shop it was found in. Raises UnsoundPlanError and NothingToCountError."""
+    def _counted(self, doc: PlanDoc, find: Callable[[Forecaster, Plan], Found]) -> tuple[Counted, PlanDoc, Found]:
+        """What is found of a plan, the shop it was found in, and the plan beside what runs already there. Raises
+        UnsoundPlanError and NothingToCountError."""
         at = self.current()
-        at.check(doc)
+        doc = at.checked(doc)
         with within_bounds(doc):
-            return at, find(at.expecting(doc), doc.plan())
+            return at, doc, find(at.expecting(doc), doc.plan())
 
     def check(self, doc: PlanDoc) -> None:
         """Raises UnsoundPlanError."""
-        self.current().check(doc)
+        self.current().checked(doc)
 
     def shelf(self) -> Shelf:
         """The goods at today's prices."""
@@ -314,19 +330,19 @@ def _counted(loaded: LoadedShop, before: Counted | None) -> Counted:
     return Counted(loaded, forecaster, caveats(forecaster, loaded))
 
 
-def scene_of(forecaster: Forecaster, plan: Plan, doc: PlanDoc, today: date, lowest: Ints | None = None) -> Scene:
-    """lowest: by SKU, as `Scene` has it."""
-    notes = [offer.note for offer in doc.offers if offer.in_plan]
-    return Scene(forecaster, plan, names_of(doc), notes, today, lowest)
+def scene_of(forecaster: Forecaster, doc: PlanDoc, today: date, lowest: Ints | None = None) -> Scene:
+    """doc: a plan beside what runs already. lowest: by SKU, as `Scene` has it."""
+    notes = [offer.note for offer in doc.in_force]
+    return Scene(forecaster, doc.plan().typed, names_of(doc), notes, today, lowest)
 
 
 def ids_of(doc: PlanDoc) -> list[str]:
-    """Of the offers in the plan, in order."""
-    return [offer.id for offer in doc.offers if offer.in_plan]
+    """Of the offers in force under the plan, in order."""
+    return [offer.id for offer in doc.in_force]
 
 
 def names_of(doc: PlanDoc) -> list[str]:
-    """Of the offers in the plan, in order, those without by their number on the rod."""
+    """Of the offers in force under the plan, in order, those without by their number on the rod."""
     names = doc.names
     return [names[id_] for id_ in ids_of(doc)]
 

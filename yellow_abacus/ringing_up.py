@@ -75,22 +75,30 @@ def ring_up(
 
 
 def rung_up(
-    loaded: LoadedShop, carts: Sequence[CartDoc], offers: Sequence[Offer], apply: Apply, window: Window
+    loaded: LoadedShop,
+    carts: Sequence[CartDoc],
+    offers: Sequence[Offer],
+    apply: Apply,
+    window: Window,
+    running: Sequence[Offer] = (),
 ) -> list["Rung"]:
-    """The carts, those together that have the same prices and offers. Raises UnsoundCartsError."""
+    """The carts, those together that have the same prices and offers. running: offers that run today. Raises
+    UnsoundCartsError."""
+    every = (*running, *(one for one in offers if one not in running))
+    planned, now = (np.array([one in some for one in every], dtype=np.bool_) for some in (offers, running))
     alike: dict[tuple[int, tuple[Offer, ...]], tuple[Goods, list[int]]] = {}
-    problems = list(_unknown_choices(loaded.batch.goods, carts, offers))
+    problems = list(_unknown_choices(loaded.batch.goods, carts, every))
     for at, cart in enumerate(carts):
         day = cart.time.date() if cart.time is not None else window[0] or date.today()
         goods = loaded.batch.goods.on_day(day)
-        alike.setdefault((id(goods), _as_chosen(goods, cart, offers)), (goods, []))[1].append(at)
+        alike.setdefault((id(goods), _as_chosen(goods, cart, every)), (goods, []))[1].append(at)
     batches = [_batch(loaded, goods, carts, some, problems) for goods, some in alike.values()]
     if problems:
         raise UnsoundCartsError(problems)
     found = []
     for (_, chosen), (_, some), batch in zip(alike, alike.values(), batches, strict=True):
         assert batch is not None
-        found.append(_rung(loaded, batch, carts, some, chosen, apply, window))
+        found.append(replace(_rung(loaded, batch, carts, some, chosen, apply, window), planned=planned, runs=now))
     return found
 
 
@@ -98,8 +106,9 @@ def rung_up(
 class Rung:
     """Carts at the till under some offers, a row a way each may go.
 
-    cart_by_row: which of the carts given. is_open, held: one row an offer, one column a row: whether its days hold
-    the cart's, and whether the shopper holds its code.
+    offers: those that run today, and those of the plan. planned, runs: which of them are in force under the plan, and
+    which today. cart_by_row: which of the carts given. is_open, held: one row an offer, one column a row: whether its
+    days hold the cart's, and whether the shopper holds its code.
     """
 
     loaded: LoadedShop
@@ -110,18 +119,21 @@ class Rung:
     share_by_row: Floats
     is_open: Bools
     held: Bools
+    planned: Bools
+    runs: Bools
 
     @property
     def today(self) -> list[OutcomeDoc]:
-        """The outcomes with no offer, over the same rows."""
+        """The outcomes with the offers that run today, over the same rows."""
+        if self.runs.any():
+            return self.outcomes(self.priced(self.runs.tolist()), with_reasons=False)
         bare = replace(self, offers=(), rows=self.rows.plain, is_open=self.is_open[:0], held=self.held[:0])
-        return bare.outcomes(bare.priced(), with_reasons=False)
+        return bare.outcomes(bare.priced([]), with_reasons=False)
 
     def priced(self, among: Sequence[bool] | None = None) -> Priced:
-        """among: whether each offer is there at all; None for all of them. Raises UnsoundCartsError."""
-        there = self.is_open & self.held
-        if among is not None:
-            there &= np.array(among, dtype=np.bool_).reshape(-1, 1)
+        """among: whether each offer is there at all; None for those of the plan. Raises UnsoundCartsError."""
+        mine = self.planned if among is None else np.array(among, dtype=np.bool_)
+        there = self.is_open & self.held & mine[:, None]
         try:
             return price(self.loaded.shop, self.rows, self.offers, self.apply, there, traced=True)
         except TooMuchPutInError as error:
@@ -133,12 +145,16 @@ class Rung:
         """One a row; their shares are not told."""
         shop, reasons = self.loaded.shop, list[Why]()
         if with_reasons:
-            reasons = why(shop, self.rows, self.offers, priced, self.apply, self.is_open, self.held)
+            held = self.held & self.planned[:, None]  # what is dropped is in nobody's way
+            reasons = why(shop, self.rows, self.offers, priced, self.apply, self.is_open, held)
         ledger = cost(shop, self.rows, priced)
-        return [
+        found = [
             _outcome(self.loaded, self.rows, self.offers, priced, reasons, ledger[:, at], at)
             for at in range(len(self.rows))
         ]
+        for outcome in found if with_reasons and not self.planned.all() else ():
+            outcome.reasons = [one for one, mine in zip(outcome.reasons, self.planned, strict=True) if mine]
+        return found
 
 
 def _unknown_choices(goods: Goods, carts: Sequence[CartDoc], offers: Sequence[Offer]) -> Iterator[Problem]:
@@ -191,7 +207,9 @@ def _rung(
     cart_of = paid.cart[ways.cart_by_row]
     share = ways.share_by_row * paid.share[ways.cart_by_row]
     is_open, held = (of_carts[:, cart_of] for of_carts in _open_and_held([carts[at] for at in some], offers, window))
-    return Rung(loaded, offers, apply, ways.apart(), [some[at] for at in cart_of], share, is_open, held)
+    everywhere = np.ones(len(offers), dtype=np.bool_)
+    of_carts = [some[at] for at in cart_of]
+    return Rung(loaded, offers, apply, ways.apart(), of_carts, share, is_open, held, everywhere, ~everywhere)
 
 
 def _weighted(outcomes: list[OutcomeDoc]) -> list[OutcomeDoc]:

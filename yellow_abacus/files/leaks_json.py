@@ -88,7 +88,7 @@ def losing_doc(one: Losing, ids: list[str]) -> LosingDoc:
 def leak_doc(
     leak: Leak, closing: Closing | None, bench: Bench, plan: PlanDoc, currency: str, minor_digits: int
 ) -> LeakDoc:
-    ids = [offer.id for offer in plan.offers if offer.in_plan]
+    ids = [offer.id for offer in plan.in_force]
     mend = None
     if closing is not None:
         label = sentence(closing.mend.label, currency, minor_digits, whole=False)

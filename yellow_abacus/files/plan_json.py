@@ -3,7 +3,8 @@
 An offer's terms are the core's own dataclasses, so no shape is written twice. docs/files.md, "Plans".
 """
 
-from dataclasses import fields
+from collections.abc import Sequence
+from dataclasses import fields, replace
 from datetime import date
 from typing import Annotated
 from uuid import uuid4
@@ -12,14 +13,15 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from yellow_abacus.core.carts.facts import UNKNOWN
 from yellow_abacus.core.carts.guise import Guise
+from yellow_abacus.core.clauses.response import MOST
 from yellow_abacus.core.forecast.check import check_plan
-from yellow_abacus.core.forecast.plan import Plan
+from yellow_abacus.core.forecast.plan import Dropped, Plan
 from yellow_abacus.core.forecast.sharp import Sharp
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP
 from yellow_abacus.core.ground.naming import all_folded
 from yellow_abacus.core.ground.problem import Problem
-from yellow_abacus.core.offers import Offer, Terms, named
+from yellow_abacus.core.offers import Offer, Response, Terms, named
 from yellow_abacus.core.pricing.pricing import Apply
 from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.files.cart_json import CartDoc
@@ -73,6 +75,25 @@ class SetAsideDoc(BaseModel):
     why: Annotated[str, Field(max_length=400)] = ""
 
 
+class DroppedDoc(BaseModel):
+    """An offer that runs already, by its id, and not under the plan.
+
+    extra_bp: orders it brings, as a share of those it reaches that would come without it; extra_first_bp: of first
+    orders, null for the same.
+    Null counts as none.
+    """
+
+    model_config = ConfigDict(extra="forbid")
+
+    offer: Annotated[str, Field(min_length=1, max_length=40)]
+    extra_bp: Annotated[int, Field(ge=0, le=MOST["extra_bp"])] | None = None
+    extra_first_bp: Annotated[int, Field(ge=0, le=MOST["extra_bp"])] | None = None
+
+    def dropped(self, offer: Offer) -> Dropped:
+        first = self.extra_first_bp
+        return Dropped(offer, (self.extra_bp or 0) / WHOLE_BP, None if first is None else first / WHOLE_BP)
+
+
 class SharpDoc(BaseModel):
     """A share of shoppers who build a cart that leaks, in place of what they would have brought.
 
@@ -111,6 +132,9 @@ class SharpDoc(BaseModel):
 class PlanDoc(BaseModel):
     """mix: the name of the carts to expect; empty for the usual ones.
 
+    An offer with the id of one that runs already stands in its place. dropped: of those that run already, what does
+    not run under the plan.
+
     cases: carts held against what they are to come to. set_aside: snags that are let be. sharp: the cart some
     shoppers build.
     """
@@ -126,24 +150,57 @@ class PlanDoc(BaseModel):
     offers: Annotated[list[OfferDoc], Field(max_length=MOST_OFFERS)] = []
     cases: Annotated[list[CaseDoc], Field(max_length=MOST_CASES)] = []
     set_aside: Annotated[list[SetAsideDoc], Field(max_length=MOST_SET_ASIDE)] = []
+    dropped: Annotated[list[DroppedDoc], Field(max_length=MOST_OFFERS)] = []
     sharp: SharpDoc | None = None
+    _running: tuple[OfferDoc, ...] = ()
+
+    def beside(self, running: Sequence[OfferDoc]) -> "PlanDoc":
+        """The plan in a shop in which these offers run already."""
+        found = self.model_copy()
+        found._running = tuple(running)
+        return found
 
     @property
     def names(self) -> dict[str, str]:
         """Of the offers by id, slid-out ones included; those without a name by their number on the rod."""
-        return {one.id: one.name or f"offer {number}" for number, one in enumerate(self.offers, start=1)}
+        running = {one.id: one.name or f"running offer {number}" for number, one in enumerate(self._running, start=1)}
+        return running | {one.id: one.name or f"offer {number}" for number, one in enumerate(self.offers, start=1)}
+
+    @property
+    def in_force(self) -> list[OfferDoc]:
+        """What runs under the plan, in order: offers that run already and are kept, then its own."""
+        own = [one for one in self.offers if one.in_plan]
+        return [*self._kept(own), *own]
+
+    def _kept(self, own: Sequence[OfferDoc]) -> list[OfferDoc]:
+        gone = {one.offer for one in self.dropped} | {one.id for one in own}
+        return [one for one in self._running if one.id not in gone]
 
     def plan(self) -> Plan:
         """The plan as the core takes it: offers that are slid out are not part of it."""
         return self._plan([one for one in self.offers if one.in_plan])
 
-    def _plan(self, offers: list[OfferDoc]) -> Plan:
-        sharp = None if self.sharp is None else self.sharp.sharp()
-        return Plan(self.first_day, self.last_day, tuple(one.offer() for one in offers), self.apply, sharp)
+    def _plan(self, own: Sequence[OfferDoc]) -> Plan:
+        running = {one.id: replace(one.offer(), runs=True, response=Response()) for one in self._running}
+        put_in_place = {one.id for one in own}
+        return Plan(
+            self.first_day,
+            self.last_day,
+            (*(running[one.id] for one in self._kept(own)), *(one.offer() for one in own)),
+            self.apply,
+            None if self.sharp is None else self.sharp.sharp(),
+            tuple(running.values()),
+            tuple(
+                one.dropped(running[one.offer])
+                for one in self.dropped
+                if one.offer in running and one.offer not in put_in_place
+            ),
+        )
 
     def problems(self, shop: Shop, goods: Goods) -> list[Problem]:
         """What makes no sense, slid-out offers included, with paths into this document."""
-        return [_in_document(problem) for problem in check_plan(self._plan(self.offers), shop, goods)]
+        kept = len(self._kept(self.offers))
+        return [_in_document(problem, kept) for problem in check_plan(self._plan(self.offers), shop, goods)]
 
 
 class PlansFile(BaseModel):
@@ -154,8 +211,13 @@ class PlansFile(BaseModel):
     plans: list[PlanDoc]
 
 
-def _in_document(problem: Problem) -> Problem:
+def _in_document(problem: Problem, kept: int) -> Problem:
+    """kept: how many offers that run already stand before the plan's own."""
     match problem.path:
-        case ("offers", number, *rest) if rest and rest != ["id"]:
-            return Problem(("offers", number, "terms", *rest), problem.message, problem.mend)
+        case ("offers", int(number), *rest) if number < kept:
+            return Problem(("running", number, *rest), problem.message, problem.mend)
+        case ("offers", int(number), "id"):
+            return Problem(("offers", number - kept, "id"), problem.message, problem.mend)
+        case ("offers", int(number), *rest) if rest:
+            return Problem(("offers", number - kept, "terms", *rest), problem.message, problem.mend)
     return problem

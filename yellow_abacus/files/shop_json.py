@@ -10,11 +10,13 @@ from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, field_validator,
 from yellow_abacus.core.clauses.given import LONGEST_CODE, SHORTEST_CODE
 from yellow_abacus.core.delivery.tariffs import Tariff
 from yellow_abacus.core.delivery.zones import Option
+from yellow_abacus.core.forecast.check import MOST_OFFERS
 from yellow_abacus.core.ground.money import LARGEST_CHARGE, WHOLE_BP
 from yellow_abacus.core.shop.code_rules import Letters
 from yellow_abacus.core.shop.payments import PaymentMethod
 from yellow_abacus.core.shop.surcharges import Surcharge
 from yellow_abacus.core.shop.tax import TaxClass
+from yellow_abacus.files.plan_json import OfferDoc
 
 Rate = Annotated[int, Field(ge=0, le=WHOLE_BP)]
 Cost = Annotated[float, Field(ge=0, le=LARGEST_CHARGE, allow_inf_nan=False)]
@@ -109,7 +111,10 @@ class TariffDoc(BaseModel):
 
 
 class ShopFileDoc(BaseModel):
-    """A shop's settings, tariffs, zones and surcharges, in one file."""
+    """A shop's settings, tariffs, zones, surcharges and the offers that run already, in one file.
+
+    running: null to leave those as they are.
+    """
 
     model_config = ConfigDict(extra="forbid")
 
@@ -117,6 +122,7 @@ class ShopFileDoc(BaseModel):
     tariffs: Annotated[list[Tariff], Field(max_length=500)] = []
     zones: Annotated[list[ZoneDoc], Field(max_length=200)]
     surcharges: Annotated[list[Surcharge], Field(max_length=100)] = []
+    running: Annotated[list[OfferDoc], Field(max_length=MOST_OFFERS)] | None = None
 
 
 def terms_of(one: Tariff | Surcharge) -> tuple[str, dict[str, Any]]:

@@ -42,7 +42,7 @@ class SnagsDoc(BaseModel):
 
 
 def snags_doc(found: Sequence[tuple[str, Snag]], plan: PlanDoc, currency: str, minor_digits: int) -> SnagsDoc:
-    places = [at for at, offer in enumerate(plan.offers) if offer.in_plan]
+    places = {offer.id: at for at, offer in enumerate(plan.offers)}
     aside = {(one.snag, one.offer): one.why for one in plan.set_aside}
 
     def told(parts: tuple[object, ...]) -> str:
@@ -53,8 +53,10 @@ def snags_doc(found: Sequence[tuple[str, Snag]], plan: PlanDoc, currency: str, m
 
     docs = []
     for key, snag in found:
-        offer = "" if snag.offer is None else plan.offers[places[snag.offer]].id
-        inside = () if snag.offer is None else ("offers", places[snag.offer], "terms")
+        offer = "" if snag.offer is None else plan.in_force[snag.offer].id
+        if offer and offer not in places:
+            continue  # it runs already, plan or not
+        inside = ("offers", places[offer], "terms") if offer else ()
         docs.append(
             SnagDoc(
                 key=key,

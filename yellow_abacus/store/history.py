@@ -26,6 +26,7 @@ _COUNTS_FOR_FORECASTS = {
     "imports",
     "mixes",
     "cart_types",
+    "running_offers",
 }
 
 

@@ -30,6 +30,7 @@ from yellow_abacus.store.history import changed_since, ids_among
 from yellow_abacus.store.mixes import all_mixes
 from yellow_abacus.store.models import ShopRow, SurchargeRow, TariffRow, ZoneRow
 from yellow_abacus.store.reading_orders import LoadedOrders, read_orders
+from yellow_abacus.store.running import RunningOffer, all_running
 from yellow_abacus.store.survived import survived
 
 
@@ -37,7 +38,8 @@ from yellow_abacus.store.survived import survived
 class LoadedShop:
     """A shop ready for sums. table: its goods as they are kept; good_ids: the id of each one's row.
 
-    mixes: the carts to expect, by name. known: the types of carts, None where none were found yet.
+    mixes: the carts to expect, by name. running: offers that run already.
+    known: the types of carts, None where none were found yet.
 
     touched: what is not as it was in the shop held before; None where anything may not be.
     """
@@ -51,6 +53,7 @@ class LoadedShop:
     currency: str
     minor_digits: int
     mixes: dict[str, MixTerms]
+    running: tuple[RunningOffer, ...]
     known: KnownTypes | None
     touched: Touched | None = None
 
@@ -125,6 +128,7 @@ def load(session: Session, held: LoadedShop | None = None) -> LoadedShop:
         currency=row.currency,
         minor_digits=row.minor_digits,
         mixes=all_mixes(session),
+        running=all_running(session),
         known=known_types(session),
         touched=touched,
     )

@@ -236,7 +236,8 @@ class MixRow(Base):
 
 
 class PlanRow(Base):
-    """offers, cases, set_aside, sharp: as `files.plan_json` writes them. mix: its name, empty for the usual one.
+    """offers, dropped, cases, set_aside, sharp: as `files.plan_json` writes them. mix: its name, empty for the usual
+    one.
 
     revision goes up with every save.
     """
@@ -251,10 +252,23 @@ class PlanRow(Base):
     apply: Mapped[str] = mapped_column(server_default="best")
     mix: Mapped[str] = mapped_column(server_default="")
     offers: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    dropped: Mapped[list[dict[str, Any]]] = mapped_column(JSON, server_default="[]")
     cases: Mapped[list[dict[str, Any]]] = mapped_column(JSON, server_default="[]")
     set_aside: Mapped[list[dict[str, Any]]] = mapped_column(JSON, server_default="[]")
     sharp: Mapped[dict[str, Any] | None] = mapped_column(JSON(none_as_null=True))
     revision: Mapped[int]
+
+
+class RunningOfferRow(Base):
+    """An offer that runs already. offer_id: by which plans name it. terms: as `core.offers.Terms` has them."""
+
+    __tablename__ = "running_offers"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    offer_id: Mapped[str]
+    name: Mapped[str]
+    note: Mapped[str]
+    terms: Mapped[dict[str, Any]] = mapped_column(JSON)
 
 
 class ChangeRow(Base):

@@ -9,7 +9,7 @@ from yellow_abacus.core.advice.missing import ANY_GAP
 from yellow_abacus.core.carts.facts import UNKNOWN, Labels
 from yellow_abacus.core.forecast.adding import lacking, shelf_of
 from yellow_abacus.core.ground.money import Ints
-from yellow_abacus.core.ground.naming import all_folded, folded
+from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.cart_json import CartDoc, CartLineDoc, ShopperDoc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reason_words import day_in_words
@@ -46,7 +46,7 @@ def draw(till: Till, session: Session, wanted: DrawBody) -> DrawnDoc:
     row = order_that_counts(session, int(loaded.orders.ids[at]))
     if row is None:
         raise NoSuchCartError("There is no such order.")
-    cart = _as_doc(loaded, at, row.code, till.doc)
+    cart = _as_doc(till, at, row.code)
     if wanted.near:
         offer = next(one for one in till.offers if one.id == wanted.near)
         cart = cart.model_copy(update={"codes": sorted(offer.given.written, key=folded)[:1]})
@@ -84,12 +84,13 @@ def _near(till: Till, offer_id: str, rng: np.random.Generator) -> int:
     return int(some[rng.choice(nearest)])
 
 
-def _as_doc(loaded: LoadedShop, at: int, code: str, plan: PlanDoc) -> CartDoc:
+def _as_doc(till: Till, at: int, code: str) -> CartDoc:
     """A cart of the history as it would come within the plan's days."""
+    loaded, plan = till.room.loaded, till.doc
     batch, facts = loaded.batch, loaded.batch.facts
     lines = range(*(int(line) for line in batch.axes.first_line_by_cart[at : at + 2]))
     before, since = int(facts.orders_before_by_cart[at]), int(facts.days_since_by_cart[at])
-    codes = {one for offer in plan.offers for one in all_folded((offer.terms.given.code, *offer.terms.given.codes))}
+    codes = {one for offer in till.plan.every for one in offer.given.accepted}
     minute = int(facts.minute_by_cart[at])
     return CartDoc(
         lines=[

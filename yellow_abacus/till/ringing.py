@@ -31,14 +31,14 @@ class Beside:
 
 @dataclass(frozen=True, eq=False)
 class Till:
-    """Rings up carts under one sound plan."""
+    """Rings up carts under one sound plan, beside what runs already."""
 
     room: Counted
     doc: PlanDoc
 
     @cached_property
     def plan(self) -> Plan:
-        return self.doc.plan()
+        return self.doc.plan().typed
 
     @property
     def offers(self) -> tuple[Offer, ...]:
@@ -76,7 +76,7 @@ class Till:
                 share=0.0,
                 plan=plan,
                 today=today[row],
-                steps=self._steps(priced, row),
+                steps=self._steps(rung.offers, priced, row),
                 sets=sets.at(priced, row),
             )
             found.setdefault(way.model_dump_json(), way).share += float(rung.share_by_row[row])
@@ -89,7 +89,7 @@ class Till:
         """Each cart the way it most likely goes. Raises UnsoundCartsError."""
         found: dict[int, tuple[float, Beside]] = {}
         window = (self.doc.first_day, self.doc.last_day)
-        for rung in rung_up(self.room.loaded, carts, self.offers, self.doc.apply, window):
+        for rung in rung_up(self.room.loaded, carts, self.offers, self.doc.apply, window, self.plan.running):
             plan = rung.outcomes(rung.priced())
             today = rung.today
             for row, at in enumerate(rung.cart_by_row):
@@ -103,22 +103,22 @@ class Till:
 
     def rung(self, cart: CartDoc) -> Rung:
         window = (self.doc.first_day, self.doc.last_day)
-        (rung,) = rung_up(self.room.loaded, [cart], self.offers, self.doc.apply, window)
+        (rung,) = rung_up(self.room.loaded, [cart], self.offers, self.doc.apply, window, self.plan.running)
         return rung
 
     def day_of(self, cart: CartDoc) -> date:
         return cart.time.date() if cart.time is not None else self.doc.first_day
 
-    def _steps(self, priced: Priced, row: int) -> list[TurnDoc]:
+    def _steps(self, offers: Sequence[Offer], priced: Priced, row: int) -> list[TurnDoc]:
         """Goods and things put in, those that yield last; then delivery."""
-        late = {at for at, one in enumerate(self.offers) if one.alongside.yields_at_all and self.doc.apply == "best"}
-        in_order = sorted(range(len(self.offers)), key=lambda at: (at in late, at))
+        late = {at for at, one in enumerate(offers) if one.alongside.yields_at_all and self.doc.apply == "best"}
+        in_order = sorted(range(len(offers)), key=lambda at: (at in late, at))
         put_in = {gift.offer for gift, units in zip(priced.gifts, priced.put_in[:, row], strict=True) if units}
         on_goods = [at for at in in_order if priced.goods_off[at, row] or at in put_in]
         on_delivery = [at for at in in_order if priced.delivery_off[at, row]]
         return [
-            *(TurnDoc(offer=self.offers[at].id, on="goods") for at in on_goods),
-            *(TurnDoc(offer=self.offers[at].id, on="delivery") for at in on_delivery),
+            *(TurnDoc(offer=offers[at].id, on="goods") for at in on_goods),
+            *(TurnDoc(offer=offers[at].id, on="delivery") for at in on_delivery),
         ]
 
 
@@ -135,7 +135,7 @@ class _Sets:
     @cached_property
     def _there(self) -> Bools:
         there = takes_part(self.rung.offers, self.rung.loaded.shop, self.rung.rows.batch)
-        result: Bools = there & self.rung.is_open & self.rung.held
+        result: Bools = there & self.rung.is_open & self.rung.held & self.rung.planned[:, None]
         return result
 
     @cached_property

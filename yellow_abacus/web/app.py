@@ -25,6 +25,7 @@ from yellow_abacus.web import (
     offers,
     orders,
     problems,
+    running,
     tables,
     till,
     types,
@@ -43,7 +44,21 @@ SAFE_HEADERS = {
 }
 """On every answer, whatever it is."""
 
-PLACES = (frame, goods, delivery, carts, mixes, types, orders, counting_board, offers, till, bringing_in, tables)
+PLACES = (
+    frame,
+    goods,
+    delivery,
+    carts,
+    mixes,
+    types,
+    orders,
+    counting_board,
+    offers,
+    running,
+    till,
+    bringing_in,
+    tables,
+)
 """One module a place; a new one joins here."""
 
 

@@ -19,8 +19,7 @@ api = APIBlueprint("till", __name__, url_prefix="/api", abp_tags=[Tag(name="Till
 def _till(plan: PlanDoc) -> Till:
     """Raises UnsoundPlanError."""
     room = context().room.current()
-    room.check(plan)
-    return Till(room, plan)
+    return Till(room, room.checked(plan))
 
 
 @api.post("/till", responses={200: TillDoc})

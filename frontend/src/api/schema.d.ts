@@ -685,6 +685,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/running": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The offers that run already. */
+        get: operations["running_get_running_running_get"];
+        /** Say which offers run already: these, and no others. */
+        put: operations["running_put_running_running_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/settings": {
         parameters: {
             query?: never;
@@ -1836,6 +1854,28 @@ export interface components {
             cart: components["schemas"]["CartDoc"];
             /** Of */
             of: string;
+        };
+        /**
+         * DroppedDoc
+         * @description An offer that runs already, by its id, and not under the plan.
+         *
+         *     extra_bp: orders it brings, as a share of those it reaches that would come without it; extra_first_bp: of first
+         *     orders, null for the same.
+         *     Null counts as none.
+         */
+        DroppedDoc: {
+            /**
+             * Extra Bp
+             * @default null
+             */
+            extra_bp: number | null;
+            /**
+             * Extra First Bp
+             * @default null
+             */
+            extra_first_bp: number | null;
+            /** Offer */
+            offer: string;
         };
         /**
          * EachDoc
@@ -3557,6 +3597,9 @@ export interface components {
          * PlanDoc
          * @description mix: the name of the carts to expect; empty for the usual ones.
          *
+         *     An offer with the id of one that runs already stands in its place. dropped: of those that run already, what does
+         *     not run under the plan.
+         *
          *     cases: carts held against what they are to come to. set_aside: snags that are let be. sharp: the cart some
          *     shoppers build.
          */
@@ -3572,6 +3615,11 @@ export interface components {
              * @default []
              */
             cases: components["schemas"]["CaseDoc"][];
+            /**
+             * Dropped
+             * @default []
+             */
+            dropped: components["schemas"]["DroppedDoc"][];
             /**
              * First Day
              * Format: date
@@ -4105,6 +4153,15 @@ export interface components {
             type: components["schemas"]["RodDoc"][];
             /** Zone */
             zone: components["schemas"]["RodDoc"][];
+        };
+        /**
+         * RunningDoc
+         * @description In the order they apply. Whether one is `in_plan` says nothing here, and neither does its response: history
+         *     holds what they do.
+         */
+        RunningDoc: {
+            /** Offers */
+            offers: components["schemas"]["OfferDoc"][];
         };
         /** SaveBody */
         SaveBody: {
@@ -7660,6 +7717,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UndoneDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    running_get_running_running_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunningDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    running_put_running_running_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunningDoc"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunningDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

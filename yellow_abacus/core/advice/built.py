@@ -96,13 +96,17 @@ class Worst:
 
 @dataclass(frozen=True, eq=False)
 class Bench:
-    """goods: at the prices of the plan. least: a way counts that keeps below 0, and so much less than today."""
+    """goods: at the prices of the plan. least: a way counts that keeps below 0, and so much less than today.
+
+    running: one entry an offer, whether it runs already; none where none does.
+    """
 
     shop: Shop
     goods: Goods
     offers: tuple[Offer, ...]
     apply: Apply
     least: float
+    running: tuple[bool, ...] = ()
 
     @cached_property
     def guises(self) -> list[Guise]:
@@ -122,9 +126,8 @@ class Bench:
         batch = self._batch(bunch)
         there = reached(self.offers, self.shop, batch)
         rows = rows_of(self.shop, batch, self.offers, there)
-        carts, nothing = len(bunch), np.zeros_like(there)
-        bare = price(self.shop, rows, self.offers, self.apply, there=nothing)
-        today = cost(self.shop, rows, bare).sum(axis=0)
+        carts = len(bunch)
+        runs = np.array(self.running or [False] * len(self.offers), dtype=np.bool_)
         found = Worst(
             np.full(carts, np.inf),
             np.zeros(carts),
@@ -135,6 +138,9 @@ class Bench:
         for number, codes in enumerate(self.code_sets):
             held = np.array([one.given.key is None or one.given.key in codes for one in self.offers], dtype=np.bool_)
             mine = there & held[:, None]
+            if number == 0 or runs.any():
+                bare = price(self.shop, rows, self.offers, self.apply, there=mine & runs[:, None])
+                today = cost(self.shop, rows, bare).sum(axis=0)
             priced = price(self.shop, rows, self.offers, self.apply, there=mine)
             kept = cost(self.shop, rows, priced).sum(axis=0)
             counts = (kept < 0) & (kept <= today - self.least)

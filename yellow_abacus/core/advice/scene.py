@@ -37,7 +37,8 @@ NAMED = 3
 
 @dataclass(frozen=True, eq=False)
 class Scene:
-    """names, notes: of the plan's offers, in order. today: the day it is looked at. lowest: by SKU, the lowest price
+    """plan: with codes as they are typed (`Plan.typed`). names, notes: of its offers, in order. today: the day it is
+    looked at. lowest: by SKU, the lowest price
     of a unit in the 30 days before the plan, minor units, below 0 where it is not known; None where nothing is."""
 
     forecaster: Forecaster
@@ -126,8 +127,14 @@ class Scene:
         return self._priced(np.ones(len(self.offers), dtype=np.bool_))
 
     @cached_property
+    def running(self) -> Bools:
+        """Which of the offers run already."""
+        return np.array([one in self.plan.running for one in self.plan.offers], dtype=np.bool_)
+
+    @cached_property
     def bare(self) -> Priced:
-        return self._priced(np.zeros(len(self.offers), dtype=np.bool_))
+        """As today: with the offers that run already and are kept."""
+        return self._priced(self.running)
 
     def alone(self, at: int) -> Priced:
         """With one of the offers and none of the others."""

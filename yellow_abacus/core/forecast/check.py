@@ -65,12 +65,13 @@ def _codes(plan: Plan) -> Iterator[Problem]:
 
 def _names_of_others(plan: Plan) -> Iterator[Problem]:
     ids = [offer.id for offer in plan.offers]
+    known = {*ids, *(offer.id for offer in plan.running)}
     for number, offer in enumerate(plan.offers):
         if offer.id in ids[:number]:
             yield Problem(("offers", number, "id"), "Two offers have the same id.", "Give each its own.")
         for clause in ("never_with", "yields_to"):
             for other in getattr(offer.alongside, clause):
-                if other == offer.id or other not in ids:
+                if other == offer.id or other not in known:
                     yield Problem(
                         ("offers", number, "alongside", clause),
                         "It names itself." if other == offer.id else "It names an offer that is not in this plan.",

@@ -56,6 +56,17 @@ class Plan:
         return replace(self, offers=self.running, sharp=None)
 
     @property
+    def typed(self) -> "Plan":
+        """The same for carts of which it is told what codes were typed, also those of offers that run already."""
+        offers, running = (tuple(replace(one, runs=False) for one in some) for some in (self.offers, self.running))
+        return replace(self, offers=offers, running=running)
+
+    @property
+    def every(self) -> tuple[Offer, ...]:
+        """All offers of both sides: those that run today, then what the plan adds to them or puts in their place."""
+        return (*self.running, *(one for one in self.offers if one not in self.running))
+
+    @property
     def without_running(self) -> "Plan":
         """What the plan adds to the offers that run already."""
         return replace(self, offers=tuple(self.offers[at] for at in self.own), running=(), dropped=())
