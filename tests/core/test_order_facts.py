@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from yellow_abacus.core.carts.facts import UNKNOWN, Facts
 from yellow_abacus.core.carts.order_facts import OrderColumns, facts_of
 
-NAMES = ("shopper", "group", "channel", "payment", "currency", "option")
+NAMES = ("shopper", "group", "channel", "payment", "currency", "option", "code")
 
 
 def on(day: int, **known) -> dict:

@@ -2,7 +2,7 @@
 import { keepPreviousData, QueryClient, replaceEqualDeep, useQuery } from "@tanstack/react-query";
 
 import { ask } from "./client";
-import type { CartTypes, AllTaken, Carts, Delivery, FoundOrders, Frame, MixGroups, MixSeen, MixTerms, Mixes, Named, Names, Order, Plans, SavedPlan, SoldTogether, Spread, SpreadBy } from "./types";
+import type { CartTypes, AllTaken, Carts, Delivery, FoundOrders, Frame, MixGroups, MixSeen, MixTerms, Mixes, Named, Names, OfferDoc, Order, Plans, SavedPlan, SoldTogether, Spread, SpreadBy } from "./types";
 
 export const queries = new QueryClient({
   defaultOptions: { queries: { retry: false, staleTime: 30_000, refetchOnWindowFocus: true } },
@@ -22,6 +22,15 @@ function newer<Kept extends Versioned>(before: unknown, after: unknown): Kept {
 /** A plan as the server has it now, in the place of what was known of it. */
 export const keepPlan = (kept: SavedPlan) =>
   queries.setQueryData<Plans>(["plans"], (all) => all && { plans: all.plans.map((one) => (one.id === kept.id ? kept : one)) });
+
+const NONE: OfferDoc[] = [];
+/** The offers that run already. */
+export const useRunning = (): OfferDoc[] => useQuery({ queryKey: ["running"], queryFn: () => ask<{ offers: OfferDoc[] }>("GET", "/running") }).data?.offers ?? NONE;
+/** Say which offers run already. */
+export async function putRunning(offers: OfferDoc[]): Promise<void> {
+  queries.setQueryData(["running"], await ask<{ offers: OfferDoc[] }>("PUT", "/running", { offers }));
+  await queries.invalidateQueries({ queryKey: ["frame"] });
+}
 
 export const useFrame = () => useQuery({ queryKey: ["frame"], queryFn: () => ask<Frame>("GET", "/frame") });
 /** All goods by name; they come as columns, which is a tenth of the way. */

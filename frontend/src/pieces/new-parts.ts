@@ -121,5 +121,5 @@ export const newPlan = (name: string, first_day: string, last_day: string, offer
   offers,
   cases: [],
   set_aside: [],
-  sharp: null,
+  dropped: [], sharp: null,
 });

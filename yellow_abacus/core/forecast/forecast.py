@@ -325,7 +325,7 @@ class Forecaster:
             ),
             rods={way: make_rods(way, now, then, drawn) for way in ways},
             ends=tuple(_ends(then)),
-            most=most_it_costs(plan.without_running, self.shop, self.batch.goods.on_day(plan.first_day)),
+            most=most_it_costs(plan, self.shop, self.batch.goods.on_day(plan.first_day)),
             missing_costs=self.missing_costs,
         )
 

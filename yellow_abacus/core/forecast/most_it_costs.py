@@ -37,11 +37,13 @@ class Bound:
 
 
 def most_it_costs(plan: Plan, shop: Shop, goods: Goods) -> Bound:
-    bounds = [_of_offer(offer, shop, goods) for offer in plan.offers]
-    unbounded = tuple(at for at, one in enumerate(bounds) if one is None)
+    """What runs already costs no more for the plan."""
+    own = [plan.offers[at] for at in plan.own]
+    bounds = [_of_offer(offer, shop, goods) for offer in own]
+    unbounded = tuple(at for at, one in zip(plan.own, bounds, strict=True) if one is None)
     if unbounded:
         return Bound(None, unbounded)
-    paid = sum(offer.response.paid for offer in plan.offers)
+    paid = sum(offer.response.paid for offer in own)
     return Bound(float(sum(one for one in bounds if one is not None) + paid), ())
 
 

@@ -67,11 +67,6 @@ class Plan:
         return (*self.running, *(one for one in self.offers if one not in self.running))
 
     @property
-    def without_running(self) -> "Plan":
-        """What the plan adds to the offers that run already."""
-        return replace(self, offers=tuple(self.offers[at] for at in self.own), running=(), dropped=())
-
-    @property
     def own(self) -> tuple[int, ...]:
         """Numbers of the offers that do not run yet."""
         return tuple(at for at, offer in enumerate(self.offers) if not offer.runs)

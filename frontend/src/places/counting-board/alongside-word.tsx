@@ -1,18 +1,17 @@
 /** Which other offers an offer does not go with. */
-import type { Alongside, OfferDoc, Plan, Terms } from "../../api/types";
+import type { Alongside, Terms } from "../../api/types";
 import { listed } from "../../pieces/figures";
 import { newTerms } from "../../pieces/new-parts";
+import { besidePlan, nameOfOffer, nameOfRunning } from "../../pieces/offer-names";
 import type { PartProps, Say, Token } from "./part";
 import { Choices, ClauseWord, Ticks } from "../../pieces/words";
-
-export const nameOfOffer = (plan: Plan, offer: OfferDoc): string => offer.name || `offer ${plan.offers.indexOf(offer) + 1}`;
 
 type Mode = "none" | "some" | "all";
 
 const BESIDE_ALL = newTerms([]).alongside;
 
 export function alongsideTokens({ alongside }: Terms, say: Say): Token[] {
-  const named = (mode: "named" | "all", ids: string[]) => (mode === "all" ? "any other offer" : listed(namesOf(ids, say.plan), "or"));
+  const named = (mode: "named" | "all", ids: string[]) => (mode === "all" ? "any other offer" : listed(namesOf(ids, say), "or"));
   const never = named(alongside.never, alongside.never_with);
   const yields = named(alongside.yields, alongside.yields_to);
   const clauses = [never && `not with ${never}`, yields && `yielding to ${yields}`];
@@ -20,8 +19,23 @@ export function alongsideTokens({ alongside }: Terms, say: Say): Token[] {
   return text ? [", ", { key: "alongside", text, word: (part) => <AlongsideWord {...{ alongside, part, text }} /> }] : [];
 }
 
-const namesOf = (ids: string[], plan: Plan): string[] =>
-  plan.offers.filter((offer) => ids.includes(offer.id)).map((offer) => nameOfOffer(plan, offer));
+interface Other {
+  id: string;
+  name: string;
+}
+
+/** Every offer there is, by name: of the plan, and of those that run already. */
+const all = ({ plan, running }: Say): Other[] => [
+  ...plan.offers.map((offer) => ({ id: offer.id, name: nameOfOffer(plan, offer) })),
+  ...besidePlan(running, plan)
+    .filter((offer) => !plan.offers.some((one) => one.id === offer.id))
+    .map((offer) => ({ id: offer.id, name: nameOfRunning(running, offer) })),
+];
+
+const namesOf = (ids: string[], say: Say): string[] =>
+  all(say)
+    .filter((one) => ids.includes(one.id))
+    .map((one) => one.name);
 
 function AlongsideWord({ alongside, part, text }: { alongside: Alongside; part: PartProps; text: string }) {
   const { edit, at } = part;
@@ -44,7 +58,7 @@ interface OthersProps {
 }
 
 function Others({ label, mode, ids, part, onChange }: OthersProps) {
-  const others = part.plan.offers.filter((offer) => offer.id !== part.offer.id);
+  const others = all(part).filter((one) => one.id !== part.offer.id);
   const value: Mode = mode === "all" ? "all" : ids.length ? "some" : "none";
   return (
     <fieldset className="mt-1">
@@ -62,9 +76,9 @@ function Others({ label, mode, ids, part, onChange }: OthersProps) {
       {value === "some" && (
         <Ticks
           label={label}
-          all={others.map((offer) => nameOfOffer(part.plan, offer))}
-          ticked={namesOf(ids, part.plan)}
-          onChange={(names) => onChange("named", others.filter((offer) => names.includes(nameOfOffer(part.plan, offer))).map((offer) => offer.id))}
+          all={others.map((one) => one.name)}
+          ticked={namesOf(ids, part)}
+          onChange={(names) => onChange("named", others.filter((one) => names.includes(one.name)).map((one) => one.id))}
         />
       )}
     </fieldset>

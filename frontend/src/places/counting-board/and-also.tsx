@@ -22,7 +22,7 @@ const withLimit = (limits: Partial<Limits>): Change => (t) => ({ ...t, limits: {
 const changed = (at: number, change: (reward: Reward) => Reward): Change => (t) => ({ ...t, gives: t.gives.map((one, n) => (n === at ? change(one) : one)) });
 
 function additions(part: PartProps): [string, Addition[]][] {
-  const { terms, frame, unit, goods, plan, offer } = part;
+  const { terms, frame, unit, goods, plan, running, offer } = part;
   const { earned, gives, limits, given, when, who, where, alongside } = terms;
   const { conditions } = earned;
   const some: Scope = { ...EVERYTHING, categories: frame.categories.slice(0, 1) };
@@ -35,7 +35,7 @@ function additions(part: PartProps): [string, Addition[]][] {
   const unweighed = gives.findIndex((one) => "below_weight" in one && one.below_weight == null);
   const anyOption = gives.findIndex((one) => "options" in one && one.options.length === 0);
   const set = gives.findIndex((one) => one.kind === "goods_set" && one.parts.length < 6);
-  const anyOther = plan.offers.some((one) => one.id !== offer.id);
+  const anyOther = [...plan.offers, ...running].some((one) => one.id !== offer.id);
   return [
     [
       "What it takes",

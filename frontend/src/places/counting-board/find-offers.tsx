@@ -2,7 +2,7 @@
 import { Dialog } from "radix-ui";
 import { useDeferredValue, useState } from "react";
 
-import { useNames } from "../../api/queries";
+import { useNames, useRunning } from "../../api/queries";
 import type { Frame, Named, OfferDoc, Plan, SavedPlan } from "../../api/types";
 import { useKey } from "../../pieces/keys";
 import { nameOf } from "../../pieces/product-picker";
@@ -38,12 +38,12 @@ function named(offer: OfferDoc, goods: Named[]): string[] {
   return [...offer.terms.given.codes, ...goods.filter((good) => texts.has(good.sku)).map((good) => `${nameOf(good)} ${good.sku}`)];
 }
 
-function all(plans: SavedPlan[], frame: Frame, goods: Named[]): Found[] {
+function all(plans: SavedPlan[], frame: Frame, goods: Named[], running: OfferDoc[]): Found[] {
   const now = new Date();
   const today = new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
   return plans.flatMap((saved) =>
     saved.plan.offers.map((offer) => {
-      const words = offerInWords(offer, saved.plan, frame, goods);
+      const words = offerInWords(offer, saved.plan, frame, goods, running);
       const state = doing(saved.plan, offer, today);
       const text = [saved.plan.name, offer.name, offer.note, words, state, ...named(offer, goods)].join(" ").toLowerCase();
       return { saved, offer, words, state, text };
@@ -55,10 +55,11 @@ export function FindOffers({ frame, plans, go }: FindProps) {
   const [open, setOpen] = useState(false);
   const [typed, setTyped] = useState("");
   const { data } = useNames();
+  const running = useRunning();
   useKey("/", "find an offer of any plan", () => setOpen(true));
   const wanted = useDeferredValue(typed).toLowerCase().split(/\s+/).filter(Boolean);
   const has = ({ text }: Found) => wanted.every((word) => text.includes(word));
-  const found = open ? all(plans, frame, data ?? []).filter(has) : [];
+  const found = open ? all(plans, frame, data ?? [], running).filter(has) : [];
   const choose = ({ saved, offer }: Found) => {
     setOpen(false);
     setTyped("");

@@ -7,9 +7,9 @@ import { useNames } from "../../api/queries";
 import type { Frame, Leak, LeakLine, Leaks, Plan } from "../../api/types";
 import { count, listed, money, share } from "../../pieces/figures";
 import { NumberBox } from "../../pieces/number-box";
+import { useNameOf } from "../../pieces/offer-names";
 import { nameOfSku } from "../../pieces/product-picker";
 import { keepCart } from "../till/use-till";
-import { nameOfOffer } from "./alongside-word";
 import { withOffer } from "./offers";
 
 interface LeakProps {
@@ -84,7 +84,8 @@ export function LeakSearch({ plan, planId, frame, change }: LeakProps) {
 }
 
 function Found({ leaks, plan, planId, frame, change, stale }: LeakProps & { leaks: Leaks; stale: boolean }) {
-  const names = (ids: string[]) => listed(ids.map((id) => nameOf(plan, id)));
+  const nameOf = useNameOf(plan);
+  const names = (ids: string[]) => listed(ids.map((id) => nameOf(id)));
   const orders = (n: number) => count(n, n < 9.95 ? 1 : 0);
   return (
     <div className="mt-2">
@@ -107,13 +108,9 @@ function Found({ leaks, plan, planId, frame, change, stale }: LeakProps & { leak
   );
 }
 
-function nameOf(plan: Plan, id: string): string {
-  const offer = plan.offers.find((one) => one.id === id);
-  return offer ? nameOfOffer(plan, offer) : "an offer that is gone";
-}
-
 function LeakItem({ leak, plan, planId, frame, change }: LeakProps & { leak: Leak }) {
   const { data: goods } = useNames();
+  const nameOf = useNameOf(plan);
   const go = useNavigate();
   const inTill = () => {
     keepCart(leak.cart);
@@ -127,7 +124,7 @@ function LeakItem({ leak, plan, planId, frame, change }: LeakProps & { leak: Lea
         <p>
           {cart} to {leak.cart.zone}
           {leak.cart.option && ` by ${leak.cart.option}`}
-          {codes}: {listed(leak.offers.map((id) => nameOf(plan, id)))}.
+          {codes}: {listed(leak.offers.map((id) => nameOf(id)))}.
         </p>
         <p className="flex flex-wrap gap-x-4 text-small">
           <button type="button" className="quiet" onClick={inTill}>
@@ -138,7 +135,7 @@ function LeakItem({ leak, plan, planId, frame, change }: LeakProps & { leak: Lea
           </button>
           {leak.mend ? (
             <button type="button" className="quiet text-start" onClick={() => change((before) => withOffer(before, leak.mends, (one) => ({ ...one, terms: leak.mend!.terms })))}>
-              {nameOf(plan, leak.mends)}: {lowered(leak.mend.label)}, so that it loses {leak.loses > 0 ? `at most ${money(leak.loses, frame)} more than today` : "no more than today"}
+              {nameOf(leak.mends)}: {lowered(leak.mend.label)}, so that it loses {leak.loses > 0 ? `at most ${money(leak.loses, frame)} more than today` : "no more than today"}
             </button>
           ) : (
             <span className="text-soft">No single change closes it.</span>

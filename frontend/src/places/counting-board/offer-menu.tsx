@@ -16,11 +16,12 @@ interface MenuProps {
   move: (by: number) => void;
   copy: () => void;
   copyTo: (plan: SavedPlan) => void;
+  runs: () => void;
   save: () => void;
   remove: () => void;
 }
 
-export function OfferMenu({ offer, what, first, last, others, rename, note, slide, move, copy, copyTo, save, remove }: MenuProps) {
+export function OfferMenu({ offer, what, first, last, others, rename, note, slide, move, copy, copyTo, runs, save, remove }: MenuProps) {
   // What takes the focus does so once the menu has given it back.
   const later = (act: () => void) => () => setTimeout(act, 50);
   return (
@@ -41,6 +42,7 @@ export function OfferMenu({ offer, what, first, last, others, rename, note, slid
               Copy to {plan.plan.name}
             </Act>
           ))}
+          <Act does={runs}>It runs already</Act>
           <Act does={save}>Save to a file</Act>
           <Act does={remove}>Delete</Act>
         </DropdownMenu.Content>
@@ -49,7 +51,7 @@ export function OfferMenu({ offer, what, first, last, others, rename, note, slid
   );
 }
 
-const Act = ({ does, children }: { does: () => void; children: ReactNode }) => (
+export const Act = ({ does, children }: { does: () => void; children: ReactNode }) => (
   <DropdownMenu.Item className="choice" onSelect={does}>
     {children}
   </DropdownMenu.Item>

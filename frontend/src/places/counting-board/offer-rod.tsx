@@ -2,18 +2,19 @@
 import { useEffect, useRef, useState } from "react";
 
 import { ask } from "../../api/client";
-import { keepPlan } from "../../api/queries";
+import { keepPlan, putRunning, useRunning } from "../../api/queries";
 import type { EachOffer, FieldProblem, Forecast, Frame, OfferDoc, OfferReach, Plan, SavedPlan } from "../../api/types";
 import { useNotice } from "../../pieces/notice";
-import { nameOfOffer } from "./alongside-word";
 import { ApplyWord } from "./apply-word";
 import { Expected, Facts } from "./expected";
 import { newOffer } from "../../pieces/new-parts";
+import { besidePlan, nameOfOffer, standsInPlaceOf } from "../../pieces/offer-names";
 import { saveOffers } from "./offer-files";
 import { OfferMenu } from "./offer-menu";
 import { copied, forAnotherPlan, moved, putsIn, withOffer, without } from "./offers";
 import { ReasonLine } from "../../pieces/reason-line";
 import { RodBead } from "./rod-bead";
+import { RunningOffer } from "./running-offer";
 import { Sentence } from "./sentence";
 import { Faults } from "../../pieces/words";
 import { WriteOffer } from "./write-offer";
@@ -50,12 +51,22 @@ export function OfferRod({ plan, frame, others, forecast, each, reach, problems,
     return others.filter((item) => item.getBoundingClientRect().top + 20 < y).length;
   };
 
+  const running = useRunning();
+  const beside = besidePlan(running, plan);
+  const inPlan = plan.offers.filter((one) => one.in_plan).length + beside.length - plan.dropped.length;
   let number = 0;
   return (
     <div className="flex h-full flex-col">
       <div className="min-h-0 flex-1 overflow-y-auto">
         <div className="relative min-h-full ps-7 pe-4 pt-4 pb-6">
       <div aria-hidden className="absolute start-[41px] top-3 bottom-0 w-[3px] bg-ink" />
+      {beside.length > 0 && (
+        <ol aria-label="Offers that run already" className="relative mb-5 grid gap-4 border-b-[1.5px] border-dashed border-line pb-4">
+          {beside.map((offer) => (
+            <RunningOffer key={offer.id} {...{ offer, plan, frame, change }} figures={forecast?.offers.find((one) => one.id === offer.id) ?? null} />
+          ))}
+        </ol>
+      )}
       <ol ref={list} className="relative grid gap-5">
         {plan.offers.map((offer, at) => {
           if (offer.in_plan) number += 1;
@@ -67,7 +78,7 @@ export function OfferRod({ plan, frame, others, forecast, each, reach, problems,
               figures={forecast?.offers.find((one) => one.id === offer.id) ?? null}
               ends={(forecast?.ends ?? []).filter((one) => one.offer === offer.id || (one.sku !== null && putsIn(offer.terms, one.sku)))}
               ifEverybody={each?.offers.find((one) => one.id === offer.id)?.if_everybody ?? null}
-              adds={plan.offers.filter((one) => one.in_plan).length > 1 ? (each?.offers.find((one) => one.id === offer.id)?.adds ?? null) : null}
+              adds={inPlan > 1 ? (each?.offers.find((one) => one.id === offer.id)?.adds ?? null) : null}
               reach={reach.get(offer.id)}
               problems={problems
                 .filter((one) => one.pointer.startsWith(`/offers/${at}/terms`))
@@ -77,7 +88,7 @@ export function OfferRod({ plan, frame, others, forecast, each, reach, problems,
         })}
       </ol>
       {plan.offers.length === 0 && (
-        <p className="ms-11 text-soft">No offer stands on the rod yet, so the plan is just like today.</p>
+        <p className="ms-11 text-soft">{beside.length > 0 ? "The plan adds no offer of its own yet." : "No offer stands on the rod yet, so the plan is just like today."}</p>
       )}
         </div>
       </div>
@@ -134,6 +145,17 @@ function OfferItem(props: ItemProps) {
       fail(error);
     }
   };
+  const running = useRunning();
+  const replaces = standsInPlaceOf(running, plan, offer.id);
+  const runs = async () => {
+    try {
+      await putRunning([...running.filter((one) => one.id !== offer.id), { ...offer, in_plan: true }]);
+      change((before) => ({ ...before, offers: before.offers.filter((one) => one.id !== offer.id) }));
+      say("It runs already now: every plan keeps it, drops it, or puts another in its place.");
+    } catch (error) {
+      fail(error);
+    }
+  };
   return (
     <li data-offer={offer.id} className="grid grid-cols-[30px_1fr] gap-x-3.5">
       <RodBead {...{ offer, number, slide, move, what, at, placeAt }} />
@@ -156,6 +178,7 @@ function OfferItem(props: ItemProps) {
             <span className="truncate text-small font-semibold text-soft">
               {offer.name}
               {!offer.in_plan && <span className="font-normal"> · slid out</span>}
+              {replaces && <span className="font-normal"> {offer.name && "· "}in place of the one that runs</span>}
             </span>
           )}
           <OfferMenu
@@ -166,6 +189,7 @@ function OfferItem(props: ItemProps) {
             note={() => setNoting(true)}
             move={(by) => move(at + by)}
             copy={() => change((before) => copied(before, offer.id))}
+            runs={() => void runs()}
             copyTo={(other) => void copyTo(other)}
             save={() => saveOffers(what, [offer], frame)}
             remove={() => change((before) => without(before, offer.id))}

@@ -62,6 +62,18 @@ function sound(terms: Terms): Terms {
   };
 }
 
+/** What a plan says of an offer that runs already and that it drops; null where it does not. */
+export const droppedIn = (plan: Plan, id: string) => plan.dropped.find((one) => one.offer === id) ?? null;
+
+export const withDropped = (plan: Plan, id: string, part: Partial<Plan["dropped"][number]>): Plan => ({
+  ...plan,
+  dropped: droppedIn(plan, id)
+    ? plan.dropped.map((one) => (one.offer === id ? { ...one, ...part } : one))
+    : [...plan.dropped, { offer: id, extra_bp: null, extra_first_bp: null, ...part }],
+});
+
+export const withKept = (plan: Plan, id: string): Plan => ({ ...plan, dropped: plan.dropped.filter((one) => one.offer !== id) });
+
 export function moved(plan: Plan, id: string, to: number): Plan {
   const from = plan.offers.findIndex((offer) => offer.id === id);
   const offers = [...plan.offers];

@@ -17,6 +17,8 @@ export interface Say {
   cash: (amount: number) => string;
   goods: Named[];
   plan: Plan;
+  /** The offers that run already. */
+  running: OfferDoc[];
   offer: OfferDoc;
   /** The clause whose slip is open: its word stays in the sentence even while it says nothing. */
   held: string | null;

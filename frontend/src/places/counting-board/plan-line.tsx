@@ -2,7 +2,7 @@
 import { DropdownMenu } from "radix-ui";
 import { useRef, useState } from "react";
 
-import { useMixes } from "../../api/queries";
+import { useMixes, useRunning } from "../../api/queries";
 import type { FieldProblem, Forecast, Plan, SavedPlan } from "../../api/types";
 import { count, days } from "../../pieces/figures";
 import { FileChoice } from "../../pieces/file-choice";
@@ -45,6 +45,7 @@ interface LineProps {
 }
 
 export function PlanLine({ saved, all, plan, forecast, problems, saving, change, choose, add, copy, remove, save, bringIn }: LineProps) {
+  const running = useRunning();
   const file = useRef<HTMLInputElement>(null);
   const [renaming, setRenaming] = useState(false);
   const [noting, setNoting] = useState(false);
@@ -122,7 +123,7 @@ export function PlanLine({ saved, all, plan, forecast, problems, saving, change,
               {count(forecast.today.orders)} orders expected of <MixWord {...{ plan, change }} unsound={problems.filter(({ pointer }) => pointer === "/mix")} />
             </span>
             <span aria-hidden>·</span>
-            <span className="text-soft">held against today, with no offer</span>
+            <span className="text-soft">held against today, {running.length === 0 ? "with no offer" : running.length === 1 ? "with the offer that runs already" : `with the ${count(running.length)} offers that run already`}</span>
           </>
         )}
         <span className="text-small text-soft" aria-live="polite">

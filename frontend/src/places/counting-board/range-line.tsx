@@ -2,7 +2,7 @@
 import type { Forecast, Frame, Plan, Range } from "../../api/types";
 import { count, listed, money, share } from "../../pieces/figures";
 import { Slip } from "../../pieces/slip";
-import { nameOfOffer } from "./alongside-word";
+import { nameOfOffer } from "../../pieces/offer-names";
 import { CALLED } from "./responses";
 
 interface Props {

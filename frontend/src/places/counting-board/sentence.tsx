@@ -1,7 +1,7 @@
 /** An offer as a sentence. The sentence is the only editor: every part that can be set is a word in it. */
 import { Fragment, useMemo, useState } from "react";
 
-import { useNames } from "../../api/queries";
+import { useNames, useRunning } from "../../api/queries";
 import type { FieldProblem, Frame, Named, OfferDoc, Plan, Reward } from "../../api/types";
 import { money } from "../../pieces/figures";
 import { alongsideTokens } from "./alongside-word";
@@ -18,9 +18,9 @@ import { stepTokens } from "./step-words";
 import { whenTokens } from "./when-word";
 import { whereTokens, whoTokens } from "./who-word";
 
-export function say(offer: OfferDoc, plan: Plan, frame: Frame, goods: Named[], held: string | null = null): Say {
+export function say(offer: OfferDoc, plan: Plan, frame: Frame, goods: Named[], running: OfferDoc[], held: string | null = null): Say {
   const unit = 10 ** frame.minor_digits;
-  return { frame, unit, goods, plan, offer, held, cash: (amount) => money(amount, frame, { whole: amount % unit === 0 }) };
+  return { frame, unit, goods, plan, running, offer, held, cash: (amount) => money(amount, frame, { whole: amount % unit === 0 }) };
 }
 
 /** The whole sentence, as words that can be set and the text between them. */
@@ -50,8 +50,8 @@ export function offerTokens(offer: OfferDoc, told: Say): Token[] {
   ];
 }
 
-export const offerInWords = (offer: OfferDoc, plan: Plan, frame: Frame, goods: Named[]): string =>
-  plain(offerTokens(offer, say(offer, plan, frame, goods))).trim();
+export const offerInWords = (offer: OfferDoc, plan: Plan, frame: Frame, goods: Named[], running: OfferDoc[]): string =>
+  plain(offerTokens(offer, say(offer, plan, frame, goods, running))).trim();
 
 export interface SentenceProps {
   offer: OfferDoc;
@@ -64,7 +64,8 @@ export interface SentenceProps {
 export function Sentence({ offer, plan, frame, problems, change }: SentenceProps) {
   const { data } = useNames();
   const [held, hold] = useState<string | null>(null);
-  const told = useMemo(() => say(offer, plan, frame, data ?? [], held), [offer, plan, frame, data, held]);
+  const running = useRunning();
+  const told = useMemo(() => say(offer, plan, frame, data ?? [], running, held), [offer, plan, frame, data, running, held]);
   const part: PartProps = {
     ...told,
     hold,

@@ -3,8 +3,8 @@ import { useState } from "react";
 
 import type { Frame, Plan, Snag, Snags } from "../../api/types";
 import { money } from "../../pieces/figures";
+import { nameOfOffer } from "../../pieces/offer-names";
 import { Slip } from "../../pieces/slip";
-import { nameOfOffer } from "./alongside-word";
 import { LeakSearch } from "./leak-search";
 import { withOffer } from "./offers";
 import { nearest } from "./spots";

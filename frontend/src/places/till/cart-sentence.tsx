@@ -1,5 +1,5 @@
 /** Who brings the cart, where it goes and when, as a sentence: every word of it can be set. */
-import { useDelivery } from "../../api/queries";
+import { useDelivery, useRunning } from "../../api/queries";
 import type { Cart, Frame, Plan } from "../../api/types";
 import { count, days, listed } from "../../pieces/figures";
 import { Labelled } from "../../pieces/labelled";
@@ -21,13 +21,14 @@ const WEEKDAY = new Intl.DateTimeFormat("en-GB", { weekday: "long", timeZone: "U
 
 export function CartSentence({ cart, plan, frame, likeliest, change }: SentenceProps) {
   const { data: delivery } = useDelivery();
+  const running = useRunning();
   const put = (part: Partial<Cart>) => change((before) => ({ ...before, ...part }));
   const options = delivery?.zones.find((zone) => zone.name === cart.zone)?.options.map((option) => option.name) ?? [];
   const [day, clock] = (cart.time ?? `${plan.first_day}T12:00:00`).split("T") as [string, string];
   const minute = Number(clock.slice(0, 2)) * 60 + Number(clock.slice(3, 5));
   const at = (newDay: string, newMinute: number) =>
     put({ time: `${newDay}T${String(Math.floor(newMinute / 60)).padStart(2, "0")}:${String(newMinute % 60).padStart(2, "0")}:00` });
-  const codes = [...new Set(plan.offers.flatMap(({ terms: { given } }) => (given.by === "itself" ? [] : given.by === "codes" ? given.codes.slice(0, 3) : [given.code])))];
+  const codes = [...new Set([...plan.offers, ...running].flatMap(({ terms: { given } }) => (given.by === "itself" ? [] : given.by === "codes" ? given.codes.slice(0, 3) : [given.code])))];
   return (
     <p className="max-w-[52rem] text-sentence">
       Sent to{" "}

@@ -10,9 +10,9 @@ import { EmptyShop } from "../../pieces/empty-shop";
 import { money, share } from "../../pieces/figures";
 import { daysAfter, today } from "../../pieces/iso-days";
 import { newPlan } from "../../pieces/new-parts";
+import { useNameOf } from "../../pieces/offer-names";
 import { Slip } from "../../pieces/slip";
 import { Choices, Word } from "../../pieces/words";
-import { nameOfOffer } from "../counting-board/alongside-word";
 import { AddGood } from "./add-good";
 import { AnotherCart } from "./another-cart";
 import { Cases } from "./cases";
@@ -62,13 +62,7 @@ function OpenTill({ look, saved, all, frame, choose }: OpenProps) {
   const { data: found } = useMends(plan, cart, frame.data_version);
   const { data: names } = useNames();
   const [chosen, setChosen] = useState(0);
-  const nameOf = useCallback(
-    (id: string) => {
-      const offer = plan.offers.find((one) => one.id === id);
-      return offer ? nameOfOffer(plan, offer) : id;
-    },
-    [plan],
-  );
+  const nameOf = useNameOf(plan);
   const put = useCallback((next: Cart) => change(() => next), [change]);
   const goods = useMemo(() => names ?? [], [names]);
   const ways = data?.ways ?? [];

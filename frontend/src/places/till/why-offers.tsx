@@ -1,8 +1,10 @@
 /** Why each offer of the plan applies to the cart, or what it lacks, with one click that adds it. */
 import { Link } from "react-router";
 
-import type { Cart, Frame, Mended, Named, OfferDoc, Plan, Way } from "../../api/types";
+import { useRunning } from "../../api/queries";
+import type { Cart, Frame, Mended, Named, Plan, Way } from "../../api/types";
 import { listed, money } from "../../pieces/figures";
+import { besidePlan } from "../../pieces/offer-names";
 import { nameOfSku } from "../../pieces/product-picker";
 import { offerInWords } from "../counting-board/sentence";
 
@@ -18,7 +20,10 @@ interface WhyProps {
 }
 
 export function WhyOffers({ plan, planId, way, mends, frame, goods, nameOf, put }: WhyProps) {
-  const offers = plan.offers.filter((one) => one.in_plan);
+  const running = useRunning();
+  const own = plan.offers.filter((one) => one.in_plan);
+  const dropped = plan.dropped.map((one) => one.offer);
+  const offers = [...besidePlan(running, plan).filter((one) => !dropped.includes(one.id)), ...own];
   if (offers.length === 0) return <p className="text-soft">No offer stands in this plan, so every cart is as it is today.</p>;
   return (
     <>
@@ -32,7 +37,7 @@ export function WhyOffers({ plan, planId, way, mends, frame, goods, nameOf, put 
               <span aria-hidden className={`mt-1 size-3.5 rounded-bead border-[1.5px] border-ink ${applied ? "bg-yellow" : "border-dashed bg-sheet"}`} />
               <div className="min-w-0">
                 <p>
-                  <Link to={`/counting-board?plan=${planId}&offer=${offer.id}`} className="font-semibold hover:underline" title={inWords(offer, plan, frame, goods)}>
+                  <Link to={`/counting-board?plan=${planId}&offer=${offer.id}`} className="font-semibold hover:underline" title={offerInWords(offer, plan, frame, goods, running)}>
                     {nameOf(offer.id)}
                   </Link>{" "}
                   {applied ? "applies: " : ""}
@@ -84,8 +89,6 @@ export function WhyOffers({ plan, planId, way, mends, frame, goods, nameOf, put 
     </>
   );
 }
-
-const inWords = (offer: OfferDoc, plan: Plan, frame: Frame, goods: Named[]) => offerInWords(offer, plan, frame, goods);
 
 /** SKUs in a text, told as people know them. */
 export const withNames = (text: string, goods: Named[]): string => text.replace(/× ([^,]+?)(?=$|,| and )/g, (_, sku: string) => `× ${nameOfSku(sku, goods)}`);
