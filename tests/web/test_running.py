@@ -67,7 +67,7 @@ def test_dropping_one_loses_the_orders_it_brought(demo, plan):
     orders = dropped["plan"]["orders"]
     assert orders / 1.25 <= fewer["plan"]["orders"] < orders * 0.81  # it does nothing for gift cards
     assert amounts(fewer["bridge"])["volume"] < 0
-    assert sum(amounts(fewer["bridge"]).values()) == impact(fewer)
+    assert sum(row["exact"] for row in fewer["bridge"]) == pytest.approx(impact(fewer), abs=1)
     pointers = ["/dropped/0/extra_bp"]
     body = {"plan": bare | {"dropped": [{"offer": "ten", "extra_bp": 0}]}, "pointers": pointers, "values": [0, 2500]}
     none, some = demo.post("/api/curve", json=body).json["impacts"]

@@ -48,6 +48,9 @@ class CountFigure:
 
 Part = Words | MoneyFigure | ShareFigure | CountFigure
 
+LEAST_LEAK = 0.005
+"""What a type of cart loses is told from this share of the impact on."""
+
 
 def answer(forecast: Forecast) -> tuple[Part, ...]:
     return (*_keeps(forecast), *_needs(forecast))
@@ -62,7 +65,7 @@ def aside(forecast: Forecast) -> tuple[Part, ...]:
     told: list[Part] = []
     if more >= 0.05:
         told += [Words("It sells "), CountFigure(more, " more orders")]
-    if worst is not None and worst.change <= -0.5:
+    if worst is not None and worst.change <= -max(0.5, LEAST_LEAK * abs(forecast.impact)):
         kind = f"“{worst.label}”" if by_type else worst.label[0].lower() + worst.label[1:]
         told.append(
             Words(f", and leaks most on carts of {kind}: " if told else f"It leaks most on carts of {kind}: ")

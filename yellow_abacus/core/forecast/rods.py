@@ -73,7 +73,8 @@ def make_rods(way: str, today: Course, planned: Course, drawn: Drawn) -> tuple[R
     now, then = (summed(course, total, only=True).T for course in (today, planned))
     given = summed(planned, given_away, only=True)
     kept_planned = summed(planned, kept_by_type, only=False)
-    orders, kept, kept_today = then[AT["orders"]], then[LEDGER].sum(axis=0), now[LEDGER].sum(axis=0)
+    orders, kept = then[AT["orders"]], then[LEDGER].sum(axis=0)
+    orders_today, kept_today = now[AT["orders"]], now[LEDGER].sum(axis=0)
 
     def costs(*rows: str) -> Floats:
         found: Floats = -np.sum([then[AT[row]] for row in rows], axis=0)
@@ -93,7 +94,7 @@ def make_rods(way: str, today: Course, planned: Course, drawn: Drawn) -> tuple[R
             tax=float(tax[at] / orders[at]),
             given_away=float(given[at] / orders[at]),
             kept=float(kept[at] / orders[at]),
-            today=float(kept_today[at] / orders[at]),
+            today=float(kept_today[at] / orders_today[at]) if orders_today[at] else 0.0,
             change=float(kept_planned[at] - kept_today[at]),
         )
         for at in range(len(labels))

@@ -61,7 +61,7 @@ export function OfferRod({ plan, frame, others, forecast, each, reach, problems,
         <div className="relative min-h-full ps-7 pe-4 pt-4 pb-6">
       <div aria-hidden className="absolute start-[41px] top-3 bottom-0 w-[3px] bg-ink" />
       {beside.length > 0 && (
-        <ol aria-label="Offers that run already" className="relative mb-5 grid gap-4 border-b-[1.5px] border-dashed border-line pb-4">
+        <ol aria-label="Offers that run already" className="relative mb-4 grid gap-3 border-b-[1.5px] border-dashed border-line pb-3.5">
           {beside.map((offer) => (
             <RunningOffer key={offer.id} {...{ offer, plan, frame, change }} figures={forecast?.offers.find((one) => one.id === offer.id) ?? null} />
           ))}

@@ -123,7 +123,7 @@ export function PlanLine({ saved, all, plan, forecast, problems, saving, change,
               {count(forecast.today.orders)} orders expected of <MixWord {...{ plan, change }} unsound={problems.filter(({ pointer }) => pointer === "/mix")} />
             </span>
             <span aria-hidden>·</span>
-            <span className="text-soft">held against today, {running.length === 0 ? "with no offer" : running.length === 1 ? "with the offer that runs already" : `with the ${count(running.length)} offers that run already`}</span>
+            <span className="text-soft">held against today, with {running.length === 0 ? "no offer" : running.length === 1 ? "1 offer" : `${count(running.length)} offers`}</span>
           </>
         )}
         <span className="text-small text-soft" aria-live="polite">

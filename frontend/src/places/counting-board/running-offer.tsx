@@ -4,6 +4,7 @@ import { DropdownMenu } from "radix-ui";
 import { putRunning, useNames, useRunning } from "../../api/queries";
 import type { Forecast, Frame, OfferDoc, Plan } from "../../api/types";
 import { count, money, rate } from "../../pieces/figures";
+import { newTerms } from "../../pieces/new-parts";
 import { nameOfRunning } from "../../pieces/offer-names";
 import { useNotice } from "../../pieces/notice";
 import { NumberWord } from "./number-word";
@@ -27,7 +28,9 @@ export function RunningOffer({ offer, plan, frame, figures, change }: RunningPro
   const what = nameOfRunning(running, offer);
   const dropped = droppedIn(plan, offer.id);
   const toggle = () => change((before) => (dropped ? withKept(before, offer.id) : withDropped(before, offer.id, {})));
-  const inItsPlace = () => change((before) => ({ ...withKept(before, offer.id), offers: [...before.offers.filter((one) => one.id !== offer.id), { ...structuredClone(offer), in_plan: true }] }));
+  /** Its own response begins unsaid: the history holds what it does as it is. */
+  const another = (): OfferDoc => ({ ...structuredClone(offer), in_plan: true, terms: { ...structuredClone(offer.terms), response: newTerms([]).response } });
+  const inItsPlace = () => change((before) => ({ ...withKept(before, offer.id), offers: [...before.offers.filter((one) => one.id !== offer.id), another()] }));
   const runsNoMore = async () => {
     try {
       await putRunning(running.filter((one) => one.id !== offer.id));
@@ -67,14 +70,14 @@ export function RunningOffer({ offer, plan, frame, figures, change }: RunningPro
             </DropdownMenu.Portal>
           </DropdownMenu.Root>
         </div>
-        <p className={dropped ? "line-through decoration-line" : ""}>{offerInWords(offer, plan, frame, goods ?? [], running)}</p>
+        <p className="text-small">{offerInWords(offer, plan, frame, goods ?? [], running)}</p>
         {dropped ? (
-          <p className="mt-0.5 text-small text-ink">
+          <p className="mt-1 text-small text-ink">
             You expect it brings <Brings {...{ plan, frame, change }} dropped={dropped} /> of the orders it reaches: those stay away now.
           </p>
         ) : (
           figures && (
-            <p className="mt-0.5 text-small text-soft">
+            <p className="text-small text-soft">
               {count(figures.reached)} orders · gives away {money(figures.given_away, frame, { whole: true })}, today too
             </p>
           )
