@@ -175,12 +175,17 @@ def forecast(shop_path: Path, name: str, as_json: bool, key: str | None) -> None
             text = working_text(working, loaded.currency, loaded.minor_digits)
             click.echo(working.model_dump_json(indent=2) if as_json else text)
             return
-        told, between, each = room.forecast(doc), room.range(doc), room.each_offer(doc)
+        told, between, each, over_time = (
+            room.forecast(doc),
+            room.range(doc),
+            room.each_offer(doc),
+            room.over_time(doc),
+        )
     except UnknownFigureError:
         _fail(f"There is no figure “{key}”. Ask for impact, today or plan, or one of their parts.")
     except (UnsoundPlanError, NothingToCountError) as error:
         _fail(str(error))
-    whole = WholeForecastDoc(**dict(told), range=between, each=each.offers)
+    whole = WholeForecastDoc(**dict(told), range=between, each=each.offers, over_time=over_time)
     click.echo(whole.model_dump_json(indent=2) if as_json else _as_text(whole))
 
 

@@ -21,6 +21,7 @@ from yellow_abacus.core.forecast.each_offer import each_offer
 from yellow_abacus.core.forecast.expected import Expected, MixTerms, expect
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.outlook import Bare
+from yellow_abacus.core.forecast.over_time import over_time
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.ranges import range_of
 from yellow_abacus.core.forecast.reach import reach
@@ -32,6 +33,7 @@ from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers.gifts import TooMuchPutInError
 from yellow_abacus.files.forecast_json import EachOfferDoc, ForecastDoc, RangeDoc, each_doc, forecast_doc, range_doc
 from yellow_abacus.files.leaks_json import LeaksDoc, SearchedDoc, leak_doc, losing_doc
+from yellow_abacus.files.over_time_json import OverTimeDoc, over_time_doc
 from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc, reach_doc
 from yellow_abacus.files.snags_json import SnagsDoc, snags_doc
@@ -231,6 +233,13 @@ class CountingRoom:
         """What each offer does to a plan. Raises UnsoundPlanError and NothingToCountError."""
         _, doc, found = self._counted(doc, each_offer)
         return each_doc(found, ids_of(doc))
+
+    def over_time(self, doc: PlanDoc) -> OverTimeDoc:
+        """A plan day by day, and what it needs of the goods in stock. Raises UnsoundPlanError and
+        NothingToCountError."""
+        at, doc, found = self._counted(doc, over_time)
+        marks = [(one.id, one.terms.when.first_day, one.terms.when.last_day) for one in doc.in_force]
+        return over_time_doc(found, at.loaded.batch.goods, marks)
 
     def working(self, doc: PlanDoc, key: str) -> WorkingDoc:
         """How one figure of a forecast is made. Raises UnknownFigureError besides what `forecast` raises."""

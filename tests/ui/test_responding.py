@@ -5,6 +5,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from tests.ui.board import also, offers, open_board, saved, write
+from tests.ui.test_places import serious
 
 
 def expect_also(offer, words: str) -> None:
@@ -111,3 +112,17 @@ def test_snags_are_mended_or_let_be_and_leaks_are_searched_and_open_in_the_till(
     dialog.get_by_role("button", name="Search for leaks").click()
     dialog.get_by_role("button", name="Open it in the Till").first.click()
     expect(page.get_by_test_id("till-answer")).to_contain_text("You lose")
+
+
+def test_the_plan_day_by_day_and_how_long_the_stock_lasts(page: Page, demo: str, complaints):
+    open_board(page, demo, plan=3)
+    page.get_by_role("tab", name="by day").click()
+    expect(page.get_by_role("img", name=re.compile("What each day keeps: 12 April"))).to_be_visible()
+    expect(page.get_by_text("no Cherry tomato packet is left to put in")).to_be_visible()
+    page.get_by_role("button", name="as a table").first.click()
+    days = page.get_by_role("row").filter(has=page.get_by_role("rowheader", name=re.compile("April")))
+    expect(days).to_have_count(14)
+    page.get_by_role("tab", name="stock").click()
+    row = page.get_by_role("row", name=re.compile("HF-SECHE-1"))
+    expect(row).to_contain_text("until 14 April, today until 15 April")
+    assert serious(page) == []

@@ -19,6 +19,7 @@ from yellow_abacus.core.forecast.forecast import End, Figures, Forecast
 from yellow_abacus.core.forecast.ranges import Range
 from yellow_abacus.core.forecast.rods import Rod
 from yellow_abacus.core.ground.money import WHOLE_BP, foot, foot_beside, shown
+from yellow_abacus.files.over_time_json import OverTimeDoc
 from yellow_abacus.files.words import sentence
 
 WHOLE_FROM = 1000
@@ -205,10 +206,12 @@ class EachOfferDoc(BaseModel):
 
 
 class WholeForecastDoc(ForecastDoc):
-    """A forecast, how sure it is, and what each offer does: what `yellow-abacus forecast --json` prints."""
+    """A forecast, how sure it is, what each offer does, and how it goes over time: what `yellow-abacus forecast
+    --json` prints."""
 
     range: RangeDoc
     each: list[EachDoc]
+    over_time: OverTimeDoc
 
 
 def forecast_schema() -> dict[str, Any]:

@@ -15,6 +15,7 @@ from yellow_abacus.core.forecast.working import UnknownFigureError
 from yellow_abacus.counting import CountingRoom, UnsoundPlanError
 from yellow_abacus.files.forecast_json import EachOfferDoc, ForecastDoc, RangeDoc
 from yellow_abacus.files.leaks_json import LeakLineDoc, LeaksBody, StoppedDoc
+from yellow_abacus.files.over_time_json import OverTimeDoc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.reasons_json import ReachDoc
 from yellow_abacus.files.snags_json import SnagsDoc
@@ -170,6 +171,12 @@ def post_range(body: PlanDoc):
 def post_each(body: PlanDoc):
     """What each offer does to a plan: the plan without it, and the offers piled on one by one."""
     return _found("long", "each", lambda room: room.each_offer(body))
+
+
+@api.post("/forecast/days", responses={200: OverTimeDoc})
+def post_days(body: PlanDoc):
+    """A plan day by day beside today, and what it needs of the goods in stock."""
+    return _found("long", "days", lambda room: room.over_time(body))
 
 
 @api.post("/forecast/working", responses={200: WorkingDoc})

@@ -192,6 +192,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/forecast/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A plan day by day beside today, and what it needs of the goods in stock. */
+        post: operations["counting_board_post_days_forecast_days_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/forecast/each": {
         parameters: {
             query?: never;
@@ -1701,6 +1718,30 @@ export interface components {
             marks: components["schemas"]["MarkDoc"][];
             /** Orders */
             orders: number;
+        };
+        /**
+         * DayDoc
+         * @description kept_today, kept: minor units; what a plan costs once is on its first day. starts, ends: ids of offers whose
+         *     own days begin or end on it.
+         */
+        DayDoc: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Ends */
+            ends: string[];
+            /** Kept */
+            kept: number;
+            /** Kept Today */
+            kept_today: number;
+            /** Orders */
+            orders: number;
+            /** Orders Today */
+            orders_today: number;
+            /** Starts */
+            starts: string[];
         };
         /**
          * DeliveryAmountOff
@@ -3225,6 +3266,27 @@ export interface components {
             order_id: number;
         };
         /**
+         * NeedDoc
+         * @description Units the plan's days need of a SKU, today and under the plan, things put in included; and the day on which the
+         *     stock no longer lasts, null where it does.
+         */
+        NeedDoc: {
+            /** Ends */
+            ends: string | null;
+            /** Ends Today */
+            ends_today: string | null;
+            /** Plan */
+            plan: number;
+            /** Product */
+            product: string;
+            /** Sku */
+            sku: string;
+            /** Stock */
+            stock: number;
+            /** Today */
+            today: number;
+        };
+        /**
          * NextDoc
          * @description sku: null where no SKU lacks a figure. place: among all goods in order of name.
          */
@@ -3517,6 +3579,19 @@ export interface components {
             tax: number;
             /** Total */
             total: number;
+        };
+        /**
+         * OverTimeDoc
+         * @description needs: of goods whose stock is counted, those first of which the plan needs the largest part. others: how many
+         *     more there are; none of them ends sooner.
+         */
+        OverTimeDoc: {
+            /** Days */
+            days: components["schemas"]["DayDoc"][];
+            /** Needs */
+            needs: components["schemas"]["NeedDoc"][];
+            /** Others */
+            others: number;
         };
         /**
          * PaidDoc
@@ -6460,6 +6535,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ForecastDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    counting_board_post_days_forecast_days_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanDoc"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OverTimeDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

@@ -63,6 +63,7 @@ export type Ranging = Response["ranges"][number]["of"];
 export type WorkingOf = Schemas["WorkingDoc"];
 export type EachOffer = Schemas["EachOfferDoc"];
 export type Range = Schemas["RangeDoc"];
+export type OverTime = Schemas["OverTimeDoc"];
 export type Reward = Terms["gives"][number];
 export type RewardKind = Reward["kind"];
 export type Condition = Terms["earned"]["conditions"][number];

@@ -2,6 +2,7 @@
 import { scaleLinear } from "d3-scale";
 
 import type { Forecast } from "../api/types";
+import { BeadStack, type Look } from "./bead-stack";
 import { money, roundUp, type Currency } from "./figures";
 import { linesOf, useWidth, widthOf } from "./measured";
 
@@ -18,7 +19,7 @@ interface Column {
   amount: number;
   from: number;
   to: number;
-  look: "kept" | "away" | "gain" | "loss";
+  look: Look;
 }
 
 interface Props {
@@ -82,7 +83,7 @@ export function Bridge({ start, steps, of, whole }: Props) {
               {at < columns.length - 1 && (
                 <line x1={x + across / 2} x2={x + pitch - across / 2} y1={y(one.to)} y2={y(one.to)} stroke="var(--color-ink)" />
               )}
-              <Stack x={x} across={across} high={high} low={low} bead={tall} look={one.look} />
+              <BeadStack x={x} across={across} high={high} low={low} bead={tall} look={one.look} />
               {sum && isCut && <Cut x={x} across={across} />}
               <text x={x} y={high - 6} textAnchor="middle" fontSize={12.5} fontWeight={sum ? 700 : 600} fill="var(--color-ink)">
                 {money(one.amount, of, { whole, signed: !sum })}
@@ -116,33 +117,6 @@ const Cut = ({ x, across }: { x: number; across: number }) => {
   />
   );
 };
-
-/** Flat beads on an upright rod between two heights; the last one may be part of one. */
-function Stack({ x, across, high, low, bead, look }: { x: number; across: number; high: number; low: number; bead: number; look: Column["look"] }) {
-  const tall = Math.max(low - high, 1.5);
-  const fill = { kept: "var(--color-yellow)", gain: "var(--color-yellow)", away: "var(--color-sheet)", loss: "var(--color-loss)" }[look];
-  const beads = [];
-  for (let up = 0; up < tall - 0.2; up += bead) {
-    const height = Math.min(bead, tall - up);
-    beads.push(
-      <rect
-        key={up}
-        x={x - across / 2}
-        y={low - up - height + 0.5}
-        width={across}
-        height={Math.max(height - 0.8, 1)}
-        rx={Math.min(5, height / 2)}
-        fill={fill}
-        stroke="var(--color-ink)"
-        strokeWidth={1.1}
-        strokeDasharray={look === "away" ? "3 2" : undefined}
-      />,
-    );
-    if (look === "loss" && height > 5)
-      beads.push(<path key={`n${up}`} d={`M${x - 5} ${low - up - height + 0.5}l5 4.5l5 -4.5z`} fill="var(--color-paper)" stroke="var(--color-ink)" strokeWidth={1} />);
-  }
-  return <>{beads}</>;
-}
 
 const inWords = (columns: Column[], of: Currency, whole: boolean): string =>
   columns

@@ -116,12 +116,28 @@ def run(finder: Finder, plan: Plan, spans: Sequence[Span], drawn: Drawn) -> Cour
     return _Running(finder, plan, spans, drawn).run()
 
 
+def by_day(finder: Finder, plan: Plan, spans: Sequence[Span], drawn: Drawn) -> Iterator[tuple[int, Course]]:
+    """The course of a plan day by day, each an ordinal, in order. drawn: of one value each."""
+    running = _Running(finder, plan, spans, drawn)
+    whole = running.run()
+    for day in sorted({int(one) for span in spans for one in span.days}):
+        weekday = (day - 1) % WEEKDAYS
+        orders: dict[tuple[int, Ended], Floats] = {}
+        sent: dict[tuple[int, Ended], dict[int, Floats]] = {}
+        for ended, part in running.parts.get(day, {frozenset(): np.ones(1)}).items():
+            running.note(day, weekday, ended, np.ones(1, dtype=np.bool_), part, orders, sent)
+        yield day, replace(whole, flows=list(running.flows(orders, sent)))
+
+
 class _Running:
+    """parts: of the days on which limits had ended, how much of the day went by with which, one entry a draw."""
+
     def __init__(self, finder: Finder, plan: Plan, spans: Sequence[Span], drawn: Drawn) -> None:
         self.finder, self.plan, self.spans, self.drawn = finder, plan, spans, drawn
         self.limits = limits_of(plan, spans)
         self._met: dict[tuple[int, Ended, str | None], list[tuple[State, Floats]]] = {}
         self._used_by: dict[tuple[int, Ended, int | None], Floats] = {}
+        self.parts: dict[int, dict[Ended, Floats]] = {}
 
     def run(self) -> Course:
         draws = self.drawn.draws
@@ -138,7 +154,7 @@ class _Running:
                 by_span, sent = self._day_by_day(ends, used)
             else:
                 used = list(without_end)
-        return Course(list(self._flows(by_span, sent)), self.limits, ends, used, tuple(by_span))
+        return Course(list(self.flows(by_span, sent)), self.limits, ends, used, tuple(by_span))
 
     def _used_whole(
         self, by_span: dict[tuple[int, Ended], Floats], sent: dict[tuple[int, Ended], dict[int, Floats]]
@@ -195,7 +211,7 @@ class _Running:
         assert response is not None
         return sends.size * response, sends.anyway_bp / WHOLE_BP
 
-    def _flows(
+    def flows(
         self,
         by_span: dict[tuple[int, Ended], Floats],
         sent: dict[tuple[int, Ended], dict[int, Floats]],
@@ -266,11 +282,12 @@ class _Running:
                         at = np.flatnonzero(here)[stops]
                         ends[number][at] = day + (gone_by[here] + first)[stops]
                         is_ended[number, at] = True
-                    self._note(day, weekday, ended, here, first, orders, sent)
+                    self.note(day, weekday, ended, here, first, orders, sent)
+                    self.parts.setdefault(day, {}).setdefault(ended, np.zeros(draws))[here] += first
                     gone_by[here] += first
         return orders, sent
 
-    def _note(
+    def note(
         self,
         day: int,
         weekday: int,
@@ -319,7 +336,7 @@ class _Running:
             for weekday in range(WEEKDAYS) if sent is not None else ():
                 one = np.zeros((1, WEEKDAYS))
                 one[0, weekday] = 1.0
-                for flow in self._flows({}, {(number, ended): {sent: one}}):  # type: ignore[dict-item]
+                for flow in self.flows({}, {(number, ended): {sent: one}}):  # type: ignore[dict-item]
                     known[:, :, weekday] += self._used_by_flow(flow)
             for state, chance in self._states(number, ended) if sent is None else ():
                 for sums, share in with_top_ups(state, self.drawn):

@@ -20,6 +20,7 @@ import { AnswerSentence, NeedRod } from "./answer";
 import { FindOffers } from "./find-offers";
 import { readOffers, saveOffers } from "./offer-files";
 import { OfferRod } from "./offer-rod";
+import { ByDay, StockNeeded } from "./over-time";
 import { PlanLine } from "./plan-line";
 import { RangeLine } from "./range-line";
 import { SharpLine } from "./sharp-line";
@@ -160,6 +161,8 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
                   {[
                     ["bridge", "bridge"],
                     ["ledger", "ledger"],
+                    ["days", "by day"],
+                    ["stock", "stock"],
                   ].map(([key, words]) => (
                     <Tabs.Trigger
                       key={key}
@@ -176,6 +179,12 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
               </Tabs.Content>
               <Tabs.Content value="ledger" className="mt-1">
                 <LedgerTable rows={forecast.ledger} of={forecast} each below={<OtherFigures forecast={forecast} />} working={(figure) => <Working {...{ plan, figure }} of={forecast} />} />
+              </Tabs.Content>
+              <Tabs.Content value="days">
+                <ByDay {...{ plan, forecast, frame }} sound={problems.length === 0} />
+              </Tabs.Content>
+              <Tabs.Content value="stock">
+                <StockNeeded {...{ plan, forecast, frame }} sound={problems.length === 0} />
               </Tabs.Content>
             </Tabs.Root>
             <RodChart rods={forecast.rods} of={forecast} />
