@@ -295,6 +295,19 @@ def ledger(
     returned += (Fraction(shop.postage) + Fraction(shop.handling)) * (1 - all_stay)
     paid = priced.total + priced.chosen + (0 if shop.with_tax else priced.chosen_tax)
     units = sum(line.quantity for line in priced.lines) + sum(many for _, many, _ in gifts)
+    earned = (
+        goods - (priced.goods_tax if shop.with_tax else 0)
+        + priced.charge - (priced.delivery_tax if shop.with_tax else 0)
+        + priced.surcharge + priced.chosen - (priced.surcharge_tax + priced.chosen_tax if shop.with_tax else 0)
+    )  # fmt: skip
+    spent = sum(Fraction(shop.goods[line.sku].unit_cost or 0) * line.quantity for line in priced.lines)
+    spent += sum(Fraction(shop.goods[sku].unit_cost or 0) * many for sku, many, _ in gifts)
+    refused = sum(share * Fraction(one.get("refused_bp", 0), 10000) for share, one in ways_to_pay(shop, cart, method))
+    if units:
+        all_back = earned - Fraction(shop.resale_bp, 10000) * spent + Fraction(shop.postage) + Fraction(shop.handling)
+        if shop.commission_returned:
+            all_back -= commission
+        returned = (1 - refused) * returned + refused * all_back
     rows = {
         "goods": goods - (priced.goods_tax if shop.with_tax else 0),
         "delivery_charged": priced.charge - (priced.delivery_tax if shop.with_tax else 0),
@@ -314,10 +327,14 @@ def ledger(
 def paying(shop: "slow.SlowShop", cart: "slow.SlowCart", paid: Fraction, method: dict | None) -> Fraction:
     if paid <= 0:
         return Fraction(0)
-    known = [one for one in shop.payments if one["name"].casefold() == cart.payment.casefold()]
-    ways = [(1, known[0])] if known else [(1, method)] if method and not cart.payment else None
-    if ways is None:
-        whole = sum(one["share_bp"] for one in shop.payments)
-        ways = [(Fraction(one["share_bp"], whole), one) for one in shop.payments]
+    ways = ways_to_pay(shop, cart, method)
     each = [share * (paid * Fraction(one["cost_bp"], 10000) + Fraction(one["fixed"])) for share, one in ways]
     return sum(each, Fraction(0))
+
+
+def ways_to_pay(shop: "slow.SlowShop", cart: "slow.SlowCart", method: dict | None) -> list[tuple[Fraction, dict]]:
+    known = [one for one in shop.payments if one["name"].casefold() == cart.payment.casefold()]
+    if known or (method and not cart.payment):
+        return [(Fraction(1), known[0] if known else method)]
+    whole = sum(one["share_bp"] for one in shop.payments)
+    return [(Fraction(one["share_bp"], whole), one) for one in shop.payments]

@@ -371,7 +371,12 @@ shops = st.builds(
     payments=named_in_turn(
         ("card", "invoice"),
         st.fixed_dictionaries(
-            {"cost_bp": st.integers(0, 400), "fixed": st.floats(0, 50), "share_bp": st.integers(1, 9000)}
+            {
+                "cost_bp": st.integers(0, 400),
+                "fixed": st.floats(0, 50),
+                "share_bp": st.integers(1, 9000),
+                "refused_bp": st.sampled_from([0, 0, 150, 3000, 10_000]),
+            }
         ),
         least=1,
     ),

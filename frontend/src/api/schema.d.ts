@@ -3630,6 +3630,7 @@ export interface components {
         /**
          * PaymentMethod
          * @description cost_bp: of the total charged; fixed: minor units, where the total is above 0. share_bp: who pay by it.
+         *     refused_bp: of orders paid so, those cancelled or refused once they were sent.
          */
         PaymentMethod: {
             /**
@@ -3644,6 +3645,11 @@ export interface components {
             fixed: number;
             /** Name */
             name: string;
+            /**
+             * Refused Bp
+             * @default 0
+             */
+            refused_bp: number;
             /**
              * Share Bp
              * @default 10000

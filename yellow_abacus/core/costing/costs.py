@@ -12,6 +12,7 @@ from yellow_abacus.core.pricing.priced import Priced
 from yellow_abacus.core.pricing.returns import FromLines, back, commission_share, read_from_lines
 from yellow_abacus.core.pricing.rows import Rows
 from yellow_abacus.core.shop.payments import costs
+from yellow_abacus.core.shop.payments import refused as chances
 from yellow_abacus.core.shop.shop import Shop
 
 
@@ -42,7 +43,25 @@ def cost(shop: Shop, rows: Rows, priced: Priced) -> Floats:
     found[INDEX["payment"]] = -_payment(shop, rows, priced)
     found[INDEX["commission"]] = -commission
     found[INDEX["returns"]] = -_returns(shop, rows, lines)
+    refused = rows.of_carts(batch.kept(("refused", shop), lambda: chances(shop.payments, batch.facts.payment)))
+    if refused.any():
+        all_back = np.where(units > 0, _all_back(shop, found), 0.0)
+        found[INDEX["returns"]] = (1 - refused) * found[INDEX["returns"]] - refused * all_back
     return found
+
+
+def _all_back(shop: Shop, found: Floats) -> Floats:
+    """What is lost where all of an order comes back: what it brought, less what its goods are worth yet.
+
+    found: by row of the ledger, those before returns.
+    """
+    settings = shop.settings
+    brought = found[INDEX["goods"]] + found[INDEX["delivery_charged"]] + found[INDEX["surcharges"]]
+    costs = found[INDEX["goods_cost"]] + found[INDEX["put_in_cost"]]
+    given_back = found[INDEX["commission"]] if settings.commission_returned else 0.0
+    handled = settings.return_postage + settings.return_handling
+    result: Floats = brought + settings.resale_bp / WHOLE_BP * costs + given_back + handled
+    return result
 
 
 def _payment(shop: Shop, rows: Rows, priced: Priced) -> Floats:

@@ -25,7 +25,7 @@ ROWS = (
     LedgerRow("picking", "Picking and packaging"),
     LedgerRow("payment", "Payment cost"),
     LedgerRow("commission", "Commission"),
-    LedgerRow("returns", "Returns"),
+    LedgerRow("returns", "Returns and refusals"),
 )
 """Of a cart."""
 

@@ -59,6 +59,7 @@ def _payments(shop: Shop) -> Iterator[Problem]:
             rate_between("cost_bp", "The payment cost", one.cost_bp, 0),
             amount_between("fixed", "The fixed cost", int(one.fixed), 0),
             rate_between("share_bp", "The share", one.share_bp, 0),
+            rate_between("refused_bp", "The share cancelled or refused", one.refused_bp, 0),
         ):
             yield from (problem.inside("payments", at) for problem in found)
     if shop.payments and not sum(one.share_bp for one in shop.payments):

@@ -15,12 +15,14 @@ from yellow_abacus.core.ground.shape import CLOSED
 
 @dataclass(frozen=True)
 class PaymentMethod:
-    """cost_bp: of the total charged; fixed: minor units, where the total is above 0. share_bp: who pay by it."""
+    """cost_bp: of the total charged; fixed: minor units, where the total is above 0. share_bp: who pay by it.
+    refused_bp: of orders paid so, those cancelled or refused once they were sent."""
 
     name: str
     cost_bp: int = 0
     fixed: float = 0.0
     share_bp: int = WHOLE_BP
+    refused_bp: int = 0
 
     __pydantic_config__ = CLOSED
 
@@ -50,6 +52,15 @@ def costs(methods: Sequence[PaymentMethod], known: Labels) -> tuple[Floats, Floa
     )
     fixed = sum((one.fixed * share for one, share in zip(methods, likely, strict=True)), start=np.zeros(1))
     return rate, fixed
+
+
+def refused(methods: Sequence[PaymentMethod], known: Labels) -> Floats:
+    """How likely each cart is cancelled or refused."""
+    found = np.zeros(len(known.number_by_cart))
+    if any(one.refused_bp for one in methods):
+        for one, share in zip(methods, shares(methods, known), strict=True):
+            found = found + one.refused_bp / WHOLE_BP * share
+    return found
 
 
 def paid_by(known: Labels, method: str) -> Labels:

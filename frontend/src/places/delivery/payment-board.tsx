@@ -25,6 +25,7 @@ export function PaymentBoard() {
               <th scope="col" className="n">Of the total</th>
               <th scope="col" className="n">and for each order</th>
               <th scope="col" className="n">Share who pay so</th>
+              <th scope="col" className="n">Cancelled or refused</th>
               <th scope="col" className="n">An order of {money(example, frame, { whole: true })} costs you</th>
               <th scope="col">
                 <span className="sr-only">Take away</span>
@@ -46,6 +47,9 @@ export function PaymentBoard() {
                 <td className="n">
                   <SavedNumber {...PERCENT} mayBeEmpty={false} label={`Share who pay by ${one.name}`} value={one.share_bp} save={(share_bp) => share_bp !== null && set(at, { share_bp })} />
                 </td>
+                <td className="n">
+                  <SavedNumber {...PERCENT} step={10} mayBeEmpty={false} label={`Cancelled or refused, ${one.name}`} value={one.refused_bp} save={(refused_bp) => refused_bp !== null && set(at, { refused_bp })} />
+                </td>
                 <td className="n">{money((example * one.cost_bp) / 10_000 + one.fixed, frame)}</td>
                 <td className="ps-4!">
                   <button type="button" className="quiet text-small" onClick={() => put(all.toSpliced(at, 1))}>
@@ -57,9 +61,9 @@ export function PaymentBoard() {
           </tbody>
         </table>
       )}
-      <p className="mt-2 text-small text-soft">Shares serve where an order does not say how it was paid; together they count as everybody.</p>
+      <p className="mt-2 text-small text-soft">Shares serve where an order does not say how it was paid; together they count as everybody. An order cancelled or refused on the way brings nothing: its goods come back like returns, carriage and payment stay spent.</p>
       <p className="mt-3">
-        <NewName title="A further way to pay" button="Add a way to pay" taken={all.map((one) => one.name)} make={(name) => put([...all, { name, cost_bp: 0, fixed: 0, share_bp: all.length ? 0 : 10_000 }])} />
+        <NewName title="A further way to pay" button="Add a way to pay" taken={all.map((one) => one.name)} make={(name) => put([...all, { name, cost_bp: 0, fixed: 0, share_bp: all.length ? 0 : 10_000, refused_bp: 0 }])} />
       </p>
       <Wrong />
     </section>
