@@ -126,3 +126,21 @@ def test_the_plan_day_by_day_and_how_long_the_stock_lasts(page: Page, demo: str,
     row = page.get_by_role("row", name=re.compile("HF-SECHE-1"))
     expect(row).to_contain_text("until 14 April, today until 15 April")
     assert serious(page) == []
+
+
+def test_two_numbers_are_looked_at_together_and_the_best_of_both_is_taken(page: Page, demo: str, complaints):
+    answer = open_board(page, demo)
+    before = answer.inner_text()
+    offers(page).first.get_by_role("button", name="12 % off").click()
+    page.get_by_role("button", name="Beside another number…").click()
+    field = page.get_by_role("dialog", name="What two numbers keep together")
+    expect(field).to_contain_text("Across: Spring twelve: What shoppers get, 12 %")
+    field.get_by_role("combobox").select_option(label="Spring twelve: How much it takes, €65 or more")
+    expect(field).to_contain_text("Best here:")
+    assert serious(page) == []
+    field.get_by_role("button", name="as a table").click()
+    expect(field.get_by_role("row")).to_have_count(9)
+    field.get_by_role("button", name="Take both").click()
+    expect(field).to_have_count(0)
+    expect(answer).not_to_have_text(before)
+    saved(page)

@@ -19,6 +19,7 @@ import { CasesLine } from "../till/cases";
 import { AnswerSentence, NeedRod } from "./answer";
 import { FindOffers } from "./find-offers";
 import { readOffers, saveOffers } from "./offer-files";
+import { NumbersOfBoard } from "./map-of-two";
 import { OfferRod } from "./offer-rod";
 import { ByDay, StockNeeded } from "./over-time";
 import { PlanLine } from "./plan-line";
@@ -110,6 +111,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
   useListedKeys(SENTENCE_KEYS);
   useKey("n", "write a new offer", () => setTimeout(() => setWriting(true), 0));
   return (
+    <NumbersOfBoard {...{ plan, frame, forecast }}>
     <div className="flex min-h-[34rem] flex-col min-[1000px]:h-[calc(100vh-var(--spacing-top))]">
       <section className="flex min-h-[112px] flex-wrap items-start justify-between gap-x-8 gap-y-2 px-7 pt-3.5 pb-3 min-[1000px]:flex-nowrap">
         <div className="min-w-0">
@@ -198,5 +200,6 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
         )}
       </div>
     </div>
+    </NumbersOfBoard>
   );
 }

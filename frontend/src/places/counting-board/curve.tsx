@@ -24,12 +24,13 @@ export interface CurveProps {
   currency: Currency;
 }
 
-function valuesAround({ value, least, most, step }: CurveProps): number[] {
-  const top = Math.min(most, Math.max(value * 2, least + step * (POINTS - 1)));
+/** So many values, evenly spread around the one that is set. */
+export function valuesAround({ value, least, most, step }: Pick<CurveProps, "value" | "least" | "most" | "step">, points = POINTS): number[] {
+  const top = Math.min(most, Math.max(value * 2, least + step * (points - 1)));
   const bottom = Math.max(least, Math.min(value, top) > top / 2 ? top / 4 : least);
   const values = new Set([value]);
-  for (let at = 0; at < POINTS; at += 1) {
-    const near = Math.round((bottom + ((top - bottom) * at) / (POINTS - 1)) / step) * step;
+  for (let at = 0; at < points; at += 1) {
+    const near = Math.round((bottom + ((top - bottom) * at) / (points - 1)) / step) * step;
     values.add(Math.max(least, Math.min(most, near)));
   }
   return [...values].sort((a, b) => a - b);

@@ -1,0 +1,278 @@
+/** What the plan keeps over two of its numbers at once, as a field of beads: larger the more, notched where it is less than today. */
+import { Dialog } from "radix-ui";
+import { createContext, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
+
+import { ask } from "../../api/client";
+import type { Curve, Forecast, Frame, Plan } from "../../api/types";
+import { money } from "../../pieces/figures";
+import { nameOfOffer } from "../../pieces/offer-names";
+import { differences, valuesAround } from "./curve";
+import type { Figure } from "./part";
+
+const [ACROSS, UP] = [11, 7];
+const CELL = { width: 50, height: 38 };
+const LEFT = 92;
+const BIGGEST = 15;
+
+interface Known {
+  title: string;
+  figure: Figure;
+}
+
+interface Numbers {
+  /** Every number of the board's sentences that can be moved. */
+  known: Map<string, Known>;
+  open: (id: string) => void;
+}
+
+const Context = createContext<Numbers>({ known: new Map(), open: () => undefined });
+
+export const useNumbers = (): Numbers => useContext(Context);
+
+export function NumbersOfBoard({ plan, frame, forecast, children }: { plan: Plan; frame: Frame; forecast: Forecast | null; children: ReactNode }) {
+  const known = useRef(new Map<string, Known>());
+  const [first, setFirst] = useState<string | null>(null);
+  const numbers = useMemo(() => ({ known: known.current, open: setFirst }), []);
+  return (
+    <Context.Provider value={numbers}>
+      {children}
+      <Dialog.Root open={first !== null} onOpenChange={(open) => !open && setFirst(null)}>
+        <Dialog.Portal>
+          <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/25" />
+          <Dialog.Content className="slip fixed top-16 left-1/2 z-50 max-h-[86vh] w-[46rem] max-w-[96vw] -translate-x-1/2 overflow-y-auto" aria-describedby={undefined}>
+            {first !== null && <MapOfTwo key={first} first={first} known={known.current} {...{ plan, frame, forecast }} close={() => setFirst(null)} />}
+          </Dialog.Content>
+        </Dialog.Portal>
+      </Dialog.Root>
+    </Context.Provider>
+  );
+}
+
+/** Values of a number, whole steps alone. */
+const around = (figure: Figure, points: number) => valuesAround({ ...figure, least: Math.max(figure.least, Math.min(figure.step, figure.value)) }, points);
+
+/** Where in the plan a number stands, and what it is called. */
+function placed({ title, figure }: Known, plan: Plan) {
+  const [low, high] = [figure.least, figure.least === figure.value ? figure.value + figure.step : figure.value];
+  const pointers = differences(figure.withValue(low), figure.withValue(high));
+  const at = /^\/offers\/(\d+)\//.exec(pointers[0] ?? "");
+  const offer = at ? plan.offers[Number(at[1])] : undefined;
+  return { pointers, name: `${offer ? `${nameOfOffer(plan, offer)}: ` : ""}${title}` };
+}
+
+interface MapProps {
+  first: string;
+  known: Map<string, Known>;
+  plan: Plan;
+  frame: Frame;
+  forecast: Forecast | null;
+  close: () => void;
+}
+
+function MapOfTwo({ first, known, plan, frame, forecast, close }: MapProps) {
+  const others = [...known.entries()].filter(([id]) => id !== first);
+  const [second, setSecond] = useState(others[0]![0]);
+  const [table, setTable] = useState(false);
+  const across = known.get(first)!;
+  const up = known.get(second) ?? others[0]![1];
+  const [columns, rows] = [around(across.figure, ACROSS), around(up.figure, UP)];
+  const asked = JSON.stringify([plan, first, second]);
+  const [found, setFound] = useState<{ of: string; impacts: Map<number, (number | null)[]> }>({ of: "", impacts: new Map() });
+  const [failed, setFailed] = useState(false);
+  useEffect(() => {
+    const stop = new AbortController();
+    const { pointers } = placed(across, plan);
+    const go = async () => {
+      setFailed(false);
+      for (const value of rows) {
+        const { impacts } = await ask<Curve>("POST", "/curve", { plan: up.figure.withValue(value), pointers, values: columns }, stop.signal);
+        setFound((before) => ({ of: asked, impacts: new Map(before.of === asked ? before.impacts : []).set(value, impacts) }));
+      }
+    };
+    go().catch(() => stop.signal.aborted || setFailed(true));
+    return () => stop.abort();
+    // eslint-disable-next-line -- asked anew when the plan or the numbers change
+  }, [asked]);
+  const impacts = found.of === asked ? found.impacts : new Map<number, (number | null)[]>();
+  const cells = rows.flatMap((row) => columns.map((column, at) => ({ row, column, impact: impacts.get(row)?.[at] ?? null })));
+  const told = cells.filter((one): one is typeof one & { impact: number } => one.impact !== null);
+  const best = told.reduce<(typeof told)[number] | null>((so, one) => (so && so.impact >= one.impact ? so : one), null);
+  const more = (impact: number) => `${money(Math.abs(impact), frame, { whole: true })} ${impact < 0 ? "less" : "more"}`;
+  const takeBoth = (column: number, row: number) => {
+    across.figure.set(column);
+    up.figure.set(row);
+    close();
+  };
+  return (
+    <>
+      <Dialog.Title className="text-title">What two numbers keep together</Dialog.Title>
+      <div className="mt-2 grid gap-1">
+        <p>
+          <span className="text-soft">Across: </span>
+          {placed(across, plan).name}, {across.figure.tell(across.figure.value)}
+        </p>
+        <label className="flex items-baseline gap-2">
+          <span className="text-soft">Up:</span>
+          <select value={second} onChange={(event) => setSecond(event.target.value)}>
+            {others.map(([id, one]) => (
+              <option key={id} value={id}>
+                {placed(one, plan).name}, {one.figure.tell(one.figure.value)}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      {failed && (
+        <p role="alert" className="mt-2 text-loss-ink">
+          The field could not be worked out. Close it and open it again.
+        </p>
+      )}
+      {table ? (
+        <FieldTable {...{ columns, rows, cells, across: across.figure, up: up.figure, frame }} />
+      ) : (
+        <Field {...{ columns, rows, cells, across: across.figure, up: up.figure, best, take: takeBoth, today: forecast?.start ?? null }} tell={more} />
+      )}
+      <div className="mt-1 flex flex-wrap items-baseline justify-between gap-x-4">
+        <p className="text-small text-soft" aria-live="polite">
+          {impacts.size < rows.length && !failed ? `${impacts.size} of ${rows.length} rows are worked out… ` : ""}
+          {impacts.size === rows.length && "The line is where it keeps as much as today, the dashes are the plan as it stands. "}
+          {best && impacts.size === rows.length && `Best here: ${across.figure.tell(best.column)} and ${up.figure.tell(best.row)}, ${more(best.impact)} than today.`}
+        </p>
+        <span className="flex gap-4 text-small">
+          {best && (best.column !== across.figure.value || best.row !== up.figure.value) && impacts.size === rows.length && (
+            <button type="button" className="quiet" onClick={() => takeBoth(best.column, best.row)}>
+              Take both
+            </button>
+          )}
+          <button type="button" className="quiet" aria-pressed={table} onClick={() => setTable(!table)}>
+            {table ? "as beads" : "as a table"}
+          </button>
+        </span>
+      </div>
+    </>
+  );
+}
+
+interface Cell {
+  row: number;
+  column: number;
+  impact: number | null;
+}
+
+interface FieldProps {
+  columns: number[];
+  rows: number[];
+  cells: Cell[];
+  across: Figure;
+  up: Figure;
+}
+
+interface DrawnProps extends FieldProps {
+  best: { row: number; column: number } | null;
+  /** Kept today; null while that is not known. */
+  today: number | null;
+  tell: (impact: number) => string;
+  take: (column: number, row: number) => void;
+}
+
+/** Borders between cells on the two sides of a level. */
+export function borders(cells: Cell[], columns: number[], rows: number[], level: number): [x: number, y: number, isUpright: boolean][] {
+  const above = new Map(cells.map((one) => [`${one.row} ${one.column}`, one.impact === null ? null : one.impact >= level]));
+  const at = (row: number, column: number) => above.get(`${rows[row]} ${columns[column]}`) ?? null;
+  const found: [number, number, boolean][] = [];
+  rows.forEach((_, row) =>
+    columns.forEach((__, column) => {
+      const here = at(row, column);
+      if (here === null) return;
+      const [right, over] = [column + 1 < columns.length ? at(row, column + 1) : null, row + 1 < rows.length ? at(row + 1, column) : null];
+      if (right !== null && right !== here) found.push([column + 1, row, true]);
+      if (over !== null && over !== here) found.push([column, row + 1, false]);
+    }),
+  );
+  return found;
+}
+
+function Field({ columns, rows, cells, across, up, best, today, tell, take }: DrawnProps) {
+  const largest = Math.max(...cells.map((one) => Math.abs(one.impact ?? 0)), 1);
+  const [width, height] = [LEFT + columns.length * CELL.width, rows.length * CELL.height + 26];
+  const x = (column: number) => LEFT + column * CELL.width;
+  const y = (row: number) => (rows.length - row) * CELL.height;
+  const level = (of: number, dashes?: string) =>
+    borders(cells, columns, rows, of).map(([column, row, isUpright]) => (
+      <line
+        key={`${column} ${row} ${isUpright}`}
+        x1={x(column)}
+        x2={isUpright ? x(column) : x(column + 1)}
+        y1={y(row)}
+        y2={isUpright ? y(row + 1) : y(row)}
+        stroke="var(--color-ink)"
+        strokeWidth={2.4}
+        strokeDasharray={dashes}
+      />
+    ));
+  return (
+    <svg width="100%" viewBox={`0 0 ${width} ${height}`} role="img" aria-label="What the plan keeps against today over both numbers; as a table below" className="mt-3">
+      {cells.map((one) => {
+        const [cx, cy] = [x(columns.indexOf(one.column)) + CELL.width / 2, y(rows.indexOf(one.row)) - CELL.height / 2];
+        const r = one.impact === null ? 0 : Math.max(BIGGEST * Math.sqrt(Math.abs(one.impact) / largest), 2.5);
+        const isNow = one.column === across.value && one.row === up.value;
+        const isBest = best?.row === one.row && best.column === one.column;
+        return (
+          <g key={`${one.row} ${one.column}`} className="cursor-pointer" onClick={() => take(one.column, one.row)}>
+            <title>{`${across.tell(one.column)}, ${up.tell(one.row)}: ${one.impact === null ? "makes no sense" : `${tell(one.impact)} than today`}`}</title>
+            <rect x={cx - CELL.width / 2} y={cy - CELL.height / 2} width={CELL.width} height={CELL.height} fill="transparent" stroke="var(--color-line)" strokeWidth={0.6} />
+            {isNow && <rect x={cx - CELL.width / 2 + 2} y={cy - CELL.height / 2 + 2} width={CELL.width - 4} height={CELL.height - 4} rx={6} fill="none" stroke="var(--color-ink)" strokeWidth={1.6} strokeDasharray="3 2" />}
+            {one.impact !== null && <circle cx={cx} cy={cy} r={r} fill={one.impact < 0 ? "var(--color-loss)" : "var(--color-yellow)"} stroke="var(--color-ink)" strokeWidth={isBest ? 3 : 1.1} />}
+            {one.impact !== null && one.impact < 0 && r > 5 && <path d={`M${cx - 4} ${cy - r + 0.5}l4 4l4 -4z`} fill="var(--color-sheet)" stroke="var(--color-ink)" strokeWidth={0.9} />}
+          </g>
+        );
+      })}
+      {level(0)}
+      {today !== null && today > 0 && level(-today, "2 3")}
+      {rows.map((value, row) => (
+        <text key={value} x={LEFT - 8} y={y(row) - CELL.height / 2 + 4} textAnchor="end" fontSize={11.5} fontWeight={value === up.value ? 700 : 400} fill="var(--color-ink)">
+          {up.tell(value)}
+        </text>
+      ))}
+      {columns.map((value, column) => (
+        <text key={value} x={x(column) + CELL.width / 2} y={height - 8} textAnchor="middle" fontSize={11.5} fontWeight={value === across.value ? 700 : 400} fill="var(--color-ink)">
+          {across.tell(value)}
+        </text>
+      ))}
+    </svg>
+  );
+}
+
+function FieldTable({ columns, rows, cells, across, up, frame }: FieldProps & { frame: Frame }) {
+  return (
+    <div className="mt-3 overflow-x-auto" tabIndex={0}>
+      <table className="figures text-small">
+        <thead>
+          <tr>
+            <td />
+            {columns.map((value) => (
+              <th key={value} scope="col" className="n">
+                {across.tell(value)}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.toReversed().map((row) => (
+            <tr key={row}>
+              <th scope="row">{up.tell(row)}</th>
+              {columns.map((column) => {
+                const impact = cells.find((one) => one.row === row && one.column === column)?.impact ?? null;
+                return (
+                  <td key={column} className="n">
+                    {impact === null ? "–" : money(impact, frame, { whole: true, signed: true })}
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
