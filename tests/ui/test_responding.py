@@ -139,7 +139,7 @@ def test_two_numbers_are_looked_at_together_and_the_best_of_both_is_taken(page: 
     expect(field).to_contain_text("Best here:")
     assert serious(page) == []
     field.get_by_role("button", name="as a table").click()
-    expect(field.get_by_role("row")).to_have_count(9)
+    expect(field.get_by_role("row")).to_have_count(8)
     field.get_by_role("button", name="Take both").click()
     expect(field).to_have_count(0)
     expect(answer).not_to_have_text(before)

@@ -48,8 +48,12 @@ export function NumbersOfBoard({ plan, frame, forecast, children }: { plan: Plan
   );
 }
 
-/** Values of a number, whole steps alone. */
-const around = (figure: Figure, points: number) => valuesAround({ ...figure, least: Math.max(figure.least, Math.min(figure.step, figure.value)) }, points);
+/** Values of a number, whole steps alone, none of them next to the one that is set. */
+function around(figure: Figure, points: number): number[] {
+  const values = valuesAround({ ...figure, least: Math.max(figure.least, Math.min(figure.step, figure.value)) }, points);
+  const apart = (values.at(-1)! - values[0]!) / points / 2;
+  return values.filter((one) => one === figure.value || Math.abs(one - figure.value) >= apart);
+}
 
 /** Where in the plan a number stands, and what it is called. */
 function placed({ title, figure }: Known, plan: Plan) {
