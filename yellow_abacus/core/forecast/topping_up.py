@@ -23,6 +23,8 @@ from yellow_abacus.core.pricing.pricing import Apply
 from yellow_abacus.core.pricing.reached import reached
 from yellow_abacus.core.pricing.rows import rows_of
 
+MOST_LOOKED_AT = 4
+"""So many tries, the newest, are looked at for one that still holds."""
 MORE = 1e-6
 """Minor units: an offer that gives more than so much more has come to something."""
 
@@ -165,11 +167,17 @@ def _like(
     """A try with offers that differ in one alone, and the carts for which it holds: what was added is the same, and
     neither the offer as it was nor as it is can reach them. Each offer's number there, as in `Sums.with_offers`."""
     best: tuple[_Try | None, Bools, tuple[int | None, ...]] = (None, np.zeros(len(added.cart), dtype=np.bool_), ())
+    looked_at, mine = 0, scene.key()[1:4]
     for key, found in scene.outlook.tries.newest_first():
         one = cast(_Try, found)
-        differs = at_most_one_apart(one.offers, scene.offers)
-        if cast(tuple[object, ...], key)[1:4] != scene.key()[1:4] or differs is None:
+        if looked_at == MOST_LOOKED_AT:
+            break
+        if cast(tuple[object, ...], key)[1:4] != mine:
             continue
+        differs = at_most_one_apart(one.offers, scene.offers)
+        if differs is None:
+            continue
+        looked_at += 1
         here, was, source = differs
         same = _the_same(added, one.added)
         if here is not None:

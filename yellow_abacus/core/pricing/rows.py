@@ -79,10 +79,14 @@ class Rows:
         """What each row puts on the scales, nothing put in."""
         return load_of(self.batch) if self.one_a_cart else load_of(self.batch).some(self.cart_by_row)
 
-    @cached_property
+    @property
     def plain(self) -> "Rows":
         """The same rows with nothing to choose; what carts alone come to is kept there, for any offers."""
-        return replace(self, gifts=(), choice_by_row=self.choice_by_row[:0]) if self.gifts else self
+        return self._plain if self.gifts else self
+
+    @cached_property
+    def _plain(self) -> "Rows":
+        return replace(self, gifts=(), choice_by_row=self.choice_by_row[:0])
 
     def block(self, batch: CartBatch, carts: slice) -> "Rows":
         """The rows of neighbouring carts, kept; `batch` is those carts alone."""
