@@ -199,7 +199,7 @@ function OfferItem(props: ItemProps) {
         <Faults of={problems.filter((one) => WHOLE.test(one.pointer))} />
         <Expected {...{ offer, plan, frame, figures, problems, change }} />
         {figures && offer.in_plan && <Facts {...{ figures, ends, adds, ifEverybody, frame }} />}
-        {reach && offer.in_plan && <ReasonLine {...reach} />}
+        {offer.in_plan && (reach ? <ReasonLine {...reach} /> : <p aria-hidden className="min-h-[2lh] text-small" />)}
         {(noting || offer.note) && (
           <textarea
             aria-label={`Note on ${what}`}
