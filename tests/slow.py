@@ -103,6 +103,7 @@ class SlowPriced:
     carriage: Fraction = Fraction(0)
     parcels: int = 1
     asked: int = 0
+    funded: Fraction = Fraction(0)
     goods_off: dict[int, int] = field(default_factory=dict)
     delivery_off: dict[int, int] = field(default_factory=dict)
     put_in: dict[int, list[tuple[str, int, int]]] = field(default_factory=dict)  # offer: (SKU, units, asked each)
@@ -244,7 +245,7 @@ class GoodsTurn:
 
     def __init__(self, shop: SlowShop, offer: dict, lines: list[SlowLine]) -> None:
         self.shop, self.offer, self.lines = shop, offer, lines
-        self.off = 0
+        self.off = self.units = 0
         self.times_left = offer["limits"]["times"]
         self.units_left: dict = {}
         self.bases: dict = {}
@@ -319,8 +320,9 @@ class GoodsTurn:
         room = self.room()
         if sum(off) > room:
             off = shared(room, off)
-        for (line, _), amount in zip(picks, off, strict=True):
+        for (line, units), amount in zip(picks, off, strict=True):
             line.net -= amount
+            self.units += units if amount > 0 else 0
         self.off += sum(off)
         return sum(off) > 0
 
@@ -398,7 +400,7 @@ class GoodsTurn:
             for line, k in zip(mine, units, strict=True):
                 gone[id(line)] += k
             formed += 1
-        if not self.take(off, [(line, 0) for line in mine]):
+        if not self.take(off, [(line, gone[id(line)]) for line in mine]):
             return 0
         for line in mine:
             line.used += gone[id(line)]
@@ -470,6 +472,11 @@ def goods_turns(shop: SlowShop, offers: list[dict], order: list[int], result: Sl
         turn.run()
         result.earned[at] = turn.highest
         result.goods_off[at] = turn.off
+        gifts = [(max(shown_price(shop.goods[sku]) - asked, 0) * units, units) for sku, units, asked in turn.gifts]
+        for off, units in [(turn.off, turn.units), *gifts]:
+            result.funded += (
+                Fraction(offers[at]["funded"]["share_bp"], 10000) * off + offers[at]["funded"]["each"] * units
+            )
         result.bases[at] = turn.bases
         if turn.gifts:
             result.put_in[at] = turn.gifts

@@ -296,7 +296,7 @@ def ledger(
     paid = priced.total + priced.chosen + (0 if shop.with_tax else priced.chosen_tax)
     units = sum(line.quantity for line in priced.lines) + sum(many for _, many, _ in gifts)
     earned = (
-        goods - (priced.goods_tax if shop.with_tax else 0)
+        goods - (priced.goods_tax if shop.with_tax else 0) + priced.funded
         + priced.charge - (priced.delivery_tax if shop.with_tax else 0)
         + priced.surcharge + priced.chosen - (priced.surcharge_tax + priced.chosen_tax if shop.with_tax else 0)
     )  # fmt: skip
@@ -310,6 +310,7 @@ def ledger(
         returned = (1 - refused) * returned + refused * all_back
     rows = {
         "goods": goods - (priced.goods_tax if shop.with_tax else 0),
+        "funding": priced.funded,
         "delivery_charged": priced.charge - (priced.delivery_tax if shop.with_tax else 0),
         "surcharges": priced.surcharge + priced.chosen
         - (priced.surcharge_tax + priced.chosen_tax if shop.with_tax else 0),

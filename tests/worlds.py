@@ -177,6 +177,7 @@ PLAIN = {
     "when": {"weekdays": [], "from_minute": None, "to_minute": None},
     "who": {"first_order": False, "nth_order": None, "groups": [], "except_groups": []},
     "where": {"except_zones": []},
+    "funded": {"share_bp": 0, "each": 0},
 }
 """An offer that asks for nothing, as both pricers are told it."""
 
@@ -230,6 +231,7 @@ def slow_offers(draw: st.DrawFn) -> dict:
         "limits": how_far,
         "on": draw(scopes),
         "code": draw(st.sampled_from(["", "", "FERN", "fern", "MOSS", "Tendril"])),
+        "funded": {"share_bp": draw(st.sampled_from([0, 0, 3333])), "each": draw(st.sampled_from([0, 0, 15]))},
         "never_with": draw(others),
         "yields_to": draw(others),
         "when": draw(st.one_of(st.just(PLAIN["when"]), st.just(PLAIN["when"]), some_whens)),
@@ -417,6 +419,7 @@ def make_offer(told: dict, at: int) -> Offer:
             "when": told["when"],
             "who": told["who"],
             "where": told["where"],
+            "funded": told["funded"],
             "alongside": {
                 "never": "all" if told["never_with"] == "all" else "named",
                 "never_with": other_ids(told["never_with"]),

@@ -11,7 +11,7 @@ from tests.core.pricing import assert_alike, costed_once, priced_once
 from tests.worlds import PLAIN, World, make_world, plain_shop, worlds
 from yellow_abacus.core.carts.facts import UNKNOWN
 from yellow_abacus.core.costing.costs import cost
-from yellow_abacus.core.costing.ledger import ROWS
+from yellow_abacus.core.costing.ledger import INDEX, ROWS
 from yellow_abacus.core.pricing.priced import Priced
 from yellow_abacus.core.pricing.pricing import price
 from yellow_abacus.core.pricing.rows import Rows, by_payment, rows_of
@@ -133,3 +133,24 @@ def test_two_codes_on_one_order_keep_the_one_better_for_each_shopper():
     world = make_world(shop, carts, offers)
     priced: Priced = priced_once(world)
     assert priced.goods_off.tolist() == [[0, 200], [150, 0]]
+
+
+def test_a_supplier_pays_a_share_of_what_comes_off_and_an_amount_a_unit():
+    goods = {
+        "SEED": slow.SlowGood(400, None, 100.0, {"All"}, 20, "Seeds"),
+        "POT": slow.SlowGood(900, None, 300.0, {"All"}, 20, "Pot"),
+    }
+    carts = [slow.SlowCart([("SEED", 400)] * 3 + [("POT", 900)], "home")]
+    funded = {"share_bp": 5000, "each": 7}
+    percent = {
+        **PLAIN,
+        "gives": [{"kind": "percent_off", "percent_bp": 1000, "with_delivery": False}],
+        "on": {"skus": ["SEED"]},
+    }
+    gift = {**PLAIN, "gives": [{"kind": "put_in", "skus": ["POT"], "quantity": 2, "amount": 100}]}
+    for told, pays in ((percent, 120 * 0.5 + 3 * 7), (gift, 2 * 800 * 0.5 + 2 * 7)):
+        world = make_world(plain_shop(goods), carts, [told | {"funded": funded}])
+        rows = costed_once(world)[:, 0]
+        assert rows[INDEX["funding"]] == pytest.approx(pays)
+        without = costed_once(make_world(plain_shop(goods), carts, [told]))[:, 0]
+        assert rows.sum() - without.sum() == pytest.approx(pays)

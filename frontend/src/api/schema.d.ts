@@ -2247,6 +2247,27 @@ export interface components {
             now: number;
         };
         /**
+         * Funded
+         * @description share_bp: of what comes off goods, and of what shoppers save on things put in. each: minor units for every unit
+         *     that something comes off or that is put in.
+         *
+         *     >>> import numpy as np
+         *     >>> Funded(share_bp=5000, each=10).pays(np.array([300]), np.array([3]))
+         *     array([180.])
+         */
+        Funded: {
+            /**
+             * Each
+             * @default 0
+             */
+            each: number;
+            /**
+             * Share Bp
+             * @default 0
+             */
+            share_bp: number;
+        };
+        /**
          * Given
          * @description By itself, to shoppers who hold `code` (typed, or carried by a link), or who hold one of `codes`, used once.
          *
@@ -5294,6 +5315,13 @@ export interface components {
              * @default false
              */
             every_step: boolean;
+            /**
+             * @default {
+             *       "each": 0,
+             *       "share_bp": 0
+             *     }
+             */
+            funded: components["schemas"]["Funded"];
             /**
              * @default {
              *       "by": "itself",

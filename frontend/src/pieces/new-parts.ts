@@ -35,6 +35,7 @@ export function newTerms(gives: Reward[], part: Partial<Terms> = {}): Terms {
     who: ANYBODY,
     where: ANYWHERE,
     alongside: { never: "named", never_with: [], yields: "named", yields_to: [] },
+    funded: { share_bp: 0, each: 0 },
     response: NO_RESPONSE,
     ...part,
   };

@@ -23,6 +23,7 @@ def cost(shop: Shop, rows: Rows, priced: Priced) -> Floats:
     lines = read_from_lines(shop, rows, priced.from_lines)
     found = np.zeros((len(ROWS), len(rows)), dtype=np.float64)
     found[INDEX["goods"]] = priced.goods_by_row - (priced.goods_tax if included else 0)
+    found[INDEX["funding"]] = priced.funded
     found[INDEX["delivery_charged"]] = priced.charge_by_row - (priced.delivery_tax if included else 0)
     surcharges = priced.surcharge_by_row + priced.chosen_by_row
     found[INDEX["surcharges"]] = surcharges - (priced.surcharge_tax + priced.chosen_tax if included else 0)
@@ -56,7 +57,12 @@ def _all_back(shop: Shop, found: Floats) -> Floats:
     found: by row of the ledger, those before returns.
     """
     settings = shop.settings
-    brought = found[INDEX["goods"]] + found[INDEX["delivery_charged"]] + found[INDEX["surcharges"]]
+    brought = (
+        found[INDEX["goods"]]
+        + found[INDEX["funding"]]
+        + found[INDEX["delivery_charged"]]
+        + found[INDEX["surcharges"]]
+    )
     costs = found[INDEX["goods_cost"]] + found[INDEX["put_in_cost"]]
     given_back = found[INDEX["commission"]] if settings.commission_returned else 0.0
     handled = settings.return_postage + settings.return_handling

@@ -17,6 +17,7 @@ class LedgerRow:
 
 ROWS = (
     LedgerRow("goods", "Goods, net of tax"),
+    LedgerRow("funding", "Supplier funding"),
     LedgerRow("delivery_charged", "Delivery charged, net of tax"),
     LedgerRow("surcharges", "Surcharges, net of tax"),
     LedgerRow("goods_cost", "Cost of goods"),

@@ -21,6 +21,7 @@ class BridgeStep:
 
 _NAMED: dict[str, tuple[str, tuple[str, ...]]] = {
     "given_away": ("Given away", ("goods",)),
+    "funding": ("Suppliers pay", ("funding",)),
     "put_in": ("Things put in", ("put_in_cost",)),
     "delivery_given_up": ("Delivery given up", ("delivery_charged",)),
     "carriage": ("Carriage", ("delivery_cost",)),

@@ -61,6 +61,7 @@ def check_offer(offer: Offer, shop: Shop, goods: Goods) -> Iterator[Problem]:
     yield from (problem.inside("who") for problem in offer.who.problems())
     yield from _where(offer, zones)
     yield from _limits(offer, shop, goods)
+    yield from (problem.inside("funded") for problem in offer.funded.problems())
     yield from (problem.inside("response") for problem in offer.response.problems())
     yield from _response(offer, goods)
 

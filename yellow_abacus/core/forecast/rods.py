@@ -80,7 +80,7 @@ def make_rods(way: str, today: Course, planned: Course, drawn: Drawn) -> tuple[R
         found: Floats = -np.sum([then[AT[row]] for row in rows], axis=0)
         return found
 
-    goods, delivery = costs("goods_cost", "put_in_cost"), costs("delivery_cost")
+    goods, delivery = costs("goods_cost", "put_in_cost", "funding"), costs("delivery_cost")
     fees, tax = costs("picking", "payment", "commission", "returns"), then[AT["tax"]]
     all_orders = float(orders.sum())
     return tuple(

@@ -12,6 +12,7 @@ from typing import Literal
 
 from yellow_abacus.core.clauses.alongside import Alongside
 from yellow_abacus.core.clauses.conditions import NOTHING_NEEDED, Earned
+from yellow_abacus.core.clauses.funded import BY_NOBODY_ELSE, Funded
 from yellow_abacus.core.clauses.given import Given
 from yellow_abacus.core.clauses.response import Response
 from yellow_abacus.core.clauses.when import When
@@ -37,6 +38,7 @@ __all__ = [
     "DeliveryLoweredTo",
     "DeliveryPercentOff",
     "DeliveryReward",
+    "Funded",
     "Given",
     "GoodsReward",
     "GoodsSet",
@@ -104,6 +106,7 @@ class Terms:
     who: Who = ANYBODY
     where: Where = ANYWHERE
     alongside: Alongside = BESIDE_ALL
+    funded: Funded = BY_NOBODY_ELSE
     response: Response = AS_BEFORE
 
     __pydantic_config__ = CLOSED

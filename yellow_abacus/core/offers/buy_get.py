@@ -66,6 +66,7 @@ class BuyGet:
             used_by_line=given + earning,
             times_by_cart=times,
             picked_by_cart=np.zeros_like(times),
+            units_by_line=given,
         )
 
     def problems(self) -> Iterator[Problem]:

@@ -111,13 +111,15 @@ class GoodsSet:
         forms = sets_axes.running_total((~saves).astype(np.int64)) == 0
         formed = forms[set_of_pair]
         off_by_line = _sum_onto(line, off * formed, axes.lines)
+        in_sets = _sum_onto(line, units * formed, axes.lines)
         return Taken(
             axes=axes,
             at=at,
             off_by_line=within(axes, off_by_line, turn.room_by_cart),
-            used_by_line=_sum_onto(line, units * formed, axes.lines),
+            used_by_line=in_sets,
             times_by_cart=sets_axes.sum_by_cart(forms.astype(np.int64)),
             picked_by_cart=np.zeros_like(sets),
+            units_by_line=in_sets,
         )
 
     def _bases(self, turn: Turn, at: Ints, line: Ints, number: Ints, units: Ints) -> Ints:

@@ -24,5 +24,6 @@ class WorksOnPicked:
             used_by_line=None,
             times_by_cart=turn.times_by_cart,
             picked_by_cart=picked.axes.sum_by_cart(picked.units),
+            units_by_line=picked.units,
             base_by_cart=self.kept_base(picked),
         )

@@ -24,7 +24,7 @@ class Taken:
 
     used_by_line: units that earned or received, for rewards that use units up. times_by_cart: how often it came
     about. Both count only on carts where something came off. picked_by_cart, base_by_cart: units it picked, and what
-    a percentage was taken of.
+    a percentage was taken of. units_by_line: those of each line that it is given on.
     """
 
     axes: Axes
@@ -33,6 +33,7 @@ class Taken:
     used_by_line: Ints | None
     times_by_cart: Ints
     picked_by_cart: Ints
+    units_by_line: Ints
     base_by_cart: Ints | None = None
 
 

@@ -7,9 +7,10 @@ from functools import cached_property, partial
 
 import numpy as np
 
+from yellow_abacus.core.clauses.funded import BY_NOBODY_ELSE
 from yellow_abacus.core.delivery.parcels import Load, with_put_in
 from yellow_abacus.core.delivery.zones import Carriage, Delivery
-from yellow_abacus.core.ground.money import LARGEST_CHARGE, Bools, Ints
+from yellow_abacus.core.ground.money import LARGEST_CHARGE, Bools, Floats, Ints
 from yellow_abacus.core.ground.stopping import go_on
 from yellow_abacus.core.offers import DeliveryReward, PercentOff
 from yellow_abacus.core.offers.allowance import earned, portions, room_left
@@ -124,8 +125,17 @@ class Checkout:
             total=self.goods + self.charge + found.surcharge_by_row + on_top,
             stood=self.took_effect() if stood is None else stood,
             from_lines=rows.of_carts(from_lines(shop, self.batch, walk.net)),
+            funded=self._funded(),
             lines=None if trace is None else ByLine(walk.net, trace.met_by_line, trace.off_by_line),
         )
+
+    def _funded(self) -> Floats:
+        """What suppliers pay of each row."""
+        found = self.rows.of_carts(self.walk.funded_by_cart)
+        for gift, units, choice in zip(self.rows.gifts, self.put_in, self.rows.choice_by_row, strict=True):
+            if (funded := self.walk.offers[gift.offer].funded) != BY_NOBODY_ELSE:
+                found = found + funded.pays(gift.saving[choice] * units, units)
+        return found
 
     def _due(self) -> Due:
         by_cart = tax_table(self.shop.taxes, self.shop.zone_names, self.batch)

@@ -9,6 +9,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.clauses.funded import BY_NOBODY_ELSE
 from yellow_abacus.core.ground.money import LARGEST_CHARGE, Bools, Ints
 from yellow_abacus.core.ground.stopping import go_on
 from yellow_abacus.core.offers import GoodsReward, Offer, PutIn
@@ -40,6 +41,8 @@ class Walk:
         self.no_delivery_off = np.zeros_like(self.goods_off)
         self.put_in = np.zeros((len(self.gifts), carts), dtype=np.int64)
         self.put_in_worth = np.zeros(carts, dtype=np.int64)
+        self.funded_by_cart = np.zeros(carts)
+        """What suppliers pay of what comes off goods."""
         self.step_of: dict[int, Ints] = {}
         self.percentage_base: dict[tuple[int, int, int], Ints] = {}
 
@@ -119,6 +122,9 @@ class Walk:
         if self.trace is not None:
             self.trace.took(at, taken.at, taken.off_by_line)
         self.goods_off[at] += off_by_cart
+        if offer.funded != BY_NOBODY_ELSE:
+            units = taken.axes.sum_by_cart(taken.units_by_line * (taken.off_by_line > 0))
+            self.funded_by_cart += offer.funded.pays(off_by_cart, units)
         allowance.units_picked(key, taken.picked_by_cart)
         if taken.base_by_cart is not None:
             self.percentage_base[at, *key] = self.percentage_base.get((at, *key), 0) + taken.base_by_cart

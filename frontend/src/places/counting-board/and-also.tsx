@@ -23,7 +23,7 @@ const changed = (at: number, change: (reward: Reward) => Reward): Change => (t) 
 
 function additions(part: PartProps): [string, Addition[]][] {
   const { terms, frame, unit, goods, plan, running, offer } = part;
-  const { earned, gives, limits, given, when, who, where, alongside } = terms;
+  const { earned, gives, limits, given, when, who, where, alongside, funded } = terms;
   const { conditions } = earned;
   const some: Scope = { ...EVERYTHING, categories: frame.categories.slice(0, 1) };
   const gift = goods.find((good) => good.list_price != null && good.stock !== 0)?.sku ?? "";
@@ -31,6 +31,7 @@ function additions(part: PartProps): [string, Addition[]][] {
   const reward = (kind: RewardKind) => withReward(newReward(kind, unit, some, gift));
   const room = conditions.length < MOST_CONDITIONS;
   const rewards = allRewards(terms);
+  const works = rewards.some((one) => !isDelivery(one));
   const percent = gives.findIndex((one) => one.kind === "percent_off" && !one.with_delivery);
   const unweighed = gives.findIndex((one) => "below_weight" in one && one.below_weight == null);
   const anyOption = gives.findIndex((one) => "options" in one && one.options.length === 0);
@@ -69,6 +70,7 @@ function additions(part: PartProps): [string, Addition[]][] {
         [limits.uses_per_shopper == null, "so often per shopper", withLimit({ uses_per_shopper: 1 })],
         [limits.uses == null, "so often in all", withLimit({ uses: 500 })],
         [limits.spending == null, "until so much is given away", withLimit({ spending: 500 * unit })],
+        [works && funded.share_bp === 0 && funded.each === 0, "a supplier pays part of it", (t) => ({ ...t, funded: { ...t.funded, share_bp: 5_000 } })],
       ],
     ],
     [

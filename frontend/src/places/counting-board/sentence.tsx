@@ -7,6 +7,7 @@ import { money } from "../../pieces/figures";
 import { alongsideTokens } from "./alongside-word";
 import { AndAlso } from "./and-also";
 import { countedTokens, earnedTokens } from "./earned-words";
+import { fundedTokens } from "./funded-words";
 import { givenToken } from "./given-word";
 import { limitTokens } from "./limit-words";
 import { replaced } from "../../pieces/lists";
@@ -46,6 +47,7 @@ export function offerTokens(offer: OfferDoc, told: Say): Token[] {
     ", ",
     ...whenTokens(terms, told),
     ...alongsideTokens(terms, told),
+    ...fundedTokens(terms, told),
     ". ",
   ];
 }
