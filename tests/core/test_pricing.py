@@ -140,17 +140,15 @@ def test_a_supplier_pays_a_share_of_what_comes_off_and_an_amount_a_unit():
         "SEED": slow.SlowGood(400, None, 100.0, {"All"}, 20, "Seeds"),
         "POT": slow.SlowGood(900, None, 300.0, {"All"}, 20, "Pot"),
     }
+    shop = plain_shop(goods, home=(490, None, 450), far=(990, None, 900))
     carts = [slow.SlowCart([("SEED", 400)] * 3 + [("POT", 900)], "home")]
-    funded = {"share_bp": 5000, "each": 7}
-    percent = {
-        **PLAIN,
-        "gives": [{"kind": "percent_off", "percent_bp": 1000, "with_delivery": False}],
-        "on": {"skus": ["SEED"]},
-    }
+    off = {"kind": "percent_off", "percent_bp": 1000, "with_delivery": False}
+    percent = {**PLAIN, "gives": [off], "on": {"skus": ["SEED"]}}
     gift = {**PLAIN, "gives": [{"kind": "put_in", "skus": ["POT"], "quantity": 2, "amount": 100}]}
     for told, pays in ((percent, 120 * 0.5 + 3 * 7), (gift, 2 * 800 * 0.5 + 2 * 7)):
-        world = make_world(plain_shop(goods), carts, [told | {"funded": funded}])
-        rows = costed_once(world)[:, 0]
+        without, rows = (
+            costed_once(make_world(shop, carts, [told | {"funded": {"share_bp": share, "each": each}}]))[:, 0]
+            for share, each in ((0, 0), (5000, 7))
+        )
         assert rows[INDEX["funding"]] == pytest.approx(pays)
-        without = costed_once(make_world(plain_shop(goods), carts, [told]))[:, 0]
         assert rows.sum() - without.sum() == pytest.approx(pays)

@@ -377,3 +377,20 @@ def test_a_curve_follows_the_rest_of_the_plan_and_says_when_it_cannot(page: Page
     page.get_by_role("textbox", name="How much").press("ArrowUp")
     page.evaluate("""() => [...document.querySelectorAll('li[data-offer] button[aria-pressed]')][1].click()""")
     expect(page.get_by_text("The curve could not be worked out.")).to_be_visible()
+
+
+def test_a_supplier_pays_part_of_an_offer(page: Page, demo: str, complaints):
+    answer = open_board(page, demo)
+    before = answer.inner_text()
+    first = offers(page).first
+    also(first, "a supplier pays part of it")
+    expect(sentence(first)).to_contain_text("a supplier pays 50 % of it")
+    expect(answer).not_to_have_text(before)
+    expect(page.get_by_role("img", name=re.compile("Suppliers pay"))).to_be_visible()
+    first.get_by_role("button", name="50 % of it").click()
+    page.get_by_role("button", name="and an amount for each unit").click()
+    page.keyboard.press("Escape")
+    expect(sentence(first)).to_contain_text("a supplier pays 50 % of it and €1 for each unit")
+    page.get_by_role("tab", name="ledger").click()
+    expect(page.get_by_role("row", name=re.compile("Supplier funding"))).to_be_visible()
+    saved(page)
