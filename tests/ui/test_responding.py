@@ -144,3 +144,16 @@ def test_two_numbers_are_looked_at_together_and_the_best_of_both_is_taken(page: 
     expect(field).to_have_count(0)
     expect(answer).not_to_have_text(before)
     saved(page)
+
+
+def test_a_swing_opens_its_rod_and_a_curve_shows_response_that_stays(page: Page, demo: str, complaints):
+    open_board(page, demo)
+    page.get_by_test_id("range").click()
+    page.get_by_role("button", name="Free post: more orders").click()
+    slip = page.get_by_role("dialog", name="Extra orders, as a share of those it reaches")
+    expect(slip.get_by_role("slider", name=re.compile("high"))).to_be_visible()
+    slip.get_by_role("textbox").press("ArrowUp")  # said at what the offer gives now, and follows it from here on
+    page.keyboard.press("Escape")
+    saved(page)
+    offers(page).nth(1).get_by_role("button", name="€55 or more").click()
+    expect(page.get_by_text("Dashes: if response stays as it is")).to_be_visible()

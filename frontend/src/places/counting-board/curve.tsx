@@ -40,9 +40,19 @@ interface Drawn {
   /** The plan it was worked out for, without the figure itself. */
   about: string;
   points: [number, number][];
+  /** The same where response stays as it is said, whatever the offers give; none where it does not follow. */
+  staying: [number, number][];
   /** Where it breaks even, which is found a moment later. */
   even: ReturnType<typeof crossing> | null;
 }
+
+const follows = (plan: Plan): boolean => plan.offers.some((one) => one.terms.response.depth_bp !== null);
+
+/** The plan with response that stays as it was said. */
+const stays = (plan: Plan): Plan => ({
+  ...plan,
+  offers: plan.offers.map((one) => ({ ...one, terms: { ...one.terms, response: { ...one.terms.response, depth_bp: null } } })),
+});
 
 /** JSON pointers to where two plans differ: the places of the figure. */
 export function differences(one: unknown, other: unknown, at = ""): string[] {
@@ -64,15 +74,20 @@ export function NumberCurve(props: CurveProps) {
     const values = valuesAround(props);
     const pointers = differences(withValue(values[0]!), withValue(values.at(-1)!));
     const timer = setTimeout(() => {
-      if (pointers.length === 0) return setDrawn({ about, points: [], even: null });
-      const found = async (some: number[]): Promise<[number, number][]> => {
-        const { impacts } = await ask<Curve>("POST", "/curve", { plan: withValue(value), pointers, values: some }, asked.signal);
+      if (pointers.length === 0) return setDrawn({ about, points: [], staying: [], even: null });
+      const plan = withValue(value);
+      const found = async (some: number[], of = plan): Promise<[number, number][]> => {
+        const { impacts } = await ask<Curve>("POST", "/curve", { plan: of, pointers, values: some }, asked.signal);
         return some.flatMap((at, n): [number, number][] => (impacts[n] == null ? [] : [[at, impacts[n]]]));
       };
       const draw = async () => {
         const points = await found(values);
         setFailed(false);
-        setDrawn({ about, points, even: null });
+        setDrawn({ about, points, staying: [], even: null });
+        if (follows(plan) && pointers.some((one) => !one.includes("/response/"))) {
+          const staying = await found(values, stays(plan));
+          setDrawn((now) => now && { ...now, staying });
+        }
         let [known, even] = [points, crossing(points, value)];
         while (typeof even !== "string") {
           const { less, even: from } = even;
@@ -102,12 +117,13 @@ export function NumberCurve(props: CurveProps) {
       </div>
     );
   }
-  const impacts = points.map(([, impact]) => impact);
+  const staying = (drawn?.staying ?? []).some(([, impact], at) => Math.abs(impact - (points[at]?.[1] ?? impact)) > 1) ? drawn!.staying : [];
+  const impacts = [...points, ...staying].map(([, impact]) => impact);
   const best = points.reduce((a, b) => (b[1] > a[1] ? b : a));
   const x = scaleLinear([points[0]![0], points.at(-1)![0]], [PAD, WIDTH - PAD]);
   const y = scaleLinear([Math.min(0, ...impacts), Math.max(0, ...impacts)], [HEIGHT - PAD, PAD]);
   const now = points.find(([at]) => at === value);
-  const path = line<[number, number]>((p) => x(p[0]), (p) => y(p[1]))(points) ?? undefined;
+  const drawLine = line<[number, number]>((p) => x(p[0]), (p) => y(p[1]));
   const more = (impact: number) => `${money(Math.abs(impact), currency, { whole: Math.abs(impact) >= 10_000 })} ${impact < 0 ? "less" : "more"}`;
   return (
     <figure className="mt-2">
@@ -126,7 +142,8 @@ export function NumberCurve(props: CurveProps) {
         <text x={0} y={y(0) > HEIGHT / 2 ? y(0) + 12 : y(0) - 3} fontSize={11} fill="var(--color-soft)">
           today
         </text>
-        <path d={path} fill="none" stroke="var(--color-ink)" strokeWidth={1.6} />
+        {staying.length > 2 && <path d={drawLine(staying) ?? undefined} fill="none" stroke="var(--color-soft)" strokeWidth={1.3} strokeDasharray="4 3" />}
+        <path d={drawLine(points) ?? undefined} fill="none" stroke="var(--color-ink)" strokeWidth={1.6} />
         <circle cx={x(best[0])} cy={y(best[1])} r={5.5} fill="var(--color-yellow)" stroke="var(--color-ink)" strokeWidth={1.3} />
         {now && <circle cx={x(now[0])} cy={y(now[1])} r={4} fill="var(--color-ink)" />}
       </svg>
@@ -140,6 +157,7 @@ export function NumberCurve(props: CurveProps) {
           </button>
         )}
       </figcaption>
+      {staying.length > 2 && <p className="text-small text-soft">Dashes: if response stays as it is, however much is given.</p>}
       <p className="min-h-[1.4em] text-small text-soft" aria-live="polite">
         {drawn?.even && `${evenInWords(drawn.even, tell)}.`}
       </p>

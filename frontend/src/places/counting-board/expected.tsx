@@ -5,7 +5,7 @@ import { Fragment, type ReactNode } from "react";
 import type { FieldProblem, Forecast, Frame, OfferDoc, Plan, Ranging, Response, Sends } from "../../api/types";
 import { count, kilograms, money, rate, share } from "../../pieces/figures";
 import { RangeRod } from "../../pieces/range-rod";
-import { Choices, Word } from "../../pieces/words";
+import { Choices, spot, Word } from "../../pieces/words";
 import { Slip } from "../../pieces/slip";
 import { NumberWord } from "./number-word";
 import { withTerms } from "./offers";
@@ -52,7 +52,7 @@ export function Expected({ offer, plan, frame, figures, problems, change }: Expe
       <NumberWord
         title={title}
         currency={frame}
-        unsound={problems.filter((one) => one.pointer === `/response/${figure}`)}
+        unsound={spot(`/response/${figure}`, problems.filter((one) => one.pointer === `/response/${figure}`))}
         figure={{
           label: LABELS[figure] ?? "Share",
           value,
@@ -111,7 +111,7 @@ export function Expected({ offer, plan, frame, figures, problems, change }: Expe
     <NumberWord
       title={title}
       currency={frame}
-      unsound={problems.filter((one) => one.pointer === `/response/${path}`)}
+      unsound={spot(`/response/${path}`, problems.filter((one) => one.pointer === `/response/${path}`))}
       figure={{
         ...as,
         label: title,

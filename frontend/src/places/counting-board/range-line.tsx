@@ -1,4 +1,6 @@
 /** How sure the answer is, in a sentence that opens to what makes it so. */
+import { useState } from "react";
+
 import type { Forecast, Frame, Plan, Range } from "../../api/types";
 import { count, listed, money, share } from "../../pieces/figures";
 import { Slip } from "../../pieces/slip";
@@ -12,7 +14,20 @@ interface Props {
   forecast: Forecast;
 }
 
+/** The word below an offer in which a figure stands. */
+const wordOf = (offer: string, figure: string): HTMLElement | null => document.querySelector(`li[data-offer="${CSS.escape(offer)}"] [data-spot="/response/${figure}"]`);
+
 export function RangeLine({ range, plan, frame, forecast }: Props) {
+  const [open, setOpen] = useState(false);
+  const go = (offer: string, figure: string) => {
+    setOpen(false);
+    // Once the slip is gone and has given the focus back.
+    setTimeout(() => {
+      const word = wordOf(offer, figure);
+      word?.scrollIntoView({ block: "center" });
+      word?.click();
+    }, 80);
+  };
   const whole = forecast.precision === "whole";
   const told = (amount: number) => `${money(Math.abs(amount), frame, { whole })} ${amount < 0 ? "less" : "more"}`;
   const { low, high } = range;
@@ -23,13 +38,15 @@ export function RangeLine({ range, plan, frame, forecast }: Props) {
       <Slip
         title="How sure this is"
         width={520}
+        open={open}
+        onOpenChange={setOpen}
         trigger={
           <button type="button" className="border-b-2 border-ink font-semibold" data-testid="range">
             {between}
           </button>
         }
       >
-        <Swings {...{ range, plan, frame, whole }} />
+        <Swings {...{ range, plan, frame, whole, go }} />
         {forecast.most.unbounded.length > 0 && (
           <p className="mt-2 text-small text-soft">
             Nothing bounds what {listed(forecast.most.unbounded.map((id) => named(plan, id)))} may give away. A limit of uses or of spending in all would: <i>and also…</i> below its sentence.
@@ -54,22 +71,34 @@ function inAHundred(chance: number): string {
   return times === 0 ? "in fewer than 1 of 100" : times === 100 ? "in more than 99 of 100" : `in ${count(times)} of 100`;
 }
 
+interface Row {
+  name: string;
+  low: number;
+  high: number;
+  /** Between which values the figure moves. */
+  ends: string;
+  opens: (() => void) | null;
+}
+
 const [WIDTH, BAR, LEFT, PAD] = [488, 26, 188, 10];
 
 /** What the answer would be at the low and the high of each figure, the largest swing first. */
-function Swings({ range, plan, frame, whole }: Omit<Props, "forecast"> & { whole: boolean }) {
+function Swings({ range, plan, frame, whole, go }: Omit<Props, "forecast"> & { whole: boolean; go: (offer: string, figure: string) => void }) {
   const ends = range.swings.flatMap((one) => [one.impact_at_low, one.impact_at_high]);
   const [least, most] = [Math.min(0, range.low, ...ends), Math.max(0, range.high, ...ends)];
   const x = (amount: number) => LEFT + ((WIDTH - LEFT - PAD) * (amount - least)) / (most - least || 1);
-  const rows = [{ name: "All of it, nine times in ten", low: range.low, high: range.high, ends: "" }].concat(
-    range.swings.map((one) => {
-      const name = one.figure === null ? "Orders that come" : `${named(plan, one.offer)}: ${CALLED[one.figure]}`;
-      return { name, low: one.impact_at_low, high: one.impact_at_high, ends: `${share(one.low)} to ${share(one.high)}` };
+  const rows: Row[] = [
+    { name: "All of it, nine times in ten", low: range.low, high: range.high, ends: "", opens: null },
+    ...range.swings.map((one) => {
+      const { offer, figure } = one;
+      const name = figure === null ? "Orders that come" : `${named(plan, offer)}: ${CALLED[figure]}`;
+      return { name, low: one.impact_at_low, high: one.impact_at_high, ends: `${share(one.low)} to ${share(one.high)}`, opens: offer !== null && figure !== null ? () => go(offer, figure) : null };
     }),
-  );
+  ];
   const height = rows.length * BAR + 22;
   return (
     <>
+      <div className="relative">
       <svg width={WIDTH} height={height} role="img" aria-label={rows.map((one) => `${one.name}: ${money(one.low, frame, { whole })} to ${money(one.high, frame, { whole })}`).join("; ")}>
         <line x1={x(0)} x2={x(0)} y1={0} y2={height - 18} stroke="var(--color-ink)" strokeWidth={2} />
         <text x={x(0)} y={height - 5} fontSize={11.5} textAnchor={x(0) > WIDTH - 40 ? "end" : "middle"} fill="var(--color-ink)">
@@ -85,19 +114,26 @@ function Swings({ range, plan, frame, whole }: Omit<Props, "forecast"> & { whole
           const [from, to] = [Math.min(x(one.low), x(one.high)), Math.max(x(one.low), x(one.high))];
           return (
             <g key={at}>
-              <text x={0} y={at * BAR + (one.ends ? 12 : 17)} fontSize={12} fontWeight={at ? 400 : 600} fill="var(--color-ink)">
-                {one.name.length > 30 ? `${one.name.slice(0, 29)}…` : one.name}
-              </text>
-              {one.ends && (
-                <text x={0} y={at * BAR + 24} fontSize={11} fill="var(--color-soft)">
-                  {one.ends}
-                </text>
-              )}
               <rect x={from} y={at * BAR + 6} width={Math.max(to - from, 2)} height={12} rx={6} fill={at ? "var(--color-sheet)" : "var(--color-yellow)"} stroke="var(--color-ink)" strokeWidth={1.3} />
             </g>
           );
         })}
       </svg>
+      <ol className="absolute inset-y-0 start-0 text-tiny leading-[13px]" style={{ width: LEFT - 8 }}>
+        {rows.map((one, at) => (
+          <li key={at} className="flex flex-col justify-center" style={{ height: BAR }}>
+            {one.opens ? (
+              <button type="button" className="truncate text-start hover:underline" title={`${one.name}: open it below its offer`} onClick={one.opens}>
+                {one.name}
+              </button>
+            ) : (
+              <span className={`truncate ${at ? "" : "font-semibold"}`}>{one.name}</span>
+            )}
+            {one.ends && <span className="text-soft">{one.ends}</span>}
+          </li>
+        ))}
+      </ol>
+      </div>
       <p className="mt-2 text-small text-soft">
         {range.swings.length ? "Each bar runs from the low to the high of one figure, all else as likely. " : "No figure has a range yet: open one below an offer, and say how sure you are. "}
         Chance alone moves it by {money(range.luck, frame, { whole })} or less two times in three, and that your history is a sample by{" "}
