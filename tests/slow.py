@@ -87,6 +87,7 @@ class SlowLine:
     used: int = 0
     group: str = ""
     reduced: bool = False
+    comes_back: Fraction = Fraction(1)  # times as much of it
 
 
 @dataclass
@@ -323,6 +324,7 @@ class GoodsTurn:
         for (line, units), amount in zip(picks, off, strict=True):
             line.net -= amount
             self.units += units if amount > 0 else 0
+            line.comes_back *= Fraction(self.offer["returned_bp"], 10000) if amount > 0 else 1
         self.off += sum(off)
         return sum(off) > 0
 

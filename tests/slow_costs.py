@@ -278,7 +278,8 @@ def ledger(
     all_stay = Fraction(1)
     for line in priced.lines:
         good = shop.goods[line.sku]
-        back, rate = Fraction(good.return_bp, 10000), Fraction(rate_of(shop, cart.zone, good.tax_class), 10000)
+        back = min(line.comes_back * Fraction(good.return_bp, 10000), Fraction(1))
+        rate = Fraction(rate_of(shop, cart.zone, good.tax_class), 10000)
         share = Fraction(good.commission_bp, 10000) * (1 if shop.with_tax else 1 + rate) if takes else 0
         net = line.net / (1 + rate) if shop.with_tax else Fraction(line.net)
         commission += line.net * share

@@ -178,6 +178,7 @@ PLAIN = {
     "who": {"first_order": False, "nth_order": None, "groups": [], "except_groups": []},
     "where": {"except_zones": []},
     "funded": {"share_bp": 0, "each": 0},
+    "returned_bp": 10_000,
 }
 """An offer that asks for nothing, as both pricers are told it."""
 
@@ -232,6 +233,7 @@ def slow_offers(draw: st.DrawFn) -> dict:
         "on": draw(scopes),
         "code": draw(st.sampled_from(["", "", "FERN", "fern", "MOSS", "Tendril"])),
         "funded": {"share_bp": draw(st.sampled_from([0, 0, 3333])), "each": draw(st.sampled_from([0, 0, 15]))},
+        "returned_bp": draw(st.sampled_from([10_000, 10_000, 15_000, 40_000, 0])),
         "never_with": draw(others),
         "yields_to": draw(others),
         "when": draw(st.one_of(st.just(PLAIN["when"]), st.just(PLAIN["when"]), some_whens)),
@@ -420,6 +422,7 @@ def make_offer(told: dict, at: int) -> Offer:
             "who": told["who"],
             "where": told["where"],
             "funded": told["funded"],
+            "returned_bp": told["returned_bp"],
             "alongside": {
                 "never": "all" if told["never_with"] == "all" else "named",
                 "never_with": other_ids(told["never_with"]),

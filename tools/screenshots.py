@@ -48,10 +48,24 @@ def kinds(page: Page) -> None:
     page.get_by_text("Not the rest").first.wait_for()
 
 
-def writing(page: Page) -> None:
-    kinds(page)
-    page.keyboard.press("n")
-    page.get_by_role("combobox").fill("buy")
+def two_numbers(page: Page) -> None:
+    board(page)
+    page.get_by_role("button", name="12 % off").click()
+    page.get_by_role("button", name="Beside another number").click()
+    page.get_by_text("Best here:").wait_for()
+
+
+def running(page: Page) -> None:
+    """Last of all: from here on an offer runs already in every plan."""
+    board(page)
+    page.get_by_role("button", name="Change Free post").click()
+    page.get_by_role("menuitem", name="It runs already").click()
+    page.get_by_text("held against today, with 1 offer").wait_for()
+    page.get_by_role("button", name="Choose or change a plan").click()
+    page.get_by_role("menuitemradio", name="Balcony days").click()
+    board(page)
+    page.get_by_role("tab", name="by day").click()
+    page.get_by_role("img", name="What each day keeps").wait_for()
 
 
 def bringing_in(page: Page) -> None:
@@ -80,13 +94,6 @@ def opened(page: Page) -> None:
     page.get_by_label("Show").select_option(label="Planters")
     page.get_by_role("button", name="Stone trough").click()
     page.get_by_text("With its typical delivery").wait_for()
-
-
-def changing(page: Page) -> None:
-    page.get_by_label("Show").select_option(label="Planters")
-    page.get_by_role("button", name="Change many at once").click()
-    page.get_by_role("button", name="See what it does").click()
-    page.get_by_text("you would keep").wait_for()
 
 
 def curves(page: Page) -> None:
@@ -131,19 +138,19 @@ SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "counting-board-response": ("/counting-board", answering),
     "counting-board-ledger": ("/counting-board?plan=2", ledger),
     "counting-board-kinds": ("/counting-board?plan=3", kinds),
-    "counting-board-writing": ("/counting-board?plan=3", writing),
+    "counting-board-two-numbers": ("/counting-board", two_numbers),
     "counting-board-snags": ("/counting-board", snags),
     "till": ("/till?plan=3", till),
     "till-trials": ("/till?plan=3", trials),
     "goods": ("/goods", lambda page: page.get_by_role("table").wait_for()),
     "goods-opened": ("/goods", opened),
-    "goods-changing": ("/goods", changing),
     "goods-bringing-in": ("/goods", bringing_in),
     "delivery": ("/delivery", curves),
     "delivery-tariffs": ("/delivery", tariffs),
     "delivery-surcharges": ("/delivery", surcharges),
     "carts": ("/carts", carts),
     "carts-came": ("/carts", came),
+    "counting-board-running": ("/counting-board", running),
 }
 
 

@@ -157,3 +157,18 @@ def test_a_swing_opens_its_rod_and_a_curve_shows_response_that_stays(page: Page,
     saved(page)
     offers(page).nth(1).get_by_role("button", name="€55 or more").click()
     expect(page.get_by_text("Dashes: if response stays as it is")).to_be_visible()
+
+
+def test_more_comes_back_of_what_an_offer_takes_something_off(page: Page, demo: str, complaints):
+    answer = open_board(page, demo, plan=3)
+    before = answer.inner_text()
+    offer = offers(page).nth(1)
+    expect_also(offer, "more comes back of what it takes something off")
+    expect(offer).to_contain_text("1.5 times as much comes back of what it takes something off")
+    expect(answer).not_to_have_text(before)
+    offer.get_by_role("button", name="1.5 times as much").press("ArrowUp")
+    expect(offer).to_contain_text("1.6 times as much")
+    offer.get_by_role("button", name="1.6 times as much").click()
+    page.get_by_role("button", name="As much as without it").click()
+    expect(answer).to_have_text(before)
+    saved(page)

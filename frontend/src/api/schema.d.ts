@@ -5289,6 +5289,8 @@ export interface components {
          * Terms
          * @description The clauses of an offer. steps: from higher thresholds on, other rewards than `gives`.
          *
+         *     returned_bp: how many times as much comes back of what it takes something off.
+         *
          *     every_step: things put in come with every step reached, not with the highest alone.
          */
         Terms: {
@@ -5382,6 +5384,11 @@ export interface components {
              *     }
              */
             response: components["schemas"]["Response"];
+            /**
+             * Returned Bp
+             * @default 10000
+             */
+            returned_bp: number;
             /**
              * Steps
              * @default []

@@ -36,6 +36,7 @@ export function newTerms(gives: Reward[], part: Partial<Terms> = {}): Terms {
     where: ANYWHERE,
     alongside: { never: "named", never_with: [], yields: "named", yields_to: [] },
     funded: { share_bp: 0, each: 0 },
+    returned_bp: 10_000,
     response: NO_RESPONSE,
     ...part,
   };

@@ -43,7 +43,7 @@ def cost(shop: Shop, rows: Rows, priced: Priced) -> Floats:
     )
     found[INDEX["payment"]] = -_payment(shop, rows, priced)
     found[INDEX["commission"]] = -commission
-    found[INDEX["returns"]] = -_returns(shop, rows, lines)
+    found[INDEX["returns"]] = -_returns(shop, rows, lines) - priced.returned_more
     refused = rows.of_carts(batch.kept(("refused", shop), lambda: chances(shop.payments, batch.facts.payment)))
     if refused.any():
         all_back = np.where(units > 0, _all_back(shop, found), 0.0)

@@ -29,6 +29,7 @@ from yellow_abacus.core.shop.shop import Shop
 MOST_PARTS = 8
 MOST_STEPS = 12
 MOST_NAMES = 1000
+MOST_RETURNED_BP = 10 * WHOLE_BP
 MOST_USES = 1_000_000_000
 
 ONE_OF: dict[Names, str] = {
@@ -62,6 +63,8 @@ def check_offer(offer: Offer, shop: Shop, goods: Goods) -> Iterator[Problem]:
     yield from _where(offer, zones)
     yield from _limits(offer, shop, goods)
     yield from (problem.inside("funded") for problem in offer.funded.problems())
+    if not 0 <= offer.returned_bp <= MOST_RETURNED_BP:
+        yield Problem(("returned_bp",), "No goods come back so often.", "Choose from 0 to 10 times as much.")
     yield from (problem.inside("response") for problem in offer.response.problems())
     yield from _response(offer, goods)
 

@@ -20,6 +20,7 @@ from yellow_abacus.core.clauses.where import Where
 from yellow_abacus.core.clauses.who import Who
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.goods.scope import EVERYTHING, Scope
+from yellow_abacus.core.ground.money import WHOLE_BP
 from yellow_abacus.core.ground.shape import CLOSED
 from yellow_abacus.core.offers.amount_off import AmountOff, AmountOffEach, UnitPrice
 from yellow_abacus.core.offers.buy_get import BuyGet
@@ -92,6 +93,8 @@ AS_BEFORE = Response()
 class Terms:
     """The clauses of an offer. steps: from higher thresholds on, other rewards than `gives`.
 
+    returned_bp: how many times as much comes back of what it takes something off.
+
     every_step: things put in come with every step reached, not with the highest alone.
     """
 
@@ -107,6 +110,7 @@ class Terms:
     where: Where = ANYWHERE
     alongside: Alongside = BESIDE_ALL
     funded: Funded = BY_NOBODY_ELSE
+    returned_bp: int = WHOLE_BP
     response: Response = AS_BEFORE
 
     __pydantic_config__ = CLOSED

@@ -16,7 +16,7 @@ from yellow_abacus.core.offers import DeliveryReward, PercentOff
 from yellow_abacus.core.offers.allowance import earned, portions, room_left
 from yellow_abacus.core.pricing.due import Due, find_due
 from yellow_abacus.core.pricing.priced import ByLine, Priced, effective
-from yellow_abacus.core.pricing.returns import from_lines
+from yellow_abacus.core.pricing.returns import from_lines, returned_more
 from yellow_abacus.core.pricing.rows import Rows
 from yellow_abacus.core.pricing.walk import Walk
 from yellow_abacus.core.shop.surcharges import Surcharge
@@ -126,6 +126,7 @@ class Checkout:
             stood=self.took_effect() if stood is None else stood,
             from_lines=rows.of_carts(from_lines(shop, self.batch, walk.net)),
             funded=self._funded(),
+            returned_more=self._returned_more(),
             lines=None if trace is None else ByLine(walk.net, trace.met_by_line, trace.off_by_line),
         )
 
@@ -136,6 +137,13 @@ class Checkout:
             if (funded := self.walk.offers[gift.offer].funded) != BY_NOBODY_ELSE:
                 found = found + funded.pays(gift.saving[choice] * units, units)
         return found
+
+    def _returned_more(self) -> Floats:
+        """What it costs that more comes back of each row than of its goods without offers."""
+        times = self.walk.returned_by_line
+        if times is None:
+            return np.zeros(len(self.rows))
+        return self.rows.of_carts(returned_more(self.shop, self.batch, self.walk.net, times))
 
     def _due(self) -> Due:
         by_cart = tax_table(self.shop.taxes, self.shop.zone_names, self.batch)

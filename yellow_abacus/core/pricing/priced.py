@@ -44,7 +44,8 @@ class Priced:
     goods_tax, delivery_tax, surcharge_tax: the tax. total: what the shopper pays without surcharges by choice: those
     are expected amounts, chosen_by_row, with their chosen_tax. stood: one row an offer: where it took effect at any
     moment, and so shut others out, also where nothing of that is left. from_lines: what lines come to in commission
-    and returns, as `returns.FromLines` reads it. funded: what suppliers pay. lines: only where it was asked for.
+    and returns, as `returns.FromLines` reads it. funded: what suppliers pay. returned_more: what it costs that more
+    comes back. lines: only where it was asked for.
     """
 
     gifts: tuple[Gift, ...]
@@ -65,6 +66,7 @@ class Priced:
     stood: Bools
     from_lines: Floats
     funded: Floats
+    returned_more: Floats
     lines: ByLine | None = None
 
     @property

@@ -79,6 +79,22 @@ def _per_net(shop: Shop, batch: CartBatch) -> PerNet:
     return PerNet(commission, (rate * without_tax)[zone, sku], back)
 
 
+def returned_more(shop: Shop, batch: CartBatch, net_by_line: Ints, times_by_line: Floats) -> Floats:
+    """What each cart loses by as much more coming back of its lines; all of a line at most."""
+    settings, axes, sku = shop.settings, batch.axes, batch.sku_by_line
+    rate = batch.goods.column("return_rate")[sku]
+    more = np.minimum(rate * times_by_line, 1.0) - rate
+    zone = axes.spread(batch.zone_by_cart)
+    each = net_by_line * shop.taxes.without(_tax_bp(shop, batch))[zone, sku]
+    each = each - settings.resale_bp / WHOLE_BP * batch.by_line(batch.goods.column("unit_cost"))
+    if settings.commission_returned:
+        each = each - net_by_line * commission_share(shop, batch, sku, axes.cart_by_line)
+    with np.errstate(divide="ignore"):
+        stays, stay = (np.exp(axes.sum_floats_by_cart(np.log1p(-some))) for some in (rate, rate + more))
+    handled = (settings.return_postage + settings.return_handling) * (stays - stay)
+    return axes.sum_floats_by_cart(more * each) + handled
+
+
 def back(batch: CartBatch) -> Back:
     """Kept with the batch."""
     return batch.kept("back", partial(_back, batch))

@@ -10,7 +10,7 @@ import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.clauses.funded import BY_NOBODY_ELSE
-from yellow_abacus.core.ground.money import LARGEST_CHARGE, Bools, Ints
+from yellow_abacus.core.ground.money import LARGEST_CHARGE, WHOLE_BP, Bools, Floats, Ints
 from yellow_abacus.core.ground.stopping import go_on
 from yellow_abacus.core.offers import GoodsReward, Offer, PutIn
 from yellow_abacus.core.offers.allowance import Allowance, earned, portions
@@ -43,6 +43,8 @@ class Walk:
         self.put_in_worth = np.zeros(carts, dtype=np.int64)
         self.funded_by_cart = np.zeros(carts)
         """What suppliers pay of what comes off goods."""
+        self.returned_by_line: Floats | None = None
+        """How many times as much of each line comes back; None where that is 1 everywhere."""
         self.step_of: dict[int, Ints] = {}
         self.percentage_base: dict[tuple[int, int, int], Ints] = {}
 
@@ -125,6 +127,10 @@ class Walk:
         if offer.funded != BY_NOBODY_ELSE:
             units = taken.axes.sum_by_cart(taken.units_by_line * (taken.off_by_line > 0))
             self.funded_by_cart += offer.funded.pays(off_by_cart, units)
+        if offer.returned_bp != WHOLE_BP:
+            if self.returned_by_line is None:
+                self.returned_by_line = np.ones(self.batch.axes.lines)
+            self.returned_by_line[taken.at[taken.off_by_line > 0]] *= offer.returned_bp / WHOLE_BP
         allowance.units_picked(key, taken.picked_by_cart)
         if taken.base_by_cart is not None:
             self.percentage_base[at, *key] = self.percentage_base.get((at, *key), 0) + taken.base_by_cart

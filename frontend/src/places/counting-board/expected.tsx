@@ -8,7 +8,7 @@ import { RangeRod } from "../../pieces/range-rod";
 import { Choices, spot, Word } from "../../pieces/words";
 import { Slip } from "../../pieces/slip";
 import { NumberWord } from "./number-word";
-import { withTerms } from "./offers";
+import { allRewards, isDelivery, withTerms } from "./offers";
 import { firstRange, followed, MORE_TO_SAY, MOST, rangeOf, toppedUp, withRange } from "./responses";
 
 type OfferFigures = Forecast["offers"][number];
@@ -21,6 +21,9 @@ interface ExpectedProps {
   problems: FieldProblem[];
   change: (make: (plan: Plan) => Plan) => void;
 }
+
+/** Basis points: as much comes back as without the offer. */
+const AS_MUCH = 10_000;
 
 const LABELS: Partial<Record<Ranging, string>> = { uptake_bp: "Share of shoppers", extra_bp: "Extra orders", extra_first_bp: "Extra first orders" };
 
@@ -239,10 +242,45 @@ export function Expected({ offer, plan, frame, figures, problems, change }: Expe
   if (response.fixed_cost > 0)
     said.push(<>It costs {plain("fixed_cost", "What it costs once", response.fixed_cost, inMoney, (next) => (r) => ({ ...r, fixed_cost: next }), cash(response.fixed_cost), { fixed_cost: 0 })} once.</>);
 
+  const { returned_bp } = offer.terms;
+  const returned = (next: number) => (before: Plan) => withTerms(before, offer.id, (t) => ({ ...t, returned_bp: next }));
+  if (returned_bp !== AS_MUCH)
+    said.push(
+      <>
+        <NumberWord
+          title="How much more comes back of what it takes something off"
+          currency={frame}
+          unsound={spot("/returned_bp", problems.filter((one) => one.pointer === "/returned_bp"))}
+          figure={{
+            label: "Times as much",
+            value: returned_bp,
+            scale: AS_MUCH,
+            step: 1_000,
+            least: 0,
+            most: 10 * AS_MUCH,
+            unit: "times",
+            digits: 2,
+            tell: (n) => `${count(n / AS_MUCH, 2)} times`,
+            set: (next) => change(returned(next)),
+            withValue: (next) => returned(next)(plan),
+          }}
+          more={
+            <button type="button" className="quiet justify-self-start text-small" onClick={() => change(returned(AS_MUCH))}>
+              As much as without it
+            </button>
+          }
+        >
+          {`${count(returned_bp / AS_MUCH, 2)} times as much`}
+        </NumberWord>{" "}
+        comes back of what it takes something off.
+      </>,
+    );
+
   const unsaid: ReactNode[] = [];
   if (given.by !== "itself" && response.uptake_bp === null) unsaid.push(<>{rated("uptake_bp", "How many shoppers hold the code", "how many hold the code", 10_000)} (everybody counts)</>);
   if (response.extra_bp === null) unsaid.push(<>{rated("extra_bp", "Extra orders, as a share of those it reaches", "how many more orders it brings")} (none count)</>);
   const further = MORE_TO_SAY.filter((one) => one.fits(offer.terms));
+  const mayReturn = returned_bp === AS_MUCH && allRewards(offer.terms).some((one) => !isDelivery(one) && one.kind !== "put_in");
   return (
     <p className="text-small leading-relaxed">
       {said.map((one, n) => (
@@ -260,7 +298,7 @@ export function Expected({ offer, plan, frame, figures, problems, change }: Expe
           .{" "}
         </span>
       )}
-      {further.length > 0 && (
+      {(further.length > 0 || mayReturn) && (
         <DropdownMenu.Root>
           <DropdownMenu.Trigger className="quiet">also expect…</DropdownMenu.Trigger>
           <DropdownMenu.Portal>
@@ -271,6 +309,11 @@ export function Expected({ offer, plan, frame, figures, problems, change }: Expe
                   {one.words}
                 </DropdownMenu.Item>
               ))}
+              {mayReturn && (
+                <DropdownMenu.Item className="choice before:content-['…_']" onSelect={() => change(returned(1.5 * AS_MUCH))}>
+                  more comes back of what it takes something off
+                </DropdownMenu.Item>
+              )}
             </DropdownMenu.Content>
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
