@@ -7,7 +7,6 @@ import { DayChart } from "../../pieces/day-chart";
 import { count, days, listed, money } from "../../pieces/figures";
 import { useNameOf } from "../../pieces/offer-names";
 import { nameOfSku } from "../../pieces/product-picker";
-import { Turn } from "../../pieces/rod-chart";
 import { useFollowing } from "./use-following";
 
 const WAIT_MS = 200;
@@ -54,9 +53,9 @@ export function ByDay(props: OverProps) {
           </span>
         ))}
         {marks.length > SHOWN && ` And ${marks.length - SHOWN} more.`}{" "}
-        <Turn on={table} set={() => setTable(!table)}>
-          as a table
-        </Turn>
+        <button type="button" className="quiet" aria-pressed={table} onClick={() => setTable(!table)}>
+          {table ? "as beads" : "as a table"}
+        </button>
       </p>
     </>
   );
