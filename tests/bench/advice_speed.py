@@ -57,7 +57,7 @@ def cart_of(doc: PlanDoc) -> CartDoc:
 
 
 def bench_of(at: Counted, doc: PlanDoc) -> tuple[Bench, np.ndarray]:
-    scene = scene_of(at.expecting(doc), doc.plan(), doc, date(2026, 11, 26))
+    scene = scene_of(at.expecting(doc), doc, date(2026, 11, 26))
     return Bench(scene.shop, scene.goods, scene.offers, doc.apply, 100.0), scene.units_by_sku
 
 
