@@ -10,6 +10,7 @@ from yellow_abacus.core.carts.carts import CartBatch, CartTooLargeError, make_ba
 from yellow_abacus.core.carts.facts import UNKNOWN, Facts, labels, tags
 from yellow_abacus.core.costing.costs import cost
 from yellow_abacus.core.costing.ledger import ROWS
+from yellow_abacus.core.forecast.plan import both_sides
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.money import Bools, Floats, foot
 from yellow_abacus.core.ground.naming import all_folded, folded
@@ -84,7 +85,7 @@ def rung_up(
 ) -> list["Rung"]:
     """The carts, those together that have the same prices and offers. running: offers that run today. Raises
     UnsoundCartsError."""
-    every = (*running, *(one for one in offers if one not in running))
+    every = both_sides(running, offers)
     planned, now = (np.array([one in some for one in every], dtype=np.bool_) for some in (offers, running))
     alike: dict[tuple[int, tuple[Offer, ...]], tuple[Goods, list[int]]] = {}
     problems = list(_unknown_choices(loaded.batch.goods, carts, every))

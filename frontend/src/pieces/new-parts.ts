@@ -123,5 +123,6 @@ export const newPlan = (name: string, first_day: string, last_day: string, offer
   offers,
   cases: [],
   set_aside: [],
-  dropped: [], sharp: null,
+  dropped: [],
+  sharp: null,
 });

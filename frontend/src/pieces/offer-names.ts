@@ -27,3 +27,6 @@ export const standsInPlaceOf = (running: OfferDoc[], plan: Plan, id: string): bo
 
 /** The offers that run already and are not in the plan otherwise, whether they are kept or dropped. */
 export const besidePlan = (running: OfferDoc[], plan: Plan): OfferDoc[] => running.filter((one) => !standsInPlaceOf(running, plan, one.id));
+
+/** Those of them that the plan keeps. */
+export const keptBeside = (running: OfferDoc[], plan: Plan): OfferDoc[] => besidePlan(running, plan).filter((one) => !plan.dropped.some(({ offer }) => offer === one.id));

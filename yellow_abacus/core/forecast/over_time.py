@@ -8,14 +8,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from yellow_abacus.core.clauses.when import WEEKDAYS
 from yellow_abacus.core.forecast.chances import Drawn
 from yellow_abacus.core.forecast.course import CELLS, Course, Flow, by_day, with_top_ups
 from yellow_abacus.core.forecast.forecast import Forecaster
-from yellow_abacus.core.forecast.groups import COHORTS
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.plan import Plan
-from yellow_abacus.core.forecast.states import State
+from yellow_abacus.core.forecast.states import State, over_cells
 from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.forecast.takings import takings_of
 from yellow_abacus.core.ground.axes import summed_by
@@ -126,10 +124,7 @@ class _Units:
 
     def _by_cell(self, mix: Mix, weight_by_cart: Floats) -> Floats:
         """[cell, SKU]."""
-        groups = mix.groups
-        of_cohort = groups.cohort == np.arange(COHORTS)[:, None]
-        spread = self.state.span.source.spreading(groups)[:, None, :] * of_cohort
-        result: Floats = spread.reshape(WEEKDAYS * COHORTS, -1) @ _by_group(mix, weight_by_cart, self.stocked)
+        result: Floats = over_cells(self.state.span.source, mix.groups) @ _by_group(mix, weight_by_cart, self.stocked)
         return result
 
     def of(self, flow: Flow) -> Floats:

@@ -12,6 +12,12 @@ Opened = tuple[tuple[int, Offer], ...]
 """Offers open on one day: the index of each in the plan, and the offer as it holds on that day."""
 
 
+def both_sides(running: Iterable[Offer], offers: Iterable[Offer]) -> tuple[Offer, ...]:
+    """The offers that run today, then what a plan adds to them or puts in their place."""
+    today = tuple(running)
+    return (*today, *(one for one in offers if one not in today))
+
+
 @dataclass(frozen=True)
 class Dropped:
     """An offer that runs today and not under the plan. extra, extra_first: orders it brings, as a share of those it
@@ -63,8 +69,7 @@ class Plan:
 
     @property
     def every(self) -> tuple[Offer, ...]:
-        """All offers of both sides: those that run today, then what the plan adds to them or puts in their place."""
-        return (*self.running, *(one for one in self.offers if one not in self.running))
+        return both_sides(self.running, self.offers)
 
     @property
     def own(self) -> tuple[int, ...]:

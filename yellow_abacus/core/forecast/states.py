@@ -11,7 +11,7 @@ import numpy as np
 from yellow_abacus.core.clauses.when import WEEKDAYS
 from yellow_abacus.core.forecast.chances import Available
 from yellow_abacus.core.forecast.expected import Source
-from yellow_abacus.core.forecast.groups import COHORTS
+from yellow_abacus.core.forecast.groups import COHORTS, Groups
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.plan import Opened
 from yellow_abacus.core.forecast.sums import AT, Sums
@@ -68,11 +68,17 @@ class State:
         return result
 
 
+def over_cells(source: Source, groups: Groups) -> Floats:
+    """How an order of each weekday and cohort falls on groups of carts: [cell, group]."""
+    of_cohort = groups.cohort == np.arange(COHORTS)[:, None]
+    spread = source.spreading(groups)[:, None, :] * of_cohort
+    result: Floats = spread.reshape(WEEKDAYS * COHORTS, -1)
+    return result
+
+
 def by_cell(source: Source, sums: Sums) -> Sums:
     """Sums by group as those of an order of each weekday, by cohort; kept with them."""
     found = sums.by_cell.get(source.key)
     if found is None:
-        of_cohort = sums.groups.cohort == np.arange(COHORTS)[:, None]
-        spread = source.spreading(sums.groups)[:, None, :] * of_cohort
-        found = sums.by_cell[source.key] = sums.weighed(spread.reshape(WEEKDAYS * COHORTS, -1))
+        found = sums.by_cell[source.key] = sums.weighed(over_cells(source, sums.groups))
     return found

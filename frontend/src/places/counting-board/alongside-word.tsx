@@ -2,7 +2,7 @@
 import type { Alongside, Terms } from "../../api/types";
 import { listed } from "../../pieces/figures";
 import { newTerms } from "../../pieces/new-parts";
-import { besidePlan, nameOfOffer, nameOfRunning } from "../../pieces/offer-names";
+import { nameOfOffer, nameOfRunning } from "../../pieces/offer-names";
 import type { PartProps, Say, Token } from "./part";
 import { Choices, ClauseWord, Ticks } from "../../pieces/words";
 
@@ -27,7 +27,7 @@ interface Other {
 /** Every offer there is, by name: of the plan, and of those that run already. */
 const all = ({ plan, running }: Say): Other[] => [
   ...plan.offers.map((offer) => ({ id: offer.id, name: nameOfOffer(plan, offer) })),
-  ...besidePlan(running, plan)
+  ...running
     .filter((offer) => !plan.offers.some((one) => one.id === offer.id))
     .map((offer) => ({ id: offer.id, name: nameOfRunning(running, offer) })),
 ];

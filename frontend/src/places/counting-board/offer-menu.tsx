@@ -25,31 +25,38 @@ export function OfferMenu({ offer, what, first, last, others, rename, note, slid
   // What takes the focus does so once the menu has given it back.
   const later = (act: () => void) => () => setTimeout(act, 50);
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="quiet shrink-0 text-small" aria-label={`Change ${what}`}>
-        change
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content className="slip" align="end" sideOffset={4}>
-          <Act does={later(rename)}>{offer.name ? "Rename" : "Give it a name"}</Act>
-          <Act does={later(note)}>{offer.note ? "Change the note" : "Write a note"}</Act>
-          <Act does={slide}>{offer.in_plan ? "Slide out of the plan" : "Slide into the plan"}</Act>
-          {!first && <Act does={() => move(-1)}>Move up</Act>}
-          {!last && <Act does={() => move(1)}>Move down</Act>}
-          <Act does={copy}>Copy</Act>
-          {others.map((plan) => (
-            <Act key={plan.id} does={() => copyTo(plan)}>
-              Copy to {plan.plan.name}
-            </Act>
-          ))}
-          <Act does={runs}>It runs already</Act>
-          <Act does={save}>Save to a file</Act>
-          <Act does={remove}>Delete</Act>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <ChangeMenu what={what}>
+      <Act does={later(rename)}>{offer.name ? "Rename" : "Give it a name"}</Act>
+      <Act does={later(note)}>{offer.note ? "Change the note" : "Write a note"}</Act>
+      <Act does={slide}>{offer.in_plan ? "Slide out of the plan" : "Slide into the plan"}</Act>
+      {!first && <Act does={() => move(-1)}>Move up</Act>}
+      {!last && <Act does={() => move(1)}>Move down</Act>}
+      <Act does={copy}>Copy</Act>
+      {others.map((plan) => (
+        <Act key={plan.id} does={() => copyTo(plan)}>
+          Copy to {plan.plan.name}
+        </Act>
+      ))}
+      <Act does={runs}>It runs already</Act>
+      <Act does={save}>Save to a file</Act>
+      <Act does={remove}>Delete</Act>
+    </ChangeMenu>
   );
 }
+
+/** The menu of an offer. what: how it is called. */
+export const ChangeMenu = ({ what, children }: { what: string; children: ReactNode }) => (
+  <DropdownMenu.Root>
+    <DropdownMenu.Trigger className="quiet shrink-0 text-small" aria-label={`Change ${what}`}>
+      change
+    </DropdownMenu.Trigger>
+    <DropdownMenu.Portal>
+      <DropdownMenu.Content className="slip" align="end" sideOffset={4}>
+        {children}
+      </DropdownMenu.Content>
+    </DropdownMenu.Portal>
+  </DropdownMenu.Root>
+);
 
 export const Act = ({ does, children }: { does: () => void; children: ReactNode }) => (
   <DropdownMenu.Item className="choice" onSelect={does}>

@@ -8,7 +8,7 @@ import { useNotice } from "../../pieces/notice";
 import { ApplyWord } from "./apply-word";
 import { Expected, Facts } from "./expected";
 import { newOffer } from "../../pieces/new-parts";
-import { besidePlan, nameOfOffer, standsInPlaceOf } from "../../pieces/offer-names";
+import { besidePlan, keptBeside, nameOfOffer, standsInPlaceOf } from "../../pieces/offer-names";
 import { saveOffers } from "./offer-files";
 import { OfferMenu } from "./offer-menu";
 import { copied, forAnotherPlan, moved, putsIn, withOffer, without } from "./offers";
@@ -53,7 +53,7 @@ export function OfferRod({ plan, frame, others, forecast, each, reach, problems,
 
   const running = useRunning();
   const beside = besidePlan(running, plan);
-  const inPlan = plan.offers.filter((one) => one.in_plan).length + beside.length - plan.dropped.length;
+  const inPlan = plan.offers.filter((one) => one.in_plan).length + keptBeside(running, plan).length;
   let number = 0;
   return (
     <div className="flex h-full flex-col">

@@ -38,9 +38,10 @@ export function ByDay(props: OverProps) {
   const [table, setTable] = useState(false);
   if (!found) return <Waiting />;
   const marks = marksOf(found, props.forecast, nameOf, (sku) => nameOfSku(sku, goods ?? []));
-  const best = found.days.reduce((so, one) => (one.kept - one.kept_today > so.kept - so.kept_today ? one : so), found.days[0]!);
-  const worst = found.days.reduce((so, one) => (one.kept - one.kept_today < so.kept - so.kept_today ? one : so), found.days[0]!);
-  const change = (one: typeof best) => money(one.kept - one.kept_today, props.frame, { whole: true, signed: true });
+  const more = (one: OverTime["days"][number]) => one.kept - one.kept_today;
+  const rising = found.days.toSorted((one, other) => more(one) - more(other));
+  const [worst, best] = [rising[0]!, rising.at(-1)!];
+  const change = (one: typeof best) => money(more(one), props.frame, { whole: true, signed: true });
   return (
     <>
       {table ? <DayTable days={found.days} frame={props.frame} /> : <DayChart days={found.days} of={props.frame} marked={new Set(marks.map(([on]) => on))} />}

@@ -4,7 +4,8 @@ import { useState } from "react";
 import type { Forecast, Frame, Plan, Range } from "../../api/types";
 import { count, listed, money, share } from "../../pieces/figures";
 import { Slip } from "../../pieces/slip";
-import { nameOfOffer } from "../../pieces/offer-names";
+import { useNameOf } from "../../pieces/offer-names";
+import { goToWord } from "./go-to-word";
 import { CALLED } from "./responses";
 
 interface Props {
@@ -14,19 +15,12 @@ interface Props {
   forecast: Forecast;
 }
 
-/** The word below an offer in which a figure stands. */
-const wordOf = (offer: string, figure: string): HTMLElement | null => document.querySelector(`li[data-offer="${CSS.escape(offer)}"] [data-spot="/response/${figure}"]`);
-
 export function RangeLine({ range, plan, frame, forecast }: Props) {
+  const nameOf = useNameOf(plan);
   const [open, setOpen] = useState(false);
   const go = (offer: string, figure: string) => {
     setOpen(false);
-    // Once the slip is gone and has given the focus back.
-    setTimeout(() => {
-      const word = wordOf(offer, figure);
-      word?.scrollIntoView({ block: "center" });
-      word?.click();
-    }, 80);
+    goToWord(offer, `/response/${figure}`, { opened: true });
   };
   const whole = forecast.precision === "whole";
   const told = (amount: number) => `${money(Math.abs(amount), frame, { whole })} ${amount < 0 ? "less" : "more"}`;
@@ -49,7 +43,7 @@ export function RangeLine({ range, plan, frame, forecast }: Props) {
         <Swings {...{ range, plan, frame, whole, go }} />
         {forecast.most.unbounded.length > 0 && (
           <p className="mt-2 text-small text-soft">
-            Nothing bounds what {listed(forecast.most.unbounded.map((id) => named(plan, id)))} may give away. A limit of uses or of spending in all would: <i>and also…</i> below its sentence.
+            Nothing bounds what {listed(forecast.most.unbounded.map(nameOf))} may give away. A limit of uses or of spending in all would: <i>and also…</i> below its sentence.
           </p>
         )}
       </Slip>
@@ -57,11 +51,6 @@ export function RangeLine({ range, plan, frame, forecast }: Props) {
       {forecast.most.amount !== null && forecast.offers.length > 0 && <> It cannot give away more than {money(forecast.most.amount, frame, { whole })}.</>}
     </>
   );
-}
-
-function named(plan: Plan, id: string | null): string {
-  const offer = plan.offers.find((one) => one.id === id);
-  return offer ? nameOfOffer(plan, offer) : "";
 }
 
 function inAHundred(chance: number): string {
@@ -84,6 +73,7 @@ const [WIDTH, BAR, LEFT, PAD] = [488, 26, 188, 10];
 
 /** What the answer would be at the low and the high of each figure, the largest swing first. */
 function Swings({ range, plan, frame, whole, go }: Omit<Props, "forecast"> & { whole: boolean; go: (offer: string, figure: string) => void }) {
+  const nameOf = useNameOf(plan);
   const ends = range.swings.flatMap((one) => [one.impact_at_low, one.impact_at_high]);
   const [least, most] = [Math.min(0, range.low, ...ends), Math.max(0, range.high, ...ends)];
   const x = (amount: number) => LEFT + ((WIDTH - LEFT - PAD) * (amount - least)) / (most - least || 1);
@@ -91,7 +81,7 @@ function Swings({ range, plan, frame, whole, go }: Omit<Props, "forecast"> & { w
     { name: "All of it, nine times in ten", low: range.low, high: range.high, ends: "", opens: null },
     ...range.swings.map((one) => {
       const { offer, figure } = one;
-      const name = figure === null ? "Orders that come" : `${named(plan, offer)}: ${CALLED[figure]}`;
+      const name = figure === null ? "Orders that come" : `${nameOf(offer ?? "")}: ${CALLED[figure]}`;
       return { name, low: one.impact_at_low, high: one.impact_at_high, ends: `${share(one.low)} to ${share(one.high)}`, opens: offer !== null && figure !== null ? () => go(offer, figure) : null };
     }),
   ];

@@ -1,6 +1,4 @@
 /** An offer that runs already, as it stands before the plan's own: kept, or dropped. */
-import { DropdownMenu } from "radix-ui";
-
 import { putRunning, useNames, useRunning } from "../../api/queries";
 import type { Forecast, Frame, OfferDoc, Plan } from "../../api/types";
 import { count, money, rate } from "../../pieces/figures";
@@ -8,7 +6,7 @@ import { newTerms } from "../../pieces/new-parts";
 import { nameOfRunning } from "../../pieces/offer-names";
 import { useNotice } from "../../pieces/notice";
 import { NumberWord } from "./number-word";
-import { Act } from "./offer-menu";
+import { Act, ChangeMenu } from "./offer-menu";
 import { droppedIn, withDropped, withKept } from "./offers";
 import { MOST } from "./responses";
 import { offerInWords } from "./sentence";
@@ -57,18 +55,11 @@ export function RunningOffer({ offer, plan, frame, figures, change }: RunningPro
             {offer.name && `${offer.name} · `}
             <span className="font-normal">runs already{dropped && ", dropped in this plan"}</span>
           </span>
-          <DropdownMenu.Root>
-            <DropdownMenu.Trigger className="quiet shrink-0 text-small" aria-label={`Change ${what}`}>
-              change
-            </DropdownMenu.Trigger>
-            <DropdownMenu.Portal>
-              <DropdownMenu.Content className="slip" align="end" sideOffset={4}>
-                <Act does={toggle}>{dropped ? "Keep it in this plan" : "Drop it in this plan"}</Act>
-                <Act does={inItsPlace}>Put another in its place, in this plan</Act>
-                <Act does={() => void runsNoMore()}>It runs no more, in no plan</Act>
-              </DropdownMenu.Content>
-            </DropdownMenu.Portal>
-          </DropdownMenu.Root>
+          <ChangeMenu what={what}>
+            <Act does={toggle}>{dropped ? "Keep it in this plan" : "Drop it in this plan"}</Act>
+            <Act does={inItsPlace}>Put another in its place, in this plan</Act>
+            <Act does={() => void runsNoMore()}>It runs no more, in no plan</Act>
+          </ChangeMenu>
         </div>
         <p className="text-small">{offerInWords(offer, plan, frame, goods ?? [], running)}</p>
         {dropped ? (

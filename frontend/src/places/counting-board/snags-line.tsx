@@ -3,11 +3,11 @@ import { useState } from "react";
 
 import type { Frame, Plan, Snag, Snags } from "../../api/types";
 import { money } from "../../pieces/figures";
-import { nameOfOffer } from "../../pieces/offer-names";
+import { useNameOf } from "../../pieces/offer-names";
 import { Slip } from "../../pieces/slip";
 import { LeakSearch } from "./leak-search";
+import { goToWord } from "./go-to-word";
 import { withOffer } from "./offers";
-import { nearest } from "./spots";
 import { useFollowing } from "./use-following";
 
 const WAIT_MS = 900;
@@ -23,6 +23,7 @@ interface SnagsProps {
 }
 
 export function SnagsLine({ snags, plan, planId, frame, change }: SnagsProps) {
+  const nameOf = useNameOf(plan);
   const [open, setOpen] = useState(false);
   const here = snags.filter((one) => one.set_aside === null && (one.offer === "" || plan.offers.some((offer) => offer.id === one.offer && offer.in_plan)));
   const aside = snags.filter((one) => one.set_aside !== null);
@@ -53,7 +54,7 @@ export function SnagsLine({ snags, plan, planId, frame, change }: SnagsProps) {
           <ul className="mt-1 grid gap-1.5 text-small">
             {aside.map((one) => (
               <li key={`${one.key} ${one.offer} ${one.text}`}>
-                <span className="text-soft">{nameOf(plan, one.offer)}</span> {one.text} {one.set_aside && <i>“{one.set_aside}”</i>}{" "}
+                <span className="text-soft">{nameOf(one.offer) || "The plan"}</span> {one.text} {one.set_aside && <i>“{one.set_aside}”</i>}{" "}
                 <button type="button" className="quiet" onClick={() => change((before) => ({ ...before, set_aside: before.set_aside.filter((other) => other.snag !== one.key || other.offer !== one.offer) }))}>
                   Look at it again
                 </button>
@@ -64,11 +65,6 @@ export function SnagsLine({ snags, plan, planId, frame, change }: SnagsProps) {
       )}
     </Slip>
   );
-}
-
-function nameOf(plan: Plan, id: string): string {
-  const offer = plan.offers.find((one) => one.id === id);
-  return offer ? nameOfOffer(plan, offer) : "The plan";
 }
 
 /** Where in the sentence, in words, by the clause a pointer leads to. */
@@ -86,13 +82,6 @@ const PLACES: [start: string, words: string][] = [
   ["response", "what you expect"],
 ];
 
-/** The word of an offer's sentence that stands nearest to what a pointer leads to. */
-function wordAt(item: HTMLElement, pointer: string): HTMLElement | undefined {
-  const words = [...item.querySelectorAll<HTMLElement>("[data-spot]")];
-  const path = nearest(words.map((one) => one.dataset.spot!), `/${pointer.split("/").slice(4).join("/")}`);
-  return words.find((one) => one.dataset.spot === path);
-}
-
 function placeOf(pointer: string): string {
   const clause = pointer.split("/")[4];
   const words = PLACES.find(([start]) => start === clause)?.[1];
@@ -100,24 +89,19 @@ function placeOf(pointer: string): string {
 }
 
 function Item({ snag, plan, frame, change, close }: Omit<SnagsProps, "snags" | "planId"> & { snag: Snag; close: () => void }) {
+  const nameOf = useNameOf(plan);
   const [why, setWhy] = useState<string | null>(null);
   const letBe = () => change((before) => ({ ...before, set_aside: [...before.set_aside, { snag: snag.key, offer: snag.offer, why: why?.trim() ?? "" }] }));
   const goTo = () => {
     close();
-    // A slip that closes gives the focus back first.
-    setTimeout(() => {
-      const item = document.querySelector<HTMLElement>(`[data-offer="${CSS.escape(snag.offer)}"]`);
-      item?.scrollIntoView({ block: "center" });
-      const word = item && wordAt(item, snag.pointer);
-      (word ?? item?.querySelector("button"))?.focus();
-    }, 50);
+    goToWord(snag.offer, `/${snag.pointer.split("/").slice(4).join("/")}`);
   };
   return (
     <li className="grid grid-cols-[1fr_auto] gap-x-4">
       <div>
         {snag.offer ? (
           <button type="button" className="text-small font-semibold hover:underline" onClick={goTo}>
-            {nameOf(plan, snag.offer)}
+            {nameOf(snag.offer) || "The plan"}
             <span className="font-normal text-soft">{placeOf(snag.pointer)}</span>
           </button>
         ) : (

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { useRunning } from "../../api/queries";
 import type { Cart, Frame, Mended, Named, Plan, Way } from "../../api/types";
 import { listed, money } from "../../pieces/figures";
-import { besidePlan } from "../../pieces/offer-names";
+import { keptBeside } from "../../pieces/offer-names";
 import { nameOfSku } from "../../pieces/product-picker";
 import { offerInWords } from "../counting-board/sentence";
 
@@ -22,8 +22,7 @@ interface WhyProps {
 export function WhyOffers({ plan, planId, way, mends, frame, goods, nameOf, put }: WhyProps) {
   const running = useRunning();
   const own = plan.offers.filter((one) => one.in_plan);
-  const dropped = plan.dropped.map((one) => one.offer);
-  const offers = [...besidePlan(running, plan).filter((one) => !dropped.includes(one.id)), ...own];
+  const offers = [...keptBeside(running, plan), ...own];
   if (offers.length === 0) return <p className="text-soft">No offer stands in this plan, so every cart is as it is today.</p>;
   return (
     <>
