@@ -5,12 +5,12 @@ from typing import Any
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.files.plan_json import OfferDoc, PlanDoc, PlansFile
 from yellow_abacus.files.shop_json import SettingsDoc, ShopFileDoc, terms_of
-from yellow_abacus.store.models import PlanRow
+from yellow_abacus.store.models import PastOfferRow, PlanRow, RunningOfferRow
 from yellow_abacus.store.plans import add_plan, plan_named, save_plan
-from yellow_abacus.store.running import RunningOffer, save_running
 from yellow_abacus.store.settings import check_settings, save_settings, save_surcharges, save_tariffs, save_zones
 from yellow_abacus.store.shop_file import ShopFile
 from yellow_abacus.store.survived import survived
+from yellow_abacus.store.told_offers import ToldOffer, save_told
 
 
 def settings_values(doc: SettingsDoc) -> dict[str, Any]:
@@ -30,8 +30,8 @@ def plan_of(row: PlanRow) -> PlanDoc:
     return PlanDoc.model_validate(survived({name: getattr(row, name) for name in PlanDoc.model_fields}))
 
 
-def running_offer(doc: OfferDoc) -> RunningOffer:
-    return RunningOffer(doc.id, doc.name, doc.note, doc.terms)
+def told_offer(doc: OfferDoc) -> ToldOffer:
+    return ToldOffer(doc.id, doc.name, doc.note, doc.terms)
 
 
 def bring_in_shop(shop_file: ShopFile, doc: ShopFileDoc) -> None:
@@ -43,7 +43,9 @@ def bring_in_shop(shop_file: ShopFile, doc: ShopFileDoc) -> None:
         save_surcharges(session, [terms_of(surcharge) for surcharge in doc.surcharges])
         check_settings(session)
         if doc.running is not None:
-            save_running(session, [running_offer(one) for one in doc.running])
+            save_told(session, RunningOfferRow, [told_offer(one) for one in doc.running])
+        if doc.past is not None:
+            save_told(session, PastOfferRow, [told_offer(one) for one in doc.past])
 
 
 def bring_in_plans(shop_file: ShopFile, room: CountingRoom, doc: PlansFile) -> None:

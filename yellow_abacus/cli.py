@@ -5,7 +5,7 @@ import logging
 import sys
 from collections.abc import Callable
 from contextlib import ExitStack
-from datetime import date
+from datetime import date, datetime
 from pathlib import Path
 from typing import Any, NoReturn, TypeVar
 
@@ -22,6 +22,7 @@ from yellow_abacus.files.cart_json import PricedCartsDoc
 from yellow_abacus.files.carts_file import CartsFile
 from yellow_abacus.files.columns import NoSuchColumnError, not_understood
 from yellow_abacus.files.forecast_json import WholeForecastDoc, forecast_schema
+from yellow_abacus.files.learned_json import HistorySaysDoc, LookedDoc, history_text, learned_schema
 from yellow_abacus.files.offers_json import offers_schema
 from yellow_abacus.files.plan_json import PlanDoc, PlansFile
 from yellow_abacus.files.rejected import Rejection, faults, left_out_with_others, rejected_csv
@@ -189,6 +190,30 @@ def forecast(shop_path: Path, name: str, as_json: bool, key: str | None) -> None
     click.echo(whole.model_dump_json(indent=2) if as_json else _as_text(whole))
 
 
+@main.command()
+@shop_option
+@click.option("--until", type=click.DateTime(["%Y-%m-%d"]), help="Learn from the orders before this day alone.")
+@click.option("--json", "as_json", is_flag=True, help="Print everything as JSON.")
+def learn(shop_path: Path, until: datetime | None, as_json: bool) -> None:
+    """Say what history tells of how shoppers responded to the offers that ran."""
+    from yellow_abacus.looking_back import look_back
+
+    look, at = _progress("Looking back"), CountingRoom(_open_existing(shop_path)).current()
+    try:
+        *_, told = (_looked(one, look) for one in look_back(at, None if until is None else until.date()))
+    except UnsoundPlanError as error:
+        _fail(str(error))
+    assert told is not None
+    click.echo(told.model_dump_json(indent=2) if as_json else history_text(told))
+
+
+def _looked(one: LookedDoc | HistorySaysDoc, look: Callable[[float], None]) -> HistorySaysDoc | None:
+    if isinstance(one, HistorySaysDoc):
+        return one
+    look(one.share)
+    return None
+
+
 def _plan_of(shop: ShopFile, name: str) -> PlanDoc:
     with shop.reading() as session:
         row = plan_named(session, name)
@@ -350,6 +375,15 @@ def describe_forecast(out: Path) -> None:
     """Write the JSON Schema of a forecast."""
     out.write_text(
         json.dumps(forecast_schema(), indent=1, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8"
+    )
+
+
+@main.command("describe-learned")
+@click.argument("out", type=click.Path(path_type=Path))
+def describe_learned(out: Path) -> None:
+    """Write the JSON Schema of what history says."""
+    out.write_text(
+        json.dumps(learned_schema(), indent=1, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8"
     )
 
 

@@ -43,6 +43,7 @@ from yellow_abacus.store.loading import LoadedShop, load
 from yellow_abacus.store.mixes import USUAL
 from yellow_abacus.store.orders import numbers_of
 from yellow_abacus.store.shop_file import ShopFile
+from yellow_abacus.store.told_offers import ToldOffer
 
 TOLD_FROM = 0.02
 """A forecast says so where orders paid so much less, or more, than the prices it goes by."""
@@ -120,9 +121,12 @@ class Counted:
     @cached_property
     def running(self) -> list[OfferDoc]:
         """The offers that run already."""
-        return [
-            OfferDoc(id=one.offer_id, name=one.name, note=one.note, terms=one.terms) for one in self.loaded.running
-        ]
+        return [_as_doc(one) for one in self.loaded.running]
+
+    @cached_property
+    def past(self) -> list[OfferDoc]:
+        """The offers that ran before."""
+        return [_as_doc(one) for one in self.loaded.past]
 
     def checked(self, doc: PlanDoc) -> PlanDoc:
         """The plan beside the offers that run already. Raises UnsoundPlanError."""
@@ -337,6 +341,10 @@ def _counted(loaded: LoadedShop, before: Counted | None) -> Counted:
     if before is not None and forecaster.mix is not before.forecaster.mix:
         before.forecaster.mix.let_go()
     return Counted(loaded, forecaster, caveats(forecaster, loaded))
+
+
+def _as_doc(told: ToldOffer) -> OfferDoc:
+    return OfferDoc(id=told.offer_id, name=told.name, note=told.note, terms=told.terms)
 
 
 def scene_of(forecaster: Forecaster, doc: PlanDoc, today: date, lowest: Ints | None = None) -> Scene:

@@ -17,6 +17,7 @@ from yellow_abacus.core.shop.payments import PaymentMethod
 from yellow_abacus.core.shop.surcharges import Surcharge
 from yellow_abacus.core.shop.tax import TaxClass
 from yellow_abacus.files.plan_json import OfferDoc
+from yellow_abacus.learning.ran import MOST_PAST
 
 Rate = Annotated[int, Field(ge=0, le=WHOLE_BP)]
 Cost = Annotated[float, Field(ge=0, le=LARGEST_CHARGE, allow_inf_nan=False)]
@@ -111,9 +112,10 @@ class TariffDoc(BaseModel):
 
 
 class ShopFileDoc(BaseModel):
-    """A shop's settings, tariffs, zones, surcharges and the offers that run already, in one file.
+    """A shop's settings, tariffs, zones, surcharges, the offers that run already and those that ran before, in one
+    file.
 
-    running: null to leave those as they are.
+    running, past: null to leave those as they are.
     """
 
     model_config = ConfigDict(extra="forbid")
@@ -123,6 +125,7 @@ class ShopFileDoc(BaseModel):
     zones: Annotated[list[ZoneDoc], Field(max_length=200)]
     surcharges: Annotated[list[Surcharge], Field(max_length=100)] = []
     running: Annotated[list[OfferDoc], Field(max_length=MOST_OFFERS)] | None = None
+    past: Annotated[list[OfferDoc], Field(max_length=MOST_PAST)] | None = None
 
 
 def terms_of(one: Tariff | Surcharge) -> tuple[str, dict[str, Any]]:

@@ -27,6 +27,7 @@ _COUNTS_FOR_FORECASTS = {
     "mixes",
     "cart_types",
     "running_offers",
+    "past_offers",
 }
 
 

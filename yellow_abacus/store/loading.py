@@ -28,10 +28,10 @@ from yellow_abacus.store.cart_types import known_types
 from yellow_abacus.store.goods import good_rows
 from yellow_abacus.store.history import changed_since, ids_among
 from yellow_abacus.store.mixes import all_mixes
-from yellow_abacus.store.models import ShopRow, SurchargeRow, TariffRow, ZoneRow
+from yellow_abacus.store.models import PastOfferRow, RunningOfferRow, ShopRow, SurchargeRow, TariffRow, ZoneRow
 from yellow_abacus.store.reading_orders import LoadedOrders, read_orders
-from yellow_abacus.store.running import RunningOffer, all_running
 from yellow_abacus.store.survived import survived
+from yellow_abacus.store.told_offers import ToldOffer, all_told
 
 
 @dataclass(frozen=True, eq=False)
@@ -39,6 +39,7 @@ class LoadedShop:
     """A shop ready for sums. table: its goods as they are kept; good_ids: the id of each one's row.
 
     mixes: the carts to expect, by name. running: offers that run already.
+    past: offers that ran before.
     known: the types of carts, None where none were found yet.
 
     touched: what is not as it was in the shop held before; None where anything may not be.
@@ -53,7 +54,8 @@ class LoadedShop:
     currency: str
     minor_digits: int
     mixes: dict[str, MixTerms]
-    running: tuple[RunningOffer, ...]
+    running: tuple[ToldOffer, ...]
+    past: tuple[ToldOffer, ...]
     known: KnownTypes | None
     touched: Touched | None = None
 
@@ -128,7 +130,8 @@ def load(session: Session, held: LoadedShop | None = None) -> LoadedShop:
         currency=row.currency,
         minor_digits=row.minor_digits,
         mixes=all_mixes(session),
-        running=all_running(session),
+        running=all_told(session, RunningOfferRow),
+        past=all_told(session, PastOfferRow),
         known=known_types(session),
         touched=touched,
     )

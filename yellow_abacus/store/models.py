@@ -259,16 +259,29 @@ class PlanRow(Base):
     revision: Mapped[int]
 
 
-class RunningOfferRow(Base):
-    """An offer that runs already. offer_id: by which plans name it. terms: as `core.offers.Terms` has them."""
+class ToldOfferRow(Base):
+    """An offer the merchant told the shop. offer_id: by which others name it. terms: as `core.offers.Terms` has
+    them."""
 
-    __tablename__ = "running_offers"
+    __abstract__ = True
 
     id: Mapped[int] = mapped_column(primary_key=True)
     offer_id: Mapped[str]
     name: Mapped[str]
     note: Mapped[str]
     terms: Mapped[dict[str, Any]] = mapped_column(JSON)
+
+
+class RunningOfferRow(ToldOfferRow):
+    """An offer that runs already."""
+
+    __tablename__ = "running_offers"
+
+
+class PastOfferRow(ToldOfferRow):
+    """An offer that ran before, with its days."""
+
+    __tablename__ = "past_offers"
 
 
 class ChangeRow(Base):

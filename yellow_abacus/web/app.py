@@ -14,6 +14,7 @@ from yellow_abacus.files.tables import LARGEST_FILE
 from yellow_abacus.order_feed import Feed
 from yellow_abacus.store.shop_file import ShopFile
 from yellow_abacus.web import (
+    afterwards,
     bringing_in,
     carts,
     counting_board,
@@ -56,6 +57,7 @@ PLACES = (
     offers,
     running,
     till,
+    afterwards,
     bringing_in,
     tables,
 )

@@ -26,7 +26,7 @@ PROBLEMS = {
 """What any request may be answered with; all in one shape."""
 
 BY_LINE = "application/x-ndjson"
-COME_BY_LINE = ("/api/leaks",)
+COME_BY_LINE = ("/api/leaks", "/api/history-says")
 """What is answered line by line, each a JSON document of its own."""
 
 _PROBLEM = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/ProblemDoc"}}}

@@ -6,11 +6,12 @@ from typing import Annotated
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field
 
-from yellow_abacus.bring_in_json import running_offer
+from yellow_abacus.bring_in_json import told_offer
 from yellow_abacus.core.forecast.check import MOST_OFFERS
 from yellow_abacus.counting import UnsoundPlanError
 from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
-from yellow_abacus.store.running import save_running
+from yellow_abacus.store.models import RunningOfferRow
+from yellow_abacus.store.told_offers import save_told
 from yellow_abacus.web.context import context
 
 api = APIBlueprint("running", __name__, url_prefix="/api", abp_tags=[Tag(name="Offers that run already")])
@@ -42,5 +43,5 @@ def put_running(body: RunningDoc):
     if problems:
         raise UnsoundPlanError(problems)
     with at.shop_file.changing("Change what runs already") as session:
-        save_running(session, [running_offer(one) for one in body.offers])
+        save_told(session, RunningOfferRow, [told_offer(one) for one in body.offers])
     return RunningDoc(offers=body.offers).model_dump(mode="json")

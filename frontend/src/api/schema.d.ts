@@ -430,6 +430,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/history-says": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What history says of how shoppers responded. The answer comes line by line, each a JSON document: how far the
+         * @description look back is (`looked`), and last what was found (`found`). It ends when nobody listens.
+         */
+        get: operations["afterwards_get_history_says_history_says_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/imports/{import_id}": {
         parameters: {
             query?: never;
@@ -630,6 +650,24 @@ export interface paths {
         /** One order at today's prices and costs. */
         get: operations["orders_get_order_orders__int_order_id__get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/past": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The offers that ran before. */
+        get: operations["afterwards_get_past_past_get"];
+        /** Say which offers ran before: these, and no others. */
+        put: operations["afterwards_put_past_past_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1213,6 +1251,19 @@ export interface components {
              * @enum {string}
              */
             kind: "amount_off_each";
+        };
+        /**
+         * AroundDoc
+         * @description A bin of order values around a threshold, from `start` (in what it counts): orders had, and those
+         *     expected without it.
+         */
+        AroundDoc: {
+            /** Had */
+            had: number;
+            /** Start */
+            start: number;
+            /** Would Be */
+            would_be: number;
         };
         /**
          * BandDoc
@@ -2144,6 +2195,28 @@ export interface components {
             today: components["schemas"]["FiguresDoc"];
         };
         /**
+         * FoundCodeDoc
+         * @description A code that was used and that no offer knows. off_bp: of the goods; null where orders do not tell.
+         */
+        FoundCodeDoc: {
+            /** Code */
+            code: string;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Off Bp */
+            off_bp: number | null;
+            /** Orders */
+            orders: number;
+        };
+        /**
          * FoundOrderDoc
          * @description at: on the shop's own clock. value: goods at today's prices, minor units.
          */
@@ -2771,6 +2844,35 @@ export interface components {
             /** Zones */
             zones: components["schemas"]["GroupOfDoc"][];
         };
+        /**
+         * HistorySaysDoc
+         * @description first_day, last_day, orders: of the history. others: further codes found.
+         */
+        HistorySaysDoc: {
+            /** Currency */
+            currency: string;
+            /** First Day */
+            first_day: string | null;
+            /** Found */
+            found: components["schemas"]["FoundCodeDoc"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "found";
+            /** Last Day */
+            last_day: string | null;
+            /** Minor Digits */
+            minor_digits: number;
+            /** Next */
+            next: components["schemas"]["NextDoc"][];
+            /** Offers */
+            offers: components["schemas"]["LearnedOfferDoc"][];
+            /** Orders */
+            orders: number;
+            /** Others */
+            others: number;
+        };
         /** ImportBody */
         ImportBody: {
             /** Live */
@@ -2891,6 +2993,39 @@ export interface components {
             leaks: components["schemas"]["LeakDoc"][];
         };
         /**
+         * LearnedOfferDoc
+         * @description first_day, last_day: null for an end of the history. uses: orders of its days that used it. given_away, goods:
+         *     minor units, on those orders; charged: whether the orders tell what came off, or the sentence does.
+         */
+        LearnedOfferDoc: {
+            /** Around */
+            around: components["schemas"]["AroundDoc"][];
+            /** By Day */
+            by_day: components["schemas"]["SeenDayDoc"][];
+            /** Charged */
+            charged: boolean;
+            /** Days */
+            days: number;
+            /** Figures */
+            figures: components["schemas"]["SaidDoc"][];
+            /** First Day */
+            first_day: string | null;
+            /** Given Away */
+            given_away: number;
+            /** Goods */
+            goods: number;
+            /** Id */
+            id: string;
+            /** Last Day */
+            last_day: string | null;
+            /** Name */
+            name: string;
+            /** Running */
+            running: boolean;
+            /** Uses */
+            uses: number;
+        };
+        /**
          * LedgerLineDoc
          * @description today, plan, change: shown, minor units over the window. today_each, plan_each: an average order's.
          */
@@ -2998,6 +3133,24 @@ export interface components {
              * @default null
              */
             uses_per_shopper: number | null;
+        };
+        /**
+         * LookLineDoc
+         * @description One line of a look back.
+         */
+        LookLineDoc: components["schemas"]["LookedDoc"] | components["schemas"]["HistorySaysDoc"];
+        /**
+         * LookedDoc
+         * @description How far the look back is, 0 to 1.
+         */
+        LookedDoc: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "looked";
+            /** Share */
+            share: number;
         };
         /**
          * LosingDoc
@@ -3309,13 +3462,38 @@ export interface components {
         };
         /**
          * NextDoc
-         * @description sku: null where no SKU lacks a figure. place: among all goods in order of name.
+         * @description What a next offer of a kind may do, as those before it did: its share, and what it gives away of the goods of
+         *     an order that uses it; basis points.
          */
         NextDoc: {
-            /** Place */
-            place: number;
-            /** Sku */
-            sku: string | null;
+            /** Depth High */
+            depth_high: number | null;
+            /** Depth Likely */
+            depth_likely: number | null;
+            /** Depth Low */
+            depth_low: number | null;
+            /** High */
+            high: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "sent" | "code";
+            /** Likely */
+            likely: number;
+            /** Low */
+            low: number;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp";
+            /** Offers */
+            offers: number;
+            /** Orders */
+            orders: number;
+            /** Says */
+            says: string;
         };
         /**
          * OfferDoc
@@ -3647,6 +3825,15 @@ export interface components {
             kind: "part_of_goods";
             /** Rate Bp */
             rate_bp: number;
+        };
+        /**
+         * PastDoc
+         * @description Each with the days it ran. Whether one is `in_plan` says nothing here; of its response only the messages sent
+         *     do.
+         */
+        PastDoc: {
+            /** Offers */
+            offers: components["schemas"]["OfferDoc"][];
         };
         /**
          * PaymentMethod
@@ -4031,10 +4218,17 @@ export interface components {
             /** Zone */
             zone: string;
         };
-        /** ReachDoc */
+        /**
+         * ReachDoc
+         * @description How far below the threshold shoppers top up from, in what it counts: minor units, units, …
+         */
         ReachDoc: {
-            /** Offers */
-            offers: components["schemas"]["OfferReachDoc"][];
+            /** High */
+            high: number;
+            /** Likely */
+            likely: number;
+            /** Low */
+            low: number;
         };
         /**
          * ReachingDoc
@@ -4265,6 +4459,39 @@ export interface components {
             /** Offers */
             offers: components["schemas"]["OfferDoc"][];
         };
+        /**
+         * SaidDoc
+         * @description likely, low, high: basis points; null where history has nothing to say, and `says` tells why. orders, days:
+         *     what it rests on. name: of the figure. reach, falls: of top-ups.
+         */
+        SaidDoc: {
+            /** Days */
+            days: number;
+            /**
+             * Falls
+             * @default true
+             */
+            falls: boolean;
+            /** High */
+            high: number | null;
+            /** Likely */
+            likely: number | null;
+            /** Low */
+            low: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp";
+            /** Orders */
+            orders: number;
+            /** @default null */
+            reach: components["schemas"]["ReachDoc"] | null;
+            /** Says */
+            says: string;
+        };
         /** SaveBody */
         SaveBody: {
             /** Good Rows Only */
@@ -4397,6 +4624,23 @@ export interface components {
              */
             last_day: string;
             terms: components["schemas"]["MixTerms"];
+        };
+        /**
+         * SeenDayDoc
+         * @description usual: the orders expected without the offer.
+         */
+        SeenDayDoc: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Orders */
+            orders: number;
+            /** Runs */
+            runs: boolean;
+            /** Usual */
+            usual: number;
         };
         /**
          * SeenDoc
@@ -7151,6 +7395,40 @@ export interface operations {
             507: components["responses"]["Problem507"];
         };
     };
+    afterwards_get_history_says_history_says_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["LookLineDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
     carts_put_import_imports__int_import_id__put: {
         parameters: {
             query?: never;
@@ -7653,6 +7931,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    afterwards_get_past_past_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    afterwards_put_past_past_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PastDoc"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

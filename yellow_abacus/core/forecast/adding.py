@@ -92,13 +92,24 @@ def rewards_to_add(shop: Shop, batch: CartBatch, offer: Offer, shelf: Callable[[
     reward = next((one for one in offer.rewards() if isinstance(one, BuyGet)), None)
     if reward is None or not len(some := shelf()):
         return None
-    missing = np.where(takes_part([offer], shop, batch)[0], _units_missing(offer, reward, batch), 0)
+    missing = np.where(takes_part([offer], shop, batch)[0], _earned_and_missing(offer, reward, batch)[1], 0)
     cart = np.flatnonzero(missing > 0)
     return Added(cart, np.full(len(cart), int(some[0])), missing[cart])
 
 
-def _units_missing(offer: Offer, reward: BuyGet, batch: CartBatch) -> Ints:
-    """Units to add so that all that was bought to earn it does: see `BuyGet.take`."""
+def rewards_held(shop: Shop, batch: CartBatch, offer: Offer) -> tuple[Bools, Bools] | None:
+    """Which carts earn a reward that shoppers add, and which of them hold all of it; None where there is none."""
+    reward = next((one for one in offer.rewards() if isinstance(one, BuyGet)), None)
+    if reward is None:
+        return None
+    earned_here, missing = _earned_and_missing(offer, reward, batch)
+    earns = (earned_here > 0) & takes_part([offer], shop, batch)[0]
+    return earns, earns & (missing == 0)
+
+
+def _earned_and_missing(offer: Offer, reward: BuyGet, batch: CartBatch) -> tuple[Ints, Ints]:
+    """How many times it is earned, and units to add so that all that was bought to earn it does: see
+    `BuyGet.take`."""
     units, net = batch.quantity_by_line, batch.worth_by_line
     gets = batch.lines_in(offer.on) & (net > 0)
     if batch.may_be_discounted_by_line is not None:
@@ -112,8 +123,8 @@ def _units_missing(offer: Offer, reward: BuyGet, batch: CartBatch) -> Ints:
     if reward.buy:
         times = np.minimum(times, bought // reward.buy)
     left = got - np.maximum(times * reward.buy - (bought - both), 0)
-    result: Ints = np.maximum(times * reward.get - left, 0)
-    return result
+    missing: Ints = np.maximum(times * reward.get - left, 0)
+    return times, missing
 
 
 # --- what is missing to earn an offer

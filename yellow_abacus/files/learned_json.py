@@ -1,0 +1,282 @@
+"""What history says of response, as JSON. docs/files.md, "What history says"."""
+
+from collections.abc import Sequence
+from datetime import date
+from typing import Any, Literal
+
+from pydantic import BaseModel
+
+from yellow_abacus.core.clauses.response import NAMES, Ranging
+from yellow_abacus.core.ground.money import WHOLE_BP, shown
+from yellow_abacus.files.words import count, money, share
+from yellow_abacus.learning.estimate import Estimate
+from yellow_abacus.learning.found import FoundCode
+from yellow_abacus.learning.learned import Learned, Next, Said, in_bp
+from yellow_abacus.learning.more_orders import MoreOrders
+from yellow_abacus.learning.ran import Past, Ran
+from yellow_abacus.learning.uptake import Kind
+
+MOST_FOUND = 100
+"""So many codes that nobody told are shown, the most used."""
+
+
+class ReachDoc(BaseModel):
+    """How far below the threshold shoppers top up from, in what it counts: minor units, units, …"""
+
+    likely: int
+    low: int
+    high: int
+
+
+class SaidDoc(BaseModel):
+    """likely, low, high: basis points; null where history has nothing to say, and `says` tells why. orders, days:
+    what it rests on. name: of the figure. reach, falls: of top-ups."""
+
+    of: Ranging
+    name: str
+    likely: int | None
+    low: int | None
+    high: int | None
+    orders: int
+    days: int
+    says: str
+    reach: ReachDoc | None = None
+    falls: bool = True
+
+
+class SeenDayDoc(BaseModel):
+    """usual: the orders expected without the offer."""
+
+    day: date
+    orders: int
+    usual: float
+    runs: bool
+
+
+class AroundDoc(BaseModel):
+    """A bin of order values around a threshold, from `start` (in what it counts): orders had, and those
+    expected without it."""
+
+    start: float
+    had: int
+    would_be: float
+
+
+class LearnedOfferDoc(BaseModel):
+    """first_day, last_day: null for an end of the history. uses: orders of its days that used it. given_away, goods:
+    minor units, on those orders; charged: whether the orders tell what came off, or the sentence does."""
+
+    id: str
+    name: str
+    running: bool
+    first_day: date | None
+    last_day: date | None
+    days: int
+    uses: int
+    given_away: int
+    goods: int
+    charged: bool
+    figures: list[SaidDoc]
+    by_day: list[SeenDayDoc]
+    around: list[AroundDoc]
+
+
+class NextDoc(BaseModel):
+    """What a next offer of a kind may do, as those before it did: its share, and what it gives away of the goods of
+    an order that uses it; basis points."""
+
+    kind: Kind
+    of: Ranging
+    likely: int
+    low: int
+    high: int
+    depth_likely: int | None
+    depth_low: int | None
+    depth_high: int | None
+    offers: int
+    orders: int
+    says: str
+
+
+class FoundCodeDoc(BaseModel):
+    """A code that was used and that no offer knows. off_bp: of the goods; null where orders do not tell."""
+
+    code: str
+    first_day: date
+    last_day: date
+    orders: int
+    off_bp: int | None
+
+
+class HistorySaysDoc(BaseModel):
+    """first_day, last_day, orders: of the history. others: further codes found."""
+
+    kind: Literal["found"]
+    currency: str
+    minor_digits: int
+    first_day: date | None
+    last_day: date | None
+    orders: int
+    offers: list[LearnedOfferDoc]
+    next: list[NextDoc]
+    found: list[FoundCodeDoc]
+    others: int
+
+
+class LookedDoc(BaseModel):
+    """How far the look back is, 0 to 1."""
+
+    kind: Literal["looked"]
+    share: float
+
+
+def learned_schema() -> dict[str, Any]:
+    """The JSON Schema of what history says."""
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **HistorySaysDoc.model_json_schema()}
+
+
+def history_says(
+    past: Past,
+    learned: Sequence[Learned],
+    following: Sequence[Next],
+    found: Sequence[FoundCode],
+    names: Sequence[str],
+    running: Sequence[bool],
+    currency: str,
+    minor_digits: int,
+) -> HistorySaysDoc:
+    """names, running: one entry an offer learned of."""
+    return HistorySaysDoc(
+        kind="found",
+        currency=currency,
+        minor_digits=minor_digits,
+        first_day=date.fromordinal(past.first_day) if past.days else None,
+        last_day=date.fromordinal(past.last_day) if past.days else None,
+        orders=past.batch.axes.carts,
+        offers=[_offer(*one) for one in zip(learned, names, running, strict=True)],
+        next=[_next(one) for one in following],
+        found=[_code(one) for one in found[:MOST_FOUND]],
+        others=max(len(found) - MOST_FOUND, 0),
+    )
+
+
+def _offer(learned: Learned, name: str, running: bool) -> LearnedOfferDoc:
+    ran, picture = learned.ran, learned.top_ups
+    when = learned.offer.when
+    return LearnedOfferDoc(
+        id=learned.offer.id,
+        name=name,
+        running=running,
+        first_day=when.first_day,
+        last_day=when.last_day,
+        days=ran.days,
+        uses=learned.uses,
+        given_away=shown(learned.given_away),
+        goods=shown(learned.goods),
+        charged=learned.charged,
+        figures=[_said(one, ran) for one in learned.figures],
+        by_day=_by_day(learned.more),
+        around=[]
+        if picture is None
+        else [
+            AroundDoc(start=float(start), had=int(had), would_be=float(would_be))
+            for start, had, would_be in zip(
+                picture.picture.starts, picture.picture.had, picture.picture.would_be, strict=True
+            )
+        ],
+    )
+
+
+def _by_day(more: MoreOrders) -> list[SeenDayDoc]:
+    seen = more.by_day
+    if seen is None:
+        return []
+    return [
+        SeenDayDoc(day=date.fromordinal(int(day)), orders=int(orders), usual=float(usual), runs=bool(runs))
+        for day, orders, usual, runs in zip(seen.days, seen.orders, seen.usual, seen.runs, strict=True)
+    ]
+
+
+def _said(said: Said, ran: Ran) -> SaidDoc:
+    told = in_bp(said)
+    likely, low, high = (None, None, None) if told is None else told
+    return SaidDoc(
+        of=said.of,
+        name=NAMES[said.of],
+        likely=likely,
+        low=low,
+        high=high,
+        orders=said.orders,
+        days=said.days,
+        says=said.why or _says(said, told, ran),
+        reach=None if said.reach is None else _reach(said.reach),
+        falls=said.falls,
+    )
+
+
+def _says(said: Said, told: tuple[int, int, int] | None, ran: Ran) -> str:
+    assert told is not None
+    likely, low, high = (share(one / WHOLE_BP) for one in told)
+    days = "1 day" if said.days == 1 else f"{said.days} days"
+    if said.of == "send_response_bp" and ran.offer.response.sends is not None:
+        on = f"{count(said.orders)} uses of {count(ran.offer.response.sends.size)} messages"
+    else:
+        on = f"{count(said.orders)} orders of {days}"
+    return f"{likely}, between {low} and {high}, from {on}."
+
+
+def _reach(reach: Estimate) -> ReachDoc:
+    return ReachDoc(likely=shown(reach.likely), low=shown(reach.low), high=shown(reach.high))
+
+
+def _next(one: Next) -> NextDoc:
+    likely, low, high = (round(x * WHOLE_BP) for x in (one.said.likely, one.said.low, one.said.high))
+    depth = one.depth
+    depths = (
+        (None,) * 3 if depth is None else tuple(round(x * WHOLE_BP) for x in (depth.likely, depth.low, depth.high))
+    )
+    what = "a message brings an order" if one.kind == "sent" else "the code is used"
+    before = "1 offer" if one.offers == 1 else f"{one.offers} offers"
+    told = tuple(share(x / WHOLE_BP) for x in (likely, low, high))
+    return NextDoc(
+        kind=one.kind,
+        of=one.of,
+        likely=likely,
+        low=low,
+        high=high,
+        depth_likely=depths[0],
+        depth_low=depths[1],
+        depth_high=depths[2],
+        offers=one.offers,
+        orders=one.orders,
+        says=f"As {before} before: in {told[0]} of cases {what}, between {told[1]} and {told[2]}.",
+    )
+
+
+def _code(one: FoundCode) -> FoundCodeDoc:
+    return FoundCodeDoc(
+        code=one.code,
+        first_day=date.fromordinal(one.first_day),
+        last_day=date.fromordinal(one.last_day),
+        orders=one.orders,
+        off_bp=None if one.off is None else round(one.off * WHOLE_BP),
+    )
+
+
+def history_text(told: HistorySaysDoc) -> str:
+    """What history says, as text."""
+    if told.first_day is None:
+        return "There are no orders to learn from."
+    lines = [f"{told.orders:,} orders from {told.first_day} to {told.last_day}."]
+    for offer in told.offers:
+        given, goods = (money(amount, told.currency, told.minor_digits) for amount in (offer.given_away, offer.goods))
+        lines.append(f"\n{offer.name}: used by {offer.uses:,} orders of {offer.days} days, {given} off {goods}.")
+        lines += [f"  {one.name}: {one.says}" for one in offer.figures]
+    if told.next:
+        lines.append("")
+    lines += [one.says for one in told.next]
+    for code in told.found:
+        off = "" if code.off_bp is None else f", {share(code.off_bp / WHOLE_BP)} off"
+        uses = f"{code.orders:,} orders from {code.first_day} to {code.last_day}"
+        lines.append(f"\nNo offer knows the code {code.code}: {uses}{off}.")
+    return "\n".join(lines)

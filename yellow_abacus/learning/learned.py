@@ -1,0 +1,224 @@
+"""What history says of how shoppers responded to the offers that ran: every figure, how sure it is, and on what it
+rests. Nothing of it is taken over until the merchant says so. docs/sums.md, "What history says".
+"""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from functools import partial
+
+import numpy as np
+
+from yellow_abacus.core.clauses.conditions import Only, Products, Spend, Units, Weight
+from yellow_abacus.core.clauses.response import MOST, Ranging
+from yellow_abacus.core.forecast.volume import NamedDays
+from yellow_abacus.core.ground.money import WHOLE_BP, Floats, Ints
+from yellow_abacus.core.ground.stopping import go_on
+from yellow_abacus.core.offers import Offer
+from yellow_abacus.learning.bunching import TopUps, top_ups
+from yellow_abacus.learning.estimate import Estimate
+from yellow_abacus.learning.more_orders import MoreOrders, more_orders
+from yellow_abacus.learning.ran import Past, Ran, all_ran
+from yellow_abacus.learning.shares import share_draws, share_of, share_of_next
+from yellow_abacus.learning.take_up import take_up
+from yellow_abacus.learning.uptake import Kind, Uses, answered, kind_of, uses_of
+
+FEWEST_OF_COHORT = 20
+"""First orders, and others, are told apart where there are so many of each."""
+
+NOT_IN_HISTORY = "No order came on the days it ran."
+NO_USE = "No order it was open for could have used it."
+NOT_EARNED = "No order earned what has to be added."
+TOO_FEW_NEAR = "Fewer than 200 orders lie around what it asks for."
+NO_LIKENESS = "The orders around its threshold cannot be told from what would have come anyway."
+STEPS_UNTOLD = "It has several thresholds, which are not told apart yet."
+BORROWED_UNTOLD = "History cannot tell: the range is as wide as the figure may be."
+EXTRA_UNTOLD = "It reached so small a part of the orders that their number cannot tell what it brought."
+
+
+@dataclass(frozen=True)
+class Said:
+    """What history says of one figure. said: shares, or for the reach what the threshold counts; None where it has
+    nothing to say, and `why`. orders, days: what it rests on."""
+
+    of: Ranging
+    said: Estimate | None
+    orders: int
+    days: int
+    why: str = ""
+    reach: Estimate | None = None
+    falls: bool = True
+
+
+@dataclass(frozen=True, eq=False)
+class Learned:
+    """Of one offer. uses: orders that used it. given_away: on those, minor units, as they were charged where that is
+    told, else as its sentence says (`charged`); goods: what they would have cost. more: by day. top_ups: around its
+    threshold."""
+
+    ran: Ran
+    uses: int
+    given_away: float
+    goods: float
+    charged: bool
+    figures: tuple[Said, ...]
+    more: MoreOrders
+    top_ups: TopUps | None
+
+    @property
+    def offer(self) -> Offer:
+        return self.ran.offer
+
+
+@dataclass(frozen=True)
+class Next:
+    """What a next offer of a kind may bring, as those before it did. offers, orders: what it rests on.
+
+    depth: what is given away on an order that uses it, as a share of its goods; None where no offer tells.
+    """
+
+    kind: Kind
+    of: Ranging
+    said: Estimate
+    depth: Estimate | None
+    offers: int
+    orders: int
+
+
+def learn(past: Past, offers: Sequence[Offer], named: Sequence[NamedDays] = ()) -> Iterator[float | Learned]:
+    """How far it is, 0 to 1, and what history says of each offer, in order."""
+    every = all_ran(past, offers)
+    more = more_orders(past, every, named)
+    for number, (ran, of_it) in enumerate(zip(every, more, strict=True)):
+        go_on()
+        yield number / len(every)
+        yield _of_one(ran, of_it)
+
+
+def next_of_each(learned: Sequence[Learned]) -> list[Next]:
+    """What the next offer of each kind may do."""
+    found = []
+    for kind, of in (("sent", "send_response_bp"), ("code", "uptake_bp")):
+        mine = [one for one in learned if kind_of(one.ran) == kind and one.ran.days]
+        counts = [answered(one.ran) if kind == "sent" else _all_of(uses_of(one.ran)) for one in mine]
+        told = [(one, used, could) for one, (used, could) in zip(mine, counts, strict=True) if could]
+        if told:
+            said = share_of_next([used for _, used, _ in told], [could for _, _, could in told])
+            depth = _depth_of_next([one for one, _, _ in told])
+            orders = sum(used if kind == "sent" else could for _, used, could in told)
+            found.append(Next(kind, of, said, depth, len(told), orders))  # type: ignore[arg-type]
+    return found
+
+
+def _all_of(uses: Uses) -> tuple[int, int]:
+    return uses.all_used, uses.all_of
+
+
+def _depth_of_next(learned: Sequence[Learned]) -> Estimate | None:
+    """As the offers before it, each counting by its orders: the 5 and 95 % points of what they gave away."""
+    some = [one for one in learned if one.goods > 0 and one.uses]
+    if not some:
+        return None
+    depths = np.array([one.given_away / one.goods for one in some])
+    weight = np.array([one.goods for one in some])
+    likely = float(np.average(depths, weights=weight))
+    low, high = np.quantile(depths, (0.05, 0.95))
+    return Estimate(likely, float(min(low, likely)), float(max(high, likely)))
+
+
+def _of_one(ran: Ran, more: MoreOrders) -> Learned:
+    used, asked = ran.used, ran.past.batch.worth_by_cart
+    goods, modelled = float(asked[used].sum()), float(ran.worth_by_cart[used].sum())
+    charged = 0.0 if ran.past.off_by_cart is None else float(ran.past.off_by_cart[used].sum())
+    found = _top_ups(ran)
+    figures = () if not ran.days else tuple(_figures(ran, more, found))
+    return Learned(
+        ran, int(used.sum()), charged or modelled, goods, charged > 0, figures, more, found if ran.days else None
+    )
+
+
+def _figures(ran: Ran, more: MoreOrders, found: TopUps | None) -> Iterator[Said]:
+    yield from _uptake(ran)
+    taken = take_up(ran)
+    if taken is not None:
+        yield Said("take_up_bp", taken.share, taken.earned, ran.days)
+    elif any(one.kind == "buy_get" for one in ran.offer.rewards()):
+        yield Said("take_up_bp", None, 0, ran.days, NOT_EARNED)
+    if _threshold(ran.offer) is not None:
+        yield _of_threshold(ran, found)
+    yield from _more(ran, more)
+
+
+def _uptake(ran: Ran) -> Iterator[Said]:
+    kind = kind_of(ran)
+    if kind is None:
+        return
+    if kind == "sent":
+        used, size = answered(ran)
+        yield Said("send_response_bp", share_of(used, size), used, ran.days)
+    uses = uses_of(ran)
+    if not uses.all_of:
+        yield Said("uptake_bp", None, 0, ran.days, NO_USE if ran.open.any() else NOT_IN_HISTORY)
+    elif min(uses.of) < FEWEST_OF_COHORT:
+        yield Said("uptake_bp", share_of(uses.all_used, uses.all_of), uses.all_of, ran.days)
+    else:
+        first, others = (share_of(used, of) for used, of in zip(uses.used, uses.of, strict=True))
+        yield Said("uptake_bp", others, uses.of[1], ran.days)
+        yield Said("uptake_first_bp", first, uses.of[0], ran.days)
+
+
+def _more(ran: Ran, more: MoreOrders) -> Iterator[Said]:
+    first, others = more.extra
+    figures: tuple[tuple[Ranging, Estimate | None], ...] = (("extra_bp", others), ("extra_first_bp", first))
+    for of, said in figures:
+        yield Said(of, said, more.orders, ran.days, "" if said else more.why or EXTRA_UNTOLD)
+    yield Said("borrowed_bp", more.borrowed, more.orders, ran.days, "" if more.borrowed else _why_not(more))
+
+
+def _why_not(more: MoreOrders) -> str:
+    return more.why or BORROWED_UNTOLD
+
+
+def _threshold(offer: Offer) -> Spend | Units | Weight | Products | None:
+    """What it asks for, where that is one thing."""
+    told = [one for one in offer.earned.conditions if not isinstance(one, Only) and one.bound != "at_most"]
+    return told[0] if len(told) == 1 and len(offer.earned.conditions) == 1 else None
+
+
+def _of_threshold(ran: Ran, found: TopUps | None) -> Said:
+    if ran.offer.steps:
+        return Said("top_up_bp", None, 0, ran.days, STEPS_UNTOLD)
+    if found is None:
+        return Said("top_up_bp", None, 0, ran.days, TOO_FEW_NEAR)
+    orders = found.orders + found.without
+    return Said("top_up_bp", found.share, orders, ran.days, "", found.reach, found.falls)
+
+
+def _top_ups(ran: Ran) -> TopUps | None:
+    condition = _threshold(ran.offer)
+    if condition is None or ran.offer.steps or not ran.days:
+        return None
+    batch = ran.past.batch
+    measure: Ints = condition.measure_by_cart(batch, batch.worth_by_line, None)
+    threshold = condition.n * condition.per + (condition.bound == "over")
+    held = None
+    if ran.offer.given.key is not None:
+        uses = uses_of(ran)
+        if not uses.all_used:
+            return None
+        held = partial(_held, uses)
+    here, elsewhere = measure[ran.open], measure[ran.lets_in & ~ran.on_its_days]
+    return top_ups(threshold, here, elsewhere, whole=condition.kind in ("units", "products"), held=held)
+
+
+def _held(uses: Uses, dice: np.random.Generator, many: int) -> Floats:
+    drawn = share_draws(uses.all_used, uses.all_of, dice, many)
+    drawn[0] = uses.all_used / uses.all_of
+    return drawn
+
+
+def in_bp(said: Said) -> tuple[int, int, int] | None:
+    """Likely, low and high as the merchant may take them over: basis points, within the figure's bounds."""
+    if said.said is None:
+        return None
+    held = said.said.within(0.0, MOST[said.of] / WHOLE_BP)
+    return tuple(round(one * WHOLE_BP) for one in (held.likely, held.low, held.high))  # type: ignore[return-value]

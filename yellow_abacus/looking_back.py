@@ -1,0 +1,46 @@
+"""From a shop file to what its history says of response: what the command line and the web both call."""
+
+from collections.abc import Iterator
+from datetime import date
+
+from yellow_abacus.counting import Counted, UnsoundPlanError
+from yellow_abacus.files.learned_json import HistorySaysDoc, LookedDoc, history_says
+from yellow_abacus.files.plan_json import OfferDoc
+from yellow_abacus.learning.found import codes_found
+from yellow_abacus.learning.learned import Learned, learn, next_of_each
+from yellow_abacus.learning.ran import past_of, past_problems
+from yellow_abacus.store.mixes import USUAL
+
+
+def look_back(at: Counted, until: date | None = None) -> Iterator[LookedDoc | HistorySaysDoc]:
+    """How far the look is, and last what history says. until: the day from which on orders are left out. Raises
+    UnsoundPlanError before it begins."""
+    loaded = at.loaded
+    past = [one.offer() for one in at.past]
+    problems = [one.inside("past") for one in past_problems(past, loaded.shop, loaded.batch.goods)]
+    if problems:
+        raise UnsoundPlanError(problems)
+    return _look(at, until)
+
+
+def _look(at: Counted, until: date | None) -> Iterator[LookedDoc | HistorySaysDoc]:
+    loaded = at.loaded
+    past = past_of(loaded.history, loaded.orders.paid, None if until is None else until.toordinal())
+    told: list[tuple[OfferDoc, bool]] = [*((one, False) for one in at.past), *((one, True) for one in at.running)]
+    named = loaded.mixes[USUAL].named
+    learned = []
+    for one in learn(past, [doc.offer() for doc, _ in told], named):
+        if isinstance(one, Learned):
+            learned.append(one)
+        else:
+            yield LookedDoc(kind="looked", share=one)
+    yield history_says(
+        past,
+        learned,
+        next_of_each(learned),
+        codes_found(past, [one.ran for one in learned]),
+        [doc.name or f"offer {number}" for number, (doc, _) in enumerate(told, start=1)],
+        [running for _, running in told],
+        loaded.currency,
+        loaded.minor_digits,
+    )
