@@ -20,7 +20,7 @@ MOST_FOUND = 100
 """So many codes that nobody told are shown, the most used."""
 
 
-class ReachDoc(BaseModel):
+class TopUpFromDoc(BaseModel):
     """How far below the threshold shoppers top up from, in what it counts: minor units, units, …"""
 
     likely: int
@@ -40,7 +40,7 @@ class SaidDoc(BaseModel):
     orders: int
     days: int
     says: str
-    reach: ReachDoc | None = None
+    reach: TopUpFromDoc | None = None
     falls: bool = True
 
 
@@ -81,7 +81,7 @@ class LearnedOfferDoc(BaseModel):
     around: list[AroundDoc]
 
 
-class NextDoc(BaseModel):
+class NextOfKindDoc(BaseModel):
     """What a next offer of a kind may do, as those before it did: its share, and what it gives away of the goods of
     an order that uses it; basis points."""
 
@@ -118,7 +118,7 @@ class HistorySaysDoc(BaseModel):
     last_day: date | None
     orders: int
     offers: list[LearnedOfferDoc]
-    next: list[NextDoc]
+    next: list[NextOfKindDoc]
     found: list[FoundCodeDoc]
     others: int
 
@@ -225,11 +225,11 @@ def _says(said: Said, told: tuple[int, int, int] | None, ran: Ran) -> str:
     return f"{likely}, between {low} and {high}, from {on}."
 
 
-def _reach(reach: Estimate) -> ReachDoc:
-    return ReachDoc(likely=shown(reach.likely), low=shown(reach.low), high=shown(reach.high))
+def _reach(reach: Estimate) -> TopUpFromDoc:
+    return TopUpFromDoc(likely=shown(reach.likely), low=shown(reach.low), high=shown(reach.high))
 
 
-def _next(one: Next) -> NextDoc:
+def _next(one: Next) -> NextOfKindDoc:
     likely, low, high = (round(x * WHOLE_BP) for x in (one.said.likely, one.said.low, one.said.high))
     depth = one.depth
     depths = (
@@ -238,7 +238,7 @@ def _next(one: Next) -> NextDoc:
     what = "a message brings an order" if one.kind == "sent" else "the code is used"
     before = "1 offer" if one.offers == 1 else f"{one.offers} offers"
     told = tuple(share(x / WHOLE_BP) for x in (likely, low, high))
-    return NextDoc(
+    return NextOfKindDoc(
         kind=one.kind,
         of=one.of,
         likely=likely,

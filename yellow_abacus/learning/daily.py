@@ -50,7 +50,8 @@ def steps_of(days: Ints, orders: Ints, spells: Sequence[Bools], named: Sequence[
         return None
     tried = [_columns(base, orders, spells) for base in _seasons(days, named)]
     fits = [poisson(orders, columns).fit() for _, columns, _ in tried]
-    base, columns, is_told = tried[int(np.argmin([one.aic for one in fits]))]
+    worth = [(-int(told.sum()), float(one.aic)) for (_, _, told), one in zip(tried, fits, strict=True)]
+    base, columns, is_told = tried[worth.index(min(worth))]
     coefficients, covariance = _fitted(orders, columns, days // 7)
     size = base.shape[1]
     at = np.zeros(len(spells))
@@ -76,7 +77,7 @@ def _wider(columns: Floats, inside: Bools) -> Floats:
 
 def _seasons(days: Ints, named: Sequence[NamedDays]) -> Iterator[Floats]:
     """Columns that tell usual days apart: weekdays and named days with a smooth course of time, and, where there are
-    months enough, with one level a month and a trend. What fits better is taken."""
+    months enough, with one level a month and a trend. What tells more spells is taken, then what fits better."""
     time = (days - days[0]) / max(len(days) - 1, 1)
     bends = int(np.clip(len(days) // 7 // WEEKS_A_BEND, 2, MOST_BENDS))
     yield _with_days(smooth_course(time, bends), days, named)

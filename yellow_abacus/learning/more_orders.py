@@ -19,8 +19,10 @@ from yellow_abacus.learning.estimate import Estimate, between
 from yellow_abacus.learning.ran import Past, Ran
 
 DRAWS, SEED = 4_000, 7
-WIDEST_BORROWED = 0.7
+WIDEST_EXTRA, WIDEST_BORROWED = 3.0, 0.7
 """A wider range tells nothing."""
+FEWEST_OUTSIDE = 14
+"""Days without an offer that it can be held against."""
 LEAST_AFTER, MOST_AFTER = 7, 28
 """Days after an offer on which orders may be missing: as many as it ran, within these."""
 
@@ -51,9 +53,7 @@ class ByDay:
     runs: Bools
 
 
-NOTHING_TO_HOLD_AGAINST = (
-    "It ran on all days there are orders of, so nothing shows how many would have come without it."
-)
+NOTHING_TO_HOLD_AGAINST = "It ran on nearly all days: nothing shows how many orders would have come without it."
 LIKE_ANOTHER = "Its days cannot be told from those of other offers, or from the season."
 TOO_FEW_DAYS = "There are too few days to tell what is usual."
 
@@ -67,7 +67,8 @@ def more_orders(past: Past, offers: Sequence[Ran], named: Sequence[NamedDays] = 
     by_cohort = [np.bincount(at[mine], minlength=len(days)) for mine in (past.is_first, ~past.is_first)]
     during = [(one.first_day <= days) & (days <= one.last_day) for one in offers]
     after = [_after(one, days) for one in offers]
-    spells = [*during, *after]
+    told = [one if (~one).sum() >= FEWEST_OUTSIDE else np.zeros_like(one) for one in during]
+    spells = [*told, *after]
     fitted = [steps_of(days, orders, spells, named) for orders in by_cohort]
     dice = np.random.default_rng(SEED)
     drawn = [None if one is None else one.draws(dice, DRAWS) for one in fitted]
@@ -120,11 +121,12 @@ def _one(
             borrowed_told = False
     why = ""
     if not told:
-        whole = bool(runs.all())
+        whole = bool((~runs).sum() < FEWEST_OUTSIDE)
         why = NOTHING_TO_HOLD_AGAINST if whole else LIKE_ANOTHER
     borrowed = _borrowed(won, lost) if borrowed_told and told else None
     shown = _around(runs, follows)
-    by_day = ByDay(days[shown], sum(by_cohort)[shown], usual[shown], runs[shown])  # type: ignore[index]
+    all_orders = by_cohort[0] + by_cohort[1]
+    by_day = ByDay(days[shown], all_orders[shown], usual[shown], runs[shown]) if told else None
     return MoreOrders((extra[0], extra[1]), borrowed, orders, float(usual[runs].sum()), by_day, why)
 
 
@@ -136,7 +138,8 @@ def _extra(factor: Floats, reached: float) -> Estimate | None:
     found = np.where(below > 0, (factor - 1) / np.where(below > 0, below, 1.0), np.inf)
     if np.isinf(found).mean() > 0.05:
         return None
-    return between(np.minimum(found[:-1], np.finfo(np.float64).max), float(found[-1]))
+    told = between(found[:-1][np.isfinite(found[:-1])], float(found[-1]))
+    return told if told.width <= WIDEST_EXTRA else None
 
 
 def _borrowed(won: Floats, lost: Floats) -> Estimate | None:

@@ -14,6 +14,7 @@ from yellow_abacus.files.learned_json import HistorySaysDoc, LookedDoc
 from yellow_abacus.files.plan_json import OfferDoc
 from yellow_abacus.learning.ran import MOST_PAST, past_problems
 from yellow_abacus.looking_back import look_back
+from yellow_abacus.store.history import version_to_be
 from yellow_abacus.store.models import PastOfferRow
 from yellow_abacus.store.told_offers import save_told
 from yellow_abacus.web.context import context
@@ -22,13 +23,19 @@ from yellow_abacus.web.description import BY_LINE
 api = APIBlueprint("afterwards", __name__, url_prefix="/api", abp_tags=[Tag(name="Afterwards")])
 
 
-class PastDoc(BaseModel):
+class PastBody(BaseModel):
     """Each with the days it ran. Whether one is `in_plan` says nothing here; of its response only the messages sent
     do."""
 
     model_config = ConfigDict(extra="forbid")
 
     offers: Annotated[list[OfferDoc], Field(max_length=MOST_PAST)]
+
+
+class PastDoc(PastBody):
+    """version: of the shop's data, rising with every change."""
+
+    version: int
 
 
 class LookLineDoc(RootModel[Annotated[LookedDoc | HistorySaysDoc, Field(discriminator="kind")]]):
@@ -38,11 +45,12 @@ class LookLineDoc(RootModel[Annotated[LookedDoc | HistorySaysDoc, Field(discrimi
 @api.get("/past", responses={200: PastDoc})
 def get_past():
     """The offers that ran before."""
-    return PastDoc(offers=context().room.current().past).model_dump(mode="json")
+    held = context().room.current()
+    return PastDoc(offers=held.past, version=held.loaded.version).model_dump(mode="json")
 
 
 @api.put("/past", responses={200: PastDoc})
-def put_past(body: PastDoc):
+def put_past(body: PastBody):
     """Say which offers ran before: these, and no others."""
     at = context()
     held = at.room.current().loaded
@@ -54,7 +62,7 @@ def put_past(body: PastDoc):
         raise UnsoundPlanError(problems)
     with at.shop_file.changing("Change what ran before") as session:
         save_told(session, PastOfferRow, [told_offer(one) for one in body.offers])
-    return PastDoc(offers=body.offers).model_dump(mode="json")
+        return PastDoc(offers=body.offers, version=version_to_be(session)).model_dump(mode="json")
 
 
 @api.get("/history-says", responses={200: LookLineDoc})

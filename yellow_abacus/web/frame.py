@@ -33,7 +33,7 @@ class KnownDoc(BaseModel):
 class FrameDoc(BaseModel):
     """empty: nothing was brought in yet. data_version changes when forecasts have to be made again.
 
-    has_carts: whether there are carts to forecast from, ordered or sketched.
+    has_carts: whether there are carts to forecast from, ordered or sketched. past: offers said to have run before.
     """
 
     name: str
@@ -42,6 +42,7 @@ class FrameDoc(BaseModel):
     goods: int
     orders: int
     plans: int
+    past: int
     empty: bool
     has_carts: bool
     data_version: int
@@ -78,6 +79,7 @@ def get_frame():
             goods=len(batch.goods.skus),
             orders=session.scalars(of_live(session, select(func.count(OrderRow.id)))).one(),
             plans=session.scalars(select(func.count()).select_from(PlanRow)).one(),
+            past=len(loaded.past),
             empty=is_empty(at.shop_file),
             has_carts=batch.axes.carts > 0 or any(one.sketched for one in loaded.mixes.values()),
             data_version=row.data_version,

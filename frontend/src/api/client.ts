@@ -26,11 +26,11 @@ const UNREACHABLE: Problem = {
 const BOARD = Math.random().toString(36).slice(2);
 let asked = 0;
 
-/** An answer that comes line by line, each a JSON document. Ends where `signal` aborts. */
+/** An answer that comes line by line, each a JSON document. Ends where `signal` aborts. body: null to ask by GET. */
 export async function* askLines<Line>(path: string, body: unknown, signal: AbortSignal): AsyncGenerator<Line> {
   asked += 1;
   const headers = { Board: BOARD, Asked: String(asked), "Content-Type": "application/json" };
-  const response = await fetch(`/api${path}`, { method: "POST", signal, headers, body: JSON.stringify(body) });
+  const response = await fetch(`/api${path}`, body === null ? { signal, headers } : { method: "POST", signal, headers, body: JSON.stringify(body) });
   if (!response.ok || !response.body) throw new ApiError(((await response.json().catch(() => null)) as Problem | null) ?? { ...UNREACHABLE, status: response.status });
   const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
   let rest = "";

@@ -2250,7 +2250,7 @@ export interface components {
          * FrameDoc
          * @description empty: nothing was brought in yet. data_version changes when forecasts have to be made again.
          *
-         *     has_carts: whether there are carts to forecast from, ordered or sketched.
+         *     has_carts: whether there are carts to forecast from, ordered or sketched. past: offers said to have run before.
          */
         FrameDoc: {
             /** Brands */
@@ -2277,6 +2277,8 @@ export interface components {
             options: string[];
             /** Orders */
             orders: number;
+            /** Past */
+            past: number;
             /** Plans */
             plans: number;
             shoppers: components["schemas"]["KnownDoc"];
@@ -2865,7 +2867,7 @@ export interface components {
             /** Minor Digits */
             minor_digits: number;
             /** Next */
-            next: components["schemas"]["NextDoc"][];
+            next: components["schemas"]["NextOfKindDoc"][];
             /** Offers */
             offers: components["schemas"]["LearnedOfferDoc"][];
             /** Orders */
@@ -3462,10 +3464,20 @@ export interface components {
         };
         /**
          * NextDoc
+         * @description sku: null where no SKU lacks a figure. place: among all goods in order of name.
+         */
+        NextDoc: {
+            /** Place */
+            place: number;
+            /** Sku */
+            sku: string | null;
+        };
+        /**
+         * NextOfKindDoc
          * @description What a next offer of a kind may do, as those before it did: its share, and what it gives away of the goods of
          *     an order that uses it; basis points.
          */
-        NextDoc: {
+        NextOfKindDoc: {
             /** Depth High */
             depth_high: number | null;
             /** Depth Likely */
@@ -3827,13 +3839,23 @@ export interface components {
             rate_bp: number;
         };
         /**
-         * PastDoc
+         * PastBody
          * @description Each with the days it ran. Whether one is `in_plan` says nothing here; of its response only the messages sent
          *     do.
+         */
+        PastBody: {
+            /** Offers */
+            offers: components["schemas"]["OfferDoc"][];
+        };
+        /**
+         * PastDoc
+         * @description version: of the shop's data, rising with every change.
          */
         PastDoc: {
             /** Offers */
             offers: components["schemas"]["OfferDoc"][];
+            /** Version */
+            version: number;
         };
         /**
          * PaymentMethod
@@ -4218,17 +4240,10 @@ export interface components {
             /** Zone */
             zone: string;
         };
-        /**
-         * ReachDoc
-         * @description How far below the threshold shoppers top up from, in what it counts: minor units, units, …
-         */
+        /** ReachDoc */
         ReachDoc: {
-            /** High */
-            high: number;
-            /** Likely */
-            likely: number;
-            /** Low */
-            low: number;
+            /** Offers */
+            offers: components["schemas"]["OfferReachDoc"][];
         };
         /**
          * ReachingDoc
@@ -4488,7 +4503,7 @@ export interface components {
             /** Orders */
             orders: number;
             /** @default null */
-            reach: components["schemas"]["ReachDoc"] | null;
+            reach: components["schemas"]["TopUpFromDoc"] | null;
             /** Says */
             says: string;
         };
@@ -5710,6 +5725,18 @@ export interface components {
             orders: number;
             /** Products */
             products: string[];
+        };
+        /**
+         * TopUpFromDoc
+         * @description How far below the threshold shoppers top up from, in what it counts: minor units, units, …
+         */
+        TopUpFromDoc: {
+            /** High */
+            high: number;
+            /** Likely */
+            likely: number;
+            /** Low */
+            low: number;
         };
         /**
          * TrialDoc
@@ -7992,7 +8019,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PastDoc"];
+                "application/json": components["schemas"]["PastBody"];
             };
         };
         responses: {

@@ -3,7 +3,8 @@ import type { ComponentType } from "react";
 
 import type { Frame } from "../api/types";
 import { TillPlace } from "./till/till";
-import { Afterwards, SideBySide } from "./to-come";
+import { SideBySide } from "./to-come";
+import { AfterwardsPlace } from "./afterwards/afterwards";
 import { CartsPlace } from "./carts/carts";
 import { CountingBoard } from "./counting-board/counting-board";
 import { DeliveryPlace } from "./delivery/delivery";
@@ -32,5 +33,5 @@ export const PLACES: PlaceEntry[] = [
   { path: "/counting-board", name: "Counting board", Place: CountingBoard, filled: (f) => f.plans > 0 },
   { path: "/till", name: "Till", Place: TillPlace, filled: (f) => f.has_carts && f.plans > 0 },
   { path: "/side-by-side", name: "Side by side", Place: SideBySide, filled: () => false },
-  { path: "/afterwards", name: "Afterwards", Place: Afterwards, filled: () => false },
+  { path: "/afterwards", name: "Afterwards", Place: AfterwardsPlace, filled: (f) => f.past > 0 },
 ];

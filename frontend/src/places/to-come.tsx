@@ -34,15 +34,3 @@ export const SideBySide = () => (
     now="Until then, each plan on the Counting board is held against today."
   />
 );
-
-export const Afterwards = () => (
-  <ToCome
-    name="Afterwards"
-    will={[
-      "bring in the orders that really came",
-      "hold them against the forecast: volume, mix, uptake and price",
-      "carry what you learnt over to the next plan",
-    ]}
-    now="Until then, bring new orders in at Carts, and every forecast counts them."
-  />
-);

@@ -1,0 +1,152 @@
+/** Afterwards: the offers that ran, what history says of how shoppers responded to them, and taking it over. */
+import { DropdownMenu } from "radix-ui";
+
+import { useCarts, useFrame, usePlans } from "../../api/queries";
+import type { Carts, Frame, HistorySays, SavedPlan } from "../../api/types";
+import { EmptyShop } from "../../pieces/empty-shop";
+import { count, days, rate } from "../../pieces/figures";
+import { newOffer, newReward, newTerms } from "../../pieces/new-parts";
+import { PastOffer } from "./past-offer";
+import { offerOf, useHistory, usePast, type PastOffers } from "./use-past";
+
+export function AfterwardsPlace() {
+  const { data: frame } = useFrame();
+  const { data: plans } = usePlans();
+  const { data: carts } = useCarts();
+  const past = usePast();
+  if (!frame || !plans || !carts || !past) return null;
+  if (frame.empty || carts.orders === 0) return <EmptyShop frame={frame} />;
+  return <Looked {...{ frame, past, carts }} plans={plans.plans} />;
+}
+
+function Looked({ frame, plans, past, carts }: { frame: Frame; plans: SavedPlan[]; past: PastOffers; carts: Carts }) {
+  const { says, looked, failed } = useHistory(frame.data_version);
+  const first = says?.first_day ?? carts.first_day;
+  const last = says?.last_day ?? carts.last_day;
+  const told = past.offers.length;
+  return (
+    <div className="px-7 pt-4 pb-10">
+      <h1 className="text-answer">{told === 0 ? "What did your offers do? Tell which ones ran, and history answers." : headline(says, told)}</h1>
+      <p className="mt-1 text-small text-soft" aria-live="polite">
+        {failed || (says ? `By ${count(says.orders)} orders, ${days(first, last)}.` : "")}
+        {looked !== null && !failed && ` Looking back, ${count(looked * 100)} % done…`}
+      </p>
+      {says && says.found.length > 0 && <Found {...{ says, past, frame }} />}
+      <ul aria-label="Offers that ran" className="mt-4">
+        {past.offers.map((offer) => (
+          <PastOffer key={offer.id} {...{ offer, frame, plans, past }} learned={says?.offers.find((one) => one.id === offer.id && !one.running) ?? null} between={[first, last]} />
+        ))}
+      </ul>
+      <p className="mt-4 flex items-baseline gap-5">
+        <button type="button" className="press" onClick={() => past.put((offers) => [...offers, fresh(frame, first, last)])}>
+          Write an offer that ran
+        </button>
+        <FromPlan {...{ plans, past }} />
+      </p>
+      {says && <Next says={says} />}
+      <RunAlready {...{ says, frame, plans, past }} between={[first, last]} />
+    </div>
+  );
+}
+
+function headline(says: HistorySays | null, told: number): string {
+  const figures = says?.offers.flatMap((offer) => offer.figures.filter((one) => one.likely !== null)) ?? [];
+  const ran = told === 1 ? "1 offer that ran" : `${count(told)} offers that ran`;
+  return says ? `History tells ${count(figures.length)} figures of ${ran}.` : `You told of ${ran}.`;
+}
+
+const fresh = (frame: Frame, first_day: string, last_day: string) => {
+  const terms = newTerms([newReward("percent_off", 10 ** frame.minor_digits)]);
+  return newOffer({ ...terms, when: { ...terms.when, first_day, last_day } });
+};
+
+/** Codes in the orders that no offer knows. */
+function Found({ says, past, frame }: { says: HistorySays; past: PastOffers; frame: Frame }) {
+  return (
+    <section aria-labelledby="found-title" className="mt-4">
+      <h2 id="found-title" className="text-title">
+        Codes in your orders that no offer knows
+      </h2>
+      <ul className="mt-1 grid gap-1">
+        {says.found.map((one) => (
+          <li key={one.code} className="flex items-baseline gap-3">
+            <span>
+              <strong>{one.code}</strong> · {count(one.orders)} orders, {days(one.first_day, one.last_day)}
+              {one.off_bp === null ? "; they do not tell what came off" : `; ${rate(one.off_bp)} came off`}
+            </span>
+            <button type="button" className="quiet text-small" onClick={() => past.put((offers) => [...offers, offerOf(one, 10 ** frame.minor_digits)])}>
+              Tell it as an offer<span className="sr-only"> with the code {one.code}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {says.others > 0 && <p className="text-small text-soft">and {count(says.others)} more codes, used less</p>}
+    </section>
+  );
+}
+
+function FromPlan({ plans, past }: { plans: SavedPlan[]; past: PastOffers }) {
+  const every = plans.flatMap((saved) => saved.plan.offers.map((offer, at) => ({ saved, offer, at })));
+  if (every.length === 0) return null;
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="quiet">Copy one from a plan</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="slip max-h-96 overflow-y-auto" align="start" sideOffset={4}>
+          {every.map(({ saved, offer, at }) => (
+            <DropdownMenu.Item
+              key={`${saved.id} ${offer.id}`}
+              className="choice"
+              onSelect={() => {
+                const { when } = offer.terms;
+                const ran = { ...when, first_day: when.first_day ?? saved.plan.first_day, last_day: when.last_day ?? saved.plan.last_day };
+                past.put((offers) => [...offers, { ...newOffer({ ...structuredClone(offer.terms), when: ran }), name: offer.name, note: offer.note }]);
+              }}
+            >
+              {offer.name || `offer ${at + 1}`} <span className="text-soft">of {saved.plan.name}</span>
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+/** One offer alone says little of the next. */
+const FEWEST_ALIKE = 2;
+
+function Next({ says }: { says: HistorySays }) {
+  const told = says.next.filter((one) => one.offers >= FEWEST_ALIKE);
+  if (told.length === 0) return null;
+  return (
+    <section aria-labelledby="next-title" className="mt-6">
+      <h2 id="next-title" className="text-title">
+        The next one like them
+      </h2>
+      {told.map((one) => (
+        <p key={one.kind}>
+          {one.says}
+          {one.depth_likely !== null && ` It gives away ${rate(one.depth_likely)} of the goods of such an order, between ${rate(one.depth_low!)} and ${rate(one.depth_high!)}.`}
+        </p>
+      ))}
+    </section>
+  );
+}
+
+/** Offers that run already, and what history says of them. */
+function RunAlready({ says, frame, plans, past, between }: { says: HistorySays | null; frame: Frame; plans: SavedPlan[]; past: PastOffers; between: [string, string] }) {
+  const running = says?.offers.filter((one) => one.running) ?? [];
+  if (running.length === 0) return null;
+  return (
+    <section aria-labelledby="runs-title" className="mt-6">
+      <h2 id="runs-title" className="text-title">
+        Offers that run already
+      </h2>
+      <ul>
+        {running.map((learned) => (
+          <PastOffer key={learned.id} offer={null} {...{ frame, plans, past, learned, between }} />
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,61 @@
+/** The offers that ran before, and what history says of them. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { ask, askLines } from "../../api/client";
+import { Saves, useShown } from "../../api/saving";
+import type { FoundCode, HistorySays, LookLine, OfferDoc, Past, Plan } from "../../api/types";
+import { newOffer, newPlan, newReward, newTerms } from "../../pieces/new-parts";
+import { useNotice } from "../../pieces/notice";
+
+const saves = new Saves<Past>("past");
+
+const NOTHING: Past = { offers: [], version: 0 };
+
+export interface PastOffers {
+  offers: OfferDoc[];
+  put: (make: (offers: OfferDoc[]) => OfferDoc[]) => void;
+}
+
+export function usePast(): PastOffers | null {
+  const { data } = useQuery({ queryKey: ["past"], queryFn: () => ask<Past>("GET", "/past") });
+  const shown = useShown(saves, data ?? NOTHING);
+  const { fail } = useNotice();
+  const put = (make: (offers: OfferDoc[]) => OfferDoc[]) => {
+    const change = { path: "/past", body: (kept: Past) => ({ offers: make(kept.offers) }), shows: (before: Past) => ({ ...before, offers: make(before.offers) }) };
+    saves.save(change).catch(fail);
+  };
+  return data ? { offers: shown.offers, put } : null;
+}
+
+/** What history says, found anew whenever the shop changed; and how far the look back is, null once it is done. */
+export function useHistory(version: number): { says: HistorySays | null; looked: number | null; failed: string } {
+  const [looked, setLooked] = useState<number | null>(0);
+  const { data, error } = useQuery({
+    queryKey: ["history says", version],
+    queryFn: async ({ signal }) => {
+      setLooked(0);
+      for await (const line of askLines<LookLine>("/history-says", null, signal)) {
+        if (line.kind === "found") return line;
+        setLooked(line.share);
+      }
+      throw new Error("The look back broke off. Load the page again.");
+    },
+    placeholderData: (before) => before,
+    staleTime: Infinity,
+  });
+  return { says: data ?? null, looked: data && !error ? null : looked, failed: error ? error.message : "" };
+}
+
+/** An offer as its sentence needs it: in a plan of its own days. */
+export const asPlan = (offer: OfferDoc, first: string, last: string): Plan => newPlan("Before", offer.terms.when.first_day ?? first, offer.terms.when.last_day ?? last, [offer]);
+
+/** What a code in the orders tells of its offer: what came off where they tell that, else a first guess to correct. */
+export function offerOf(found: FoundCode, unit: number): OfferDoc {
+  const reward = newReward("percent_off", unit);
+  const percent_bp = found.off_bp === null ? null : Math.max(100, Math.round(found.off_bp / 100) * 100);
+  const gives = reward.kind === "percent_off" && percent_bp !== null ? { ...reward, percent_bp } : reward;
+  const terms = newTerms([gives]);
+  const when = { ...terms.when, first_day: found.first_day, last_day: found.last_day };
+  return { ...newOffer({ ...terms, given: { by: "code", code: found.code, codes: [] }, when }), name: found.code };
+}

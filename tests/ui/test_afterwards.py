@@ -1,0 +1,61 @@
+"""Afterwards: offers that ran, what history says of them, and taking it over."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.ui.board import saved
+from tests.ui.test_places import serious
+
+
+def test_a_code_in_the_orders_is_told_as_an_offer_and_its_uptake_taken_over(page: Page, demo: str, complaints):
+    page.goto(f"{demo}/afterwards")
+    found = page.get_by_role("region", name="Codes in your orders that no offer knows")
+    expect(found.get_by_role("listitem")).to_have_count(2)
+    found.get_by_role("button", name="Tell it as an offer with the code NEWLEAF").click()
+    ran = page.get_by_role("list", name="Offers that ran").get_by_role("listitem")
+    expect(ran).to_have_count(1)
+    expect(ran).to_contain_text("with the code NEWLEAF, 1 November 2025 to 30 October 2026")
+    expect(ran).to_contain_text("596 orders used it")
+    expect(ran).to_contain_text("It ran on nearly all days")
+    expect(found.get_by_role("listitem")).to_have_count(1)
+
+    ran.get_by_role("button", name="10 % off").press("ArrowUp")
+    expect(ran.get_by_role("button", name="11 % off")).to_be_visible()
+    expect(ran).to_contain_text("10.96 %, as the sentence says")  # gift cards are never discounted
+    ran.get_by_role("button", name="Take over: who hold the code").first.click()
+    page.get_by_role("menuitem", name=re.compile("Seeds by newsletter")).click()
+    expect(page.get_by_text(re.compile("“Seed weeks” now expects 4.9\d?\s% who hold the code"))).to_be_visible()
+    assert serious(page) == []
+
+    plans = page.request.get(f"{demo}/api/plans").json()["plans"]
+    offers = next(one["plan"]["offers"] for one in plans if one["plan"]["name"] == "Seed weeks")
+    response = next(one["terms"]["response"] for one in offers if one["name"] == "Seeds by newsletter")
+    assert 480 <= response["uptake_bp"] <= 500
+    low, high = next((one["low"], one["high"]) for one in response["ranges"] if one["of"] == "uptake_bp")
+    assert low < response["uptake_bp"] < high
+
+
+def test_messages_are_told_and_an_offer_taken_off_again(page: Page, demo: str, complaints):
+    page.goto(f"{demo}/afterwards")
+    page.get_by_role("button", name="Tell it as an offer with the code TRADEROOT").click()
+    ran = page.get_by_role("list", name="Offers that ran").get_by_role("listitem")
+    ran.get_by_role("button", name="openly, to nobody in particular").press("Enter")
+    page.get_by_label("Messages").fill("1000")
+    page.keyboard.press("Escape")
+    expect(ran).to_contain_text("in 1,000 messages")
+    expect(ran).to_contain_text("uses of 1,000 messages")
+    ran.get_by_role("button", name="Change TRADEROOT").click()
+    page.get_by_role("menuitem", name="It never ran: take it off").click()
+    expect(ran).to_have_count(0)
+    page.keyboard.press("Control+z")
+    expect(ran).to_have_count(1)
+
+
+def test_an_offer_of_a_plan_is_said_to_have_run_before(page: Page, demo: str, complaints):
+    page.goto(f"{demo}/afterwards")
+    page.get_by_role("button", name="Copy one from a plan").click()
+    page.get_by_role("menuitem").first.click()
+    expect(page.get_by_role("list", name="Offers that ran").get_by_role("listitem")).to_have_count(1)
+    page.goto(f"{demo}/counting-board")
+    saved(page)
