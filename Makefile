@@ -44,6 +44,7 @@ types: $(STAMPS)/dev $(STAMPS)/npm
 	$(BIN)/yellow-abacus describe-offers docs/offers.schema.json
 	$(BIN)/yellow-abacus describe-forecast docs/forecast.schema.json
 	$(BIN)/yellow-abacus describe-learned docs/learned.schema.json
+	$(BIN)/yellow-abacus describe-afterwards docs/afterwards.schema.json
 	cd frontend && npm run --silent types
 
 screenshots: $(STAMPS)/dev $(STAMPS)/chromium $(SITE)

@@ -22,6 +22,7 @@ from yellow_abacus.files.cart_json import PricedCartsDoc
 from yellow_abacus.files.carts_file import CartsFile
 from yellow_abacus.files.columns import NoSuchColumnError, not_understood
 from yellow_abacus.files.forecast_json import WholeForecastDoc, forecast_schema
+from yellow_abacus.files.kept_json import against_schema, against_text
 from yellow_abacus.files.learned_json import HistorySaysDoc, LookedDoc, history_text, learned_schema
 from yellow_abacus.files.offers_json import offers_schema
 from yellow_abacus.files.plan_json import PlanDoc, PlansFile
@@ -32,9 +33,11 @@ from yellow_abacus.files.tables import UnreadableFileError, refuse_size
 from yellow_abacus.files.tables_out import Contents, Out, as_file, shop_table, template
 from yellow_abacus.files.words import money
 from yellow_abacus.files.working_json import working_text
+from yellow_abacus.keeping import NothingCameError, against, keep_forecast
 from yellow_abacus.ringing_up import ALWAYS, UnsoundCartsError, ring_up
 from yellow_abacus.store.faults import ShopFileError, fault_of
 from yellow_abacus.store.goods import all_goods
+from yellow_abacus.store.kept import kept_of
 from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.plans import all_plans, plan_named
 from yellow_abacus.store.reading_back import NotReadBackError
@@ -54,6 +57,9 @@ shop_option = click.option(
     default=DEFAULT_SHOP,
     show_default=True,
     help="The shop file (SQLite). Made if it is not there.",
+)
+until_option = click.option(
+    "--until", type=click.DateTime(["%Y-%m-%d"]), help="Go by the orders before this day alone."
 )
 file_argument = click.argument("file", type=click.Path(exists=True, dir_okay=False, path_type=Path))
 
@@ -164,11 +170,13 @@ def import_plans(file: Path, shop_path: Path) -> None:
 @click.option(
     "--why", "key", help="Print how one figure is made: impact, today, plan, plan/goods, bridge/given_away …"
 )
-def forecast(shop_path: Path, name: str, as_json: bool, key: str | None) -> None:
+@click.option("--keep", "keeps", is_flag=True, help="Keep it, to be held against what comes.")
+@until_option
+def forecast(shop_path: Path, name: str, as_json: bool, key: str | None, keeps: bool, until: datetime | None) -> None:
     """Forecast a plan: its answer, ledger and bridge."""
     shop = _open_existing(shop_path)
     doc = _plan_of(shop, name)
-    room = CountingRoom(shop)
+    room = CountingRoom(shop, None if until is None else until.date())
     try:
         if key is not None:
             working = room.working(doc, key)
@@ -176,23 +184,19 @@ def forecast(shop_path: Path, name: str, as_json: bool, key: str | None) -> None
             text = working_text(working, loaded.currency, loaded.minor_digits)
             click.echo(working.model_dump_json(indent=2) if as_json else text)
             return
-        told, between, each, over_time = (
-            room.forecast(doc),
-            room.range(doc),
-            room.each_offer(doc),
-            room.over_time(doc),
-        )
+        whole = room.whole(doc)
+        if keeps:
+            keep_forecast(shop, room, doc)
     except UnknownFigureError:
         _fail(f"There is no figure “{key}”. Ask for impact, today or plan, or one of their parts.")
     except (UnsoundPlanError, NothingToCountError) as error:
         _fail(str(error))
-    whole = WholeForecastDoc(**dict(told), range=between, each=each.offers, over_time=over_time)
     click.echo(whole.model_dump_json(indent=2) if as_json else _as_text(whole))
 
 
 @main.command()
 @shop_option
-@click.option("--until", type=click.DateTime(["%Y-%m-%d"]), help="Learn from the orders before this day alone.")
+@until_option
 @click.option("--json", "as_json", is_flag=True, help="Print everything as JSON.")
 def learn(shop_path: Path, until: datetime | None, as_json: bool) -> None:
     """Say what history tells of how shoppers responded to the offers that ran."""
@@ -205,6 +209,28 @@ def learn(shop_path: Path, until: datetime | None, as_json: bool) -> None:
         _fail(str(error))
     assert told is not None
     click.echo(told.model_dump_json(indent=2) if as_json else history_text(told))
+
+
+@main.command()
+@shop_option
+@click.option("--plan", "name", required=True, help="The plan's name.")
+@click.option("--json", "as_json", is_flag=True, help="Print everything as JSON.")
+def afterwards(shop_path: Path, name: str, as_json: bool) -> None:
+    """Hold a plan's last forecast kept before its first day against the orders of its days."""
+    shop = _open_existing(shop_path)
+    with shop.reading() as session:
+        rows = kept_of(session, name)
+        session.expunge_all()
+    if not rows:
+        _fail(f"No forecast of “{name}” was kept. Keep one with forecast --keep.")
+    before = [row for row in rows if date.fromisoformat(row.told["until"]) <= row.first_day]
+    if not before:
+        _fail(f"Every forecast kept of “{name}” knew orders of its days. Keep one with --until its first day.")
+    try:
+        told = against(shop, CountingRoom(shop), before[0])
+    except (NothingCameError, UnsoundPlanError) as error:
+        _fail(str(error))
+    click.echo(told.model_dump_json(indent=2) if as_json else against_text(told))
 
 
 def _looked(one: LookedDoc | HistorySaysDoc, look: Callable[[float], None]) -> HistorySaysDoc | None:
@@ -384,6 +410,15 @@ def describe_learned(out: Path) -> None:
     """Write the JSON Schema of what history says."""
     out.write_text(
         json.dumps(learned_schema(), indent=1, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8"
+    )
+
+
+@main.command("describe-afterwards")
+@click.argument("out", type=click.Path(path_type=Path))
+def describe_afterwards(out: Path) -> None:
+    """Write the JSON Schema of a kept forecast held against what came."""
+    out.write_text(
+        json.dumps(against_schema(), indent=1, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8"
     )
 
 

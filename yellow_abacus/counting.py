@@ -20,6 +20,7 @@ from yellow_abacus.core.forecast.curve import impact_curve
 from yellow_abacus.core.forecast.each_offer import each_offer
 from yellow_abacus.core.forecast.expected import Expected, MixTerms, expect
 from yellow_abacus.core.forecast.forecast import Forecaster
+from yellow_abacus.core.forecast.outcome import outcome_of
 from yellow_abacus.core.forecast.outlook import Bare
 from yellow_abacus.core.forecast.over_time import over_time
 from yellow_abacus.core.forecast.plan import Plan
@@ -31,7 +32,16 @@ from yellow_abacus.core.ground.keeper import Found, Keeper
 from yellow_abacus.core.ground.money import Floats, Ints
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers.gifts import TooMuchPutInError
-from yellow_abacus.files.forecast_json import EachOfferDoc, ForecastDoc, RangeDoc, each_doc, forecast_doc, range_doc
+from yellow_abacus.files.forecast_json import (
+    EachOfferDoc,
+    ForecastDoc,
+    RangeDoc,
+    WholeForecastDoc,
+    each_doc,
+    forecast_doc,
+    range_doc,
+)
+from yellow_abacus.files.kept_json import OutcomeDoc, outcome_doc
 from yellow_abacus.files.leaks_json import LeaksDoc, SearchedDoc, leak_doc, losing_doc
 from yellow_abacus.files.over_time_json import OverTimeDoc, over_time_doc
 from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
@@ -199,8 +209,9 @@ class Counted:
 class CountingRoom:
     """Keeps the shop's arrays and priced results between forecasts, for as long as the shop does not change."""
 
-    def __init__(self, shop_file: ShopFile) -> None:
-        self.shop_file = shop_file
+    def __init__(self, shop_file: ShopFile, until: date | None = None) -> None:
+        """until: leave out orders from this day on."""
+        self.shop_file, self.until = shop_file, until
         self._lock = Lock()
         self._held: Counted | None = None
         self._shelf: Shelf | None = None
@@ -227,6 +238,17 @@ class CountingRoom:
             len(expected.counted.days),
             at.caveats_of(expected),
         )
+
+    def whole(self, doc: PlanDoc) -> WholeForecastDoc:
+        """All that is told of a plan. Raises UnsoundPlanError and NothingToCountError."""
+        told, each = self.forecast(doc), self.each_offer(doc)
+        return WholeForecastDoc(**dict(told), range=self.range(doc), each=each.offers, over_time=self.over_time(doc))
+
+    def outcome(self, doc: PlanDoc) -> OutcomeDoc:
+        """What a plan's days are to come to. Raises UnsoundPlanError and NothingToCountError."""
+        beside = self.current().checked(doc)
+        _, doc, found = self._counted(doc, outcome_of)
+        return outcome_doc(found, ids_of(doc), names_of(beside))
 
     def range(self, doc: PlanDoc) -> RangeDoc:
         """How sure a plan's answer is. Raises UnsoundPlanError and NothingToCountError."""
@@ -323,14 +345,15 @@ class CountingRoom:
         with self._lock:
             if self._held is None or self._held.loaded.version != version:
                 with self.shop_file.reading() as session:
-                    before = self._held
+                    before = self._held if self.until is None else None
                     loaded = load(session, None if before is None else before.loaded)
-                self._held = _counted(loaded, before)
+                loaded = loaded if self.until is None else loaded.before(self.until)
+                self._held = counted(loaded, before)
                 self._working.clear()  # which names the shop as it was
             return self._held
 
 
-def _counted(loaded: LoadedShop, before: Counted | None) -> Counted:
+def counted(loaded: LoadedShop, before: Counted | None = None) -> Counted:
     """The shop, with what still holds of all that was found before."""
     former = None
     if before is not None and loaded.touched is not None and loaded.shop is before.loaded.shop:

@@ -25,7 +25,7 @@ def test_a_code_in_the_orders_is_told_as_an_offer_and_its_uptake_taken_over(page
     expect(ran).to_contain_text("10.96 %, as the sentence says")  # gift cards are never discounted
     ran.get_by_role("button", name="Take over: who hold the code").first.click()
     page.get_by_role("menuitem", name=re.compile("Seeds by newsletter")).click()
-    expect(page.get_by_text(re.compile("“Seed weeks” now expects 4.9\d?\s% who hold the code"))).to_be_visible()
+    expect(page.get_by_text(re.compile(r"“Seed weeks” now expects 4.9\d?\s% who hold the code"))).to_be_visible()
     assert serious(page) == []
 
     plans = page.request.get(f"{demo}/api/plans").json()["plans"]

@@ -80,3 +80,91 @@ def test_an_empty_shop_has_nothing_to_say(empty):
 def test_many_offers_are_refused_in_one_sentence(demo):
     told = demo.put("/api/past", json={"offers": [NEWLEAF] * 401})
     assert told.status_code == 422
+
+
+# --- kept forecasts
+
+LEAF = {
+    "name": "Autumn leaf",
+    "first_day": "2026-09-01",
+    "last_day": "2026-09-21",
+    "offers": [
+        {
+            "id": "leaf",
+            "name": "Leaf",
+            "terms": {
+                "gives": [{"kind": "percent_off", "percent_bp": 1000}],
+                "given": {"by": "code", "code": "NEWLEAF"},
+                "response": {"uptake_bp": 500, "ranges": [{"of": "uptake_bp", "low": 350, "high": 700}]},
+            },
+        }
+    ],
+}
+
+
+def kept(demo, plan=LEAF) -> dict:
+    told = demo.post("/api/kept", json=plan)
+    assert told.status_code == 200
+    return told.json["kept"][0]
+
+
+def test_a_forecast_is_kept_listed_and_let_go(demo):
+    one = kept(demo)
+    assert (one["plan"], one["state"]) == ("Autumn leaf", "over")
+    said = demo.post("/api/forecast", json=LEAF).json
+    assert one["answer"] == said["answer_text"]
+    assert demo.delete(f"/api/kept/{one['id']}").json == {"kept": []}
+    assert demo.get(f"/api/kept/{one['id']}").status_code == 404
+    demo.post("/api/undo")
+    assert [line["id"] for line in demo.get("/api/kept").json["kept"]] == [one["id"]]
+
+
+def test_what_was_kept_is_never_computed_again(demo):
+    before = demo.get(f"/api/kept/{kept(demo)['id']}").json
+    settings = demo.get("/api/delivery").json["settings"]
+    demo.put("/api/settings", json=settings | {"picking_per_order": 500.0})
+    one = demo.get("/api/kept").json["kept"][0]
+    after = demo.get(f"/api/kept/{one['id']}").json
+    assert [line["expected"] for line in after["figures"]] == [line["expected"] for line in before["figures"]]
+    prices = {line["key"]: line["exact"] for line in after["split"]}["prices"]
+    assert prices == pytest.approx(-(500 - settings["picking_per_order"]) * after["figures"][0]["came"], rel=0.02)
+
+
+def test_the_difference_splits_into_parts_that_add_up(demo):
+    told = demo.get(f"/api/kept/{kept(demo)['id']}").json
+    profit = next(line for line in told["figures"] if line["key"] == "profit")
+    parts = told["split"]
+    assert [one["key"] for one in parts] == ["volume", "prices", "mix", "response", "charged"]
+    assert sum(one["exact"] for one in parts) == pytest.approx(profit["came"] - profit["expected"], abs=0.01)
+    assert sum(one["amount"] for one in parts) == round(profit["came"] - profit["expected"])
+    assert sum(day["orders"] for day in told["by_day"]) == told["figures"][0]["came"]
+    assert len(told["by_day"]) == told["days"] == told["days_gone"] == 21
+    (leaf,) = told["offers"]
+    assert leaf["uses"]["came"] == 20  # orders of those days that used the code and are no gift cards alone
+    assert [one["code"] for one in told["unknown_codes"]] == ["TRADEROOT"]
+
+
+def test_while_it_runs_days_gone_are_held_against_their_part(demo):
+    late = LEAF | {"first_day": "2026-10-25", "last_day": "2026-11-07"}
+    one = kept(demo, late)
+    assert one["state"] == "under_way"
+    told = demo.get(f"/api/kept/{one['id']}").json
+    assert (told["days"], told["days_gone"]) == (14, 7)
+    orders = told["figures"][0]
+    whole = demo.post("/api/forecast", json=late).json["plan"]["orders"]
+    assert 0.3 * whole < orders["expected"] < 0.7 * whole
+    assert told["sentence"].startswith("In the first 7 of 14 days you kept ")
+
+
+def test_days_to_come_have_nothing_to_be_held_against(demo):
+    one = kept(demo, LEAF | {"first_day": "2027-01-01", "last_day": "2027-01-07"})
+    assert one["state"] == "to_come"
+    told = demo.get(f"/api/kept/{one['id']}")
+    assert told.status_code == 409
+    assert "No order" in told.json["detail"]
+
+
+def test_a_plan_that_makes_no_sense_is_not_kept(demo):
+    wrong = LEAF | {"last_day": "2026-08-01"}
+    assert demo.post("/api/kept", json=wrong).status_code == 422
+    assert demo.get("/api/kept").json == {"kept": []}

@@ -1,7 +1,7 @@
 """A shop file as the core's arrays: cold, or what changed since it was loaded."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from datetime import date
 from functools import cached_property
 from typing import Any
@@ -66,6 +66,12 @@ class LoadedShop:
     @property
     def counted_days(self) -> int:
         return self.orders.counted_days
+
+    def before(self, day: date) -> "LoadedShop":
+        """The shop with the orders before a day alone."""
+        orders = self.orders.before(day.toordinal())
+        carts = np.flatnonzero(self.orders.day < day.toordinal())
+        return replace(self, orders=orders, batch=self.batch.remade(carts, self.batch.goods), touched=None)
 
     def lowest_asked(self, before: date, days: int) -> Ints | None:
         """By SKU, the lowest price of a unit that orders were asked in so many days before one, minor units, NO_PRICE

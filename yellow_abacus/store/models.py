@@ -284,6 +284,20 @@ class PastOfferRow(ToldOfferRow):
     __tablename__ = "past_offers"
 
 
+class KeptForecastRow(Base):
+    """A forecast as it was when the merchant kept it; never computed again. plan: the plan's name then. told: as
+    `files.kept_json.KeptDoc` has it."""
+
+    __tablename__ = "kept_forecasts"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    at: Mapped[datetime]
+    plan: Mapped[str] = mapped_column(index=True)
+    first_day: Mapped[date]
+    last_day: Mapped[date]
+    told: Mapped[dict[str, Any]] = mapped_column(JSON)
+
+
 class ChangeRow(Base):
     """One undoable change: how the rows it touched were before it, or after it once it is undone.
 

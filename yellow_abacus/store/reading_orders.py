@@ -2,7 +2,7 @@
 
 import json
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -47,6 +47,16 @@ class LoadedOrders:
     returned: Ints
     facts: Facts
     currency: str
+
+    def before(self, day: int) -> "LoadedOrders":
+        """The orders before a day, an ordinal, alone."""
+        kept = self.day < day
+        lines, number = kept[self.cart], np.cumsum(kept) - 1
+        carts = np.flatnonzero(kept)
+        of_orders = {name: getattr(self, name)[carts] for name in ("ids", "zone_id", "day")}
+        of_lines = {name: getattr(self, name)[lines] for name in ("good_id", "quantity", "asked", "paid", "returned")}
+        facts = self.facts.some(carts)
+        return replace(self, cart=number[self.cart[lines]], facts=facts, **of_orders, **of_lines)
 
     @property
     def counted_days(self) -> int:

@@ -1,24 +1,31 @@
 """Afterwards: offers that ran before, and what they teach."""
 
 from collections.abc import Iterator
-from typing import Annotated
+from datetime import date
+from typing import Annotated, Any
 
 from flask import Response, stream_with_context
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field, RootModel
+from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import told_offer
 from yellow_abacus.calculator import SupersededError
 from yellow_abacus.counting import UnsoundPlanError
+from yellow_abacus.files.kept_json import AgainstDoc, KeptLineDoc
 from yellow_abacus.files.learned_json import HistorySaysDoc, LookedDoc
-from yellow_abacus.files.plan_json import OfferDoc
+from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
+from yellow_abacus.keeping import NothingCameError, against, keep_forecast, listed
 from yellow_abacus.learning.ran import MOST_PAST, past_problems
 from yellow_abacus.looking_back import look_back
 from yellow_abacus.store.history import version_to_be
-from yellow_abacus.store.models import PastOfferRow
+from yellow_abacus.store.kept import all_kept
+from yellow_abacus.store.models import KeptForecastRow, PastOfferRow
 from yellow_abacus.store.told_offers import save_told
 from yellow_abacus.web.context import context
+from yellow_abacus.web.counting_board import LARGEST_ID
 from yellow_abacus.web.description import BY_LINE
+from yellow_abacus.web.problems import ApiError, missing
 
 api = APIBlueprint("afterwards", __name__, url_prefix="/api", abp_tags=[Tag(name="Afterwards")])
 
@@ -36,6 +43,16 @@ class PastDoc(PastBody):
     """version: of the shop's data, rising with every change."""
 
     version: int
+
+
+class KeptForecastsDoc(BaseModel):
+    """The newest first."""
+
+    kept: list[KeptLineDoc]
+
+
+class KeptPath(BaseModel):
+    kept_id: Annotated[int, Field(ge=1, le=LARGEST_ID)]
 
 
 class LookLineDoc(RootModel[Annotated[LookedDoc | HistorySaysDoc, Field(discriminator="kind")]]):
@@ -63,6 +80,58 @@ def put_past(body: PastBody):
     with at.shop_file.changing("Change what ran before") as session:
         save_told(session, PastOfferRow, [told_offer(one) for one in body.offers])
         return PastDoc(offers=body.offers, version=version_to_be(session)).model_dump(mode="json")
+
+
+@api.get("/kept", responses={200: KeptForecastsDoc})
+def get_kept():
+    """The forecasts that were kept."""
+    return _all_kept()
+
+
+@api.post("/kept", responses={200: KeptForecastsDoc})
+def post_kept(body: PlanDoc):
+    """Keep what a plan's forecast says now, to hold it against what comes."""
+    at = context()
+    with at.turn("long", "keep"):
+        keep_forecast(at.shop_file, at.room, body)
+    return _all_kept()
+
+
+@api.delete("/kept/<int:kept_id>", responses={200: KeptForecastsDoc})
+def delete_kept(path: KeptPath):
+    """Keep a forecast no more."""
+    with context().shop_file.changing("Keep a forecast no more") as session:
+        session.delete(_kept(session, path.kept_id))
+    return _all_kept()
+
+
+@api.get("/kept/<int:kept_id>", responses={200: AgainstDoc})
+def get_against(path: KeptPath):
+    """A kept forecast, held against the orders of its days."""
+    at = context()
+    with at.shop_file.reading() as session:
+        row = _kept(session, path.kept_id)
+        session.expunge_all()
+    try:
+        with at.turn("long", "against"):
+            return against(at.shop_file, at.room, row).model_dump(mode="json")
+    except NothingCameError as error:
+        raise ApiError(409, "Nothing came yet", str(error)) from error
+
+
+def _kept(session: Session, kept_id: int) -> KeptForecastRow:
+    row = session.get(KeptForecastRow, kept_id)
+    if row is None:
+        raise missing("The kept forecast")
+    return row
+
+
+def _all_kept() -> dict[str, Any]:
+    at = context()
+    days = at.room.current().loaded.orders.day
+    last = date.fromordinal(int(days.max())) if len(days) else None
+    with at.shop_file.reading() as session:
+        return KeptForecastsDoc(kept=[listed(row, last) for row in all_kept(session)]).model_dump(mode="json")
 
 
 @api.get("/history-says", responses={200: LookLineDoc})

@@ -467,6 +467,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The forecasts that were kept. */
+        get: operations["afterwards_get_kept_kept_get"];
+        put?: never;
+        /** Keep what a plan's forecast says now, to hold it against what comes. */
+        post: operations["afterwards_post_kept_kept_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kept/{kept_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A kept forecast, held against the orders of its days. */
+        get: operations["afterwards_get_against_kept__int_kept_id__get"];
+        put?: never;
+        post?: never;
+        /** Keep a forecast no more. */
+        delete: operations["afterwards_delete_kept_kept__int_kept_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/leaks": {
         parameters: {
             query?: never;
@@ -1153,6 +1189,56 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AgainstDoc
+         * @description A kept forecast against the orders of its days. days_gone: of `days`, those up to the last order. told: the
+         *     share of orders that tell what was paid. others: further odd orders.
+         */
+        AgainstDoc: {
+            /** By Day */
+            by_day: components["schemas"]["HeldDayDoc"][];
+            /** Currency */
+            currency: string;
+            /** Days */
+            days: number;
+            /** Days Gone */
+            days_gone: number;
+            /** Figures */
+            figures: components["schemas"]["HeldDoc"][];
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Kept At
+             * Format: date-time
+             */
+            kept_at: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Minor Digits */
+            minor_digits: number;
+            /** Odd */
+            odd: components["schemas"]["OddDoc"][];
+            /** Offers */
+            offers: components["schemas"]["HeldOfferDoc"][];
+            /** Others */
+            others: number;
+            /** Plan */
+            plan: string;
+            /** Sentence */
+            sentence: string;
+            /** Split */
+            split: components["schemas"]["PartDoc"][];
+            /** Told */
+            told: number;
+            /** Unknown Codes */
+            unknown_codes: components["schemas"]["UnknownCodeDoc"][];
+        };
         /**
          * AllTakenDoc
          * @description profit: kept over the days counted, minor units.
@@ -2847,6 +2933,54 @@ export interface components {
             zones: components["schemas"]["GroupOfDoc"][];
         };
         /**
+         * HeldDayDoc
+         * @description kept: minor units, as charged; what a plan costs besides orders is left out.
+         */
+        HeldDayDoc: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Kept */
+            kept: number;
+            /** Kept Expected */
+            kept_expected: number;
+            /** Orders */
+            orders: number;
+            /** Orders Expected */
+            orders_expected: number;
+        };
+        /**
+         * HeldDoc
+         * @description A figure that was expected, and what came. low, high: of what was expected; inside: whether it lies between.
+         */
+        HeldDoc: {
+            /** Came */
+            came: number;
+            /** Expected */
+            expected: number;
+            /** High */
+            high: number;
+            /** Inside */
+            inside: boolean;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Low */
+            low: number;
+        };
+        /** HeldOfferDoc */
+        HeldOfferDoc: {
+            given_away: components["schemas"]["HeldDoc"];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            uses: components["schemas"]["HeldDoc"];
+        };
+        /**
          * HistorySaysDoc
          * @description first_day, last_day, orders: of the history. others: further codes found.
          */
@@ -2917,6 +3051,49 @@ export interface components {
         IntoBody: {
             /** Into */
             into: number;
+        };
+        /**
+         * KeptForecastsDoc
+         * @description The newest first.
+         */
+        KeptForecastsDoc: {
+            /** Kept */
+            kept: components["schemas"]["KeptLineDoc"][];
+        };
+        /**
+         * KeptLineDoc
+         * @description A kept forecast as it is listed. answer: what it said; profit: what it expected. state: whether its days are
+         *     over, under way, or still to come.
+         */
+        KeptLineDoc: {
+            /** Answer */
+            answer: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /** Id */
+            id: number;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Plan */
+            plan: string;
+            /** Profit */
+            profit: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "over" | "under_way" | "to_come";
         };
         /** KitPartDoc */
         KitPartDoc: {
@@ -3508,6 +3685,25 @@ export interface components {
             says: string;
         };
         /**
+         * OddDoc
+         * @description An order that paid otherwise than the plan says, for its goods; minor units.
+         */
+        OddDoc: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Number */
+            number: string;
+            /** Order Id */
+            order_id: number;
+            /** Paid */
+            paid: number;
+            /** Should */
+            should: number;
+        };
+        /**
          * OfferDoc
          * @description An offer with what only people care for: its name, a private note, and whether it is slid into the plan.
          */
@@ -3824,6 +4020,23 @@ export interface components {
             /** Count */
             count: number;
             of: components["schemas"]["Scope"];
+        };
+        /**
+         * PartDoc
+         * @description A part of the difference in what was kept, minor units; the parts add up to it. exact: not rounded.
+         */
+        PartDoc: {
+            /** Amount */
+            amount: number;
+            /** Exact */
+            exact: number;
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "volume" | "prices" | "mix" | "response" | "charged";
+            /** Label */
+            label: string;
         };
         /**
          * PartOfGoods
@@ -5873,6 +6086,13 @@ export interface components {
              */
             of: components["schemas"]["Scope"];
         };
+        /** UnknownCodeDoc */
+        UnknownCodeDoc: {
+            /** Code */
+            code: string;
+            /** Orders */
+            orders: number;
+        };
         /**
          * UploadDoc
          * @description good: records that can be brought in. not_understood: headings of columns taken for nothing.
@@ -7478,6 +7698,150 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CartsDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    afterwards_get_kept_kept_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptForecastsDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    afterwards_post_kept_kept_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanDoc"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptForecastsDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    afterwards_get_against_kept__int_kept_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kept_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgainstDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    afterwards_delete_kept_kept__int_kept_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kept_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptForecastsDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

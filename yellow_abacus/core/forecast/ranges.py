@@ -101,7 +101,7 @@ def _spread(low: float, likely: float, high: float) -> Floats:
 
 
 @lru_cache(maxsize=256)
-def _shuffled(name: str) -> Ints:
+def shuffled(name: str) -> Ints:
     seed = int.from_bytes(blake2b(name.encode(), digest_size=8).digest(), "big")
     return np.random.default_rng(seed).permutation(DRAWS)
 
@@ -111,27 +111,19 @@ def draws_of(name: str, low: float, likely: float, high: float, most: float) -> 
     one."""
     if low == high:
         return np.full(DRAWS, likely)
-    return np.clip(_spread(low, likely, high)[_shuffled(name)], 0.0, most)
+    return np.clip(_spread(low, likely, high)[shuffled(name)], 0.0, most)
 
 
 def range_of(forecaster: Forecaster, plan: Plan) -> Range:
     """The range of the plan's impact."""
     likely = forecaster.drawn(plan)
     told, orders = _ranged(plan), forecaster.expected.orders_between
-    many = replace(
-        likely,
-        draws=DRAWS,
-        told={
-            (at, figure): draws_of(f"{plan.offers[at].id} {figure}", *values, MOST[figure] / WHOLE_BP)
-            for (at, figure), values in told.items()
-        },
-        orders=None if orders is None else draws_of(ORDERS, orders[0], 1.0, orders[1], np.inf),
-    )
+    many = many_draws(forecaster, plan, likely)
     course = forecaster.course(plan, likely)
     impact = float(profit_of(course, likely)[0]) - forecaster.today(plan)
     drawn = forecaster.impacts(plan, many)
     luck, sampled = np.sqrt(max(_luck(course, likely), 0.0)), _sampled(course)
-    by_chance = ndtri(EVEN)[_shuffled("luck")] * np.hypot(luck, sampled)
+    by_chance = ndtri(EVEN)[shuffled("luck")] * np.hypot(luck, sampled)
     whole = drawn + by_chance
     whole[np.abs(whole) < NO_MATTER] = 0.0
     low, middle, high = np.quantile(whole, [LOW, 0.5, HIGH])
@@ -145,6 +137,20 @@ def range_of(forecaster: Forecaster, plan: Plan) -> Range:
         float(luck),
         sampled,
         _swings(forecaster, plan, likely, told, orders),
+    )
+
+
+def many_draws(forecaster: Forecaster, plan: Plan, likely: Drawn) -> Drawn:
+    """Every figure that has a range, drawn; the others as they are likely."""
+    orders = forecaster.expected.orders_between
+    return replace(
+        likely,
+        draws=DRAWS,
+        told={
+            (at, figure): draws_of(f"{plan.offers[at].id} {figure}", *values, MOST[figure] / WHOLE_BP)
+            for (at, figure), values in _ranged(plan).items()
+        },
+        orders=None if orders is None else draws_of(ORDERS, orders[0], 1.0, orders[1], np.inf),
     )
 
 

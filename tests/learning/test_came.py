@@ -1,0 +1,138 @@
+"""Real orders of a plan's days: priced as the plan should have, held against the forecast's own cents; and outcomes
+whose ranges hold what is drawn."""
+
+from dataclasses import replace
+from datetime import date
+
+import numpy as np
+import pytest
+
+from tests.learning.made_shops import (
+    DAYS,
+    FIRST_DAY,
+    GOODS,
+    OF_THE_WEEK,
+    OF_THE_YEAR,
+    SHOP,
+    Truth,
+    coded,
+    from_spend,
+    made_shop,
+)
+from yellow_abacus.core.carts.carts import make_batch
+from yellow_abacus.core.clauses.response import Ranged
+from yellow_abacus.core.forecast.expected import Expected, History, MixTerms, expect
+from yellow_abacus.core.forecast.forecast import Forecaster
+from yellow_abacus.core.forecast.outcome import outcome_of
+from yellow_abacus.core.forecast.plan import Plan
+from yellow_abacus.core.forecast.volume import Volume
+from yellow_abacus.core.ground.money import rhu
+from yellow_abacus.core.offers import Response, When
+from yellow_abacus.learning.came import came
+
+START, LONG = 200, 21
+FIRST, LAST = (date.fromordinal(FIRST_DAY.toordinal() + at) for at in (START, START + LONG - 1))
+NOTHING_MORE = Truth(extra=0.0, borrowed=0.0)
+
+
+def orders_of(seed: int, offer, truth: Truth = NOTHING_MORE) -> History:
+    past = made_shop(np.random.default_rng(seed), 8_000, offer, truth).past
+    batch = past.batch
+    lines = (batch.axes.cart_by_line, batch.sku_by_line, batch.quantity_by_line, batch.standing_by_line)
+    return History(SHOP, make_batch(GOODS, batch.zone_by_cart, *lines, batch.facts), past.day_by_cart, "EUR")
+
+
+def paid_as(history: History, off_bp: int) -> np.ndarray:
+    """By raw line: what orders with the code paid, so much less; others in full."""
+    raw, batch = history.batch.raw, history.batch
+    whole = batch.goods.list_price[raw.sku] * raw.quantity
+    coded_orders = batch.facts.code.number_by_cart[raw.cart] >= 0
+    return whole - np.where(coded_orders, rhu(whole * off_bp, 10_000), 0)
+
+
+def as_plan(offer) -> Plan:
+    return Plan(FIRST, LAST, (replace(offer, when=When()),))
+
+
+def test_each_order_is_priced_as_its_code_says():
+    offer = coded(START, LONG)
+    history = orders_of(1, offer)
+    found = came(history, paid_as(history, 1_000), as_plan(offer))
+    days = history.day_by_cart
+    assert (found.carts == np.flatnonzero((days >= FIRST.toordinal()) & (days <= LAST.toordinal()))).all()
+    used = history.batch.facts.code.number_by_cart[found.carts] >= 0
+    assert (found.used[0] == used).all()
+    assert found.off == pytest.approx(
+        np.where(used, rhu(history.batch.worth_by_cart[found.carts] * 1_000, 10_000), 0)
+    )
+    assert (found.as_today[~used] == found.planned[~used]).all()
+    assert (found.as_today[used] > found.planned[used]).all()
+
+
+def test_what_was_charged_as_the_plan_says_leaves_nothing_over():
+    offer = coded(START, LONG)
+    history = orders_of(1, offer)
+    alike = came(history, paid_as(history, 1_000), as_plan(offer))
+    assert np.abs(alike.goods_paid - alike.goods_should).max() <= 3  # lines are rounded one by one
+    twice = came(history, paid_as(history, 2_000), as_plan(offer))
+    assert twice.charged.sum() < alike.charged.sum()
+    assert (twice.charged - twice.planned).sum() == pytest.approx((twice.goods_paid - twice.goods_should).sum())
+    unsaid = came(history, np.full(len(history.batch.raw.sku), -1), as_plan(offer))
+    assert not unsaid.told.any()
+    assert (unsaid.charged == unsaid.planned).all()
+
+
+def test_later_days_can_be_left_out():
+    offer = coded(START, LONG)
+    history = orders_of(1, offer)
+    found = came(history, paid_as(history, 1_000), as_plan(offer), date.fromordinal(FIRST.toordinal() + 6))
+    assert found.day.max() == FIRST.toordinal() + 6
+
+
+def test_with_certain_figures_an_outcome_is_the_forecasts_own():
+    offer = replace(from_spend(START, LONG), response=Response(top_up_bp=3_000, top_up_reach=1_200))
+    history = orders_of(2, from_spend(0, 1), Truth(extra=0.0, borrowed=0.0, top_up=0.0))
+    room, plan = Forecaster(expect(history)), as_plan(offer)
+    found, said = outcome_of(room, plan), room.forecast(plan)
+    assert found.orders.likely == pytest.approx(said.planned.orders)
+    assert found.profit.likely == pytest.approx(said.planned.profit)
+    assert found.off.likely == pytest.approx(said.planned.goods_off)
+    assert found.offers[0].uses.likely == pytest.approx(said.offers[0].uses)
+    assert found.offers[0].given_away.likely == pytest.approx(said.offers[0].given_away)
+    assert found.today_each == pytest.approx(said.today.profit / said.today.orders)
+    assert found.orders.high - found.orders.low == pytest.approx(2 * 1.645 * said.planned.orders**0.5, rel=0.01)
+
+
+def test_ranges_of_outcomes_hold_nine_times_in_ten():
+    """Forecast from days before, with the volume of the made shop known, held against what was drawn."""
+    held = dict.fromkeys(("orders", "sales", "profit", "uses", "given"), 0)
+    shops = 24
+    ranges = (Ranged("uptake_bp", 1_100, 1_300), Ranged("uptake_first_bp", 450, 550))
+    told = Response(uptake_bp=1_200, uptake_first_bp=500, ranges=ranges)
+    for seed in range(shops):
+        history = orders_of(seed, coded(START, LONG))
+        room = Forecaster(known_volume(history))
+        plan = Plan(FIRST, LAST, (replace(coded(START, LONG), when=When(), response=told),))
+        expects = outcome_of(room, plan)
+        real = came(history, np.full(len(history.batch.raw.sku), -1), plan)
+        came_to = {
+            "orders": (expects.orders, len(real.carts)),
+            "sales": (expects.sales, real.sales.sum()),
+            "profit": (expects.profit, real.planned.sum()),
+            "uses": (expects.offers[0].uses, real.used[0].sum()),
+            "given": (expects.offers[0].given_away, real.given[0].sum()),
+        }
+        for name, (expectation, value) in came_to.items():
+            held[name] += expectation.holds(float(value))
+    assert min(held.values()) >= shops - 6
+
+
+def known_volume(history: History) -> Expected:
+    """The mix of the history before the plan's days, at the volume orders were drawn with."""
+    found = expect(
+        history, MixTerms(counted="range", first_day=FIRST_DAY, last_day=date.fromordinal(FIRST.toordinal() - 1))
+    )
+    days = [date.fromordinal(FIRST_DAY.toordinal() + at) for at in range(DAYS)]
+    shape = sum(OF_THE_WEEK[day.weekday()] * OF_THE_YEAR[day.month - 1] for day in days)
+    volume = Volume(8_000 / shape, tuple(OF_THE_WEEK.tolist()), tuple(OF_THE_YEAR.tolist()))
+    return replace(found, volume=volume)

@@ -1,0 +1,144 @@
+"""What a plan's days are expected to come to, each figure with its range, so that it can be held against what came.
+
+Draws are those of the impact's range; on top is the chance that orders come or do not, each for itself, and for what
+is given away that some orders are worth more than others. docs/sums.md, "Afterwards".
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.special import ndtri
+
+from yellow_abacus.core.forecast.chances import Drawn
+from yellow_abacus.core.forecast.course import Course, with_top_ups
+from yellow_abacus.core.forecast.forecast import Forecaster
+from yellow_abacus.core.forecast.plan import Plan
+from yellow_abacus.core.forecast.ranges import EVEN, HIGH, LOW, many_draws, shuffled
+from yellow_abacus.core.forecast.sums import AT
+from yellow_abacus.core.forecast.takings import Takings, takings_of
+from yellow_abacus.core.ground.money import Floats
+
+
+@dataclass(frozen=True)
+class Expectation:
+    """The likely value of a figure, and its 5 and 95 % points."""
+
+    likely: float
+    low: float
+    high: float
+
+    def holds(self, value: float) -> bool:
+        return self.low <= value <= self.high
+
+
+@dataclass(frozen=True)
+class OfferOutcome:
+    """uses: orders that use it, extra ones and those of messages included. given_away: minor units."""
+
+    uses: Expectation
+    given_away: Expectation
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """orders: of all. sales: goods with tax after offers; off: what came off goods; profit: all in minor units.
+
+    today_each: what an order keeps as things stand, minor units; planned_each: under the plan, without what it costs
+    once and what is paid for messages and to win orders (`besides`).
+    """
+
+    orders: Expectation
+    sales: Expectation
+    off: Expectation
+    profit: Expectation
+    offers: tuple[OfferOutcome, ...]
+    today_each: float
+    planned_each: float
+    besides: float
+
+
+def outcome_of(forecaster: Forecaster, plan: Plan) -> Outcome:
+    """What the plan's days should come to."""
+    likely = forecaster.drawn(plan)
+    many = many_draws(forecaster, plan, likely)
+    course = forecaster.course(plan, likely)
+    one, drawn = takings_of(course, likely), takings_of(forecaster.course(plan, many), many)
+    orders, profit = float(one.all_orders[0, AT["orders"]]), float(one.profit[0])
+    spread = 1 + _unlike(forecaster) ** 2
+    today = forecaster.today(plan)
+    coming = float(takings_of(*_as_today(forecaster, plan)).all_orders[0, AT["orders"]])
+    besides = float(one.winning[0] + one.borrowed[0] + one.fixed[0])
+
+    def of(figure: str, per_order: float) -> Expectation:
+        """per_order: the mean square of the figure of an order, in squares of its mean."""
+        return _expected(
+            one.all_orders[0, AT[figure]], drawn.all_orders[:, AT[figure]], per_order / max(orders, 1e-9)
+        )
+
+    return Outcome(
+        orders=of("orders", 1.0),
+        sales=of("goods_with_tax", spread),
+        off=of("goods_off", spread * _rarely(one.any_reached[0], orders)),
+        profit=_within(profit, drawn.profit, np.sqrt(_squares(course, likely))),
+        offers=tuple(
+            OfferOutcome(
+                _expected(one.uses[0, at], drawn.uses[:, at], 1 / max(float(one.uses[0, at]), 1e-9)),
+                _expected(_all_given(one, at)[0], _all_given(drawn, at), spread / max(float(one.uses[0, at]), 1e-9)),
+            )
+            for at in range(len(plan.offers))
+        ),
+        today_each=today / coming if coming else 0.0,
+        planned_each=(profit + besides) / orders if orders else 0.0,
+        besides=besides,
+    )
+
+
+def _as_today(forecaster: Forecaster, plan: Plan) -> tuple[Course, Drawn]:
+    nothing = forecaster.as_it_stands(plan)
+    return forecaster.course(plan.today, nothing), nothing
+
+
+def _all_given(takings: Takings, at: int) -> Floats:
+    """What an offer gives away on all orders that use it: those it reaches, as often as it is used."""
+    reached = takings.reached[:, at] + takings.topped[:, at]
+    each = np.divide(takings.given[:, at], reached, out=np.zeros_like(reached), where=reached > 0)
+    result: Floats = each * takings.uses[:, at]
+    return result
+
+
+def _expected(likely: float, draws: Floats, relative_variance: float) -> Expectation:
+    """relative_variance: of chance alone, in squares of the likely value."""
+    return _within(float(likely), draws, float(abs(likely)) * np.sqrt(relative_variance))
+
+
+def _within(likely: float, draws: Floats, by_chance: float) -> Expectation:
+    whole = draws + ndtri(EVEN)[shuffled("luck")] * by_chance
+    low, high = np.quantile(whole, [LOW, HIGH])
+    return Expectation(likely, float(min(low, likely)), float(max(high, likely)))
+
+
+def _rarely(reached: float, orders: float) -> float:
+    """How many times the squares a figure has that only so many of all orders have at all."""
+    return orders / reached if reached else 1.0
+
+
+def _unlike(forecaster: Forecaster) -> float:
+    """How unlike carts are in value: the standard deviation in means."""
+    mix = forecaster.mix
+    worth, weight = mix.batch.worth_by_cart.astype(np.float64), mix.share_by_cart
+    mean = float(worth @ weight)
+    return float(np.sqrt(max(float((worth**2) @ weight) - mean**2, 0.0)) / mean) if mean else 0.0
+
+
+def _squares(course: Course, drawn: Drawn) -> float:
+    """Of all orders, the squares of what each keeps: the variance of what they keep by chance."""
+    found = 0.0
+    for flow in course.flows:
+        for sums, share in with_top_ups(flow.state, drawn):
+            orders = flow.orders[0] * share[0]
+            found += float(orders @ sums.total[:, AT["kept_squared"]])
+            if flow.wins:
+                for here, at in enumerate(flow.state.numbers):
+                    extra = orders * drawn.extra_by_cell(at)[0]
+                    found += float(extra @ sums.reached[:, here][:, AT["kept_squared"]])
+    return max(found, 0.0)

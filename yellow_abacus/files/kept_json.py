@@ -1,0 +1,236 @@
+"""A forecast that was kept, and what came of it, as JSON. docs/files.md, "Afterwards"."""
+
+from collections.abc import Callable, Sequence
+from datetime import date, datetime
+from typing import Any, Literal
+
+from pydantic import BaseModel
+
+from yellow_abacus.core.forecast.expected import MixTerms
+from yellow_abacus.core.forecast.outcome import Expectation, Outcome
+from yellow_abacus.core.ground.money import foot, shown
+from yellow_abacus.files.forecast_json import WholeForecastDoc
+from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
+from yellow_abacus.files.words import count, money
+from yellow_abacus.learning.splitting import LABELS, Key, Part
+
+MOST_ODD = 50
+"""So many orders that were charged otherwise are shown, those furthest off."""
+
+
+class ExpectedDoc(BaseModel):
+    """low, high: in 5 and 95 of 100 such cases it is less."""
+
+    likely: float
+    low: float
+    high: float
+
+
+class OfferExpectedDoc(BaseModel):
+    """uses: orders; given_away: minor units."""
+
+    id: str
+    name: str
+    uses: ExpectedDoc
+    given_away: ExpectedDoc
+
+
+class OutcomeDoc(BaseModel):
+    """What the plan's days were to come to: orders, and in minor units sales (goods with tax, after offers), what
+    came off goods, and profit. today_each, planned_each: what an order keeps, as things stand and under the plan
+    without `besides`, which is what the plan costs besides orders."""
+
+    orders: ExpectedDoc
+    sales: ExpectedDoc
+    off: ExpectedDoc
+    profit: ExpectedDoc
+    offers: list[OfferExpectedDoc]
+    today_each: float
+    planned_each: float
+    besides: float
+
+
+class KeptDoc(BaseModel):
+    """plan, running: as they stood. mix: what carts were expected. until: the day after the last order it was made
+    from. forecast, expects: what it said; never computed again."""
+
+    plan: PlanDoc
+    running: list[OfferDoc]
+    mix: MixTerms
+    until: date
+    forecast: WholeForecastDoc
+    expects: OutcomeDoc
+
+
+class HeldDoc(BaseModel):
+    """A figure that was expected, and what came. low, high: of what was expected; inside: whether it lies between."""
+
+    key: str
+    label: str
+    expected: float
+    low: float
+    high: float
+    came: float
+    inside: bool
+
+
+class HeldOfferDoc(BaseModel):
+    id: str
+    name: str
+    uses: HeldDoc
+    given_away: HeldDoc
+
+
+class PartDoc(BaseModel):
+    """A part of the difference in what was kept, minor units; the parts add up to it. exact: not rounded."""
+
+    key: Key
+    label: str
+    amount: int
+    exact: float
+
+
+class HeldDayDoc(BaseModel):
+    """kept: minor units, as charged; what a plan costs besides orders is left out."""
+
+    day: date
+    orders_expected: float
+    orders: int
+    kept_expected: int
+    kept: int
+
+
+class UnknownCodeDoc(BaseModel):
+    code: str
+    orders: int
+
+
+class OddDoc(BaseModel):
+    """An order that paid otherwise than the plan says, for its goods; minor units."""
+
+    order_id: int
+    number: str
+    day: date
+    paid: int
+    should: int
+
+
+class AgainstDoc(BaseModel):
+    """A kept forecast against the orders of its days. days_gone: of `days`, those up to the last order. told: the
+    share of orders that tell what was paid. others: further odd orders."""
+
+    plan: str
+    kept_at: datetime
+    first_day: date
+    last_day: date
+    days: int
+    days_gone: int
+    currency: str
+    minor_digits: int
+    sentence: str
+    figures: list[HeldDoc]
+    offers: list[HeldOfferDoc]
+    split: list[PartDoc]
+    by_day: list[HeldDayDoc]
+    unknown_codes: list[UnknownCodeDoc]
+    odd: list[OddDoc]
+    others: int
+    told: float
+
+
+class KeptLineDoc(BaseModel):
+    """A kept forecast as it is listed. answer: what it said; profit: what it expected. state: whether its days are
+    over, under way, or still to come."""
+
+    id: int
+    plan: str
+    at: datetime
+    first_day: date
+    last_day: date
+    answer: str
+    profit: int
+    state: Literal["over", "under_way", "to_come"]
+
+
+def against_schema() -> dict[str, Any]:
+    """The JSON Schema of a kept forecast held against what came."""
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **AgainstDoc.model_json_schema()}
+
+
+def outcome_doc(outcome: Outcome, ids: Sequence[str], names: Sequence[str]) -> OutcomeDoc:
+    return OutcomeDoc(
+        orders=_expected(outcome.orders),
+        sales=_expected(outcome.sales),
+        off=_expected(outcome.off),
+        profit=_expected(outcome.profit),
+        offers=[
+            OfferExpectedDoc(id=at, name=name, uses=_expected(one.uses), given_away=_expected(one.given_away))
+            for at, name, one in zip(ids, names, outcome.offers, strict=True)
+        ],
+        today_each=outcome.today_each,
+        planned_each=outcome.planned_each,
+        besides=outcome.besides,
+    )
+
+
+def _expected(one: Expectation) -> ExpectedDoc:
+    return ExpectedDoc(likely=one.likely, low=one.low, high=one.high)
+
+
+def held(key: str, label: str, expected: ExpectedDoc, came: float, part: float) -> HeldDoc:
+    """part: of the plan's orders, those expected on the days gone: a part of them varies more, for its size."""
+    likely = expected.likely * part
+    low, high = (likely + (end - expected.likely) * part**0.5 for end in (expected.low, expected.high))
+    return HeldDoc(
+        key=key, label=label, expected=likely, low=low, high=high, came=came, inside=bool(low <= came <= high)
+    )
+
+
+def part_docs(parts: Sequence[Part]) -> list[PartDoc]:
+    amounts = foot([one.amount for one in parts])
+    return [
+        PartDoc(key=one.key, label=LABELS[one.key], amount=amount, exact=one.amount)
+        for one, amount in zip(parts, amounts, strict=True)
+    ]
+
+
+def sentence(profit: HeldDoc, parts: Sequence[PartDoc], days: int, gone: int, currency: str, digits: int) -> str:
+    """What became of it, in one sentence or two."""
+    over = shown(profit.came - profit.expected)
+    kept = money(profit.came, currency, digits, whole=True)
+    more = money(abs(over), currency, digits, whole=True)
+    way = f"{more} {'more' if over > 0 else 'less'} than expected" if over else "as expected"
+    inside = "inside its range" if profit.inside else "outside its range"
+    span = f"Over these {days} days" if gone >= days else f"In the first {gone} of {days} days"
+    largest = max(parts, key=lambda one: abs(one.exact), default=None)
+    why = ""
+    if largest is not None and over:
+        share = money(largest.amount, currency, digits, whole=True)
+        why = f" Most of that is {largest.label[0].lower()}{largest.label[1:]}: {share}."
+    return f"{span} you kept {kept}, {way}, {inside}.{why}"
+
+
+def against_text(told: AgainstDoc) -> str:
+    """A kept forecast against what came, as text."""
+    lines = [told.sentence, "", f"{'':28} {'expected':>14} {'low':>14} {'high':>14} {'came':>14}"]
+    for one in told.figures:
+        tell = _telling(one.key, told)
+        figures = " ".join(f"{tell(value):>14}" for value in (one.expected, one.low, one.high, one.came))
+        lines.append(f"{one.label:28} {figures}{'' if one.inside else '  outside'}")
+    for offer in told.offers:
+        for one in (offer.uses, offer.given_away):
+            tell = _telling(one.key, told)
+            figures = " ".join(f"{tell(value):>14}" for value in (one.expected, one.low, one.high, one.came))
+            lines.append(f"{f'{offer.name}, {one.label}'[:28]:28} {figures}{'' if one.inside else '  outside'}")
+    lines.append("")
+    lines += [f"{one.label:44} {money(one.amount, told.currency, told.minor_digits):>14}" for one in told.split]
+    lines += [f"No offer knows the code {one.code}: {one.orders} orders." for one in told.unknown_codes]
+    if told.odd:
+        lines.append(f"{len(told.odd) + told.others} orders paid otherwise than the plan says.")
+    return "\n".join(lines)
+
+
+def _telling(key: str, told: AgainstDoc) -> Callable[[float], str]:
+    if key in ("orders", "uses"):
+        return count
+    return lambda value: money(value, told.currency, told.minor_digits, whole=True)

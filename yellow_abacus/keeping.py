@@ -1,0 +1,225 @@
+"""Keeping a forecast, and holding it against what came: what the command line and the web both call."""
+
+from datetime import date
+
+import numpy as np
+
+from yellow_abacus.core.forecast.outcome import outcome_of
+from yellow_abacus.core.forecast.plan import Plan
+from yellow_abacus.core.ground.money import foot, shown
+from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.counting import Counted, CountingRoom, UnsoundPlanError, counted
+from yellow_abacus.files.kept_json import (
+    MOST_ODD,
+    AgainstDoc,
+    HeldDayDoc,
+    HeldOfferDoc,
+    KeptDoc,
+    KeptLineDoc,
+    OddDoc,
+    UnknownCodeDoc,
+    held,
+    part_docs,
+    sentence,
+)
+from yellow_abacus.files.plan_json import PlanDoc
+from yellow_abacus.learning.came import Came, came
+from yellow_abacus.learning.splitting import Each, Part, split
+from yellow_abacus.store.kept import keep
+from yellow_abacus.store.mixes import USUAL
+from yellow_abacus.store.models import KeptForecastRow
+from yellow_abacus.store.orders import numbers_of
+from yellow_abacus.store.shop_file import ShopFile
+
+
+class NothingCameError(Exception):
+    """No order of a plan's days has come yet."""
+
+
+def kept_doc(room: CountingRoom, plan: PlanDoc) -> KeptDoc:
+    """A plan's forecast, as it is kept. Raises UnsoundPlanError and NothingToCountError."""
+    at = room.current()
+    forecast = room.whole(plan)
+    day = at.loaded.orders.day
+    until = int(day.max()) + 1 if len(day) else plan.first_day.toordinal()
+    return KeptDoc(
+        plan=plan,
+        running=at.running,
+        mix=at.loaded.mixes[plan.mix or USUAL],
+        until=date.fromordinal(until),
+        forecast=forecast,
+        expects=room.outcome(plan),
+    )
+
+
+def keep_forecast(shop_file: ShopFile, room: CountingRoom, plan: PlanDoc) -> int:
+    """Keep what a plan's forecast says now; the id it is kept by. Raises UnsoundPlanError and NothingToCountError."""
+    told = kept_doc(room, plan)
+    with shop_file.changing(f"Keep the forecast of {plan.name}") as session:
+        return keep(session, plan.name, plan.first_day, plan.last_day, told.model_dump(mode="json")).id
+
+
+def listed(row: KeptForecastRow, last: date | None) -> KeptLineDoc:
+    """last: the day of the last order there is."""
+    told = row.told
+    over, begun = last is not None and last >= row.last_day, last is not None and last >= row.first_day
+    return KeptLineDoc(
+        id=row.id,
+        plan=row.plan,
+        at=row.at,
+        first_day=row.first_day,
+        last_day=row.last_day,
+        answer=told["forecast"]["answer_text"],
+        profit=shown(told["expects"]["profit"]["likely"]),
+        state="over" if over else "under_way" if begun else "to_come",
+    )
+
+
+def against(shop_file: ShopFile, room: CountingRoom, row: KeptForecastRow) -> AgainstDoc:
+    """A kept forecast against the orders of its days. Raises NothingCameError, and UnsoundPlanError where its plan
+    makes no sense in the shop any more."""
+    kept, at = KeptDoc.model_validate(row.told), room.current()
+    days = at.loaded.orders.day
+    last = int(days.max()) if len(days) else 0
+    if last < row.first_day.toordinal():
+        raise NothingCameError(f"No order of {row.first_day} to {row.last_day} has come yet. Bring them in at Carts.")
+    gone = min(last, row.last_day.toordinal()) - row.first_day.toordinal() + 1
+    plan = _as_kept(at, kept)
+    real = came(at.loaded.history, at.loaded.orders.paid, plan, date.fromordinal(last))
+    return _against(shop_file, at, row, kept, plan, real, gone)
+
+
+def _as_kept(at: Counted, kept: KeptDoc) -> Plan:
+    doc = kept.plan.beside(kept.running)
+    problems = doc.problems(at.loaded.shop, at.loaded.batch.goods)
+    if problems:
+        raise UnsoundPlanError(problems)
+    return doc.plan()
+
+
+def _against(
+    shop_file: ShopFile, at: Counted, row: KeptForecastRow, kept: KeptDoc, plan: Plan, real: Came, gone: int
+) -> AgainstDoc:
+    loaded, expects = at.loaded, kept.expects
+    window = kept.forecast.over_time.days
+    whole = sum(one.orders for one in window)
+    part = sum(one.orders for one in window[:gone]) / whole if whole else 1.0
+    orders = len(real.carts)
+    besides = expects.besides * part
+    profit = held("profit", "You keep", expects.profit, float(real.charged.sum()) - besides, part)
+    figures = [
+        held("orders", "Orders", expects.orders, float(orders), part),
+        held("sales", "Goods sold, with tax", expects.sales, float(real.sales.sum()), part),
+        held("off", "Came off goods", expects.off, float(real.off.sum()), part),
+        profit,
+    ]
+    parts = part_docs(_split(at, kept, plan, real, part)) if orders else []
+    digits = loaded.minor_digits
+    odd = _odd(shop_file, at, real)
+    return AgainstDoc(
+        plan=row.plan,
+        kept_at=row.at,
+        first_day=row.first_day,
+        last_day=row.last_day,
+        days=len(window),
+        days_gone=gone,
+        currency=loaded.currency,
+        minor_digits=digits,
+        sentence=sentence(profit, parts, len(window), gone, loaded.currency, digits),
+        figures=figures,
+        offers=_offers(kept, real, part),
+        split=parts,
+        by_day=_by_day(kept, real, gone),
+        unknown_codes=_unknown(at, plan, real),
+        odd=odd[:MOST_ODD],
+        others=max(len(odd) - MOST_ODD, 0),
+        told=float(real.told.mean()) if orders else 0.0,
+    )
+
+
+def _split(at: Counted, kept: KeptDoc, plan: Plan, real: Came, part: float) -> tuple[Part, ...]:
+    """Why what came differs: see `splitting`."""
+    then = Each(kept.expects.today_each, kept.expects.planned_each)
+    orders = len(real.carts)
+    mean = {name: float(getattr(real, name).mean()) for name in ("as_today", "planned", "charged")}
+    return split(
+        kept.expects.orders.likely * part,
+        then,
+        _as_now(at, kept, plan) or then,
+        orders,
+        Each(mean["as_today"], mean["planned"]),
+        mean["charged"],
+    )
+
+
+def _as_now(at: Counted, kept: KeptDoc, plan: Plan) -> Each | None:
+    """The kept forecast, of the same orders, at the prices and costs of now."""
+    before = counted(at.loaded.before(kept.until))
+    if not before.loaded.batch.axes.carts and not kept.mix.sketched:
+        return None
+    forecaster = before.expecting_terms(kept.mix, (kept.plan.first_day, kept.plan.last_day))
+    found = outcome_of(forecaster, plan)
+    return Each(found.today_each, found.planned_each)
+
+
+def _offers(kept: KeptDoc, real: Came, part: float) -> list[HeldOfferDoc]:
+    return [
+        HeldOfferDoc(
+            id=one.id,
+            name=one.name,
+            uses=held("uses", "Uses", one.uses, float(real.used[at].sum()), part),
+            given_away=held("given_away", "Given away", one.given_away, float(real.given[at].sum()), part),
+        )
+        for at, one in enumerate(kept.expects.offers)
+    ]
+
+
+def _by_day(kept: KeptDoc, real: Came, gone: int) -> list[HeldDayDoc]:
+    window = kept.forecast.over_time.days[:gone]
+    first = window[0].day.toordinal() if window else 0
+    number = real.day - first
+    orders = np.bincount(number, minlength=len(window))
+    kept_by_day = foot(np.bincount(number, weights=real.charged, minlength=len(window)).tolist())
+    return [
+        HeldDayDoc(
+            day=one.day,
+            orders_expected=one.orders,
+            orders=int(orders[at]),
+            kept_expected=one.kept,
+            kept=kept_by_day[at],
+        )
+        for at, one in enumerate(window)
+    ]
+
+
+def _unknown(at: Counted, plan: Plan, real: Came) -> list[UnknownCodeDoc]:
+    """Codes that orders of its days used and no offer of the plan knows."""
+    labels = at.loaded.batch.facts.code
+    known = {code for offer in plan.every for code in offer.given.accepted}
+    mine = labels.some(real.carts)
+    found = [
+        UnknownCodeDoc(code=name, orders=int((mine.number_by_cart == number).sum()))
+        for number, name in enumerate(labels.names)
+        if folded(name) not in known
+    ]
+    return sorted((one for one in found if one.orders), key=lambda one: (-one.orders, one.code))
+
+
+def _odd(shop_file: ShopFile, at: Counted, real: Came) -> list[OddDoc]:
+    """Orders that paid otherwise than the plan says, those furthest off first."""
+    off = np.abs(real.goods_paid - real.goods_should)
+    some = np.flatnonzero(real.told & (off >= 1))
+    some = some[np.argsort(-off[some], kind="stable")]
+    ids = at.loaded.orders.ids[real.carts[some]].tolist()
+    with shop_file.reading() as session:
+        numbers = numbers_of(session, ids[:MOST_ODD])
+    return [
+        OddDoc(
+            order_id=order,
+            number=numbers.get(order, ""),
+            day=date.fromordinal(int(real.day[which])),
+            paid=shown(float(real.goods_paid[which])),
+            should=shown(float(real.goods_should[which])),
+        )
+        for order, which in zip(ids, some.tolist(), strict=True)
+    ]

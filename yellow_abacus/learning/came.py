@@ -1,0 +1,134 @@
+"""What came on a plan's days: real orders, each priced as the plan should have priced it, and as it was charged.
+
+A code holds for the orders that used it, an offer without one for all it is open to. docs/sums.md, "Afterwards".
+"""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from datetime import date
+
+import numpy as np
+
+from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.costing.ledger import INDEX
+from yellow_abacus.core.forecast.expected import History
+from yellow_abacus.core.forecast.outlook import costed_rows
+from yellow_abacus.core.forecast.plan import Opened, Plan
+from yellow_abacus.core.forecast.sums import AT, LEDGER, Costed
+from yellow_abacus.core.ground.axes import summed_by
+from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.pricing.rows import rows_of
+from yellow_abacus.core.shop.payments import costs
+from yellow_abacus.core.shop.shop import Shop
+
+
+@dataclass(frozen=True, eq=False)
+class Came:
+    """One entry an order of the plan's days. carts: which of the history. day: ordinals.
+
+    as_today, planned, charged: what it kept, minor units, priced as things stood without the plan, as the plan should
+    have priced it, and as it was charged. sales: goods with tax after offers; goods_net: without tax; off: what came
+    off. goods_should, goods_paid: what its goods came to in the shop's way of prices, after offers; paid is what it
+    should be where that was not told (`told`). used, given: one row an offer of the plan: whether it took effect, and
+    what it gave away, minor units.
+    """
+
+    carts: Ints
+    day: Ints
+    as_today: Floats
+    planned: Floats
+    charged: Floats
+    sales: Floats
+    goods_net: Floats
+    off: Floats
+    goods_should: Floats
+    goods_paid: Floats
+    told: Bools
+    used: Bools
+    given: Floats
+
+
+def came(history: History, paid_by_line: Ints, plan: Plan, last_day: date | None = None) -> Came:
+    """paid_by_line: for all units of each raw line, after discounts, minor units, below 0 where that was not said.
+    last_day: leave out what came later; None for all of the plan's days."""
+    window = [day for day in plan.window() if last_day is None or day <= last_day]
+    days = history.day_by_cart
+    carts = np.flatnonzero(np.isin(days, [day.toordinal() for day in window]))
+    found = _nothing(carts, days, len(plan.offers))
+    for opened, now, some in _alike(history, plan, window):
+        mine = np.flatnonzero(np.isin(days[carts], [day.toordinal() for day in some]))
+        if len(mine):
+            _price(found, mine, history, plan, opened, now, some[0])
+    _charge(found, history, paid_by_line)
+    return found
+
+
+def _nothing(carts: Ints, days: Ints, offers: int) -> Came:
+    size = len(carts)
+    figures = ("as_today", "planned", "charged", "sales", "goods_net", "off", "goods_should", "goods_paid")
+    return Came(
+        carts,
+        days[carts],
+        **{name: np.zeros(size) for name in figures},
+        told=np.zeros(size, dtype=np.bool_),
+        used=np.zeros((offers, size), dtype=np.bool_),
+        given=np.zeros((offers, size)),
+    )
+
+
+def _alike(
+    history: History, plan: Plan, window: Sequence[date]
+) -> Iterator[tuple[Opened, tuple[Offer, ...], list[date]]]:
+    """Days with the same prices on which the same offers are open, under the plan and today."""
+    by_price: dict[bytes, list[date]] = {}
+    for day in window:
+        by_price.setdefault(history.batch.goods.on_day(day).price_key, []).append(day)
+    for days in by_price.values():
+        for opened, some in plan.open_over(days):
+            yield opened, tuple(offer for _, offer in plan.today.opened_on(some[0])), some
+
+
+def _price(
+    found: Came, mine: Ints, history: History, plan: Plan, opened: Opened, now: tuple[Offer, ...], day: date
+) -> None:
+    """mine: orders of days alike, by number among those that came."""
+    batch = history.batch.remade(found.carts[mine], history.batch.goods.on_day(day))
+    offers = tuple(replace(offer, runs=True) for _, offer in opened)
+    before = _costed(history.shop, batch, now, plan)
+    after = _costed(history.shop, batch, offers, plan)
+    found.as_today[mine] = _by_cart(before, before.figures[LEDGER].sum(axis=0), len(mine))
+    found.planned[mine] = _by_cart(after, after.figures[LEDGER].sum(axis=0), len(mine))
+    found.sales[mine] = _by_cart(after, after.figures[AT["goods_with_tax"]], len(mine))
+    found.goods_net[mine] = _by_cart(after, after.figures[INDEX["goods"]], len(mine))
+    found.off[mine] = _by_cart(after, after.figures[AT["goods_off"]], len(mine))
+    found.goods_should[mine] = batch.worth_by_cart - found.off[mine]
+    for place, (at, _) in enumerate(opened):
+        found.used[at, mine] = _by_cart(after, after.took_effect[place].astype(np.float64), len(mine)) > 0
+        found.given[at, mine] = _by_cart(after, after.given[place], len(mine))
+
+
+def _costed(shop: Shop, batch: CartBatch, offers: tuple[Offer, ...], plan: Plan) -> Costed:
+    return costed_rows(shop, rows_of(shop, batch, offers), offers, plan.apply)
+
+
+def _by_cart(costed: Costed, figure: Floats, carts: int) -> Floats:
+    return summed_by(costed.cart_by_row, figure * costed.share_by_row, carts)
+
+
+def _charge(found: Came, history: History, paid_by_line: Ints) -> None:
+    """What each order kept as it was charged: what it paid more for goods, less tax and what payment costs of it."""
+    raw, batch = history.batch.raw, history.batch
+    assert raw is not None, "a part of a batch does not tell what was paid"
+    size = batch.axes.carts
+    paid = summed_by(raw.cart, np.maximum(paid_by_line, 0).astype(np.float64), size)
+    unsaid = np.bincount(raw.cart, weights=paid_by_line < 0, minlength=size)
+    lines = np.bincount(raw.cart, minlength=size)
+    found.told[:] = (unsaid == 0)[found.carts] & (lines > 0)[found.carts]
+    found.goods_paid[:] = np.where(found.told, paid[found.carts], found.goods_should)
+    more = found.goods_paid - found.goods_should
+    rate, _ = costs(history.shop.payments, batch.facts.payment.some(found.carts))
+    whole = np.maximum(found.goods_should, 1.0)
+    net, with_tax = found.goods_net / whole, found.sales / whole
+    nothing = found.goods_should <= 0
+    found.charged[:] = found.planned + more * np.where(nothing, 1.0, net - rate * with_tax)
