@@ -202,3 +202,56 @@ def test_json_that_no_file_may_hold_is_refused_by_its_place(run, tmp_path):
     ):
         result = run("import", "plans", file(tmp_path, "plans.json", text))
         assert (result.exit_code, says in result.output) == (1, True), result.output
+
+
+LEAF = {
+    "name": "Autumn leaf",
+    "first_day": "2026-09-01",
+    "last_day": "2026-09-14",
+    "offers": [
+        {
+            "name": "Leaf",
+            "terms": {
+                "gives": [{"kind": "percent_off", "percent_bp": 1000}],
+                "given": {"by": "code", "code": "NEWLEAF"},
+                "response": {"uptake_bp": 500},
+            },
+        }
+    ],
+}
+
+
+def test_a_forecast_from_before_is_kept_and_held_against_what_came(demo_shop, tmp_path):
+    def run(*arguments: str):
+        return CliRunner().invoke(main, [*arguments, "--shop", str(demo_shop.path)])
+
+    file = tmp_path / "plans.json"
+    file.write_text(json.dumps({"plans": [LEAF]}), encoding="utf-8")
+    assert run("import", "plans", str(file)).exit_code == 0
+    none = run("afterwards", "--plan", "Autumn leaf")
+    assert none.exit_code == 1
+    assert "No forecast of “Autumn leaf” was kept" in none.output
+    assert run("forecast", "--plan", "Autumn leaf", "--keep").exit_code == 0
+    late = run("afterwards", "--plan", "Autumn leaf")
+    assert late.exit_code == 1
+    assert "knew orders of its days" in late.output
+    before = run("forecast", "--plan", "Autumn leaf", "--until", "2026-09-01", "--keep", "--json")
+    assert before.exit_code == 0
+    told = json.loads(run("afterwards", "--plan", "Autumn leaf", "--json").output)
+    expected = next(one["expected"] for one in told["figures"] if one["key"] == "orders")
+    assert expected == pytest.approx(json.loads(before.output)["plan"]["orders"])
+    assert sum(one["exact"] for one in told["split"]) == pytest.approx(
+        next(one["came"] - one["expected"] for one in told["figures"] if one["key"] == "profit")
+    )
+    assert "Over these 14 days you kept" in run("afterwards", "--plan", "Autumn leaf").output
+
+
+def test_what_history_says_stops_at_a_day(demo_shop):
+    def learned(*more: str) -> dict:
+        return json.loads(CliRunner().invoke(main, ["learn", "--json", "--shop", str(demo_shop.path), *more]).output)
+
+    whole, half = learned(), learned("--until", "2026-05-01")
+    assert (whole["orders"], whole["last_day"]) == (12_000, "2026-10-31")
+    assert half["orders"] < whole["orders"]
+    assert half["last_day"] == "2026-04-30"
+    assert [one["code"] for one in half["found"]] == ["NEWLEAF", "TRADEROOT"]

@@ -1,6 +1,7 @@
 """Keeping a forecast, and holding it against what came: what the command line and the web both call."""
 
-from datetime import date
+from collections.abc import Sequence
+from datetime import UTC, date
 
 import numpy as np
 
@@ -8,6 +9,7 @@ from yellow_abacus.core.forecast.outcome import outcome_of
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.ground.money import foot, shown
 from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.core.ground.stopping import go_on
 from yellow_abacus.counting import Counted, CountingRoom, UnsoundPlanError, counted
 from yellow_abacus.files.kept_json import (
     MOST_ODD,
@@ -17,10 +19,12 @@ from yellow_abacus.files.kept_json import (
     KeptDoc,
     KeptLineDoc,
     OddDoc,
+    RecordDoc,
     UnknownCodeDoc,
     held,
     part_docs,
     sentence,
+    to_come,
 )
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.learning.came import Came, came
@@ -66,7 +70,7 @@ def listed(row: KeptForecastRow, last: date | None) -> KeptLineDoc:
     return KeptLineDoc(
         id=row.id,
         plan=row.plan,
-        at=row.at,
+        at=row.at.replace(tzinfo=UTC),
         first_day=row.first_day,
         last_day=row.last_day,
         answer=told["forecast"]["answer_text"],
@@ -118,13 +122,14 @@ def _against(
     odd = _odd(shop_file, at, real)
     return AgainstDoc(
         plan=row.plan,
-        kept_at=row.at,
+        kept_at=row.at.replace(tzinfo=UTC),
         first_day=row.first_day,
         last_day=row.last_day,
         days=len(window),
         days_gone=gone,
         currency=loaded.currency,
         minor_digits=digits,
+        to_come=_to_come(at, kept, real, gone),
         sentence=sentence(profit, parts, len(window), gone, loaded.currency, digits),
         figures=figures,
         offers=_offers(kept, real, part),
@@ -135,6 +140,38 @@ def _against(
         others=max(len(odd) - MOST_ODD, 0),
         told=float(real.told.mean()) if orders else 0.0,
     )
+
+
+def record(room: CountingRoom, rows: Sequence[KeptForecastRow]) -> RecordDoc:
+    """How good the kept forecasts were that can be judged."""
+    at, off, held_in = room.current(), [], 0
+    days = at.loaded.orders.day
+    last = int(days.max()) if len(days) else 0
+    for row in rows:
+        kept = KeptDoc.model_validate(row.told)
+        if last < row.last_day.toordinal() or kept.until > row.first_day:
+            continue
+        doc = kept.plan.beside(kept.running)
+        if doc.problems(at.loaded.shop, at.loaded.batch.goods):
+            continue
+        go_on()
+        real = came(at.loaded.history, at.loaded.orders.paid, doc.plan())
+        expected, kept_really = kept.expects.profit, float(real.charged.sum()) - kept.expects.besides
+        held_in += expected.low <= kept_really <= expected.high
+        off.append(abs(kept_really - expected.likely) / max(abs(expected.likely), 1.0))
+    return RecordDoc(forecasts=len(off), held=held_in, half_within=float(np.median(off)) if off else None)
+
+
+def _to_come(at: Counted, kept: KeptDoc, real: Came, gone: int) -> str:
+    """While it runs: what the days to come should bring."""
+    rest = kept.forecast.over_time.days[gone:]
+    if not rest or not len(real.carts):
+        return ""
+    was = float(sum(one.kept - one.kept_today for one in rest))
+    orders = sum(one.orders for one in rest)
+    differs = float((real.planned - real.as_today).mean()) - (kept.expects.planned_each - kept.expects.today_each)
+    impact = was + differs * orders
+    return to_come(impact, was, len(real.carts), at.loaded.currency, at.loaded.minor_digits)
 
 
 def _split(at: Counted, kept: KeptDoc, plan: Plan, real: Came, part: float) -> tuple[Part, ...]:

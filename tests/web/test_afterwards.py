@@ -168,3 +168,16 @@ def test_a_plan_that_makes_no_sense_is_not_kept(demo):
     wrong = LEAF | {"last_day": "2026-08-01"}
     assert demo.post("/api/kept", json=wrong).status_code == 422
     assert demo.get("/api/kept").json == {"kept": []}
+
+
+def test_while_it_runs_a_sentence_says_whether_to_carry_on(demo):
+    late = LEAF | {"first_day": "2026-10-25", "last_day": "2026-11-07"}
+    told = demo.get(f"/api/kept/{kept(demo, late)['id']}").json
+    assert told["to_come"].startswith("Stop or change it")  # 10 % off brings no order in it
+    assert "the days to come should keep" in told["to_come"]
+    assert demo.get(f"/api/kept/{kept(demo)['id']}").json["to_come"] == ""
+
+
+def test_only_forecasts_that_knew_none_of_their_days_are_judged(demo):
+    kept(demo)
+    assert demo.get("/api/kept-record").json == {"forecasts": 0, "held": 0, "half_within": None}

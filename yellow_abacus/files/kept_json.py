@@ -116,8 +116,8 @@ class OddDoc(BaseModel):
 
 
 class AgainstDoc(BaseModel):
-    """A kept forecast against the orders of its days. days_gone: of `days`, those up to the last order. told: the
-    share of orders that tell what was paid. others: further odd orders."""
+    """A kept forecast against the orders of its days. days_gone: of `days`, those up to the last order. to_come:
+    while it runs, whether to carry on. told: the share of orders that tell what was paid. others: further odd orders."""
 
     plan: str
     kept_at: datetime
@@ -128,6 +128,7 @@ class AgainstDoc(BaseModel):
     currency: str
     minor_digits: int
     sentence: str
+    to_come: str
     figures: list[HeldDoc]
     offers: list[HeldOfferDoc]
     split: list[PartDoc]
@@ -205,9 +206,34 @@ def sentence(profit: HeldDoc, parts: Sequence[PartDoc], days: int, gone: int, cu
     largest = max(parts, key=lambda one: abs(one.exact), default=None)
     why = ""
     if largest is not None and over:
-        share = money(largest.amount, currency, digits, whole=True)
-        why = f" Most of that is {largest.label[0].lower()}{largest.label[1:]}: {share}."
+        sign = "+" if largest.amount > 0 else ""
+        amount = f"{sign}{money(largest.amount, currency, digits, whole=True)}"
+        why = f" The largest part: {largest.label[0].lower()}{largest.label[1:]}, {amount}."
     return f"{span} you kept {kept}, {way}, {inside}.{why}"
+
+
+def to_come(impact: float, was: float, orders: int, currency: str, digits: int) -> str:
+    """What the days to come should bring, and whether to carry on. impact: plan less today over those days, going by
+    how shoppers responded so far; was: as it was forecast; minor units. orders: what that rests on."""
+
+    def beside(amount: float) -> str:
+        return f"{money(abs(amount), currency, digits, whole=True)} {'more' if amount >= 0 else 'less'}"
+
+    goes_by = f"going by the {count(orders)} orders so far; {beside(was)} was forecast"
+    if impact >= 0:
+        return f"Carry on: the days to come should keep {beside(impact)} than without it, {goes_by}."
+    what = f"the days to come should keep {beside(impact)} than without it, {goes_by}."
+    return f"Stop or change it, if profit is what it is for: {what}"
+
+
+class RecordDoc(BaseModel):
+    """How good kept forecasts were whose days are over, and which knew none of them. held: how often what was kept
+    lay inside the range; half_within: half of them were off by so much of what was expected, or less; null where
+    there is none."""
+
+    forecasts: int
+    held: int
+    half_within: float | None
 
 
 def against_text(told: AgainstDoc) -> str:

@@ -12,10 +12,10 @@ from sqlalchemy.orm import Session
 from yellow_abacus.bring_in_json import told_offer
 from yellow_abacus.calculator import SupersededError
 from yellow_abacus.counting import UnsoundPlanError
-from yellow_abacus.files.kept_json import AgainstDoc, KeptLineDoc
+from yellow_abacus.files.kept_json import AgainstDoc, KeptLineDoc, RecordDoc
 from yellow_abacus.files.learned_json import HistorySaysDoc, LookedDoc
 from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
-from yellow_abacus.keeping import NothingCameError, against, keep_forecast, listed
+from yellow_abacus.keeping import NothingCameError, against, keep_forecast, listed, record
 from yellow_abacus.learning.ran import MOST_PAST, past_problems
 from yellow_abacus.looking_back import look_back
 from yellow_abacus.store.history import version_to_be
@@ -86,6 +86,17 @@ def put_past(body: PastBody):
 def get_kept():
     """The forecasts that were kept."""
     return _all_kept()
+
+
+@api.get("/kept-record", responses={200: RecordDoc})
+def get_record():
+    """How good the kept forecasts were."""
+    at = context()
+    with at.shop_file.reading() as session:
+        rows = all_kept(session)
+        session.expunge_all()
+    with at.turn("long", "record"):
+        return record(at.room, rows).model_dump(mode="json")
 
 
 @api.post("/kept", responses={200: KeptForecastsDoc})

@@ -6,7 +6,7 @@ from sqlalchemy import func, select
 
 from yellow_abacus.demo import fill_with_demo_shop, is_empty
 from yellow_abacus.store.imports import of_live
-from yellow_abacus.store.models import OrderRow, PlanRow
+from yellow_abacus.store.models import KeptForecastRow, OrderRow, PlanRow
 from yellow_abacus.store.settings import shop_row
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import ApiError
@@ -34,6 +34,7 @@ class FrameDoc(BaseModel):
     """empty: nothing was brought in yet. data_version changes when forecasts have to be made again.
 
     has_carts: whether there are carts to forecast from, ordered or sketched. past: offers said to have run before.
+    kept: forecasts kept.
     """
 
     name: str
@@ -43,6 +44,7 @@ class FrameDoc(BaseModel):
     orders: int
     plans: int
     past: int
+    kept: int
     empty: bool
     has_carts: bool
     data_version: int
@@ -80,6 +82,7 @@ def get_frame():
             orders=session.scalars(of_live(session, select(func.count(OrderRow.id)))).one(),
             plans=session.scalars(select(func.count()).select_from(PlanRow)).one(),
             past=len(loaded.past),
+            kept=session.scalars(select(func.count()).select_from(KeptForecastRow)).one(),
             empty=is_empty(at.shop_file),
             has_carts=batch.axes.carts > 0 or any(one.sketched for one in loaded.mixes.values()),
             data_version=row.data_version,

@@ -2,7 +2,7 @@
 import { keepPreviousData, QueryClient, replaceEqualDeep, useQuery } from "@tanstack/react-query";
 
 import { ask } from "./client";
-import type { CartTypes, AllTaken, Carts, Delivery, FoundOrders, Frame, MixGroups, MixSeen, MixTerms, Mixes, Named, Names, OfferDoc, Order, Plans, SavedPlan, SoldTogether, Spread, SpreadBy } from "./types";
+import type { Against, CartTypes, AllTaken, Carts, Delivery, FoundOrders, Frame, KeptLine, KeptRecord, MixGroups, MixSeen, MixTerms, Mixes, Named, Names, OfferDoc, Order, Plan, Plans, SavedPlan, SoldTogether, Spread, SpreadBy } from "./types";
 
 export const queries = new QueryClient({
   defaultOptions: { queries: { retry: false, staleTime: 30_000, refetchOnWindowFocus: true } },
@@ -91,6 +91,19 @@ export const useFoundOrders = (text: string, enabled: boolean) =>
   });
 export const useOrder = (id: number | null) =>
   useQuery({ queryKey: ["orders", "one", id], queryFn: ({ signal }) => ask<Order>("GET", `/orders/${id}`, undefined, signal), enabled: id !== null });
+
+/** Forecasts that were kept, the newest first. */
+export const useKept = () => useQuery({ queryKey: ["kept"], queryFn: () => ask<{ kept: KeptLine[] }>("GET", "/kept") });
+/** A kept forecast, held against what came. */
+export const useAgainst = (id: number | null, version: number) =>
+  useQuery({ queryKey: ["kept", id, version], queryFn: ({ signal }) => ask<Against>("GET", `/kept/${id}`, undefined, signal), enabled: id !== null, placeholderData: keepPreviousData });
+/** How good the kept forecasts were. */
+export const useRecord = (version: number) => useQuery({ queryKey: ["kept", "record", version], queryFn: ({ signal }) => ask<KeptRecord>("GET", "/kept-record", undefined, signal) });
+/** Keep what a plan's forecast says now. */
+export async function keepForecast(plan: Plan): Promise<void> {
+  queries.setQueryData(["kept"], await ask<{ kept: KeptLine[] }>("POST", "/kept", plan));
+  await queries.invalidateQueries({ queryKey: ["frame"] });
+}
 
 export const usePlans = () => useQuery({ queryKey: ["plans"], queryFn: () => ask<Plans>("GET", "/plans") });
 

@@ -485,6 +485,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kept-record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How good the kept forecasts were. */
+        get: operations["afterwards_get_record_kept_record_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kept/{kept_id}": {
         parameters: {
             query?: never;
@@ -1191,8 +1208,8 @@ export interface components {
     schemas: {
         /**
          * AgainstDoc
-         * @description A kept forecast against the orders of its days. days_gone: of `days`, those up to the last order. told: the
-         *     share of orders that tell what was paid. others: further odd orders.
+         * @description A kept forecast against the orders of its days. days_gone: of `days`, those up to the last order. to_come:
+         *     while it runs, whether to carry on. told: the share of orders that tell what was paid. others: further odd orders.
          */
         AgainstDoc: {
             /** By Day */
@@ -1234,6 +1251,8 @@ export interface components {
             sentence: string;
             /** Split */
             split: components["schemas"]["PartDoc"][];
+            /** To Come */
+            to_come: string;
             /** Told */
             told: number;
             /** Unknown Codes */
@@ -2337,6 +2356,7 @@ export interface components {
          * @description empty: nothing was brought in yet. data_version changes when forecasts have to be made again.
          *
          *     has_carts: whether there are carts to forecast from, ordered or sketched. past: offers said to have run before.
+         *     kept: forecasts kept.
          */
         FrameDoc: {
             /** Brands */
@@ -2353,6 +2373,8 @@ export interface components {
             goods: number;
             /** Has Carts */
             has_carts: boolean;
+            /** Kept */
+            kept: number;
             /** Minor Digits */
             minor_digits: number;
             missing_delivery: components["schemas"]["MissingDoc"];
@@ -4532,6 +4554,20 @@ export interface components {
             shut_out_by: string | null;
             /** Text */
             text: string;
+        };
+        /**
+         * RecordDoc
+         * @description How good kept forecasts were whose days are over, and which knew none of them. held: how often what was kept
+         *     lay inside the range; half_within: half of them were off by so much of what was expected, or less; null where
+         *     there is none.
+         */
+        RecordDoc: {
+            /** Forecasts */
+            forecasts: number;
+            /** Half Within */
+            half_within: number | null;
+            /** Held */
+            held: number;
         };
         /**
          * Response
@@ -7770,6 +7806,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KeptForecastsDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    afterwards_get_record_kept_record_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

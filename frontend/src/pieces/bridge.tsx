@@ -1,7 +1,6 @@
 /** The bridge from today to the plan, as beads on upright rods: each step begins where the last one ended. */
 import { scaleLinear } from "d3-scale";
 
-import type { Forecast } from "../api/types";
 import { BeadStack, type Look } from "./bead-stack";
 import { money, roundUp, type Currency } from "./figures";
 import { linesOf, useWidth, widthOf } from "./measured";
@@ -25,17 +24,19 @@ interface Column {
 interface Props {
   /** What is kept today, and how each step changes it. */
   start: number;
-  steps: Forecast["bridge"];
+  steps: readonly { key: string; label: string; amount: number }[];
   of: Currency;
   /** Leave the minor digits off. */
   whole: boolean;
+  /** What it leads from and to. */
+  ends?: readonly [string, string];
 }
 
-export function Bridge({ start, steps, of, whole }: Props) {
+export function Bridge({ start, steps, of, whole, ends: [from, to] = ["Today", "The plan"] }: Props) {
   const [box, width] = useWidth<HTMLElement>(790);
   const columns: Column[] = [];
   let level = start;
-  const ends = { key: "today", label: "Today", amount: level, from: 0, to: level, look: level < 0 ? "loss" : "kept" } as const;
+  const ends = { key: "today", label: from, amount: level, from: 0, to: level, look: level < 0 ? "loss" : "kept" } as const;
   columns.push(ends);
   for (const step of steps) {
     const always = ["given_away", "delivery_given_up", "more_orders"].includes(step.key);
@@ -45,7 +46,7 @@ export function Bridge({ start, steps, of, whole }: Props) {
     columns.push({ key: step.key, label: step.label, amount: step.amount, from: level, to: level + step.amount, look });
     level += step.amount;
   }
-  columns.push({ key: "plan", label: "The plan", amount: level, from: 0, to: level, look: level < 0 ? "loss" : "kept" });
+  columns.push({ key: "plan", label: to, amount: level, from: 0, to: level, look: level < 0 ? "loss" : "kept" });
 
   const levels = columns.slice(0, -1).map((one) => one.to);
   const highest = Math.max(...levels, 1);

@@ -41,9 +41,11 @@ interface Props {
   of: Currency;
   /** Days on which something starts or ends. */
   marked: ReadonlySet<string>;
+  /** What the dashes are. */
+  beside?: string;
 }
 
-export function DayChart({ days, of, marked }: Props) {
+export function DayChart({ days, of, marked, beside = "today" }: Props) {
   const [box, width] = useWidth<HTMLElement>(790);
   const all = stretches(days);
   const values = all.flatMap((one) => [one.kept, one.today]);
@@ -56,7 +58,7 @@ export function DayChart({ days, of, marked }: Props) {
   const across = Math.min(WIDEST, Math.max(pitch - 8, 3));
   return (
     <figure ref={box}>
-      <svg width={width} height={BOTTOM + 42} role="img" aria-label={`What each ${days.length > MOST_DAYS ? "week" : "day"} keeps: ${all.map((one) => `${inWords(one.first, one.last, false)} ${money(one.kept, of, { whole: true })}, today ${money(one.today, of, { whole: true })}`).join("; ")}`}>
+      <svg width={width} height={BOTTOM + 42} role="img" aria-label={`What each ${days.length > MOST_DAYS ? "week" : "day"} keeps: ${all.map((one) => `${inWords(one.first, one.last, false)} ${money(one.kept, of, { whole: true })}, ${beside} ${money(one.today, of, { whole: true })}`).join("; ")}`}>
         <line x1={0} x2={width} y1={y(0)} y2={y(0)} stroke="var(--color-line)" strokeWidth={1.5} />
         {all.map((one, at) => {
           const x = pitch * (at + 0.5);
@@ -65,7 +67,7 @@ export function DayChart({ days, of, marked }: Props) {
           const told = begins ? inWords(one.first, one.first, false).replace(/(\w{3})\w+$/, "$1") : String(date.getUTCDate());
           return (
             <g key={one.first}>
-              <title>{`${inWords(one.first, one.last, false)}: ${money(one.kept, of)}, today ${money(one.today, of)}`}</title>
+              <title>{`${inWords(one.first, one.last, false)}: ${money(one.kept, of)}, ${beside} ${money(one.today, of)}`}</title>
               <rect x={x - pitch / 2} y={TOP - 8} width={pitch} height={BOTTOM - TOP + 12} fill="transparent" />
               <line x1={x} x2={x} y1={TOP - 4} y2={BOTTOM + 4} stroke="var(--color-line)" strokeWidth={1.5} />
               <BeadStack x={x} across={across} high={y(Math.max(one.kept, 0))} low={y(Math.min(one.kept, 0))} bead={tall} look={one.kept < 0 ? "loss" : "kept"} />
@@ -81,7 +83,7 @@ export function DayChart({ days, of, marked }: Props) {
         })}
         <text x={0} y={BOTTOM + 40} fontSize={LETTERS} fill="var(--color-soft)">
           a bead is {money(bead, of, { whole: bead >= unit })}
-          {days.length > MOST_DAYS && " · a rod is a week"} · dashes: today
+          {days.length > MOST_DAYS && " · a rod is a week"} · dashes: {beside}
         </text>
       </svg>
     </figure>

@@ -33,5 +33,5 @@ export const PLACES: PlaceEntry[] = [
   { path: "/counting-board", name: "Counting board", Place: CountingBoard, filled: (f) => f.plans > 0 },
   { path: "/till", name: "Till", Place: TillPlace, filled: (f) => f.has_carts && f.plans > 0 },
   { path: "/side-by-side", name: "Side by side", Place: SideBySide, filled: () => false },
-  { path: "/afterwards", name: "Afterwards", Place: AfterwardsPlace, filled: (f) => f.past > 0 },
+  { path: "/afterwards", name: "Afterwards", Place: AfterwardsPlace, filled: (f) => f.past > 0 || f.kept > 0 },
 ];

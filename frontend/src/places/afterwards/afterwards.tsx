@@ -1,11 +1,12 @@
 /** Afterwards: the offers that ran, what history says of how shoppers responded to them, and taking it over. */
 import { DropdownMenu } from "radix-ui";
 
-import { useCarts, useFrame, usePlans } from "../../api/queries";
-import type { Carts, Frame, HistorySays, SavedPlan } from "../../api/types";
+import { useCarts, useFrame, useKept, usePlans } from "../../api/queries";
+import type { Carts, Frame, HistorySays, KeptLine, SavedPlan } from "../../api/types";
 import { EmptyShop } from "../../pieces/empty-shop";
 import { count, days, rate } from "../../pieces/figures";
 import { newOffer, newReward, newTerms } from "../../pieces/new-parts";
+import { KeptForecasts } from "./kept-forecasts";
 import { PastOffer } from "./past-offer";
 import { offerOf, useHistory, usePast, type PastOffers } from "./use-past";
 
@@ -19,14 +20,19 @@ export function AfterwardsPlace() {
   return <Looked {...{ frame, past, carts }} plans={plans.plans} />;
 }
 
+const NONE: KeptLine[] = [];
+
 function Looked({ frame, plans, past, carts }: { frame: Frame; plans: SavedPlan[]; past: PastOffers; carts: Carts }) {
+  const kept = useKept().data?.kept ?? NONE;
   const { says, looked, failed } = useHistory(frame.data_version);
   const first = says?.first_day ?? carts.first_day;
   const last = says?.last_day ?? carts.last_day;
   const told = past.offers.length;
+  const title = told === 0 ? "What did your offers do? Tell which ones ran, and history answers." : headline(says, told);
   return (
     <div className="px-7 pt-4 pb-10">
-      <h1 className="text-answer">{told === 0 ? "What did your offers do? Tell which ones ran, and history answers." : headline(says, told)}</h1>
+      {kept.length > 0 && <KeptForecasts {...{ kept, frame, plans }} />}
+      {kept.length > 0 ? <h2 className="mt-8 border-t-[1.5px] border-ink pt-4 text-answer">{title}</h2> : <h1 className="text-answer">{title}</h1>}
       <p className="mt-1 text-small text-soft" aria-live="polite">
         {failed || (says ? `By ${count(says.orders)} orders, ${days(first, last)}.` : "")}
         {looked !== null && !failed && ` Looking back, ${count(looked * 100)} % done…`}

@@ -19,6 +19,7 @@ import { CasesLine } from "../till/cases";
 import { AnswerSentence, NeedRod } from "./answer";
 import { FindOffers } from "./find-offers";
 import { readOffers, saveOffers } from "./offer-files";
+import { KeepForecast } from "./keep-forecast";
 import { NumbersOfBoard } from "./map-of-two";
 import { OfferRod } from "./offer-rod";
 import { ByDay, StockNeeded } from "./over-time";
@@ -143,6 +144,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
           {forecast && <NeedRod forecast={forecast} />}
           <div className="flex min-h-6 items-baseline gap-5">
             {snags && plan.offers.some((one) => one.in_plan) && <SnagsLine {...{ snags, plan, frame, change }} planId={saved.id} />}
+            {forecast && <KeepForecast {...{ plan }} sound={problems.length === 0} />}
             <FindOffers frame={frame} plans={plans.plans} go={choose} />
           </div>
         </div>

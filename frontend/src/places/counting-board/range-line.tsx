@@ -3,6 +3,7 @@ import { useState } from "react";
 
 import type { Forecast, Frame, Plan, Range } from "../../api/types";
 import { count, listed, money, share } from "../../pieces/figures";
+import { KeptRecord } from "../../pieces/kept-record";
 import { Slip } from "../../pieces/slip";
 import { useNameOf } from "../../pieces/offer-names";
 import { goToWord } from "./go-to-word";
@@ -41,6 +42,7 @@ export function RangeLine({ range, plan, frame, forecast }: Props) {
         }
       >
         <Swings {...{ range, plan, frame, whole, go }} />
+        <KeptRecord version={frame.data_version} className="mt-2 text-small" />
         {forecast.most.unbounded.length > 0 && (
           <p className="mt-2 text-small text-soft">
             Nothing bounds what {listed(forecast.most.unbounded.map(nameOf))} may give away. A limit of uses or of spending in all would: <i>and also…</i> below its sentence.

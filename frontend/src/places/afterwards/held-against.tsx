@@ -1,0 +1,205 @@
+/** One kept forecast against what came: the sentence, each figure in or out of its range, and why it differs. */
+import { Tabs } from "radix-ui";
+import { useNavigate } from "react-router";
+
+import { ask } from "../../api/client";
+import type { Against, Drawn, Held, SavedPlan } from "../../api/types";
+import { Bridge } from "../../pieces/bridge";
+import { DayChart } from "../../pieces/day-chart";
+import { count, days, money, share } from "../../pieces/figures";
+import { useNotice } from "../../pieces/notice";
+import { keepCart } from "../till/use-till";
+
+interface Props {
+  against: Against;
+  plans: SavedPlan[];
+}
+
+const NONE_MARKED = new Set<string>();
+
+export function HeldAgainst({ against, plans }: Props) {
+  const profit = against.figures.find((one) => one.key === "profit");
+  const saved = plans.find((one) => one.plan.name === against.plan) ?? null;
+  return (
+    <section aria-label={`What became of ${against.plan}`}>
+      <p className="mt-1 text-body">
+        <span className="font-head text-title">{against.plan}</span> · {days(against.first_day, against.last_day)}
+      </p>
+      <h1 className="mt-1 text-answer" data-testid="became">
+        {against.sentence}
+      </h1>
+      {against.to_come && <p className="mt-1">{against.to_come}</p>}
+      <div className="mt-3 grid grid-cols-[minmax(0,30rem)_minmax(0,1fr)] gap-x-8 gap-y-4 max-[1000px]:grid-cols-1">
+        <Figures {...{ against }} />
+        <Tabs.Root defaultValue="why">
+          <div className="flex items-baseline justify-between">
+            <h2 className="text-title">From the forecast to what came</h2>
+            <Tabs.List className="flex gap-4 text-small" aria-label="From the forecast to what came">
+              {[
+                ["why", "why"],
+                ["days", "by day"],
+              ].map(([key, words]) => (
+                <Tabs.Trigger key={key} value={key!} className="border-b-2 border-transparent text-soft data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink">
+                  {words}
+                </Tabs.Trigger>
+              ))}
+            </Tabs.List>
+          </div>
+          <Tabs.Content value="why">
+            {profit && <Bridge start={Math.round(profit.expected)} steps={against.split} of={against} whole ends={["Expected", "What came"]} />}
+          </Tabs.Content>
+          <Tabs.Content value="days">
+            <DayChart days={against.by_day.map((one) => ({ day: one.day, kept: one.kept, kept_today: one.kept_expected }))} of={against} marked={NONE_MARKED} beside="expected" />
+          </Tabs.Content>
+        </Tabs.Root>
+      </div>
+      <SetUpWrong {...{ against, saved }} />
+    </section>
+  );
+}
+
+function Figures({ against }: { against: Against }) {
+  const cash = (value: number) => money(value, against, { whole: true });
+  return (
+    <table className="figures w-full self-start">
+      <thead>
+        <tr>
+          <th scope="col">
+            <span className="sr-only">Figure</span>
+          </th>
+          <th scope="col" className="n">
+            expected
+          </th>
+          <th scope="col" className="n">
+            came
+          </th>
+          <th scope="col" className="ps-4!">
+            within its range
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {against.figures.map((one) => (
+          <Row key={one.key} held={one} label={one.label} tell={one.key === "orders" ? count : cash} />
+        ))}
+        {against.offers.flatMap((offer) => [
+          <Row key={`${offer.id} uses`} held={offer.uses} label={`${offer.name}: uses`} tell={count} />,
+          <Row key={`${offer.id} given`} held={offer.given_away} label={`${offer.name}: given away`} tell={cash} />,
+        ])}
+      </tbody>
+    </table>
+  );
+}
+
+function Row({ held, label, tell }: { held: Held; label: string; tell: (value: number) => string }) {
+  return (
+    <tr>
+      <th scope="row" className="max-w-44 truncate font-normal!" title={label}>
+        {label}
+      </th>
+      <td className="n">{tell(Math.round(held.expected))}</td>
+      <td className="n font-semibold">{tell(Math.round(held.came))}</td>
+      <td className="ps-4!">
+        <Within {...{ held, tell }} />
+      </td>
+    </tr>
+  );
+}
+
+const [WIDE, EDGE, MIDDLE] = [150, 9, 11];
+
+/** The range as a piece of rod, what was expected as a mark, and what came as a bead: notched where it is outside. */
+function Within({ held, tell }: { held: Held; tell: (value: number) => string }) {
+  const [least, most] = [Math.min(held.low, held.came), Math.max(held.high, held.came)];
+  const room = (most - least) * 0.12 || 1;
+  const at = (value: number) => EDGE + ((value - least + room) / (most - least + 2 * room)) * (WIDE - 2 * EDGE);
+  const says = `between ${tell(Math.round(held.low))} and ${tell(Math.round(held.high))} expected, ${tell(Math.round(held.came))} came: ${held.inside ? "inside" : "outside"}`;
+  const x = at(held.came);
+  return (
+    <svg width={WIDE + 52} height={22} role="img" aria-label={says}>
+      <title>{says}</title>
+      <line x1={EDGE} x2={WIDE - EDGE} y1={MIDDLE} y2={MIDDLE} stroke="var(--color-line)" strokeWidth={2} />
+      <line x1={at(held.low)} x2={at(held.high)} y1={MIDDLE} y2={MIDDLE} stroke="var(--color-tax)" strokeWidth={6} />
+      <line x1={at(held.expected)} x2={at(held.expected)} y1={MIDDLE - 8} y2={MIDDLE + 8} stroke="var(--color-ink)" strokeWidth={2} strokeDasharray="2.5 2" />
+      {held.inside ? (
+        <circle cx={x} cy={MIDDLE} r={6} fill="var(--color-ink)" />
+      ) : (
+        <path d={`M${x - 7} ${MIDDLE - 6}h14l-4 6l4 6h-14l4 -6z`} fill="var(--color-loss)" stroke="var(--color-ink)" />
+      )}
+      <text x={WIDE + 2} y={MIDDLE + 4} fontSize={11.5} fill="var(--color-ink)">
+        {held.inside ? "inside" : "outside"}
+      </text>
+    </svg>
+  );
+}
+
+/** Where the shop seems to be set up otherwise than the plan. */
+function SetUpWrong({ against, saved }: { against: Against; saved: SavedPlan | null }) {
+  const { fail } = useNotice();
+  const go = useNavigate();
+  const inTill = async (order: number) => {
+    try {
+      const drawn = await ask<Drawn>("POST", "/till/draw", { plan: saved!.plan, order });
+      keepCart(drawn.cart);
+      void go(`/till?plan=${saved!.id}`);
+    } catch (error) {
+      fail(error);
+    }
+  };
+  const { odd, others, unknown_codes: codes, told } = against;
+  if (odd.length === 0 && codes.length === 0) return told === 0 ? <p className="mt-3 text-small text-soft">These orders do not tell what was paid, so what the plan says is taken for it.</p> : null;
+  return (
+    <section aria-labelledby="odd-title" className="mt-4">
+      <h2 id="odd-title" className="text-title">
+        Is the shop set up as the plan says?
+      </h2>
+      {codes.map((one) => (
+        <p key={one.code}>
+          {count(one.orders)} {one.orders === 1 ? "order" : "orders"} used <strong>{one.code}</strong>, which no offer of this plan knows.
+        </p>
+      ))}
+      {odd.length > 0 && (
+        <>
+          <p>
+            {count(odd.length + others)} orders paid otherwise for their goods than the plan says{told < 1 && `; ${share(told)} of all tell what was paid`}.
+          </p>
+          <table className="figures mt-1 text-small">
+            <thead>
+              <tr>
+                <th scope="col">Order</th>
+                <th scope="col">Day</th>
+                <th scope="col" className="n">paid</th>
+                <th scope="col" className="n">should be</th>
+                <th scope="col" className="n">difference</th>
+                <th scope="col">
+                  <span className="sr-only">At the Till</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {odd.slice(0, SHOWN).map((one) => (
+                <tr key={one.order_id}>
+                  <th scope="row">{one.number}</th>
+                  <td>{days(one.day, one.day, false)}</td>
+                  <td className="n">{money(one.paid, against)}</td>
+                  <td className="n">{money(one.should, against)}</td>
+                  <td className="n">{money(one.paid - one.should, against, { signed: true })}</td>
+                  <td className="ps-4!">
+                    {saved && (
+                      <button type="button" className="quiet" onClick={() => void inTill(one.order_id)}>
+                        see it at the Till<span className="sr-only">: {one.number}</span>
+                      </button>
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </>
+      )}
+    </section>
+  );
+}
+
+/** Odd orders shown, those furthest off. */
+const SHOWN = 8;
