@@ -75,6 +75,7 @@ def listed(row: KeptForecastRow, last: date | None) -> KeptLineDoc:
         last_day=row.last_day,
         answer=told["forecast"]["answer_text"],
         profit=shown(told["expects"]["profit"]["likely"]),
+        knew=date.fromisoformat(told["until"]) > row.first_day,
         state="over" if over else "under_way" if begun else "to_come",
     )
 
@@ -89,7 +90,7 @@ def against(shop_file: ShopFile, room: CountingRoom, row: KeptForecastRow) -> Ag
         raise NothingCameError(f"No order of {row.first_day} to {row.last_day} has come yet. Bring them in at Carts.")
     gone = min(last, row.last_day.toordinal()) - row.first_day.toordinal() + 1
     plan = _as_kept(at, kept)
-    real = came(at.loaded.history, at.loaded.orders.paid, plan, date.fromordinal(last))
+    real = came(at.loaded.history, at.loaded.orders.charged, plan, date.fromordinal(last))
     return _against(shop_file, at, row, kept, plan, real, gone)
 
 
@@ -155,7 +156,7 @@ def record(room: CountingRoom, rows: Sequence[KeptForecastRow]) -> RecordDoc:
         if doc.problems(at.loaded.shop, at.loaded.batch.goods):
             continue
         go_on()
-        real = came(at.loaded.history, at.loaded.orders.paid, doc.plan())
+        real = came(at.loaded.history, at.loaded.orders.charged, doc.plan())
         expected, kept_really = kept.expects.profit, float(real.charged.sum()) - kept.expects.besides
         held_in += expected.low <= kept_really <= expected.high
         off.append(abs(kept_really - expected.likely) / max(abs(expected.likely), 1.0))

@@ -25,7 +25,7 @@ def look_back(at: Counted, until: date | None = None) -> Iterator[LookedDoc | Hi
 
 def _look(at: Counted, until: date | None) -> Iterator[LookedDoc | HistorySaysDoc]:
     loaded = at.loaded
-    past = past_of(loaded.history, loaded.orders.paid, None if until is None else until.toordinal())
+    past = past_of(loaded.history, loaded.orders.charged, None if until is None else until.toordinal())
     told: list[tuple[OfferDoc, bool]] = [*((one, False) for one in at.past), *((one, True) for one in at.running)]
     named = loaded.mixes[USUAL].named
     learned = []

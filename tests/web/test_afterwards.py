@@ -3,6 +3,9 @@
 import json
 
 import pytest
+from click.testing import CliRunner
+
+from yellow_abacus.cli import main
 
 NEWLEAF = {
     "id": "newleaf",
@@ -110,7 +113,7 @@ def kept(demo, plan=LEAF) -> dict:
 
 def test_a_forecast_is_kept_listed_and_let_go(demo):
     one = kept(demo)
-    assert (one["plan"], one["state"]) == ("Autumn leaf", "over")
+    assert (one["plan"], one["state"], one["knew"]) == ("Autumn leaf", "over", True)
     said = demo.post("/api/forecast", json=LEAF).json
     assert one["answer"] == said["answer_text"]
     assert demo.delete(f"/api/kept/{one['id']}").json == {"kept": []}
@@ -142,6 +145,7 @@ def test_the_difference_splits_into_parts_that_add_up(demo):
     (leaf,) = told["offers"]
     assert leaf["uses"]["came"] == 20  # orders of those days that used the code and are no gift cards alone
     assert [one["code"] for one in told["unknown_codes"]] == ["TRADEROOT"]
+    assert (told["told"], told["odd"]) == (0, [])  # the demo orders tell the prices asked alone
 
 
 def test_while_it_runs_days_gone_are_held_against_their_part(demo):
@@ -181,3 +185,24 @@ def test_while_it_runs_a_sentence_says_whether_to_carry_on(demo):
 def test_only_forecasts_that_knew_none_of_their_days_are_judged(demo):
     kept(demo)
     assert demo.get("/api/kept-record").json == {"forecasts": 0, "held": 0, "half_within": None}
+
+
+def test_orders_that_paid_otherwise_are_told_with_their_difference(demo, demo_shop, tmp_path):
+    """Three orders of a plan's days with what they paid: as the plan says, with too much off, and in full."""
+    rows = [
+        "Order,Placed at,SKU,Quantity,Unit price,Line total,Zone,Code used",
+        "X1,2026-11-02 10:00,HF-TOHAN-1,2,14.50,26.10,Home,NEWLEAF",
+        "X2,2026-11-02 11:00,HF-TOHAN-1,2,14.50,20.00,Home,NEWLEAF",
+        "X3,2026-11-03 11:00,HF-TOHAN-1,1,14.50,14.50,Home,",
+    ]
+    plan = LEAF | {"first_day": "2026-11-01", "last_day": "2026-11-03"}
+    kept(demo, plan)
+    file = tmp_path / "orders.csv"
+    file.write_text("\n".join(rows), encoding="utf-8")
+    assert CliRunner().invoke(main, ["import", "orders", str(file), "--shop", str(demo_shop.path)]).exit_code == 0
+    told = demo.get(f"/api/kept/{demo.get('/api/kept').json['kept'][0]['id']}").json
+    assert told["told"] == 1
+    assert [(one["number"], one["paid"], one["should"]) for one in told["odd"]] == [("X2", 2000, 2610)]
+    assert demo.get("/api/kept-record").json["forecasts"] == 1
+    charged = next(one["exact"] for one in told["split"] if one["key"] == "charged")
+    assert -610 < charged < -450  # less tax, and what payment costs of it

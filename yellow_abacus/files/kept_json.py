@@ -117,7 +117,8 @@ class OddDoc(BaseModel):
 
 class AgainstDoc(BaseModel):
     """A kept forecast against the orders of its days. days_gone: of `days`, those up to the last order. to_come:
-    while it runs, whether to carry on. told: the share of orders that tell what was paid. others: further odd orders."""
+    while it runs, whether to carry on. told: the share of orders that tell what was paid. others: further odd
+    orders."""
 
     plan: str
     kept_at: datetime
@@ -140,7 +141,8 @@ class AgainstDoc(BaseModel):
 
 
 class KeptLineDoc(BaseModel):
-    """A kept forecast as it is listed. answer: what it said; profit: what it expected. state: whether its days are
+    """A kept forecast as it is listed. answer: what it said; profit: what it expected.
+    knew: whether it was made when orders of its days were there. state: whether its days are
     over, under way, or still to come."""
 
     id: int
@@ -150,6 +152,7 @@ class KeptLineDoc(BaseModel):
     last_day: date
     answer: str
     profit: int
+    knew: bool
     state: Literal["over", "under_way", "to_come"]
 
 

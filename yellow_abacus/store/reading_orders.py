@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.carts.facts import Facts
+from yellow_abacus.core.carts.facts import UNKNOWN, Facts
 from yellow_abacus.core.carts.order_facts import Moments, OrderColumns, facts_of
 from yellow_abacus.core.forecast.volume import ordinals
 from yellow_abacus.core.ground.money import Ints
@@ -16,7 +16,7 @@ from yellow_abacus.store.imports import all_live, live_ids
 
 ORDERS = """
     select id, zone_id, placed_at, shopper, coalesce(first_order, -1), shopper_group, tags, channel, payment,
-    currency, option, code from orders {which} order by id
+    currency, option, code, coalesce(import_id, 0) from orders {which} order by id
 """
 LINES = """
     select group_concat(order_id, ' '), group_concat(good_id, ' '), group_concat(quantity, ' '),
@@ -33,7 +33,8 @@ class LoadedOrders:
     ids: of the orders, rising. zone_id: of each order's row. day: the ordinal of each order's.
 
     One entry a line, in order of carts: cart, good_id, quantity; asked: for one unit, minor units, 0 where that was
-    not said; paid: for all of them, UNKNOWN where it was not; returned: units sent back.
+    not said; paid: for all of them, UNKNOWN where it was not; charged: the same, UNKNOWN also where only the price
+    asked was said, of which something may have come off (see `_charged`); returned: units sent back.
     """
 
     ids: Ints
@@ -44,6 +45,7 @@ class LoadedOrders:
     quantity: Ints
     asked: Ints
     paid: Ints
+    charged: Ints
     returned: Ints
     facts: Facts
     currency: str
@@ -54,7 +56,10 @@ class LoadedOrders:
         lines, number = kept[self.cart], np.cumsum(kept) - 1
         carts = np.flatnonzero(kept)
         of_orders = {name: getattr(self, name)[carts] for name in ("ids", "zone_id", "day")}
-        of_lines = {name: getattr(self, name)[lines] for name in ("good_id", "quantity", "asked", "paid", "returned")}
+        of_lines = {
+            name: getattr(self, name)[lines]
+            for name in ("good_id", "quantity", "asked", "paid", "charged", "returned")
+        }
         facts = self.facts.some(carts)
         return replace(self, cart=number[self.cart[lines]], facts=facts, **of_orders, **of_lines)
 
@@ -68,8 +73,22 @@ def read_orders(session: Session, currency: str) -> LoadedOrders:
     """currency: the shop's own, meant where an order names none."""
     some = not all_live(session)
     which = f"where id in ({live_ids()})" if some else ""
-    columns: Sequence[Any] = list(zip(*_rows(session, ORDERS.format(which=which)), strict=True)) or [()] * 12
-    ids, zone_id, placed_at, shopper, first_order, group, tags, channel, payment, currencies, option, code = columns
+    columns: Sequence[Any] = list(zip(*_rows(session, ORDERS.format(which=which)), strict=True)) or [()] * 13
+    (
+        ids,
+        zone_id,
+        placed_at,
+        shopper,
+        first_order,
+        group,
+        tags,
+        channel,
+        payment,
+        currencies,
+        option,
+        code,
+        imported,
+    ) = columns
     moments: Moments = np.array(placed_at, dtype="datetime64[us]")
     known = {text: json.loads(text) for text in set(tags)}
     told = OrderColumns(
@@ -90,19 +109,28 @@ def read_orders(session: Session, currency: str) -> LoadedOrders:
     )
     order_ids = np.array(ids, dtype=np.int64)
     counts = np.isin(order_id, order_ids) if some else slice(None)
+    cart, asked, paid = np.searchsorted(order_ids, order_id[counts]), asked[counts], paid[counts]
     return LoadedOrders(
         ids=order_ids,
         zone_id=np.array(zone_id, dtype=np.int64),
         day=ordinals(moments),
-        cart=np.searchsorted(order_ids, order_id[counts]),
+        cart=cart,
         good_id=good_id[counts],
         quantity=quantity[counts],
-        asked=asked[counts],
-        paid=paid[counts],
+        asked=asked,
+        paid=paid,
+        charged=_charged(np.array(imported, dtype=np.int64)[cart], asked * quantity[counts], paid),
         returned=returned[counts],
         facts=facts_of(told, currency),
         currency=currency,
     )
+
+
+def _charged(import_by_line: Ints, asked: Ints, paid: Ints) -> Ints:
+    """What lines were charged, told by the imports of which some line paid otherwise than it was asked: a file that
+    tells the price asked alone says nothing of what came off. asked: of all units."""
+    telling = np.unique(import_by_line[(paid != UNKNOWN) & (paid != asked)])
+    return np.where(np.isin(import_by_line, telling), paid, UNKNOWN)
 
 
 def _rows(session: Session, query: str) -> Sequence[Any]:

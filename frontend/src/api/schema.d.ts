@@ -1209,7 +1209,8 @@ export interface components {
         /**
          * AgainstDoc
          * @description A kept forecast against the orders of its days. days_gone: of `days`, those up to the last order. to_come:
-         *     while it runs, whether to carry on. told: the share of orders that tell what was paid. others: further odd orders.
+         *     while it runs, whether to carry on. told: the share of orders that tell what was paid. others: further odd
+         *     orders.
          */
         AgainstDoc: {
             /** By Day */
@@ -3084,7 +3085,8 @@ export interface components {
         };
         /**
          * KeptLineDoc
-         * @description A kept forecast as it is listed. answer: what it said; profit: what it expected. state: whether its days are
+         * @description A kept forecast as it is listed. answer: what it said; profit: what it expected.
+         *     knew: whether it was made when orders of its days were there. state: whether its days are
          *     over, under way, or still to come.
          */
         KeptLineDoc: {
@@ -3102,6 +3104,8 @@ export interface components {
             first_day: string;
             /** Id */
             id: number;
+            /** Knew */
+            knew: boolean;
             /**
              * Last Day
              * Format: date

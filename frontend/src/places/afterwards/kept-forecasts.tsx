@@ -60,4 +60,4 @@ export function KeptForecasts({ kept, frame, plans }: Props) {
 }
 
 const said = (one: KeptLine, frame: Frame) =>
-  `${one.plan} · ${days(one.first_day, one.last_day)}, ${STATES[one.state]} · kept ${MOMENT.format(new Date(one.at))}: ${money(one.profit, frame, { whole: true })} expected`;
+  `${one.plan} · ${days(one.first_day, one.last_day)}, ${STATES[one.state]} · kept ${MOMENT.format(new Date(one.at))}: ${money(one.profit, frame, { whole: true })} expected${one.knew ? ", when its days were known" : ""}`;
