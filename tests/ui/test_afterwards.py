@@ -59,3 +59,39 @@ def test_an_offer_of_a_plan_is_said_to_have_run_before(page: Page, demo: str, co
     expect(page.get_by_role("list", name="Offers that ran").get_by_role("listitem")).to_have_count(1)
     page.goto(f"{demo}/counting-board")
     saved(page)
+
+
+def test_a_forecast_is_kept_on_the_board_and_held_against_what_came(page: Page, demo: str, complaints):
+    plan = {
+        "name": "Autumn leaf",
+        "first_day": "2026-09-01",
+        "last_day": "2026-09-21",
+        "offers": [
+            {
+                "name": "Leaf",
+                "terms": {
+                    "gives": [{"kind": "percent_off", "percent_bp": 1000}],
+                    "given": {"by": "code", "code": "NEWLEAF"},
+                    "response": {"uptake_bp": 500},
+                },
+            }
+        ],
+    }
+    saved_plan = page.request.post(f"{demo}/api/plans", data=plan).json()
+    page.goto(f"{demo}/counting-board?plan={saved_plan['id']}")
+    page.get_by_role("button", name="Keep this forecast").click()
+    expect(page.get_by_text("Afterwards holds it against what comes")).to_be_visible()
+    page.get_by_role("navigation").get_by_role("link", name="Afterwards").click()
+    became = page.get_by_role("heading", level=1)
+    expect(became).to_contain_text("Over these 21 days you kept €7,")
+    expect(page.get_by_role("row", name=re.compile("^Orders"))).to_contain_text("562")
+    expect(page.get_by_role("img", name=re.compile("^Expected €.*What came €"))).to_be_visible()
+    page.get_by_role("tab", name="by day").click()
+    expect(page.get_by_role("img", name=re.compile("What each day keeps: 1 September .*expected"))).to_be_visible()
+    expect(page.get_by_text("6 orders used TRADEROOT, which no offer of this plan knows.")).to_be_visible()
+    expect(page.get_by_text("when its days were known")).to_be_visible()
+    assert serious(page) == []
+    page.get_by_role("button", name=re.compile("^Keep no more")).click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("What did your offers do?")
+    page.keyboard.press("Control+z")
+    expect(became).to_contain_text("Over these 21 days you kept")

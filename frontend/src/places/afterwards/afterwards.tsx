@@ -44,7 +44,7 @@ function Looked({ frame, plans, past, carts }: { frame: Frame; plans: SavedPlan[
         ))}
       </ul>
       <p className="mt-4 flex items-baseline gap-5">
-        <button type="button" className="press" onClick={() => past.put((offers) => [...offers, fresh(frame, first, last)])}>
+        <button type="button" className="press" onClick={() => past.add(fresh(frame, first, last))}>
           Write an offer that ran
         </button>
         <FromPlan {...{ plans, past }} />
@@ -80,7 +80,7 @@ function Found({ says, past, frame }: { says: HistorySays; past: PastOffers; fra
               <strong>{one.code}</strong> · {count(one.orders)} orders, {days(one.first_day, one.last_day)}
               {one.off_bp === null ? "; they do not tell what came off" : `; ${rate(one.off_bp)} came off`}
             </span>
-            <button type="button" className="quiet text-small" onClick={() => past.put((offers) => [...offers, offerOf(one, 10 ** frame.minor_digits)])}>
+            <button type="button" className="quiet text-small" onClick={() => past.add(offerOf(one, 10 ** frame.minor_digits))}>
               Tell it as an offer<span className="sr-only"> with the code {one.code}</span>
             </button>
           </li>
@@ -106,7 +106,7 @@ function FromPlan({ plans, past }: { plans: SavedPlan[]; past: PastOffers }) {
               onSelect={() => {
                 const { when } = offer.terms;
                 const ran = { ...when, first_day: when.first_day ?? saved.plan.first_day, last_day: when.last_day ?? saved.plan.last_day };
-                past.put((offers) => [...offers, { ...newOffer({ ...structuredClone(offer.terms), when: ran }), name: offer.name, note: offer.note }]);
+                past.add({ ...newOffer({ ...structuredClone(offer.terms), when: ran }), name: offer.name, note: offer.note });
               }}
             >
               {offer.name || `offer ${at + 1}`} <span className="text-soft">of {saved.plan.name}</span>

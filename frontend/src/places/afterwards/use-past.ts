@@ -14,7 +14,9 @@ const NOTHING: Past = { offers: [], version: 0 };
 
 export interface PastOffers {
   offers: OfferDoc[];
+  /** `make` is asked more than once: for what is shown, and for what is sent. */
   put: (make: (offers: OfferDoc[]) => OfferDoc[]) => void;
+  add: (offer: OfferDoc) => void;
 }
 
 export function usePast(): PastOffers | null {
@@ -25,7 +27,8 @@ export function usePast(): PastOffers | null {
     const change = { path: "/past", body: (kept: Past) => ({ offers: make(kept.offers) }), shows: (before: Past) => ({ ...before, offers: make(before.offers) }) };
     saves.save(change).catch(fail);
   };
-  return data ? { offers: shown.offers, put } : null;
+  const add = (offer: OfferDoc) => put((offers) => [...offers, offer]);
+  return data ? { offers: shown.offers, put, add } : null;
 }
 
 /** What history says, found anew whenever the shop changed; and how far the look back is, null once it is done. */
