@@ -41,7 +41,7 @@ from yellow_abacus.files.forecast_json import (
     forecast_doc,
     range_doc,
 )
-from yellow_abacus.files.kept_json import OutcomeDoc, outcome_doc
+from yellow_abacus.files.kept_json import HowLongDoc, OutcomeDoc, how_long_doc, outcome_doc
 from yellow_abacus.files.leaks_json import LeaksDoc, SearchedDoc, leak_doc, losing_doc
 from yellow_abacus.files.over_time_json import OverTimeDoc, over_time_doc
 from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
@@ -49,6 +49,7 @@ from yellow_abacus.files.reasons_json import ReachDoc, reach_doc
 from yellow_abacus.files.snags_json import SnagsDoc, snags_doc
 from yellow_abacus.files.words import share
 from yellow_abacus.files.working_json import NearCartDoc, WorkingDoc, working_doc
+from yellow_abacus.learning.how_long import days_to_tell, orders_to_tell, spread_of
 from yellow_abacus.store.loading import LoadedShop, load
 from yellow_abacus.store.mixes import USUAL
 from yellow_abacus.store.orders import numbers_of
@@ -243,6 +244,19 @@ class CountingRoom:
         """All that is told of a plan. Raises UnsoundPlanError and NothingToCountError."""
         told, each = self.forecast(doc), self.each_offer(doc)
         return WholeForecastDoc(**dict(told), range=self.range(doc), each=each.offers, over_time=self.over_time(doc))
+
+    def how_long(self, doc: PlanDoc) -> HowLongDoc:
+        """How long a plan must run to tell what it does. Raises UnsoundPlanError and NothingToCountError."""
+
+        def find(room: Forecaster, plan: Plan) -> HowLongDoc:
+            told, outcome = room.forecast(plan), outcome_of(room, plan)
+            a_day = told.today.orders / plan.days
+            needed = told.more_orders.value
+            days = days_to_tell(needed or 0.0, a_day, spread_of(room.expected), len(room.expected.counted.days))
+            orders = orders_to_tell(told.impact / max(told.today.orders, 1e-9), outcome.variance_each)
+            return how_long_doc(needed, days, None if orders is None else orders / a_day, plan.days)
+
+        return self._counted(doc, find)[2]
 
     def outcome(self, doc: PlanDoc) -> OutcomeDoc:
         """What a plan's days are to come to. Raises UnsoundPlanError and NothingToCountError."""

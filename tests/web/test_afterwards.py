@@ -206,3 +206,12 @@ def test_orders_that_paid_otherwise_are_told_with_their_difference(demo, demo_sh
     assert demo.get("/api/kept-record").json["forecasts"] == 1
     charged = next(one["exact"] for one in told["split"] if one["key"] == "charged")
     assert -610 < charged < -450  # less tax, and what payment costs of it
+
+
+def test_how_long_a_plan_must_run_is_told_before_it_does(demo, plan):
+    told = demo.post("/api/how-long", json=plan["plan"]).json
+    needed = demo.post("/api/forecast", json=plan["plan"]).json["more_orders"]
+    assert told["days"] >= 1
+    assert told["says"].startswith(f"{told['days']} days of orders tell whether it brings the ")
+    assert needed is not None
+    assert demo.post("/api/how-long", json=plan["plan"] | {"offers": []}).json["says"] == ""

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from datetime import date, datetime
+from math import ceil
 from typing import Any, Literal
 
 from pydantic import BaseModel
@@ -11,7 +12,8 @@ from yellow_abacus.core.forecast.outcome import Expectation, Outcome
 from yellow_abacus.core.ground.money import foot, shown
 from yellow_abacus.files.forecast_json import WholeForecastDoc
 from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
-from yellow_abacus.files.words import count, money
+from yellow_abacus.files.words import count, money, share
+from yellow_abacus.learning.how_long import LONGEST
 from yellow_abacus.learning.splitting import LABELS, Key, Part
 
 MOST_ODD = 50
@@ -227,6 +229,34 @@ def to_come(impact: float, was: float, orders: int, currency: str, digits: int) 
         return f"Carry on: the days to come should keep {beside(impact)} than without it, {goes_by}."
     what = f"the days to come should keep {beside(impact)} than without it, {goes_by}."
     return f"Stop or change it, if profit is what it is for: {what}"
+
+
+class HowLongDoc(BaseModel):
+    """says: in one sentence. days: until as many more orders as break even can be told from chance; null where nobody
+    would wait so long, or no number of orders breaks even. kept_from_days: until the impact itself can, where half of
+    the shoppers are kept from it."""
+
+    says: str
+    days: int | None
+    kept_from_days: int | None
+
+
+def how_long_doc(needed: float | None, days: int | None, kept_from: float | None, runs: int) -> HowLongDoc:
+    """needed: more orders to break even, a share. runs: the plan's days."""
+    half = None if kept_from is None or kept_from > LONGEST else max(ceil(kept_from), 1)
+    told = []
+    if needed is not None and needed > 0:
+        more = share(needed)
+        if days is None:
+            told.append(f"Orders alone will not tell whether it brings the {more} more that it needs.")
+        else:
+            after = f"{days} days of orders tell" if days > 1 else "1 day of orders tells"
+            enough = "" if days <= runs else f", and it runs {runs}"
+            told.append(f"{after} whether it brings the {more} more that it needs{enough}.")
+    if half is not None:
+        days_told = "1 day" if half == 1 else f"{half} days"
+        told.append(f"Kept from half of your shoppers, {days_told} tell what it does to an order.")
+    return HowLongDoc(says=" ".join(told), days=days, kept_from_days=half)
 
 
 class RecordDoc(BaseModel):

@@ -14,6 +14,7 @@ from yellow_abacus.calculator import Pace, SupersededError
 from yellow_abacus.core.forecast.working import UnknownFigureError
 from yellow_abacus.counting import CountingRoom, UnsoundPlanError
 from yellow_abacus.files.forecast_json import EachOfferDoc, ForecastDoc, RangeDoc
+from yellow_abacus.files.kept_json import HowLongDoc
 from yellow_abacus.files.leaks_json import LeakLineDoc, LeaksBody, StoppedDoc
 from yellow_abacus.files.over_time_json import OverTimeDoc
 from yellow_abacus.files.plan_json import PlanDoc
@@ -201,6 +202,12 @@ def post_reach(body: PlanDoc):
 def post_snags(body: PlanDoc):
     """What about a plan loses money, or does not do what it says, with a mend where there is one."""
     return _found("long", "snags", lambda room: room.snags(body, date.today()))
+
+
+@api.post("/how-long", responses={200: HowLongDoc})
+def post_how_long(body: PlanDoc):
+    """How long a plan must run until what it does can be told from chance."""
+    return _found("long", "how long", lambda room: room.how_long(body))
 
 
 @api.post("/leaks", responses={200: LeakLineDoc})

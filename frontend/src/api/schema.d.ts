@@ -450,6 +450,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/how-long": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How long a plan must run until what it does can be told from chance. */
+        post: operations["counting_board_post_how_long_how_long_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/imports/{import_id}": {
         parameters: {
             query?: never;
@@ -3031,6 +3048,20 @@ export interface components {
             orders: number;
             /** Others */
             others: number;
+        };
+        /**
+         * HowLongDoc
+         * @description says: in one sentence. days: until as many more orders as break even can be told from chance; null where nobody
+         *     would wait so long, or no number of orders breaks even. kept_from_days: until the impact itself can, where half of
+         *     the shoppers are kept from it.
+         */
+        HowLongDoc: {
+            /** Days */
+            days: number | null;
+            /** Kept From Days */
+            kept_from_days: number | null;
+            /** Says */
+            says: string;
         };
         /** ImportBody */
         ImportBody: {
@@ -7698,6 +7729,44 @@ export interface operations {
                 };
                 content: {
                     "application/x-ndjson": components["schemas"]["LookLineDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    counting_board_post_how_long_how_long_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanDoc"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HowLongDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

@@ -44,7 +44,7 @@ class Outcome:
     """orders: of all. sales: goods with tax after offers; off: what came off goods; profit: all in minor units.
 
     today_each: what an order keeps as things stand, minor units; planned_each: under the plan, without what it costs
-    once and what is paid for messages and to win orders (`besides`).
+    once and what is paid for messages and to win orders (`besides`). variance_each: of what one keeps under the plan.
     """
 
     orders: Expectation
@@ -55,6 +55,7 @@ class Outcome:
     today_each: float
     planned_each: float
     besides: float
+    variance_each: float
 
 
 def outcome_of(forecaster: Forecaster, plan: Plan) -> Outcome:
@@ -90,6 +91,9 @@ def outcome_of(forecaster: Forecaster, plan: Plan) -> Outcome:
         today_each=today / coming if coming else 0.0,
         planned_each=(profit + besides) / orders if orders else 0.0,
         besides=besides,
+        variance_each=max(_squares(course, likely) / orders - ((profit + besides) / orders) ** 2, 0.0)
+        if orders
+        else 0.0,
     )
 
 

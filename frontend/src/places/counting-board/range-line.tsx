@@ -1,6 +1,8 @@
 /** How sure the answer is, in a sentence that opens to what makes it so. */
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
+import { ask } from "../../api/client";
 import type { Forecast, Frame, Plan, Range } from "../../api/types";
 import { count, listed, money, share } from "../../pieces/figures";
 import { KeptRecord } from "../../pieces/kept-record";
@@ -42,6 +44,7 @@ export function RangeLine({ range, plan, frame, forecast }: Props) {
         }
       >
         <Swings {...{ range, plan, frame, whole, go }} />
+        <HowLong {...{ plan }} version={frame.data_version} />
         <KeptRecord version={frame.data_version} className="mt-2 text-small" />
         {forecast.most.unbounded.length > 0 && (
           <p className="mt-2 text-small text-soft">
@@ -53,6 +56,12 @@ export function RangeLine({ range, plan, frame, forecast }: Props) {
       {forecast.most.amount !== null && forecast.offers.length > 0 && <> It cannot give away more than {money(forecast.most.amount, frame, { whole })}.</>}
     </>
   );
+}
+
+/** How long the plan must run until what it does can be told from chance. */
+function HowLong({ plan, version }: { plan: Plan; version: number }) {
+  const { data } = useQuery({ queryKey: ["how long", version, plan], queryFn: ({ signal }) => ask<{ says: string }>("POST", "/how-long", plan, signal) });
+  return data?.says ? <p className="mt-2 text-small">{data.says}</p> : null;
 }
 
 function inAHundred(chance: number): string {
