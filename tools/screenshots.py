@@ -8,8 +8,14 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 from tests.ui.server import CHROMIUM, serving
+from yellow_abacus.bring_in_json import told_offer
+from yellow_abacus.counting import CountingRoom
 from yellow_abacus.demo import fill_with_demo_shop
+from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
+from yellow_abacus.keeping import keep_forecast
+from yellow_abacus.store.models import PastOfferRow
 from yellow_abacus.store.shop_file import ShopFile
+from yellow_abacus.store.told_offers import save_told
 
 FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
 
@@ -30,12 +36,6 @@ def how_sure(page: Page) -> None:
     board(page)
     page.get_by_test_id("range").click()
     page.get_by_text("Each bar runs").wait_for()
-
-
-def answering(page: Page) -> None:
-    board(page)
-    page.get_by_role("button", name="20 % more, 8").click()
-    page.get_by_text("Best here").wait_for()
 
 
 def ledger(page: Page) -> None:
@@ -105,10 +105,6 @@ def tariffs(page: Page) -> None:
     page.get_by_role("button", name="Swallow parcel").click()
 
 
-def surcharges(page: Page) -> None:
-    page.get_by_role("tab", name="Surcharges").click()
-
-
 def till(page: Page) -> None:
     for words in ("10 semai", "2 fern mix", "1 trough"):
         page.get_by_role("combobox", name="Put in the cart").fill(words)
@@ -131,11 +127,66 @@ def snags(page: Page) -> None:
     page.get_by_text("Open it in the Till").last.scroll_into_view_if_needed()
 
 
+LEAF = {
+    "name": "Autumn leaf",
+    "first_day": "2026-10-11",
+    "last_day": "2026-10-31",
+    "offers": [
+        {
+            "name": "New leaf",
+            "terms": {
+                "gives": [{"kind": "percent_off", "percent_bp": 1000}],
+                "given": {"by": "code", "code": "NEWLEAF"},
+                "response": {"uptake_bp": 500, "ranges": [{"of": "uptake_bp", "low": 400, "high": 600}]},
+            },
+        }
+    ],
+}
+RAN = [
+    {
+        "id": "leaf",
+        "name": "New leaf in July",
+        "terms": {
+            "gives": [{"kind": "percent_off", "percent_bp": 1000}],
+            "given": {"by": "code", "code": "NEWLEAF"},
+            "when": {"first_day": "2026-07-06", "last_day": "2026-07-26"},
+        },
+    },
+    {
+        "id": "may",
+        "name": "May threshold",
+        "terms": {
+            "gives": [{"kind": "amount_off", "amount": 500}],
+            "earned": {"conditions": [{"kind": "spend", "n": 6000}]},
+            "when": {"first_day": "2026-05-01", "last_day": "2026-06-10"},
+        },
+    },
+]
+
+
+def prepare(shop: ShopFile) -> None:
+    """What pictures of Afterwards need besides the demo shop: a forecast kept before its days, offers that ran."""
+    plan = PlanDoc.model_validate(LEAF)
+    keep_forecast(shop, CountingRoom(shop, plan.first_day), plan)
+    with shop.changing("Say what ran") as session:
+        save_told(session, PastOfferRow, [told_offer(OfferDoc.model_validate(one)) for one in RAN])
+
+
+def became(page: Page) -> None:
+    page.get_by_test_id("became").wait_for()
+    page.get_by_role("img", name="What came").wait_for()
+
+
+def history(page: Page) -> None:
+    page.get_by_role("button", name="Take over").first.wait_for()
+    page.get_by_role("heading", name="History tells").evaluate("it => it.scrollIntoView()")
+    page.evaluate("window.scrollBy(0, -80)")
+
+
 SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "counting-board": ("/counting-board", board),
     "counting-board-word": ("/counting-board", word_open),
     "counting-board-range": ("/counting-board?plan=3", how_sure),
-    "counting-board-response": ("/counting-board", answering),
     "counting-board-ledger": ("/counting-board?plan=2", ledger),
     "counting-board-kinds": ("/counting-board?plan=3", kinds),
     "counting-board-two-numbers": ("/counting-board", two_numbers),
@@ -147,9 +198,10 @@ SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "goods-bringing-in": ("/goods", bringing_in),
     "delivery": ("/delivery", curves),
     "delivery-tariffs": ("/delivery", tariffs),
-    "delivery-surcharges": ("/delivery", surcharges),
     "carts": ("/carts", carts),
     "carts-came": ("/carts", came),
+    "afterwards": ("/afterwards", became),
+    "afterwards-history": ("/afterwards", history),
     "counting-board-running": ("/counting-board", running),
 }
 
@@ -159,6 +211,7 @@ def take(names: list[str], folder: Path) -> None:
     with tempfile.TemporaryDirectory() as temporary, sync_playwright() as playwright:
         shop = ShopFile(Path(temporary) / "shop.sqlite")
         fill_with_demo_shop(shop)
+        prepare(shop)
         with serving(shop) as address:
             browser = playwright.chromium.launch(**CHROMIUM)
             for name in names or SHOTS:

@@ -20,6 +20,15 @@ MOST_FOUND = 100
 """So many codes that nobody told are shown, the most used."""
 
 
+NONE_OF: dict[Ranging, str] = {
+    "extra_bp": "rather fewer orders came than usual",
+    "extra_first_bp": "rather fewer first orders came than usual",
+    "top_up_bp": "no orders are missing below its threshold",
+    "borrowed_bp": "no orders are missing afterwards",
+}
+"""What is told of a figure whose whole range lies below 0."""
+
+
 class TopUpFromDoc(BaseModel):
     """How far below the threshold shoppers top up from, in what it counts: minor units, units, …"""
 
@@ -222,6 +231,8 @@ def _says(said: Said, told: tuple[int, int, int] | None, ran: Ran) -> str:
         on = f"{count(said.orders)} uses of {count(ran.offer.response.sends.size)} messages"
     else:
         on = f"{count(said.orders)} orders of {days}"
+    if said.said is not None and said.said.high <= 0:
+        return f"None: {NONE_OF.get(said.of, 'nothing of it shows')}, by {on}."
     return f"{likely}, between {low} and {high}, from {on}."
 
 

@@ -2,12 +2,13 @@
 
 Daily orders are counts that spread more than chance: a negative binomial whose dispersion is estimated with them, or
 where that vanishes a Poisson whose variance is scaled. Errors of one week go together. An offer on few weeks leaves
-few of them to judge that by, so each step is held at least as unsure as the model itself has it. docs/sums.md, "What
+few of them to judge that by, so each step is held at least as unsure as the model itself has it; and where another
+kind of season would tell it otherwise, by half of that more. docs/sums.md, "What
 history says".
 """
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 
 import numpy as np
@@ -51,12 +52,27 @@ def steps_of(days: Ints, orders: Ints, spells: Sequence[Bools], named: Sequence[
     tried = [_columns(base, orders, spells) for base in _seasons(days, named)]
     fits = [poisson(orders, columns).fit() for _, columns, _ in tried]
     worth = [(-int(told.sum()), float(one.aic)) for (_, _, told), one in zip(tried, fits, strict=True)]
-    base, columns, is_told = tried[worth.index(min(worth))]
-    coefficients, covariance = _fitted(orders, columns, days // 7)
+    found = [_steps(*one, orders, days // 7) for one in tried]
+    best = worth.index(min(worth))
+    return _unsure(found[best], [one for at, one in enumerate(found) if at != best])
+
+
+def _steps(base: Floats, columns: Floats, told: Bools, orders: Ints, week: Ints) -> Steps:
+    coefficients, covariance = _fitted(orders, columns, week)
     size = base.shape[1]
-    at = np.zeros(len(spells))
-    at[is_told] = coefficients[size:]
-    return Steps(is_told, at, covariance[size:, size:], np.exp(base @ coefficients[:size]))
+    at = np.zeros(len(told))
+    at[told] = coefficients[size:]
+    return Steps(told, at, covariance[size:, size:], np.exp(base @ coefficients[:size]))
+
+
+def _unsure(best: Steps, others: Sequence[Steps]) -> Steps:
+    """The steps, less sure of those that another season would tell otherwise."""
+    numbers, covariance = np.flatnonzero(best.told), best.covariance.copy()
+    for other in others:
+        both = other.told[numbers]
+        apart = np.where(both, best.at[numbers] - other.at[numbers], 0.0)
+        covariance += np.diag((apart / 2) ** 2)
+    return replace(best, covariance=covariance)
 
 
 def _columns(base: Floats, orders: Ints, spells: Sequence[Bools]) -> tuple[Floats, Floats, Bools]:
