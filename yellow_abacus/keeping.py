@@ -114,8 +114,8 @@ def _against(
     profit = held("profit", "You keep", expects.profit, float(real.charged.sum()) - besides, part)
     figures = [
         held("orders", "Orders", expects.orders, float(orders), part),
-        held("sales", "Goods sold, with tax", expects.sales, float(real.sales.sum()), part),
-        held("off", "Came off goods", expects.off, float(real.off.sum()), part),
+        held("sales", "Goods sold, with tax", expects.sales, float(real.sales_charged.sum()), part),
+        held("off", "Came off goods", expects.off, float(real.off_charged.sum()), part),
         profit,
     ]
     parts = part_docs(_split(at, kept, plan, real, part)) if orders else []

@@ -92,7 +92,7 @@ def test_later_days_can_be_left_out():
 def test_with_certain_figures_an_outcome_is_the_forecasts_own():
     offer = replace(from_spend(START, LONG), response=Response(top_up_bp=3_000, top_up_reach=1_200))
     history = orders_of(2, from_spend(0, 1), Truth(extra=0.0, borrowed=0.0, top_up=0.0))
-    room, plan = Forecaster(expect(history)), as_plan(offer)
+    room, plan = Forecaster(expect(history, MixTerms(orders_a_day=22.0))), as_plan(offer)
     found, said = outcome_of(room, plan), room.forecast(plan)
     assert found.orders.likely == pytest.approx(said.planned.orders)
     assert found.profit.likely == pytest.approx(said.planned.profit)

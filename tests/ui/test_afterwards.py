@@ -91,7 +91,12 @@ def test_a_forecast_is_kept_on_the_board_and_held_against_what_came(page: Page, 
     expect(page.get_by_text("6 orders used TRADEROOT, which no offer of this plan knows.")).to_be_visible()
     expect(page.get_by_text("when its days were known")).to_be_visible()
     assert serious(page) == []
+    page.get_by_role("button", name="Learn from its offer").click()
+    ran = page.get_by_role("list", name="Offers that ran").get_by_role("listitem")
+    expect(ran).to_contain_text("with the code NEWLEAF, 1 to 21 September")
+    expect(ran).to_contain_text("22 orders used it")
+    expect(page.get_by_role("button", name="Learn from its offer")).to_have_count(0)
     page.get_by_role("button", name=re.compile("^Keep no more")).click()
-    expect(page.get_by_role("heading", level=1)).to_contain_text("What did your offers do?")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("History tells")
     page.keyboard.press("Control+z")
     expect(became).to_contain_text("Over these 21 days you kept")

@@ -29,9 +29,12 @@ class Came:
 
     as_today, planned, charged: what it kept, minor units, priced as things stood without the plan, as the plan should
     have priced it, and as it was charged. sales: goods with tax after offers; goods_net: without tax; off: what came
-    off. goods_should, goods_paid: what its goods came to in the shop's way of prices, after offers; paid is what it
-    should be where that was not told (`told`). used, given: one row an offer of the plan: whether it took effect, and
-    what it gave away, minor units.
+    off; all as the plan should have priced them. sales_charged, off_charged: as they were charged, off what was
+    asked. goods_should, goods_paid: what its goods came to in the shop's way of prices, after offers. What was
+    paid is what it should be where that was not told (`told`).
+
+    used, given: one row an offer of the plan: whether an order used its code, or without one it took effect; and what
+    it gave away as the plan should have priced it, minor units.
     """
 
     carts: Ints
@@ -42,6 +45,8 @@ class Came:
     sales: Floats
     goods_net: Floats
     off: Floats
+    sales_charged: Floats
+    off_charged: Floats
     goods_should: Floats
     goods_paid: Floats
     told: Bools
@@ -66,7 +71,18 @@ def came(history: History, paid_by_line: Ints, plan: Plan, last_day: date | None
 
 def _nothing(carts: Ints, days: Ints, offers: int) -> Came:
     size = len(carts)
-    figures = ("as_today", "planned", "charged", "sales", "goods_net", "off", "goods_should", "goods_paid")
+    figures = (
+        "as_today",
+        "planned",
+        "charged",
+        "sales",
+        "goods_net",
+        "off",
+        "sales_charged",
+        "off_charged",
+        "goods_should",
+        "goods_paid",
+    )
     return Came(
         carts,
         days[carts],
@@ -103,8 +119,10 @@ def _price(
     found.goods_net[mine] = _by_cart(after, after.figures[INDEX["goods"]], len(mine))
     found.off[mine] = _by_cart(after, after.figures[AT["goods_off"]], len(mine))
     found.goods_should[mine] = batch.worth_by_cart - found.off[mine]
-    for place, (at, _) in enumerate(opened):
-        found.used[at, mine] = _by_cart(after, after.took_effect[place].astype(np.float64), len(mine)) > 0
+    for place, (at, offer) in enumerate(opened):
+        works = _by_cart(after, after.took_effect[place].astype(np.float64), len(mine)) > 0
+        has_code = offer.given.key is not None
+        found.used[at, mine] = batch.facts.code.among(offer.given.accepted) if has_code else works
         found.given[at, mine] = _by_cart(after, after.given[place], len(mine))
 
 
@@ -127,8 +145,13 @@ def _charge(found: Came, history: History, paid_by_line: Ints) -> None:
     found.told[:] = (unsaid == 0)[found.carts] & (lines > 0)[found.carts]
     found.goods_paid[:] = np.where(found.told, paid[found.carts], found.goods_should)
     more = found.goods_paid - found.goods_should
+    list_price = np.maximum(batch.goods.list_price, 0)[raw.sku]
+    each = np.where(raw.asked > 0, raw.asked, list_price)
+    asked = summed_by(raw.cart, (each * raw.quantity).astype(np.float64), size)[found.carts]
+    found.off_charged[:] = np.where(found.told, asked - found.goods_paid, found.off)
     rate, _ = costs(history.shop.payments, batch.facts.payment.some(found.carts))
     whole = np.maximum(found.goods_should, 1.0)
     net, with_tax = found.goods_net / whole, found.sales / whole
     nothing = found.goods_should <= 0
+    found.sales_charged[:] = found.sales + more * np.where(nothing, 1.0, with_tax)
     found.charged[:] = found.planned + more * np.where(nothing, 1.0, net - rate * with_tax)

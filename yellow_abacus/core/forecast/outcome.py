@@ -1,10 +1,11 @@
 """What a plan's days are expected to come to, each figure with its range, so that it can be held against what came.
 
-Draws are those of the impact's range; on top is the chance that orders come or do not, each for itself, and for what
-is given away that some orders are worth more than others. docs/sums.md, "Afterwards".
+Draws are those of the impact's range, and where the merchant gives the number of orders no range, as far off as it
+was for such days before (`volume_before`); on top is the chance that orders come or do not, each for itself, and
+for what is given away that some orders are worth more than others. docs/sums.md, "Afterwards".
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from scipy.special import ndtri
@@ -13,9 +14,10 @@ from yellow_abacus.core.forecast.chances import Drawn
 from yellow_abacus.core.forecast.course import Course, with_top_ups
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
-from yellow_abacus.core.forecast.ranges import EVEN, HIGH, LOW, many_draws, shuffled
+from yellow_abacus.core.forecast.ranges import EVEN, HIGH, LOW, ORDERS, many_draws, shuffled
 from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.forecast.takings import Takings, takings_of
+from yellow_abacus.core.forecast.volume_before import off_before
 from yellow_abacus.core.ground.money import Floats
 
 
@@ -62,6 +64,8 @@ def outcome_of(forecaster: Forecaster, plan: Plan) -> Outcome:
     """What the plan's days should come to."""
     likely = forecaster.drawn(plan)
     many = many_draws(forecaster, plan, likely)
+    if many.orders is None and (off := off_before(forecaster.expected, plan.days)):
+        many = replace(many, orders=np.exp(off * ndtri(EVEN)[shuffled(ORDERS)]))
     course = forecaster.course(plan, likely)
     one, drawn = takings_of(course, likely), takings_of(forecaster.course(plan, many), many)
     orders, profit = float(one.all_orders[0, AT["orders"]]), float(one.profit[0])

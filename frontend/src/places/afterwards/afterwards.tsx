@@ -5,10 +5,10 @@ import { useCarts, useFrame, useKept, usePlans } from "../../api/queries";
 import type { Carts, Frame, HistorySays, KeptLine, SavedPlan } from "../../api/types";
 import { EmptyShop } from "../../pieces/empty-shop";
 import { count, days, rate } from "../../pieces/figures";
-import { newOffer, newReward, newTerms } from "../../pieces/new-parts";
+import { newId, newOffer, newReward, newTerms } from "../../pieces/new-parts";
 import { KeptForecasts } from "./kept-forecasts";
 import { PastOffer } from "./past-offer";
-import { offerOf, useHistory, usePast, type PastOffers } from "./use-past";
+import { asRan, offerOf, useHistory, usePast, type PastOffers } from "./use-past";
 
 export function AfterwardsPlace() {
   const { data: frame } = useFrame();
@@ -31,7 +31,7 @@ function Looked({ frame, plans, past, carts }: { frame: Frame; plans: SavedPlan[
   const title = told === 0 ? "What did your offers do? Tell which ones ran, and history answers." : headline(says, told);
   return (
     <div className="px-7 pt-4 pb-10">
-      {kept.length > 0 && <KeptForecasts {...{ kept, frame, plans }} />}
+      {kept.length > 0 && <KeptForecasts {...{ kept, frame, plans, past }} />}
       {kept.length > 0 ? <h2 className="mt-8 border-t-[1.5px] border-ink pt-4 text-answer">{title}</h2> : <h1 className="text-answer">{title}</h1>}
       <p className="mt-1 text-small text-soft" aria-live="polite">
         {failed || (says ? `By ${count(says.orders)} orders, ${days(first, last)}.` : "")}
@@ -104,9 +104,7 @@ function FromPlan({ plans, past }: { plans: SavedPlan[]; past: PastOffers }) {
               key={`${saved.id} ${offer.id}`}
               className="choice"
               onSelect={() => {
-                const { when } = offer.terms;
-                const ran = { ...when, first_day: when.first_day ?? saved.plan.first_day, last_day: when.last_day ?? saved.plan.last_day };
-                past.add({ ...newOffer({ ...structuredClone(offer.terms), when: ran }), name: offer.name, note: offer.note });
+                past.add({ ...asRan(offer, saved.plan), id: newId() });
               }}
             >
               {offer.name || `offer ${at + 1}`} <span className="text-soft">of {saved.plan.name}</span>

@@ -9,15 +9,17 @@ import { DayChart } from "../../pieces/day-chart";
 import { count, days, money, share } from "../../pieces/figures";
 import { useNotice } from "../../pieces/notice";
 import { keepCart } from "../till/use-till";
+import { asRan, type PastOffers } from "./use-past";
 
 interface Props {
   against: Against;
   plans: SavedPlan[];
+  past: PastOffers;
 }
 
 const NONE_MARKED = new Set<string>();
 
-export function HeldAgainst({ against, plans }: Props) {
+export function HeldAgainst({ against, plans, past }: Props) {
   const profit = against.figures.find((one) => one.key === "profit");
   const saved = plans.find((one) => one.plan.name === against.plan) ?? null;
   return (
@@ -53,8 +55,28 @@ export function HeldAgainst({ against, plans }: Props) {
           </Tabs.Content>
         </Tabs.Root>
       </div>
+      {saved && <LearnFrom {...{ saved, past }} />}
       <SetUpWrong {...{ against, saved }} />
     </section>
+  );
+}
+
+/** The plan's offers, told as offers that ran, so that history says how shoppers responded to them. */
+function LearnFrom({ saved, past }: { saved: SavedPlan; past: PastOffers }) {
+  const { say } = useNotice();
+  const { plan } = saved;
+  const untold = plan.offers.filter((offer) => offer.in_plan && !past.offers.some((one) => one.id === offer.id));
+  if (untold.length === 0) return null;
+  const tell = () => {
+    past.put((offers) => [...offers, ...untold.filter((offer) => !offers.some((one) => one.id === offer.id)).map((offer) => asRan(offer, plan))]);
+    say("Below, history says how shoppers responded to them; take over what you believe.");
+  };
+  return (
+    <p className="mt-3">
+      <button type="button" className="press" onClick={tell}>
+        Learn from {untold.length === 1 ? "its offer" : `its ${count(untold.length)} offers`}
+      </button>
+    </p>
   );
 }
 

@@ -8,17 +8,19 @@ import { days, money } from "../../pieces/figures";
 import { KeptRecord } from "../../pieces/kept-record";
 import { useNotice } from "../../pieces/notice";
 import { HeldAgainst } from "./held-against";
+import type { PastOffers } from "./use-past";
 
 interface Props {
   kept: KeptLine[];
   frame: Frame;
   plans: SavedPlan[];
+  past: PastOffers;
 }
 
 const STATES: Record<KeptLine["state"], string> = { over: "over", under_way: "under way", to_come: "still to come" };
 const MOMENT = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", year: "numeric" });
 
-export function KeptForecasts({ kept, frame, plans }: Props) {
+export function KeptForecasts({ kept, frame, plans, past }: Props) {
   const firstHeld = kept.find((one) => one.state !== "to_come")?.id ?? null;
   const [chosen, choose] = useState<number | null>(null);
   const open = kept.some((one) => one.id === chosen) ? chosen : firstHeld;
@@ -36,7 +38,7 @@ export function KeptForecasts({ kept, frame, plans }: Props) {
   return (
     <>
       {open !== null && error && <p className="mt-2 text-loss-ink">{error.message}</p>}
-      {data && open !== null && !error && <HeldAgainst against={data} {...{ plans }} />}
+      {data && open !== null && !error && <HeldAgainst against={data} {...{ plans, past }} />}
       <h2 className="mt-5 text-title">Forecasts you kept</h2>
       <KeptRecord version={frame.data_version} className="text-small text-soft" />
       <ul className="mt-1 grid gap-0.5">

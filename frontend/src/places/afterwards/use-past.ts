@@ -53,6 +53,13 @@ export function useHistory(version: number): { says: HistorySays | null; looked:
 /** An offer as its sentence needs it: in a plan of its own days. */
 export const asPlan = (offer: OfferDoc, first: string, last: string): Plan => newPlan("Before", offer.terms.when.first_day ?? first, offer.terms.when.last_day ?? last, [offer]);
 
+/** An offer of a plan, as it ran on the plan's days. */
+export function asRan(offer: OfferDoc, plan: Plan): OfferDoc {
+  const { when } = offer.terms;
+  const ran = { ...when, first_day: when.first_day ?? plan.first_day, last_day: when.last_day ?? plan.last_day };
+  return { ...structuredClone(offer), terms: { ...structuredClone(offer.terms), when: ran } };
+}
+
 /** What a code in the orders tells of its offer: what came off where they tell that, else a first guess to correct. */
 export function offerOf(found: FoundCode, unit: number): OfferDoc {
   const reward = newReward("percent_off", unit);
