@@ -100,3 +100,19 @@ def test_a_forecast_is_kept_on_the_board_and_held_against_what_came(page: Page, 
     expect(page.get_by_role("heading", level=1)).to_contain_text("History tells")
     page.keyboard.press("Control+z")
     expect(became).to_contain_text("Over these 21 days you kept")
+
+
+def test_a_figure_of_the_board_tells_what_history_says_and_takes_it_over(page: Page, demo: str, complaints):
+    page.goto(f"{demo}/afterwards")
+    page.get_by_role("button", name="Tell it as an offer with the code NEWLEAF").click()
+    expect(page.get_by_role("list", name="Offers that ran").get_by_role("listitem")).to_contain_text("596 orders")
+    plans = page.request.get(f"{demo}/api/plans").json()["plans"]
+    seeds = next(one["id"] for one in plans if one["plan"]["name"] == "Seed weeks")
+    page.goto(f"{demo}/counting-board?plan={seeds}")
+    page.get_by_role("button", name="35 % of shoppers, 20 % to 55 %").click()
+    said = page.get_by_role("list", name="What history says")
+    expect(said).to_contain_text("NEWLEAF: 4.9 %, between 4.5 % and 5.4 %, from 6,565 orders of 364 days.")
+    said.get_by_role("button", name="Take it over from NEWLEAF").press("Enter")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("button", name=re.compile(r"^4\.94\s% of shoppers, 4\.52\s% to 5\.4\s%"))).to_be_visible()
+    saved(page)

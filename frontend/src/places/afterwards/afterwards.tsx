@@ -1,6 +1,7 @@
 /** Afterwards: the offers that ran, what history says of how shoppers responded to them, and taking it over. */
 import { DropdownMenu } from "radix-ui";
 
+import { useHistory } from "../../api/history";
 import { useCarts, useFrame, useKept, usePlans } from "../../api/queries";
 import type { Carts, Frame, HistorySays, KeptLine, SavedPlan } from "../../api/types";
 import { EmptyShop } from "../../pieces/empty-shop";
@@ -8,7 +9,7 @@ import { count, days, rate } from "../../pieces/figures";
 import { newId, newOffer, newReward, newTerms } from "../../pieces/new-parts";
 import { KeptForecasts } from "./kept-forecasts";
 import { PastOffer } from "./past-offer";
-import { asRan, offerOf, useHistory, usePast, type PastOffers } from "./use-past";
+import { asRan, offerOf, usePast, type PastOffers } from "./use-past";
 
 export function AfterwardsPlace() {
   const { data: frame } = useFrame();

@@ -8,7 +8,7 @@ import { money, rate } from "../../pieces/figures";
 import { useNotice } from "../../pieces/notice";
 import { withOffer } from "../counting-board/offers";
 import { CALLED, MOST } from "../counting-board/responses";
-import { fits, takenOver } from "./taking-over";
+import { fits, takenOver } from "../counting-board/taking-over";
 
 interface Props {
   learned: LearnedOffer;

@@ -1,10 +1,9 @@
 /** The offers that ran before, and what history says of them. */
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 
-import { ask, askLines } from "../../api/client";
+import { ask } from "../../api/client";
 import { Saves, useShown } from "../../api/saving";
-import type { FoundCode, HistorySays, LookLine, OfferDoc, Past, Plan } from "../../api/types";
+import type { FoundCode, OfferDoc, Past, Plan } from "../../api/types";
 import { newOffer, newPlan, newReward, newTerms } from "../../pieces/new-parts";
 import { useNotice } from "../../pieces/notice";
 
@@ -29,25 +28,6 @@ export function usePast(): PastOffers | null {
   };
   const add = (offer: OfferDoc) => put((offers) => [...offers, offer]);
   return data ? { offers: shown.offers, put, add } : null;
-}
-
-/** What history says, found anew whenever the shop changed; and how far the look back is, null once it is done. */
-export function useHistory(version: number): { says: HistorySays | null; looked: number | null; failed: string } {
-  const [looked, setLooked] = useState<number | null>(0);
-  const { data, error } = useQuery({
-    queryKey: ["history says", version],
-    queryFn: async ({ signal }) => {
-      setLooked(0);
-      for await (const line of askLines<LookLine>("/history-says", null, signal)) {
-        if (line.kind === "found") return line;
-        setLooked(line.share);
-      }
-      throw new Error("The look back broke off. Load the page again.");
-    },
-    placeholderData: (before) => before,
-    staleTime: Infinity,
-  });
-  return { says: data ?? null, looked: data && !error ? null : looked, failed: error ? error.message : "" };
 }
 
 /** An offer as its sentence needs it: in a plan of its own days. */

@@ -8,7 +8,8 @@ import { RangeRod } from "../../pieces/range-rod";
 import { Choices, spot, Word } from "../../pieces/words";
 import { Slip } from "../../pieces/slip";
 import { NumberWord } from "./number-word";
-import { allRewards, isDelivery, withTerms } from "./offers";
+import { HistoryHint } from "./history-hint";
+import { allRewards, isDelivery, withOffer, withTerms } from "./offers";
 import { firstRange, followed, MORE_TO_SAY, MOST, rangeOf, toppedUp, withRange } from "./responses";
 
 type OfferFigures = Forecast["offers"][number];
@@ -69,9 +70,9 @@ export function Expected({ offer, plan, frame, figures, problems, change }: Expe
           withValue: (next: number) => make(next)(plan),
         }}
         more={
-          isSaid && (
+          (isSaid || frame.past > 0) && (
             <>
-              {range ? (
+              {isSaid && range ? (
                 <RangeRod
                   label={title}
                   values={[range[0], value, range[1]]}
@@ -81,7 +82,8 @@ export function Expected({ offer, plan, frame, figures, problems, change }: Expe
                   }
                 />
               ) : null}
-              {follows && figures && <Follows response={response} figures={figures} value={value} stay={() => set({ depth_bp: null })} />}
+              {isSaid && follows && figures && <Follows response={response} figures={figures} value={value} stay={() => set({ depth_bp: null })} />}
+              {isSaid && (
               <span className="flex flex-wrap gap-x-4 gap-y-1 text-small">
                 <button type="button" className="quiet" onClick={() => change(put((r) => withRange(r, figure, value, range ? null : firstRange(value, figure))))}>
                   {range ? "One figure, no range" : "Say how sure you are"}
@@ -92,6 +94,8 @@ export function Expected({ offer, plan, frame, figures, problems, change }: Expe
                   </button>
                 )}
               </span>
+              )}
+              <HistoryHint {...{ figure, offer, frame }} take={(one) => change((before) => withOffer(before, offer.id, one))} />
             </>
           )
         }

@@ -1,7 +1,7 @@
 /** A figure that history says, put into an offer of a plan with its range. */
 import type { LearnedOffer, OfferDoc, Response, Said } from "../../api/types";
-import { allRewards } from "../counting-board/offers";
-import { toppedUp, withRange } from "../counting-board/responses";
+import { allRewards } from "./offers";
+import { toppedUp, withRange } from "./responses";
 
 /** Whether the figure can matter for the offer. */
 export function fits(said: Said, { terms }: OfferDoc): boolean {

@@ -1,0 +1,26 @@
+/** What history says of how shoppers responded, for all places that ask. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { askLines } from "./client";
+import type { HistorySays, LookLine } from "./types";
+
+/** What history says, found anew whenever the shop changed; and how far the look back is, null once it is done. */
+export function useHistory(version: number, enabled = true): { says: HistorySays | null; looked: number | null; failed: string } {
+  const [looked, setLooked] = useState<number | null>(0);
+  const { data, error } = useQuery({
+    queryKey: ["history says", version],
+    queryFn: async ({ signal }) => {
+      setLooked(0);
+      for await (const line of askLines<LookLine>("/history-says", null, signal)) {
+        if (line.kind === "found") return line;
+        setLooked(line.share);
+      }
+      throw new Error("The look back broke off. Load the page again.");
+    },
+    placeholderData: (before) => before,
+    staleTime: Infinity,
+    enabled,
+  });
+  return { says: data ?? null, looked: data && !error ? null : looked, failed: error ? error.message : "" };
+}

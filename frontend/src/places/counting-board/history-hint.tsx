@@ -1,0 +1,37 @@
+/** In the slip of a figure of the response: what history says of it, and taking it over. */
+import { useHistory } from "../../api/history";
+import type { Frame, OfferDoc, Ranging } from "../../api/types";
+import { fits, takenOver } from "./taking-over";
+
+interface Props {
+  figure: Ranging;
+  offer: OfferDoc;
+  frame: Frame;
+  take: (make: (offer: OfferDoc) => OfferDoc) => void;
+}
+
+/** So many offers that ran are told, those whose figure rests on most orders. */
+const MOST = 3;
+
+export function HistoryHint({ figure, offer, frame, take }: Props) {
+  const { says, looked } = useHistory(frame.data_version, frame.past > 0);
+  if (frame.past === 0) return null;
+  if (!says) return <p className="text-small text-soft">{looked === null ? "" : "Looking at what history says…"}</p>;
+  const told = says.offers
+    .flatMap((learned) => learned.figures.filter((said) => said.of === figure && said.likely !== null && fits(said, offer)).map((said) => ({ learned, said })))
+    .sort((a, b) => b.said.orders - a.said.orders)
+    .slice(0, MOST);
+  if (told.length === 0) return <p className="text-small text-soft">History has nothing to say of this: no offer that ran tells it.</p>;
+  return (
+    <ul aria-label="What history says" className="grid gap-1.5 text-small">
+      {told.map(({ learned, said }) => (
+        <li key={learned.id}>
+          <strong>{learned.name}</strong>: {said.says}{" "}
+          <button type="button" className="quiet" onClick={() => take((one) => takenOver(said, learned, one))}>
+            Take it over<span className="sr-only"> from {learned.name}</span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
