@@ -1,7 +1,8 @@
 """Keeping a forecast, and holding it against what came: what the command line and the web both call."""
 
 from collections.abc import Sequence
-from datetime import UTC, date
+from dataclasses import replace
+from datetime import UTC, date, timedelta
 
 import numpy as np
 
@@ -14,6 +15,7 @@ from yellow_abacus.counting import Counted, CountingRoom, UnsoundPlanError, coun
 from yellow_abacus.files.kept_json import (
     MOST_ODD,
     AgainstDoc,
+    DifferenceDoc,
     HeldDayDoc,
     HeldOfferDoc,
     KeptDoc,
@@ -21,6 +23,7 @@ from yellow_abacus.files.kept_json import (
     OddDoc,
     RecordDoc,
     UnknownCodeDoc,
+    difference_doc,
     held,
     part_docs,
     sentence,
@@ -28,6 +31,8 @@ from yellow_abacus.files.kept_json import (
 )
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.learning.came import Came, came
+from yellow_abacus.learning.kept_out import DAYS_BEFORE, read
+from yellow_abacus.learning.ran import Past, all_ran
 from yellow_abacus.learning.splitting import Each, Part, split
 from yellow_abacus.store.kept import keep
 from yellow_abacus.store.mixes import USUAL
@@ -139,6 +144,7 @@ def _against(
         unknown_codes=_unknown(at, plan, real),
         odd=odd[:MOST_ODD],
         others=max(len(odd) - MOST_ODD, 0),
+        difference=_kept_out(at, plan, real, gone),
         told=float(real.told.mean()) if orders else 0.0,
     )
 
@@ -228,6 +234,20 @@ def _by_day(kept: KeptDoc, real: Came, gone: int) -> list[HeldDayDoc]:
         )
         for at, one in enumerate(window)
     ]
+
+
+def _kept_out(at: Counted, plan: Plan, real: Came, gone: int) -> DifferenceDoc | None:
+    """What the plan's own offers did, read from orders they were not open to."""
+    history, own = at.loaded.history, [plan.offers[number] for number in plan.own]
+    ran = all_ran(Past(history.shop, history.batch, history.day_by_cart), own)
+    lets_in = np.logical_or.reduce([one.lets_in for one in ran]) if ran else np.zeros(0, dtype=np.bool_)
+    if not ran or lets_in[real.carts].all():
+        return None
+    first = plan.first_day - timedelta(days=DAYS_BEFORE)
+    earlier = replace(plan, first_day=first, last_day=plan.first_day - timedelta(days=1), offers=plan.running)
+    before = came(history, at.loaded.orders.charged, earlier)
+    found = read(real.charged, before.charged, lets_in[real.carts], lets_in[before.carts], gone, DAYS_BEFORE)
+    return None if found is None else difference_doc(found, at.loaded.currency, at.loaded.minor_digits)
 
 
 def _unknown(at: Counted, plan: Plan, real: Came) -> list[UnknownCodeDoc]:

@@ -215,3 +215,13 @@ def test_how_long_a_plan_must_run_is_told_before_it_does(demo, plan):
     assert told["says"].startswith(f"{told['days']} days of orders tell whether it brings the ")
     assert needed is not None
     assert demo.post("/api/how-long", json=plan["plan"] | {"offers": []}).json["says"] == ""
+
+
+def test_what_those_kept_out_tell_is_read(demo):
+    home = {"gives": [{"kind": "percent_off", "percent_bp": 1000}], "where": {"zones": ["Home"]}}
+    plan = LEAF | {"offers": [{"id": "home", "name": "Home", "terms": home}]}
+    told = demo.get(f"/api/kept/{kept(demo, plan)['id']}").json["difference"]
+    assert told["kept_out"] > 100
+    assert told["orders"]["low"] < 0 < told["orders"]["high"]  # nobody told the shoppers of the made-up year
+    assert told["each"]["high"] < 0  # ten of a hundred came off, as the plan would have it
+    assert demo.get(f"/api/kept/{kept(demo)['id']}").json["difference"] is None

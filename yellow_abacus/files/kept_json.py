@@ -13,7 +13,9 @@ from yellow_abacus.core.ground.money import foot, shown
 from yellow_abacus.files.forecast_json import WholeForecastDoc
 from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
 from yellow_abacus.files.words import count, money, share
+from yellow_abacus.learning.estimate import Estimate
 from yellow_abacus.learning.how_long import LONGEST
+from yellow_abacus.learning.kept_out import Difference
 from yellow_abacus.learning.splitting import LABELS, Key, Part
 
 MOST_ODD = 50
@@ -117,9 +119,36 @@ class OddDoc(BaseModel):
     should: int
 
 
+class DifferenceDoc(BaseModel):
+    """What the plan's offers did, read from orders they were not open to (`kept_out`): more orders, as a share, and
+    what one kept more, minor units, with their 5 and 95 % points."""
+
+    kept_out: int
+    orders: ExpectedDoc
+    each: ExpectedDoc
+    says: str
+
+
+def difference_doc(found: Difference, currency: str, digits: int) -> DifferenceDoc:
+    def points(one: Estimate) -> ExpectedDoc:
+        return ExpectedDoc(likely=one.likely, low=one.low, high=one.high)
+
+    more, each = found.orders, found.each
+    cash = [money(amount, currency, digits) for amount in (abs(each.likely), each.low, each.high)]
+    less = "more" if each.likely >= 0 else "less"
+    says = (
+        f"{count(found.kept_out)} orders of these days were kept from its offers. Beside them, "
+        f"{share(abs(more.likely))} {'more' if more.likely >= 0 else 'fewer'} orders came of those it was open to "
+        f"(between {share(more.low)} and {share(more.high)}), and one kept {cash[0]} {less} "
+        f"(between {cash[1]} and {cash[2]})."
+    )
+    return DifferenceDoc(kept_out=found.kept_out, orders=points(more), each=points(each), says=says)
+
+
 class AgainstDoc(BaseModel):
     """A kept forecast against the orders of its days. days_gone: of `days`, those up to the last order. to_come:
-    while it runs, whether to carry on. told: the share of orders that tell what was paid. others: further odd
+    while it runs, whether to carry on. told: the share of orders that tell what was paid. difference: null
+    where nobody, or too few, were kept from its offers. others: further odd
     orders."""
 
     plan: str
@@ -138,6 +167,7 @@ class AgainstDoc(BaseModel):
     by_day: list[HeldDayDoc]
     unknown_codes: list[UnknownCodeDoc]
     odd: list[OddDoc]
+    difference: DifferenceDoc | None
     others: int
     told: float
 

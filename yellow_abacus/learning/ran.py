@@ -161,8 +161,8 @@ class Ran:
 
     @cached_property
     def worth_by_cart(self) -> Floats:
-        """What it would take off each order it lets in, were it alone; 0 for others. Minor units."""
-        batch, carts = self.past.batch, np.flatnonzero(self.lets_in)
+        """What it would take off each order it was open for, were it alone; 0 for others. Minor units."""
+        batch, carts = self.past.batch, np.flatnonzero(self.open)
         some, alone = batch.some(carts), self.on_any_day
         costed = costed_rows(self.past.shop, rows_of(self.past.shop, some, (alone,)), (alone,), "best")
         worth = summed_by(costed.cart_by_row, costed.given[0] * costed.share_by_row, len(carts))
@@ -172,7 +172,7 @@ class Ran:
 
     @cached_property
     def works(self) -> Bools:
-        """Orders it lets in on which it would take effect, on whatever day."""
+        """Orders it was open for on which it would take effect."""
         result: Bools = self.worth_by_cart > 0
         return result
 

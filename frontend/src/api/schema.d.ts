@@ -1226,7 +1226,8 @@ export interface components {
         /**
          * AgainstDoc
          * @description A kept forecast against the orders of its days. days_gone: of `days`, those up to the last order. to_come:
-         *     while it runs, whether to carry on. told: the share of orders that tell what was paid. others: further odd
+         *     while it runs, whether to carry on. told: the share of orders that tell what was paid. difference: null
+         *     where nobody, or too few, were kept from its offers. others: further odd
          *     orders.
          */
         AgainstDoc: {
@@ -1238,6 +1239,7 @@ export interface components {
             days: number;
             /** Days Gone */
             days_gone: number;
+            difference: components["schemas"]["DifferenceDoc"] | null;
             /** Figures */
             figures: components["schemas"]["HeldDoc"][];
             /**
@@ -2029,6 +2031,19 @@ export interface components {
             zones: string[];
         };
         /**
+         * DifferenceDoc
+         * @description What the plan's offers did, read from orders they were not open to (`kept_out`): more orders, as a share, and
+         *     what one kept more, minor units, with their 5 and 95 % points.
+         */
+        DifferenceDoc: {
+            each: components["schemas"]["ExpectedDoc"];
+            /** Kept Out */
+            kept_out: number;
+            orders: components["schemas"]["ExpectedDoc"];
+            /** Says */
+            says: string;
+        };
+        /**
          * DrawBody
          * @description Which cart to take from the history: an order by its id, one of a type (`way`, `label`), one that just misses
          *     an offer (its id), or else any. turn: another number draws another cart.
@@ -2169,6 +2184,18 @@ export interface components {
             sku: string | null;
             /** Used */
             used: number;
+        };
+        /**
+         * ExpectedDoc
+         * @description low, high: in 5 and 95 of 100 such cases it is less.
+         */
+        ExpectedDoc: {
+            /** High */
+            high: number;
+            /** Likely */
+            likely: number;
+            /** Low */
+            low: number;
         };
         /**
          * FaultDoc

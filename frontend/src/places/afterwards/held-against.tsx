@@ -55,6 +55,7 @@ export function HeldAgainst({ against, plans, past }: Props) {
           </Tabs.Content>
         </Tabs.Root>
       </div>
+      {against.difference && <p className="mt-3">{against.difference.says}</p>}
       {saved && <LearnFrom {...{ saved, past }} />}
       <SetUpWrong {...{ against, saved }} />
     </section>
