@@ -1,13 +1,13 @@
 import { describe, expect, it } from "vitest";
 
-import type { LearnedOffer, Said } from "../../api/types";
+import type { LearnedOffer, OfferDoc, Said } from "../../api/types";
 import { newOffer, newReward, newTerms } from "../../pieces/new-parts";
 import { fits, takenOver } from "./taking-over";
 
 const said = (part: Partial<Said>): Said => ({ of: "uptake_bp", name: "", likely: 500, low: 300, high: 800, orders: 90, days: 14, says: "", reach: null, falls: true, ...part });
 const LEARNED = { given_away: 1_200, goods: 10_000 } as LearnedOffer;
 const open = newOffer(newTerms([newReward("percent_off", 100)]));
-const coded = { ...open, terms: { ...open.terms, given: { by: "code", code: "LEAF", codes: [] } as const } };
+const coded: OfferDoc = { ...open, terms: { ...open.terms, given: { by: "code", code: "LEAF", codes: [] } } };
 
 describe("taking a figure over", () => {
   it("puts it in with its range", () => {
