@@ -390,43 +390,39 @@ def describe_api(out: Path) -> None:
 
     with tempfile.TemporaryDirectory() as folder:
         app = make_app(ShopFile(Path(folder) / "shop.sqlite"))
-        out.write_text(
-            json.dumps(description(app), indent=1, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8"
-        )
+        _write_json(out, description(app))
 
 
 @main.command("describe-forecast")
 @click.argument("out", type=click.Path(path_type=Path))
 def describe_forecast(out: Path) -> None:
     """Write the JSON Schema of a forecast."""
-    out.write_text(
-        json.dumps(forecast_schema(), indent=1, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8"
-    )
+    _write_json(out, forecast_schema())
 
 
 @main.command("describe-learned")
 @click.argument("out", type=click.Path(path_type=Path))
 def describe_learned(out: Path) -> None:
     """Write the JSON Schema of what history says."""
-    out.write_text(
-        json.dumps(learned_schema(), indent=1, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8"
-    )
+    _write_json(out, learned_schema())
 
 
 @main.command("describe-afterwards")
 @click.argument("out", type=click.Path(path_type=Path))
 def describe_afterwards(out: Path) -> None:
     """Write the JSON Schema of a kept forecast held against what came."""
-    out.write_text(
-        json.dumps(against_schema(), indent=1, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8"
-    )
+    _write_json(out, against_schema())
 
 
 @main.command("describe-offers")
 @click.argument("out", type=click.Path(path_type=Path))
 def describe_offers(out: Path) -> None:
     """Write the JSON Schema of a file of offers."""
-    out.write_text(json.dumps(offers_schema(), indent=1, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8")
+    _write_json(out, offers_schema())
+
+
+def _write_json(out: Path, told: Any) -> None:
+    out.write_text(json.dumps(told, indent=1, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8")
 
 
 def _open_existing(path: Path) -> ShopFile:

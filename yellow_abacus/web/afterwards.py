@@ -1,16 +1,13 @@
 """Afterwards: offers that ran before, and what they teach."""
 
-from collections.abc import Iterator
 from datetime import date
 from typing import Annotated, Any
 
-from flask import Response, stream_with_context
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field, RootModel
 from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import told_offer
-from yellow_abacus.calculator import SupersededError
 from yellow_abacus.counting import UnsoundPlanError
 from yellow_abacus.files.kept_json import AgainstDoc, KeptLineDoc, RecordDoc
 from yellow_abacus.files.learned_json import HistorySaysDoc, LookedDoc
@@ -22,9 +19,9 @@ from yellow_abacus.store.history import version_to_be
 from yellow_abacus.store.kept import all_kept
 from yellow_abacus.store.models import KeptForecastRow, PastOfferRow
 from yellow_abacus.store.told_offers import save_told
+from yellow_abacus.web.by_line import by_line
 from yellow_abacus.web.context import context
 from yellow_abacus.web.counting_board import LARGEST_ID
-from yellow_abacus.web.description import BY_LINE
 from yellow_abacus.web.problems import ApiError, missing
 
 api = APIBlueprint("afterwards", __name__, url_prefix="/api", abp_tags=[Tag(name="Afterwards")])
@@ -149,16 +146,4 @@ def _all_kept() -> dict[str, Any]:
 def get_history_says():
     """What history says of how shoppers responded. The answer comes line by line, each a JSON document: how far the
     look back is (`looked`), and last what was found (`found`). It ends when nobody listens."""
-    at = context()
-    found = look_back(at.room.current())
-
-    def lines() -> Iterator[str]:
-        try:
-            while True:
-                with at.turn("long", "history"):
-                    one = next(found)
-                yield one.model_dump_json() + "\n"
-        except (StopIteration, SupersededError):
-            return
-
-    return Response(stream_with_context(lines()), content_type=BY_LINE)
+    return by_line(look_back(context().room.current()), "history")

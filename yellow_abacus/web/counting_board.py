@@ -1,18 +1,17 @@
 """The Counting board: plans, and what they do."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from datetime import date
 from typing import Annotated, Any
 
-from flask import Response, stream_with_context
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field, ValidationError
 from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import plan_of, plan_values
-from yellow_abacus.calculator import Pace, SupersededError
+from yellow_abacus.calculator import Pace
 from yellow_abacus.core.forecast.working import UnknownFigureError
-from yellow_abacus.counting import CountingRoom, UnsoundPlanError
+from yellow_abacus.counting import CountingRoom
 from yellow_abacus.files.forecast_json import EachOfferDoc, ForecastDoc, RangeDoc
 from yellow_abacus.files.kept_json import HowLongDoc
 from yellow_abacus.files.leaks_json import LeakLineDoc, LeaksBody, StoppedDoc
@@ -23,8 +22,8 @@ from yellow_abacus.files.snags_json import SnagsDoc
 from yellow_abacus.files.working_json import WorkingDoc
 from yellow_abacus.store.models import PlanRow
 from yellow_abacus.store.plans import add_plan, all_plans, save_plan
+from yellow_abacus.web.by_line import by_line
 from yellow_abacus.web.context import context
-from yellow_abacus.web.description import BY_LINE
 from yellow_abacus.web.problems import ApiError, FieldProblem, missing
 
 LARGEST_ID = 2**53
@@ -214,21 +213,8 @@ def post_how_long(body: PlanDoc):
 def post_leaks(body: LeaksBody):
     """Search for carts that lose money under a plan. The answer comes line by line, each a JSON document: how far the
     search is (`searched`), and last all that was found (`found`), or why nothing was. It ends when nobody listens."""
-    at = context()
-    found = at.room.leaks(body.plan, float(body.least), date.today())
-
-    def lines() -> Iterator[str]:
-        try:
-            while True:
-                with at.turn("long", "leaks"):
-                    one = next(found)
-                yield one.model_dump_json() + "\n"
-        except (StopIteration, SupersededError):
-            return
-        except UnsoundPlanError as error:
-            yield StoppedDoc(detail=str(error)).model_dump_json() + "\n"
-
-    return Response(stream_with_context(lines()), content_type=BY_LINE)
+    found = context().room.leaks(body.plan, float(body.least), date.today())
+    return by_line(found, "leaks", lambda error: StoppedDoc(detail=str(error)))
 
 
 @api.post("/curve", responses={200: CurveDoc})
