@@ -1,8 +1,9 @@
 """How shoppers respond, said below an offer; how sure the answer is; and the working behind a figure."""
 
 import re
+import time
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.ui.board import also, offers, open_board, saved, write
 from tests.ui.test_places import serious
@@ -172,3 +173,32 @@ def test_more_comes_back_of_what_an_offer_takes_something_off(page: Page, demo: 
     page.get_by_role("button", name="As much as without it").click()
     expect(answer).to_have_text(before)
     saved(page)
+
+
+def test_the_depth_a_figure_is_said_at_is_of_what_is_typed(page: Page, demo: str, complaints):
+    """The answer to a changed percentage is slow: what is said meanwhile goes by it all the same, once it is there."""
+    open_board(page, demo)
+    plan_id = page.request.get(f"{demo}/api/plans").json()["plans"][0]["id"]
+
+    def slowly(route: Route) -> None:
+        time.sleep(0.7)
+        route.continue_()
+
+    page.route("**/api/forecast", slowly)
+    page.get_by_role("button", name="12 % off").press("Shift+ArrowUp")
+    page.get_by_role("button", name=re.compile("^20 % more, 8")).press("ArrowUp")
+    expect(page.get_by_role("button", name=re.compile("^21 % more"))).to_be_visible()
+    saved(page)
+
+    def depth() -> tuple[int, int]:
+        plan = next(
+            one["plan"] for one in page.request.get(f"{demo}/api/plans").json()["plans"] if one["id"] == plan_id
+        )
+        told = page.request.post(f"{demo}/api/forecast", data=plan).json()
+        return plan["offers"][0]["terms"]["response"]["depth_bp"], told["offers"][0]["depth_bp"]
+
+    deadline = time.monotonic() + 30
+    while len(set(depth())) > 1 and time.monotonic() < deadline:
+        page.wait_for_timeout(300)
+    said, now = depth()
+    assert said == now > 1_500

@@ -101,7 +101,7 @@ interface OpenProps {
 }
 
 function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProps) {
-  const { plan, change, forecast, problems, stuck, saving } = useBoard(saved, frame.data_version);
+  const { plan, change, forecast, fresh, problems, stuck, saving } = useBoard(saved, frame.data_version);
   const reach = useReach(plan, problems.length === 0, frame.data_version);
   const range = useRange(plan, problems.length === 0, frame.data_version);
   const each = useEachOffer(plan, problems.length === 0, frame.data_version);
@@ -152,7 +152,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
       <div className="grid min-h-0 flex-1 border-t-[1.5px] border-ink min-[1000px]:grid-cols-[440px_minmax(0,1fr)]">
         <section aria-label="Offers" className="min-h-0 border-line max-[1000px]:border-b-[1.5px] min-[1000px]:border-e-[1.5px]">
           <OfferRod
-            {...{ plan, frame, forecast, each, reach, problems, change, writing, setWriting, wanted }}
+            {...{ plan, frame, forecast, fresh, each, reach, problems, change, writing, setWriting, wanted }}
             others={plans.plans.filter((one) => one.id !== saved.id)}
           />
         </section>

@@ -1,6 +1,6 @@
 /** Below an offer: how shoppers are expected to respond, as sentences too, and what the offer comes to. */
 import { DropdownMenu } from "radix-ui";
-import { Fragment, type ReactNode } from "react";
+import { Fragment, useEffect, useRef, type ReactNode } from "react";
 
 import type { FieldProblem, Forecast, Frame, OfferDoc, Plan, Ranging, Response, Sends } from "../../api/types";
 import { count, kilograms, money, rate, share } from "../../pieces/figures";
@@ -19,6 +19,8 @@ interface ExpectedProps {
   plan: Plan;
   frame: Frame;
   figures: OfferFigures | null;
+  /** Whether the figures are of the plan as it is typed. */
+  fresh: boolean;
   problems: FieldProblem[];
   change: (make: (plan: Plan) => Plan) => void;
 }
@@ -31,7 +33,7 @@ const LABELS: Partial<Record<Ranging, string>> = { uptake_bp: "Share of shoppers
 /** Figures that follow what the offer gives. */
 const FOLLOWING: Ranging[] = ["extra_bp", "extra_first_bp", "top_up_bp"];
 
-export function Expected({ offer, plan, frame, figures, problems, change }: ExpectedProps) {
+export function Expected({ offer, plan, frame, figures, fresh, problems, change }: ExpectedProps) {
   const { response, given } = offer.terms;
   const { sends } = response;
   const unit = 10 ** frame.minor_digits;
@@ -40,6 +42,15 @@ export function Expected({ offer, plan, frame, figures, problems, change }: Expe
     withTerms(before, offer.id, (t) => ({ ...t, response: make(t.response) }));
   const set = (part: Partial<Response>) => change(put((r) => ({ ...r, ...part })));
 
+  // What the offer gives while a figure is said is known once the answer is of the plan as it is typed: noted then.
+  const depth = fresh && figures && figures.depth_bp > 0 ? figures.depth_bp : null;
+  const owed = useRef(false);
+  useEffect(() => {
+    if (!owed.current || depth === null) return;
+    owed.current = false;
+    change((before) => withTerms(before, offer.id, (t) => ({ ...t, response: { ...t.response, depth_bp: depth } })));
+  }, [depth, offer.id, change]);
+
   /** A share, with its range and the depth it was said at. */
   const rated = (figure: Ranging, title: string, text: string, otherwise = 0, unsay: Partial<Response> | null = { [figure]: null }): ReactNode => {
     const value = figure === "send_response_bp" ? (sends?.response_bp ?? 0) : (response[figure] ?? otherwise);
@@ -47,9 +58,13 @@ export function Expected({ offer, plan, frame, figures, problems, change }: Expe
     const make = (next: number) =>
       put((r) => {
         const told = figure === "send_response_bp" ? { ...r, sends: r.sends && { ...r.sends, response_bp: next } } : { ...r, [figure]: next };
-        const said = follows && figures && figures.depth_bp > 0 ? { ...told, depth_bp: figures.depth_bp } : told;
+        const said = follows && depth !== null ? { ...told, depth_bp: depth } : told;
         return withRange(said, figure, next, rangeOf(r, figure));
       });
+    const say = (next: (before: Plan) => Plan) => {
+      owed.current ||= follows && depth === null;
+      change(next);
+    };
     const isSaid = figure === "send_response_bp" || response[figure] !== null;
     const range = rangeOf(response, figure);
     return (
@@ -66,7 +81,7 @@ export function Expected({ offer, plan, frame, figures, problems, change }: Expe
           most: MOST[figure],
           unit: "%",
           tell: rate,
-          set: (next: number) => change(make(next)),
+          set: (next: number) => say(make(next)),
           withValue: (next: number) => make(next)(plan),
         }}
         more={
@@ -78,7 +93,9 @@ export function Expected({ offer, plan, frame, figures, problems, change }: Expe
                   values={[range[0], value, range[1]]}
                   most={MOST[figure]}
                   onChange={([low, likely, high]) =>
-                    change((before) => put((r) => withRange(r, figure, likely, [low, high]))(likely === value ? before : make(likely)(before)))
+                    likely === value
+                      ? change(put((r) => withRange(r, figure, likely, [low, high])))
+                      : say((before) => put((r) => withRange(r, figure, likely, [low, high]))(make(likely)(before)))
                   }
                 />
               ) : null}

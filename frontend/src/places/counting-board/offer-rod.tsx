@@ -24,6 +24,7 @@ interface RodProps {
   frame: Frame;
   others: SavedPlan[];
   forecast: Forecast | null;
+  fresh: boolean;
   each: EachOffer | null;
   reach: Map<string, OfferReach>;
   problems: FieldProblem[];
@@ -34,7 +35,7 @@ interface RodProps {
   wanted: string | null;
 }
 
-export function OfferRod({ plan, frame, others, forecast, each, reach, problems, change, writing, setWriting, wanted }: RodProps) {
+export function OfferRod({ plan, frame, others, forecast, fresh, each, reach, problems, change, writing, setWriting, wanted }: RodProps) {
   const list = useRef<HTMLOListElement>(null);
 
   useEffect(() => {
@@ -76,6 +77,7 @@ export function OfferRod({ plan, frame, others, forecast, each, reach, problems,
               {...{ offer, at, plan, frame, others, change, placeAt }}
               number={offer.in_plan ? number : null}
               figures={forecast?.offers.find((one) => one.id === offer.id) ?? null}
+              fresh={fresh}
               ends={(forecast?.ends ?? []).filter((one) => one.offer === offer.id || (one.sku !== null && putsIn(offer.terms, one.sku)))}
               ifEverybody={each?.offers.find((one) => one.id === offer.id)?.if_everybody ?? null}
               adds={inPlan > 1 ? (each?.offers.find((one) => one.id === offer.id)?.adds ?? null) : null}
@@ -113,6 +115,7 @@ interface ItemProps {
   frame: Frame;
   others: SavedPlan[];
   figures: Forecast["offers"][number] | null;
+  fresh: boolean;
   ends: Forecast["ends"];
   /** What the plan keeps more with it than without it, where it is not alone. */
   adds: number | null;
@@ -128,7 +131,7 @@ interface ItemProps {
 const WHOLE = /^$|^\/gives(\/\d+(\/parts)?)?$|^\/earned\/(conditions|repeat|counted)$|^\/steps(\/\d+\/gives)?$|^\/every_step$/;
 
 function OfferItem(props: ItemProps) {
-  const { offer, at, number, plan, frame, others, figures, ends, adds, ifEverybody, reach, problems, change, placeAt } = props;
+  const { offer, at, number, plan, frame, others, figures, fresh, ends, adds, ifEverybody, reach, problems, change, placeAt } = props;
   const [naming, setNaming] = useState(false);
   const [noting, setNoting] = useState(false);
   const { say, fail } = useNotice();
@@ -197,7 +200,7 @@ function OfferItem(props: ItemProps) {
         </div>
         <Sentence {...{ offer, plan, frame, problems, change }} />
         <Faults of={problems.filter((one) => WHOLE.test(one.pointer))} />
-        <Expected {...{ offer, plan, frame, figures, problems, change }} />
+        <Expected {...{ offer, plan, frame, figures, fresh, problems, change }} />
         {figures && offer.in_plan && <Facts {...{ figures, ends, adds, ifEverybody, frame }} />}
         {offer.in_plan && (reach ? <ReasonLine {...reach} /> : <p aria-hidden className="min-h-[2lh] text-small" />)}
         {(noting || offer.note) && (

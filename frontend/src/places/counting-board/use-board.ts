@@ -13,6 +13,8 @@ export interface Board {
   plan: Plan;
   change: (make: (plan: Plan) => Plan) => void;
   forecast: Forecast | null;
+  /** Whether the forecast is of the plan as it is typed, and not of one before. */
+  fresh: boolean;
   problems: FieldProblem[];
   /** Why there is no forecast at all, such as no orders to count. */
   stuck: string;
@@ -22,7 +24,7 @@ export interface Board {
 
 export function useBoard(saved: SavedPlan, dataVersion: number): Board {
   const [plan, setPlan] = useState(saved.plan);
-  const [forecast, setForecast] = useState<Forecast | null>(null);
+  const [told, setTold] = useState<{ forecast: Forecast; of: Plan } | null>(null);
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const [stuck, setStuck] = useState("");
   const [saving, setSaving] = useState(false);
@@ -86,7 +88,7 @@ export function useBoard(saved: SavedPlan, dataVersion: number): Board {
     const asked = new AbortController();
     ask<Forecast>("POST", "/forecast", plan, asked.signal)
       .then((answer) => {
-        setForecast(answer);
+        setTold({ forecast: answer, of: plan });
         setProblems([]);
         setStuck("");
         if (unsaved.current) {
@@ -117,5 +119,5 @@ export function useBoard(saved: SavedPlan, dataVersion: number): Board {
     });
   }, []);
 
-  return { plan, change, forecast, problems, stuck, saving };
+  return { plan, change, forecast: told?.forecast ?? null, fresh: told?.of === plan, problems, stuck, saving };
 }
