@@ -176,7 +176,7 @@ def test_more_comes_back_of_what_an_offer_takes_something_off(page: Page, demo: 
 
 
 def test_the_depth_a_figure_is_said_at_is_of_what_is_typed(page: Page, demo: str, complaints):
-    """The answer to a changed percentage is slow: what is said meanwhile goes by it all the same, once it is there."""
+    """The answer to a changed percentage is slow: what is said meanwhile goes by it all the same, once it comes."""
     open_board(page, demo)
     plan_id = page.request.get(f"{demo}/api/plans").json()["plans"][0]["id"]
 
