@@ -50,3 +50,10 @@ def test_a_200_megabyte_file_is_refused_before_it_is_read():
     with pytest.raises(UnreadableFileError, match=r"200 MB; up to 180 MB"):
         refuse_size(200_000_000)
     refuse_size(LARGEST_FILE)
+
+
+def test_lines_that_end_in_a_carriage_return_alone_are_lines():
+    table = read_table(b"SKU;VK\rA;12\rB;13\r")
+    assert (table.header, table.separator, len(table.rows)) == (["SKU", "VK"], ";", 2)
+    mixed = read_table("ù\rj,c\nA,2\n".encode())
+    assert mixed.header == ["ù"]

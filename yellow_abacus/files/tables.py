@@ -183,6 +183,6 @@ def _separator(text: str) -> str:
         counts = [len(row) for row in csv.reader(first, delimiter=separator)]
         return counts[0], sum(counts)
 
-    filled = (line[:20_000] for line in io.StringIO(text) if line.strip())
+    filled = (line[:20_000] for line in io.StringIO(text, newline=None) if line.strip())
     first = [line for _, line in zip(range(5), filled, strict=False)]
     return max(SEPARATORS, key=cells)
