@@ -20,7 +20,7 @@ from yellow_abacus.core.forecast.curve import impact_curve
 from yellow_abacus.core.forecast.each_offer import each_offer
 from yellow_abacus.core.forecast.expected import Expected, MixTerms, expect
 from yellow_abacus.core.forecast.forecast import Forecaster
-from yellow_abacus.core.forecast.outcome import outcome_of
+from yellow_abacus.core.forecast.outcome import averages_of, outcome_of
 from yellow_abacus.core.forecast.outlook import Bare
 from yellow_abacus.core.forecast.over_time import over_time
 from yellow_abacus.core.forecast.plan import Plan
@@ -249,11 +249,11 @@ class CountingRoom:
         """How long a plan must run to tell what it does. Raises UnsoundPlanError and NothingToCountError."""
 
         def find(room: Forecaster, plan: Plan) -> HowLongDoc:
-            told, outcome = room.forecast(plan), outcome_of(room, plan)
+            told, averages = room.forecast(plan), averages_of(room, plan)
             a_day = told.today.orders / plan.days
             needed = told.more_orders.value
             days = days_to_tell(needed or 0.0, a_day, spread_of(room.expected), len(room.expected.counted.days))
-            orders = orders_to_tell(told.impact / max(told.today.orders, 1e-9), outcome.variance_each)
+            orders = orders_to_tell(told.impact / max(told.today.orders, 1e-9), averages.variance_each)
             return how_long_doc(needed, days, None if orders is None else orders / a_day, plan.days)
 
         return self._counted(doc, find)[2]
@@ -362,12 +362,12 @@ class CountingRoom:
                     before = self._held if self.until is None else None
                     loaded = load(session, None if before is None else before.loaded)
                 loaded = loaded if self.until is None else loaded.before(self.until)
-                self._held = counted(loaded, before)
+                self._held = _counted(loaded, before)
                 self._working.clear()  # which names the shop as it was
             return self._held
 
 
-def counted(loaded: LoadedShop, before: Counted | None = None) -> Counted:
+def _counted(loaded: LoadedShop, before: Counted | None) -> Counted:
     """The shop, with what still holds of all that was found before."""
     former = None
     if before is not None and loaded.touched is not None and loaded.shop is before.loaded.shop:

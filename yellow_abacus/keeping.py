@@ -6,12 +6,14 @@ from datetime import UTC, date, timedelta
 
 import numpy as np
 
-from yellow_abacus.core.forecast.outcome import outcome_of
+from yellow_abacus.core.forecast.expected import expect
+from yellow_abacus.core.forecast.forecast import Forecaster
+from yellow_abacus.core.forecast.outcome import averages_of
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.ground.money import foot, shown
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.stopping import go_on
-from yellow_abacus.counting import Counted, CountingRoom, UnsoundPlanError, counted
+from yellow_abacus.counting import Counted, CountingRoom, UnsoundPlanError
 from yellow_abacus.files.kept_json import (
     MOST_ODD,
     AgainstDoc,
@@ -49,13 +51,12 @@ def kept_doc(room: CountingRoom, plan: PlanDoc) -> KeptDoc:
     """A plan's forecast, as it is kept. Raises UnsoundPlanError and NothingToCountError."""
     at = room.current()
     forecast = room.whole(plan)
-    day = at.loaded.orders.day
-    until = int(day.max()) + 1 if len(day) else plan.first_day.toordinal()
+    last = at.loaded.orders.last_day
     return KeptDoc(
         plan=plan,
         running=at.running,
         mix=at.loaded.mixes[plan.mix or USUAL],
-        until=date.fromordinal(until),
+        until=plan.first_day if last is None else last + timedelta(days=1),
         forecast=forecast,
         expects=room.outcome(plan),
     )
@@ -89,13 +90,12 @@ def against(shop_file: ShopFile, room: CountingRoom, row: KeptForecastRow) -> Ag
     """A kept forecast against the orders of its days. Raises NothingCameError, and UnsoundPlanError where its plan
     makes no sense in the shop any more."""
     kept, at = KeptDoc.model_validate(row.told), room.current()
-    days = at.loaded.orders.day
-    last = int(days.max()) if len(days) else 0
-    if last < row.first_day.toordinal():
+    last = at.loaded.orders.last_day
+    if last is None or last < row.first_day:
         raise NothingCameError(f"No order of {row.first_day} to {row.last_day} has come yet. Bring them in at Carts.")
-    gone = min(last, row.last_day.toordinal()) - row.first_day.toordinal() + 1
+    gone = (min(last, row.last_day) - row.first_day).days + 1
     plan = _as_kept(at, kept)
-    real = came(at.loaded.history, at.loaded.orders.charged, plan, date.fromordinal(last))
+    real = came(at.loaded.history, at.loaded.orders.charged, plan, last)
     return _against(shop_file, at, row, kept, plan, real, gone)
 
 
@@ -125,7 +125,7 @@ def _against(
     ]
     parts = part_docs(_split(at, kept, plan, real, part)) if orders else []
     digits = loaded.minor_digits
-    odd = _odd(shop_file, at, real)
+    odd, others = _odd(shop_file, at, real)
     return AgainstDoc(
         plan=row.plan,
         kept_at=row.at.replace(tzinfo=UTC),
@@ -142,8 +142,8 @@ def _against(
         split=parts,
         by_day=_by_day(kept, real, gone),
         unknown_codes=_unknown(at, plan, real),
-        odd=odd[:MOST_ODD],
-        others=max(len(odd) - MOST_ODD, 0),
+        odd=odd,
+        others=others,
         difference=_kept_out(at, plan, real, gone),
         told=float(real.told.mean()) if orders else 0.0,
     )
@@ -152,17 +152,16 @@ def _against(
 def record(room: CountingRoom, rows: Sequence[KeptForecastRow]) -> RecordDoc:
     """How good the kept forecasts were that can be judged."""
     at, off, held_in = room.current(), [], 0
-    days = at.loaded.orders.day
-    last = int(days.max()) if len(days) else 0
+    last = at.loaded.orders.last_day
     for row in rows:
         kept = KeptDoc.model_validate(row.told)
-        if last < row.last_day.toordinal() or kept.until > row.first_day:
-            continue
-        doc = kept.plan.beside(kept.running)
-        if doc.problems(at.loaded.shop, at.loaded.batch.goods):
+        if last is None or last < row.last_day or kept.until > row.first_day:
             continue
         go_on()
-        real = came(at.loaded.history, at.loaded.orders.charged, doc.plan())
+        try:
+            real = came(at.loaded.history, at.loaded.orders.charged, _as_kept(at, kept))
+        except UnsoundPlanError:
+            continue
         expected, kept_really = kept.expects.profit, float(real.charged.sum()) - kept.expects.besides
         held_in += expected.low <= kept_really <= expected.high
         off.append(abs(kept_really - expected.likely) / max(abs(expected.likely), 1.0))
@@ -198,11 +197,11 @@ def _split(at: Counted, kept: KeptDoc, plan: Plan, real: Came, part: float) -> t
 
 def _as_now(at: Counted, kept: KeptDoc, plan: Plan) -> Each | None:
     """The kept forecast, of the same orders, at the prices and costs of now."""
-    before = counted(at.loaded.before(kept.until))
-    if not before.loaded.batch.axes.carts and not kept.mix.sketched:
+    loaded = at.loaded.before(kept.until)
+    if not loaded.batch.axes.carts and not kept.mix.sketched:
         return None
-    forecaster = before.expecting_terms(kept.mix, (kept.plan.first_day, kept.plan.last_day))
-    found = outcome_of(forecaster, plan)
+    before = Counted(loaded, Forecaster(expect(loaded.history)), caveats=[])
+    found = averages_of(before.expecting_terms(kept.mix, (kept.plan.first_day, kept.plan.last_day)), plan)
     return Each(found.today_each, found.planned_each)
 
 
@@ -263,15 +262,15 @@ def _unknown(at: Counted, plan: Plan, real: Came) -> list[UnknownCodeDoc]:
     return sorted((one for one in found if one.orders), key=lambda one: (-one.orders, one.code))
 
 
-def _odd(shop_file: ShopFile, at: Counted, real: Came) -> list[OddDoc]:
-    """Orders that paid otherwise than the plan says, those furthest off first."""
+def _odd(shop_file: ShopFile, at: Counted, real: Came) -> tuple[list[OddDoc], int]:
+    """Orders that paid otherwise than the plan says, those furthest off, and how many more there are."""
     off = np.abs(real.goods_paid - real.goods_should)
     some = np.flatnonzero(real.told & (off >= 1))
-    some = some[np.argsort(-off[some], kind="stable")]
-    ids = at.loaded.orders.ids[real.carts[some]].tolist()
+    furthest = some[np.argsort(-off[some], kind="stable")][:MOST_ODD]
+    ids = at.loaded.orders.ids[real.carts[furthest]].tolist()
     with shop_file.reading() as session:
-        numbers = numbers_of(session, ids[:MOST_ODD])
-    return [
+        numbers = numbers_of(session, ids)
+    told = [
         OddDoc(
             order_id=order,
             number=numbers.get(order, ""),
@@ -279,5 +278,6 @@ def _odd(shop_file: ShopFile, at: Counted, real: Came) -> list[OddDoc]:
             paid=shown(float(real.goods_paid[which])),
             should=shown(float(real.goods_should[which])),
         )
-        for order, which in zip(ids, some.tolist(), strict=True)
+        for order, which in zip(ids, furthest.tolist(), strict=True)
     ]
+    return told, len(some) - len(told)

@@ -129,27 +129,10 @@ class DifferenceDoc(BaseModel):
     says: str
 
 
-def difference_doc(found: Difference, currency: str, digits: int) -> DifferenceDoc:
-    def points(one: Estimate) -> ExpectedDoc:
-        return ExpectedDoc(likely=one.likely, low=one.low, high=one.high)
-
-    more, each = found.orders, found.each
-    cash = [money(amount, currency, digits) for amount in (abs(each.likely), each.low, each.high)]
-    less = "more" if each.likely >= 0 else "less"
-    says = (
-        f"{count(found.kept_out)} orders of these days were kept from its offers. Beside them, "
-        f"{share(abs(more.likely))} {'more' if more.likely >= 0 else 'fewer'} orders came of those it was open to "
-        f"(between {share(more.low)} and {share(more.high)}), and one kept {cash[0]} {less} "
-        f"(between {cash[1]} and {cash[2]})."
-    )
-    return DifferenceDoc(kept_out=found.kept_out, orders=points(more), each=points(each), says=says)
-
-
 class AgainstDoc(BaseModel):
     """A kept forecast against the orders of its days. days_gone: of `days`, those up to the last order. to_come:
-    while it runs, whether to carry on. told: the share of orders that tell what was paid. difference: null
-    where nobody, or too few, were kept from its offers. others: further odd
-    orders."""
+    while it runs, whether to carry on. told: the share of orders that tell what was paid. difference: null where
+    nobody, or too few, were kept from its offers. others: further odd orders."""
 
     plan: str
     kept_at: datetime
@@ -173,9 +156,8 @@ class AgainstDoc(BaseModel):
 
 
 class KeptLineDoc(BaseModel):
-    """A kept forecast as it is listed. answer: what it said; profit: what it expected.
-    knew: whether it was made when orders of its days were there. state: whether its days are
-    over, under way, or still to come."""
+    """A kept forecast as it is listed. answer: what it said; profit: what it expected. knew: whether it was made when
+    orders of its days were there. state: whether its days are over, under way, or still to come."""
 
     id: int
     plan: str
@@ -209,8 +191,21 @@ def outcome_doc(outcome: Outcome, ids: Sequence[str], names: Sequence[str]) -> O
     )
 
 
-def _expected(one: Expectation) -> ExpectedDoc:
+def _expected(one: Expectation | Estimate) -> ExpectedDoc:
     return ExpectedDoc(likely=one.likely, low=one.low, high=one.high)
+
+
+def difference_doc(found: Difference, currency: str, digits: int) -> DifferenceDoc:
+    more, each = found.orders, found.each
+    cash = [money(amount, currency, digits) for amount in (abs(each.likely), each.low, each.high)]
+    less = "more" if each.likely >= 0 else "less"
+    says = (
+        f"{count(found.kept_out)} orders of these days were kept from its offers. Beside them, "
+        f"{share(abs(more.likely))} {'more' if more.likely >= 0 else 'fewer'} orders came of those it was open to "
+        f"(between {share(more.low)} and {share(more.high)}), and one kept {cash[0]} {less} "
+        f"(between {cash[1]} and {cash[2]})."
+    )
+    return DifferenceDoc(kept_out=found.kept_out, orders=_expected(more), each=_expected(each), says=says)
 
 
 def held(key: str, label: str, expected: ExpectedDoc, came: float, part: float) -> HeldDoc:
@@ -271,6 +266,16 @@ class HowLongDoc(BaseModel):
     kept_from_days: int | None
 
 
+class RecordDoc(BaseModel):
+    """How good kept forecasts were whose days are over, and which knew none of them. held: how often what was kept
+    lay inside the range; half_within: half of them were off by so much of what was expected, or less; null where
+    there is none."""
+
+    forecasts: int
+    held: int
+    half_within: float | None
+
+
 def how_long_doc(needed: float | None, days: int | None, kept_from: float | None, runs: int) -> HowLongDoc:
     """needed: more orders to break even, a share. runs: the plan's days."""
     half = None if kept_from is None or kept_from > LONGEST else max(ceil(kept_from), 1)
@@ -289,28 +294,16 @@ def how_long_doc(needed: float | None, days: int | None, kept_from: float | None
     return HowLongDoc(says=" ".join(told), days=days, kept_from_days=half)
 
 
-class RecordDoc(BaseModel):
-    """How good kept forecasts were whose days are over, and which knew none of them. held: how often what was kept
-    lay inside the range; half_within: half of them were off by so much of what was expected, or less; null where
-    there is none."""
-
-    forecasts: int
-    held: int
-    half_within: float | None
-
-
 def against_text(told: AgainstDoc) -> str:
     """A kept forecast against what came, as text."""
+    rows = [(one.label, one) for one in told.figures]
+    for offer in told.offers:
+        rows += [(f"{offer.name}, {one.label}", one) for one in (offer.uses, offer.given_away)]
     lines = [told.sentence, "", f"{'':28} {'expected':>14} {'low':>14} {'high':>14} {'came':>14}"]
-    for one in told.figures:
+    for label, one in rows:
         tell = _telling(one.key, told)
         figures = " ".join(f"{tell(value):>14}" for value in (one.expected, one.low, one.high, one.came))
-        lines.append(f"{one.label:28} {figures}{'' if one.inside else '  outside'}")
-    for offer in told.offers:
-        for one in (offer.uses, offer.given_away):
-            tell = _telling(one.key, told)
-            figures = " ".join(f"{tell(value):>14}" for value in (one.expected, one.low, one.high, one.came))
-            lines.append(f"{f'{offer.name}, {one.label}'[:28]:28} {figures}{'' if one.inside else '  outside'}")
+        lines.append(f"{label[:28]:28} {figures}{'' if one.inside else '  outside'}")
     lines.append("")
     lines += [f"{one.label:44} {money(one.amount, told.currency, told.minor_digits):>14}" for one in told.split]
     lines += [f"No offer knows the code {one.code}: {one.orders} orders." for one in told.unknown_codes]

@@ -9,6 +9,7 @@ from pydantic import BaseModel
 from yellow_abacus.core.clauses.response import NAMES, Ranging
 from yellow_abacus.core.ground.money import WHOLE_BP, shown
 from yellow_abacus.files.words import count, money, share
+from yellow_abacus.learning.bunching import Picture
 from yellow_abacus.learning.estimate import Estimate
 from yellow_abacus.learning.found import FoundCode
 from yellow_abacus.learning.learned import Learned, Next, Said, in_bp
@@ -170,8 +171,7 @@ def history_says(
 
 
 def _offer(learned: Learned, name: str, running: bool) -> LearnedOfferDoc:
-    ran, picture = learned.ran, learned.top_ups
-    when = learned.offer.when
+    ran, when = learned.ran, learned.offer.when
     return LearnedOfferDoc(
         id=learned.offer.id,
         name=name,
@@ -185,15 +185,15 @@ def _offer(learned: Learned, name: str, running: bool) -> LearnedOfferDoc:
         charged=learned.charged,
         figures=[_said(one, ran) for one in learned.figures],
         by_day=_by_day(learned.more),
-        around=[]
-        if picture is None
-        else [
-            AroundDoc(start=float(start), had=int(had), would_be=float(would_be))
-            for start, had, would_be in zip(
-                picture.picture.starts, picture.picture.had, picture.picture.would_be, strict=True
-            )
-        ],
+        around=[] if learned.top_ups is None else _around(learned.top_ups.picture),
     )
+
+
+def _around(seen: Picture) -> list[AroundDoc]:
+    return [
+        AroundDoc(start=float(start), had=int(had), would_be=float(would_be))
+        for start, had, would_be in zip(seen.starts, seen.had, seen.would_be, strict=True)
+    ]
 
 
 def _by_day(more: MoreOrders) -> list[SeenDayDoc]:

@@ -21,6 +21,7 @@ from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.rows import rows_of
 from yellow_abacus.core.shop.payments import costs
 from yellow_abacus.core.shop.shop import Shop
+from yellow_abacus.learning.ran import asked_by_line
 
 
 @dataclass(frozen=True, eq=False)
@@ -145,9 +146,7 @@ def _charge(found: Came, history: History, paid_by_line: Ints) -> None:
     found.told[:] = (unsaid == 0)[found.carts] & (lines > 0)[found.carts]
     found.goods_paid[:] = np.where(found.told, paid[found.carts], found.goods_should)
     more = found.goods_paid - found.goods_should
-    list_price = np.maximum(batch.goods.list_price, 0)[raw.sku]
-    each = np.where(raw.asked > 0, raw.asked, list_price)
-    asked = summed_by(raw.cart, (each * raw.quantity).astype(np.float64), size)[found.carts]
+    asked = summed_by(raw.cart, (asked_by_line(batch) * raw.quantity).astype(np.float64), size)[found.carts]
     found.off_charged[:] = np.where(found.told, asked - found.goods_paid, found.off)
     rate, _ = costs(history.shop.payments, batch.facts.payment.some(found.carts))
     whole = np.maximum(found.goods_should, 1.0)

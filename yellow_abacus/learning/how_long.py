@@ -6,13 +6,13 @@
 3136
 """
 
+from dataclasses import replace
 from datetime import date
 from math import ceil, log
 
 import numpy as np
 
 from yellow_abacus.core.forecast.expected import Expected
-from yellow_abacus.core.forecast.volume import Volume
 
 SURE = 1.96 + 0.84
 """Standard errors a difference must be apart for 5 % error and 80 % power."""
@@ -25,7 +25,7 @@ def spread_of(expected: Expected) -> float:
     counted = expected.counted
     if len(counted.days) < 2:
         return 1.0
-    volume = Volume(expected.volume.base, expected.volume.weekday, expected.volume.month, expected.volume.named)
+    volume = replace(expected.volume, growth=0.0)
     usual = np.array([volume.on(date.fromordinal(int(day))) for day in counted.days])
     told = usual > 0
     off = (counted.orders[told] - usual[told]) ** 2 / usual[told]

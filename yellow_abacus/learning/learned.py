@@ -29,7 +29,6 @@ NOT_IN_HISTORY = "No order came on the days it ran."
 NO_USE = "No order it was open for could have used it."
 NOT_EARNED = "No order earned what has to be added."
 TOO_FEW_NEAR = "Fewer than 200 orders lie around what it asks for."
-NO_LIKENESS = "The orders around its threshold cannot be told from what would have come anyway."
 STEPS_UNTOLD = "It has several thresholds, which are not told apart yet."
 BORROWED_UNTOLD = "History cannot tell: the range is as wide as the figure may be."
 EXTRA_UNTOLD = "It reached so small a part of the orders that their number cannot tell what it brought."
@@ -131,9 +130,7 @@ def _of_one(ran: Ran, more: MoreOrders) -> Learned:
     charged = 0.0 if ran.past.off_by_cart is None else float(ran.past.off_by_cart[used].sum())
     found = _top_ups(ran)
     figures = () if not ran.days else tuple(_figures(ran, more, found))
-    return Learned(
-        ran, int(used.sum()), charged or modelled, goods, charged > 0, figures, more, found if ran.days else None
-    )
+    return Learned(ran, int(used.sum()), charged or modelled, goods, charged > 0, figures, more, found)
 
 
 def _figures(ran: Ran, more: MoreOrders, found: TopUps | None) -> Iterator[Said]:
@@ -171,11 +168,9 @@ def _more(ran: Ran, more: MoreOrders) -> Iterator[Said]:
     figures: tuple[tuple[Ranging, Estimate | None], ...] = (("extra_bp", others), ("extra_first_bp", first))
     for of, said in figures:
         yield Said(of, said, more.orders, ran.days, "" if said else more.why or EXTRA_UNTOLD)
-    yield Said("borrowed_bp", more.borrowed, more.orders, ran.days, "" if more.borrowed else _why_not(more))
-
-
-def _why_not(more: MoreOrders) -> str:
-    return more.why or BORROWED_UNTOLD
+    yield Said(
+        "borrowed_bp", more.borrowed, more.orders, ran.days, "" if more.borrowed else more.why or BORROWED_UNTOLD
+    )
 
 
 def _threshold(offer: Offer) -> Spend | Units | Weight | Products | None:

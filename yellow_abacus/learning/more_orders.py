@@ -30,7 +30,7 @@ LEAST_AFTER, MOST_AFTER = 7, 28
 @dataclass(frozen=True, eq=False)
 class MoreOrders:
     """Of one offer. extra: by first orders, then others, shares of the orders reached; None where history cannot
-    tell. orders, usual: those of its days, and those expected without it. borrowed: of all extra orders.
+    tell. orders: those of its days. borrowed: of all extra orders.
 
     by_day: what its days and those around them had, for a picture.
     """
@@ -38,7 +38,6 @@ class MoreOrders:
     extra: tuple[Estimate | None, Estimate | None]
     borrowed: Estimate | None
     orders: int
-    usual: float
     by_day: "ByDay | None"
     why: str = ""
 
@@ -61,7 +60,7 @@ TOO_FEW_DAYS = "There are too few days to tell what is usual."
 def more_orders(past: Past, offers: Sequence[Ran], named: Sequence[NamedDays] = ()) -> list[MoreOrders]:
     """One entry an offer, all of them fitted at once. named: days of the merchant's on which orders are otherwise."""
     if not past.days:
-        return [MoreOrders((None, None), None, 0, 0.0, None, TOO_FEW_DAYS) for _ in offers]
+        return [MoreOrders((None, None), None, 0, None, TOO_FEW_DAYS) for _ in offers]
     days = np.arange(past.first_day, past.last_day + 1)
     at = past.day_by_cart - past.first_day
     by_cohort = [np.bincount(at[mine], minlength=len(days)) for mine in (past.is_first, ~past.is_first)]
@@ -97,7 +96,7 @@ def _one(
     ran, runs, follows, many = offers[number], during[number], after[number], len(offers)
     orders = int(sum(int(one[runs].sum()) for one in by_cohort))
     if all(one is None for one in fitted):
-        return MoreOrders((None, None), None, orders, float(orders), None, TOO_FEW_DAYS)
+        return MoreOrders((None, None), None, orders, None, TOO_FEW_DAYS)
     extra: list[Estimate | None] = []
     won, lost = np.zeros(DRAWS + 1), np.zeros(DRAWS + 1)
     usual, borrowed_told, told = np.zeros(len(days)), bool(follows.any()), False
@@ -127,7 +126,7 @@ def _one(
     shown = _around(runs, follows)
     all_orders = by_cohort[0] + by_cohort[1]
     by_day = ByDay(days[shown], all_orders[shown], usual[shown], runs[shown]) if told else None
-    return MoreOrders((extra[0], extra[1]), borrowed, orders, float(usual[runs].sum()), by_day, why)
+    return MoreOrders((extra[0], extra[1]), borrowed, orders, by_day, why)
 
 
 def _extra(factor: Floats, reached: float) -> Estimate | None:

@@ -72,6 +72,13 @@ class Past:
         return result
 
 
+def asked_by_line(batch: CartBatch) -> Ints:
+    """What one unit of each raw line was asked, minor units: today's list price where that was not said."""
+    raw = batch.raw
+    assert raw is not None, "a part of a batch does not tell what was asked"
+    return np.where(raw.asked > 0, raw.asked, np.maximum(batch.goods.list_price, 0)[raw.sku])
+
+
 def past_of(history: History, paid_by_line: Ints | None = None, before: int | None = None) -> Past:
     """paid_by_line: for all units of each raw line, after discounts, minor units, below 0 where that was not said.
     before: the ordinal of a day from which on orders are left out; None for all orders."""
@@ -81,7 +88,7 @@ def past_of(history: History, paid_by_line: Ints | None = None, before: int | No
     kept = np.ones(len(days), dtype=np.bool_) if before is None else days < before
     number = np.cumsum(kept) - 1
     mine = kept[raw.cart] if len(raw.cart) else np.zeros(0, dtype=np.bool_)
-    asked = np.where(raw.asked > 0, raw.asked, np.maximum(goods.list_price, 0)[raw.sku])
+    asked = asked_by_line(batch)
     as_asked = replace(
         goods,
         list_price=np.full_like(goods.list_price, NO_PRICE),

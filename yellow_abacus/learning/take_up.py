@@ -20,13 +20,10 @@ FEWEST = 20
 
 @dataclass(frozen=True)
 class TakenUp:
-    """share: of those who have to add it. earned, held: orders of its days. without: orders of other days that would
-    have earned it, and how many of them held it."""
+    """share: of those who have to add it. earned: orders of its days."""
 
     share: Estimate
     earned: int
-    held: int
-    without: tuple[int, int]
 
 
 def take_up(ran: Ran) -> TakenUp | None:
@@ -43,9 +40,9 @@ def take_up(ran: Ran) -> TakenUp | None:
     if not earned:
         return None
     if others < FEWEST:
-        return TakenUp(share_of(held, earned), earned, held, (others, anyway))
+        return TakenUp(share_of(held, earned), earned)
     dice = np.random.default_rng(SEED)
     h, q = share_draws(held, earned, dice, DRAWS), share_draws(anyway, others, dice, DRAWS)
     h_likely, q_likely = held / earned, anyway / others
     likely = (h_likely - q_likely) / (1 - q_likely) if q_likely < 1 else 0.0
-    return TakenUp(between((h - q) / (1 - q), likely), earned, held, (others, anyway))
+    return TakenUp(between((h - q) / (1 - q), likely), earned)

@@ -25,4 +25,5 @@ def keep(session: Session, plan: str, first_day: date, last_day: date, told: Map
 
 def kept_of(session: Session, plan: str) -> list[KeptForecastRow]:
     """Of a plan by name, the newest first."""
-    return [row for row in all_kept(session) if row.plan == plan]
+    of_plan = select(KeptForecastRow).where(KeptForecastRow.plan == plan)
+    return list(session.scalars(of_plan.order_by(KeptForecastRow.id.desc())))

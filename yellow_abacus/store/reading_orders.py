@@ -3,6 +3,7 @@
 import json
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from datetime import date
 from typing import Any
 
 import numpy as np
@@ -62,6 +63,11 @@ class LoadedOrders:
         }
         facts = self.facts.some(carts)
         return replace(self, cart=number[self.cart[lines]], facts=facts, **of_orders, **of_lines)
+
+    @property
+    def last_day(self) -> date | None:
+        """Of the last order; None where there is none."""
+        return date.fromordinal(int(self.day.max())) if len(self.day) else None
 
     @property
     def counted_days(self) -> int:

@@ -1,6 +1,5 @@
 """Afterwards: offers that ran before, and what they teach."""
 
-from datetime import date
 from typing import Annotated, Any
 
 from flask_openapi3 import APIBlueprint, Tag
@@ -136,8 +135,7 @@ def _kept(session: Session, kept_id: int) -> KeptForecastRow:
 
 def _all_kept() -> dict[str, Any]:
     at = context()
-    days = at.room.current().loaded.orders.day
-    last = date.fromordinal(int(days.max())) if len(days) else None
+    last = at.room.current().loaded.orders.last_day
     with at.shop_file.reading() as session:
         return KeptForecastsDoc(kept=[listed(row, last) for row in all_kept(session)]).model_dump(mode="json")
 

@@ -1226,9 +1226,8 @@ export interface components {
         /**
          * AgainstDoc
          * @description A kept forecast against the orders of its days. days_gone: of `days`, those up to the last order. to_come:
-         *     while it runs, whether to carry on. told: the share of orders that tell what was paid. difference: null
-         *     where nobody, or too few, were kept from its offers. others: further odd
-         *     orders.
+         *     while it runs, whether to carry on. told: the share of orders that tell what was paid. difference: null where
+         *     nobody, or too few, were kept from its offers. others: further odd orders.
          */
         AgainstDoc: {
             /** By Day */
@@ -3143,9 +3142,8 @@ export interface components {
         };
         /**
          * KeptLineDoc
-         * @description A kept forecast as it is listed. answer: what it said; profit: what it expected.
-         *     knew: whether it was made when orders of its days were there. state: whether its days are
-         *     over, under way, or still to come.
+         * @description A kept forecast as it is listed. answer: what it said; profit: what it expected. knew: whether it was made when
+         *     orders of its days were there. state: whether its days are over, under way, or still to come.
          */
         KeptLineDoc: {
             /** Answer */

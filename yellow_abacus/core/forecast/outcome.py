@@ -45,8 +45,7 @@ class OfferOutcome:
 class Outcome:
     """orders: of all. sales: goods with tax after offers; off: what came off goods; profit: all in minor units.
 
-    today_each: what an order keeps as things stand, minor units; planned_each: under the plan, without what it costs
-    once and what is paid for messages and to win orders (`besides`). variance_each: of what one keeps under the plan.
+    today_each, planned_each, besides: as in `Averages`.
     """
 
     orders: Expectation
@@ -57,7 +56,39 @@ class Outcome:
     today_each: float
     planned_each: float
     besides: float
+
+
+@dataclass(frozen=True)
+class Averages:
+    """What an order keeps, minor units: as things stand, and under the plan without what that costs once and what is
+    paid for messages and to win orders (`besides`); and the variance of the second."""
+
+    today_each: float
+    planned_each: float
+    besides: float
     variance_each: float
+
+
+def averages_of(forecaster: Forecaster, plan: Plan) -> Averages:
+    """What an order of the plan's days should keep, without the draws an outcome takes."""
+    likely = forecaster.drawn(plan)
+    course = forecaster.course(plan, likely)
+    return _averages(forecaster, plan, takings_of(course, likely), _squares(course, likely))
+
+
+def _averages(forecaster: Forecaster, plan: Plan, one: Takings, squares: float) -> Averages:
+    """one: the plan's, of the likely values. squares: see `_squares`."""
+    nothing = forecaster.as_it_stands(plan)
+    now = takings_of(forecaster.course(plan.today, nothing), nothing)
+    coming, orders = (float(side.all_orders[0, AT["orders"]]) for side in (now, one))
+    besides = float(one.winning[0] + one.borrowed[0] + one.fixed[0])
+    planned = (float(one.profit[0]) + besides) / orders if orders else 0.0
+    return Averages(
+        today_each=float(now.profit[0]) / coming if coming else 0.0,
+        planned_each=planned,
+        besides=besides,
+        variance_each=max(squares / orders - planned**2, 0.0) if orders else 0.0,
+    )
 
 
 def outcome_of(forecaster: Forecaster, plan: Plan) -> Outcome:
@@ -68,11 +99,8 @@ def outcome_of(forecaster: Forecaster, plan: Plan) -> Outcome:
         many = replace(many, orders=np.exp(off * ndtri(EVEN)[shuffled(ORDERS)]))
     course = forecaster.course(plan, likely)
     one, drawn = takings_of(course, likely), takings_of(forecaster.course(plan, many), many)
-    orders, profit = float(one.all_orders[0, AT["orders"]]), float(one.profit[0])
-    spread = 1 + _unlike(forecaster) ** 2
-    today = forecaster.today(plan)
-    coming = float(takings_of(*_as_today(forecaster, plan)).all_orders[0, AT["orders"]])
-    besides = float(one.winning[0] + one.borrowed[0] + one.fixed[0])
+    orders, squares = float(one.all_orders[0, AT["orders"]]), _squares(course, likely)
+    averages, spread = _averages(forecaster, plan, one, squares), 1 + _unlike(forecaster) ** 2
 
     def of(figure: str, per_order: float) -> Expectation:
         """per_order: the mean square of the figure of an order, in squares of its mean."""
@@ -84,7 +112,7 @@ def outcome_of(forecaster: Forecaster, plan: Plan) -> Outcome:
         orders=of("orders", 1.0),
         sales=of("goods_with_tax", spread),
         off=of("goods_off", spread * _rarely(one.any_reached[0], orders)),
-        profit=_within(profit, drawn.profit, np.sqrt(_squares(course, likely))),
+        profit=_within(float(one.profit[0]), drawn.profit, np.sqrt(squares)),
         offers=tuple(
             OfferOutcome(
                 _expected(one.uses[0, at], drawn.uses[:, at], 1 / max(float(one.uses[0, at]), 1e-9)),
@@ -92,18 +120,10 @@ def outcome_of(forecaster: Forecaster, plan: Plan) -> Outcome:
             )
             for at in range(len(plan.offers))
         ),
-        today_each=today / coming if coming else 0.0,
-        planned_each=(profit + besides) / orders if orders else 0.0,
-        besides=besides,
-        variance_each=max(_squares(course, likely) / orders - ((profit + besides) / orders) ** 2, 0.0)
-        if orders
-        else 0.0,
+        today_each=averages.today_each,
+        planned_each=averages.planned_each,
+        besides=averages.besides,
     )
-
-
-def _as_today(forecaster: Forecaster, plan: Plan) -> tuple[Course, Drawn]:
-    nothing = forecaster.as_it_stands(plan)
-    return forecaster.course(plan.today, nothing), nothing
 
 
 def _all_given(takings: Takings, at: int) -> Floats:

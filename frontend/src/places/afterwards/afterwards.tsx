@@ -1,6 +1,4 @@
 /** Afterwards: the offers that ran, what history says of how shoppers responded to them, and taking it over. */
-import { DropdownMenu } from "radix-ui";
-
 import { useHistory } from "../../api/history";
 import { useCarts, useFrame, useKept, usePlans } from "../../api/queries";
 import type { Carts, Frame, HistorySays, KeptLine, SavedPlan } from "../../api/types";
@@ -8,6 +6,7 @@ import { EmptyShop } from "../../pieces/empty-shop";
 import { count, days, rate } from "../../pieces/figures";
 import { newId, newOffer, newReward, newTerms } from "../../pieces/new-parts";
 import { KeptForecasts } from "./kept-forecasts";
+import { OfferOfPlans } from "./offer-of-plans";
 import { PastOffer } from "./past-offer";
 import { asRan, offerOf, usePast, type PastOffers } from "./use-past";
 
@@ -48,7 +47,9 @@ function Looked({ frame, plans, past, carts }: { frame: Frame; plans: SavedPlan[
         <button type="button" className="press" onClick={() => past.add(fresh(frame, first, last))}>
           Write an offer that ran
         </button>
-        <FromPlan {...{ plans, past }} />
+        <OfferOfPlans plans={plans} of={() => true} choose={(offer, saved) => past.add({ ...asRan(offer, saved.plan), id: newId() })} align="start">
+          Copy one from a plan
+        </OfferOfPlans>
       </p>
       {says && <Next says={says} />}
       <RunAlready {...{ says, frame, plans, past }} between={[first, last]} />
@@ -89,31 +90,6 @@ function Found({ says, past, frame }: { says: HistorySays; past: PastOffers; fra
       </ul>
       {says.others > 0 && <p className="text-small text-soft">and {count(says.others)} more codes, used less</p>}
     </section>
-  );
-}
-
-function FromPlan({ plans, past }: { plans: SavedPlan[]; past: PastOffers }) {
-  const every = plans.flatMap((saved) => saved.plan.offers.map((offer, at) => ({ saved, offer, at })));
-  if (every.length === 0) return null;
-  return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="quiet">Copy one from a plan</DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content className="slip max-h-96 overflow-y-auto" align="start" sideOffset={4}>
-          {every.map(({ saved, offer, at }) => (
-            <DropdownMenu.Item
-              key={`${saved.id} ${offer.id}`}
-              className="choice"
-              onSelect={() => {
-                past.add({ ...asRan(offer, saved.plan), id: newId() });
-              }}
-            >
-              {offer.name || `offer ${at + 1}`} <span className="text-soft">of {saved.plan.name}</span>
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
   );
 }
 

@@ -8,6 +8,7 @@ import { Bridge } from "../../pieces/bridge";
 import { DayChart } from "../../pieces/day-chart";
 import { count, days, money, share } from "../../pieces/figures";
 import { useNotice } from "../../pieces/notice";
+import { TabWords } from "../../pieces/tab-words";
 import { keepCart } from "../till/use-till";
 import { asRan, type PastOffers } from "./use-past";
 
@@ -36,16 +37,7 @@ export function HeldAgainst({ against, plans, past }: Props) {
         <Tabs.Root defaultValue="why">
           <div className="flex items-baseline justify-between">
             <h2 className="text-title">From the forecast to what came</h2>
-            <Tabs.List className="flex gap-4 text-small" aria-label="From the forecast to what came">
-              {[
-                ["why", "why"],
-                ["days", "by day"],
-              ].map(([key, words]) => (
-                <Tabs.Trigger key={key} value={key!} className="border-b-2 border-transparent text-soft data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink">
-                  {words}
-                </Tabs.Trigger>
-              ))}
-            </Tabs.List>
+            <TabWords label="From the forecast to what came" words={[["why", "why"], ["days", "by day"]]} />
           </div>
           <Tabs.Content value="why">
             {profit && <Bridge start={Math.round(profit.expected)} steps={against.split} of={against} whole ends={["Expected", "What came"]} />}

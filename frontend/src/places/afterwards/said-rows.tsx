@@ -1,14 +1,13 @@
 /** What history says of each figure: three beads on a rod, in words, and taking it over into an offer of a plan. */
-import { DropdownMenu } from "radix-ui";
-
 import { ask } from "../../api/client";
-import { keepPlan, queries } from "../../api/queries";
+import { keepPlan } from "../../api/queries";
 import type { Frame, LearnedOffer, OfferDoc, Said, SavedPlan } from "../../api/types";
 import { money, rate } from "../../pieces/figures";
 import { useNotice } from "../../pieces/notice";
 import { withOffer } from "../counting-board/offers";
 import { CALLED, MOST } from "../counting-board/responses";
 import { fits, takenOver } from "../counting-board/taking-over";
+import { OfferOfPlans } from "./offer-of-plans";
 
 interface Props {
   learned: LearnedOffer;
@@ -81,32 +80,18 @@ function Beads({ said }: { said: Said }) {
 /** Into one offer of one plan, with its range. */
 function TakeOver({ said, learned, plans }: Omit<Props, "frame"> & { said: Said }) {
   const { say, fail } = useNotice();
-  const into = plans.flatMap((saved) => saved.plan.offers.filter((offer) => fits(said, offer)).map((offer) => ({ saved, offer })));
-  if (into.length === 0) return null;
   const take = async (saved: SavedPlan, offer: OfferDoc) => {
     try {
       const plan = withOffer(saved.plan, offer.id, (one) => takenOver(said, learned, one));
       keepPlan(await ask<SavedPlan>("PUT", `/plans/${saved.id}`, { revision: saved.revision, plan }));
-      await queries.invalidateQueries({ queryKey: ["plans"] });
       say(`“${saved.plan.name}” now expects ${rate(said.likely!)} ${CALLED[said.of]}.`);
     } catch (error) {
       fail(error);
     }
   };
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="quiet text-small whitespace-nowrap" aria-label={`Take over: ${CALLED[said.of]}`}>
-        take over
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content className="slip max-h-96 overflow-y-auto" align="end" sideOffset={4}>
-          {into.map(({ saved, offer }) => (
-            <DropdownMenu.Item key={`${saved.id} ${offer.id}`} className="choice" onSelect={() => void take(saved, offer)}>
-              {offer.name || `offer ${saved.plan.offers.indexOf(offer) + 1}`} <span className="text-soft">of {saved.plan.name}</span>
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <OfferOfPlans {...{ plans }} of={(offer) => fits(said, offer)} choose={(offer, saved) => void take(saved, offer)} align="end" label={`Take over: ${CALLED[said.of]}`} className="text-small whitespace-nowrap">
+      take over
+    </OfferOfPlans>
   );
 }

@@ -15,6 +15,7 @@ import { OtherFigures } from "./other-figures";
 import { newPlan } from "../../pieces/new-parts";
 import { useKey, useListedKeys } from "../../pieces/keys";
 import { useNotice } from "../../pieces/notice";
+import { TabWords } from "../../pieces/tab-words";
 import { CasesLine } from "../till/cases";
 import { AnswerSentence, NeedRod } from "./answer";
 import { FindOffers } from "./find-offers";
@@ -161,22 +162,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
             <Tabs.Root defaultValue="bridge">
               <div className="flex items-baseline justify-between">
                 <h2 className="text-title">From today to the plan</h2>
-                <Tabs.List className="flex gap-4 text-small" aria-label="From today to the plan">
-                  {[
-                    ["bridge", "bridge"],
-                    ["ledger", "ledger"],
-                    ["days", "by day"],
-                    ["stock", "stock"],
-                  ].map(([key, words]) => (
-                    <Tabs.Trigger
-                      key={key}
-                      value={key!}
-                      className="border-b-2 border-transparent text-soft data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink"
-                    >
-                      {words}
-                    </Tabs.Trigger>
-                  ))}
-                </Tabs.List>
+                <TabWords label="From today to the plan" words={[["bridge", "bridge"], ["ledger", "ledger"], ["days", "by day"], ["stock", "stock"]]} />
               </div>
               <Tabs.Content value="bridge">
                 <Bridge start={forecast.start} steps={forecast.bridge} of={forecast} whole={forecast.precision === "whole"} />

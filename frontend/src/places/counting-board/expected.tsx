@@ -101,16 +101,16 @@ export function Expected({ offer, plan, frame, figures, fresh, problems, change 
               ) : null}
               {isSaid && follows && figures && <Follows response={response} figures={figures} value={value} stay={() => set({ depth_bp: null })} />}
               {isSaid && (
-              <span className="flex flex-wrap gap-x-4 gap-y-1 text-small">
-                <button type="button" className="quiet" onClick={() => change(put((r) => withRange(r, figure, value, range ? null : firstRange(value, figure))))}>
-                  {range ? "One figure, no range" : "Say how sure you are"}
-                </button>
-                {unsay && (
-                  <button type="button" className="quiet" onClick={() => change(put((r) => withRange({ ...r, ...unsay }, figure, null, null)))}>
-                    Leave it unsaid again
+                <span className="flex flex-wrap gap-x-4 gap-y-1 text-small">
+                  <button type="button" className="quiet" onClick={() => change(put((r) => withRange(r, figure, value, range ? null : firstRange(value, figure))))}>
+                    {range ? "One figure, no range" : "Say how sure you are"}
                   </button>
-                )}
-              </span>
+                  {unsay && (
+                    <button type="button" className="quiet" onClick={() => change(put((r) => withRange({ ...r, ...unsay }, figure, null, null)))}>
+                      Leave it unsaid again
+                    </button>
+                  )}
+                </span>
               )}
               <HistoryHint {...{ figure, offer, frame }} take={(one) => change((before) => withOffer(before, offer.id, one))} />
             </>

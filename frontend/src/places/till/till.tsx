@@ -12,6 +12,7 @@ import { daysAfter, today } from "../../pieces/iso-days";
 import { newPlan } from "../../pieces/new-parts";
 import { useNameOf } from "../../pieces/offer-names";
 import { Slip } from "../../pieces/slip";
+import { TabWords } from "../../pieces/tab-words";
 import { Choices, Word } from "../../pieces/words";
 import { AddGood } from "./add-good";
 import { AnotherCart } from "./another-cart";
@@ -116,14 +117,7 @@ function OpenTill({ look, saved, all, frame, choose }: OpenProps) {
               <h2 id="why-title" className="text-title">
                 The offers
               </h2>
-              <Tabs.List className="flex gap-4 text-small" aria-label="The offers">
-                {LOOKS.map(([key, words]) => (
-                  <Tabs.Trigger key={key} value={key} className="border-b-2 border-transparent text-soft data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink">
-                    {words}
-                    {key === "cases" && plan.cases.length > 0 && ` (${plan.cases.length})`}
-                  </Tabs.Trigger>
-                ))}
-              </Tabs.List>
+              <TabWords label="The offers" words={LOOKS.map(([key, words]) => [key, key === "cases" && plan.cases.length > 0 ? `${words} (${plan.cases.length})` : words])} />
             </div>
             <Tabs.Content value="why">{way && <WhyOffers {...{ plan, way, frame, goods, nameOf, put }} planId={saved.id} mends={found?.mends ?? []} />}</Tabs.Content>
             <Tabs.Content value="trials">
