@@ -19,19 +19,21 @@ from yellow_abacus.core.carts.paid import prices_paid
 from yellow_abacus.core.forecast.curve import impact_curve
 from yellow_abacus.core.forecast.each_offer import each_offer
 from yellow_abacus.core.forecast.expected import Expected, MixTerms, expect
-from yellow_abacus.core.forecast.forecast import Forecaster
+from yellow_abacus.core.forecast.forecast import Forecast, Forecaster
+from yellow_abacus.core.forecast.former import Former
 from yellow_abacus.core.forecast.outcome import averages_of, outcome_of
 from yellow_abacus.core.forecast.outlook import Bare
-from yellow_abacus.core.forecast.over_time import over_time
+from yellow_abacus.core.forecast.over_time import OverTime, over_time
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.ranges import range_of
 from yellow_abacus.core.forecast.reach import reach
 from yellow_abacus.core.forecast.shelf import Shelf, make_shelf
 from yellow_abacus.core.forecast.working import Working
-from yellow_abacus.core.ground.keeper import Found, Keeper
+from yellow_abacus.core.ground.keeper import SMALL, Found, Keeper
 from yellow_abacus.core.ground.money import Floats, Ints
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers.gifts import TooMuchPutInError
+from yellow_abacus.core.shop.twists import Twist
 from yellow_abacus.files.forecast_json import (
     EachOfferDoc,
     ForecastDoc,
@@ -62,6 +64,10 @@ BEFORE_A_REDUCTION = 30
 """Days: a reduction is told against the lowest price of so many days before it."""
 EXPECTED_KEPT = 40_000_000
 """Bytes of mixes that plans expect."""
+IMPACTS_KEPT = 4_000_000
+"""Bytes of what plans keep, draw by draw."""
+TWISTS_KEPT = 6
+"""Shops with something otherwise: as many as stand side by side."""
 
 
 class UnsoundPlanError(Exception):
@@ -187,6 +193,24 @@ class Counted:
             path, mend = ("sketched",), "Sketch fewer units of it."
             raise UnsoundMixError([Problem(path, "A sketched cart is worth more than any can be.", mend)]) from error
 
+    def told(self, doc: PlanDoc, found: Forecast, expected: Expected) -> ForecastDoc:
+        """A forecast as it is answered. doc: its plan beside what runs already. expected: the carts it goes by."""
+        loaded = self.loaded
+        return forecast_doc(
+            found,
+            ids_of(doc),
+            loaded.batch.goods.skus,
+            loaded.currency,
+            loaded.minor_digits,
+            len(expected.counted.days),
+            self.caveats_of(expected),
+        )
+
+    def told_by_day(self, doc: PlanDoc, found: OverTime) -> OverTimeDoc:
+        """A plan day by day, as it is answered. doc: the plan beside what runs already."""
+        marks = [(one.id, one.terms.when.first_day, one.terms.when.last_day) for one in doc.in_force]
+        return over_time_doc(found, self.loaded.batch.goods, marks)
+
     def caveats_of(self, expected: Expected) -> list[str]:
         """The missing figures that forecasts of some carts lean on."""
         sketched = expected.sketched
@@ -197,6 +221,33 @@ class Counted:
         which = "All its carts are" if all_of_it else f"Up to {share(by_hand)} of its carts are"
         told = self._told.get(expected, lambda: caveats(self.forecaster.expecting(expected), self.loaded))
         return [f"{which} sketched by hand.", *told]
+
+    def twisted(self, twist: Twist) -> "Counted":
+        """The same shop with something otherwise. Raises UnsoundPlanError, paths being of the twist."""
+        loaded = self.loaded
+        problems = list(twist.problems(loaded.shop, loaded.batch.goods))
+        if problems:
+            raise UnsoundPlanError(problems)
+
+        try:
+            return self._twisted.get(twist, lambda: _fresh(loaded.twisted(twist)))
+        except CartTooLargeError as error:
+            message = "At such prices an order of the history is worth more than any cart can be."
+            raise UnsoundPlanError([Problem(("change_bp",), message, "Choose a smaller change.")]) from error
+
+    def let_go(self) -> None:
+        """Forget all that was found of its carts."""
+        self.forecaster.mix.let_go()
+        self._twisted.clear()
+
+    @cached_property
+    def impacts(self) -> Keeper:
+        """Of plans that stand side by side, by draw."""
+        return Keeper(IMPACTS_KEPT)
+
+    @cached_property
+    def _twisted(self) -> Keeper:
+        return Keeper(most=TWISTS_KEPT * SMALL, things=TWISTS_KEPT, weigh=lambda _: 0)
 
     @cached_property
     def _told(self) -> Keeper:
@@ -230,15 +281,7 @@ class CountingRoom:
     def forecast(self, doc: PlanDoc) -> ForecastDoc:
         """Raises UnsoundPlanError and NothingToCountError."""
         at, doc, (found, expected) = self._counted(doc, lambda room, plan: (room.forecast(plan), room.expected))
-        return forecast_doc(
-            found,
-            ids_of(doc),
-            at.loaded.batch.goods.skus,
-            at.loaded.currency,
-            at.loaded.minor_digits,
-            len(expected.counted.days),
-            at.caveats_of(expected),
-        )
+        return at.told(doc, found, expected)
 
     def whole(self, doc: PlanDoc) -> WholeForecastDoc:
         """All that is told of a plan. Raises UnsoundPlanError and NothingToCountError."""
@@ -278,8 +321,7 @@ class CountingRoom:
         """A plan day by day, and what it needs of the goods in stock. Raises UnsoundPlanError and
         NothingToCountError."""
         at, doc, found = self._counted(doc, over_time)
-        marks = [(one.id, one.terms.when.first_day, one.terms.when.last_day) for one in doc.in_force]
-        return over_time_doc(found, at.loaded.batch.goods, marks)
+        return at.told_by_day(doc, found)
 
     def working(self, doc: PlanDoc, key: str) -> WorkingDoc:
         """How one figure of a forecast is made. Raises UnknownFigureError besides what `forecast` raises."""
@@ -374,9 +416,15 @@ def _counted(loaded: LoadedShop, before: Counted | None) -> Counted:
         if loaded.batch is before.loaded.batch and loaded.known == before.loaded.known:
             return Counted(loaded, before.forecaster, before.caveats)  # the same carts, of the same history
         former = before.forecaster.outlook.before(loaded.touched)
+    counted = _fresh(loaded, former)
+    if before is not None and counted.forecaster.mix is not before.forecaster.mix:
+        before.let_go()
+    return counted
+
+
+def _fresh(loaded: LoadedShop, former: Former | None = None) -> Counted:
+    """The shop, with nothing found of it yet. former: what still holds of what was."""
     forecaster = Forecaster(expect(loaded.history), former)
-    if before is not None and forecaster.mix is not before.forecaster.mix:
-        before.forecaster.mix.let_go()
     return Counted(loaded, forecaster, caveats(forecaster, loaded))
 
 

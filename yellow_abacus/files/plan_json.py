@@ -15,6 +15,7 @@ from yellow_abacus.core.carts.facts import UNKNOWN
 from yellow_abacus.core.carts.guise import Guise
 from yellow_abacus.core.clauses.response import MOST
 from yellow_abacus.core.forecast.check import check_plan
+from yellow_abacus.core.forecast.moving import moved
 from yellow_abacus.core.forecast.plan import Dropped, Plan
 from yellow_abacus.core.forecast.sharp import Sharp
 from yellow_abacus.core.goods.goods import Goods
@@ -159,6 +160,17 @@ class PlanDoc(BaseModel):
         found = self.model_copy()
         found._running = tuple(running)
         return found
+
+    def moved(self, first_day: date, last_day: date) -> "PlanDoc":
+        """The plan over other days, its offers' own days moved along."""
+        before, after = (self.first_day, self.last_day), (first_day, last_day)
+        if before == after:
+            return self
+        offers = [
+            one.model_copy(update={"terms": replace(one.terms, when=moved(one.terms.when, before, after))})
+            for one in self.offers
+        ]
+        return self.model_copy(update={"first_day": first_day, "last_day": last_day, "offers": offers})
 
     @property
     def names(self) -> dict[str, str]:

@@ -24,6 +24,7 @@ from yellow_abacus.core.shop.payments import PaymentMethod
 from yellow_abacus.core.shop.shop import Settings, Shop
 from yellow_abacus.core.shop.surcharges import Surcharge
 from yellow_abacus.core.shop.tax import STANDARD, TaxClass, Taxes
+from yellow_abacus.core.shop.twists import Twist
 from yellow_abacus.store.cart_types import known_types
 from yellow_abacus.store.goods import good_rows
 from yellow_abacus.store.history import changed_since, ids_among
@@ -72,6 +73,14 @@ class LoadedShop:
         orders = self.orders.before(day.toordinal())
         carts = np.flatnonzero(self.orders.day < day.toordinal())
         return replace(self, orders=orders, batch=self.batch.remade(carts, self.batch.goods), touched=None)
+
+    def twisted(self, twist: Twist) -> "LoadedShop":
+        """The shop with something otherwise."""
+        batch, shop = self.batch, twist.shop(self.shop)
+        goods = twist.goods(batch.goods)
+        if goods is not batch.goods:
+            batch = batch.with_goods(goods, np.arange(batch.axes.carts))
+        return replace(self, shop=shop, batch=batch, touched=None)
 
     def lowest_asked(self, before: date, days: int) -> Ints | None:
         """By SKU, the lowest price of a unit that orders were asked in so many days before one, minor units, NO_PRICE

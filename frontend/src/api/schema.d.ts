@@ -844,6 +844,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/side-by-side": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Forecast plans over the same days and the same carts, each held against today. */
+        post: operations["side_by_side_post_side_by_side_side_by_side_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/side-by-side/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Each plan day by day, and what it needs of the goods in stock. */
+        post: operations["side_by_side_post_stock_beside_side_by_side_days_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/side-by-side/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How much more one plan keeps than another over the values of two figures of the response. */
+        post: operations["side_by_side_post_map_side_by_side_map_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/side-by-side/range": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How sure each answer is, and which plan beats which, on the same draws. */
+        post: operations["side_by_side_post_how_sure_side_by_side_range_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/snags": {
         parameters: {
             query?: never;
@@ -1390,6 +1458,21 @@ export interface components {
             would_be: number;
         };
         /**
+         * AskedDoc
+         * @description values_bp: of a figure of the response of an offer, by its id.
+         */
+        AskedDoc: {
+            /**
+             * Figure
+             * @enum {string}
+             */
+            figure: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp";
+            /** Offer */
+            offer: string;
+            /** Values Bp */
+            values_bp: number[];
+        };
+        /**
          * BandDoc
          * @description Carts worth from `low` up to, not including, `high` minor units before offers.
          */
@@ -1808,6 +1891,31 @@ export interface components {
             reading: components["schemas"]["ReadingDoc"];
         };
         /**
+         * Combining
+         * @description What one order may combine at all, as in Settings.
+         */
+        Combining: {
+            /** Codes Per Order */
+            codes_per_order: number;
+            /**
+             * Codes With Self Applying
+             * @default true
+             */
+            codes_with_self_applying: boolean;
+            /**
+             * Kind
+             * @default combining
+             * @constant
+             */
+            kind: "combining";
+            /**
+             * Self Applying
+             * @default any
+             * @enum {string}
+             */
+            self_applying: "any" | "one";
+        };
+        /**
          * CorrectionDoc
          * @description What one part of the terms adds, minor units.
          */
@@ -1841,6 +1949,36 @@ export interface components {
              * @default 0
              */
             markup_bp: number;
+        };
+        /**
+         * Costs
+         * @description The unit cost of the goods so much higher.
+         */
+        Costs: {
+            /** Change Bp */
+            change_bp: number;
+            /**
+             * Kind
+             * @default costs
+             * @constant
+             */
+            kind: "costs";
+            /**
+             * @default {
+             *       "brands": [],
+             *       "categories": [],
+             *       "except_brands": [],
+             *       "except_categories": [],
+             *       "except_products": [],
+             *       "except_skus": [],
+             *       "except_tags": [],
+             *       "products": [],
+             *       "reduced": "in",
+             *       "skus": [],
+             *       "tags": []
+             *     }
+             */
+            on: components["schemas"]["Scope"];
         };
         /**
          * CountFigure
@@ -2440,6 +2578,26 @@ export interface components {
             tax_classes: string[];
             /** Zones */
             zones: string[];
+        };
+        /**
+         * FreeFrom
+         * @description amount: value of goods, minor units, from which delivery is free; None for never. zone: empty for every one.
+         *     Options that are free from no value as things stand become so too.
+         */
+        FreeFrom: {
+            /** Amount */
+            amount: number | null;
+            /**
+             * Kind
+             * @default free_from
+             * @constant
+             */
+            kind: "free_from";
+            /**
+             * Zone
+             * @default
+             */
+            zone: string;
         };
         /**
          * FreeFromBody
@@ -3089,6 +3247,11 @@ export interface components {
             /** Says */
             says: string;
         };
+        /** HowSureDoc */
+        HowSureDoc: {
+            /** Columns */
+            columns: components["schemas"]["SureDoc"][];
+        };
         /** ImportBody */
         ImportBody: {
             /** Live */
@@ -3427,6 +3590,29 @@ export interface components {
             orders: number;
             /** Share */
             share: number;
+        };
+        /**
+         * MapBody
+         * @description one, other: numbers of columns.
+         */
+        MapBody: {
+            across: components["schemas"]["AskedDoc"];
+            /** Columns */
+            columns: components["schemas"]["ColumnDoc"][];
+            /** One */
+            one: number;
+            /** Other */
+            other: number;
+            up: components["schemas"]["AskedDoc"];
+        };
+        /**
+         * MapDoc
+         * @description rows: one a value of `up`, of one entry a value of `across`: how much more the one keeps than the other, minor
+         *     units.
+         */
+        MapDoc: {
+            /** Rows */
+            rows: number[][];
         };
         /**
          * MarginDoc
@@ -4333,6 +4519,36 @@ export interface components {
             standing: number;
             /** Taken Off */
             taken_off: components["schemas"]["TakenOffDoc"][];
+        };
+        /**
+         * Prices
+         * @description Every price of the goods so much higher: of the list, reduced, by quantity and of groups, rounded half up.
+         */
+        Prices: {
+            /** Change Bp */
+            change_bp: number;
+            /**
+             * Kind
+             * @default prices
+             * @constant
+             */
+            kind: "prices";
+            /**
+             * @default {
+             *       "brands": [],
+             *       "categories": [],
+             *       "except_brands": [],
+             *       "except_categories": [],
+             *       "except_products": [],
+             *       "except_skus": [],
+             *       "except_tags": [],
+             *       "products": [],
+             *       "reduced": "in",
+             *       "skus": [],
+             *       "tags": []
+             *     }
+             */
+            on: components["schemas"]["Scope"];
         };
         /**
          * PricesDoc
@@ -5411,6 +5627,34 @@ export interface components {
             text: string;
         };
         /**
+         * SideBySideBody
+         * @description All columns are forecast over the days and the carts to expect of the first one.
+         */
+        SideBySideBody: {
+            /** Columns */
+            columns: components["schemas"]["ColumnDoc"][];
+        };
+        /**
+         * SideBySideDoc
+         * @description columns: a forecast each, held against the shop as it stands today. answer: which of them keeps most.
+         */
+        SideBySideDoc: {
+            /** Answer */
+            answer: (components["schemas"]["Words"] | components["schemas"]["MoneyFigure"] | components["schemas"]["ShareFigure"] | components["schemas"]["CountFigure"])[];
+            /** Columns */
+            columns: components["schemas"]["ForecastDoc"][];
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+        };
+        /**
          * Sketch
          * @description share_bp: of all orders. zones: empty for where other orders go. first_bp: the share of first orders, None for
          *     as many as among other orders.
@@ -5630,6 +5874,14 @@ export interface components {
             label: string;
         };
         /**
+         * StockBesideDoc
+         * @description columns: each day by day, and what it needs of the goods in stock.
+         */
+        StockBesideDoc: {
+            /** Columns */
+            columns: components["schemas"]["OverTimeDoc"][];
+        };
+        /**
          * StoppedDoc
          * @description The last line where the search came to nothing: why.
          */
@@ -5717,6 +5969,25 @@ export interface components {
         SurchargesBody: {
             /** Surcharges */
             surcharges: components["schemas"]["Surcharge"][];
+        };
+        /**
+         * SureDoc
+         * @description Of a column's impact, minor units: in 5, 50 and 95 of 100 draws it is less. beats_today: the share of draws in
+         *     which it keeps more than today. beats: in which it keeps more than each of the columns.
+         */
+        SureDoc: {
+            /** Beats */
+            beats: number[];
+            /** Beats Today */
+            beats_today: number;
+            /** High */
+            high: number;
+            /** Likely */
+            likely: number;
+            /** Low */
+            low: number;
+            /** Middle */
+            middle: number;
         };
         /**
          * SwingDoc
@@ -5832,6 +6103,25 @@ export interface components {
             /** Source */
             source: string;
             tariff: components["schemas"]["Tariff"];
+        };
+        /**
+         * Tariffs
+         * @description What a tariff asks for parcels so much higher, its fuel surcharge as it is. tariff: empty for every one.
+         */
+        Tariffs: {
+            /** Change Bp */
+            change_bp: number;
+            /**
+             * Kind
+             * @default tariffs
+             * @constant
+             */
+            kind: "tariffs";
+            /**
+             * Tariff
+             * @default
+             */
+            tariff: string;
         };
         /** TariffsBody */
         TariffsBody: {
@@ -8890,6 +9180,158 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeliveryDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    side_by_side_post_side_by_side_side_by_side_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SideBySideBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SideBySideDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    side_by_side_post_stock_beside_side_by_side_days_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SideBySideBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockBesideDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    side_by_side_post_map_side_by_side_map_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MapBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MapDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    side_by_side_post_how_sure_side_by_side_range_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SideBySideBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HowSureDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

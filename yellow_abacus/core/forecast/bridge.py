@@ -50,11 +50,14 @@ def rows_of_step(step: str) -> tuple[str, ...]:
     )
 
 
-def bridge(today: Takings, staying: Takings, takings: Takings) -> tuple[BridgeStep, ...]:
-    """Steps between today and the plan. staying: as today, without the orders that dropped offers bring."""
+def bridge(today: Takings, otherwise: Takings, staying: Takings, takings: Takings) -> tuple[BridgeStep, ...]:
+    """Steps between today and the plan; the first only where something of the shop is otherwise.
+
+    otherwise: as today with that. staying: as that, without the orders that dropped offers bring.
+    """
     change = takings.existing[0, LEDGER] - staying.existing[0, LEDGER]
     amounts = {
-        "volume": float((staying.existing - today.existing)[0, LEDGER].sum()),
+        "volume": float((staying.existing - otherwise.existing)[0, LEDGER].sum()),
         **{step: sum(float(change[INDEX[row]]) for row in rows_of_step(step)) for step in (*_NAMED, "other")},
         "top_ups": float(takings.topped_up[0, LEDGER].sum()),
         "more_orders": float((takings.extra + takings.sent)[0, LEDGER].sum()),
@@ -62,4 +65,8 @@ def bridge(today: Takings, staying: Takings, takings: Takings) -> tuple[BridgeSt
         "winning": -float(takings.winning[0]),
         "fixed": -float(takings.fixed[0]),
     }
-    return tuple(BridgeStep(key, label, amounts[key]) for key, label in STEPS.items())
+    steps = tuple(BridgeStep(key, label, amounts[key]) for key, label in STEPS.items())
+    if otherwise is today:
+        return steps
+    by_itself = float((otherwise.existing - today.existing)[0, LEDGER].sum())
+    return (BridgeStep("otherwise", "The change by itself", by_itself), *steps)

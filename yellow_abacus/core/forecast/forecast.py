@@ -132,18 +132,30 @@ class Period:
 class Forecaster:
     """Forecasts plans over one shop's carts to expect.
 
-    former: what is known of them from when some were otherwise. Safe to share between threads.
+    former: what is known of them from when some were otherwise. stands: where this is of a shop with something
+    otherwise, the forecaster of the shop as it stands, which *today* is then of. Safe to share between threads.
     """
 
-    def __init__(self, expected: Expected, former: Former | None = None, outlook: Outlook | None = None) -> None:
+    def __init__(
+        self,
+        expected: Expected,
+        former: Former | None = None,
+        outlook: Outlook | None = None,
+        stands: "Forecaster | None" = None,
+    ) -> None:
         """outlook: over the same history, where one is at hand."""
         history = expected.history
+        self.stands = self if stands is None else stands
         self.expected, self.shop, self.batch = expected, history.shop, history.batch
         self.outlook = Outlook(self.shop, history.mix, former) if outlook is None else outlook
 
     def expecting(self, expected: Expected) -> "Forecaster":
         """A forecaster of another mix of the same history, with all that was found of its carts."""
         return Forecaster(expected, outlook=self.outlook)
+
+    def held_against(self, stands: "Forecaster") -> "Forecaster":
+        """The same, held against another shop's today."""
+        return Forecaster(self.expected, outlook=self.outlook, stands=stands)
 
     @property
     def mix(self) -> Mix:
@@ -262,9 +274,10 @@ class Forecaster:
 
     def impacts(self, plan: Plan, drawn: Drawn) -> Floats:
         """Plan minus today, minor units over the window, one entry a draw."""
-        nothing = replace(self.as_it_stands(plan), draws=drawn.draws, orders=drawn.orders)
+        stands = self.stands
+        nothing = replace(stands.as_it_stands(plan), draws=drawn.draws, orders=drawn.orders)
         today = (
-            profit_of(self.course(plan.today, nothing), nothing)
+            profit_of(stands.course(plan.today, nothing), nothing)
             if plan.running and drawn.orders is not None
             else self.today(plan) * drawn.volume
         )
@@ -273,6 +286,11 @@ class Forecaster:
     def as_it_stands(self, plan: Plan) -> Drawn:
         """The plan's days with nothing changed."""
         return Drawn(plan.today, not_used_up=self.not_used_up(plan.today))
+
+    def _otherwise(self, plan: Plan) -> Takings:
+        """What the plan's days come to with nothing but what is otherwise in this shop."""
+        nothing = self.as_it_stands(plan)
+        return takings_of(self.course(plan.today, nothing), nothing)
 
     def staying(self, plan: Plan, today: Takings) -> Takings:
         """What the plan's days come to today, without the orders that dropped offers bring."""
@@ -283,15 +301,16 @@ class Forecaster:
 
     def today(self, plan: Plan) -> float:
         """What the plan's days keep as things stand, minor units."""
-        nothing = self.as_it_stands(plan)
-        return float(profit_of(self.course(plan.today, nothing), nothing)[0])
+        nothing = self.stands.as_it_stands(plan)
+        return float(profit_of(self.stands.course(plan.today, nothing), nothing)[0])
 
     def forecast(self, plan: Plan) -> Forecast:
         drawn = self.drawn(plan)
-        nothing = self.as_it_stands(plan)
-        now, then = self.course(plan.today, nothing), self.course(plan, drawn)
+        nothing = self.stands.as_it_stands(plan)
+        now, then = self.stands.course(plan.today, nothing), self.course(plan, drawn)
         before, after = takings_of(now, nothing), takings_of(then, drawn)
-        staying = self.staying(plan, before)
+        otherwise = before if self.stands is self else self._otherwise(plan)
+        staying = self.staying(plan, otherwise)
         today, planned = _figures(before), _figures(after)
         figures = figures_of(plan.offers)
         together: Figure = tuple((at, name) for at in plan.own for name in EXTRA)
@@ -307,7 +326,7 @@ class Forecaster:
             plan=plan,
             today=today,
             planned=planned,
-            bridge=bridge(before, staying, after),
+            bridge=bridge(before, otherwise, staying, after),
             offers=tuple(
                 _of_offer(
                     after,

@@ -56,8 +56,9 @@ class OverTime:
 
 
 def over_time(forecaster: Forecaster, plan: Plan) -> OverTime:
-    drawn, nothing = forecaster.drawn(plan), forecaster.as_it_stands(plan)
-    now = dict(by_day(forecaster, plan.today, forecaster.spans(plan.today), nothing))
+    stands = forecaster.stands
+    drawn, nothing = forecaster.drawn(plan), stands.as_it_stands(plan)
+    now = dict(by_day(stands, plan.today, stands.spans(plan.today), nothing))
     then = dict(by_day(forecaster, plan, forecaster.spans(plan), drawn))
     days = []
     for number, day in enumerate(then):
@@ -66,8 +67,8 @@ def over_time(forecaster: Forecaster, plan: Plan) -> OverTime:
     goods = forecaster.batch.goods
     stocked = np.flatnonzero(goods.stock >= 0)
     needs_now, needs = (
-        np.array([each for each in _needs(forecaster, one, of, told, stocked)])
-        for one, of, told in ((plan.today, now, nothing), (plan, then, drawn))
+        np.array([each for each in _needs(room, one, of, told, stocked)])
+        for room, one, of, told in ((stands, plan.today, now, nothing), (forecaster, plan, then, drawn))
     )
     return OverTime(tuple(days), tuple(_told(stocked, goods.stock[stocked], list(then), needs_now, needs)))
 

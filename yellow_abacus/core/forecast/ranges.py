@@ -114,29 +114,54 @@ def draws_of(name: str, low: float, likely: float, high: float, most: float) -> 
     return np.clip(_spread(low, likely, high)[shuffled(name)], 0.0, most)
 
 
-def range_of(forecaster: Forecaster, plan: Plan) -> Range:
-    """The range of the plan's impact."""
+@dataclass(frozen=True, eq=False)
+class Impacts:
+    """Of a plan, minor units: its likely impact, the impact of each draw with chance on top, and the standard
+    deviations of chance, as `Range` has them."""
+
+    likely: float
+    by_draw: Floats
+    luck: float
+    sampled: float
+
+    @property
+    def beats(self) -> float:
+        """The chance that the plan keeps more than today."""
+        return float((self.by_draw > 0).mean())
+
+    @property
+    def points(self) -> tuple[float, float, float]:
+        """The 5, 50 and 95 % points."""
+        low, middle, high = np.quantile(self.by_draw, [LOW, 0.5, HIGH])
+        return float(low), float(middle), float(high)
+
+
+def impacts_of(forecaster: Forecaster, plan: Plan) -> Impacts:
+    """Draws are of a figure's name: plans over the same time meet the same luck and the same shoppers in each."""
     likely = forecaster.drawn(plan)
-    told, orders = _ranged(plan), forecaster.expected.orders_between
-    many = many_draws(forecaster, plan, likely)
     course = forecaster.course(plan, likely)
     impact = float(profit_of(course, likely)[0]) - forecaster.today(plan)
-    drawn = forecaster.impacts(plan, many)
-    luck, sampled = np.sqrt(max(_luck(course, likely), 0.0)), _sampled(course)
+    luck, sampled = float(np.sqrt(max(_luck(course, likely), 0.0))), _sampled(course)
     by_chance = ndtri(EVEN)[shuffled("luck")] * np.hypot(luck, sampled)
-    whole = drawn + by_chance
+    whole = forecaster.impacts(plan, many_draws(forecaster, plan, likely)) + by_chance
     whole[np.abs(whole) < NO_MATTER] = 0.0
-    low, middle, high = np.quantile(whole, [LOW, 0.5, HIGH])
+    return Impacts(impact, whole, luck, sampled)
+
+
+def range_of(forecaster: Forecaster, plan: Plan) -> Range:
+    """The range of the plan's impact."""
+    found = impacts_of(forecaster, plan)
+    low, middle, high = found.points
     return Range(
-        float(low),
-        float(middle),
-        float(high),
-        impact,
-        float((whole < impact).mean()),
-        float((whole > 0).mean()),
-        float(luck),
-        sampled,
-        _swings(forecaster, plan, likely, told, orders),
+        low,
+        middle,
+        high,
+        found.likely,
+        float((found.by_draw < found.likely).mean()),
+        found.beats,
+        found.luck,
+        found.sampled,
+        _swings(forecaster, plan),
     )
 
 
@@ -167,14 +192,9 @@ def _ranged(plan: Plan) -> dict[tuple[int, Ranging], tuple[float, float, float]]
     return found
 
 
-def _swings(
-    forecaster: Forecaster,
-    plan: Plan,
-    likely: Drawn,
-    told: dict[tuple[int, Ranging], tuple[float, float, float]],
-    orders: tuple[float, float] | None,
-) -> tuple[Swing, ...]:
+def _swings(forecaster: Forecaster, plan: Plan) -> tuple[Swing, ...]:
     """Every figure at its low and at its high, all in one course."""
+    told, orders, likely = _ranged(plan), forecaster.expected.orders_between, forecaster.drawn(plan)
     size = 2 * len(told) + (2 if orders else 0)
     if not size:
         return ()

@@ -1,0 +1,117 @@
+"""Plans held against each other and against today: what the command line and the web both call."""
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+
+from yellow_abacus.core.forecast.forecast import Forecaster
+from yellow_abacus.core.forecast.over_time import over_time
+from yellow_abacus.core.forecast.ranges import Impacts, impacts_of
+from yellow_abacus.core.forecast.side_by_side import Column, ahead, beside
+from yellow_abacus.core.ground.problem import Problem
+from yellow_abacus.core.shop.twists import Twist
+from yellow_abacus.counting import Counted, CountingRoom, UnsoundPlanError, within_bounds
+from yellow_abacus.files.plan_json import PlanDoc
+from yellow_abacus.files.side_by_side_json import (
+    ColumnDoc,
+    HowSureDoc,
+    MapBody,
+    MapDoc,
+    SideBySideBody,
+    SideBySideDoc,
+    StockBesideDoc,
+    how_sure_doc,
+    map_doc,
+    side_by_side_doc,
+)
+
+
+@dataclass(frozen=True, eq=False)
+class _Ready:
+    """A column that can be forecast. stands: the shop as it is; at: the one it is forecast in. doc: the plan over
+    the days of all columns, beside what runs already."""
+
+    stands: Counted
+    at: Counted
+    doc: PlanDoc
+    forecaster: Forecaster
+    twist: Twist | None
+
+    @property
+    def column(self) -> Column:
+        return Column(self.forecaster, self.doc.plan())
+
+    def impacts(self) -> Impacts:
+        """Kept for the next time: a change of one column leaves the others."""
+        key = (self.doc.model_dump_json(), self.twist)
+        return self.stands.impacts.get(key, lambda: impacts_of(self.forecaster, self.doc.plan()))
+
+
+def side_by_side(room: CountingRoom, body: SideBySideBody) -> SideBySideDoc:
+    """Raises UnsoundPlanError and NothingToCountError."""
+    ready = _ready(room, body)
+    told = []
+    for number, one in enumerate(ready):
+        with _of_column(number), within_bounds(one.doc):
+            found = one.forecaster.forecast(one.doc.plan())
+        told.append(one.at.told(one.doc, found, one.forecaster.expected))
+    return side_by_side_doc(body, ready[0].doc.first_day, ready[0].doc.last_day, told)
+
+
+def how_sure(room: CountingRoom, body: SideBySideBody) -> HowSureDoc:
+    """Raises UnsoundPlanError and NothingToCountError."""
+    found = []
+    for number, one in enumerate(_ready(room, body)):
+        with _of_column(number), within_bounds(one.doc):
+            found.append(one.impacts())
+    return how_sure_doc(beside(found))
+
+
+def stock_beside(room: CountingRoom, body: SideBySideBody) -> StockBesideDoc:
+    """Raises UnsoundPlanError and NothingToCountError."""
+    ready = _ready(room, body)
+    return StockBesideDoc(
+        columns=[one.at.told_by_day(one.doc, over_time(one.forecaster, one.doc.plan())) for one in ready]
+    )
+
+
+def map_of(room: CountingRoom, body: MapBody) -> MapDoc:
+    """How far one column is ahead of another over two figures of their responses. Raises UnsoundPlanError and
+    NothingToCountError."""
+    for name, number in (("one", body.one), ("other", body.other)):
+        if number >= len(body.columns):
+            raise UnsoundPlanError([Problem((name,), f"There is no column {number + 1}.", "Name one there is.")])
+    ready = [one.column for one in _ready(room, body)]
+    for name, asked in (("across", body.across), ("up", body.up)):
+        if not any(asked.offer == offer.id for at in (body.one, body.other) for offer in ready[at].plan.offers):
+            message = "Neither of the two plans has this offer."
+            raise UnsoundPlanError([Problem((name, "offer"), message, "Name an offer of one of them.")])
+    return map_doc(ahead(ready[body.one], ready[body.other], body.across.asked(), body.up.asked()))
+
+
+def _ready(room: CountingRoom, body: SideBySideBody) -> list[_Ready]:
+    stands, first = room.current(), body.columns[0].plan
+    return [_column(stands, one, number, first) for number, one in enumerate(body.columns)]
+
+
+def _column(stands: Counted, one: ColumnDoc, number: int, first: PlanDoc) -> _Ready:
+    """first: the plan whose time and carts to expect all columns have."""
+    doc = one.plan.moved(first.first_day, first.last_day).model_copy(update={"mix": first.mix})
+    with _of_column(number, "plan"):
+        doc = stands.checked(doc)
+        forecaster = stands.expecting(doc)
+    if one.twist is None:
+        return _Ready(stands, stands, doc, forecaster, None)
+    with _of_column(number, "twist"):
+        at = stands.twisted(one.twist)
+    with _of_column(number, "plan"):
+        return _Ready(stands, at, at.checked(doc), at.expecting(doc).held_against(forecaster), one.twist)
+
+
+@contextmanager
+def _of_column(number: int, *part: str) -> Iterator[None]:
+    """What is wrong with a part of a column is told with its place in the request."""
+    try:
+        yield
+    except UnsoundPlanError as error:
+        raise UnsoundPlanError([problem.inside("columns", number, *part) for problem in error.problems]) from error
