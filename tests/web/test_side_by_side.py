@@ -179,11 +179,9 @@ def test_how_far_one_is_ahead_is_what_boards_say(demo, plans):
 def test_what_is_wrong_is_told_in_its_column(demo, plans):
     ended = {**plans[0], "first_day": "2026-03-09", "last_day": "2026-03-02"}
     assert side_by_side(demo, ended, plans[1]).json["errors"][0]["pointer"] == "/columns/0/plan/last_day"
-    unsound = {
-        **plans[1],
-        "offers": [{**plans[1]["offers"][0], "terms": {**plans[1]["offers"][0]["terms"], "gives": []}}],
-    }
-    answer = side_by_side(demo, plans[0], unsound)
+    first = plans[0]
+    plans[1]["offers"][0]["terms"]["gives"] = []
+    answer = side_by_side(demo, *plans[:2])
     assert answer.json["errors"][0]["pointer"].startswith("/columns/1/plan/offers/0/terms")
     for twist, at in (
         ({"kind": "free_from", "amount": -5}, "amount"),
