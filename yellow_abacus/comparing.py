@@ -13,7 +13,7 @@ from yellow_abacus.core.shop.twists import Twist
 from yellow_abacus.counting import Counted, CountingRoom, UnsoundPlanError, within_bounds
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.side_by_side_json import (
-    ColumnDoc,
+    PlanColumnDoc,
     HowSureDoc,
     MapBody,
     MapDoc,
@@ -55,7 +55,7 @@ def side_by_side(room: CountingRoom, body: SideBySideBody) -> SideBySideDoc:
         with _of_column(number), within_bounds(one.doc):
             found = one.forecaster.forecast(one.doc.plan())
         told.append(one.at.told(one.doc, found, one.forecaster.expected))
-    return side_by_side_doc(body, ready[0].doc.first_day, ready[0].doc.last_day, told)
+    return side_by_side_doc(body, [one.doc for one in ready], told)
 
 
 def how_sure(room: CountingRoom, body: SideBySideBody) -> HowSureDoc:
@@ -94,7 +94,7 @@ def _ready(room: CountingRoom, body: SideBySideBody) -> list[_Ready]:
     return [_column(stands, one, number, first) for number, one in enumerate(body.columns)]
 
 
-def _column(stands: Counted, one: ColumnDoc, number: int, first: PlanDoc) -> _Ready:
+def _column(stands: Counted, one: PlanColumnDoc, number: int, first: PlanDoc) -> _Ready:
     """first: the plan whose time and carts to expect all columns have."""
     doc = one.plan.moved(first.first_day, first.last_day).model_copy(update={"mix": first.mix})
     with _of_column(number, "plan"):

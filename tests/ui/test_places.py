@@ -108,13 +108,6 @@ def test_keys_1_to_7_go_to_the_places_and_the_list_of_keys_opens(page: Page, dem
     expect(page.get_by_role("dialog")).to_have_count(0)
 
 
-def test_places_to_come_say_so_and_offer_nothing_to_press(page: Page, demo: str):
-    for place in PLACES[5:6]:
-        page.goto(f"{demo}/{place}")
-        expect(page.get_by_role("heading", name="is not built yet")).to_be_visible()
-        assert page.locator("main button, main input").count() == 0
-
-
 def test_the_first_load_is_light(page: Page, demo: str):
     sizes = []
     page.on("response", lambda answer: sizes.append(len(answer.body())) if answer.url.endswith(".js") else None)

@@ -19,7 +19,7 @@ MOST_COLUMNS = 6
 MOST_VALUES = 25
 
 
-class ColumnDoc(BaseModel):
+class PlanColumnDoc(BaseModel):
     """A plan, in a shop with something otherwise where a twist says so. name: what the answer calls it, the plan's
     own where it is empty."""
 
@@ -35,16 +35,18 @@ class SideBySideBody(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
 
-    columns: Annotated[list[ColumnDoc], Field(min_length=1, max_length=MOST_COLUMNS)]
+    columns: Annotated[list[PlanColumnDoc], Field(min_length=1, max_length=MOST_COLUMNS)]
 
 
 class SideBySideDoc(BaseModel):
-    """columns: a forecast each, held against the shop as it stands today. answer: which of them keeps most."""
+    """columns: a forecast each, held against the shop as it stands today. plans: as they were forecast, over the same
+    days. answer: which of them keeps most."""
 
     first_day: date
     last_day: date
     answer: list[Part]
     columns: list[ForecastDoc]
+    plans: list[PlanDoc]
 
 
 class SureDoc(BaseModel):
@@ -100,11 +102,14 @@ class MapDoc(BaseModel):
     rows: list[list[int]]
 
 
-def side_by_side_doc(body: SideBySideBody, first_day: date, last_day: date, told: list[ForecastDoc]) -> SideBySideDoc:
-    """told: of each column."""
+def side_by_side_doc(body: SideBySideBody, plans: list[PlanDoc], told: list[ForecastDoc]) -> SideBySideDoc:
+    """plans, told: of each column."""
     names = [one.name or one.plan.name for one in body.columns]
     answer = keeps_most(names, [one.impact for one in told], told[0].days)
-    return SideBySideDoc(first_day=first_day, last_day=last_day, answer=list(answer), columns=told)
+    first = plans[0]
+    return SideBySideDoc(
+        first_day=first.first_day, last_day=first.last_day, answer=list(answer), columns=told, plans=plans
+    )
 
 
 def how_sure_doc(found: Beside) -> HowSureDoc:

@@ -1903,9 +1903,8 @@ export interface components {
              */
             codes_with_self_applying: boolean;
             /**
-             * Kind
-             * @default combining
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
             kind: "combining";
             /**
@@ -1958,9 +1957,8 @@ export interface components {
             /** Change Bp */
             change_bp: number;
             /**
-             * Kind
-             * @default costs
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
             kind: "costs";
             /**
@@ -2588,9 +2586,8 @@ export interface components {
             /** Amount */
             amount: number | null;
             /**
-             * Kind
-             * @default free_from
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
             kind: "free_from";
             /**
@@ -3598,7 +3595,7 @@ export interface components {
         MapBody: {
             across: components["schemas"]["AskedDoc"];
             /** Columns */
-            columns: components["schemas"]["ColumnDoc"][];
+            columns: components["schemas"]["PlanColumnDoc"][];
             /** One */
             one: number;
             /** Other */
@@ -4386,6 +4383,24 @@ export interface components {
             with_delivery: boolean;
         };
         /**
+         * PlanColumnDoc
+         * @description A plan, in a shop with something otherwise where a twist says so. name: what the answer calls it, the plan's
+         *     own where it is empty.
+         */
+        PlanColumnDoc: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            plan: components["schemas"]["PlanDoc"];
+            /**
+             * Twist
+             * @default null
+             */
+            twist: (components["schemas"]["FreeFrom"] | components["schemas"]["Combining"] | components["schemas"]["Prices"] | components["schemas"]["Costs"] | components["schemas"]["Tariffs"]) | null;
+        };
+        /**
          * PlanDoc
          * @description mix: the name of the carts to expect; empty for the usual ones.
          *
@@ -4528,9 +4543,8 @@ export interface components {
             /** Change Bp */
             change_bp: number;
             /**
-             * Kind
-             * @default prices
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
             kind: "prices";
             /**
@@ -5632,11 +5646,12 @@ export interface components {
          */
         SideBySideBody: {
             /** Columns */
-            columns: components["schemas"]["ColumnDoc"][];
+            columns: components["schemas"]["PlanColumnDoc"][];
         };
         /**
          * SideBySideDoc
-         * @description columns: a forecast each, held against the shop as it stands today. answer: which of them keeps most.
+         * @description columns: a forecast each, held against the shop as it stands today. plans: as they were forecast, over the same
+         *     days. answer: which of them keeps most.
          */
         SideBySideDoc: {
             /** Answer */
@@ -5653,6 +5668,8 @@ export interface components {
              * Format: date
              */
             last_day: string;
+            /** Plans */
+            plans: components["schemas"]["PlanDoc"][];
         };
         /**
          * Sketch
@@ -6112,9 +6129,8 @@ export interface components {
             /** Change Bp */
             change_bp: number;
             /**
-             * Kind
-             * @default tariffs
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
             kind: "tariffs";
             /**

@@ -50,6 +50,14 @@ export function count(value: number, decimals = 0): string {
   return withMinus(format(`count ${decimals}`, { maximumFractionDigits: decimals }).format(value));
 }
 
+/** How often something happens, as a share of draws. */
+export function inAHundred(chance: number): string {
+  const times = Math.round(chance * 100);
+  if (chance <= 0) return "in no draw of 10,000";
+  if (chance >= 1) return "in every draw";
+  return times === 0 ? "in fewer than 1 of 100" : times === 100 ? "in more than 99 of 100" : `in ${count(times)} of 100`;
+}
+
 export const kilograms = (grams: number): string => `${count(grams / 1000, 3)} kg`;
 
 const DAY = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", timeZone: "UTC" });

@@ -6,3 +6,6 @@ export const changedAt = <Item>(items: readonly Item[], at: number, part: Partia
 
 /** Each name once, as people part them. */
 export const namesIn = (text: string): string[] => [...new Set(text.split(/[\n,;]+/).map((name) => name.trim()).filter(Boolean))];
+
+/** The list with one of its things moved to another place. */
+export const moved = <Item>(items: readonly Item[], from: number, to: number): Item[] => items.toSpliced(from, 1).toSpliced(to, 0, items[from]!);

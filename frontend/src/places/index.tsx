@@ -3,12 +3,12 @@ import type { ComponentType } from "react";
 
 import type { Frame } from "../api/types";
 import { TillPlace } from "./till/till";
-import { SideBySide } from "./to-come";
 import { AfterwardsPlace } from "./afterwards/afterwards";
 import { CartsPlace } from "./carts/carts";
 import { CountingBoard } from "./counting-board/counting-board";
 import { DeliveryPlace } from "./delivery/delivery";
 import { GoodsPlace } from "./goods/goods";
+import { SideBySidePlace } from "./side-by-side/side-by-side";
 
 export interface PlaceEntry {
   path: string;
@@ -32,6 +32,6 @@ export const PLACES: PlaceEntry[] = [
   { path: "/carts", name: "Carts", Place: CartsPlace, filled: (f) => f.has_carts },
   { path: "/counting-board", name: "Counting board", Place: CountingBoard, filled: (f) => f.plans > 0 },
   { path: "/till", name: "Till", Place: TillPlace, filled: (f) => f.has_carts && f.plans > 0 },
-  { path: "/side-by-side", name: "Side by side", Place: SideBySide, filled: () => false },
+  { path: "/side-by-side", name: "Side by side", Place: SideBySidePlace, filled: (f) => f.has_carts && f.plans > 1 },
   { path: "/afterwards", name: "Afterwards", Place: AfterwardsPlace, filled: (f) => f.past > 0 || f.kept > 0 },
 ];

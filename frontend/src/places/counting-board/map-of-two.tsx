@@ -4,15 +4,13 @@ import { createContext, useContext, useEffect, useMemo, useRef, useState, type R
 
 import { ask } from "../../api/client";
 import type { Curve, Forecast, Frame, Plan } from "../../api/types";
+import { BeadField, FieldTable } from "../../pieces/bead-field";
 import { money } from "../../pieces/figures";
 import { nameOfOffer } from "../../pieces/offer-names";
 import { differences, valuesAround } from "./curve";
 import type { Figure } from "./part";
 
 const [ACROSS, UP] = [11, 7];
-const CELL = { width: 50, height: 38 };
-const LEFT = 92;
-const BIGGEST = 15;
 
 interface Known {
   title: string;
@@ -132,9 +130,15 @@ function MapOfTwo({ first, known, plan, frame, forecast, close }: MapProps) {
         </p>
       )}
       {table ? (
-        <FieldTable {...{ columns, rows, cells, across: across.figure, up: up.figure, frame }} />
+        <FieldTable {...{ columns, rows, cells, across: across.figure, up: up.figure }} of={frame} />
       ) : (
-        <Field {...{ columns, rows, cells, across: across.figure, up: up.figure, best, take: takeBoth, today: forecast?.start ?? null }} tell={more} />
+        <BeadField
+          label="What the plan keeps against today over both numbers; as a table below"
+          {...{ columns, rows, cells, across: across.figure, up: up.figure, best }}
+          take={takeBoth}
+          level={forecast && forecast.start > 0 ? -forecast.start : null}
+          tell={(impact) => `${more(impact)} than today`}
+        />
       )}
       <div className="mt-1 flex flex-wrap items-baseline justify-between gap-x-4">
         <p className="text-small text-soft" aria-live="polite">
@@ -154,129 +158,5 @@ function MapOfTwo({ first, known, plan, frame, forecast, close }: MapProps) {
         </span>
       </div>
     </>
-  );
-}
-
-interface Cell {
-  row: number;
-  column: number;
-  impact: number | null;
-}
-
-interface FieldProps {
-  columns: number[];
-  rows: number[];
-  cells: Cell[];
-  across: Figure;
-  up: Figure;
-}
-
-interface DrawnProps extends FieldProps {
-  best: { row: number; column: number } | null;
-  /** Kept today; null while that is not known. */
-  today: number | null;
-  tell: (impact: number) => string;
-  take: (column: number, row: number) => void;
-}
-
-/** Borders between cells on the two sides of a level. */
-export function borders(cells: Cell[], columns: number[], rows: number[], level: number): [x: number, y: number, isUpright: boolean][] {
-  const above = new Map(cells.map((one) => [`${one.row} ${one.column}`, one.impact === null ? null : one.impact >= level]));
-  const at = (row: number, column: number) => above.get(`${rows[row]} ${columns[column]}`) ?? null;
-  const found: [number, number, boolean][] = [];
-  rows.forEach((_, row) =>
-    columns.forEach((__, column) => {
-      const here = at(row, column);
-      if (here === null) return;
-      const [right, over] = [column + 1 < columns.length ? at(row, column + 1) : null, row + 1 < rows.length ? at(row + 1, column) : null];
-      if (right !== null && right !== here) found.push([column + 1, row, true]);
-      if (over !== null && over !== here) found.push([column, row + 1, false]);
-    }),
-  );
-  return found;
-}
-
-function Field({ columns, rows, cells, across, up, best, today, tell, take }: DrawnProps) {
-  const largest = Math.max(...cells.map((one) => Math.abs(one.impact ?? 0)), 1);
-  const [width, height] = [LEFT + columns.length * CELL.width, rows.length * CELL.height + 26];
-  const x = (column: number) => LEFT + column * CELL.width;
-  const y = (row: number) => (rows.length - row) * CELL.height;
-  const level = (of: number, dashes?: string) =>
-    borders(cells, columns, rows, of).map(([column, row, isUpright]) => (
-      <line
-        key={`${column} ${row} ${isUpright}`}
-        x1={x(column)}
-        x2={isUpright ? x(column) : x(column + 1)}
-        y1={y(row)}
-        y2={isUpright ? y(row + 1) : y(row)}
-        stroke="var(--color-ink)"
-        strokeWidth={2.4}
-        strokeDasharray={dashes}
-      />
-    ));
-  return (
-    <svg width="100%" viewBox={`0 0 ${width} ${height}`} role="img" aria-label="What the plan keeps against today over both numbers; as a table below" className="mt-3">
-      {cells.map((one) => {
-        const [cx, cy] = [x(columns.indexOf(one.column)) + CELL.width / 2, y(rows.indexOf(one.row)) - CELL.height / 2];
-        const r = one.impact === null ? 0 : Math.max(BIGGEST * Math.sqrt(Math.abs(one.impact) / largest), 2.5);
-        const isNow = one.column === across.value && one.row === up.value;
-        const isBest = best?.row === one.row && best.column === one.column;
-        return (
-          <g key={`${one.row} ${one.column}`} className="cursor-pointer" onClick={() => take(one.column, one.row)}>
-            <title>{`${across.tell(one.column)}, ${up.tell(one.row)}: ${one.impact === null ? "makes no sense" : `${tell(one.impact)} than today`}`}</title>
-            <rect x={cx - CELL.width / 2} y={cy - CELL.height / 2} width={CELL.width} height={CELL.height} fill="transparent" stroke="var(--color-line)" strokeWidth={0.6} />
-            {isNow && <rect x={cx - CELL.width / 2 + 2} y={cy - CELL.height / 2 + 2} width={CELL.width - 4} height={CELL.height - 4} rx={6} fill="none" stroke="var(--color-ink)" strokeWidth={1.6} strokeDasharray="3 2" />}
-            {one.impact !== null && <circle cx={cx} cy={cy} r={r} fill={one.impact < 0 ? "var(--color-loss)" : "var(--color-yellow)"} stroke="var(--color-ink)" strokeWidth={isBest ? 3 : 1.1} />}
-            {one.impact !== null && one.impact < 0 && r > 5 && <path d={`M${cx - 4} ${cy - r + 0.5}l4 4l4 -4z`} fill="var(--color-sheet)" stroke="var(--color-ink)" strokeWidth={0.9} />}
-          </g>
-        );
-      })}
-      {level(0)}
-      {today !== null && today > 0 && level(-today, "2 3")}
-      {rows.map((value, row) => (
-        <text key={value} x={LEFT - 8} y={y(row) - CELL.height / 2 + 4} textAnchor="end" fontSize={11.5} fontWeight={value === up.value ? 700 : 400} fill="var(--color-ink)">
-          {up.tell(value)}
-        </text>
-      ))}
-      {columns.map((value, column) => (
-        <text key={value} x={x(column) + CELL.width / 2} y={height - 8} textAnchor="middle" fontSize={11.5} fontWeight={value === across.value ? 700 : 400} fill="var(--color-ink)">
-          {across.tell(value)}
-        </text>
-      ))}
-    </svg>
-  );
-}
-
-function FieldTable({ columns, rows, cells, across, up, frame }: FieldProps & { frame: Frame }) {
-  return (
-    <div className="mt-3 overflow-x-auto" tabIndex={0}>
-      <table className="figures text-small">
-        <thead>
-          <tr>
-            <td />
-            {columns.map((value) => (
-              <th key={value} scope="col" className="n">
-                {across.tell(value)}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.toReversed().map((row) => (
-            <tr key={row}>
-              <th scope="row">{up.tell(row)}</th>
-              {columns.map((column) => {
-                const impact = cells.find((one) => one.row === row && one.column === column)?.impact ?? null;
-                return (
-                  <td key={column} className="n">
-                    {impact === null ? "–" : money(impact, frame, { whole: true, signed: true })}
-                  </td>
-                );
-              })}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </div>
   );
 }

@@ -4,7 +4,7 @@ import { useState } from "react";
 
 import { ask } from "../../api/client";
 import type { Forecast, Frame, Plan, Range } from "../../api/types";
-import { count, listed, money, share } from "../../pieces/figures";
+import { count, inAHundred, listed, money, share } from "../../pieces/figures";
 import { KeptRecord } from "../../pieces/kept-record";
 import { Slip } from "../../pieces/slip";
 import { useNameOf } from "../../pieces/offer-names";
@@ -62,13 +62,6 @@ export function RangeLine({ range, plan, frame, forecast }: Props) {
 function HowLong({ plan, version }: { plan: Plan; version: number }) {
   const { data } = useQuery({ queryKey: ["how long", version, plan], queryFn: ({ signal }) => ask<{ says: string }>("POST", "/how-long", plan, signal) });
   return data?.says ? <p className="mt-2 text-small">{data.says}</p> : null;
-}
-
-function inAHundred(chance: number): string {
-  const times = Math.round(chance * 100);
-  if (chance <= 0) return "in no draw of 10,000";
-  if (chance >= 1) return "in every draw";
-  return times === 0 ? "in fewer than 1 of 100" : times === 100 ? "in more than 99 of 100" : `in ${count(times)} of 100`;
 }
 
 interface Row {

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 
-import { borders } from "./map-of-two";
+import { borders } from "./bead-field";
 
 const cells = (field: (number | null)[][]) => field.flatMap((line, row) => line.map((impact, column) => ({ row, column, impact })));
 const at = (count: number) => Array.from({ length: count }, (_, n) => n);

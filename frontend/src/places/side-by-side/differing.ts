@@ -1,0 +1,81 @@
+/** What one plan says otherwise than another, offer by offer and word by word. */
+import type { OfferDoc, Plan, Ranging } from "../../api/types";
+
+/** Words as they stand in the second; `not` is what the first says there, where it says otherwise. */
+export interface Stretch {
+  text: string;
+  not: string | null;
+}
+
+export interface Difference {
+  offer: OfferDoc;
+  /** Where both have it: the second's sentence. */
+  words: Stretch[] | null;
+  /** Figures of the response that differ. */
+  response: { figure: Ranging; here: number | null; there: number | null }[];
+  /** Whether it is in the second alone, the first alone, or in both and otherwise. */
+  how: "added" | "left out" | "otherwise";
+}
+
+const inForce = (plan: Plan): OfferDoc[] => plan.offers.filter((one) => one.in_plan);
+
+/** words: an offer of a plan as a row of words. figures: what may be set of a response. */
+export function differences(first: Plan, second: Plan, words: (offer: OfferDoc, plan: Plan) => string[], figures: readonly Ranging[]): Difference[] {
+  const [before, after] = [inForce(first), inForce(second)];
+  const pair = (offer: OfferDoc, among: OfferDoc[]) => among.find((one) => one.id === offer.id) ?? among.find((one) => offer.name !== "" && one.name === offer.name);
+  const found: Difference[] = [];
+  for (const offer of after) {
+    const other = pair(offer, before);
+    if (!other) {
+      found.push({ offer, words: null, response: [], how: "added" });
+      continue;
+    }
+    const told = stretches(words(other, first), words(offer, second));
+    const response = figures.flatMap((figure) => {
+      const [there, here] = [likely(other, figure), likely(offer, figure)];
+      return there === here ? [] : [{ figure, here, there }];
+    });
+    const differs = told.some((one) => one.not !== null);
+    if (differs || response.length) found.push({ offer, words: differs ? told : null, response, how: "otherwise" });
+  }
+  for (const offer of before) if (!pair(offer, after)) found.push({ offer, words: null, response: [], how: "left out" });
+  return found;
+}
+
+const likely = (offer: OfferDoc, figure: Ranging): number | null => {
+  const { response } = offer.terms;
+  return figure === "send_response_bp" ? (response.sends?.response_bp ?? null) : response[figure];
+};
+
+/** The second's words, runs of them that differ told with what the first says in their place. */
+export function stretches(first: string[], second: string[]): Stretch[] {
+  const common = longestCommon(first, second);
+  const found: Stretch[] = [];
+  let [at, here] = [0, 0];
+  const put = (text: string, not: string | null) => {
+    const last = found.at(-1);
+    if (last && not === null && last.not === null) last.text += text;
+    else if (text || not) found.push({ text, not });
+  };
+  for (const [there, mine] of [...common, [first.length, second.length] as const]) {
+    const [gone, come] = [first.slice(at, there).join(""), second.slice(here, mine).join("")];
+    if (gone || come) put(come, gone);
+    if (mine < second.length) put(second[mine]!, null);
+    [at, here] = [there + 1, mine + 1];
+  }
+  return found;
+}
+
+/** Positions of the longest row of words that both have, in order. */
+function longestCommon(first: string[], second: string[]): (readonly [number, number])[] {
+  const length = Array.from({ length: first.length + 1 }, () => new Array<number>(second.length + 1).fill(0));
+  for (let i = first.length - 1; i >= 0; i -= 1)
+    for (let j = second.length - 1; j >= 0; j -= 1) length[i]![j] = first[i] === second[j] ? length[i + 1]![j + 1]! + 1 : Math.max(length[i + 1]![j]!, length[i]![j + 1]!);
+  const found: (readonly [number, number])[] = [];
+  for (let i = 0, j = 0; i < first.length && j < second.length; ) {
+    if (first[i] === second[j]) found.push([i++, j++]);
+    else if (length[i + 1]![j]! >= length[i]![j + 1]!) i += 1;
+    else j += 1;
+  }
+  return found;
+}
