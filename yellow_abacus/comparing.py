@@ -13,10 +13,10 @@ from yellow_abacus.core.shop.twists import Twist
 from yellow_abacus.counting import Counted, CountingRoom, UnsoundPlanError, within_bounds
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.side_by_side_json import (
-    PlanColumnDoc,
     HowSureDoc,
     MapBody,
     MapDoc,
+    PlanColumnDoc,
     SideBySideBody,
     SideBySideDoc,
     StockBesideDoc,
