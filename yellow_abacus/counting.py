@@ -43,7 +43,7 @@ from yellow_abacus.files.forecast_json import (
     forecast_doc,
     range_doc,
 )
-from yellow_abacus.files.kept_json import HowLongDoc, OutcomeDoc, how_long_doc, outcome_doc
+from yellow_abacus.files.kept_json import ExpectedOutcomeDoc, HowLongDoc, how_long_doc, outcome_doc
 from yellow_abacus.files.leaks_json import LeaksDoc, SearchedDoc, leak_doc, losing_doc
 from yellow_abacus.files.over_time_json import OverTimeDoc, over_time_doc
 from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
@@ -301,7 +301,7 @@ class CountingRoom:
 
         return self._counted(doc, find)[2]
 
-    def outcome(self, doc: PlanDoc) -> OutcomeDoc:
+    def outcome(self, doc: PlanDoc) -> ExpectedOutcomeDoc:
         """What a plan's days are to come to. Raises UnsoundPlanError and NothingToCountError."""
         beside = self.current().checked(doc)
         _, doc, found = self._counted(doc, outcome_of)

@@ -6,6 +6,7 @@ import sys
 from tests.bench import (
     advice_speed,
     against_slow,
+    better_plans,
     big_batch,
     browser,
     core_speed,
@@ -32,6 +33,8 @@ PARTS = {
     "windows": past_windows.run,
     "learning": learning.run,
     "held": held_forecasts.run,
+    "better": better_plans.run,
+    "better large": better_plans.large,
     "files": file_speed.run,
     "orders": many_orders.run,
     "browser": browser.run,

@@ -6,12 +6,15 @@ Few here; `make bench` makes up many (`tests/bench/requests.py`).
 import json
 import os
 import shutil
+from collections import Counter
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 import schemathesis
 from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis.errors import Unsatisfiable
+from pydantic import BaseModel
 from schemathesis import GenerationMode
 from schemathesis.checks import not_a_server_error
 from schemathesis.specs.openapi.checks import (
@@ -33,6 +36,19 @@ EXAMPLES = int(os.environ.get("MADE_UP_REQUESTS", "3"))
 """Of each thing that can be asked."""
 
 CHECKS = [not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance]
+
+
+def shapes(of: type[BaseModel] = BaseModel) -> Iterator[type[BaseModel]]:
+    for one in of.__subclasses__():
+        yield one
+        yield from shapes(one)
+
+
+def test_every_shape_has_a_name_of_its_own():
+    """Of two with one name the description would tell the last alone, for both."""
+    places = {(one.__name__, one.__module__) for one in shapes() if one.__module__.startswith("yellow_abacus.")}
+    names = Counter(name for name, _ in places)
+    assert [name for name, times in names.items() if times > 1] == []
 
 
 class Answering(Carriers):

@@ -39,7 +39,7 @@ class OfferExpectedDoc(BaseModel):
     given_away: ExpectedDoc
 
 
-class OutcomeDoc(BaseModel):
+class ExpectedOutcomeDoc(BaseModel):
     """What the plan's days were to come to: orders, and in minor units sales (goods with tax, after offers), what
     came off goods, and profit. today_each, planned_each: what an order keeps, as things stand and under the plan
     without `besides`, which is what the plan costs besides orders."""
@@ -63,7 +63,7 @@ class KeptDoc(BaseModel):
     mix: MixTerms
     until: date
     forecast: WholeForecastDoc
-    expects: OutcomeDoc
+    expects: ExpectedOutcomeDoc
 
 
 class HeldDoc(BaseModel):
@@ -175,8 +175,8 @@ def against_schema() -> dict[str, Any]:
     return {"$schema": "https://json-schema.org/draft/2020-12/schema", **AgainstDoc.model_json_schema()}
 
 
-def outcome_doc(outcome: Outcome, ids: Sequence[str], names: Sequence[str]) -> OutcomeDoc:
-    return OutcomeDoc(
+def outcome_doc(outcome: Outcome, ids: Sequence[str], names: Sequence[str]) -> ExpectedOutcomeDoc:
+    return ExpectedOutcomeDoc(
         orders=_expected(outcome.orders),
         sales=_expected(outcome.sales),
         off=_expected(outcome.off),

@@ -5,21 +5,24 @@ from datetime import date
 from typing import Annotated, Any
 
 from flask_openapi3 import APIBlueprint, Tag
-from pydantic import BaseModel, Field, ValidationError
+from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import plan_of, plan_values
 from yellow_abacus.calculator import Pace
 from yellow_abacus.core.forecast.working import UnknownFigureError
 from yellow_abacus.counting import CountingRoom
+from yellow_abacus.files.better_json import BetterBody, BetterLineDoc
 from yellow_abacus.files.forecast_json import EachOfferDoc, ForecastDoc, RangeDoc
 from yellow_abacus.files.kept_json import HowLongDoc
 from yellow_abacus.files.leaks_json import LeakLineDoc, LeaksBody, StoppedDoc
 from yellow_abacus.files.over_time_json import OverTimeDoc
 from yellow_abacus.files.plan_json import PlanDoc
+from yellow_abacus.files.pointers import LARGEST_FIGURE, Figures, NoFigureError, Pointer
 from yellow_abacus.files.reasons_json import ReachDoc
 from yellow_abacus.files.snags_json import SnagsDoc
 from yellow_abacus.files.working_json import WorkingDoc
+from yellow_abacus.improving import better_plans
 from yellow_abacus.store.models import PlanRow
 from yellow_abacus.store.plans import add_plan, all_plans, save_plan
 from yellow_abacus.web.by_line import by_line
@@ -32,26 +35,7 @@ LARGEST_ID = 2**53
 api = APIBlueprint("counting_board", __name__, url_prefix="/api", abp_tags=[Tag(name="Counting board")])
 
 
-Pointer = Annotated[str, Field(max_length=200, pattern=r"^(/[a-z_0-9]{1,40}){1,12}$")]
-
-
-def _slot(told: Any, pointer: str, at: str) -> tuple[Any, str | int]:
-    """What holds the figure a pointer points to, and its name there. at: where the pointer stands in the request."""
-    place: Any = None
-    name: str | int = ""
-    for part in pointer[1:].split("/"):
-        place = told
-        name = int(part) if isinstance(place, list) and part.isdigit() else part
-        try:
-            told = place[name]
-        except (KeyError, IndexError, TypeError):
-            place = None
-        if place is None:
-            break
-    if place is None or not isinstance(told, int | None) or isinstance(told, bool):
-        message, mend = f"There is no figure at {pointer} in the plan.", "Point to a number of the plan."
-        raise ApiError(422, "No such figure", message, [FieldProblem(pointer=at, message=message, mend=mend)])
-    return place, name
+Value = Annotated[int, Field(ge=-LARGEST_FIGURE, le=LARGEST_FIGURE)]
 
 
 class PlanPath(BaseModel):
@@ -81,21 +65,23 @@ class CurveBody(BaseModel):
 
     plan: PlanDoc
     pointers: Annotated[list[Pointer], Field(min_length=1, max_length=20)]
-    values: Annotated[list[Annotated[int, Field(ge=-LARGEST_ID, le=LARGEST_ID)]], Field(min_length=1, max_length=40)]
+    values: Annotated[
+        list[Annotated[int, Field(ge=-LARGEST_FIGURE, le=LARGEST_FIGURE)]], Field(min_length=1, max_length=40)
+    ]
 
     def variants(self) -> list[PlanDoc | None]:
         """The plan with each of the values; None where that is no plan at all. Raises ApiError."""
-        told = self.plan.model_dump(mode="json")
-        slots = [_slot(told, one, f"/pointers/{at}") for at, one in enumerate(self.pointers)]
-        found: list[PlanDoc | None] = []
-        for value in self.values:
-            for place, name in slots:
-                place[name] = value
-            try:
-                found.append(PlanDoc.model_validate(told))
-            except ValidationError:
-                found.append(None)
-        return found
+        try:
+            figures = Figures(self.plan, self.pointers)
+        except NoFigureError as error:
+            raise no_figure(f"/pointers/{error.number}", error) from error
+        return [figures.plan_with(dict.fromkeys(self.pointers, value)) for value in self.values]
+
+
+def no_figure(at: str, error: NoFigureError) -> ApiError:
+    """at: where the pointer stands in the request."""
+    fault = FieldProblem(pointer=at, message=str(error), mend="Point to a number of the plan.")
+    return ApiError(422, "No such figure", str(error), [fault])
 
 
 class WorkingBody(BaseModel):
@@ -215,6 +201,24 @@ def post_leaks(body: LeaksBody):
     search is (`searched`), and last all that was found (`found`), or why nothing was. It ends when nobody listens."""
     found = context().room.leaks(body.plan, float(body.least), date.today())
     return by_line(found, "leaks", lambda error: StoppedDoc(detail=str(error)))
+
+
+@api.post("/better", responses={200: BetterLineDoc})
+def post_better(body: BetterBody):
+    """Search for better plans by moving some figures of one. The answer comes line by line, each a JSON document:
+    how far the search is (`tried`), and last what it found (`found`), or why nothing was. It ends when nobody
+    listens."""
+    try:
+        found = better_plans(context().room, body)
+    except NoFigureError as error:
+        raise no_figure(_pointer_at(body, error.number), error) from error
+    return by_line(found, "better", lambda error: StoppedDoc(detail=str(error)))
+
+
+def _pointer_at(body: BetterBody, number: int) -> str:
+    """Where the so manieth pointer of all moves stands in the request."""
+    where = [f"/moves/{at}/pointers/{n}" for at, move in enumerate(body.moves) for n in range(len(move.pointers))]
+    return where[number]
 
 
 @api.post("/curve", responses={200: CurveDoc})

@@ -68,7 +68,7 @@ class TariffsBody(BaseModel):
     tariffs: Annotated[list[Tariff], Field(max_length=500)]
 
 
-class FreeFromBody(BaseModel):
+class MovedFreeFromBody(BaseModel):
     """Values of goods, minor units."""
 
     model_config = ConfigDict(extra="forbid")
@@ -231,7 +231,7 @@ def put_surcharges(body: SurchargesBody):
 
 
 @api.put("/delivery/free-from", responses={200: DeliveryDoc})
-def put_free_from(body: FreeFromBody):
+def put_free_from(body: MovedFreeFromBody):
     """Let the options that are free from one value of goods be so from another."""
     with context().shop_file.changing("Change what delivery is free from") as session:
         for row in session.scalars(select(ZoneRow)):

@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/better": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Search for better plans by moving some figures of one. The answer comes line by line, each a JSON document:
+         * @description how far the search is (`tried`), and last what it found (`found`), or why nothing was. It ends when nobody<br/>listens.
+         */
+        post: operations["counting_board_post_better_better_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/carriers": {
         parameters: {
             query?: never;
@@ -1484,6 +1504,60 @@ export interface components {
             /** Orders */
             orders: number;
         };
+        /**
+         * BetterBody
+         * @description slides: ids of offers that may be slid in or out.
+         */
+        BetterBody: {
+            /**
+             * Best
+             * @default likely
+             * @enum {string}
+             */
+            best: "likely" | "low" | "beats";
+            /**
+             * Moves
+             * @default []
+             */
+            moves: components["schemas"]["MoveDoc"][];
+            /**
+             * @default {
+             *       "given_most": null,
+             *       "lasts": false,
+             *       "margin_least_bp": null,
+             *       "offers_most": null
+             *     }
+             */
+            must: components["schemas"]["MustDoc"];
+            plan: components["schemas"]["PlanDoc"];
+            /**
+             * Slides
+             * @default []
+             */
+            slides: string[];
+        };
+        /**
+         * BetterDoc
+         * @description The last line. base: the plan they are held against, its response following what it gives. plans: what is best
+         *     first; none where nothing better was found.
+         */
+        BetterDoc: {
+            base: components["schemas"]["JudgedDoc"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "found";
+            /** Plans */
+            plans: components["schemas"]["JudgedDoc"][];
+            /** Tried */
+            tried: number;
+        };
+        /**
+         * BetterLineDoc
+         * @description A line of the answer of a search for better plans.
+         */
+        BetterLineDoc: components["schemas"]["TriedDoc"] | components["schemas"]["BetterDoc"] | components["schemas"]["StoppedDoc"];
         /** BreakEvenDoc */
         BreakEvenDoc: {
             /** Value */
@@ -3293,6 +3367,33 @@ export interface components {
             into: number;
         };
         /**
+         * JudgedDoc
+         * @description A plan: its likely impact and what it gives away, minor units; kept of sales; its impact's 5, 50 and 95 %
+         *     points; the chance that it keeps more than today, and than the plan it is held against. holds: whether what must
+         *     hold does.
+         */
+        JudgedDoc: {
+            /** Beats */
+            beats: number;
+            /** Beats Today */
+            beats_today: number;
+            /** Given */
+            given: number;
+            /** High */
+            high: number;
+            /** Holds */
+            holds: boolean;
+            /** Impact */
+            impact: number;
+            /** Low */
+            low: number;
+            /** Margin */
+            margin: number;
+            /** Middle */
+            middle: number;
+            plan: components["schemas"]["PlanDoc"];
+        };
+        /**
          * KeptForecastsDoc
          * @description The newest first.
          */
@@ -3809,6 +3910,58 @@ export interface components {
             amount: number | null;
             /** Unbounded */
             unbounded: string[];
+        };
+        /**
+         * MoveDoc
+         * @description A figure that may move: where it stands in the plan, and whole multiples of `step` from `least` to `most`,
+         *     which it may be besides what it is.
+         */
+        MoveDoc: {
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+            /** Pointers */
+            pointers: string[];
+            /** Step */
+            step: number;
+        };
+        /**
+         * MovedFreeFromBody
+         * @description Values of goods, minor units.
+         */
+        MovedFreeFromBody: {
+            /** Now */
+            now: number;
+            /** Was */
+            was: number;
+        };
+        /**
+         * MustDoc
+         * @description given_most: minor units given away at most. margin_least_bp: kept of what shoppers pay net of tax. offers_most:
+         *     offers in force. lasts: all that is put in must last. Null for anything.
+         */
+        MustDoc: {
+            /**
+             * Given Most
+             * @default null
+             */
+            given_most: number | null;
+            /**
+             * Lasts
+             * @default false
+             */
+            lasts: boolean;
+            /**
+             * Margin Least Bp
+             * @default null
+             */
+            margin_least_bp: number | null;
+            /**
+             * Offers Most
+             * @default null
+             */
+            offers_most: number | null;
         };
         /** NameBody */
         NameBody: {
@@ -6382,6 +6535,24 @@ export interface components {
             trials: components["schemas"]["TrialDoc"][];
         };
         /**
+         * TriedDoc
+         * @description One line of the answer: how far the search is. best: what the best so far keeps more than today, minor
+         *     units.
+         */
+        TriedDoc: {
+            /** Best */
+            best: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tried";
+            /** Share */
+            share: number;
+            /** Tried */
+            tried: number;
+        };
+        /**
          * TurnDoc
          * @description An offer at its turn, on goods and things put in or on the delivery charge.
          */
@@ -7090,6 +7261,44 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    counting_board_post_better_better_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BetterBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BetterLineDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
     delivery_get_carriers_carriers_get: {
         parameters: {
             query?: never;
@@ -7352,7 +7561,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["FreeFromBody"];
+                "application/json": components["schemas"]["MovedFreeFromBody"];
             };
         };
         responses: {

@@ -127,3 +127,7 @@ export type HowSure = Schemas["HowSureDoc"];
 export type StockBeside = Schemas["StockBesideDoc"];
 export type AheadBody = Schemas["MapBody"];
 export type Ahead = Schemas["MapDoc"];
+export type BetterLine = Schemas["BetterLineDoc"];
+export type BetterBody = Schemas["BetterBody"];
+export type BetterFound = Extract<BetterLine, { kind: "found" }>;
+export type Judged = Schemas["JudgedDoc"];

@@ -188,13 +188,19 @@ class MixTerms:
 @dataclass(frozen=True, eq=False)
 class History:
     """Carts of the past and the day of each, as an ordinal. currency: the shop's own. known: types of carts, None
-    where none were found yet."""
+    where none were found yet. whole: the history these carts stand for, None where they are all of it."""
 
     shop: Shop
     batch: CartBatch
     day_by_cart: Ints
     currency: str = ""
     known: KnownTypes | None = None
+    whole: "History | None" = None
+
+    def sample(self, carts: Ints) -> "History":
+        """Some of the carts, by rising index, to stand for all of them."""
+        batch = self.batch.remade(carts, self.batch.goods)
+        return replace(self, batch=batch, day_by_cart=self.day_by_cart[carts], whole=self)
 
     @cached_property
     def mix(self) -> Mix:
@@ -231,6 +237,8 @@ class History:
         Wherever the days begin, alike: an order is among the first where they begin after the one so many before it.
         Orders of nobody known are held back by nothing.
         """
+        if self.whole is not None:
+            return self.whole.within_uses(uses, days)
         key = (uses, days)
         if key not in self._within:
             self._within[key] = self._within_uses(uses, days)
@@ -317,6 +325,10 @@ class Expected:
     counted: Counted
     terms: MixTerms
     sketched: Sketched | None = None
+
+    def sample(self, carts: Ints) -> "Expected":
+        """As many orders on as many days, of some of the history's carts alone."""
+        return replace(self, history=self.history.sample(carts), weight_by_cart=self.weight_by_cart[carts])
 
     @property
     def orders(self) -> int:

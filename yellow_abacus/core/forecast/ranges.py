@@ -129,6 +129,11 @@ class Impacts:
         """The chance that the plan keeps more than today."""
         return float((self.by_draw > 0).mean())
 
+    def beats_other(self, other: "Impacts") -> float:
+        """The chance that the plan keeps more than another over the same days; draws in which both keep alike count
+        half."""
+        return float(((self.by_draw > other.by_draw).mean() + (self.by_draw >= other.by_draw).mean()) / 2)
+
     @property
     def points(self) -> tuple[float, float, float]:
         """The 5, 50 and 95 % points."""
@@ -136,14 +141,17 @@ class Impacts:
         return float(low), float(middle), float(high)
 
 
-def impacts_of(forecaster: Forecaster, plan: Plan) -> Impacts:
-    """Draws are of a figure's name: plans over the same time meet the same luck and the same shoppers in each."""
+def impacts_of(forecaster: Forecaster, plan: Plan, draws: int = DRAWS) -> Impacts:
+    """Draws are of a figure's name: plans over the same time meet the same luck and the same shoppers in each.
+
+    draws: only the first so many, to be quick.
+    """
     likely = forecaster.drawn(plan)
     course = forecaster.course(plan, likely)
     impact = float(profit_of(course, likely)[0]) - forecaster.today(plan)
     luck, sampled = float(np.sqrt(max(_luck(course, likely), 0.0))), _sampled(course)
-    by_chance = ndtri(EVEN)[shuffled("luck")] * np.hypot(luck, sampled)
-    whole = forecaster.impacts(plan, many_draws(forecaster, plan, likely)) + by_chance
+    by_chance = ndtri(EVEN)[shuffled("luck")[:draws]] * np.hypot(luck, sampled)
+    whole = forecaster.impacts(plan, many_draws(forecaster, plan, likely, draws)) + by_chance
     whole[np.abs(whole) < NO_MATTER] = 0.0
     return Impacts(impact, whole, luck, sampled)
 
@@ -165,17 +173,17 @@ def range_of(forecaster: Forecaster, plan: Plan) -> Range:
     )
 
 
-def many_draws(forecaster: Forecaster, plan: Plan, likely: Drawn) -> Drawn:
+def many_draws(forecaster: Forecaster, plan: Plan, likely: Drawn, draws: int = DRAWS) -> Drawn:
     """Every figure that has a range, drawn; the others as they are likely."""
     orders = forecaster.expected.orders_between
     return replace(
         likely,
-        draws=DRAWS,
+        draws=draws,
         told={
-            (at, figure): draws_of(f"{plan.offers[at].id} {figure}", *values, MOST[figure] / WHOLE_BP)
+            (at, figure): draws_of(f"{plan.offers[at].id} {figure}", *values, MOST[figure] / WHOLE_BP)[:draws]
             for (at, figure), values in _ranged(plan).items()
         },
-        orders=None if orders is None else draws_of(ORDERS, orders[0], 1.0, orders[1], np.inf),
+        orders=None if orders is None else draws_of(ORDERS, orders[0], 1.0, orders[1], np.inf)[:draws],
     )
 
 

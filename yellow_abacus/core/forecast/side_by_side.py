@@ -38,9 +38,7 @@ class Beside:
 
 def beside(found: Sequence[Impacts]) -> Beside:
     """Which column beats which. found: of each, over the same days."""
-    by_draw = [one.by_draw for one in found]
-    beats = np.array([[((one > other).mean() + (one >= other).mean()) / 2 for other in by_draw] for one in by_draw])
-    return Beside(tuple(found), beats)
+    return Beside(tuple(found), np.array([[one.beats_other(other) for other in found] for one in found]))
 
 
 def keeps_most(names: Sequence[str], impacts: Sequence[float], days: int) -> tuple[Part, ...]:

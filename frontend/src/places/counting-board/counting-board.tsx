@@ -18,6 +18,7 @@ import { useNotice } from "../../pieces/notice";
 import { TabWords } from "../../pieces/tab-words";
 import { CasesLine } from "../till/cases";
 import { AnswerSentence, NeedRod } from "./answer";
+import { BetterPlan } from "./better-plan";
 import { FindOffers } from "./find-offers";
 import { readOffers, saveOffers } from "./offer-files";
 import { KeepForecast } from "./keep-forecast";
@@ -145,6 +146,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
           {forecast && <NeedRod forecast={forecast} />}
           <div className="flex min-h-6 items-baseline gap-5">
             {snags && plan.offers.some((one) => one.in_plan) && <SnagsLine {...{ snags, plan, frame, change }} planId={saved.id} />}
+            <BetterPlan {...{ plan, frame, change, add }} sound={problems.length === 0 && forecast !== null} />
             {forecast && <KeepForecast {...{ plan }} sound={problems.length === 0} />}
             <FindOffers frame={frame} plans={plans.plans} go={choose} />
           </div>

@@ -12,7 +12,7 @@ import type { Figure } from "./part";
 
 const [ACROSS, UP] = [11, 7];
 
-interface Known {
+export interface Known {
   title: string;
   figure: Figure;
 }
@@ -54,7 +54,7 @@ function around(figure: Figure, points: number): number[] {
 }
 
 /** Where in the plan a number stands, and what it is called. */
-function placed({ title, figure }: Known, plan: Plan) {
+export function placed({ title, figure }: Known, plan: Plan) {
   const [low, high] = [figure.least, figure.least === figure.value ? figure.value + figure.step : figure.value];
   const pointers = differences(figure.withValue(low), figure.withValue(high));
   const at = /^\/offers\/(\d+)\//.exec(pointers[0] ?? "");

@@ -1,5 +1,5 @@
 /** What one plan says otherwise than another, offer by offer and word by word. */
-import type { OfferDoc, Plan, Ranging } from "../../api/types";
+import type { OfferDoc, Plan, Ranging } from "../api/types";
 
 /** Words as they stand in the second; `not` is what the first says there, where it says otherwise. */
 export interface Stretch {
