@@ -4,6 +4,8 @@ import { KeysProvider } from "./pieces/keys";
 import { NoticeProvider } from "./pieces/notice";
 import { TopRod } from "./top-rod";
 import { PLACES } from "./places";
+import { HandingOver } from "./places/handing-over/handing-over";
+import { TheCase } from "./places/handing-over/the-case";
 
 export function App() {
   return (
@@ -12,12 +14,16 @@ export function App() {
         <a href="#place" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">
           Skip to the place
         </a>
-        <TopRod />
+        <div className="print:hidden">
+          <TopRod />
+        </div>
         <main id="place" tabIndex={-1} className="outline-none">
           <Routes>
             {PLACES.map(({ path, Place }) => (
               <Route key={path} path={path} element={<Place />} />
             ))}
+            <Route path="/handing-over" element={<HandingOver />} />
+            <Route path="/the-case" element={<TheCase />} />
             <Route path="*" element={<Navigate to="/counting-board" replace />} />
           </Routes>
         </main>

@@ -2,6 +2,8 @@
 import { DropdownMenu } from "radix-ui";
 import { useRef, useState } from "react";
 
+import { useNavigate } from "react-router";
+
 import { useMixes, useRunning } from "../../api/queries";
 import type { FieldProblem, Forecast, Plan, SavedPlan } from "../../api/types";
 import { count, days } from "../../pieces/figures";
@@ -46,6 +48,7 @@ interface LineProps {
 
 export function PlanLine({ saved, all, plan, forecast, problems, saving, change, choose, add, copy, remove, save, bringIn }: LineProps) {
   const running = useRunning();
+  const go = useNavigate();
   const file = useRef<HTMLInputElement>(null);
   const [renaming, setRenaming] = useState(false);
   const [noting, setNoting] = useState(false);
@@ -88,6 +91,8 @@ export function PlanLine({ saved, all, plan, forecast, problems, saving, change,
                     ["Rename this plan", () => setTimeout(() => setRenaming(true), 50)],
                     [plan.note ? "Change its note" : "Write a note on it", () => setTimeout(() => setNoting(true), 50)],
                     ["Copy this plan", copy],
+                    ["Hand it over", () => void go(`/handing-over?plan=${saved.id}`)],
+                    ["The case for it", () => void go(`/the-case?plan=${saved.id}`)],
                     ["Start a new plan", add],
                     ["Save its offers to a file", save],
                     ["Bring offers in from a file", () => file.current?.click()],

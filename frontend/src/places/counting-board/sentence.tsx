@@ -24,8 +24,11 @@ export function say(offer: OfferDoc, plan: Plan, frame: Frame, goods: Named[], r
   return { frame, unit, goods, plan, running, offer, held, cash: (amount) => money(amount, frame, { whole: amount % unit === 0 }) };
 }
 
-/** The whole sentence, as words that can be set and the text between them. */
-export function offerTokens(offer: OfferDoc, told: Say): Token[] {
+/** What a part of the sentence is about, in the order of the sentence. */
+export type Clause = "earned" | "gives" | "steps" | "counted" | "limits" | "given" | "who" | "where" | "when" | "alongside" | "funded";
+
+/** The words of each clause; none for one that says nothing. */
+export function clausesOf(offer: OfferDoc, told: Say): [Clause, Token[]][] {
   const { terms } = offer;
   const slotOf = (n: number): RewardSlot => ({
     path: `/gives/${n}`,
@@ -35,22 +38,22 @@ export function offerTokens(offer: OfferDoc, told: Say): Token[] {
     inStep: false,
   });
   return [
-    ...earnedTokens(terms, told),
-    ...rewardsTokens(terms.gives, slotOf, terms, told, true),
-    ...stepTokens(terms, told),
-    ...countedTokens(terms),
-    ...limitTokens(terms, told),
-    ", ",
-    givenToken(terms),
-    ...whoTokens(terms, told),
-    ...whereTokens(terms, told),
-    ", ",
-    ...whenTokens(terms, told),
-    ...alongsideTokens(terms, told),
-    ...fundedTokens(terms, told),
-    ". ",
+    ["earned", earnedTokens(terms, told)],
+    ["gives", rewardsTokens(terms.gives, slotOf, terms, told, true)],
+    ["steps", stepTokens(terms, told)],
+    ["counted", countedTokens(terms)],
+    ["limits", limitTokens(terms, told)],
+    ["given", [", ", givenToken(terms)]],
+    ["who", whoTokens(terms, told)],
+    ["where", whereTokens(terms, told)],
+    ["when", [", ", ...whenTokens(terms, told)]],
+    ["alongside", alongsideTokens(terms, told)],
+    ["funded", fundedTokens(terms, told)],
   ];
 }
+
+/** The whole sentence, as words that can be set and the text between them. */
+export const offerTokens = (offer: OfferDoc, told: Say): Token[] => [...clausesOf(offer, told).flatMap(([, tokens]) => tokens), ". "];
 
 export const offerInWords = (offer: OfferDoc, plan: Plan, frame: Frame, goods: Named[], running: OfferDoc[]): string =>
   plain(offerTokens(offer, say(offer, plan, frame, goods, running))).trim();
