@@ -31,6 +31,7 @@ from yellow_abacus.web import (
     tables,
     till,
     types,
+    year,
 )
 from yellow_abacus.web.context import Context
 from yellow_abacus.web.uploads import Uploads
@@ -59,6 +60,7 @@ PLACES = (
     running,
     till,
     side_by_side,
+    year,
     afterwards,
     bringing_in,
     tables,

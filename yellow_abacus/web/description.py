@@ -1,10 +1,11 @@
 """The API description: what the code says of itself, with what is true of every answer."""
 
 import copy
-from typing import Any
+from typing import Any, Literal
 
 from flask_openapi3 import OpenAPI
 
+from yellow_abacus.files.calendar_ics import MIME_ICS
 from yellow_abacus.files.writing import MIME, Format
 
 PROBLEMS = {
@@ -26,15 +27,18 @@ PROBLEMS = {
 """What any request may be answered with; all in one shape."""
 
 BY_LINE = "application/x-ndjson"
-COME_BY_LINE = ("/api/leaks", "/api/history-says")
+COME_BY_LINE = ("/api/leaks", "/api/history-says", "/api/better")
 """What is answered line by line, each a JSON document of its own."""
 
 _PROBLEM = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/ProblemDoc"}}}
 
 
-def file_of(*formats: Format) -> dict[str, Any]:
+def file_of(*formats: Format | Literal["ics"]) -> dict[str, Any]:
     """The answer that is a file of one of the formats."""
-    content = {MIME[one]: {"schema": {"type": "string", "format": "binary"}} for one in formats}
+    content = {
+        (MIME_ICS if one == "ics" else MIME[one]): {"schema": {"type": "string", "format": "binary"}}
+        for one in formats
+    }
     return {"description": "A file", "content": content}
 
 

@@ -24,6 +24,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All offers of plans, and those that run already, as a calendar with reminders. */
+        get: operations["year_get_calendar_calendar_ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/carriers": {
         parameters: {
             query?: never;
@@ -1284,6 +1301,40 @@ export interface paths {
         put?: never;
         /** Bring the file in: all of it, or the good rows if asked to. */
         post: operations["bringing_in_post_save_uploads__upload_id__save_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every plan on its own days, with what it keeps more than today. */
+        get: operations["year_get_year_year_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/year/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A plan on other days: how it then reads, and what it keeps more than today. Nothing is saved. */
+        post: operations["year_post_move_year_move_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3912,6 +3963,18 @@ export interface components {
             unbounded: string[];
         };
         /**
+         * MoveBody
+         * @description A plan, and the day it is to begin on.
+         */
+        MoveBody: {
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            plan: components["schemas"]["PlanDoc"];
+        };
+        /**
          * MoveDoc
          * @description A figure that may move: where it stands in the plan, and whole multiples of `step` from `least` to `most`,
          *     which it may be besides what it is.
@@ -3925,6 +3988,15 @@ export interface components {
             pointers: string[];
             /** Step */
             step: number;
+        };
+        /**
+         * MovedDoc
+         * @description The plan on other days, its offers' own days moved along; not saved. impact: as in OnDaysDoc.
+         */
+        MovedDoc: {
+            /** Impact */
+            impact: number;
+            plan: components["schemas"]["PlanDoc"];
         };
         /**
          * MovedFreeFromBody
@@ -4201,6 +4273,30 @@ export interface components {
             currency: string;
             /** Offers */
             offers: components["schemas"]["OfferDoc"][];
+        };
+        /**
+         * OnDaysDoc
+         * @description A plan on its own days. impact: against today, minor units; null where it cannot be told, and why.
+         */
+        OnDaysDoc: {
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /** Id */
+            id: number;
+            /** Impact */
+            impact: number | null;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
         };
         /**
          * Only
@@ -7058,6 +7154,11 @@ export interface components {
             /** Value */
             value: number;
         };
+        /** YearDoc */
+        YearDoc: {
+            /** Plans */
+            plans: components["schemas"]["OnDaysDoc"][];
+        };
         /**
          * ZoneDoc
          * @description places: countries and regions that orders may name instead. was: the name before, while it is renamed.
@@ -7280,7 +7381,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BetterLineDoc"];
+                    "application/x-ndjson": components["schemas"]["BetterLineDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    year_get_calendar_calendar_ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
                 };
             };
             400: components["responses"]["Problem400"];
@@ -10449,6 +10584,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UploadDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    year_get_year_year_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YearDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    year_post_move_year_move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovedDoc"];
                 };
             };
             400: components["responses"]["Problem400"];
