@@ -96,10 +96,10 @@ def _lines(search: Search, grid: _Grid, doc: PlanDoc) -> Iterator[TriedDoc | Bet
 
 
 def _better_doc(found: Better, grid: _Grid, doc: PlanDoc) -> BetterDoc:
-    plans = ((one, grid.doc_at(one.at)) for one in found.plans)
+    plans, digits = ((one, grid.doc_at(one.at)) for one in found.plans), grid.at.loaded.minor_digits
     return BetterDoc(
-        base=judged_doc(found.base, doc, found.base),
-        plans=[judged_doc(one, plan, found.base) for one, plan in plans if plan is not None],
+        base=judged_doc(found.base, doc, found.base, digits),
+        plans=[judged_doc(one, plan, found.base, digits) for one, plan in plans if plan is not None],
         tried=found.tried,
     )
 

@@ -2,8 +2,8 @@
 
 from datetime import date
 
-from yellow_abacus.core.ground.money import shown
 from yellow_abacus.counting import CountingRoom, NothingToCountError, UnsoundPlanError, within_bounds
+from yellow_abacus.files.forecast_json import impact_shown
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.year_json import MovedDoc, OnDaysDoc
 
@@ -28,4 +28,6 @@ def impact(room: CountingRoom, doc: PlanDoc) -> int:
     at = room.current()
     doc = at.checked(doc)
     with within_bounds(doc):
-        return shown(at.expecting(doc).impact(doc.plan()))
+        forecaster, plan = at.expecting(doc), doc.plan()
+        today = forecaster.today(plan)
+        return impact_shown(today, today + forecaster.impact(plan), at.loaded.minor_digits)

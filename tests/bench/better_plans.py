@@ -4,13 +4,12 @@ import tempfile
 from itertools import product
 from pathlib import Path
 from time import perf_counter
-from typing import Any
 
 from tests.bench import large_shop
 from tests.bench.timing import judge
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.demo import FILES, fill_with_demo_shop
-from yellow_abacus.files.better_json import BetterBody, BetterDoc
+from yellow_abacus.files.better_json import BetterBody, BetterDoc, MoveDoc
 from yellow_abacus.files.plan_json import PlanDoc, PlansFile
 from yellow_abacus.files.pointers import Figures
 from yellow_abacus.improving import better_plans
@@ -74,19 +73,22 @@ def large() -> None:
 
 def _searched(room: CountingRoom, plan: PlanDoc, grid: Grid) -> tuple[float, BetterDoc]:
     """In how many milliseconds, and what was found."""
-    moves: list[dict[str, Any]] = [
-        {"pointers": [pointer], "least": least, "most": most, "step": step}
-        for pointer, (least, most, step) in grid.items()
-    ]
+    body = BetterBody(plan=plan, moves=[_move(*one) for one in grid.items()])
     start = perf_counter()
-    *_, found = better_plans(room, BetterBody.model_validate({"plan": plan.model_dump(mode="json"), "moves": moves}))
+    *_, found = better_plans(room, body)
     assert isinstance(found, BetterDoc)
     return (perf_counter() - start) * 1000, found
+
+
+def _move(pointer: str, bounds: tuple[int, int, int]) -> MoveDoc:
+    least, most, step = bounds
+    return MoveDoc(pointers=[pointer], least=least, most=most, step=step)
 
 
 def _best_of_all(room: CountingRoom, plan: PlanDoc, grid: Grid) -> float:
     """The most any plan of the full grid keeps more than today, on all carts."""
     figures = Figures(plan, list(grid))
-    points = product(*(range(least, most + 1, step) for least, most, step in grid.values()))
+    moves = [_move(*one) for one in grid.items()]
+    points = product(*(move.values(figures[pointer] or 0) for pointer, move in zip(grid, moves, strict=True)))
     docs = [figures.plan_with(dict(zip(grid, values, strict=True))) for values in points]
     return max(impact for impact in room.curve(docs) if impact is not None)

@@ -6,6 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field, RootModel
 
 from yellow_abacus.core.advice.better import Best, Judged, Must
 from yellow_abacus.core.ground.money import WHOLE_BP, shown
+from yellow_abacus.files.forecast_json import impact_shown
 from yellow_abacus.files.leaks_json import StoppedDoc
 from yellow_abacus.files.plan_json import MOST_OFFERS, PlanDoc
 from yellow_abacus.files.pointers import LARGEST_FIGURE, Pointer
@@ -101,14 +102,14 @@ class BetterLineDoc(RootModel[Annotated[TriedDoc | BetterDoc | StoppedDoc, Field
     """A line of the answer of a search for better plans."""
 
 
-def judged_doc(one: Judged, doc: PlanDoc, base: Judged) -> JudgedDoc:
+def judged_doc(one: Judged, doc: PlanDoc, base: Judged, minor_digits: int) -> JudgedDoc:
     """doc: the plan as a document. base: judged with all draws, as `one` is."""
     assert one.impacts is not None
     assert base.impacts is not None
     low, middle, high = one.impacts.points
     return JudgedDoc(
         plan=doc,
-        impact=shown(one.impact),
+        impact=impact_shown(one.today, one.planned, minor_digits),
         given=shown(one.given),
         margin=one.margin,
         low=shown(low),

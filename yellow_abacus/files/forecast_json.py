@@ -229,10 +229,9 @@ def forecast_doc(
     caveats: list[str],
 ) -> ForecastDoc:
     """offer_ids: of the offers in the plan, in order. skus: of the goods, by index."""
-    unit = 10**minor_digits
     today, planned = forecast.today, forecast.planned
-    whole = max(abs(today.profit), abs(planned.profit)) >= WHOLE_FROM * unit
-    scale = unit if whole else 1
+    whole = in_whole(today.profit, planned.profit, minor_digits)
+    scale = 10**minor_digits if whole else 1
     parts = [today.profit, *(step.amount for step in forecast.bridge)]
     start, *steps = (part * scale for part in foot([part / scale for part in parts]))
     impact = sum(steps)
@@ -287,6 +286,17 @@ def forecast_doc(
         rods=RodsDoc(**{way: [_rod(rod) for rod in rods] for way, rods in forecast.rods.items()}),
         caveats=caveats,
     )
+
+
+def in_whole(today: float, planned: float, minor_digits: int) -> bool:
+    """Whether so much is kept that the answer and the bridge leave the minor digits off."""
+    return max(abs(today), abs(planned)) >= WHOLE_FROM * 10**minor_digits
+
+
+def impact_shown(today: float, planned: float, minor_digits: int) -> int:
+    """What a plan keeps more than today as its answer tells it: what both are told to keep, one from the other."""
+    scale = 10**minor_digits if in_whole(today, planned, minor_digits) else 1
+    return (shown(planned / scale) - shown(today / scale)) * scale
 
 
 def range_doc(found: Range, offer_ids: list[str]) -> RangeDoc:

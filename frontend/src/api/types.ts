@@ -131,3 +131,5 @@ export type BetterLine = Schemas["BetterLineDoc"];
 export type BetterBody = Schemas["BetterBody"];
 export type BetterFound = Extract<BetterLine, { kind: "found" }>;
 export type Judged = Schemas["JudgedDoc"];
+export type Year = Schemas["YearDoc"];
+export type MovedPlan = Omit<Schemas["MovedDoc"], "plan"> & { plan: Plan };

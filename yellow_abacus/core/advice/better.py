@@ -5,7 +5,7 @@ them, holds what must hold, and is better than the plan it is held against. docs
 """
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import product
 from math import ceil, inf, prod
 from typing import Literal
@@ -16,6 +16,7 @@ from yellow_abacus.core.advice.asking import POINTS_EACH, Asking
 from yellow_abacus.core.costing.ledger import INDEX
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
+from yellow_abacus.core.forecast.ranges import DRAWS as ALL_DRAWS
 from yellow_abacus.core.forecast.ranges import Impacts, impacts_of
 from yellow_abacus.core.forecast.takings import Takings, depth_of, takings_of
 from yellow_abacus.core.ground.money import WHOLE_BP, Ints
@@ -58,16 +59,21 @@ class Must:
 
 @dataclass(frozen=True, eq=False)
 class Judged:
-    """A plan and what it comes to: the likely impact and what is given away, minor units; kept of sales; by how much
+    """A plan and what it comes to: kept today and under it, and given away, minor units; kept of sales; by how much
     it breaks what must hold (0 where it does not); and the impact draw by draw, None where nobody asked."""
 
     at: At
     plan: Plan
-    impact: float
+    today: float
+    planned: float
     given: float
     margin: float
     broken: float
     impacts: Impacts | None
+
+    @property
+    def impact(self) -> float:
+        return self.planned - self.today
 
     def measure(self, best: Best) -> float:
         """What is best, and of plans alike in it the likely impact."""
@@ -135,27 +141,32 @@ class Search:
 
     def go(self) -> Iterator[Searched | Better]:
         """How far it is, and last what it found."""
-        sample = sampled(self.forecaster)
+        sample, draws = sampled(self.forecaster), 0 if self.best == "likely" else DRAWS
         whole = prod(self.sizes) <= FEW_POINTS
         rounds = ceil(prod(self.sizes) / POINTS_EACH) if whole else ROUNDS
         for number, points in enumerate(self._whole() if whole else self._narrowing(), start=1):
             for at in points:
                 if at not in self._tried:
                     go_on()
-                    self._tried[at] = self.judged(sample, at, DRAWS)
+                    self._tried[at] = self.judged(sample, at, draws)
             yield Searched(SEARCHING * number / rounds, len(self._tried), self._best_so_far())
         finalists, found = self._finalists(), list[Judged]()
         for number, at in enumerate(finalists, start=1):
             go_on()
-            one = self.judged(self.forecaster, at)
+            one = self.judged(self.forecaster, at, 0 if self.best == "likely" else ALL_DRAWS)
             found += [] if one is None else [one]
             share = SEARCHING + (1 - SEARCHING) * number / len(finalists)
             yield Searched(share, len(self._tried), self._best_so_far())
         base = next(one for one in found if one.at == self.first)
-        yield Better(base, self._shown(base, found), len(self._tried))
+        plans = [self._with_draws(one) for one in self._shown(base, found)]
+        yield Better(self._with_draws(base), tuple(plans), len(self._tried))
 
-    def judged(self, forecaster: Forecaster, at: At, draws: int | None = None) -> Judged | None:
-        """What the plan of a point comes to; None where it makes no sense. draws: fewer than all."""
+    def _with_draws(self, one: Judged) -> Judged:
+        """A plan that is shown, and so judged draw by draw."""
+        return one if one.impacts is not None else replace(one, impacts=impacts_of(self.forecaster, one.plan))
+
+    def judged(self, forecaster: Forecaster, at: At, draws: int) -> Judged | None:
+        """What the plan of a point comes to; None where it makes no sense. draws: how many tell how sure it is."""
         plan = self.plan_at(at)
         if plan is None:
             return None
@@ -163,8 +174,7 @@ class Search:
             drawn = forecaster.drawn(plan)
             course = forecaster.course(plan, drawn)
             takings = takings_of(course, drawn)
-            asks = draws is None or self.best != "likely"
-            impacts = impacts_of(forecaster, plan, *(() if draws is None else (draws,))) if asks else None
+            impacts = impacts_of(forecaster, plan, draws) if draws else None
         except TooMuchPutInError:
             return None
         profit, given = float(takings.profit[0]), float(takings.given[0].sum())
@@ -172,7 +182,7 @@ class Search:
         margin = profit / sales if sales else 0.0
         ends = [limit for limit, day in zip(course.limits, course.ends, strict=True) if not np.isnan(day[0])]
         broken = self._broken(plan, given, margin, any(limit.of == "stock" for limit in ends))
-        return Judged(at, plan, profit - forecaster.today(plan), given, margin, broken, impacts)
+        return Judged(at, plan, forecaster.today(plan), profit, given, margin, broken, impacts)
 
     def _broken(self, plan: Plan, given: float, margin: float, ends: bool) -> float:
         """By how much what must hold does not, in parts of what it may be."""

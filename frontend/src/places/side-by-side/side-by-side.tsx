@@ -13,6 +13,7 @@ import { moved } from "../../pieces/lists";
 import { mixInWords, USUAL } from "../../pieces/mix-names";
 import { nameOfSku } from "../../pieces/product-picker";
 import { EVERYTHING } from "../../pieces/scope-word";
+import { Turn } from "../../pieces/rod-chart";
 import { TabWords } from "../../pieces/tab-words";
 import { AheadMap } from "./ahead-map";
 import { addressOf, chosenIn, columnsOf, MOST_COLUMNS, type Chosen, type Column, type Otherwise } from "./columns";
@@ -20,6 +21,7 @@ import { Differences } from "./differences";
 import { bridgeRows, Chances, InColumns, ledgerRows, rodRows, stockRows } from "./in-columns";
 import { OtherwiseWord, otherwiseInWords } from "./otherwise-words";
 import { PlansRod } from "./plans-rod";
+import { YearStrip } from "./year-strip";
 
 export function SideBySidePlace() {
   const { data: frame } = useFrame();
@@ -56,8 +58,33 @@ function Beside({ frame, saved }: { frame: Frame; saved: SavedPlan[] }) {
   const { data: goods } = useNames();
   const [search, setSearch] = useSearchParams();
   const chosen = chosenIn(search.get("columns"), saved);
+  const overYear = search.get("look") === "year";
+  const look = (
+    <p className="flex gap-5 px-7 pt-3 text-small">
+      {(
+        [
+          ["", "Side by side"],
+          ["year", "Over the year"],
+        ] as const
+      ).map(([key, words]) => (
+        <Turn key={key} on={overYear === (key === "year")} set={() => setSearch(key ? { look: key } : {})}>
+          {words}
+        </Turn>
+      ))}
+    </p>
+  );
   const columns = columnsOf(chosen, saved, (one) => otherwiseInWords(one, frame, goods ?? []));
   const choose = (next: Chosen[]) => setSearch({ columns: addressOf(next) }, { replace: true });
+  if (overYear)
+    return (
+      <div className="mx-auto max-w-[1500px]">
+        {look}
+        <div className="px-7 pt-2 pb-8">
+          <h1 className="text-answer font-semibold">Offers over the year</h1>
+          <YearStrip {...{ frame, saved }} />
+        </div>
+      </div>
+    );
   if (columns.length === 0)
     return (
       <div className="px-7 py-6">
@@ -67,7 +94,12 @@ function Beside({ frame, saved }: { frame: Frame; saved: SavedPlan[] }) {
         </p>
       </div>
     );
-  return <Told {...{ frame, saved, chosen, columns, choose }} />;
+  return (
+    <div className="mx-auto max-w-[1500px]">
+      {look}
+      <Told {...{ frame, saved, chosen, columns, choose }} />
+    </div>
+  );
 }
 
 interface ToldProps {
@@ -90,7 +122,7 @@ function Told({ frame, saved, chosen, columns, choose }: ToldProps) {
   const ranges = sure && sure.columns.length === columns.length ? sure.columns : null;
   const first = columns[0]!.plan;
   return (
-    <div className="mx-auto max-w-[1500px] px-7 pt-3.5 pb-8">
+    <div className="px-7 pt-2 pb-8">
       <p className="flex flex-wrap items-baseline gap-x-2">
         <span className="font-head text-title font-semibold">{columns.length === 1 ? "1 plan" : `${columns.length} side by side`}</span>
         <span aria-hidden>·</span>
