@@ -55,20 +55,22 @@ const has = (good: Named, { categories, tags, brands, products, skus }: Names): 
   good.categories.some((name) => categories.includes(name)) ||
   good.tags.some((name) => tags.includes(name));
 
-function namesInWords({ categories, tags, brands, products, skus }: Names, goods: Named[]): string {
-  const single = [...products, ...skus.map((sku) => nameOfSku(sku, goods))];
-  const more = single.length > MOST_NAMED ? [`${single.length - MOST_NAMED} more`] : [];
+function namesInWords({ categories, tags, brands, products, skus }: Names, goods: Named[], full: boolean): string {
+  const single = [...products, ...skus.map((sku) => (full ? `${nameOfSku(sku, goods)} (${sku})` : nameOfSku(sku, goods)))];
+  const most = full ? single.length : MOST_NAMED;
+  const more = single.length > most ? [`${single.length - most} more`] : [];
   const groups = [
     ...categories.map((name) => name.toLowerCase()),
     ...tags.map((name) => `goods tagged ${name}`),
     ...brands.map((name) => `goods by ${name}`),
   ];
-  return listed([...groups, ...single.slice(0, MOST_NAMED), ...more]);
+  return listed([...groups, ...single.slice(0, most), ...more]);
 }
 
-export function scopeInWords(scope: Scope, goods: Named[], everything = "everything"): string {
-  const except = namesInWords(outside(scope), goods);
-  const only = namesInWords(inside(scope), goods) || everything;
+/** full: every name, with the SKU of single options, so that it can be read back. */
+export function scopeInWords(scope: Scope, goods: Named[], everything = "everything", full = false): string {
+  const except = namesInWords(outside(scope), goods, full);
+  const only = namesInWords(inside(scope), goods, full) || everything;
   return `${only}${except && ` except ${except}`}${scope.reduced === "out" ? ", reduced goods left out" : ""}`;
 }
 

@@ -25,16 +25,18 @@ export const ANYWHERE: Where = { zones: [], except_zones: [], channels: [], paym
 const ordinal = (n: number): string => `${n}${n % 100 > 10 && n % 100 < 14 ? "th" : (["th", "st", "nd", "rd"][n % 10] ?? "th")}`;
 
 /** Empty where anybody is meant. */
-export function whoInWords(who: Who): string {
+/** full: shoppers of a list by name. */
+export function whoInWords(who: Who, full = false): string {
   const told: string[] = [];
   if (who.first_order) told.push("first orders");
   if (who.nth_order != null) told.push(`shoppers from their ${ordinal(who.nth_order)} order on`);
   if (who.days_since != null) told.push(`shoppers whose last order was ${count(who.days_since)} or more days ago`);
   if (who.groups.length) told.push(`the group ${listed(who.groups, "or")}`);
   if (who.tags.length) told.push(`shoppers tagged ${listed(who.tags, "or")}`);
-  if (who.shoppers.length) told.push(`${count(who.shoppers.length)} ${who.shoppers.length === 1 ? "shopper" : "shoppers"} on a list`);
+  const some = (ids: string[]) => `the shoppers ${ids.join(" / ")}`;
+  if (who.shoppers.length) told.push(full ? some(who.shoppers) : `${count(who.shoppers.length)} ${who.shoppers.length === 1 ? "shopper" : "shoppers"} on a list`);
   const not = [...who.except_groups.map((name) => `the group ${name}`), ...who.except_tags.map((name) => `those tagged ${name}`)];
-  if (who.except_shoppers.length) not.push(`${count(who.except_shoppers.length)} on a list`);
+  if (who.except_shoppers.length) not.push(full ? some(who.except_shoppers) : `${count(who.except_shoppers.length)} on a list`);
   const only = told.length ? `only for ${listed(told)}` : "";
   return [only, not.length ? `not for ${listed(not)}` : ""].filter(Boolean).join(", ");
 }

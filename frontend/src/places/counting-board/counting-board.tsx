@@ -144,7 +144,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
         </div>
         <div className="grid shrink-0 justify-items-end gap-2">
           {forecast && <NeedRod forecast={forecast} />}
-          <div className="flex min-h-6 items-baseline gap-5">
+          <div className="flex min-h-6 max-w-[21rem] flex-wrap items-baseline justify-end gap-x-5 gap-y-1">
             {snags && plan.offers.some((one) => one.in_plan) && <SnagsLine {...{ snags, plan, frame, change }} planId={saved.id} />}
             <BetterPlan {...{ plan, frame, change, add }} sound={problems.length === 0 && forecast !== null} />
             {forecast && <KeepForecast {...{ plan }} sound={problems.length === 0} />}

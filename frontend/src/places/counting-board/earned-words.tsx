@@ -27,7 +27,8 @@ function conditionInWords({ kind, n, bound }: Measured, each: boolean, cash: (am
 const beforeOffers = (condition: Measured): string => (condition.kind === "spend" && condition.at === "standing" ? " before offers" : "");
 
 /** What earns the offer: each condition a word for how much, and a word for of what. */
-export function earnedTokens(terms: Terms, { cash, goods }: Say): Token[] {
+export function earnedTokens(terms: Terms, say: Say): Token[] {
+  const { cash } = say;
   const { conditions, repeat, need } = terms.earned;
   if (conditions.length === 0) return ["Every cart gets "];
   const each = repeat === "each_time";
@@ -55,7 +56,7 @@ export function earnedTokens(terms: Terms, { cash, goods }: Say): Token[] {
     });
     tokens.push(condition.kind === "only" ? " " : " of ");
     const scope = { path: `${slot.path}/of`, value: condition.of, put: (of: Condition["of"]) => slot.put({ ...condition, of }) };
-    tokens.push(scopeToken("Of which goods", scope, goods, "anything"));
+    tokens.push(scopeToken("Of which goods", scope, say, "anything"));
   });
   return [...tokens, each ? ", a cart gets " : " get "];
 }

@@ -13,7 +13,7 @@ import { Choices, Faults, Word } from "../../pieces/words";
 
 const MOST_CODES = 5000;
 
-export function givenInWords({ by, code, codes }: Given): string {
+export function givenInWords({ by, code, codes }: Given, full = false): string {
   switch (by) {
     case "itself":
       return "without a code";
@@ -22,13 +22,13 @@ export function givenInWords({ by, code, codes }: Given): string {
     case "link":
       return `by a link with the code ${code || "…"}`;
     case "codes":
-      return `with one of ${count(codes.length)} single-use ${codes.length === 1 ? "code" : "codes"}`;
+      return full ? `with one of the single-use codes ${codes.join(" / ")}` : `with one of ${count(codes.length)} single-use ${codes.length === 1 ? "code" : "codes"}`;
   }
 }
 
-export const givenToken = ({ given }: Terms): Token => ({
+export const givenToken = ({ given }: Terms, full?: boolean): Token => ({
   key: "given",
-  text: givenInWords(given),
+  text: givenInWords(given, full),
   word: ({ edit, at }) => <GivenWord given={given} unsound={at("/given")} onChange={(next) => edit((t) => ({ ...t, given: next }))} />,
 });
 

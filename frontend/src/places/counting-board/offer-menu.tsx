@@ -15,13 +15,14 @@ interface MenuProps {
   slide: () => void;
   move: (by: number) => void;
   copy: () => void;
+  copyOut: () => void;
   copyTo: (plan: SavedPlan) => void;
   runs: () => void;
   save: () => void;
   remove: () => void;
 }
 
-export function OfferMenu({ offer, what, first, last, others, rename, note, slide, move, copy, copyTo, runs, save, remove }: MenuProps) {
+export function OfferMenu({ offer, what, first, last, others, rename, note, slide, move, copy, copyOut, copyTo, runs, save, remove }: MenuProps) {
   // What takes the focus does so once the menu has given it back.
   const later = (act: () => void) => () => setTimeout(act, 50);
   return (
@@ -32,6 +33,7 @@ export function OfferMenu({ offer, what, first, last, others, rename, note, slid
       {!first && <Act does={() => move(-1)}>Move up</Act>}
       {!last && <Act does={() => move(1)}>Move down</Act>}
       <Act does={copy}>Copy</Act>
+      <Act does={copyOut}>Copy its sentence out</Act>
       {others.map((plan) => (
         <Act key={plan.id} does={() => copyTo(plan)}>
           Copy to {plan.plan.name}

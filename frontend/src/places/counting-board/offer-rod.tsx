@@ -2,7 +2,7 @@
 import { useEffect, useRef, useState } from "react";
 
 import { ask } from "../../api/client";
-import { keepPlan, putRunning, useRunning } from "../../api/queries";
+import { keepPlan, putRunning, useNames, useRunning } from "../../api/queries";
 import type { EachOffer, FieldProblem, Forecast, Frame, OfferDoc, OfferReach, Plan, SavedPlan } from "../../api/types";
 import { useNotice } from "../../pieces/notice";
 import { ApplyWord } from "./apply-word";
@@ -15,8 +15,9 @@ import { copied, forAnotherPlan, moved, putsIn, withOffer, without } from "./off
 import { ReasonLine } from "../../pieces/reason-line";
 import { RodBead } from "./rod-bead";
 import { RunningOffer } from "./running-offer";
-import { Sentence } from "./sentence";
+import { offerInFull, Sentence } from "./sentence";
 import { Faults } from "../../pieces/words";
+import { usePasted } from "./use-pasted";
 import { WriteOffer } from "./write-offer";
 
 interface RodProps {
@@ -44,6 +45,12 @@ export function OfferRod({ plan, frame, others, forecast, fresh, each, reach, pr
     item?.scrollIntoView({ block: "center" });
     item?.querySelector("button")?.focus();
   }, [wanted]);
+
+  const [typed, setTyped] = useState("");
+  usePasted((text) => {
+    setTyped(text);
+    setWriting(true);
+  });
 
   /** The place in the order that a height on the screen stands for. */
   const placeAt = (y: number, id: string): number => {
@@ -96,7 +103,7 @@ export function OfferRod({ plan, frame, others, forecast, fresh, each, reach, pr
       </div>
       <div className="flex items-center gap-4 border-t-[1.5px] border-line py-2.5 ps-[72px] pe-4">
         <WriteOffer
-          frame={frame}
+          {...{ plan, frame, typed, setTyped }}
           open={writing}
           setOpen={setWriting}
           begin={(terms) => change((before) => ({ ...before, offers: [...before.offers, newOffer(terms)] }))}
@@ -148,7 +155,16 @@ function OfferItem(props: ItemProps) {
       fail(error);
     }
   };
+  const { data: goods } = useNames();
   const running = useRunning();
+  const copyOut = async () => {
+    try {
+      await navigator.clipboard.writeText(offerInFull(offer, plan, frame, goods ?? [], running));
+      say("Its sentence is copied. Paste it into a plan, or into a letter.");
+    } catch (error) {
+      fail(error);
+    }
+  };
   const replaces = standsInPlaceOf(running, plan, offer.id);
   const runs = async () => {
     try {
@@ -192,6 +208,7 @@ function OfferItem(props: ItemProps) {
             note={() => setNoting(true)}
             move={(by) => move(at + by)}
             copy={() => change((before) => copied(before, offer.id))}
+            copyOut={() => void copyOut()}
             runs={() => void runs()}
             copyTo={(other) => void copyTo(other)}
             save={() => saveOffers(what, [offer], frame)}

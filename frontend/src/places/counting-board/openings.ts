@@ -218,14 +218,14 @@ export interface Figures {
   amount?: number;
 }
 
-const NUMBERS = ["zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"];
+export const NUMBERS = ["zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"];
 const PLACES: Record<string, number> = { first: 1, second: 2, third: 3, fourth: 4, fifth: 5, sixth: 6 };
 /** Words that say nothing by themselves. */
 const IDLE = new Set(["a", "an", "the", "of", "and", "for", "with", "to", "in", "on", "at", "my", "all"]);
 
 const bare = (word: string) => word.toLowerCase().normalize("NFKC");
 /** So that seed, seeds and Seeds are one word. */
-const stem = (word: string) => bare(word).replace(/(?<=..)(es|s)$/, "");
+export const stem = (word: string) => bare(word).replace(/(?<=..)(es|s)$/, "");
 
 /** Take typed text apart: numbers with what they count, names of goods the shop has, and the other words. */
 export function understood(typed: string, frame: Frame, goods: Named[]): Typed {

@@ -22,6 +22,8 @@ export interface Say {
   offer: OfferDoc;
   /** The clause whose slip is open: its word stays in the sentence even while it says nothing. */
   held: string | null;
+  /** Nothing is shortened, so that it can be read back: every name, every code, every year. */
+  full?: boolean;
 }
 
 export type Change = (terms: Terms) => Terms;

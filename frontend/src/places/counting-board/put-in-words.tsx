@@ -13,11 +13,11 @@ type PutIn = Extract<Reward, { kind: "put_in" }>;
 
 const MOST_NAMED = 2;
 
-export function putInTokens(reward: PutIn, slot: RewardSlot, { cash, goods }: Say): Token[] {
+export function putInTokens(reward: PutIn, slot: RewardSlot, { cash, goods, full }: Say): Token[] {
   const quantity: Slot<number> = { path: `${slot.path}/quantity`, value: reward.quantity, put: (next) => slot.put({ ...reward, quantity: next }) };
   const asked: Slot<number> = { path: `${slot.path}/amount`, value: reward.amount, put: (next) => slot.put({ ...reward, amount: next }) };
-  const names = [...reward.categories.map((name) => `any of ${name.toLowerCase()}`), ...reward.skus.map((sku) => nameOfSku(sku, goods))];
-  const shown = names.length > MOST_NAMED ? [...names.slice(0, MOST_NAMED - 1), `${names.length - MOST_NAMED + 1} more`] : names;
+  const names = [...reward.categories.map((name) => `any of ${name.toLowerCase()}`), ...reward.skus.map((sku) => (full ? `${nameOfSku(sku, goods)} (${sku})` : nameOfSku(sku, goods)))];
+  const shown = names.length > MOST_NAMED && !full ? [...names.slice(0, MOST_NAMED - 1), `${names.length - MOST_NAMED + 1} more`] : names;
   const what = listed(shown, "or") || "…";
   const size = many(reward.quantity, "unit");
   const price = reward.amount === 0 ? "free" : `for ${cash(reward.amount)} each`;

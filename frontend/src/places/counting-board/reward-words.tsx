@@ -143,10 +143,10 @@ export function KindChoice({ slot, part }: { slot: RewardSlot; part: PartProps }
   );
 }
 
-function offWhat(reward: Plain, terms: Terms, { goods }: Say, namesGoods: boolean, slot: RewardSlot): Token[] {
+function offWhat(reward: Plain, terms: Terms, say: Say, namesGoods: boolean, slot: RewardSlot): Token[] {
   const link = { amount_off_each: " of ", unit_price: " for " }[reward.kind as string] ?? " ";
   const on: Slot<Scope> = { path: "/on", value: terms.on, put: (next) => (t) => ({ ...t, on: next }) };
-  const tokens: Token[] = namesGoods ? [link, scopeToken("Off which goods", on, goods)] : slot.inStep ? [] : [`${link}the same goods`];
+  const tokens: Token[] = namesGoods ? [link, scopeToken("Off which goods", on, say)] : slot.inStep ? [] : [`${link}the same goods`];
   if (reward.kind !== "percent_off" || !reward.with_delivery) return tokens;
   return [
     ...tokens,

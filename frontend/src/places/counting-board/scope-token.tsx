@@ -1,10 +1,10 @@
 /** A scope as a word of an offer's sentence. */
-import type { Named, Scope } from "../../api/types";
+import type { Scope } from "../../api/types";
 import { scopeInWords, ScopeWord } from "../../pieces/scope-word";
-import type { Slot, Token } from "./part";
+import type { Say, Slot, Token } from "./part";
 
-export const scopeToken = (title: string, slot: Slot<Scope>, goods: Named[], everything?: string): Token => {
-  const text = scopeInWords(slot.value, goods, everything);
+export const scopeToken = (title: string, slot: Slot<Scope>, { goods, full }: Say, everything?: string): Token => {
+  const text = scopeInWords(slot.value, goods, everything, full);
   return {
     key: `scope ${slot.path}`,
     text,

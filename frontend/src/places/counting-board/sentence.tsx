@@ -43,7 +43,7 @@ export function clausesOf(offer: OfferDoc, told: Say): [Clause, Token[]][] {
     ["steps", stepTokens(terms, told)],
     ["counted", countedTokens(terms)],
     ["limits", limitTokens(terms, told)],
-    ["given", [", ", givenToken(terms)]],
+    ["given", [", ", givenToken(terms, told.full)]],
     ["who", whoTokens(terms, told)],
     ["where", whereTokens(terms, told)],
     ["when", [", ", ...whenTokens(terms, told)]],
@@ -54,6 +54,10 @@ export function clausesOf(offer: OfferDoc, told: Say): [Clause, Token[]][] {
 
 /** The whole sentence, as words that can be set and the text between them. */
 export const offerTokens = (offer: OfferDoc, told: Say): Token[] => [...clausesOf(offer, told).flatMap(([, tokens]) => tokens), ". "];
+
+/** The sentence with nothing shortened, to be copied out: what is pasted in again is the same offer. */
+export const offerInFull = (offer: OfferDoc, plan: Plan, frame: Frame, goods: Named[], running: OfferDoc[]): string =>
+  plain(offerTokens(offer, { ...say(offer, plan, frame, goods, running), full: true })).trim();
 
 export const offerInWords = (offer: OfferDoc, plan: Plan, frame: Frame, goods: Named[], running: OfferDoc[]): string =>
   plain(offerTokens(offer, say(offer, plan, frame, goods, running))).trim();

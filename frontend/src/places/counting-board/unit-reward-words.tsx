@@ -17,7 +17,8 @@ const ENDS = [
   ["dearest", "The dearest"],
 ] as const;
 
-export function buyGetTokens(reward: BuyGet, slot: RewardSlot, terms: Terms, { cash, goods }: Say): Token[] {
+export function buyGetTokens(reward: BuyGet, slot: RewardSlot, terms: Terms, say: Say): Token[] {
+  const { cash } = say;
   const on: Slot<Scope> = { path: "/on", value: terms.on, put: (next) => (t) => ({ ...t, on: next }) };
   const of: Slot<Scope> = { path: `${slot.path}/of`, value: reward.of, put: (next) => slot.put({ ...reward, of: next }) };
   const given = `the ${reward.units_from} ${reward.get === 1 ? "unit" : `${count(reward.get)} units`}`;
@@ -46,7 +47,7 @@ export function buyGetTokens(reward: BuyGet, slot: RewardSlot, terms: Terms, { c
       },
     },
     " of ",
-    scopeToken("Which goods are given", on, goods),
+    scopeToken("Which goods are given", on, say),
     " ",
     price({ path: `${slot.path}/price`, value: reward.price, put: (next) => slot.put({ ...reward, price: next as UnitPriceOf }) }, cash),
   ];
@@ -66,11 +67,12 @@ export function buyGetTokens(reward: BuyGet, slot: RewardSlot, terms: Terms, { c
       </NumberWord>
     ),
   });
-  if (reward.buy > 0) tokens.push(" of ", scopeToken("Which goods have to be bought", of, goods), " bought");
+  if (reward.buy > 0) tokens.push(" of ", scopeToken("Which goods have to be bought", of, say), " bought");
   return tokens;
 }
 
-export function setTokens(reward: GoodsSet, slot: RewardSlot, { cash, goods }: Say): Token[] {
+export function setTokens(reward: GoodsSet, slot: RewardSlot, say: Say): Token[] {
+  const { cash } = say;
   const parts = reward.parts.flatMap((one, n): Token[] => {
     const path = `${slot.path}/parts/${n}`;
     const put = (next: typeof one) => slot.put({ ...reward, parts: replaced(reward.parts, n, next) });
@@ -100,7 +102,7 @@ export function setTokens(reward: GoodsSet, slot: RewardSlot, { cash, goods }: S
         ),
       },
       " of ",
-      scopeToken("Which goods are this part", { path: `${path}/of`, value: one.of, put: (of) => put({ ...one, of }) }, goods),
+      scopeToken("Which goods are this part", { path: `${path}/of`, value: one.of, put: (of) => put({ ...one, of }) }, say),
     ];
   });
   const own = (part: PartProps) => (

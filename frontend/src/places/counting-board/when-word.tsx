@@ -10,13 +10,13 @@ const clock = (minute: number): string => `${Math.floor(minute / 60)}:${String(m
 
 const WITH_PLAN = "while the plan runs";
 
-function daysInWords(when: When, always: string): string {
+function daysInWords(when: When, always: string, withYear: boolean): string {
   const { first_day: first, last_day: last, first_minute, last_minute } = when;
   const from = first_minute == null ? "" : ` ${clock(first_minute)}`;
   const until = last_minute == null ? "" : ` ${clock(last_minute)}`;
-  if (first && last && !from && !until) return days(first, last, false);
-  const begins = first ? `from ${days(first, first, false)}${from}` : "";
-  const ends = last ? `until ${days(last, last, false)}${until}` : "";
+  if (first && last && !from && !until) return days(first, last, withYear);
+  const begins = first ? `from ${days(first, first, withYear)}${from}` : "";
+  const ends = last ? `until ${days(last, last, withYear)}${until}` : "";
   return [begins, ends].filter(Boolean).join(" ") || always;
 }
 
@@ -27,12 +27,12 @@ function hoursInWords({ weekdays, from_minute: from, to_minute: to }: When): str
 }
 
 /** The days, and a word more where weekdays or hours are chosen. */
-export function whenTokens({ when }: Terms, { plan, running, offer }: Say): Token[] {
+export function whenTokens({ when }: Terms, { plan, running, offer, full = false }: Say): Token[] {
   const always = running.includes(offer) ? "until further notice" : WITH_PLAN;
   const tokens: Token[] = [
     {
       key: "when",
-      text: daysInWords(when, always),
+      text: daysInWords(when, always, full),
       word: ({ edit, at }) => {
         const unsound = spot("/when", at("/when").filter(({ pointer }) => !/weekdays|from_minute|to_minute/.test(pointer)));
         return <DaysWord {...{ when, plan, unsound }} onChange={(next) => edit((t) => ({ ...t, when: next }))} />;
@@ -70,7 +70,7 @@ export function whenTokens({ when }: Terms, { plan, running, offer }: Say): Toke
 function DaysWord({ when, plan, onChange, unsound }: { when: When; plan: Plan; onChange: (when: When) => void; unsound: React.ComponentProps<typeof ClauseWord>["unsound"] }) {
   const own = when.first_day != null || when.last_day != null;
   return (
-    <ClauseWord title="When it is open" text={daysInWords(when, WITH_PLAN)} unsound={unsound} width={340}>
+    <ClauseWord title="When it is open" text={daysInWords(when, WITH_PLAN, false)} unsound={unsound} width={340}>
       <Choices
         label="When"
         value={own ? "own" : "plan"}

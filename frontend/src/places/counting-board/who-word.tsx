@@ -4,8 +4,8 @@ import { ANYBODY, ANYWHERE, WhereChoices, whereInWords, WhoChoices, whoInWords }
 import { ClauseWord } from "../../pieces/words";
 import type { PartProps, Say, Token } from "./part";
 
-export function whoTokens({ who }: Terms, { held }: Say): Token[] {
-  const text = whoInWords(who) || (held === "who" ? "for anybody" : "");
+export function whoTokens({ who }: Terms, { held, full }: Say): Token[] {
+  const text = whoInWords(who, full) || (held === "who" ? "for anybody" : "");
   return text ? [", ", { key: "who", text, word: (part) => <WhoWord {...{ who, part, text }} /> }] : [];
 }
 

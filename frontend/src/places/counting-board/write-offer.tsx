@@ -1,34 +1,58 @@
-/** Starting an offer: type its first words, and opening lines that fit are offered. */
+/** Starting an offer: what is typed or pasted is read as one, and opening lines that fit are offered. */
 import { Popover } from "radix-ui";
 import { useId, useMemo, useState, type KeyboardEvent } from "react";
 
-import { useNames } from "../../api/queries";
-import type { Frame, Named, Terms } from "../../api/types";
-import { money } from "../../pieces/figures";
-import { beginning, openingsFor, understood, type Opening } from "./openings";
+import { useNames, useRunning } from "../../api/queries";
+import type { Frame, Named, Plan, Terms } from "../../api/types";
+import { count, listed, money } from "../../pieces/figures";
+import { newOffer } from "../../pieces/new-parts";
+import { beginning, openingsFor, understood } from "./openings";
+import { knownOf } from "./reading/known";
+import { LONGEST } from "./reading/read-sentence";
+import { readOffer } from "./reading/read-words";
+import { offerInWords } from "./sentence";
 
 const NOTHING: Named[] = [];
 
 interface WriteProps {
+  plan: Plan;
   frame: Frame;
   open: boolean;
   setOpen: (open: boolean) => void;
+  /** What was pasted, to begin with. */
+  typed: string;
+  setTyped: (typed: string) => void;
   begin: (terms: Terms) => void;
 }
 
-export function WriteOffer({ frame, open, setOpen, begin }: WriteProps) {
+/** One way to begin the offer. missed: words that were not understood. */
+interface Way {
+  words: string;
+  missed: string[];
+  make: () => Terms;
+}
+
+export function WriteOffer({ plan, frame, open, setOpen, typed, setTyped, begin }: WriteProps) {
   const { data } = useNames();
+  const running = useRunning();
   const id = useId();
-  const [typed, setTyped] = useState("");
   const [at, setAt] = useState(0);
   const goods = data ?? NOTHING;
-  const said = useMemo(() => understood(typed, frame, goods), [typed, frame, goods]);
-  const found = openingsFor(typed, said);
+  const tooLong = typed.length > LONGEST;
+  const said = useMemo(() => understood(tooLong ? "" : typed, frame, goods), [typed, tooLong, frame, goods]);
   const sign = money(0, frame, { whole: true }).replace("0", "");
-  const take = (opening: Opening | undefined) => {
-    if (!opening) return;
+  const found = useMemo((): Way[] => {
+    const read = open ? readOffer(typed, knownOf(frame, goods, plan, running)) : null;
+    const openings = openingsFor(tooLong ? "" : typed, said).map((one): Way => ({ words: one.words.replace("€", sign), missed: [], make: () => one.make(beginning(frame, goods, said)) }));
+    if (!read) return openings;
+    const words = offerInWords(newOffer(read.terms), plan, frame, goods, running);
+    return [{ words, missed: read.missed, make: () => read.terms }, ...openings];
+  }, [open, typed, tooLong, said, frame, goods, plan, running, sign]);
+  const take = (way: Way | undefined) => {
+    if (!way) return;
     setOpen(false);
-    begin(opening.make(beginning(frame, goods, said)));
+    setTyped("");
+    begin(way.make());
   };
   const onKeyDown = (event: KeyboardEvent) => {
     const way = { ArrowDown: 1, ArrowUp: -1 }[event.key];
@@ -52,7 +76,7 @@ export function WriteOffer({ frame, open, setOpen, begin }: WriteProps) {
       <Popover.Portal>
         <Popover.Content className="slip flex max-h-(--radix-popover-content-available-height) w-[27rem] flex-col" align="start" sideOffset={6} collisionPadding={12} aria-label="Write an offer" onFocusOutside={(event) => event.preventDefault()}>
           <label htmlFor={id} className="text-small text-soft">
-            Say it in your words, then choose an opening
+            Say it in your words, or paste a sentence; then choose
           </label>
           <input
             id={id}
@@ -62,7 +86,7 @@ export function WriteOffer({ frame, open, setOpen, begin }: WriteProps) {
             aria-activedescendant={found[at] ? `${id}-${at}` : undefined}
             aria-autocomplete="list"
             className="mt-1 w-full"
-            placeholder="Buy two…"
+            placeholder="15 % off seeds from 3, until 17 March"
             autoComplete="off"
             value={typed}
             onChange={(event) => {
@@ -72,9 +96,9 @@ export function WriteOffer({ frame, open, setOpen, begin }: WriteProps) {
             onKeyDown={onKeyDown}
           />
           <ul id={`${id}-openings`} role="listbox" aria-label="Openings" className="mt-2 max-h-72 overflow-y-auto">
-            {found.map((opening, n) => (
+            {found.map((way, n) => (
               <li
-                key={opening.words}
+                key={`${n} ${way.words}`}
                 id={`${id}-${n}`}
                 role="option"
                 aria-selected={n === at}
@@ -82,12 +106,18 @@ export function WriteOffer({ frame, open, setOpen, begin }: WriteProps) {
                   if (n === at) item?.scrollIntoView({ block: "nearest" });
                 }}
                 className={`choice ${n === at ? "bg-line" : ""}`}
-                onClick={() => take(opening)}
+                onClick={() => take(way)}
               >
-                {opening.words.replace("€", sign)}
+                {way.words}
+                {way.missed.length > 0 && <span className="block text-small italic">Left out, not understood: {listed(way.missed.map((one) => `“${one.slice(0, 60)}”`))}</span>}
               </li>
             ))}
           </ul>
+          {tooLong && (
+            <p role="alert" className="mt-2 text-loss-ink">
+              That is too long for one offer. Paste one sentence of at most {count(LONGEST)} letters.
+            </p>
+          )}
           {found.length === 0 && <p className="mt-2 text-soft">No opening has any of these words. Each of them can be turned into any other, word by word.</p>}
         </Popover.Content>
       </Popover.Portal>

@@ -18,7 +18,7 @@ const TOLD: Handover = {
       name: "Seeds",
       note: "Only for\nthe spring",
       sentence: "Carts with 3 or more units of seeds get 10 % off.",
-      keyIn: [{ what: "How it is given", is: "with one of 2 single-use codes" }],
+      key_in: [{ what: "How it is given", is: "with one of 2 single-use codes" }],
       codes: ["ONE", "TWO"],
       told: { before: "3 or more: 10 % off.", near: "", earned: "You get 10 % off.", refused: "This code holds for carts with 3 or more." },
     },

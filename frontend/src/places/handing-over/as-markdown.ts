@@ -24,7 +24,7 @@ export function asMarkdown(told: Handover, frame: Frame): string {
       "",
       one.sentence,
       "",
-      ...pairs(one.keyIn),
+      ...pairs(one.key_in),
       ...(one.codes.length > 1 ? [`- **Codes**: ${one.codes.join(", ")}`] : []),
       ...(one.note ? ["", `> ${one.note.replace(/\n/g, "\n> ")}`] : []),
       "",

@@ -162,7 +162,7 @@ function Offer({ one, number }: { one: HandedOffer; number: number }) {
         </h3>
         <p className="mt-1 text-sentence">{one.sentence}</p>
         {one.note && <p className="text-small text-soft italic">{one.note}</p>}
-        <Rows rows={one.keyIn} />
+        <Rows rows={one.key_in} />
       </div>
       {one.codes.length > 1 && (
         <p className="mt-1 text-small">

@@ -25,7 +25,7 @@ export interface HandedOffer {
   name: string;
   note: string;
   sentence: string;
-  keyIn: KeyIn[];
+  key_in: KeyIn[];
   codes: string[];
   told: ToldShoppers;
 }
@@ -101,7 +101,7 @@ export function handover({ plan, frame, goods, running, answer, trials, overTime
       name: nameOfOffer(plan, offer),
       note: offer.note,
       sentence: [...clausesOf(offer, say(offer, plan, frame, goods, running))].map(([, tokens]) => plain(tokens)).join("") + ".",
-      keyIn: keyIn(offer, said, plan),
+      key_in: keyIn(offer, said, plan),
       codes: codesOf(offer.terms),
       told: toldShoppers(offer, said, plan, frame),
     };
