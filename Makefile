@@ -42,6 +42,7 @@ pytest: $(STAMPS)/dev $(STAMPS)/chromium $(SITE)
 types: $(STAMPS)/dev $(STAMPS)/npm
 	$(BIN)/yellow-abacus describe-api yellow_abacus/web/openapi.json
 	$(BIN)/yellow-abacus describe-offers docs/offers.schema.json
+	$(BIN)/yellow-abacus describe-plans docs/plans.schema.json
 	$(BIN)/yellow-abacus describe-forecast docs/forecast.schema.json
 	$(BIN)/yellow-abacus describe-learned docs/learned.schema.json
 	$(BIN)/yellow-abacus describe-afterwards docs/afterwards.schema.json

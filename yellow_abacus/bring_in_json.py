@@ -1,8 +1,10 @@
 """Bringing in JSON: shop settings with zones, and plans."""
 
+from dataclasses import replace
 from typing import Any
 
-from yellow_abacus.counting import CountingRoom
+from yellow_abacus.core.ground.problem import Problem
+from yellow_abacus.counting import CountingRoom, UnsoundPlanError
 from yellow_abacus.files.plan_json import OfferDoc, PlanDoc, PlansFile
 from yellow_abacus.files.shop_json import SettingsDoc, ShopFileDoc, terms_of
 from yellow_abacus.store.models import PastOfferRow, PlanRow, RunningOfferRow
@@ -49,9 +51,18 @@ def bring_in_shop(shop_file: ShopFile, doc: ShopFileDoc) -> None:
 
 
 def bring_in_plans(shop_file: ShopFile, room: CountingRoom, doc: PlansFile) -> None:
-    """All of the plans or none; a plan of the same name is replaced. Raises UnsoundPlanError."""
-    for plan in doc.plans:
-        room.check(plan)
+    """All of the plans or none; a plan of the same name is replaced. Raises UnsoundPlanError, paths being of the
+    file."""
+    currency = room.current().loaded.currency
+    if doc.currency and doc.currency != currency:
+        message = f"The plans are in {doc.currency}, the shop counts in {currency}."
+        raise UnsoundPlanError([Problem(("currency",), message, "Change the amounts and the currency in the file.")])
+    for number, plan in enumerate(doc.plans):
+        try:
+            room.check(plan)
+        except UnsoundPlanError as error:
+            told = [one.inside("plans", number) for one in error.problems]
+            raise UnsoundPlanError([replace(one, message=f"{plan.name}: {one.message}") for one in told]) from error
     with shop_file.changing(f"Bring in {len(doc.plans)} plans") as session:
         for plan in doc.plans:
             known = plan_named(session, plan.name)

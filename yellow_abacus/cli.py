@@ -25,7 +25,7 @@ from yellow_abacus.files.forecast_json import WholeForecastDoc, forecast_schema
 from yellow_abacus.files.kept_json import against_schema, against_text
 from yellow_abacus.files.learned_json import HistorySaysDoc, LookedDoc, history_text, learned_schema
 from yellow_abacus.files.offers_json import offers_schema
-from yellow_abacus.files.plan_json import PlanDoc, PlansFile
+from yellow_abacus.files.plan_json import PlanDoc, PlansFile, plans_schema
 from yellow_abacus.files.rejected import Rejection, faults, left_out_with_others, rejected_csv
 from yellow_abacus.files.shop_json import ShopFileDoc
 from yellow_abacus.files.sound_json import unsound
@@ -419,6 +419,13 @@ def describe_afterwards(out: Path) -> None:
 def describe_offers(out: Path) -> None:
     """Write the JSON Schema of a file of offers."""
     _write_json(out, offers_schema())
+
+
+@main.command("describe-plans")
+@click.argument("out", type=click.Path(path_type=Path))
+def describe_plans(out: Path) -> None:
+    """Write the JSON Schema of a file of plans."""
+    _write_json(out, plans_schema())
 
 
 def _write_json(out: Path, told: Any) -> None:

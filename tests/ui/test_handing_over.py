@@ -81,3 +81,27 @@ def test_both_fit_on_paper(page: Page, demo: str, complaints, paper):
     assert page.evaluate("document.documentElement.scrollWidth") <= wide
     expect(page.get_by_role("navigation")).to_have_count(0)
     expect(page.get_by_role("button", name="Print it")).to_have_count(0)
+
+
+def test_a_plan_goes_out_as_a_file_and_comes_in_again(page: Page, demo: str, tmp_path):
+    def choose(words: str) -> None:
+        page.get_by_role("button", name="Choose or change a plan").press("Enter")
+        page.get_by_role("menuitem", name=words).press("Enter")
+
+    open_board(page, demo, plan=2)
+    with page.expect_download() as download:
+        choose("Save this plan to a file")
+    told = json.loads(Path(download.value.path()).read_text(encoding="utf-8"))
+    told["plans"][0] |= {"name": "From elsewhere"}
+    file = tmp_path / "plans.json"
+    file.write_text(json.dumps(told), encoding="utf-8")
+    page.get_by_label("JSON file of plans").set_input_files(file)
+    expect(page.get_by_text("1 plan is brought in")).to_be_visible()
+    page.get_by_role("button", name="Choose or change a plan").press("Enter")
+    expect(page.get_by_role("menuitemradio", name="From elsewhere")).to_be_visible()
+    page.keyboard.press("Escape")
+    told["plans"][0]["offers"][0]["terms"]["on"]["categories"] = ["Rockets"]
+    file.write_text(json.dumps(told), encoding="utf-8")
+    page.get_by_label("JSON file of plans").set_input_files(file)
+    expect(page.get_by_text("Rockets")).to_be_visible()
+    expect(page.get_by_text("at /plans/0/offers/0/terms/on")).to_be_visible()

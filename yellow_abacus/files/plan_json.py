@@ -6,7 +6,7 @@ An offer's terms are the core's own dataclasses, so no shape is written twice. d
 from collections.abc import Sequence
 from dataclasses import fields, replace
 from datetime import date
-from typing import Annotated
+from typing import Annotated, Any
 from uuid import uuid4
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -30,6 +30,7 @@ from yellow_abacus.files.cart_json import CartDoc
 Name = Annotated[str, Field(min_length=1, max_length=80)]
 Note = Annotated[str, Field(max_length=4000)]
 MOST_OFFERS = 40
+MOST_PLANS = 1_000
 MOST_CASES = 60
 LARGEST_PAID = 4 * LARGEST_CART
 MOST_SET_ASIDE = 400
@@ -216,11 +217,17 @@ class PlanDoc(BaseModel):
 
 
 class PlansFile(BaseModel):
-    """A file of plans."""
+    """A file of plans. currency: what their amounts are in; empty where it does not say."""
 
     model_config = ConfigDict(extra="forbid")
 
-    plans: list[PlanDoc]
+    currency: Annotated[str, Field(max_length=3)] = ""
+    plans: Annotated[list[PlanDoc], Field(max_length=MOST_PLANS)]
+
+
+def plans_schema() -> dict[str, Any]:
+    """The JSON Schema of a file of plans."""
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **PlansFile.model_json_schema()}
 
 
 def _in_document(problem: Problem, kept: int) -> Problem:

@@ -116,6 +116,12 @@ class ShopFile:
         finally:
             self._turn.release()
 
+    def copy_to(self, path: Path) -> None:
+        """A whole copy of the shop as it is now, in one file with nothing beside it; it opens like any other."""
+        with closing(sqlite3.connect(self.path, timeout=PATIENCE)) as here, closing(sqlite3.connect(path)) as there:
+            here.backup(there)
+            there.execute("PRAGMA journal_mode = DELETE")
+
     def data_version(self) -> int:
         with self.reading() as session:
             return session.scalars(select(ShopRow.data_version)).one()

@@ -31,6 +31,7 @@ from yellow_abacus.web import (
     tables,
     till,
     types,
+    whole_files,
     year,
 )
 from yellow_abacus.web.context import Context
@@ -61,6 +62,7 @@ PLACES = (
     till,
     side_by_side,
     year,
+    whole_files,
     afterwards,
     bringing_in,
     tables,

@@ -33,12 +33,12 @@ COME_BY_LINE = ("/api/leaks", "/api/history-says", "/api/better")
 _PROBLEM = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/ProblemDoc"}}}
 
 
-def file_of(*formats: Format | Literal["ics"]) -> dict[str, Any]:
+KINDS = {**MIME, "ics": MIME_ICS, "sqlite": "application/vnd.sqlite3"}
+
+
+def file_of(*formats: Format | Literal["ics", "sqlite"]) -> dict[str, Any]:
     """The answer that is a file of one of the formats."""
-    content = {
-        (MIME_ICS if one == "ics" else MIME[one]): {"schema": {"type": "string", "format": "binary"}}
-        for one in formats
-    }
+    content = {KINDS[one]: {"schema": {"type": "string", "format": "binary"}} for one in formats}
     return {"description": "A file", "content": content}
 
 

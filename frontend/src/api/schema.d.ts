@@ -798,6 +798,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Plans as a file that can be brought into this shop again, or another. */
+        get: operations["whole_files_get_plans_file_plans_file_get"];
+        put?: never;
+        /** Bring plans in: all of them or none; a plan of the same name is replaced. */
+        post: operations["whole_files_post_plans_file_plans_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}": {
         parameters: {
             query?: never;
@@ -874,6 +892,23 @@ export interface paths {
         };
         get?: never;
         put: operations["delivery_put_settings_settings_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop.sqlite": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole shop as one file: goods, orders, plans, forecasts kept, and all that can be undone. */
+        get: operations["whole_files_get_shop_shop_sqlite_get"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1618,6 +1653,11 @@ export interface components {
              * @enum {string}
              */
             verdict: "at_least" | "at_most" | "never" | "always" | "no_matter";
+        };
+        /** BroughtInDoc */
+        BroughtInDoc: {
+            /** Plans */
+            plans: number;
         };
         /**
          * BuyGet
@@ -4715,6 +4755,19 @@ export interface components {
         PlansDoc: {
             /** Plans */
             plans: components["schemas"]["SavedPlanDoc"][];
+        };
+        /**
+         * PlansFile
+         * @description A file of plans. currency: what their amounts are in; empty where it does not say.
+         */
+        PlansFile: {
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
+            /** Plans */
+            plans: components["schemas"]["PlanDoc"][];
         };
         /**
          * Preferred
@@ -9302,6 +9355,80 @@ export interface operations {
             507: components["responses"]["Problem507"];
         };
     };
+    whole_files_get_plans_file_plans_file_get: {
+        parameters: {
+            query?: {
+                plan?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlansFile"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    whole_files_post_plans_file_plans_file_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlansFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtInDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
     counting_board_put_plan_plans__int_plan_id__put: {
         parameters: {
             query?: never;
@@ -9540,6 +9667,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeliveryDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    whole_files_get_shop_shop_sqlite_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.sqlite3": string;
                 };
             };
             400: components["responses"]["Problem400"];

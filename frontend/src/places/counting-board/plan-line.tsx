@@ -9,8 +9,10 @@ import type { FieldProblem, Forecast, Plan, SavedPlan } from "../../api/types";
 import { count, days } from "../../pieces/figures";
 import { FileChoice } from "../../pieces/file-choice";
 import { mixInWords, USUAL } from "../../pieces/mix-names";
+import { useNotice } from "../../pieces/notice";
 import { Slip } from "../../pieces/slip";
 import { Choices, DayBox, Faults, Word } from "../../pieces/words";
+import { bringInPlans, savePlan } from "./offer-files";
 
 /** Which carts the plan expects. */
 function MixWord({ plan, change, unsound }: Pick<LineProps, "plan" | "change"> & { unsound: FieldProblem[] }) {
@@ -49,7 +51,9 @@ interface LineProps {
 export function PlanLine({ saved, all, plan, forecast, problems, saving, change, choose, add, copy, remove, save, bringIn }: LineProps) {
   const running = useRunning();
   const go = useNavigate();
+  const { say, fail } = useNotice();
   const file = useRef<HTMLInputElement>(null);
+  const plansFile = useRef<HTMLInputElement>(null);
   const [renaming, setRenaming] = useState(false);
   const [noting, setNoting] = useState(false);
   const wrong = problems.filter((one) => ["/first_day", "/last_day", "/name", "/note", "/offers", "/mix"].includes(one.pointer));
@@ -94,6 +98,8 @@ export function PlanLine({ saved, all, plan, forecast, problems, saving, change,
                     ["Hand it over", () => void go(`/handing-over?plan=${saved.id}`)],
                     ["The case for it", () => void go(`/the-case?plan=${saved.id}`)],
                     ["Start a new plan", add],
+                    ["Save this plan to a file", () => void savePlan(saved.id, plan.name).catch(fail)],
+                    ["Bring plans in from a file", () => plansFile.current?.click()],
                     ["Save its offers to a file", save],
                     ["Bring offers in from a file", () => file.current?.click()],
                     ["Delete this plan", remove],
@@ -108,6 +114,16 @@ export function PlanLine({ saved, all, plan, forecast, problems, saving, change,
           </DropdownMenu.Root>
         )}
         <FileChoice ref={file} label="JSON file of offers" accept=".json,application/json" take={bringIn} />
+        <FileChoice
+          ref={plansFile}
+          label="JSON file of plans"
+          accept=".json,application/json"
+          take={(chosen) =>
+            void bringInPlans(chosen)
+              .then((many) => say(`${many === 1 ? "1 plan is" : `${count(many)} plans are`} brought in; Ctrl Z takes it back.`))
+              .catch(fail)
+          }
+        />
         <span aria-hidden>·</span>
         <Slip
           title="The plan’s days"

@@ -38,6 +38,11 @@ export function WholeShop() {
       <Group title="The shop">
         <TextBox label="Name" value={settings.name} most={80} save={(name) => put({ name })} />
         <TextBox label="Currency" value={settings.currency} most={3} save={(currency) => put({ currency })} />
+        <p className="text-small">
+          <a href="/api/shop.sqlite" download className="quiet">
+            Save the whole shop as one file
+          </a>
+        </p>
         <h2 className="mt-2 text-title">Commission</h2>
         <p className="text-small text-soft">Each product’s rate is set at Goods.</p>
         {channels.length > 0 && (

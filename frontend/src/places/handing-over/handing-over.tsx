@@ -7,6 +7,7 @@ import { useNames, useRunning } from "../../api/queries";
 import type { Frame, OverTime, Plan, SavedPlan, Trial } from "../../api/types";
 import { count, days, money } from "../../pieces/figures";
 import { nameOfSku } from "../../pieces/product-picker";
+import { fileName } from "../counting-board/offer-files";
 import { saveFile } from "../counting-board/save-file";
 import { withNames } from "../till/why-offers";
 import { asMarkdown } from "./as-markdown";
@@ -36,7 +37,7 @@ function OfThePlan({ saved, frame }: { saved: SavedPlan; frame: Frame }) {
   const named = (text: string) => withNames(text, goods).replace(/[^\s,]+/g, (word) => (skus.has(word) ? nameOfSku(word, goods) : word));
   const trials = tried.trials.map((one) => ({ ...one, label: named(one.label), text: named(one.text) }));
   const told = handover({ plan, frame, goods, running, answer: forecast.answer_text, trials, overTime, timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone });
-  const name = plan.name.replace(/[^\p{L}\p{N}]+/gu, "-").replace(/^-|-$/g, "").toLowerCase() || "plan";
+  const name = fileName(plan.name);
   const codes = told.offers.flatMap((one) => one.codes.map((code) => [one.name, code]));
   const quoted = (text: string) => `"${text.replace(/"/g, '""')}"`;
   const files: [string, () => void][] = [

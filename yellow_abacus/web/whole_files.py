@@ -1,0 +1,61 @@
+"""Plans out and in as files, and the whole shop out as one."""
+
+import tempfile
+from pathlib import Path
+from typing import Annotated
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+from pydantic import BaseModel, Field
+
+from yellow_abacus.bring_in_json import bring_in_plans, plan_of
+from yellow_abacus.files.plan_json import PlansFile
+from yellow_abacus.store.models import PlanRow
+from yellow_abacus.store.plans import all_plans
+from yellow_abacus.store.settings import shop_row
+from yellow_abacus.web.context import context
+from yellow_abacus.web.counting_board import LARGEST_ID
+from yellow_abacus.web.description import file_of
+from yellow_abacus.web.problems import missing
+
+api = APIBlueprint("whole_files", __name__, url_prefix="/api", abp_tags=[Tag(name="Whole files")])
+
+
+class PlansQuery(BaseModel):
+    """plan: its id; all of them without it."""
+
+    plan: Annotated[int, Field(ge=1, le=LARGEST_ID)] | None = None
+
+
+class BroughtInDoc(BaseModel):
+    plans: int
+
+
+@api.get("/plans/file", responses={200: PlansFile})
+def get_plans_file(query: PlansQuery):
+    """Plans as a file that can be brought into this shop again, or another."""
+    with context().shop_file.reading() as session:
+        rows = all_plans(session) if query.plan is None else [session.get(PlanRow, query.plan)]
+        if None in rows:
+            raise missing("The plan")
+        told = PlansFile(currency=shop_row(session).currency, plans=[plan_of(row) for row in rows if row is not None])
+    return told.model_dump(mode="json")
+
+
+@api.post("/plans/file", responses={200: BroughtInDoc})
+def post_plans_file(body: PlansFile):
+    """Bring plans in: all of them or none; a plan of the same name is replaced."""
+    at = context()
+    bring_in_plans(at.shop_file, at.room, body)
+    return BroughtInDoc(plans=len(body.plans)).model_dump()
+
+
+@api.get("/shop.sqlite", responses={200: file_of("sqlite")})
+def get_shop():
+    """The whole shop as one file: goods, orders, plans, forecasts kept, and all that can be undone."""
+    with tempfile.TemporaryDirectory() as folder:
+        copy = Path(folder) / "shop.sqlite"
+        context().shop_file.copy_to(copy)
+        data = copy.read_bytes()
+    headers = {"Content-Disposition": 'attachment; filename="shop.sqlite"'}
+    return Response(data, mimetype="application/vnd.sqlite3", headers=headers)
