@@ -17,6 +17,7 @@ from tests.bench import (
     many_orders,
     past_windows,
     requests,
+    side_by_side,
     writers,
 )
 from tests.bench.timing import missed
@@ -33,6 +34,7 @@ PARTS = {
     "windows": past_windows.run,
     "learning": learning.run,
     "held": held_forecasts.run,
+    "side by side": side_by_side.run,
     "better": better_plans.run,
     "better large": better_plans.large,
     "files": file_speed.run,

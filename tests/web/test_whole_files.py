@@ -1,10 +1,14 @@
 """Plans out and in as files, and the whole shop as one: round trips change nothing."""
 
+import csv
+import io
 import json
 from pathlib import Path
 
 import pytest
+from openpyxl import load_workbook
 
+from tests.web.test_goods import body_of
 from yellow_abacus.files.plan_json import plans_schema
 from yellow_abacus.store.shop_file import ShopFile
 from yellow_abacus.web.app import make_app
@@ -75,3 +79,78 @@ def test_the_whole_shop_as_one_file_opens_and_is_the_same(demo, tmp_path):
         assert copy.get(f"/api/{place}").json == demo.get(f"/api/{place}").json
     plan = plans(demo)[0]
     assert copy.post("/api/forecast", json=plan).json == demo.post("/api/forecast", json=plan).json
+
+
+def lowering(demo, **terms):
+    """A plan whose one offer takes a fifth off planters, but for what is said otherwise."""
+    plan = plans(demo)[0]
+    offer = plan["offers"][0]
+    offer["terms"] = {
+        "gives": [{"kind": "percent_off", "percent_bp": 2_000}],
+        "on": {"categories": ["Planters"], "reduced": "out"},
+        **terms,
+    }
+    plan |= {"name": "Lower", "offers": [offer], "cases": []}
+    return demo.post("/api/plans", json=plan).json["id"]
+
+
+def table(demo, plan, kind="csv"):
+    answer = demo.get(f"/api/plans/{plan}/reduced-prices.{kind}")
+    assert answer.status_code == 200
+    return list(csv.DictReader(io.StringIO(answer.data.decode("utf-8-sig"))))
+
+
+def test_offers_that_only_lower_prices_are_reduced_prices_too(demo):
+    number = lowering(demo, when={"first_day": "2027-03-05"})
+    rows = {row["SKU"]: row for row in table(demo, number)}
+    goods = {one["sku"]: one for one in demo.get("/api/goods?limit=200").json["goods"]}
+    planters = {sku for sku, one in goods.items() if "Planters" in one["categories"] and not one["reduced_price"]}
+    assert set(rows) == planters
+    for sku, row in rows.items():
+        price = goods[sku]["list_price"]
+        assert round(100 * float(row["Reduced price"])) == price - (price * 2 + 5) // 10
+        assert (row["Reduced from"], row["Reduced to"]) == ("2027-03-05", "2027-03-14")
+
+
+def test_they_can_be_brought_in_at_goods_and_keep_the_same(demo):
+    number = lowering(demo, response={"extra_bp": 0})
+    for row in table(demo, number):  # prices of groups stand alone, whatever is reduced
+        good = demo.get(f"/api/goods/one?sku={row['SKU']}").json
+        demo.put(f"/api/goods/one?sku={row['SKU']}", json=body_of(good) | {"group_prices": []})
+    plan = demo.get(f"/api/plans/file?plan={number}").json["plans"][0]
+    told = demo.post("/api/forecast", json=plan).json
+    kept = next(row for row in told["ledger"] if row["key"] == "goods")["exact_plan"]
+    for row in table(demo, number):
+        good = demo.get(f"/api/goods/one?sku={row['SKU']}").json
+        days = {"reduced_from": row["Reduced from"], "reduced_to": row["Reduced to"]}
+        body = body_of(good) | {"reduced_price": round(100 * float(row["Reduced price"])), **days}
+        assert demo.put(f"/api/goods/one?sku={row['SKU']}", json=body).status_code == 200
+    plan["offers"] = []
+    reduced = demo.post("/api/forecast", json=plan).json
+    other = next(row for row in reduced["ledger"] if row["key"] == "goods")["exact_plan"]
+    assert other == pytest.approx(kept, rel=1e-4)  # a line of several units rounds once
+
+
+@pytest.mark.parametrize(
+    "terms",
+    [
+        {"given": {"by": "code", "code": "TWENTY"}},
+        {"who": {"first_order": True}},
+        {"where": {"zones": ["Home"]}},
+        {"limits": {"amount": 900}},
+        {"earned": {"conditions": [{"kind": "units", "n": 2}]}},
+        {"when": {"weekdays": [4]}},
+        {"gives": [{"kind": "delivery_lowered_to", "amount": 0}]},
+    ],
+)
+def test_offers_that_ask_for_more_are_not(demo, terms):
+    assert table(demo, lowering(demo, **terms)) == []
+
+
+def test_reduced_prices_come_as_a_sheet_too(demo):
+    answer = demo.get(f"/api/plans/{lowering(demo)}/reduced-prices.xlsx")
+    sheet = load_workbook(io.BytesIO(answer.data)).active
+    header, *rows = sheet.iter_rows(values_only=True)
+    assert header[3] == "Reduced price"
+    assert len(rows) > 3
+    assert demo.get("/api/plans/99/reduced-prices.csv").status_code == 404

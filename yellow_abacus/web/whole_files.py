@@ -2,7 +2,7 @@
 
 import tempfile
 from pathlib import Path
-from typing import Annotated
+from typing import Annotated, Literal
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
@@ -10,6 +10,8 @@ from pydantic import BaseModel, Field
 
 from yellow_abacus.bring_in_json import bring_in_plans, plan_of
 from yellow_abacus.files.plan_json import PlansFile
+from yellow_abacus.files.writing import MIME, write_table
+from yellow_abacus.reduced import reduced_table
 from yellow_abacus.store.models import PlanRow
 from yellow_abacus.store.plans import all_plans
 from yellow_abacus.store.settings import shop_row
@@ -48,6 +50,25 @@ def post_plans_file(body: PlansFile):
     at = context()
     bring_in_plans(at.shop_file, at.room, body)
     return BroughtInDoc(plans=len(body.plans)).model_dump()
+
+
+class ReducedPath(BaseModel):
+    plan_id: Annotated[int, Field(ge=1, le=LARGEST_ID)]
+    format: Literal["csv", "xlsx"]
+
+
+@api.get("/plans/<int:plan_id>/reduced-prices.<format>", responses={200: file_of("csv", "xlsx")})
+def get_reduced(path: ReducedPath):
+    """The reduced prices that would do the same as those offers of a plan that only lower prices, over their days."""
+    at = context()
+    with at.shop_file.reading() as session:
+        row = session.get(PlanRow, path.plan_id)
+        if row is None:
+            raise missing("The plan")
+        doc = plan_of(row)
+    data = write_table(path.format, *reduced_table(at.room, doc))
+    headers = {"Content-Disposition": f'attachment; filename="reduced-prices.{path.format}"'}
+    return Response(data, mimetype=MIME[path.format], headers=headers)
 
 
 @api.get("/shop.sqlite", responses={200: file_of("sqlite")})

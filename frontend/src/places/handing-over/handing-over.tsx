@@ -4,7 +4,7 @@ import { useMemo } from "react";
 
 import { ask } from "../../api/client";
 import { useNames, useRunning } from "../../api/queries";
-import type { Frame, OverTime, Plan, SavedPlan, Trial } from "../../api/types";
+import type { Frame, OfferDoc, OverTime, Plan, SavedPlan, Trial } from "../../api/types";
 import { count, days, money } from "../../pieces/figures";
 import { nameOfSku } from "../../pieces/product-picker";
 import { fileName } from "../counting-board/offer-files";
@@ -15,6 +15,9 @@ import { handover, type HandedOffer, type Handover, type KeyIn } from "./handove
 import { OfPlan, Paper, Part, useForecast } from "./paper";
 
 export const HandingOver = () => <OfPlan>{(saved, frame) => <OfThePlan {...{ saved, frame }} />}</OfPlan>;
+
+/** Whether an offer may be one that reduced prices could stand for; the server looks closer. */
+const lowersPrices = ({ in_plan, terms }: OfferDoc): boolean => in_plan && terms.given.by === "itself" && terms.earned.conditions.length === 0 && terms.gives.every((one) => ["percent_off", "amount_off_each", "unit_price"].includes(one.kind));
 
 /** What is asked of the plan besides its forecast. */
 const useOf = <Answer,>(path: string, plan: Plan, version: number) => useQuery({ queryKey: ["handing over", path, version, plan], queryFn: ({ signal }) => ask<Answer>("POST", path, plan, signal) });
@@ -49,11 +52,25 @@ function OfThePlan({ saved, frame }: { saved: SavedPlan; frame: Frame }) {
     <Paper
       plan={saved}
       beside={{ path: "/the-case", words: "The case for it" }}
-      files={files.map(([words, save]) => (
-        <button key={words} type="button" className="press" onClick={save}>
-          {words}
-        </button>
-      ))}
+      files={
+        <>
+          {files.map(([words, save]) => (
+            <button key={words} type="button" className="press" onClick={save}>
+              {words}
+            </button>
+          ))}
+          {plan.offers.some(lowersPrices) && (
+            <span className="w-full text-small text-soft">
+              Offers that only lower prices, as reduced prices over their days:{" "}
+              {(["csv", "xlsx"] as const).map((kind) => (
+                <a key={kind} href={`/api/plans/${saved.id}/reduced-prices.${kind}`} download className="quiet me-3">
+                  {kind.toUpperCase()}
+                </a>
+              ))}
+            </span>
+          )}
+        </>
+      }
     >
       <Sheet {...{ told, frame }} />
     </Paper>
