@@ -114,9 +114,9 @@ def test_offers_that_only_lower_prices_are_reduced_prices_too(demo):
 
 def test_they_can_be_brought_in_at_goods_and_keep_the_same(demo):
     number = lowering(demo, response={"extra_bp": 0})
-    for row in table(demo, number):  # prices of groups stand alone, whatever is reduced
-        good = demo.get(f"/api/goods/one?sku={row['SKU']}").json
-        demo.put(f"/api/goods/one?sku={row['SKU']}", json=body_of(good) | {"group_prices": []})
+    for good in demo.get("/api/goods?limit=200").json["goods"]:  # prices of groups stand alone, whatever is reduced
+        if "Planters" in good["categories"]:
+            demo.put(f"/api/goods/one?sku={good['sku']}", json=body_of(good) | {"group_prices": []})
     plan = demo.get(f"/api/plans/file?plan={number}").json["plans"][0]
     told = demo.post("/api/forecast", json=plan).json
     kept = next(row for row in told["ledger"] if row["key"] == "goods")["exact_plan"]
@@ -128,7 +128,7 @@ def test_they_can_be_brought_in_at_goods_and_keep_the_same(demo):
     plan["offers"] = []
     reduced = demo.post("/api/forecast", json=plan).json
     other = next(row for row in reduced["ledger"] if row["key"] == "goods")["exact_plan"]
-    assert other == pytest.approx(kept, rel=1e-4)  # a line of several units rounds once
+    assert other == pytest.approx(kept, rel=1e-5)  # a line of several units rounds once
 
 
 @pytest.mark.parametrize(
