@@ -38,21 +38,9 @@ def how_sure(page: Page) -> None:
     page.get_by_text("Each bar runs").wait_for()
 
 
-def ledger(page: Page) -> None:
-    board(page)
-    page.get_by_role("tab", name="ledger").click()
-
-
 def kinds(page: Page) -> None:
     board(page)
     page.get_by_text("Not the rest").first.wait_for()
-
-
-def two_numbers(page: Page) -> None:
-    board(page)
-    page.get_by_role("button", name="12 % off").click()
-    page.get_by_role("button", name="Beside another number").click()
-    page.get_by_text("Best here:").wait_for()
 
 
 def running(page: Page) -> None:
@@ -66,13 +54,6 @@ def running(page: Page) -> None:
     board(page)
     page.get_by_role("tab", name="by day").click()
     page.get_by_role("img", name="What each day keeps").wait_for()
-
-
-def bringing_in(page: Page) -> None:
-    rows = "SKU;Product;List price;EK;Weight (kg)\nHF-X-1;Moss ball;12,50;4,10;0,4\nHF-X-2;Moss pole;-3;2,00;0,9\n"
-    file = {"name": "spring goods.csv", "mimeType": "text/csv", "buffer": rows.encode()}
-    page.get_by_label("File of goods").set_input_files(file)
-    page.get_by_text("cannot be brought in").wait_for()
 
 
 def carts(page: Page) -> None:
@@ -100,23 +81,12 @@ def curves(page: Page) -> None:
     page.get_by_role("img", name="By weight of goods").wait_for()
 
 
-def tariffs(page: Page) -> None:
-    page.get_by_role("tab", name="Carriers").click()
-    page.get_by_role("button", name="Swallow parcel").click()
-
-
 def till(page: Page) -> None:
     for words in ("10 semai", "2 fern mix", "1 trough"):
         page.get_by_role("combobox", name="Put in the cart").fill(words)
         page.get_by_role("option").first.wait_for()
         page.keyboard.press("Enter")
     page.get_by_role("button", name="Add ").first.wait_for()
-
-
-def trials(page: Page) -> None:
-    till(page)
-    page.get_by_role("tab", name="trials").click()
-    page.get_by_text("with one thing taken out again").first.wait_for()
 
 
 def snags(page: Page) -> None:
@@ -183,21 +153,48 @@ def history(page: Page) -> None:
     page.evaluate("window.scrollBy(0, -80)")
 
 
+def better(page: Page) -> None:
+    board(page)
+    page.get_by_role("button", name="A better plan").click()
+    dialog = page.get_by_role("dialog", name="A better plan")
+    dialog.get_by_role("checkbox", name="Packets by the handful: How much it takes").check()
+    dialog.get_by_role("checkbox", name="Packets by the handful: What shoppers get, now 8").check()
+    dialog.get_by_role("button", name="Search").click()
+    dialog.get_by_test_id("better").wait_for(timeout=120_000)
+
+
+def side_by_side(page: Page) -> None:
+    page.get_by_text("beats today").first.wait_for()
+    page.get_by_role("button", name="otherwise…").first.click()
+    page.get_by_role("radio", name="what delivery is free from").click()
+    page.get_by_text("delivery free from").first.wait_for()
+    page.keyboard.press("Escape")
+    page.get_by_test_id("column").nth(3).get_by_text("beats today").wait_for()
+
+
+def year(page: Page) -> None:
+    page.get_by_test_id("on-days").filter(has_text="more").first.wait_for()
+
+
+def paper(page: Page) -> None:
+    page.get_by_role("button", name="Print it").wait_for()
+
+
 SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "counting-board": ("/counting-board", board),
     "counting-board-word": ("/counting-board", word_open),
     "counting-board-range": ("/counting-board?plan=3", how_sure),
-    "counting-board-ledger": ("/counting-board?plan=2", ledger),
     "counting-board-kinds": ("/counting-board?plan=3", kinds),
-    "counting-board-two-numbers": ("/counting-board", two_numbers),
+    "counting-board-better": ("/counting-board?plan=3", better),
     "counting-board-snags": ("/counting-board", snags),
     "till": ("/till?plan=3", till),
-    "till-trials": ("/till?plan=3", trials),
+    "side-by-side": ("/side-by-side", side_by_side),
+    "side-by-side-year": ("/side-by-side?look=year", year),
+    "handing-over": ("/handing-over?plan=3", paper),
+    "the-case": ("/the-case?plan=1", paper),
     "goods": ("/goods", lambda page: page.get_by_role("table").wait_for()),
     "goods-opened": ("/goods", opened),
-    "goods-bringing-in": ("/goods", bringing_in),
     "delivery": ("/delivery", curves),
-    "delivery-tariffs": ("/delivery", tariffs),
     "carts": ("/carts", carts),
     "carts-came": ("/carts", came),
     "afterwards": ("/afterwards", became),
