@@ -79,9 +79,8 @@ def better_plans(room: CountingRoom, body: BetterBody) -> Iterator[TriedDoc | Be
     doc = at.checked(body.plan)
     forecaster = at.expecting(doc)
     with within_bounds(doc):
-        doc = _following(doc, depths_said(forecaster, doc.plan()))
-    grid = _Grid(at, doc, body)
-    search = Search(forecaster, grid.plan_at, grid.sizes, grid.first, body.must.must(), body.best)
+        grid = _Grid(at, _following(doc, depths_said(forecaster, doc.plan())), body)
+    search = Search(forecaster, doc.plan(), grid.plan_at, grid.sizes, grid.first, body.must.must(), body.best)
     return _lines(search, grid, doc)
 
 

@@ -50,7 +50,7 @@ def run() -> None:
         for number, (at, grid) in enumerate(PLANS, start=1):
             took, found = _searched(room, docs[at], grid)
             kept = [one.impact for one in (found.base, *found.plans)]
-            best = _best_of_all(room, found.base.plan, grid)
+            best = _best_of_all(room, (found.plans or [found.base])[0].plan, grid)
             off = (best - max(kept)) / max(abs(best), 1.0)
             judge(f"plan {number}: of {found.tried} plans tried, off the best by", 100 * off, 100 * NEAR, unit="%")
             judge(f"plan {number}: searched in", took, IN_TIME, unit="ms")

@@ -89,8 +89,8 @@ class TriedDoc(BaseModel):
 
 
 class BetterDoc(BaseModel):
-    """The last line. base: the plan they are held against, its response following what it gives. plans: what is best
-    first; none where nothing better was found."""
+    """The last line. base: the plan they are held against. plans: what is best first, their response following what
+    they give; none where nothing better was found."""
 
     base: JudgedDoc
     plans: list[JudgedDoc]

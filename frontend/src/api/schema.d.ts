@@ -1641,8 +1641,8 @@ export interface components {
         };
         /**
          * BetterDoc
-         * @description The last line. base: the plan they are held against, its response following what it gives. plans: what is best
-         *     first; none where nothing better was found.
+         * @description The last line. base: the plan they are held against. plans: what is best first, their response following what
+         *     they give; none where nothing better was found.
          */
         BetterDoc: {
             base: components["schemas"]["JudgedDoc"];

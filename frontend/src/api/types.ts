@@ -111,6 +111,7 @@ export type Snags = Schemas["SnagsDoc"];
 export type LeakLine = Schemas["LeakLineDoc"];
 export type Leak = Schemas["LeakDoc"];
 export type Leaks = Schemas["LeaksDoc"];
+export type LeaksBody = Schemas["LeaksBody"];
 export type Past = Omit<Schemas["PastDoc"], "offers"> & { offers: OfferDoc[] };
 export type KeptLine = Schemas["KeptLineDoc"];
 export type Against = Schemas["AgainstDoc"];

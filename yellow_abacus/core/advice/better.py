@@ -123,19 +123,21 @@ def _depth(takings: Takings, at: int) -> int | None:
 
 
 class Search:
-    """A search for better plans. plan_at: the plan of a point of the grid, None where it makes no sense. sizes: of
-    the grid, one an axis. first: the point of the plan it is held against."""
+    """A search for better plans. base: the plan they are held against. plan_at: the plan of a point of the grid, its
+    response following what it gives, None where it makes no sense. sizes: of the grid, one an axis. first: the point
+    at which nothing has moved."""
 
     def __init__(
         self,
         forecaster: Forecaster,
+        base: Plan,
         plan_at: Callable[[At], Plan | None],
         sizes: Sequence[int],
         first: At,
         must: Must,
         best: Best,
     ) -> None:
-        self.forecaster, self.plan_at = forecaster, plan_at
+        self.forecaster, self.base, self.plan_at = forecaster, base, plan_at
         self.sizes, self.first, self.must, self.best = tuple(sizes), first, must, best
         self._tried: dict[At, Judged | None] = {}
 
@@ -150,14 +152,14 @@ class Search:
                     go_on()
                     self._tried[at] = self.judged(sample, at, draws)
             yield Searched(SEARCHING * number / rounds, len(self._tried), self._best_so_far())
-        finalists, found = self._finalists(), list[Judged]()
+        finalists, found, draws = self._finalists(), list[Judged](), 0 if self.best == "likely" else ALL_DRAWS
+        base = self._of_plan(self.forecaster, self.base, self.first, draws)
         for number, at in enumerate(finalists, start=1):
             go_on()
-            one = self.judged(self.forecaster, at, 0 if self.best == "likely" else ALL_DRAWS)
+            one = self.judged(self.forecaster, at, draws)
             found += [] if one is None else [one]
             share = SEARCHING + (1 - SEARCHING) * number / len(finalists)
             yield Searched(share, len(self._tried), self._best_so_far())
-        base = next(one for one in found if one.at == self.first)
         plans = [self._with_draws(one) for one in self._shown(base, found)]
         yield Better(self._with_draws(base), tuple(plans), len(self._tried))
 
@@ -168,15 +170,16 @@ class Search:
     def judged(self, forecaster: Forecaster, at: At, draws: int) -> Judged | None:
         """What the plan of a point comes to; None where it makes no sense. draws: how many tell how sure it is."""
         plan = self.plan_at(at)
-        if plan is None:
-            return None
         try:
-            drawn = forecaster.drawn(plan)
-            course = forecaster.course(plan, drawn)
-            takings = takings_of(course, drawn)
-            impacts = impacts_of(forecaster, plan, draws) if draws else None
+            return None if plan is None else self._of_plan(forecaster, plan, at, draws)
         except TooMuchPutInError:
             return None
+
+    def _of_plan(self, forecaster: Forecaster, plan: Plan, at: At, draws: int) -> Judged:
+        drawn = forecaster.drawn(plan)
+        course = forecaster.course(plan, drawn)
+        takings = takings_of(course, drawn)
+        impacts = impacts_of(forecaster, plan, draws) if draws else None
         profit, given = float(takings.profit[0]), float(takings.given[0].sum())
         sales = float(takings.ledger[0, SALES].sum())
         margin = profit / sales if sales else 0.0
@@ -222,16 +225,16 @@ class Search:
         return max(impacts, default=None)
 
     def _finalists(self) -> list[At]:
-        """The plan they are held against, those not beaten for what they give away, and the best of the rest."""
+        """Those not beaten for what they give away, and the best of the rest."""
         good = [one for one in self._tried.values() if one is not None and one.holds]
         frontier = not_beaten(good, self.best)
         by_measure = sorted(good, key=lambda one: -one.measure(self.best))
         some = [*spread_over(frontier, FINALISTS // 2), *by_measure[:FINALISTS]]
-        return list(dict.fromkeys([self.first, *(one.at for one in some)]))[: FINALISTS + 1]
+        return list(dict.fromkeys(one.at for one in some if one.at != self.first))[:FINALISTS]
 
     def _shown(self, base: Judged, found: list[Judged]) -> tuple[Judged, ...]:
         bar = base.measure(self.best)
-        beat = [one for one in found if one.holds and one.at != base.at and one.measure(self.best) > bar + LEAST_MORE]
+        beat = [one for one in found if one.holds and one.measure(self.best) > bar + LEAST_MORE]
         frontier = spread_over(not_beaten(beat, self.best), MOST_SHOWN)
         return tuple(sorted(frontier, key=lambda one: -one.measure(self.best)))
 

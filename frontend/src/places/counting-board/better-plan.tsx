@@ -1,8 +1,8 @@
 /** A better plan: which figures may move and what must hold; a search; and the plans that keep most for what they give away. */
 import { Dialog } from "radix-ui";
-import { useEffect, useRef, useState, type ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 
-import { ApiError, askLines } from "../../api/client";
+import { useLongSearch } from "../../api/long-search";
 import type { BetterBody, BetterFound, BetterLine, Frame, Judged, Plan } from "../../api/types";
 import { count, inAHundred, money, share } from "../../pieces/figures";
 import { NumberBox } from "../../pieces/number-box";
@@ -19,6 +19,7 @@ type Tried = Extract<BetterLine, { kind: "tried" }>;
 
 const NO_MUST: Must = { given_most: null, margin_least_bp: null, offers_most: null, lasts: false };
 const MOST_MOVES = 6;
+const NOTHING_TRIED: Tried = { kind: "tried", share: 0, tried: 0, best: null };
 
 interface Props {
   plan: Plan;
@@ -75,7 +76,7 @@ function Search({ plan, frame, change, add, close }: Omit<Props, "sound"> & { cl
   const [slides, setSlides] = useState<string[]>([]);
   const [must, setMust] = useState<Must>(NO_MUST);
   const [best, setBest] = useState<BetterBody["best"]>("likely");
-  const search = useSearch();
+  const search = useLongSearch<BetterBody, Tried, BetterFound>("/better", NOTHING_TRIED);
   const keyOf = (one: Movable) => one.pointers.join(" ");
   const chosen = movable.filter((one) => moves[keyOf(one)]);
   const start = () =>
@@ -149,39 +150,6 @@ function Search({ plan, frame, change, add, close }: Omit<Props, "sound"> & { cl
       {search.found && <Found found={search.found} {...{ plan, frame, change, add, close }} />}
     </>
   );
-}
-
-/** A search under way, and what came of it. */
-function useSearch() {
-  const [progress, setProgress] = useState<Tried | null>(null);
-  const [found, setFound] = useState<BetterFound | null>(null);
-  const [failed, setFailed] = useState("");
-  const running = useRef<AbortController | null>(null);
-  useEffect(() => () => running.current?.abort(), []);
-  const start = async (body: BetterBody) => {
-    running.current?.abort();
-    const mine = new AbortController();
-    running.current = mine;
-    setFailed("");
-    setFound(null);
-    setProgress({ kind: "tried", share: 0, tried: 0, best: null });
-    try {
-      for await (const line of askLines<BetterLine>("/better", body, mine.signal)) {
-        if (line.kind === "tried") setProgress(line);
-        else if (line.kind === "stopped") setFailed(line.detail);
-        else setFound(line);
-      }
-    } catch (error) {
-      if (!mine.signal.aborted) setFailed(error instanceof ApiError ? error.message : "The search broke off. Start it again.");
-    } finally {
-      if (running.current === mine) setProgress(null);
-    }
-  };
-  const stop = () => {
-    running.current?.abort();
-    setProgress(null);
-  };
-  return { progress, found, failed, start: (body: BetterBody) => void start(body), stop };
 }
 
 const Tick = ({ ticked, set, children }: { ticked: boolean; set: (ticked: boolean) => void; children: ReactNode }) => (

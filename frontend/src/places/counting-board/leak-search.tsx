@@ -1,10 +1,10 @@
 /** Leaks: carts of the mix that lose money under the plan, and a search for those a sharp-eyed shopper could build. */
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 
-import { ApiError, askLines } from "../../api/client";
+import { useLongSearch } from "../../api/long-search";
 import { useNames } from "../../api/queries";
-import type { Frame, Leak, LeakLine, Leaks, Plan } from "../../api/types";
+import type { Frame, Leak, LeakLine, Leaks, LeaksBody, Plan } from "../../api/types";
 import { count, listed, money, share } from "../../pieces/figures";
 import { NumberBox } from "../../pieces/number-box";
 import { useNameOf } from "../../pieces/offer-names";
@@ -20,37 +20,15 @@ interface LeakProps {
 }
 
 type Progress = Extract<LeakLine, { kind: "searched" }>;
+const NOTHING_SEARCHED: Progress = { kind: "searched", share: 0, carts: 0, found: 0 };
 
 export function LeakSearch({ plan, planId, frame, change }: LeakProps) {
   const [least, setLeast] = useState(100);
-  const [progress, setProgress] = useState<Progress | null>(null);
-  const [found, setFound] = useState<{ of: Plan; leaks: Leaks } | null>(null);
-  const [failed, setFailed] = useState("");
-  const running = useRef<AbortController | null>(null);
-  useEffect(() => () => running.current?.abort(), []);
-
-  const start = async () => {
-    running.current?.abort();
-    const mine = new AbortController();
-    running.current = mine;
-    setFailed("");
-    setFound(null);
-    setProgress({ kind: "searched", share: 0, carts: 0, found: 0 });
-    try {
-      for await (const line of askLines<LeakLine>("/leaks", { plan, least }, mine.signal)) {
-        if (line.kind === "searched") setProgress(line);
-        else if (line.kind === "stopped") setFailed(line.detail);
-        else setFound({ of: plan, leaks: line });
-      }
-    } catch (error) {
-      if (!mine.signal.aborted) setFailed(error instanceof ApiError ? error.message : "The search broke off. Start it again.");
-    } finally {
-      if (running.current === mine) setProgress(null);
-    }
-  };
-  const stop = () => {
-    running.current?.abort();
-    setProgress(null);
+  const { progress, found, failed, start, stop } = useLongSearch<LeaksBody, Progress, Leaks>("/leaks", NOTHING_SEARCHED);
+  const [of, setOf] = useState(plan);
+  const search = () => {
+    setOf(plan);
+    start({ plan, least });
   };
 
   return (
@@ -72,13 +50,13 @@ export function LeakSearch({ plan, planId, frame, change }: LeakProps) {
             </span>
           </>
         ) : (
-          <button type="button" className="press" onClick={() => void start()}>
+          <button type="button" className="press" onClick={search}>
             Search for leaks
           </button>
         )}
       </div>
       {failed && <p role="alert" className="mt-1 text-small text-loss-ink">{failed}</p>}
-      {found && <Found {...{ plan, planId, frame, change }} leaks={found.leaks} stale={found.of !== plan} />}
+      {found && <Found {...{ plan, planId, frame, change }} leaks={found} stale={of !== plan} />}
     </section>
   );
 }
