@@ -1,11 +1,13 @@
+import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes } from "react-router";
 
 import { KeysProvider } from "./pieces/keys";
 import { NoticeProvider } from "./pieces/notice";
 import { TopRod } from "./top-rod";
 import { PLACES } from "./places";
-import { HandingOver } from "./places/handing-over/handing-over";
-import { TheCase } from "./places/handing-over/the-case";
+
+const HandingOver = lazy(async () => ({ default: (await import("./places/handing-over/handing-over")).HandingOver }));
+const TheCase = lazy(async () => ({ default: (await import("./places/handing-over/the-case")).TheCase }));
 
 export function App() {
   return (
@@ -18,14 +20,16 @@ export function App() {
           <TopRod />
         </div>
         <main id="place" tabIndex={-1} className="outline-none">
-          <Routes>
-            {PLACES.map(({ path, Place }) => (
-              <Route key={path} path={path} element={<Place />} />
-            ))}
-            <Route path="/handing-over" element={<HandingOver />} />
-            <Route path="/the-case" element={<TheCase />} />
-            <Route path="*" element={<Navigate to="/counting-board" replace />} />
-          </Routes>
+          <Suspense>
+            <Routes>
+              {PLACES.map(({ path, Place }) => (
+                <Route key={path} path={path} element={<Place />} />
+              ))}
+              <Route path="/handing-over" element={<HandingOver />} />
+              <Route path="/the-case" element={<TheCase />} />
+              <Route path="*" element={<Navigate to="/counting-board" replace />} />
+            </Routes>
+          </Suspense>
         </main>
       </KeysProvider>
     </NoticeProvider>

@@ -1,14 +1,18 @@
 /** The seven places, in the order of work. A new one joins here. */
-import type { ComponentType } from "react";
+import { lazy, type ComponentType } from "react";
 
 import type { Frame } from "../api/types";
-import { TillPlace } from "./till/till";
-import { AfterwardsPlace } from "./afterwards/afterwards";
-import { CartsPlace } from "./carts/carts";
 import { CountingBoard } from "./counting-board/counting-board";
-import { DeliveryPlace } from "./delivery/delivery";
-import { GoodsPlace } from "./goods/goods";
-import { SideBySidePlace } from "./side-by-side/side-by-side";
+
+/** A place that is fetched when somebody goes there: the first load stays light. */
+const later = (fetch: () => Promise<ComponentType>) => lazy(async () => ({ default: await fetch() }));
+
+const GoodsPlace = later(async () => (await import("./goods/goods")).GoodsPlace);
+const DeliveryPlace = later(async () => (await import("./delivery/delivery")).DeliveryPlace);
+const CartsPlace = later(async () => (await import("./carts/carts")).CartsPlace);
+const TillPlace = later(async () => (await import("./till/till")).TillPlace);
+const SideBySidePlace = later(async () => (await import("./side-by-side/side-by-side")).SideBySidePlace);
+const AfterwardsPlace = later(async () => (await import("./afterwards/afterwards")).AfterwardsPlace);
 
 export interface PlaceEntry {
   path: string;

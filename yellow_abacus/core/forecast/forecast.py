@@ -145,9 +145,14 @@ class Forecaster:
     ) -> None:
         """outlook: over the same history, where one is at hand."""
         history = expected.history
-        self.stands = self if stands is None else stands
+        self._stands = stands  # not itself, which would keep all of it from going with its last use
         self.expected, self.shop, self.batch = expected, history.shop, history.batch
         self.outlook = Outlook(self.shop, history.mix, former) if outlook is None else outlook
+
+    @property
+    def stands(self) -> "Forecaster":
+        """Of the shop as it stands."""
+        return self if self._stands is None else self._stands
 
     def expecting(self, expected: Expected) -> "Forecaster":
         """A forecaster of another mix of the same history, with all that was found of its carts."""
@@ -309,7 +314,7 @@ class Forecaster:
         nothing = self.stands.as_it_stands(plan)
         now, then = self.stands.course(plan.today, nothing), self.course(plan, drawn)
         before, after = takings_of(now, nothing), takings_of(then, drawn)
-        otherwise = before if self.stands is self else self._otherwise(plan)
+        otherwise = before if self._stands is None else self._otherwise(plan)
         staying = self.staying(plan, otherwise)
         today, planned = _figures(before), _figures(after)
         figures = figures_of(plan.offers)
