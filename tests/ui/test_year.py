@@ -48,3 +48,13 @@ def test_all_offers_come_as_a_calendar(page: Page, demo: str, complaints):
     with page.expect_download() as download:
         page.get_by_role("link", name="All offers as a calendar").click()
     assert download.value.suggested_filename == "offers.ics"
+
+
+def test_what_runs_already_stands_beside_the_plans(page: Page, demo: str, complaints):
+    plan = page.request.get(f"{demo}/api/plans").json()["plans"][0]["plan"]
+    assert page.request.put(f"{demo}/api/running", data={"offers": [plan["offers"][1]]}).ok
+    page.goto(f"{demo}/side-by-side?look=year")
+    rows = page.get_by_role("list", name="Plans over the year").get_by_role("listitem")
+    expect(rows).to_have_count(4)
+    expect(rows.last).to_contain_text("Free post")
+    expect(rows.last).to_contain_text("until further notice")

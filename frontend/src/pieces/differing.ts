@@ -1,5 +1,6 @@
 /** What one plan says otherwise than another, offer by offer and word by word. */
 import type { OfferDoc, Plan, Ranging } from "../api/types";
+import { keptBeside } from "./offer-names";
 
 /** Words as they stand in the second; `not` is what the first says there, where it says otherwise. */
 export interface Stretch {
@@ -17,10 +18,9 @@ export interface Difference {
   how: "added" | "left out" | "otherwise";
 }
 
-const inForce = (plan: Plan): OfferDoc[] => plan.offers.filter((one) => one.in_plan);
-
-/** words: an offer of a plan as a row of words. figures: what may be set of a response. */
-export function differences(first: Plan, second: Plan, words: (offer: OfferDoc, plan: Plan) => string[], figures: readonly Ranging[]): Difference[] {
+/** words: an offer of a plan as a row of words. figures: what may be set of a response. running: what is in force without a plan. */
+export function differences(first: Plan, second: Plan, words: (offer: OfferDoc, plan: Plan) => string[], figures: readonly Ranging[], running: OfferDoc[]): Difference[] {
+  const inForce = (plan: Plan): OfferDoc[] => [...keptBeside(running, plan), ...plan.offers.filter((one) => one.in_plan)];
   const [before, after] = [inForce(first), inForce(second)];
   const pair = (offer: OfferDoc, among: OfferDoc[]) => among.find((one) => one.id === offer.id) ?? among.find((one) => offer.name !== "" && one.name === offer.name);
   const found: Difference[] = [];

@@ -5,7 +5,7 @@ import { useNames, useRunning } from "../../api/queries";
 import type { Frame, OfferDoc, Plan, Ranging } from "../../api/types";
 import { differences, type Difference } from "../../pieces/differing";
 import { rate } from "../../pieces/figures";
-import { nameOfOffer } from "../../pieces/offer-names";
+import { nameOfOffer, nameOfRunning } from "../../pieces/offer-names";
 import { CALLED } from "./responses";
 import { offerInWords, offerTokens, say } from "./sentence";
 
@@ -24,14 +24,15 @@ export function Differing({ first, second, frame, children }: Props) {
   const running = useRunning();
   const goods = data ?? [];
   const inWords = (offer: OfferDoc, plan: Plan) => offerTokens(offer, say(offer, plan, frame, goods, running)).map((one) => (typeof one === "string" ? one : one.text));
-  const found = differences(first, second, inWords, FIGURES);
+  const found = differences(first, second, inWords, FIGURES, running);
+  const nameOf = (offer: OfferDoc, plan: Plan) => (plan.offers.includes(offer) ? nameOfOffer(plan, offer) : nameOfRunning(running, offer));
   const apart = first.apply !== second.apply;
   const same = found.length === 0 && !apart && Children.toArray(children).length === 0;
   return (
     <ul className="mt-1 grid max-w-[62rem] gap-1.5 ps-4">
       {found.map((one) => (
         <li key={`${one.how} ${one.offer.id}`}>
-          <OneDifference {...{ one, plan: one.how === "left out" ? first : second }} sentence={offerInWords(one.offer, second, frame, goods, running)} />
+          <OneDifference one={one} name={nameOf(one.offer, one.how === "left out" ? first : second)} sentence={offerInWords(one.offer, second, frame, goods, running)} />
         </li>
       ))}
       {apart && <li>Where not all go together, {second.apply === "best" ? "the best for the shopper is kept" : "the first in order is kept"}.</li>}
@@ -41,8 +42,7 @@ export function Differing({ first, second, frame, children }: Props) {
   );
 }
 
-function OneDifference({ one, plan, sentence }: { one: Difference; plan: Plan; sentence: string }) {
-  const name = nameOfOffer(plan, one.offer);
+function OneDifference({ one, name, sentence }: { one: Difference; name: string; sentence: string }) {
   if (one.how === "left out") return <>leaves “{name}” out.</>;
   if (one.how === "added")
     return (
@@ -62,7 +62,7 @@ function OneDifference({ one, plan, sentence }: { one: Difference; plan: Plan; s
         ) : (
           <span key={n}>
             <strong className="border-b-2 border-ink">{text}</strong>
-            {not.trim() !== "" && ` (not ${not.trim().replace(/^, /, "")}) `}
+            {not.trim() !== "" && ` (not ${not.trim().replace(/^, /, "")})`}
           </span>
         ),
       )}

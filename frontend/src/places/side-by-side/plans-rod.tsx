@@ -72,10 +72,10 @@ export function PlansRod({ columns, forecasts, sure, of, todo }: Props) {
           <span className="absolute" style={{ left: Math.min(Math.max(x(0) - 18, 0), width - 40) }}>
             today
           </span>
-          <span className={`absolute ${x(0) > width / 2 ? "start-0" : "end-0"}`}>a bead is {money(bead, of, { whole: bead % unit === 0 })} · below: nine times in ten</span>
         </span>
         <span />
       </p>
+      <p className="text-small text-soft">A bead is {money(bead, of, { whole: bead % unit === 0 })}; the thin line below holds what it keeps nine times in ten.</p>
     </div>
   );
 }

@@ -5,7 +5,7 @@ import { Link } from "react-router";
 
 import { ask } from "../../api/client";
 import { keepPlan, useRunning } from "../../api/queries";
-import type { Frame, MovedPlan, Plan, SavedPlan, Year } from "../../api/types";
+import type { Frame, MovedPlan, Plan, SavedPlan, When, Year } from "../../api/types";
 import { days, money } from "../../pieces/figures";
 import { today } from "../../pieces/iso-days";
 import { useWidth } from "../../pieces/measured";
@@ -29,7 +29,7 @@ export function YearStrip({ frame, saved }: { frame: Frame; saved: SavedPlan[] }
   const x = (day: string) => NAME + (Math.min(Math.max(daysBetween(months[0]!, day), 0), whole) / whole) * (width - NAME - FIGURE);
   const aDay = (width - NAME - FIGURE) / whole;
   const move = (id: number, by: number | null) => setMoves(({ [id]: _, ...rest }) => (by === null ? rest : { ...rest, [id]: by }));
-  const height = TOP + saved.length * ROW;
+  const height = TOP + (saved.length + running.length) * ROW;
   const both = overlaps(saved.map(spanOf));
   return (
     <div>
@@ -41,7 +41,7 @@ export function YearStrip({ frame, saved }: { frame: Frame; saved: SavedPlan[] }
           {both.map((one) => (
             <rect key={one.first_day} x={x(one.first_day)} y={TOP - 4} width={Math.max(x(plusDays(one.last_day, 1)) - x(one.first_day), 2)} height={height - TOP + 4} fill="var(--color-line)" opacity={0.55} />
           ))}
-          {saved.map(({ id }, at) => (
+          {[...saved, ...running].map(({ id }, at) => (
             <g key={id}>
               <line x1={NAME} x2={width - FIGURE} y1={TOP + at * ROW + 22} y2={TOP + at * ROW + 22} stroke="var(--color-ink)" strokeWidth={1.6} />
               {[NAME, width - FIGURE].map((end) => (
@@ -73,6 +73,9 @@ export function YearStrip({ frame, saved }: { frame: Frame; saved: SavedPlan[] }
               {...{ frame, x, aDay, width }}
             />
           ))}
+          {running.map((offer, at) => (
+            <Running key={offer.id} name={nameOfRunning(running, offer)} when={offer.terms.when} top={TOP + (saved.length + at) * ROW} months={[months[0]!, months.at(-1)!]} {...{ x }} />
+          ))}
         </ol>
       </div>
       {both.length > 0 && (
@@ -80,17 +83,24 @@ export function YearStrip({ frame, saved }: { frame: Frame; saved: SavedPlan[] }
           Shaded, plans overlap: {both.map((one) => days(one.first_day, one.last_day, false)).join("; ")}. Each is forecast as if it ran alone; put them into one plan to see them together.
         </p>
       )}
-      {running.length > 0 && (
-        <p className="mt-2 text-small">
-          Beside all of them run already:{" "}
-          {running.map((offer, at) => {
-            const { first_day: first, last_day: last } = offer.terms.when;
-            return `${at ? "; " : ""}${nameOfRunning(running, offer)}${last ? `, until ${days(last, last)}` : ""}${first ? `, from ${days(first, first)}` : ""}`;
-          })}
-          .
-        </p>
-      )}
     </div>
+  );
+}
+
+/** An offer that runs already, beside all plans: hollow, for it is part of today. months: the first day shown, and the day after the last. */
+function Running({ name, when, top, months: [begin, end], x }: { name: string; when: When; top: number; months: [string, string]; x: (day: string) => number }) {
+  const { first_day: first, last_day: last } = when;
+  const told = first && last ? days(first, last) : first ? `from ${days(first, first)} on` : last ? `until ${days(last, last)}` : "until further notice";
+  const [left, right] = [x(first ?? begin), last ? x(plusDays(last, 1)) : x(end)];
+  return (
+    <li className="absolute inset-x-0" style={{ top, height: ROW }}>
+      <div className="absolute top-1 start-0 leading-tight" style={{ width: NAME - 14 }}>
+        <span className="block truncate font-head text-body font-semibold">{name}</span>
+        <span className="block text-small text-soft">{told}</span>
+      </div>
+      <span aria-hidden className="absolute top-3.5 h-4 rounded-bead border-[1.5px] border-dashed border-ink bg-sheet" style={{ left, width: Math.max(right - left, 12) }} />
+      <span className="absolute top-2.5 end-0 text-small text-soft">runs already</span>
+    </li>
   );
 }
 
