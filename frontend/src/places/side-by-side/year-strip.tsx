@@ -8,6 +8,7 @@ import { keepPlan, useRunning } from "../../api/queries";
 import type { Frame, MovedPlan, Plan, SavedPlan, When, Year } from "../../api/types";
 import { days, money } from "../../pieces/figures";
 import { today } from "../../pieces/iso-days";
+import { useListedKeys } from "../../pieces/keys";
 import { useWidth } from "../../pieces/measured";
 import { useNotice } from "../../pieces/notice";
 import { nameOfRunning } from "../../pieces/offer-names";
@@ -17,7 +18,13 @@ const [ROW, TOP, NAME, FIGURE] = [46, 24, 210, 120];
 const MONTH = new Intl.DateTimeFormat("en", { month: "short", timeZone: "UTC" });
 const WAIT_MS = 120;
 
+const YEAR_KEYS = [
+  ["← →", "on a plan: move it by a day, with Shift by a week"],
+  ["Enter, Esc", "leave it there, or where it was"],
+] as const;
+
 export function YearStrip({ frame, saved }: { frame: Frame; saved: SavedPlan[] }) {
+  useListedKeys(YEAR_KEYS);
   const running = useRunning();
   const { data } = useQuery({ queryKey: ["year", frame.data_version, saved], queryFn: ({ signal }) => ask<Year>("GET", "/year", undefined, signal), placeholderData: (before) => before });
   const [box, width] = useWidth<HTMLDivElement>(1000);
