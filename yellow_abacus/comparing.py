@@ -1,16 +1,19 @@
 """Plans held against each other and against today: what the command line and the web both call."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.over_time import over_time
 from yellow_abacus.core.forecast.ranges import Impacts, impacts_of
-from yellow_abacus.core.forecast.side_by_side import Column, ahead, beside
+from yellow_abacus.core.forecast.side_by_side import beside, over_two
+from yellow_abacus.core.ground.keeper import Found
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.shop.twists import Twist
 from yellow_abacus.counting import Counted, CountingRoom, UnsoundPlanError, within_bounds
+from yellow_abacus.files.forecast_json import ForecastDoc
+from yellow_abacus.files.over_time_json import OverTimeDoc
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.side_by_side_json import (
     HowSureDoc,
@@ -37,10 +40,6 @@ class _Ready:
     forecaster: Forecaster
     twist: Twist | None
 
-    @property
-    def column(self) -> Column:
-        return Column(self.forecaster, self.doc.plan())
-
     def impacts(self) -> Impacts:
         """Kept for the next time: a change of one column leaves the others."""
         key = (self.doc.model_dump_json(), self.twist)
@@ -50,29 +49,35 @@ class _Ready:
 def side_by_side(room: CountingRoom, body: SideBySideBody) -> SideBySideDoc:
     """Raises UnsoundPlanError and NothingToCountError."""
     ready = _ready(room, body)
-    told = []
-    for number, one in enumerate(ready):
-        with _of_column(number), within_bounds(one.doc):
-            found = one.forecaster.forecast(one.doc.plan())
-        told.append(one.at.told(one.doc, found, one.forecaster.expected))
-    return side_by_side_doc(body, [one.doc for one in ready], told)
+
+    def find(one: _Ready) -> ForecastDoc:
+        found = one.forecaster.forecast(one.doc.plan())
+        return one.at.told(one.doc, found, one.forecaster.expected)
+
+    return side_by_side_doc(body, [one.doc for one in ready], _of_each(ready, find))
 
 
 def how_sure(room: CountingRoom, body: SideBySideBody) -> HowSureDoc:
     """Raises UnsoundPlanError and NothingToCountError."""
-    found = []
-    for number, one in enumerate(_ready(room, body)):
-        with _of_column(number), within_bounds(one.doc):
-            found.append(one.impacts())
-    return how_sure_doc(beside(found))
+    return how_sure_doc(beside(_of_each(_ready(room, body), _Ready.impacts)))
 
 
 def stock_beside(room: CountingRoom, body: SideBySideBody) -> StockBesideDoc:
     """Raises UnsoundPlanError and NothingToCountError."""
-    ready = _ready(room, body)
-    return StockBesideDoc(
-        columns=[one.at.told_by_day(one.doc, over_time(one.forecaster, one.doc.plan())) for one in ready]
-    )
+
+    def find(one: _Ready) -> OverTimeDoc:
+        return one.at.told_by_day(one.doc, over_time(one.forecaster, one.doc.plan()))
+
+    return StockBesideDoc(columns=_of_each(_ready(room, body), find))
+
+
+def _of_each(ready: Sequence[_Ready], find: Callable[[_Ready], Found]) -> list[Found]:
+    """What is found of each column; what no cart of it can hold is told with its place in the request."""
+    told = []
+    for number, one in enumerate(ready):
+        with _of_column(number), within_bounds(one.doc):
+            told.append(find(one))
+    return told
 
 
 def map_of(room: CountingRoom, body: MapBody) -> MapDoc:
@@ -81,12 +86,17 @@ def map_of(room: CountingRoom, body: MapBody) -> MapDoc:
     for name, number in (("one", body.one), ("other", body.other)):
         if number >= len(body.columns):
             raise UnsoundPlanError([Problem((name,), f"There is no column {number + 1}.", "Name one there is.")])
-    ready = [one.column for one in _ready(room, body)]
+    pair = [_ready(room, body)[number] for number in (body.one, body.other)]
     for name, asked in (("across", body.across), ("up", body.up)):
-        if not any(asked.offer == offer.id for at in (body.one, body.other) for offer in ready[at].plan.offers):
+        if not any(asked.offer == offer.id for column in pair for offer in column.doc.in_force):
             message = "Neither of the two plans has this offer."
             raise UnsoundPlanError([Problem((name, "offer"), message, "Name an offer of one of them.")])
-    return map_doc(ahead(ready[body.one], ready[body.other], body.across.asked(), body.up.asked()))
+    across, up = body.across.asked(), body.up.asked()
+    found = []
+    for number, column in zip((body.one, body.other), pair, strict=True):
+        with _of_column(number), within_bounds(column.doc):
+            found.append(over_two(column.forecaster, column.doc.plan(), across, up))
+    return map_doc(found[0] - found[1])
 
 
 def _ready(room: CountingRoom, body: SideBySideBody) -> list[_Ready]:

@@ -19,6 +19,7 @@ def on_days(room: CountingRoom, plan_id: int, doc: PlanDoc) -> OnDaysDoc:
 
 def moved_to(room: CountingRoom, doc: PlanDoc, first_day: date) -> MovedDoc:
     """A plan as long as it is, from another day on. Raises UnsoundPlanError and NothingToCountError."""
+    room.check(doc)
     moved = doc.moved(first_day, first_day + (doc.last_day - doc.first_day))
     return MovedDoc(plan=moved, impact=impact(room, moved))
 

@@ -39,6 +39,13 @@ def test_an_offer_never_ends_before_it_begins(before, after, one, other):
     assert when.first_day <= when.last_day
 
 
+@given(spans, spans)
+def test_days_no_calendar_has_are_the_first_or_last_it_has(before, after):
+    when = moved(When(date.min, date.max), before, after)
+    assert when.first_day == max(date.min, date.min + max(after[0] - before[0], timedelta(0)))
+    assert when.last_day == date.max + min(after[0] - before[0], timedelta(0))
+
+
 @given(spans, days, days)
 def test_moved_by_as_many_days_and_back_it_is_the_same(before, first, last):
     when = When(min(first, last), max(first, last))

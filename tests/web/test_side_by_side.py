@@ -1,5 +1,6 @@
 """Plans held against each other: over the same days and draws, with twists, and what is wrong told in its place."""
 
+import json
 from datetime import date
 
 import pytest
@@ -204,3 +205,16 @@ def test_days_of_every_column_are_told(demo, plans):
         (date.fromisoformat(plans[0]["last_day"]) - date.fromisoformat(plans[0]["first_day"])).days + 1
     ] * 2
     assert told[0] == demo.post("/api/forecast/days", json=plans[0]).json
+
+
+def test_what_no_cart_can_hold_is_told_in_its_column_whatever_is_asked(demo, plans):
+    too_many = json.loads(json.dumps(plans[2]))
+    gift = too_many["offers"][3]
+    gift["terms"]["gives"] = [{"kind": "put_in", "skus": ["HF-SEMAI-1"], "quantity": 1_000}]
+    gift["terms"]["earned"] = {"conditions": [{"kind": "spend", "n": 1}], "repeat": "each_time"}
+    figure = {"offer": gift["id"], "figure": "extra_bp", "values_bp": [0, 100]}
+    asked = {"one": 1, "other": 0, "across": figure, "up": figure | {"figure": "borrowed_bp"}}
+    for path, more in (("", {}), ("/range", {}), ("/days", {}), ("/map", asked)):
+        answer = side_by_side(demo, plans[0], too_many, path=path, **more)
+        assert answer.status_code == 422, path
+        assert answer.json["errors"][0]["pointer"].startswith("/columns/1/"), path

@@ -39,6 +39,14 @@ def test_days_no_calendar_has_are_refused(demo, plan):
         assert answer.json["errors"][0]["pointer"] == "/first_day"
 
 
+def test_a_plan_that_makes_no_sense_is_refused_before_it_is_moved(demo, plan):
+    endless = plan["plan"] | {"first_day": "0001-01-01", "last_day": "9999-12-31"}
+    answer = demo.post("/api/year/move", json={"plan": endless, "first_day": "2199-12-31"})
+    assert answer.status_code == 422
+    plan["plan"]["offers"][0]["terms"]["when"] |= {"last_day": "9999-12-31"}
+    assert demo.post("/api/year/move", json={"plan": plan["plan"], "first_day": "2199-01-01"}).status_code == 200
+
+
 def test_the_calendar_holds_every_offer_there_is(demo):
     plans = [one["plan"] for one in demo.get("/api/plans").json["plans"]]
     runs = plans[0]["offers"][1]

@@ -4,14 +4,14 @@ Times are on the shop's own clock and name no time zone: a calendar shows them a
 docs/files.md, "Calendar".
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 
 from icalendar import Alarm, Calendar, Event
 
 from yellow_abacus.core.clauses.when import MINUTES_A_DAY
-from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
+from yellow_abacus.files.plan_json import OfferDoc, PlanDoc, names_of_running
 
 MIME_ICS = "text/calendar"
 A_DAY = timedelta(days=1)
@@ -41,13 +41,14 @@ def entries_of(plan: PlanDoc, plan_id: int) -> list[Entry]:
     return found
 
 
-def entries_that_run(running: Iterable[OfferDoc], today: date) -> list[Entry]:
+def entries_that_run(running: Sequence[OfferDoc], today: date) -> list[Entry]:
     """Of offers that run already. today: from when one counts that does not say since when."""
-    found = []
-    for number, offer in enumerate(running, start=1):
-        when, name = offer.terms.when, offer.name or f"running offer {number}"
-        found.append(Entry(offer, name, "", 0, when.first_day or today, when.last_day))
-    return found
+    names = names_of_running(running)
+    whens = [offer.terms.when for offer in running]
+    return [
+        Entry(offer, names[offer.id], "", 0, when.first_day or today, when.last_day)
+        for offer, when in zip(running, whens, strict=True)
+    ]
 
 
 def calendar(entries: Iterable[Entry], shop: str, made: datetime) -> bytes:

@@ -176,7 +176,7 @@ class PlanDoc(BaseModel):
     @property
     def names(self) -> dict[str, str]:
         """Of the offers by id, slid-out ones included; those without a name by their number on the rod."""
-        running = {one.id: one.name or f"running offer {number}" for number, one in enumerate(self._running, start=1)}
+        running = names_of_running(self._running)
         return running | {one.id: one.name or f"offer {number}" for number, one in enumerate(self.offers, start=1)}
 
     @property
@@ -214,6 +214,11 @@ class PlanDoc(BaseModel):
         """What makes no sense, slid-out offers included, with paths into this document."""
         kept = len(self._kept(self.offers))
         return [_in_document(problem, kept) for problem in check_plan(self._plan(self.offers), shop, goods)]
+
+
+def names_of_running(running: Sequence[OfferDoc]) -> dict[str, str]:
+    """Of offers that run already, by id; those without a name by their number."""
+    return {one.id: one.name or f"running offer {number}" for number, one in enumerate(running, start=1)}
 
 
 class PlansFile(BaseModel):

@@ -14,6 +14,7 @@ from yellow_abacus.core.forecast.check import MOST_OFFERS
 from yellow_abacus.core.ground.money import LARGEST_CHARGE, WHOLE_BP
 from yellow_abacus.core.shop.code_rules import Letters
 from yellow_abacus.core.shop.payments import PaymentMethod
+from yellow_abacus.core.shop.shop import MOST_CODES_PER_ORDER
 from yellow_abacus.core.shop.surcharges import Surcharge
 from yellow_abacus.core.shop.tax import TaxClass
 from yellow_abacus.files.plan_json import OfferDoc
@@ -52,7 +53,7 @@ class SettingsDoc(BaseModel):
     resale_bp: Rate = 0
     commission_channels: list[str] = []
     commission_returned: bool = True
-    codes_per_order: Annotated[int, Field(ge=1, le=8)] = 1
+    codes_per_order: Annotated[int, Field(ge=1, le=MOST_CODES_PER_ORDER)] = 1
     self_applying: Literal["any", "one"] = "any"
     codes_with_self_applying: bool = True
     code_shortest: Annotated[int, Field(ge=SHORTEST_CODE, le=LONGEST_CODE)] = SHORTEST_CODE

@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from yellow_abacus.core.clauses.response import MOST_EXTRA_BP, Ranging
 from yellow_abacus.core.forecast.answer import Part
+from yellow_abacus.core.forecast.ranges import Impacts
 from yellow_abacus.core.forecast.side_by_side import Asked, Beside, keeps_most
 from yellow_abacus.core.ground.money import WHOLE_BP, Floats, shown
 from yellow_abacus.core.shop.twists import Twist
@@ -113,21 +114,13 @@ def side_by_side_doc(body: SideBySideBody, plans: list[PlanDoc], told: list[Fore
 
 
 def how_sure_doc(found: Beside) -> HowSureDoc:
-    return HowSureDoc(
-        columns=[
-            SureDoc(
-                low=shown(low),
-                middle=shown(middle),
-                high=shown(high),
-                likely=shown(one.likely),
-                beats_today=one.beats,
-                beats=[float(share) for share in chances],
-            )
-            for one, (low, middle, high), chances in (
-                (one, one.points, chances) for one, chances in zip(found.impacts, found.beats, strict=True)
-            )
-        ]
-    )
+    return HowSureDoc(columns=[_sure(*one) for one in zip(found.impacts, found.beats, strict=True)])
+
+
+def _sure(one: Impacts, beats: Floats) -> SureDoc:
+    low, middle, high = map(shown, one.points)
+    likely, each = shown(one.likely), beats.tolist()
+    return SureDoc(low=low, middle=middle, high=high, likely=likely, beats_today=one.beats, beats=each)
 
 
 def map_doc(found: Floats) -> MapDoc:

@@ -19,7 +19,7 @@ from yellow_abacus.store.kept import all_kept
 from yellow_abacus.store.models import KeptForecastRow, PastOfferRow
 from yellow_abacus.store.told_offers import save_told
 from yellow_abacus.web.by_line import by_line
-from yellow_abacus.web.context import context
+from yellow_abacus.web.context import context, in_turn
 from yellow_abacus.web.counting_board import LARGEST_ID
 from yellow_abacus.web.problems import ApiError, missing
 
@@ -91,8 +91,7 @@ def get_record():
     with at.shop_file.reading() as session:
         rows = all_kept(session)
         session.expunge_all()
-    with at.turn("long", "record"):
-        return record(at.room, rows).model_dump(mode="json")
+    return in_turn("long", "record", lambda room: record(room, rows))
 
 
 @api.post("/kept", responses={200: KeptForecastsDoc})

@@ -4,7 +4,6 @@ from collections.abc import Callable
 from datetime import date
 from typing import Annotated, Literal
 
-from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -16,6 +15,7 @@ from yellow_abacus.files.rows import UnreadableFileError
 from yellow_abacus.files.values import Reading, Taxed
 from yellow_abacus.order_feed import OVERLAP, as_file, newest_order
 from yellow_abacus.store.settings import shop_row
+from yellow_abacus.web.attachments import attachment
 from yellow_abacus.web.context import context
 from yellow_abacus.web.description import file_of
 from yellow_abacus.web.problems import ApiError, FieldProblem, missing
@@ -238,8 +238,7 @@ def get_rejected(path: UploadPath):
         raise ApiError(409, "Not checked yet", "Wait until the file has been checked.")
     checked = context().uploads.checked(upload)
     text = "\ufeff" + rejected_csv(checked.table, checked.rejected)
-    headers = {"Content-Disposition": 'attachment; filename="rejected-rows.csv"'}
-    return Response(text, mimetype="text/csv", headers=headers)
+    return attachment(text, "rejected-rows", "csv")
 
 
 @api.delete("/uploads/<upload_id>", responses={204: None})

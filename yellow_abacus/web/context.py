@@ -1,9 +1,12 @@
 """What the places share: the shop file that is open, its counting room, and the imports under way."""
 
+from collections.abc import Callable
 from contextlib import AbstractContextManager
 from dataclasses import dataclass
+from typing import Any
 
 from flask import current_app, request
+from pydantic import BaseModel
 
 from yellow_abacus.calculator import Calculator, Pace
 from yellow_abacus.carrier_tariffs import Carriers
@@ -31,6 +34,13 @@ class Context:
 
 
 MOST_LETTERS, MOST_DIGITS = 80, 15
+
+
+def in_turn(pace: Pace, what: str, find: Callable[[CountingRoom], BaseModel]) -> dict[str, Any]:
+    """The answer to a request, found in the counting room when it has its turn."""
+    at = context()
+    with at.turn(pace, what):
+        return find(at.room).model_dump(mode="json")
 
 
 def context() -> Context:

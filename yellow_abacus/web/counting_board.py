@@ -1,17 +1,14 @@
 """The Counting board: plans, and what they do."""
 
-from collections.abc import Callable
 from datetime import date
-from typing import Annotated, Any
+from typing import Annotated
 
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import plan_of, plan_values
-from yellow_abacus.calculator import Pace
 from yellow_abacus.core.forecast.working import UnknownFigureError
-from yellow_abacus.counting import CountingRoom
 from yellow_abacus.files.better_json import BetterBody, BetterLineDoc
 from yellow_abacus.files.forecast_json import EachOfferDoc, ForecastDoc, RangeDoc
 from yellow_abacus.files.kept_json import HowLongDoc
@@ -26,7 +23,7 @@ from yellow_abacus.improving import better_plans
 from yellow_abacus.store.models import PlanRow
 from yellow_abacus.store.plans import add_plan, all_plans, save_plan
 from yellow_abacus.web.by_line import by_line
-from yellow_abacus.web.context import context
+from yellow_abacus.web.context import context, in_turn
 from yellow_abacus.web.problems import ApiError, FieldProblem, missing
 
 LARGEST_ID = 2**53
@@ -144,32 +141,32 @@ def delete_plan(path: PlanPath):
 @api.post("/forecast", responses={200: ForecastDoc})
 def post_forecast(body: PlanDoc):
     """Forecast a plan as it stands on the board, saved or not."""
-    return _found("quick", "forecast", lambda room: room.forecast(body))
+    return in_turn("quick", "forecast", lambda room: room.forecast(body))
 
 
 @api.post("/forecast/range", responses={200: RangeDoc})
 def post_range(body: PlanDoc):
     """How sure a plan's answer is: its impact over many draws of every figure that has a range."""
-    return _found("long", "range", lambda room: room.range(body))
+    return in_turn("long", "range", lambda room: room.range(body))
 
 
 @api.post("/forecast/each", responses={200: EachOfferDoc})
 def post_each(body: PlanDoc):
     """What each offer does to a plan: the plan without it, and the offers piled on one by one."""
-    return _found("long", "each", lambda room: room.each_offer(body))
+    return in_turn("long", "each", lambda room: room.each_offer(body))
 
 
 @api.post("/forecast/days", responses={200: OverTimeDoc})
 def post_days(body: PlanDoc):
     """A plan day by day beside today, and what it needs of the goods in stock."""
-    return _found("long", "days", lambda room: room.over_time(body))
+    return in_turn("long", "days", lambda room: room.over_time(body))
 
 
 @api.post("/forecast/working", responses={200: WorkingDoc})
 def post_working(body: WorkingBody):
     """How one figure of a forecast is made, from figures that add up to it."""
     try:
-        return _found("long", "working", lambda room: room.working(body.plan, body.key))
+        return in_turn("long", "working", lambda room: room.working(body.plan, body.key))
     except UnknownFigureError as error:
         message = f"There is no figure “{body.key}”."
         mend = "Ask for “impact”, “today” or “plan”, or one of their parts."
@@ -180,19 +177,19 @@ def post_working(body: WorkingBody):
 @api.post("/reach", responses={200: ReachDoc})
 def post_reach(body: PlanDoc):
     """Which orders each offer of a plan reaches, and what keeps it from the rest."""
-    return _found("long", "reach", lambda room: room.reach(body))
+    return in_turn("long", "reach", lambda room: room.reach(body))
 
 
 @api.post("/snags", responses={200: SnagsDoc})
 def post_snags(body: PlanDoc):
     """What about a plan loses money, or does not do what it says, with a mend where there is one."""
-    return _found("long", "snags", lambda room: room.snags(body, date.today()))
+    return in_turn("long", "snags", lambda room: room.snags(body, date.today()))
 
 
 @api.post("/how-long", responses={200: HowLongDoc})
 def post_how_long(body: PlanDoc):
     """How long a plan must run until what it does can be told from chance."""
-    return _found("long", "how long", lambda room: room.how_long(body))
+    return in_turn("long", "how long", lambda room: room.how_long(body))
 
 
 @api.post("/leaks", responses={200: LeakLineDoc})
@@ -224,11 +221,4 @@ def _pointer_at(body: BetterBody, number: int) -> str:
 @api.post("/curve", responses={200: CurveDoc})
 def post_curve(body: CurveBody):
     """The plan's impact over the values one figure could have."""
-    return _found("long", "curve", lambda room: CurveDoc(impacts=room.curve(body.variants())))
-
-
-def _found(pace: Pace, what: str, find: Callable[[CountingRoom], BaseModel]) -> dict[str, Any]:
-    """The answer to a request, found when it has its turn."""
-    at = context()
-    with at.turn(pace, what):
-        return find(at.room).model_dump(mode="json")
+    return in_turn("long", "curve", lambda room: CurveDoc(impacts=room.curve(body.variants())))

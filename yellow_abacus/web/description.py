@@ -1,12 +1,11 @@
 """The API description: what the code says of itself, with what is true of every answer."""
 
 import copy
-from typing import Any, Literal
+from typing import Any
 
 from flask_openapi3 import OpenAPI
 
-from yellow_abacus.files.calendar_ics import MIME_ICS
-from yellow_abacus.files.writing import MIME, Format
+from yellow_abacus.web.attachments import KINDS, Kind
 
 PROBLEMS = {
     400: "Not a request that can be read",
@@ -33,12 +32,9 @@ COME_BY_LINE = ("/api/leaks", "/api/history-says", "/api/better")
 _PROBLEM = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/ProblemDoc"}}}
 
 
-KINDS = {**MIME, "ics": MIME_ICS, "sqlite": "application/vnd.sqlite3"}
-
-
-def file_of(*formats: Format | Literal["ics", "sqlite"]) -> dict[str, Any]:
-    """The answer that is a file of one of the formats."""
-    content = {KINDS[one]: {"schema": {"type": "string", "format": "binary"}} for one in formats}
+def file_of(*kinds: Kind) -> dict[str, Any]:
+    """The answer that is a file of one of the kinds."""
+    content = {KINDS[one]: {"schema": {"type": "string", "format": "binary"}} for one in kinds}
     return {"description": "A file", "content": content}
 
 

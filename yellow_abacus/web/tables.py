@@ -2,15 +2,14 @@
 
 from typing import Literal
 
-from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel
 
 from yellow_abacus.files.tables_out import Contents, Out, as_file, shop_table, template
-from yellow_abacus.files.writing import MIME
 from yellow_abacus.store.goods import all_goods
 from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.settings import shop_row
+from yellow_abacus.web.attachments import attachment
 from yellow_abacus.web.context import context
 from yellow_abacus.web.description import file_of
 
@@ -27,7 +26,7 @@ def get_table(path: TablePath):
     """All the shop has of one kind; reads back just so."""
     with context().shop_file.reading() as session:
         has = Contents(all_goods(session), load_shop(session), shop_row(session).minor_digits)
-    return _file(as_file(shop_table(path.kind, has), path.format), path.kind, path.format)
+    return attachment(as_file(shop_table(path.kind, has), path.format), path.kind, path.format)
 
 
 @api.get("/templates/<kind>.<format>", responses={200: file_of("csv", "xlsx")})
@@ -35,9 +34,4 @@ def get_template(path: TablePath):
     """A template to fill in, with examples."""
     with context().shop_file.reading() as session:
         digits = shop_row(session).minor_digits
-    return _file(as_file(template(path.kind, digits), path.format), f"{path.kind}-template", path.format)
-
-
-def _file(data: bytes, name: str, kind: Literal["csv", "xlsx"]) -> Response:
-    headers = {"Content-Disposition": f'attachment; filename="{name}.{kind}"'}
-    return Response(data, mimetype=MIME[kind], headers=headers)
+    return attachment(as_file(template(path.kind, digits), path.format), f"{path.kind}-template", path.format)

@@ -4,17 +4,17 @@ import tempfile
 from pathlib import Path
 from typing import Annotated, Literal
 
-from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
 from yellow_abacus.bring_in_json import bring_in_plans, plan_of
 from yellow_abacus.files.plan_json import PlansFile
-from yellow_abacus.files.writing import MIME, write_table
+from yellow_abacus.files.writing import write_table
 from yellow_abacus.reduced import reduced_table
 from yellow_abacus.store.models import PlanRow
 from yellow_abacus.store.plans import all_plans
 from yellow_abacus.store.settings import shop_row
+from yellow_abacus.web.attachments import attachment
 from yellow_abacus.web.context import context
 from yellow_abacus.web.counting_board import LARGEST_ID
 from yellow_abacus.web.description import file_of
@@ -67,8 +67,7 @@ def get_reduced(path: ReducedPath):
             raise missing("The plan")
         doc = plan_of(row)
     data = write_table(path.format, *reduced_table(at.room, doc))
-    headers = {"Content-Disposition": f'attachment; filename="reduced-prices.{path.format}"'}
-    return Response(data, mimetype=MIME[path.format], headers=headers)
+    return attachment(data, "reduced-prices", path.format)
 
 
 @api.get("/shop.sqlite", responses={200: file_of("sqlite")})
@@ -78,5 +77,4 @@ def get_shop():
         copy = Path(folder) / "shop.sqlite"
         context().shop_file.copy_to(copy)
         data = copy.read_bytes()
-    headers = {"Content-Disposition": 'attachment; filename="shop.sqlite"'}
-    return Response(data, mimetype="application/vnd.sqlite3", headers=headers)
+    return attachment(data, "shop", "sqlite")

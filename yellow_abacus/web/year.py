@@ -2,16 +2,16 @@
 
 from datetime import UTC, date, datetime
 
-from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from yellow_abacus.bring_in_json import plan_of
-from yellow_abacus.files.calendar_ics import MIME_ICS, calendar, entries_of, entries_that_run
+from yellow_abacus.files.calendar_ics import calendar, entries_of, entries_that_run
 from yellow_abacus.files.year_json import MoveBody, MovedDoc, YearDoc
 from yellow_abacus.over_the_year import moved_to, on_days
 from yellow_abacus.store.plans import all_plans
 from yellow_abacus.store.settings import shop_row
-from yellow_abacus.web.context import context
+from yellow_abacus.web.attachments import attachment
+from yellow_abacus.web.context import context, in_turn
 from yellow_abacus.web.description import file_of
 
 api = APIBlueprint("year", __name__, url_prefix="/api", abp_tags=[Tag(name="Over the year")])
@@ -20,19 +20,15 @@ api = APIBlueprint("year", __name__, url_prefix="/api", abp_tags=[Tag(name="Over
 @api.get("/year", responses={200: YearDoc})
 def get_year():
     """Every plan on its own days, with what it keeps more than today."""
-    at = context()
-    with at.shop_file.reading() as session:
+    with context().shop_file.reading() as session:
         plans = [(row.id, plan_of(row)) for row in all_plans(session)]
-    with at.turn("long", "year"):
-        return YearDoc(plans=[on_days(at.room, *one) for one in plans]).model_dump(mode="json")
+    return in_turn("long", "year", lambda room: YearDoc(plans=[on_days(room, *one) for one in plans]))
 
 
 @api.post("/year/move", responses={200: MovedDoc})
 def post_move(body: MoveBody):
     """A plan on other days: how it then reads, and what it keeps more than today. Nothing is saved."""
-    at = context()
-    with at.turn("quick", "move"):
-        return moved_to(at.room, body.plan, body.first_day).model_dump(mode="json")
+    return in_turn("quick", "move", lambda room: moved_to(room, body.plan, body.first_day))
 
 
 @api.get("/calendar.ics", responses={200: file_of("ics")})
@@ -44,4 +40,4 @@ def get_calendar():
     entries = [entry for plan_id, plan in plans for entry in entries_of(plan, plan_id)]
     entries += entries_that_run(at.room.current().running, date.today())
     data = calendar(entries, shop, datetime.now(UTC))
-    return Response(data, mimetype=MIME_ICS, headers={"Content-Disposition": 'attachment; filename="offers.ics"'})
+    return attachment(data, "offers", "ics")

@@ -23,16 +23,17 @@ class Asking:
 
     sizes: of the grid, one an axis. first: a point it begins with. rounds: of asking at most.
 
-    >>> asking, least = Asking(sizes=(21, 21), first=(0, 0), rounds=60), None
+    >>> asking, least = Asking(sizes=(21, 21), first=(0, 0), rounds=60), np.inf
     >>> for points in asking:
-    ...     asking.tell(((points - (17, 4)) ** 2).sum(axis=1))
-    >>> asking.best
-    (17, 4)
+    ...     values = ((points - (17, 4)) ** 2).sum(axis=1)
+    ...     least = min(least, values.min())
+    ...     asking.tell(values)
+    >>> int(least)
+    0
     """
 
     def __init__(self, sizes: Sequence[int], first: Sequence[int], rounds: int, seed: int = 7) -> None:
         self.sizes, self.first, self.rounds, self.seed = tuple(sizes), tuple(first), rounds, seed
-        self.best: tuple[int, ...] = self.first
         self._asked: Queue[Ints | None] = Queue(maxsize=1)
         self._told: Queue[Floats | None] = Queue(maxsize=1)
 
@@ -53,7 +54,7 @@ class Asking:
 
     def _go(self) -> None:
         try:
-            found = differential_evolution(
+            differential_evolution(
                 self._ask,
                 bounds=[(0, size - 1) for size in self.sizes],
                 integrality=np.ones(len(self.sizes), dtype=np.bool_),
@@ -69,7 +70,6 @@ class Asking:
                 vectorized=True,
                 tol=1e-9,
             )
-            self.best = tuple(int(value) for value in np.rint(found.x))
         except _GivenUpError:
             return
         finally:

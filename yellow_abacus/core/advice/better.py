@@ -122,6 +122,16 @@ def _depth(takings: Takings, at: int) -> int | None:
     return round(depth_of(takings, at) * WHOLE_BP) or None
 
 
+@dataclass(frozen=True, eq=False)
+class _Over:
+    """The carts plans are judged on. today: what they keep as things stand, whatever the plan. draws: how many tell
+    how sure a plan is; 0 for none."""
+
+    forecaster: Forecaster
+    today: float
+    draws: int
+
+
 class Search:
     """A search for better plans. base: the plan they are held against. plan_at: the plan of a point of the grid, its
     response following what it gives, None where it makes no sense. sizes: of the grid, one an axis. first: the point
@@ -143,20 +153,22 @@ class Search:
 
     def go(self) -> Iterator[Searched | Better]:
         """How far it is, and last what it found."""
-        sample, draws = sampled(self.forecaster), 0 if self.best == "likely" else DRAWS
+        draws = 0 if self.best == "likely" else DRAWS
+        sample = self._over(sampled(self.forecaster), draws)
         whole = prod(self.sizes) <= FEW_POINTS
         rounds = ceil(prod(self.sizes) / POINTS_EACH) if whole else ROUNDS
         for number, points in enumerate(self._whole() if whole else self._narrowing(), start=1):
             for at in points:
                 if at not in self._tried:
                     go_on()
-                    self._tried[at] = self.judged(sample, at, draws)
+                    self._tried[at] = self.judged(sample, at)
             yield Searched(SEARCHING * number / rounds, len(self._tried), self._best_so_far())
-        finalists, found, draws = self._finalists(), list[Judged](), 0 if self.best == "likely" else ALL_DRAWS
-        base = self._of_plan(self.forecaster, self.base, self.first, draws)
+        finalists, found = self._finalists(), list[Judged]()
+        everything = self._over(self.forecaster, ALL_DRAWS if draws else 0)
+        base = self._of_plan(everything, self.base, self.first)
         for number, at in enumerate(finalists, start=1):
             go_on()
-            one = self.judged(self.forecaster, at, draws)
+            one = self.judged(everything, at)
             found += [] if one is None else [one]
             share = SEARCHING + (1 - SEARCHING) * number / len(finalists)
             yield Searched(share, len(self._tried), self._best_so_far())
@@ -167,25 +179,29 @@ class Search:
         """A plan that is shown, and so judged draw by draw."""
         return one if one.impacts is not None else replace(one, impacts=impacts_of(self.forecaster, one.plan))
 
-    def judged(self, forecaster: Forecaster, at: At, draws: int) -> Judged | None:
-        """What the plan of a point comes to; None where it makes no sense. draws: how many tell how sure it is."""
+    def _over(self, forecaster: Forecaster, draws: int) -> _Over:
+        return _Over(forecaster, forecaster.today(self.base), draws)
+
+    def judged(self, over: _Over, at: At) -> Judged | None:
+        """What the plan of a point comes to; None where it makes no sense."""
         plan = self.plan_at(at)
         try:
-            return None if plan is None else self._of_plan(forecaster, plan, at, draws)
+            return None if plan is None else self._of_plan(over, plan, at)
         except TooMuchPutInError:
             return None
 
-    def _of_plan(self, forecaster: Forecaster, plan: Plan, at: At, draws: int) -> Judged:
+    def _of_plan(self, over: _Over, plan: Plan, at: At) -> Judged:
+        forecaster = over.forecaster
         drawn = forecaster.drawn(plan)
         course = forecaster.course(plan, drawn)
         takings = takings_of(course, drawn)
-        impacts = impacts_of(forecaster, plan, draws) if draws else None
+        impacts = impacts_of(forecaster, plan, over.draws) if over.draws else None
         profit, given = float(takings.profit[0]), float(takings.given[0].sum())
         sales = float(takings.ledger[0, SALES].sum())
         margin = profit / sales if sales else 0.0
         ends = [limit for limit, day in zip(course.limits, course.ends, strict=True) if not np.isnan(day[0])]
         broken = self._broken(plan, given, margin, any(limit.of == "stock" for limit in ends))
-        return Judged(at, plan, forecaster.today(plan), profit, given, margin, broken, impacts)
+        return Judged(at, plan, over.today, profit, given, margin, broken, impacts)
 
     def _broken(self, plan: Plan, given: float, margin: float, ends: bool) -> float:
         """By how much what must hold does not, in parts of what it may be."""

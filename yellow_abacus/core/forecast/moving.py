@@ -4,7 +4,7 @@ docs/sums.md, "Side by side".
 """
 
 from dataclasses import replace
-from datetime import date
+from datetime import date, timedelta
 
 from yellow_abacus.core.clauses.when import When
 
@@ -21,8 +21,16 @@ def moved(when: When, before: Days, after: Days) -> When:
     True
     """
     by = after[0] - before[0]
-    first = None if when.first_day is None else when.first_day + by
-    last = None if when.last_day is None else after[1] if when.last_day == before[1] else when.last_day + by
+    first = None if when.first_day is None else _later(when.first_day, by)
+    last = None if when.last_day is None else after[1] if when.last_day == before[1] else _later(when.last_day, by)
     if first is not None and last is not None:
         last = max(first, last)  # of a shorter time, which may end before the offer would begin
     return replace(when, first_day=first, last_day=last)
+
+
+def _later(day: date, by: timedelta) -> date:
+    """So many days later, or the last or first day a calendar has."""
+    try:
+        return day + by
+    except OverflowError:
+        return date.max if by > timedelta(0) else date.min

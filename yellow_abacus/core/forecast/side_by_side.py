@@ -19,15 +19,6 @@ from yellow_abacus.core.ground.money import Floats
 
 
 @dataclass(frozen=True, eq=False)
-class Column:
-    """A plan and the forecaster it is forecast by: of the shop as it stands, or of one with something otherwise that
-    is held against it."""
-
-    forecaster: Forecaster
-    plan: Plan
-
-
-@dataclass(frozen=True, eq=False)
 class Beside:
     """impacts: of each column against today. beats: [one, other], the chance that the one keeps more, the chance of
     both keeping alike shared between them."""
@@ -70,19 +61,14 @@ class Asked:
     values: tuple[float, ...]
 
 
-def ahead(one: Column, other: Column, across: Asked, up: Asked) -> Floats:
-    """How much more the one keeps than the other, minor units: one row a value of `up`, one column a value of
-    `across`. A figure is set in whichever of the two has the offer."""
-    first, second = (_kept(column, across, up) for column in (one, other))
-    return (first - second).reshape(len(up.values), len(across.values))
-
-
-def _kept(column: Column, across: Asked, up: Asked) -> Floats:
-    """What a column keeps more than today at every pair of values, row after row."""
+def over_two(forecaster: Forecaster, plan: Plan, across: Asked, up: Asked) -> Floats:
+    """What a plan keeps more than today, minor units: one row a value of `up`, one column a value of `across`. A
+    figure of an offer that it does not have makes no difference to it."""
     rows, columns = len(up.values), len(across.values)
-    drawn = replace(column.forecaster.drawn(column.plan), draws=rows * columns)
+    drawn = replace(forecaster.drawn(plan), draws=rows * columns)
     drawn = _with(drawn, up, np.repeat(up.values, columns))
-    return column.forecaster.impacts(column.plan, _with(drawn, across, np.tile(across.values, rows)))
+    drawn = _with(drawn, across, np.tile(across.values, rows))
+    return forecaster.impacts(plan, drawn).reshape(rows, columns)
 
 
 def _with(drawn: Drawn, asked: Asked, values: Floats) -> Drawn:

@@ -13,6 +13,8 @@ from yellow_abacus.core.shop.payments import PaymentMethod
 from yellow_abacus.core.shop.surcharges import Surcharge
 from yellow_abacus.core.shop.tax import STANDARD, Taxes
 
+MOST_CODES_PER_ORDER = 8
+
 
 @dataclass(frozen=True)
 class Settings:

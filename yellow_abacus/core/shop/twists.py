@@ -20,13 +20,12 @@ from yellow_abacus.core.delivery.zones import Option
 from yellow_abacus.core.goods.goods import NO_PRICE, Goods
 from yellow_abacus.core.goods.price_list import PriceList, Steps
 from yellow_abacus.core.goods.scope import EVERYTHING, Scope
-from yellow_abacus.core.ground.money import WHOLE_BP, Ints
+from yellow_abacus.core.ground.money import WHOLE_BP, Ints, percent_of
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.problem import Problem, amount_between
 from yellow_abacus.core.ground.shape import CLOSED, OneOfKinds
-from yellow_abacus.core.shop.shop import Shop
+from yellow_abacus.core.shop.shop import MOST_CODES_PER_ORDER, Shop
 
-MOST_CODES = 8
 LEAST_CHANGE_BP, MOST_CHANGE_BP = -9_000, 100_000
 
 
@@ -98,9 +97,9 @@ class Combining(_Nothing):
         )
 
     def problems(self, shop: Shop, goods: Goods) -> Iterator[Problem]:
-        if not 1 <= self.codes_per_order <= MOST_CODES:
-            message = f"An order takes 1 to {MOST_CODES} codes, not {self.codes_per_order}."
-            yield Problem(("codes_per_order",), message, f"Choose from 1 to {MOST_CODES}.")
+        if not 1 <= self.codes_per_order <= MOST_CODES_PER_ORDER:
+            message = f"An order takes 1 to {MOST_CODES_PER_ORDER} codes, not {self.codes_per_order}."
+            yield Problem(("codes_per_order",), message, f"Choose from 1 to {MOST_CODES_PER_ORDER}.")
 
 
 @dataclass(frozen=True)
@@ -128,8 +127,7 @@ class Prices(_OfGoods):
         changed = self.on.holds(goods)
 
         def otherwise(price: Ints) -> Ints:
-            more = (price * (2 * (WHOLE_BP + self.change_bp)) + WHOLE_BP) // (2 * WHOLE_BP)
-            return np.where(changed & (price != NO_PRICE), more, price)
+            return np.where(changed & (price != NO_PRICE), percent_of(price, WHOLE_BP + self.change_bp), price)
 
         def steps(told: Steps) -> Steps:
             return replace(told, price=otherwise(told.price))

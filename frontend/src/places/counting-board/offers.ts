@@ -1,5 +1,6 @@
 /** Changing the offers of a plan without altering the ones there are. */
 import type { OfferDoc, Plan, Reward, Terms } from "../../api/types";
+import { moved as movedTo } from "../../pieces/lists";
 import { newId, NO_LIMITS } from "../../pieces/new-parts";
 
 export const isDelivery = (reward: Reward): boolean => reward.kind.startsWith("delivery");
@@ -76,11 +77,8 @@ export const withKept = (plan: Plan, id: string): Plan => ({ ...plan, dropped: p
 
 export function moved(plan: Plan, id: string, to: number): Plan {
   const from = plan.offers.findIndex((offer) => offer.id === id);
-  const offers = [...plan.offers];
-  const [offer] = offers.splice(from, 1);
-  if (!offer) return plan;
-  offers.splice(Math.max(0, Math.min(to, offers.length)), 0, offer);
-  return { ...plan, offers };
+  if (from < 0) return plan;
+  return { ...plan, offers: movedTo(plan.offers, from, Math.max(0, to)) };
 }
 
 export function copied(plan: Plan, id: string): Plan {

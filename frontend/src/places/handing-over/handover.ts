@@ -5,7 +5,7 @@ import { nameOfOffer } from "../../pieces/offer-names";
 import { nameOfSku } from "../../pieces/product-picker";
 import { putsIn } from "../counting-board/offers";
 import { plain } from "../counting-board/part";
-import { clausesOf, say, type Clause } from "../counting-board/sentence";
+import { clausesOf, offerInWords, say, type Clause } from "../counting-board/sentence";
 
 export interface KeyIn {
   what: string;
@@ -100,7 +100,7 @@ export function handover({ plan, frame, goods, running, answer, trials, overTime
       id: offer.id,
       name: nameOfOffer(plan, offer),
       note: offer.note,
-      sentence: [...clausesOf(offer, say(offer, plan, frame, goods, running))].map(([, tokens]) => plain(tokens)).join("") + ".",
+      sentence: offerInWords(offer, plan, frame, goods, running),
       key_in: keyIn(offer, said, plan),
       codes: codesOf(offer.terms),
       told: toldShoppers(offer, said, plan, frame),
