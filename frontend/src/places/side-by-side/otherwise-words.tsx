@@ -1,6 +1,4 @@
 /** One thing otherwise, in words: what it is, and the editor behind it. */
-import { useState } from "react";
-
 import { useDelivery, useNames } from "../../api/queries";
 import type { Delivery, Frame, Named, Plan } from "../../api/types";
 import { money, rate } from "../../pieces/figures";
@@ -191,21 +189,17 @@ function OnGoods({ one, frame, onChange }: { one: Of<"prices"> | Of<"costs">; fr
 }
 
 function Combining({ one, onChange }: EditorOf<"combining">) {
-  const [codes, setCodes] = useState(one.codes_per_order);
   return (
     <>
       <NumberBox
         label="Codes an order takes"
-        value={codes}
+        value={one.codes_per_order}
         scale={1}
         step={1}
         least={1}
         most={8}
         buttons
-        onChange={(next) => {
-          setCodes(next);
-          onChange({ ...one, codes_per_order: next });
-        }}
+        onChange={(codes_per_order) => onChange({ ...one, codes_per_order })}
       />
       <Choices
         label="Offers that apply by themselves"
