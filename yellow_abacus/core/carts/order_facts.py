@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellow_abacus.core.carts.facts import UNKNOWN, Facts, Labels, labels, tags
+from yellow_abacus.core.ground.axes import among
 from yellow_abacus.core.ground.money import Bools, Ints
 
 Moments = NDArray[np.datetime64]
@@ -85,6 +86,6 @@ def _before(orders: OrderColumns, shopper: Labels) -> tuple[Ints, Ints]:
     told = (first != UNKNOWN) | (number != UNKNOWN)
     before = np.where(first == 1, 0, np.maximum(count, first == 0))
     before = np.where(told, before, UNKNOWN)
-    seen_before = np.isin(np.arange(len(who)), in_time[follows])
+    seen_before = among(in_time[follows], len(who))
     since = np.where(seen_before & (before > 0), days - last, UNKNOWN)
     return before, since

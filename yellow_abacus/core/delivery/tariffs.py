@@ -69,17 +69,19 @@ class Tariff:
 
     def price_of_parcel(self, billed: Floats) -> Floats:
         """Minor units before fuel surcharge; infinite where it is too heavy for the tariff. billed: milligrams."""
-        price = np.full_like(billed, np.inf)
-        last, amount = 0, 0.0
-        for step in self.steps:
-            if step.upto is None:
-                return np.where(np.isinf(price), step.amount, price)
-            price[np.isinf(price) & (billed <= step.upto * MILLIGRAMS)] = step.amount
-            last, amount = step.upto, step.amount
-        if self.per_kilogram is not None:
-            beyond = amount + np.ceil((billed - last * MILLIGRAMS) / MILLIGRAMS_A_KILOGRAM) * self.per_kilogram
+        ends, amounts = self._steps
+        price: Floats = amounts[np.searchsorted(ends, billed)]
+        if self.per_kilogram is not None and (not len(ends) or ends[-1] < np.inf):
+            last, amount = (ends[-1], amounts[-2]) if len(ends) else (0.0, 0.0)
+            beyond = amount + np.ceil((billed - last) / MILLIGRAMS_A_KILOGRAM) * self.per_kilogram
             price = np.where(np.isinf(price), beyond, price)
         return price
+
+    @cached_property
+    def _steps(self) -> tuple[Floats, Floats]:
+        """The rising ends of the steps in milligrams; and what each asks, infinite beyond the last."""
+        ends = [np.inf if step.upto is None else step.upto * MILLIGRAMS for step in self.steps]
+        return np.array(ends, dtype=np.float64), np.array([*(step.amount for step in self.steps), np.inf])
 
     def cost(self, load: Load, parcels: Floats, packaging: int) -> Floats:
         """Minor units for all parcels of each cart; infinite where a parcel is too heavy."""

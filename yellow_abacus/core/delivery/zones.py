@@ -72,6 +72,10 @@ class Carriage:
     parcels: Floats
     tariff: Ints
 
+    def some(self, rows: Ints) -> "Carriage":
+        """Of some rows, by index."""
+        return Carriage(self.cost[rows], self.parcels[rows], self.tariff[rows])
+
 
 @dataclass(frozen=True, eq=False)
 class Delivery:

@@ -14,7 +14,7 @@ from yellow_abacus.core.carts.carts import CartBatch, make_batch
 from yellow_abacus.core.clauses.conditions import Measured
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.goods.scope import EVERYTHING, Scope
-from yellow_abacus.core.ground.axes import summed_by
+from yellow_abacus.core.ground.axes import among, summed_by
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import BuyGet, GoodsSet, Offer
 from yellow_abacus.core.offers.allowance import earned, portions
@@ -198,7 +198,7 @@ def _gap(offer: Offer, batch: CartBatch, net: Ints, reasons: Collection[Reason])
     """By how much each cart is short of the offer, its next step, or its next time, 0 for not at all; and the number
     of what is short: a condition, or from the last one on a reward."""
     judged = verdict(offer, batch, net)
-    is_short = np.isin(judged.reason, [NUMBER[one] for one in reasons])
+    is_short = among([NUMBER[one] for one in reasons], len(NUMBER))[judged.reason]
     gap = np.where(is_short, judged.short_by, 0)
     conditions = offer.earned.conditions
     of_measure = [
@@ -264,7 +264,8 @@ def _cheapest(batch: CartBatch, carts: Ints, gap: Ints, condition: Measured | No
         units = np.broadcast_to(gaps[:, None], (len(gaps), len(shelf)))
     kept = (price - np.nan_to_num(goods.unit_cost[shelf])) * units
     spend = np.where(units > 0, units * price, np.iinfo(np.int64).max)
-    best = np.array([np.lexsort((-kept[row], spend[row]))[0] for row in range(len(gaps))])
+    least = spend == spend.min(axis=1, keepdims=True)
+    best = np.where(least, kept, -np.inf).argmax(axis=1)
     rows = np.arange(len(gaps))
     units_of, spend_of = units[rows, best][of_cart], spend[rows, best][of_cart]
     can = units_of > 0

@@ -416,10 +416,10 @@ def _cells(orders: Floats, chance: Floats) -> Floats:
 
 def _by_ended(is_ended: Bools, here: Bools) -> list[tuple[Ended, Bools]]:
     """The draws among some in which the same limits have ended."""
-    rows, number = np.unique(is_ended[:, here].T, axis=0, return_inverse=True)
-    found = []
-    for at, row in enumerate(rows):
-        mine = np.zeros_like(here)
-        mine[np.flatnonzero(here)[number.ravel() == at]] = True
-        found.append((frozenset(np.flatnonzero(row).tolist()), mine))
+    found: list[tuple[Ended, Bools]] = [(frozenset(), here)]
+    for number, stopped in enumerate(is_ended):
+        split = [
+            part for ended, mine in found for part in ((ended, mine & ~stopped), (ended | {number}, mine & stopped))
+        ]
+        found = [(ended, mine) for ended, mine in split if mine.any()]
     return found

@@ -27,7 +27,7 @@ from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer, PricedPart
 from yellow_abacus.core.pricing.pricing import Apply, price
 from yellow_abacus.core.pricing.reached import reached
-from yellow_abacus.core.pricing.rows import Rows, rows_of
+from yellow_abacus.core.pricing.rows import Rows, rows_of, rows_of_some
 from yellow_abacus.core.shop.shop import Shop
 
 ROWS_KEPT, SUMS_KEPT = 96_000_000, 24_000_000
@@ -145,7 +145,7 @@ class Outlook:
         if not reaches.any():
             return AsToday(bare, reaches, took_effect)
         some = np.flatnonzero(reaches)
-        rows = rows_of(self.shop, mix.batch.part(some), today, there[:, some])
+        rows = rows_of_some(self.shop, mix.batch, some, today, there[:, some])
         costed = beside_today(costed_rows(self.shop, rows, today, apply, there[:, some]), None)
         took_effect[:, some] = [
             summed_by(rows.cart_by_row, took * rows.share_by_row, len(some)) for took in costed.took_effect
@@ -248,7 +248,7 @@ class Outlook:
         offers = (*many[0][:at], *(one[at] for one in many), *many[0][at + 1 :])
         there = np.concatenate([there[:at], own & there[at], there[at + 1 :]])
         every = np.tile(carts, copies)
-        rows = rows_of(self.shop, mix.batch.part(every), offers, there)
+        rows = rows_of_some(self.shop, mix.batch, every, offers, there)
         kept_today = self.as_today(mix, today, apply).kept.kept_by_row(every, rows)
         costed = beside_today(costed_rows(self.shop, rows, offers, apply, there), kept_today)
         ends = np.searchsorted(costed.cart_by_row, np.arange(copies + 1) * one_copy)
@@ -312,7 +312,7 @@ class Outlook:
     def _costed(self, mix: Mix, offers: Offers, apply: Apply, today: Offers, reaches: Bools, carts: Ints) -> Costed:
         """Some of the carts of the mix, by rising index."""
         there = reaches[:, carts]
-        rows = rows_of(self.shop, mix.batch.part(carts), offers, there)
+        rows = rows_of_some(self.shop, mix.batch, carts, offers, there)
         same = _parts(offers) == _parts(today)
         kept_today = None if same else self.as_today(mix, today, apply).kept.kept_by_row(carts, rows)
         found = beside_today(costed_rows(self.shop, rows, offers, apply, there), kept_today)

@@ -16,7 +16,7 @@ from yellow_abacus.core.forecast.adding import Added, Near, near, rewards_missin
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.outlook import Bare, Outlook, at_most_one_apart, beside_today, costed_rows
 from yellow_abacus.core.forecast.sums import Costed, Sums, end_to_end
-from yellow_abacus.core.ground.axes import summed_by
+from yellow_abacus.core.ground.axes import among, summed_by
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.pricing import Apply
@@ -110,16 +110,16 @@ def _change(scene: Scene, added: Added, at: int, factor: Floats, once_more: bool
     before = scene.outlook.costed(scene.mix, scene.offers, scene.apply, added.cart, scene.today)
     had = _given_by_cart(before, at, scene.mix)[added.cart]
     after, works = _tried(scene, added, at, had)
-    topped = _of_carts(after, added.cart[works])
+    topped = _of_carts(after, added.cart[works], scene.mix)
     if once_more and not works.all():
         rest = np.flatnonzero(~works)
         one_more = Added(added.cart[rest], added.sku[rest], added.units[rest] + 1)
         again, of_those = _tried(scene, one_more, at, had[rest])
-        topped = end_to_end([topped, _of_carts(again, one_more.cart[of_those])])
+        topped = end_to_end([topped, _of_carts(again, one_more.cart[of_those], scene.mix)])
         works[rest[of_those]] = True
     by_cart = np.zeros(scene.mix.batch.axes.carts)
     by_cart[added.cart] = factor * works
-    as_they_were = _of_carts(before, added.cart[works])
+    as_they_were = _of_carts(before, added.cart[works], scene.mix)
     return _as_often(topped, by_cart).summed(scene.mix) - _as_often(as_they_were, by_cart).summed(scene.mix)
 
 
@@ -141,8 +141,7 @@ def _tried(scene: Scene, added: Added, at: int, had: Floats) -> tuple[Costed, Bo
     rest = np.flatnonzero(~same)
     parts = []
     if known is not None and same.any():
-        rows = np.flatnonzero(np.isin(known.costed.cart_by_row, added.cart[same]))
-        parts.append(known.costed.some(rows, source))
+        parts.append(known.costed.some(_rows_of(known.costed, added.cart[same], mix), source))
     if len(rest) or not parts:
         some, here = batch.part(rest), there[:, rest]
         rows_there = rows_of(outlook.shop, some, scene.offers, here)
@@ -203,9 +202,12 @@ def _given_by_cart(costed: Costed, at: int, mix: Mix) -> Floats:
     return summed_by(costed.cart_by_row, given, mix.batch.axes.carts)
 
 
-def _of_carts(costed: Costed, carts: Ints) -> Costed:
-    rows = np.flatnonzero(np.isin(costed.cart_by_row, carts))
-    return costed.some(rows, range(len(costed.given)))
+def _of_carts(costed: Costed, carts: Ints, mix: Mix) -> Costed:
+    return costed.some(_rows_of(costed, carts, mix), range(len(costed.given)))
+
+
+def _rows_of(costed: Costed, carts: Ints, mix: Mix) -> Ints:
+    return np.flatnonzero(among(carts, mix.batch.axes.carts)[costed.cart_by_row])
 
 
 def _as_often(costed: Costed, by_cart: Floats) -> Costed:

@@ -69,8 +69,16 @@ class Goods:
 
     def column(self, name: str) -> Floats:
         """A column of doubles as sums take it, one entry a SKU: what is not known counts as 0."""
-        told = getattr(self, name)
-        return np.zeros(len(self.skus)) if told is None else np.nan_to_num(np.asarray(told, dtype=np.float64))
+        if name not in self._columns:
+            told = getattr(self, name)
+            found = np.zeros(len(self.skus)) if told is None else np.nan_to_num(np.asarray(told, dtype=np.float64))
+            found.flags.writeable = False
+            self._columns[name] = found
+        return self._columns[name]
+
+    @cached_property
+    def _columns(self) -> dict[str, Floats]:
+        return {}
 
     @cached_property
     def price_list(self) -> PriceList:

@@ -12,6 +12,7 @@ Two carts, of two lines and of one; 5 shared over the lines of the first by runn
 [3, 2, 0]
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import TypeVar
@@ -119,7 +120,8 @@ class Axes:
         bounds = running[self.first_line_by_cart]
         before, total = bounds[:-1], np.maximum(bounds[1:] - bounds[:-1], 1)
         so_far = rhu(self.spread(amount_by_cart) * (running[1:] - self.spread(before)), self.spread(total))
-        shares = np.diff(so_far, prepend=0)
+        shares = so_far.copy()
+        shares[1:] -= so_far[:-1]
         opens_cart = self.first_line_by_cart[:-1][self.lines_by_cart > 0]
         shares[opens_cart] = so_far[opens_cart]
         return shares
@@ -129,8 +131,19 @@ def _running(by_line: Ints) -> Ints:
     """Running total over all lines, with a 0 before the first."""
     running = np.empty(len(by_line) + 1, dtype=np.int64)
     running[0] = 0
-    np.cumsum(by_line, out=running[1:])
+    np.add.accumulate(by_line, out=running[1:])
     return running
+
+
+def among(some: Ints | Sequence[int], size: int) -> Bools:
+    """Whether each number below `size` is one of some.
+
+    >>> among([2, 0], 4)
+    array([ True, False,  True, False])
+    """
+    found = np.zeros(size, dtype=np.bool_)
+    found[np.asarray(some, dtype=np.int64)] = True
+    return found
 
 
 def spliced(old: NDArray[Number], were: Bools, new: NDArray[Number], here: Bools) -> NDArray[Number]:

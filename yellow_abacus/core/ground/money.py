@@ -12,6 +12,8 @@ total, so that the shown parts still add up to the shown sum. docs/sums.md, "Mon
 """
 
 from collections.abc import Sequence
+from itertools import accumulate
+from math import copysign, floor
 
 import numpy as np
 from numpy.typing import NDArray
@@ -37,6 +39,9 @@ EXACT = 2**52
 """Whole numbers below it divide as doubles to a quotient whose floor is that of the exact one: a quotient that is not
 whole lies at least 1 / divisor below the next whole number, further than a double is wrong by."""
 
+FEW = 1_000
+"""So few whole numbers are divided as such sooner than it is found out whether doubles will do."""
+
 
 def rhu(numerator: Ints, denominator: Ints | int) -> Ints:
     """`numerator / denominator` rounded half away from zero.
@@ -50,7 +55,7 @@ def rhu(numerator: Ints, denominator: Ints | int) -> Ints:
     doubled: Ints = 2 * numerator
     doubled = np.add(doubled, denominator, out=doubled if np.ndim(denominator) <= doubled.ndim else None)
     divisor = 2 * denominator
-    if doubled.max(initial=0) >= EXACT or np.max(divisor, initial=0) >= EXACT:
+    if doubled.size < FEW or doubled.max(initial=0) >= EXACT or np.max(divisor, initial=0) >= EXACT:
         return doubled // divisor
     doubled[...] = doubled / divisor  # cut off, which is the floor of what is not below 0
     return doubled
@@ -63,9 +68,8 @@ def percent_of(amount: Ints, rate_bp: int) -> Ints:
 
 def foot(values: Sequence[float]) -> list[int]:
     """Whole numbers for display that add up to their rounded sum: rounded by running total."""
-    running = np.cumsum(np.asarray(values, dtype=np.float64))
-    rounded = np.sign(running) * np.floor(np.abs(running) + 0.5)
-    return [int(part) for part in np.diff(rounded, prepend=0.0)]
+    rounded = [int(copysign(floor(abs(upto) + 0.5), upto)) for upto in accumulate(values)]
+    return [upto - before for before, upto in zip([0, *rounded], rounded, strict=False)]
 
 
 UNCHANGED = 1e-6

@@ -193,9 +193,10 @@ def carriage_of(delivery: Delivery, rows: Rows, put_in: Ints | None = None) -> C
 
     put_in: one row a gift, one column a row; None for nothing.
     """
-    plain, option = rows.plain, rows.option_by_row
-    bare = plain.kept(("carriage", delivery), lambda: delivery.carriage(plain.load, option))
+    bare = rows.carriage(delivery)
     if put_in is None or not put_in.any():
         return bare
-    key = ("carriage with", delivery, put_in.tobytes())
-    return rows.kept(key, lambda: delivery.carriage_with(bare, load_with(rows, put_in), option))
+    return rows.kept(
+        ("carriage with", delivery, put_in.tobytes()),
+        lambda: delivery.carriage_with(bare, load_with(rows, put_in), rows.option_by_row),
+    )

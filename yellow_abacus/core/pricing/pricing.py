@@ -14,6 +14,7 @@ import numpy as np
 
 from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.ground.axes import among
 from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.checkout import Checkout
@@ -144,7 +145,7 @@ class _Pricer:
         A largest set of the offers that take part in a cart is a largest set of all of them, less what takes no part
         there: so each of those is walked once, by the carts that may keep it.
         """
-        there = there & np.isin(np.arange(len(there)), self._steady)[:, None]
+        there = there & among(self._steady, len(there))[:, None]
         if len(self._sets) <= 1 or not len(self.rows):
             return self._walked(there)
         may_keep = self._may_keep(there)
@@ -158,8 +159,7 @@ class _Pricer:
             if not len(wanted):
                 continue
             at, some = self.of(wanted)
-            inside = np.isin(np.arange(len(there)), one)[:, None]
-            priced = some._walked(there[:, wanted] & inside)
+            priced = some._walked(there[:, wanted] & among(one, len(there))[:, None])
             alone = some.rows.of_carts(~several[wanted])
             if compared:
                 contested.append((number, priced.some(np.flatnonzero(~alone), some.batch.axes)))
@@ -234,7 +234,7 @@ class _Pricer:
             late |= there[at]
         on_delivery = [at for at in self._steady if not self.offers[at].works_on_goods]
         if len(self._sets) > 1 and on_delivery:
-            for carts, available in alike(there & np.isin(np.arange(len(there)), self._steady)[:, None]):
+            for carts, available in alike(there & among(self._steady, len(there))[:, None]):
                 sets = self.together.largest_sets(tuple(available))
                 late[carts] |= not all(at in one for at in on_delivery if at in available for one in sets)
         return late

@@ -14,11 +14,13 @@ from typing import TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-from yellow_abacus.core.carts.blocks import each_block
+from yellow_abacus.core.carts.blocks import LINES_A_BLOCK, each_block
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.carts.facts import UNKNOWN, Labels
 from yellow_abacus.core.delivery.parcels import Load, load_of
+from yellow_abacus.core.delivery.zones import Carriage, Delivery
 from yellow_abacus.core.goods.goods import Goods
+from yellow_abacus.core.ground.axes import Axes
 from yellow_abacus.core.ground.keeper import Found, Keeper
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer, PutIn
@@ -41,6 +43,7 @@ class Rows:
 
     cart_by_row: index into the batch. share_by_row: how likely the cart goes that way. option_by_row: of delivery
     (`Delivery`). choice_by_row: one row a gift of `gifts`, one column a row: which of its choices the shopper takes.
+    source: the rows these are some of, and which of them each one is; None where they are not taken of others.
     """
 
     batch: CartBatch
@@ -49,6 +52,7 @@ class Rows:
     option_by_row: Ints
     gifts: tuple[Gift, ...]
     choice_by_row: Ints
+    source: "tuple[Rows, Ints] | None" = None
 
     def __len__(self) -> int:
         return len(self.cart_by_row)
@@ -73,6 +77,23 @@ class Rows:
 
     def kept(self, key: object, find: Callable[[], Found]) -> Found:
         return self._keeper.get(key, find)
+
+    def carriage(self, delivery: Delivery) -> Carriage:
+        """What carriers ask for each row with nothing put in, kept: carts of a shop of one block are weighed once."""
+        if self.gifts:
+            return self.plain.carriage(delivery)
+        if delivery not in self._carriage:
+            if self.source is not None and self.source[0].batch.axes.lines <= LINES_A_BLOCK:
+                rows, at = self.source
+                found = rows.carriage(delivery).some(at)
+            else:
+                found = delivery.carriage(self.load, self.option_by_row)
+            self._carriage[delivery] = found
+        return self._carriage[delivery]
+
+    @cached_property
+    def _carriage(self) -> dict[Delivery, Carriage]:
+        return {}
 
     @cached_property
     def load(self) -> Load:
@@ -108,11 +129,10 @@ class Rows:
         return self if len(carts) == self.batch.axes.carts else self._of(carts, self.batch.some(carts))[1]
 
     def _of(self, carts: Ints, batch: CartBatch) -> tuple[Ints, "Rows"]:
-        number = np.full(self.batch.axes.carts, UNKNOWN)
-        number[carts] = np.arange(len(carts))
-        mine = number[self.cart_by_row]
-        at = np.flatnonzero(mine != UNKNOWN)
-        return at, self._some(at, batch, mine[at])
+        by_cart = Axes(np.searchsorted(self.cart_by_row, np.arange(self.batch.axes.carts + 1)))
+        at = by_cart.lines_of(carts)
+        cart_by_row = np.repeat(np.arange(len(carts)), by_cart.lines_by_cart[carts])
+        return at, replace(self._some(at, batch, cart_by_row), source=(self.plain, at))
 
     def apart(self, at: Ints | None = None) -> "Rows":
         """Rows (some, by index, or all) each with a cart of its own."""
@@ -132,8 +152,19 @@ def rows_of(shop: Shop, batch: CartBatch, offers: Sequence[Offer] = (), reached:
     reached: one row an offer, one column a cart; where an offer is not to apply, its choices are not told apart. None
     for everywhere.
     """
-    gifts = gifts_of(offers, batch.goods).gifts
-    rows = batch.kept(("rows", shop.delivery), lambda: _by_option(shop, batch))
+    return _branched(batch.kept(("rows", shop.delivery), lambda: _by_option(shop, batch)), offers, reached)
+
+
+def rows_of_some(shop: Shop, batch: CartBatch, carts: Ints, offers: Sequence[Offer], reached: Bools | None) -> Rows:
+    """As `rows_of` a part of a batch, taken of the rows of all its carts. carts: by index, any of them several times.
+    reached: of those carts."""
+    part = batch.part(carts)
+    rows = part.kept(("rows", shop.delivery), lambda: rows_of(shop, batch)._of(carts, part)[1])
+    return _branched(rows, offers, reached)
+
+
+def _branched(rows: Rows, offers: Sequence[Offer], reached: Bools | None) -> Rows:
+    gifts = gifts_of(offers, rows.batch.goods).gifts
     if not gifts:
         return rows
     where = [b"" if reached is None else np.packbits(reached[gift.offer]).tobytes() for gift in gifts]
@@ -146,7 +177,9 @@ def _with_gifts(rows: Rows, gifts: tuple[Gift, ...], reached: Bools | None) -> R
     share = rows.share_by_row[at]
     for gift, chosen in zip(gifts, choice, strict=True):
         share = share * np.where(chosen == UNKNOWN, 1.0, gift.shares[chosen])
-    return Rows(rows.batch, rows.cart_by_row[at], share, rows.option_by_row[at], gifts, np.maximum(choice, 0))
+    return Rows(
+        rows.batch, rows.cart_by_row[at], share, rows.option_by_row[at], gifts, np.maximum(choice, 0), (rows, at)
+    )
 
 
 def likeliest_rows(shop: Shop, batch: CartBatch, offers: Sequence[Offer] = ()) -> Rows:

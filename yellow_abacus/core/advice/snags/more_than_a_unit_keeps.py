@@ -7,6 +7,7 @@ import numpy as np
 
 from yellow_abacus.core.advice.scene import Scene, without
 from yellow_abacus.core.advice.snag import Mend, Snag, say
+from yellow_abacus.core.ground.axes import among
 from yellow_abacus.core.offers import AmountOffEach, UnitPrice
 
 
@@ -22,7 +23,7 @@ def find(scene: Scene) -> Iterator[Snag]:
         into = offer.on.holds(scene.goods) & scene.goods.may_be_discounted & (price > 0)
         deep = scene.sold_in(into & (off > 0) & (off >= most * price))
         if len(deep):
-            inside = np.isin(np.arange(len(price)), deep)
+            inside = among(deep, len(price))
             mended = replace(offer, on=without(offer.on, [scene.goods.skus[sku] for sku in deep]))
             yield Snag(
                 say(f"It takes more off a unit than {scene.named(deep)} keep{'s' if len(deep) == 1 else ''}."),

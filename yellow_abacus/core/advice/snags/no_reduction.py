@@ -2,10 +2,9 @@
 
 from collections.abc import Iterator
 
-import numpy as np
-
 from yellow_abacus.core.advice.scene import Scene
 from yellow_abacus.core.advice.snag import Snag, say
+from yellow_abacus.core.ground.axes import among
 
 
 def find(scene: Scene) -> Iterator[Snag]:
@@ -20,7 +19,7 @@ def find(scene: Scene) -> Iterator[Snag]:
         left = batch.worth_by_line - scene.off_by_line[at]
         as_low = (before > 0) & (scene.off_by_line[at] > 0) & (left >= before)
         if as_low.any():
-            there = np.isin(np.arange(len(batch.goods.skus)), batch.sku_by_line[as_low])
+            there = among(batch.sku_by_line[as_low], len(batch.goods.skus))
             names = scene.named(scene.sold_in(there))
             text = f"{names} went as low in the 30 days before: it may not be told as a reduction."
             yield Snag(say(text), at, ("on",), orders=scene.orders_with(there))

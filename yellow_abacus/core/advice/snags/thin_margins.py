@@ -7,6 +7,7 @@ import numpy as np
 
 from yellow_abacus.core.advice.scene import Scene, whole, without
 from yellow_abacus.core.advice.snag import Mend, Snag, part_of, say
+from yellow_abacus.core.ground.axes import among
 from yellow_abacus.core.ground.money import WHOLE_BP
 from yellow_abacus.core.offers import PercentOff
 
@@ -27,6 +28,6 @@ def find(scene: Scene) -> Iterator[Snag]:
             at,
             ("on",),
             stake=scene.off_lines(at, lines)[0],
-            orders=scene.orders_with(np.isin(np.arange(len(scene.goods.skus)), thin)),
+            orders=scene.orders_with(among(thin, len(scene.goods.skus))),
             mend=Mend(say("Leave those out"), mended),
         )
