@@ -120,7 +120,7 @@ def by_day(finder: Finder, plan: Plan, spans: Sequence[Span], drawn: Drawn) -> I
     """The course of a plan day by day, each an ordinal, in order. drawn: of one value each."""
     running = _Running(finder, plan, spans, drawn)
     whole = running.run()
-    for day in sorted({int(one) for span in spans for one in span.days}):
+    for day in sorted(running.on):
         weekday = (day - 1) % WEEKDAYS
         orders: dict[tuple[int, Ended], Floats] = {}
         sent: dict[tuple[int, Ended], dict[int, Floats]] = {}
@@ -138,23 +138,32 @@ class _Running:
         self._met: dict[tuple[int, Ended, str | None], list[tuple[State, Floats]]] = {}
         self._used_by: dict[tuple[int, Ended, int | None], Floats] = {}
         self.parts: dict[int, dict[Ended, Floats]] = {}
+        self.on: dict[int, list[tuple[int, int]]] = {}
+        """By day, the spans that hold it, by number, and which of their days it is."""
+        for number, span in enumerate(spans):
+            for at, day in enumerate(span.days.tolist()):
+                self.on.setdefault(day, []).append((number, at))
 
     def run(self) -> Course:
         draws = self.drawn.draws
-        ends = [np.full(draws, np.nan) for _ in self.limits]
-        used = [np.zeros(draws) for _ in self.limits]
+        ends = np.full((len(self.limits), draws), np.nan)
+        used = np.zeros((len(self.limits), draws))
         whole: Ended = frozenset()
         spans, volume = list(enumerate(self.spans)), self.drawn.volume[:, None]
         by_span = {(number, whole): span.by_weekday * volume for number, span in spans}
         sent = {(number, whole): self._sent_by_weekday(span) for number, span in spans}
         if self.limits:
-            most = np.array([limit.most for limit in self.limits])[:, None]
             without_end = self._used_whole(by_span, sent)
-            if (without_end > most).any():
+            if (without_end > self._most).any():
                 by_span, sent = self._day_by_day(ends, used)
             else:
-                used = list(without_end)
-        return Course(list(self.flows(by_span, sent)), self.limits, ends, used, tuple(by_span))
+                used = without_end
+        return Course(list(self.flows(by_span, sent)), self.limits, list(ends), list(used), tuple(by_span))
+
+    @property
+    def _most(self) -> Floats:
+        """Of each limit, one below the other."""
+        return np.array([limit.most for limit in self.limits], dtype=np.float64)[:, None]
 
     def _used_whole(
         self, by_span: dict[tuple[int, Ended], Floats], sent: dict[tuple[int, Ended], dict[int, Floats]]
@@ -260,28 +269,27 @@ class _Running:
     # --- limits, day by day
 
     def _day_by_day(
-        self, ends: list[Floats], used: list[Floats]
+        self, ends: Floats, used: Floats
     ) -> tuple[dict[tuple[int, Ended], Floats], dict[tuple[int, Ended], dict[int, Floats]]]:
-        draws = self.drawn.draws
+        """As `flows` takes them. ends, used: [limit, draw], filled in."""
+        draws, most = self.drawn.draws, self._most
         orders: dict[tuple[int, Ended], Floats] = {}
         sent: dict[tuple[int, Ended], dict[int, Floats]] = {}
         is_ended = np.zeros((len(self.limits), draws), dtype=np.bool_)
-        for day in sorted({int(one) for span in self.spans for one in span.days}):
+        for day in sorted(self.on):
             weekday, gone_by = (day - 1) % WEEKDAYS, np.zeros(draws)
             while (open_yet := gone_by < 1 - LEAST_LEFT).any():
                 for ended, here in _by_ended(is_ended, open_yet):
                     use = self._use_on(day, ended)[:, here]
-                    left = np.array([limit.most for limit in self.limits])[:, None] - np.array(used)[:, here]
-                    part = 1 - gone_by[here]
-                    until = np.where(use > 0, np.maximum(left, 0.0) / np.where(use > 0, use, 1.0), np.inf)
+                    left = np.maximum(most - used[:, here], 0.0)
+                    until = np.where(use > 0, left / np.where(use > 0, use, 1.0), np.inf)
                     until[sorted(ended)] = np.inf
-                    first = np.minimum(until.min(axis=0), part)
-                    for number in range(len(self.limits)):
-                        used[number][here] += use[number] * first
-                        stops = (until[number] <= first * (1 + LEAST_LEFT)) & (number not in ended)
-                        at = np.flatnonzero(here)[stops]
-                        ends[number][at] = day + (gone_by[here] + first)[stops]
-                        is_ended[number, at] = True
+                    first = np.minimum(until.min(axis=0), 1 - gone_by[here])
+                    used[:, here] += use * first
+                    stops = until <= first * (1 + LEAST_LEFT)
+                    if stops.any():
+                        ends[:, here] = np.where(stops, day + gone_by[here] + first, ends[:, here])
+                        is_ended[:, here] |= stops
                     self.note(day, weekday, ended, here, first, orders, sent)
                     self.parts.setdefault(day, {}).setdefault(ended, np.zeros(draws))[here] += first
                     gone_by[here] += first
@@ -299,29 +307,27 @@ class _Running:
     ) -> None:
         """A part of a day went by while some limits had ended."""
         draws = self.drawn.draws
-        for number, span in enumerate(self.spans):
-            for at in np.flatnonzero(span.days == day):
-                key = (number, ended)
-                orders.setdefault(key, np.zeros((draws, WEEKDAYS)))[here, weekday] += (
-                    span.orders[at] * part * self.drawn.volume[here]
-                )
-                for offer in self._sends():
-                    share = self._sent_on(span, offer)[at]
-                    mine = sent.setdefault(key, {}).setdefault(offer, np.zeros((draws, WEEKDAYS)))
-                    mine[here, weekday] += share * part
+        for number, at in self.on[day]:
+            key, span = (number, ended), self.spans[number]
+            if key not in orders:
+                orders[key] = np.zeros((draws, WEEKDAYS))
+            orders[key][here, weekday] += span.orders[at] * part * self.drawn.volume[here]
+            for offer in self._sends():
+                share = self._sent_on(span, offer)[at]
+                mine = sent.setdefault(key, {}).setdefault(offer, np.zeros((draws, WEEKDAYS)))
+                mine[here, weekday] += share * part
 
     def _use_on(self, day: int, ended: Ended) -> Floats:
         """How much of each limit a whole day uses while some have ended: [limit, draw]."""
         found = np.zeros((len(self.limits), self.drawn.draws))
         weekday = (day - 1) % WEEKDAYS
-        for number, span in enumerate(self.spans):
-            at = np.flatnonzero(span.days == day)
-            if len(at):
-                found += self._use(number, ended, None)[:, :, weekday] * (span.orders[at].sum() * self.drawn.volume)
-                for offer in self._sends():
-                    share = self._sent_on(span, offer)[at].sum()
-                    if share:
-                        found += self._use(number, ended, offer)[:, :, weekday] * share
+        for number, at in self.on[day]:
+            span = self.spans[number]
+            found += self._use(number, ended, None)[:, :, weekday] * (span.orders[at] * self.drawn.volume)
+            for offer in self._sends():
+                share = self._sent_on(span, offer)[at]
+                if share:
+                    found += self._use(number, ended, offer)[:, :, weekday] * share
         return found
 
     def _use(self, number: int, ended: Ended, sent: int | None) -> Floats:

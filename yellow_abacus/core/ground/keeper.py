@@ -105,6 +105,8 @@ def size_of(found: object) -> int:
     match found:
         case np.ndarray():
             return found.nbytes
+        case str() | int() | float() | None:
+            return 0
         case tuple() | list():
             return sum(map(size_of, found))
         case dict():
