@@ -9,6 +9,7 @@ from playwright.sync_api import Page, expect
 
 from tests.standins.test_carriers import answering
 from tests.ui.server import serving
+from tests.ui.test_places import serious
 from yellow_abacus.carrier_tariffs import Carriers
 from yellow_abacus.standins.carriers import Mood, make_carriers
 from yellow_abacus.store.shop_file import ShopFile
@@ -158,6 +159,30 @@ def test_taxes_ways_to_pay_and_the_whole_shop_are_changed(page: Page, demo: str)
     page.get_by_role("textbox", name="Currency").fill("JPY")
     page.keyboard.press("Enter")
     expect(page.get_by_role("alert")).to_contain_text("Start a new shop file")
+
+
+def test_another_shop_is_opened_in_its_place_and_the_one_before_is_kept(page: Page, demo: str, demo_shop: ShopFile):
+    page.goto(f"{demo}/delivery")
+    page.get_by_role("tab", name="whole shop").click()
+    with page.expect_download() as saved:
+        page.get_by_role("link", name="Save the whole shop as one file").click()
+    put_name = page.get_by_label("Name", exact=True)
+    with page.expect_response("**/api/settings"):
+        put_name.fill("Another")
+        page.keyboard.press("Enter")
+    page.get_by_role("button", name="Open another shop in its place").click()
+    slip = page.get_by_role("dialog")
+    assert serious(page) == []
+    no_shop = {"name": "x.sqlite", "mimeType": "", "buffer": b"name,price"}
+    slip.get_by_label("The file of a shop").set_input_files(files=[no_shop])
+    expect(slip.get_by_role("alert")).to_contain_text("x.sqlite is not a shop file")
+    slip.get_by_label("The file of a shop").set_input_files(saved.value.path())
+    expect(slip.get_by_role("status")).to_contain_text("Hollow Fern Potting Co. is open now")
+    (kept,) = demo_shop.path.parent.glob("*-before-*")
+    expect(slip.get_by_role("status")).to_contain_text(kept.name)
+    slip.get_by_role("button", name="Go to the Counting board").click()
+    expect(page.get_by_role("heading", level=1)).to_be_visible()
+    assert httpx.get(f"{demo}/api/frame").json()["name"] == "Hollow Fern Potting Co."
 
 
 def test_an_answer_of_the_past_never_overwrites_what_was_just_clicked(page: Page, demo: str):

@@ -3,6 +3,9 @@
 import csv
 import io
 import json
+import sqlite3
+import tempfile
+from contextlib import closing
 from pathlib import Path
 
 import pytest
@@ -79,6 +82,75 @@ def test_the_whole_shop_as_one_file_opens_and_is_the_same(demo, tmp_path):
         assert copy.get(f"/api/{place}").json == demo.get(f"/api/{place}").json
     plan = plans(demo)[0]
     assert copy.post("/api/forecast", json=plan).json == demo.post("/api/forecast", json=plan).json
+
+
+def put_in_place(client, data, name="shop.sqlite"):
+    form = {"file": (io.BytesIO(data), name)}
+    return client.post("/api/shop.sqlite", data=form, content_type="multipart/form-data")
+
+
+def all_of(client):
+    """What the places answer, whatever version of the data it is of."""
+    places = ("plans", "delivery", "carts", "mixes", "goods?limit=200")
+    told = {place: client.get(f"/api/{place}").json for place in places}
+    return {place: {name: told[place][name] for name in told[place] if "version" not in name} for place in told}
+
+
+def test_another_shop_in_its_place_is_counted_and_the_one_before_comes_back(demo, demo_shop, tmp_path):
+    before, plan = all_of(demo), plans(demo)[0]
+    forecast = demo.post("/api/forecast", json=plan).json
+    version = demo.get("/api/frame").json["data_version"]
+    ShopFile(tmp_path / "new.sqlite").close()
+    answer = put_in_place(demo, (tmp_path / "new.sqlite").read_bytes()).json
+    frame = demo.get("/api/frame").json
+    assert (answer["name"], frame["name"], frame["empty"]) == ("My shop", "My shop", True)
+    assert frame["data_version"] > version
+    assert demo.post("/api/forecast", json=plan).status_code == 422
+    kept = Path(answer["kept"])
+    assert kept.parent == demo_shop.path.parent
+    assert put_in_place(demo, kept.read_bytes()).json["name"] == "Hollow Fern Potting Co."
+    assert all_of(demo) == before
+    assert demo.post("/api/forecast", json=plan).json == forecast
+
+
+def damaged(data):
+    return data[: 3 * 4096] + bytes(5 * 4096) + data[8 * 4096 :]
+
+
+def without_a_column(data):
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "shop.sqlite"
+        path.write_bytes(data)
+        with closing(sqlite3.connect(path)) as file:
+            file.execute("alter table plans drop column name")
+        return path.read_bytes()
+
+
+@pytest.mark.parametrize(
+    ("spoil", "says"),
+    [
+        (lambda _: b"", "mine.sqlite has no shop in it"),
+        (lambda _: b"name,price\n", "mine.sqlite is not a shop file"),
+        (lambda data: data[:50_000], "mine.sqlite is damaged"),
+        (damaged, "mine.sqlite is damaged"),
+        (without_a_column, "mine.sqlite has no plans.name"),
+    ],
+)
+def test_what_is_no_whole_shop_is_refused_and_nothing_is_touched(demo, demo_shop, spoil, says):
+    before = demo.get("/api/plans").json
+    answer = put_in_place(demo, spoil(demo.get("/api/shop.sqlite").data), "mine.sqlite")
+    assert answer.status_code == 422
+    (fault,) = answer.json["errors"]
+    assert fault["pointer"] == "/file"
+    assert fault["message"].startswith(says)
+    assert demo.get("/api/plans").json == before
+    assert not list(demo_shop.path.parent.glob("*-before-*"))
+
+
+def test_a_shop_that_is_too_large_is_told_another_way(demo):
+    answer = demo.post("/api/shop.sqlite", environ_overrides={"CONTENT_LENGTH": "2000000000"})
+    assert answer.status_code == 413
+    assert "serve --shop" in answer.json["detail"]
 
 
 def lowering(demo, **terms):

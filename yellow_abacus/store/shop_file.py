@@ -8,6 +8,8 @@ each other. docs/files.md, "The shop file".
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
+from datetime import datetime
+from itertools import count
 from pathlib import Path
 from threading import Lock
 from typing import Any, Literal
@@ -17,19 +19,22 @@ from alembic.config import Config
 from alembic.migration import MigrationContext
 from alembic.script import ScriptDirectory
 from alembic.util import CommandError
-from sqlalchemy import Connection, Engine, NullPool, create_engine, event, insert, select
+from sqlalchemy import Connection, Engine, NullPool, create_engine, event, insert, inspect, select, text
 from sqlalchemy.exc import DatabaseError, IntegrityError
 from sqlalchemy.orm import Session
 
 from yellow_abacus.store.faults import NotAShopFileError, ShopBusyError, ShopFileError, fault_of
 from yellow_abacus.store.history import redo, undo, watch
-from yellow_abacus.store.models import ShopRow
+from yellow_abacus.store.models import Base, ShopRow
 from yellow_abacus.store.reading_back import read_back
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 
 PATIENCE = 15
 """Seconds a writer waits for others before it gives up."""
+
+BEYOND = 2
+"""Versions that the data of a shop put in place of another is ahead of both: what changed in between is not known."""
 
 NEW_SHOP = {
     "id": 1,
@@ -103,16 +108,23 @@ class ShopFile:
 
     @contextmanager
     def _writing(self, engine: Engine | None = None) -> Iterator[Session]:
+        with self._alone():
+            try:
+                with Session(engine or self._writer) as session, session.begin():
+                    yield session
+            except DatabaseError as error:
+                fault = fault_of(self.path, error)
+                if isinstance(fault, NotAShopFileError):
+                    raise  # something in the change itself
+                raise fault from error
+
+    @contextmanager
+    def _alone(self) -> Iterator[None]:
+        """While nobody else here writes. Raises ShopBusyError."""
         if not self._turn.acquire(timeout=PATIENCE):
             raise ShopBusyError(self.path)
         try:
-            with Session(engine or self._writer) as session, session.begin():
-                yield session
-        except DatabaseError as error:
-            fault = fault_of(self.path, error)
-            if isinstance(fault, NotAShopFileError):
-                raise  # something in the change itself
-            raise fault from error
+            yield
         finally:
             self._turn.release()
 
@@ -121,6 +133,43 @@ class ShopFile:
         with closing(sqlite3.connect(self.path, timeout=PATIENCE)) as here, closing(sqlite3.connect(path)) as there:
             here.backup(there)
             there.execute("PRAGMA journal_mode = DELETE")
+
+    def put_in_its_place(self, path: Path) -> Path:
+        """The shop of another file in place of this one, all of it or nothing; where a copy of this one is kept.
+
+        The other file is brought up to the newest version on the way. Its data gets a version neither had, so that
+        nothing counted before is taken for it. Raises ShopFileError.
+        """
+        if _look_at(path):
+            raise NotAShopFileError(f"{path} has no shop in it.")
+        other = ShopFile(path)
+        try:
+            with other._writing() as session:
+                if session.scalars(text("PRAGMA quick_check")).first() != "ok":
+                    raise NotAShopFileError(f"{path} is damaged. Take a copy of it from before.")
+                if lacking := _lacking(session.connection()):
+                    raise NotAShopFileError(f"{path} has no {lacking}, which every shop has.")
+                shop = session.get_one(ShopRow, 1)
+                shop.data_version = max(shop.data_version, self.data_version()) + BEYOND
+        except DatabaseError as error:
+            raise fault_of(path, error) from error
+        finally:
+            other.close()
+        with self._alone():
+            kept = self._aside()
+            try:
+                self.copy_to(kept)
+                with closing(sqlite3.connect(path)) as there, closing(sqlite3.connect(self.path)) as here:
+                    there.backup(here)
+            except sqlite3.Error as error:
+                raise fault_of(self.path, error) from error
+        return kept
+
+    def _aside(self) -> Path:
+        """Where a copy of this shop is kept, beside it, under a name that tells when."""
+        stem = f"{self.path.stem}-before-{datetime.now():%Y-%m-%d-%H%M%S}"
+        names = (f"{stem}{f'-{number}' if number > 1 else ''}{self.path.suffix}" for number in count(1))
+        return next(path for name in names if not (path := self.path.with_name(name)).exists())
 
     def data_version(self) -> int:
         with self.reading() as session:
@@ -166,6 +215,18 @@ def _look_at(path: Path) -> bool:
     if tables and not {"alembic_version", "shop"} <= tables:
         raise NotAShopFileError(f"{path} is another program's, not a shop file. Nothing in it was touched.")
     return not tables
+
+
+def _lacking(connection: Connection) -> str | None:
+    """A column of a shop that is not there, though the file says that it is of the newest version."""
+    found = inspect(connection)
+    tables = set(found.get_table_names())
+    for table in Base.metadata.sorted_tables:
+        there = {one["name"] for one in found.get_columns(table.name)} if table.name in tables else set()
+        for column in table.columns:
+            if column.name not in there:
+                return f"{table.name}.{column.name}"
+    return None
 
 
 def _upgrade(path: Path, is_new: bool) -> None:

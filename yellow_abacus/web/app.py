@@ -35,6 +35,7 @@ from yellow_abacus.web import (
     year,
 )
 from yellow_abacus.web.context import Context
+from yellow_abacus.web.sent_file import LARGEST_SHOP, SHOP_FILE
 from yellow_abacus.web.uploads import Uploads
 
 SITE = Path(__file__).parent / "site"
@@ -113,7 +114,9 @@ def make_app(
     @app.before_request
     def refuse_too_large():
         """Before anything is parsed, so that the answer is the same whatever the request would hold."""
-        if (request.content_length or 0) > app.config["MAX_CONTENT_LENGTH"]:
+        if request.path == SHOP_FILE:
+            request.max_content_length = LARGEST_SHOP
+        if (request.content_length or 0) > (request.max_content_length or 0):
             raise RequestEntityTooLarge
 
     guard.register(app, hosts)

@@ -19,6 +19,7 @@ from yellow_abacus.store.faults import ShopFileError, ShopFullError
 from yellow_abacus.store.plans import PlanChangedError
 from yellow_abacus.store.reading_back import NotReadBackError
 from yellow_abacus.store.settings import SettingsError
+from yellow_abacus.web.sent_file import LARGEST_SHOP, SHOP_FILE
 
 MOST_TOLD = 100
 """Faults told in one answer; how many more there are is said."""
@@ -121,10 +122,10 @@ def register(app: Flask) -> None:
 
     @app.errorhandler(413)
     def _large(_: HTTPException) -> Response:
-        megabytes = f"{LARGEST_FILE / 1e6:,.0f} MB"
-        return problem(
-            413, "The file is too large", f"Up to {megabytes} can be brought in at a time. Cut it by month."
-        )
+        is_shop = request.path == SHOP_FILE
+        megabytes = f"{(LARGEST_SHOP if is_shop else LARGEST_FILE) / 1e6:,.0f} MB"
+        mend = "Start the server with it: yellow-abacus serve --shop." if is_shop else "Cut it by month."
+        return problem(413, "The file is too large", f"Up to {megabytes} can be brought in at a time. {mend}")
 
     @app.errorhandler(HTTPException)
     def _http(error: HTTPException) -> Response:

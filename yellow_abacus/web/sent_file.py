@@ -1,4 +1,4 @@
-"""A file in a form."""
+"""A file in a form, and how large it may be where that differs."""
 
 from typing import Annotated, Any
 
@@ -13,3 +13,6 @@ def _is_file(value: Any) -> Any:
 
 
 SentFile = Annotated[FileStorage, BeforeValidator(_is_file)]
+
+SHOP_FILE, LARGEST_SHOP = "/api/shop.sqlite", 1_000_000_000
+"""Where a whole shop is sent to, and its bytes at most: it is written through to a file, not read at once."""

@@ -1,16 +1,17 @@
-"""Plans out and in as files, and the whole shop out as one."""
+"""Plans out and in as files, and the whole shop out and in as one."""
 
 import tempfile
 from pathlib import Path
 from typing import Annotated, Literal
 
 from flask_openapi3 import APIBlueprint, Tag
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 from yellow_abacus.bring_in_json import bring_in_plans, plan_of
 from yellow_abacus.files.plan_json import PlansFile
 from yellow_abacus.files.writing import write_table
 from yellow_abacus.reduced import reduced_table
+from yellow_abacus.store.faults import NotAShopFileError
 from yellow_abacus.store.models import PlanRow
 from yellow_abacus.store.plans import all_plans
 from yellow_abacus.store.settings import shop_row
@@ -18,7 +19,11 @@ from yellow_abacus.web.attachments import attachment
 from yellow_abacus.web.context import context
 from yellow_abacus.web.counting_board import LARGEST_ID
 from yellow_abacus.web.description import file_of
-from yellow_abacus.web.problems import missing
+from yellow_abacus.web.problems import ApiError, FieldProblem, missing
+from yellow_abacus.web.sent_file import SentFile
+
+MOST_LETTERS = 120
+"""Of a file's name as it is told."""
 
 api = APIBlueprint("whole_files", __name__, url_prefix="/api", abp_tags=[Tag(name="Whole files")])
 
@@ -78,3 +83,36 @@ def get_shop():
         context().shop_file.copy_to(copy)
         data = copy.read_bytes()
     return attachment(data, "shop", "sqlite")
+
+
+class ShopForm(BaseModel):
+    model_config = ConfigDict(arbitrary_types_allowed=True)
+
+    file: SentFile
+
+
+class InItsPlaceDoc(BaseModel):
+    """name: of the shop that is open now. kept: where a copy of the one before is."""
+
+    name: str
+    kept: str
+
+
+@api.post("/shop.sqlite", responses={200: InItsPlaceDoc})
+def post_shop(form: ShopForm):
+    """Put the shop of a file in place of the one that is open, which is kept beside it."""
+    shop_file, told = context().shop_file, (form.file.filename or "The file")[:MOST_LETTERS]
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "shop.sqlite"
+        form.file.save(path)
+        try:
+            kept = shop_file.put_in_its_place(path)
+        except NotAShopFileError as error:
+            wrong = FieldProblem(
+                pointer="/file",
+                message=str(error).replace(str(path), told),
+                mend="Choose a file that “Save the whole shop as one file” made.",
+            )
+            raise ApiError(422, "Not a shop file", f"{wrong.message} {wrong.mend}", [wrong]) from error
+    with shop_file.reading() as session:
+        return InItsPlaceDoc(name=shop_row(session).name, kept=str(kept)).model_dump()

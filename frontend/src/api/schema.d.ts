@@ -926,7 +926,8 @@ export interface paths {
         /** The whole shop as one file: goods, orders, plans, forecasts kept, and all that can be undone. */
         get: operations["whole_files_get_shop_shop_sqlite_get"];
         put?: never;
-        post?: never;
+        /** Put the shop of a file in place of the one that is open, which is kept beside it. */
+        post: operations["whole_files_post_shop_shop_sqlite_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3467,6 +3468,16 @@ export interface components {
             unchanged: number;
         };
         /**
+         * InItsPlaceDoc
+         * @description name: of the shop that is open now. kept: where a copy of the one before is.
+         */
+        InItsPlaceDoc: {
+            /** Kept */
+            kept: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * IntoBody
          * @description into: the number of the type it is put together with.
          */
@@ -5905,6 +5916,14 @@ export interface components {
             offers: string[];
             /** Share Bp */
             share_bp: number;
+        };
+        /** ShopForm */
+        ShopForm: {
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
         };
         /**
          * ShopperDoc
@@ -9756,6 +9775,44 @@ export interface operations {
                 };
                 content: {
                     "application/vnd.sqlite3": string;
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    whole_files_post_shop_shop_sqlite_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["ShopForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InItsPlaceDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

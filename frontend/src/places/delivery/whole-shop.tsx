@@ -5,6 +5,7 @@ import type { Settings } from "../../api/types";
 import { Labelled } from "../../pieces/labelled";
 import { SavedNumber } from "../../pieces/saved-number";
 import { Ticks } from "../../pieces/words";
+import { AnotherShop } from "./another-shop";
 import { moneyBox, PERCENT, useChanges, useShop, Wrong } from "./saving";
 
 const LENGTH = { scale: 1, step: 1, least: 3, most: 30, width: "4rem" };
@@ -38,11 +39,7 @@ export function WholeShop() {
       <Group title="The shop">
         <TextBox label="Name" value={settings.name} most={80} save={(name) => put({ name })} />
         <TextBox label="Currency" value={settings.currency} most={3} save={(currency) => put({ currency })} />
-        <p className="text-small">
-          <a href="/api/shop.sqlite" download className="quiet">
-            Save the whole shop as one file
-          </a>
-        </p>
+        <AnotherShop />
         <h2 className="mt-2 text-title">Commission</h2>
         <p className="text-small text-soft">Each product’s rate is set at Goods.</p>
         {channels.length > 0 && (
