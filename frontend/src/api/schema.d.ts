@@ -1590,7 +1590,7 @@ export interface components {
              * Figure
              * @enum {string}
              */
-            figure: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp";
+            figure: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp";
             /** Offer */
             offer: string;
             /** Values Bp */
@@ -2571,7 +2571,7 @@ export interface components {
              * Figure
              * @enum {string}
              */
-            figure: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp";
+            figure: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp";
             /** Value */
             value: number | null;
             /**
@@ -4234,7 +4234,7 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp";
+            of: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp";
             /** Offers */
             offers: number;
             /** Orders */
@@ -5073,7 +5073,7 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp";
+            of: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp";
         };
         /**
          * RateDoc
@@ -5200,6 +5200,9 @@ export interface components {
          *     share of the orders the offer reaches; none while it is not said. borrowed_bp: of those, the share that only came
          *     sooner. The `_first_` ones are of first orders, where they differ.
          *
+         *     shift_bp: of shoppers who would have it delivered by an option that still asks something, the share who go by one
+         *     whose charge the offer lowers to nothing; none while it is not said.
+         *
          *     extra_cost: minor units to win an extra order. partner_bp: of goods, net of tax, to whoever brought an order that
          *     used the code. fixed_cost: minor units, once. later: minor units that a first-time shopper won keeps later; told
          *     apart. depth_bp: what the offer gave away, as a share of goods, when top-ups and extra orders were said: they
@@ -5253,6 +5256,11 @@ export interface components {
             ranges: components["schemas"]["Ranged"][];
             /** @default null */
             sends: components["schemas"]["Sends"] | null;
+            /**
+             * Shift Bp
+             * @default null
+             */
+            shift_bp: number | null;
             /**
              * Take Up Bp
              * @default null
@@ -5368,7 +5376,7 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp";
+            of: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp";
             /** Orders */
             orders: number;
             /** @default null */
@@ -6351,7 +6359,7 @@ export interface components {
          */
         SwingDoc: {
             /** Figure */
-            figure: ("uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp") | null;
+            figure: ("uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp") | null;
             /** High */
             high: number;
             /** Impact At High */
@@ -6586,6 +6594,7 @@ export interface components {
              *       "partner_bp": 0,
              *       "ranges": [],
              *       "sends": null,
+             *       "shift_bp": null,
              *       "take_up_bp": null,
              *       "top_up_bp": null,
              *       "top_up_falls": true,

@@ -18,5 +18,6 @@ export const NO_RESPONSE: Response = {
   later: 0,
   sends: null,
   depth_bp: null,
+  shift_bp: null,
   ranges: [],
 };

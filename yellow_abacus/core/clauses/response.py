@@ -31,6 +31,7 @@ Ranging = Literal[
     "extra_first_bp",
     "borrowed_bp",
     "send_response_bp",
+    "shift_bp",
 ]
 """Figures that may have a range."""
 
@@ -43,6 +44,7 @@ MOST: dict[Ranging, int] = {
     "extra_first_bp": MOST_EXTRA_BP,
     "borrowed_bp": WHOLE_BP,
     "send_response_bp": WHOLE_BP,
+    "shift_bp": WHOLE_BP,
 }
 """The bounds of each, from 0."""
 
@@ -55,6 +57,7 @@ NAMES: dict[Ranging, str] = {
     "extra_first_bp": "The share of extra first orders",
     "borrowed_bp": "The share that only came sooner",
     "send_response_bp": "The share who answer",
+    "shift_bp": "The share who go by another option",
 }
 
 
@@ -110,6 +113,9 @@ class Response:
     share of the orders the offer reaches; none while it is not said. borrowed_bp: of those, the share that only came
     sooner. The `_first_` ones are of first orders, where they differ.
 
+    shift_bp: of shoppers who would have it delivered by an option that still asks something, the share who go by one
+    whose charge the offer lowers to nothing; none while it is not said.
+
     extra_cost: minor units to win an extra order. partner_bp: of goods, net of tax, to whoever brought an order that
     used the code. fixed_cost: minor units, once. later: minor units that a first-time shopper won keeps later; told
     apart. depth_bp: what the offer gave away, as a share of goods, when top-ups and extra orders were said: they
@@ -132,6 +138,7 @@ class Response:
     later: int = 0
     sends: Sends | None = None
     depth_bp: int | None = None
+    shift_bp: int | None = None
     ranges: tuple[Ranged, ...] = ()
 
     __pydantic_config__ = CLOSED

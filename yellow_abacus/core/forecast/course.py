@@ -345,7 +345,7 @@ class _Running:
                 for flow in self.flows({}, {(number, ended): {sent: one}}):  # type: ignore[dict-item]
                     known[:, :, weekday] += self._used_by_flow(flow)
             for state, chance in self._states(number, ended) if sent is None else ():
-                for sums, share in with_top_ups(state, self.drawn):
+                for sums, share, _ in parts_of(state, self.drawn):
                     each, of_reached = self._per_order(state.numbers, sums)
                     known += _by_weekday(chance * share[:, None], each)
                     for place, at in enumerate(state.numbers):
@@ -357,7 +357,7 @@ class _Running:
     def _used_by_flow(self, flow: Flow) -> Floats:
         """How much of each limit some orders use: [limit, draw]."""
         found = np.zeros((len(self.limits), self.drawn.draws))
-        for sums, share in with_top_ups(flow.state, self.drawn):
+        for sums, share, _ in parts_of(flow.state, self.drawn):
             each, of_reached = self._per_order(flow.state.numbers, sums)
             orders = flow.orders * share[:, None]
             found += (orders @ each).T
@@ -404,13 +404,18 @@ def _by_weekday(chance: Floats, each: Floats) -> Floats:
     return result
 
 
-def with_top_ups(state: State, drawn: Drawn) -> Iterator[tuple[Sums, Floats]]:
-    """The sums of a state, and what changes where shoppers top up, with the share who do: one entry a draw."""
-    yield state.sums, np.ones(drawn.draws)
+def parts_of(state: State, drawn: Drawn) -> Iterator[tuple[Sums, Floats, bool]]:
+    """The sums of a state, and what changes where shoppers choose another option, or top up, with the share who do:
+    one entry a draw. And whether it is of orders as they come anyway: not what is topped up."""
+    yield state.sums, np.ones(drawn.draws), True
+    for at, change in state.shifted.items():
+        share = drawn.of(at, "shift_bp")
+        if share is not None:
+            yield change, share, True
     for at, change in state.topped_up.items():
         share = drawn.of(at, "top_up_bp")
         if share is not None:
-            yield change, np.minimum(share * drawn.follows(at), 1.0)
+            yield change, np.minimum(share * drawn.follows(at), 1.0), False
 
 
 def _cells(orders: Floats, chance: Floats) -> Floats:

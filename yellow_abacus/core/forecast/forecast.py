@@ -25,9 +25,10 @@ from yellow_abacus.core.forecast.outlook import Outlook
 from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.rods import Rod, make_rods
 from yellow_abacus.core.forecast.sharp import of_every_order
+from yellow_abacus.core.forecast.shifting import shifted
 from yellow_abacus.core.forecast.states import Span, State, by_cell
 from yellow_abacus.core.forecast.staying import those_that_stay
-from yellow_abacus.core.forecast.sums import AT
+from yellow_abacus.core.forecast.sums import AT, Sums
 from yellow_abacus.core.forecast.takings import Takings, depth_of, following, profit_of, takings_of
 from yellow_abacus.core.forecast.topping_up import Scene, taken_up, topped_up
 from yellow_abacus.core.forecast.volume import Volume
@@ -209,18 +210,21 @@ class Forecaster:
         if available.sharp and plan.sharp is not None:
             own = plan.sharp.mix(self.shop, span.mix.batch.goods)
             built = self.outlook.sums(own, offers, plan.apply, span.today)
-            return State(span, available, built, of_every_order(built), {})
+            return State(span, available, built, of_every_order(built), {}, {})
         sums = self.outlook.sums(span.mix, offers, plan.apply, span.today)
-        met, changes = by_cell(span.source, sums), {}
+        met, of_offer, of_shift = by_cell(span.source, sums), dict[int, Sums](), dict[int, Sums]()
         topping = [place for place, offer in enumerate(offers) if offer.response.top_up_bp is not None]
-        if topping or available.added:
+        shifting = [place for place, offer in enumerate(offers) if offer.response.shift_bp is not None]
+        if topping or shifting or available.added:
             branched = span.mix.branched((*offers, *span.today))
             scene = Scene(self.outlook, branched, offers, plan.apply, span.today)
             more = taken_up(scene, [numbers.index(at) for at in available.added])
             met = met if more is None else met + by_cell(span.source, more)
-            changes = topped_up(scene, topping)
-        by_offer = {numbers[place]: by_cell(span.source, change) for place, change in changes.items()}
-        return State(span, available, sums, met, by_offer)
+            of_offer, of_shift = (
+                {numbers[place]: by_cell(span.source, change) for place, change in found.items()}
+                for found in (topped_up(scene, topping), shifted(scene, shifting))
+            )
+        return State(span, available, sums, met, of_offer, of_shift)
 
     def course(self, plan: Plan, drawn: Drawn) -> Course:
         return run(self, plan, self.spans(plan), drawn)

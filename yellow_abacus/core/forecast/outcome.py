@@ -11,7 +11,7 @@ import numpy as np
 from scipy.special import ndtri
 
 from yellow_abacus.core.forecast.chances import Drawn
-from yellow_abacus.core.forecast.course import Course, with_top_ups
+from yellow_abacus.core.forecast.course import Course, parts_of
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.ranges import EVEN, HIGH, LOW, ORDERS, many_draws, shuffled
@@ -162,7 +162,7 @@ def _squares(course: Course, drawn: Drawn) -> float:
     """Of all orders, the squares of what each keeps: the variance of what they keep by chance."""
     found = 0.0
     for flow in course.flows:
-        for sums, share in with_top_ups(flow.state, drawn):
+        for sums, share, _ in parts_of(flow.state, drawn):
             orders = flow.orders[0] * share[0]
             found += float(orders @ sums.total[:, AT["kept_squared"]])
             if flow.wins:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from yellow_abacus.core.forecast.chances import Drawn
-from yellow_abacus.core.forecast.course import CELLS, Course, Flow, by_day, with_top_ups
+from yellow_abacus.core.forecast.course import CELLS, Course, Flow, by_day, parts_of
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.plan import Plan
@@ -136,7 +136,7 @@ class _Units:
         for at, extra in extras.items():
             found = found + extra @ self.reached[at]
         place = {int(sku): number for number, sku in enumerate(self.stocked)}
-        for sums, share in with_top_ups(self.state, self.drawn):
+        for sums, share, _ in parts_of(self.state, self.drawn):
             for sku, units in sums.put_in.items():
                 if sku in place:
                     found[place[sku]] += share[0] * (orders @ units[:, 0])

@@ -20,7 +20,7 @@ from scipy.special import betaincinv, ndtri
 from yellow_abacus.core.clauses.response import MOST, Ranging
 from yellow_abacus.core.forecast.break_even import NO_MATTER
 from yellow_abacus.core.forecast.chances import Drawn
-from yellow_abacus.core.forecast.course import Course, with_top_ups
+from yellow_abacus.core.forecast.course import Course, parts_of
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.sums import AT
@@ -229,7 +229,7 @@ def _luck(course: Course, drawn: Drawn) -> float:
     """The variance of the impact that chance alone makes: orders come or do not, each for itself."""
     found = 0.0
     for flow in course.flows:
-        for sums, share in with_top_ups(flow.state, drawn):
+        for sums, share, _ in parts_of(flow.state, drawn):
             orders = flow.orders[0] * share[0]
             if not flow.wins:
                 found += float(orders @ sums.total[:, AT["kept_squared"]])

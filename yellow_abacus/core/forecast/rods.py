@@ -11,7 +11,7 @@ import numpy as np
 
 from yellow_abacus.core.forecast.cart_types import NO_CATEGORY, OTHERS
 from yellow_abacus.core.forecast.chances import Drawn
-from yellow_abacus.core.forecast.course import Course, Flow, with_top_ups
+from yellow_abacus.core.forecast.course import Course, Flow, parts_of
 from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER, OfType
 from yellow_abacus.core.ground.money import Floats
 
@@ -46,12 +46,12 @@ def make_rods(way: str, today: Course, planned: Course, drawn: Drawn) -> tuple[R
         """Figures by type (first axis), of all labels. only: of orders that come anyway, as they are."""
         found: Floats | None = None
         for flow in course.flows:
-            for place, (sums, share) in enumerate(with_top_ups(flow.state, drawn)):
+            for sums, share, anyway in parts_of(flow.state, drawn):
                 of_type = sums.by_type[way]
                 part = figures(flow, of_type, flow.orders[0] * share[0])
                 if found is None:
                     found = np.zeros((len(labels), *part.shape[1:]))
-                if not only or (place == 0 and flow.wins):
+                if not only or (anyway and flow.wins):
                     found[[labels.index(one) for one in of_type.labels]] += part
         return np.zeros((len(labels), len(FIGURES))) if found is None else found
 

@@ -47,7 +47,8 @@ class State:
 
     by_group: as the outlook has them, what shoppers add not among it. sums: of an order of each weekday, by cohort:
     an axis of WEEKDAYS × COHORTS cells in front. topped_up: by the number of an offer, what changes where all who
-    are near enough top up to it, each as much as the offer's reach says.
+    are near enough top up to it, each as much as the offer's reach says. shifted: by offer too, what changes where
+    all who go by an option that still asks something go by one it frees.
     """
 
     span: Span
@@ -55,6 +56,7 @@ class State:
     by_group: Sums
     sums: Sums
     topped_up: dict[int, Sums]
+    shifted: dict[int, Sums]
 
     @property
     def numbers(self) -> list[int]:

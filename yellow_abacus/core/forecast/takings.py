@@ -11,7 +11,7 @@ import numpy as np
 from yellow_abacus.core.clauses.response import MOST_TWICE
 from yellow_abacus.core.costing.ledger import INDEX, PLAN_ROWS, ROWS
 from yellow_abacus.core.forecast.chances import Drawn
-from yellow_abacus.core.forecast.course import Course, Flow, with_top_ups
+from yellow_abacus.core.forecast.course import Course, Flow, parts_of
 from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER
 from yellow_abacus.core.ground.money import WHOLE_BP, Floats
 
@@ -116,19 +116,19 @@ def takings_of(course: Course, drawn: Drawn) -> Takings:
 
 def _add(found: Takings, flow: Flow, drawn: Drawn) -> None:
     numbers = flow.state.numbers
-    for place, (sums, share) in enumerate(with_top_ups(flow.state, drawn)):
+    for sums, share, anyway in parts_of(flow.state, drawn):
         orders = flow.orders * share[:, None]
         whole = orders @ sums.total
         if not flow.wins:
             found.sent[:] += whole
         else:
-            (found.existing if place == 0 else found.topped_up)[:] += whole
+            (found.existing if anyway else found.topped_up)[:] += whole
             found.any_reached[:] += orders @ sums.any_reached
         for here, at in enumerate(numbers):
             _add_of_offer(found, orders, sums.reached[:, here], sums.given[:, here], at, flow.wins, drawn)
             if flow.wins:
                 of_reached = orders @ sums.reached[:, here, AT["orders"]]
-                (found.reached if place == 0 else found.topped)[:, at] += of_reached
+                (found.reached if anyway else found.topped)[:, at] += of_reached
                 extra = orders * drawn.extra_by_cell(at)
                 found.uses[:, numbers] += extra @ sums.uses[:, here]
 
@@ -197,7 +197,7 @@ def profit_of(course: Course, drawn: Drawn) -> Floats:
     found: Floats = np.full(drawn.draws, -float(sum(offer.response.paid for offer in offers)))
     extras = {at: extra for at in range(len(offers)) if (extra := drawn.extra_by_cell(at)).any()}
     for flow in course.flows:
-        for sums, share in with_top_ups(flow.state, drawn):
+        for sums, share, _ in parts_of(flow.state, drawn):
             orders = flow.orders * share[:, None]
             each = sums.profit
             for here, at in enumerate(flow.state.numbers):

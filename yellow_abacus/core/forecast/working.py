@@ -17,7 +17,7 @@ import numpy as np
 from yellow_abacus.core.costing.ledger import INDEX, PLAN_ROWS, ROWS
 from yellow_abacus.core.forecast.bridge import STEPS, rows_of_step
 from yellow_abacus.core.forecast.cart_types import BY_TYPE
-from yellow_abacus.core.forecast.course import Course, with_top_ups
+from yellow_abacus.core.forecast.course import Course, parts_of
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.sums import AT
@@ -207,10 +207,10 @@ class Working:
     def _told(self, course: Course, who: str) -> Iterator[tuple[str, str, Floats]]:
         drawn = self.nothing if who in BEFORE else self.drawn
         for flow in course.flows:
-            for place, (sums, share) in enumerate(with_top_ups(flow.state, drawn)):
+            for sums, share, anyway in parts_of(flow.state, drawn):
                 of_type, orders = sums.by_type[self._way], flow.orders[0] * share[0]
                 whole = np.tensordot(orders, of_type.total, axes=1)
-                mine = "sent" if not flow.wins else who if place == 0 else "topped_up"
+                mine = "sent" if not flow.wins else who if anyway else "topped_up"
                 for at, label in enumerate(of_type.labels):
                     yield mine, label, whole[at]
 

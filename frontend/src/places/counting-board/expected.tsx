@@ -194,6 +194,8 @@ export function Expected({ offer, plan, frame, figures, fresh, problems, change 
         .
       </>,
     );
+  if (response.shift_bp !== null)
+    said.push(<>Of those who would pay for another option, {rated("shift_bp", "How many choose the option it frees", `${rate(response.shift_bp)} choose the free one`)}.</>);
   if (response.extra_bp !== null)
     said.push(
       <>
@@ -444,6 +446,7 @@ const SUBJECTS: Record<Ranging, string> = {
   extra_first_bp: "More first orders",
   borrowed_bp: "Orders that only come sooner",
   send_response_bp: "Who answer the message",
+  shift_bp: "Those who go by the option it frees",
 };
 
 const EVEN: Record<OfferFigures["break_evens"][number]["verdict"], (value: string) => string> = {

@@ -1,7 +1,8 @@
 import { expect, test } from "vitest";
 
+import { newReward, newTerms } from "../../pieces/new-parts";
 import { NO_RESPONSE } from "../../pieces/no-response";
-import { firstRange, followed, rangeOf, withRange } from "./responses";
+import { firstRange, followed, MORE_TO_SAY, rangeOf, withRange } from "./responses";
 
 test("a range holds what is likely, within the bounds of its figure", () => {
   const told = withRange(NO_RESPONSE, "uptake_bp", 3_000, [4_000, 12_000]);
@@ -19,4 +20,13 @@ test("shares follow what an offer gives, up to twice", () => {
   expect(followed({ ...NO_RESPONSE, depth_bp: 1_000 }, 1_500)).toBe(1.5);
   expect(followed({ ...NO_RESPONSE, depth_bp: 1_000 }, 9_000)).toBe(2);
   expect(followed(NO_RESPONSE, 9_000)).toBe(1);
+});
+
+test("who chooses another option is asked only where some of them are freed", () => {
+  const shift = MORE_TO_SAY.find((one) => one.key === "shift")!;
+  const freed = (options: string[], percent_bp: number) => shift.fits(newTerms([{ kind: "delivery_percent_off", percent_bp, options, zones: [], below_weight: null }]));
+  expect(freed(["Post"], 10_000)).toBe(true);
+  expect(freed([], 10_000)).toBe(false);
+  expect(freed(["Post"], 3_300)).toBe(false);
+  expect(shift.fits(newTerms([newReward("percent_off", 100)]))).toBe(false);
 });

@@ -12,6 +12,7 @@ export const CALLED: Record<Ranging, string> = {
   extra_first_bp: "more first orders",
   borrowed_bp: "orders that only came sooner",
   send_response_bp: "who answer the message",
+  shift_bp: "who go by the freed option",
 };
 
 export const MOST: Record<Ranging, number> = {
@@ -23,6 +24,7 @@ export const MOST: Record<Ranging, number> = {
   extra_first_bp: 50_000,
   borrowed_bp: 10_000,
   send_response_bp: 10_000,
+  shift_bp: 10_000,
 };
 
 const coded = (terms: Terms): boolean => terms.given.by !== "itself";
@@ -32,6 +34,15 @@ export function toppedUp(terms: Terms): "spend" | "units" | "weight" | "products
   for (const one of terms.earned.conditions) if (one.kind !== "only" && one.bound !== "at_most") return one.kind;
   return allRewards(terms).some((one) => one.kind === "goods_set" || (one.kind === "buy_get" && one.buy > 0)) ? "units" : null;
 }
+
+/** Whether an offer may lower the charge of some options to nothing, and not of all: shoppers may choose those instead. */
+const freesAnOption = (terms: Terms): boolean =>
+  allRewards(terms).some(
+    (one) =>
+      "options" in one &&
+      one.options.length > 0 &&
+      ((one.kind === "delivery_lowered_to" && one.amount === 0) || (one.kind === "delivery_percent_off" && one.percent_bp === 10_000) || one.kind === "delivery_amount_off"),
+  );
 
 export interface Asked {
   key: string;
@@ -56,6 +67,7 @@ export const MORE_TO_SAY: Asked[] = [
     words: "some who are short of it top up",
     begin: (_, t, unit) => ({ top_up_bp: 1_000, top_up_reach: { spend: 10 * unit, units: 1, weight: 500, products: 1 }[toppedUp(t) ?? "spend"] }),
   },
+  { key: "shift", fits: (t) => t.response.shift_bp === null && freesAnOption(t), words: "some choose the option it frees", begin: () => ({ shift_bp: 3_000 }) },
   { key: "extra_first", fits: (t) => t.response.extra_bp !== null && t.response.extra_first_bp === null, words: "it brings more, or fewer, first orders", begin: (r) => ({ extra_first_bp: r.extra_bp }) },
   { key: "borrowed", fits: (t) => t.response.extra_bp !== null && t.response.borrowed_bp === null, words: "some orders only come sooner", begin: () => ({ borrowed_bp: 2_000 }) },
   { key: "extra_cost", fits: (t) => t.response.extra_bp !== null && t.response.extra_cost === 0, words: "an extra order costs something to win", begin: (_, __, unit) => ({ extra_cost: 2 * unit }) },
