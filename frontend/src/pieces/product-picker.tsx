@@ -15,6 +15,9 @@ export function nameOfSku(sku: string, goods: Named[]): string {
   return good ? nameOf(good) : sku;
 }
 
+/** SKUs in a text, told as people know them. */
+export const withNames = (text: string, goods: Named[]): string => text.replace(/× ([^,]+?)(?=$|,| and )/g, (_, sku: string) => `× ${nameOfSku(sku, goods)}`);
+
 /** How many options each product has. */
 function counted(goods: Named[]): Map<string, number> {
   const found = new Map<string, number>();

@@ -5,7 +5,7 @@ import { line } from "d3-shape";
 import type { Frame, LearnedOffer, Terms } from "../../api/types";
 import { count, money } from "../../pieces/figures";
 import { useWidth } from "../../pieces/measured";
-import { toppedUp } from "../counting-board/responses";
+import { toppedUp } from "../../offers/responses";
 
 const [TOP, BOTTOM] = [8, 96];
 const LETTERS = 11;

@@ -9,7 +9,7 @@ import { DayChart } from "../../pieces/day-chart";
 import { count, days, money, share } from "../../pieces/figures";
 import { useNotice } from "../../pieces/notice";
 import { TabWords } from "../../pieces/tab-words";
-import { keepCart } from "../till/use-till";
+import { keepCart } from "../../pieces/kept-cart";
 import { asRan, type PastOffers } from "./use-past";
 
 interface Props {

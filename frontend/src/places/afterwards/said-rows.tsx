@@ -4,9 +4,9 @@ import { keepPlan } from "../../api/queries";
 import type { Frame, LearnedOffer, OfferDoc, Said, SavedPlan } from "../../api/types";
 import { money, rate } from "../../pieces/figures";
 import { useNotice } from "../../pieces/notice";
-import { withOffer } from "../counting-board/offers";
-import { CALLED, MOST } from "../counting-board/responses";
-import { fits, takenOver } from "../counting-board/taking-over";
+import { withOffer } from "../../offers/offers";
+import { CALLED, MOST } from "../../offers/responses";
+import { fits, takenOver } from "../../offers/taking-over";
 import { OfferOfPlans } from "./offer-of-plans";
 
 interface Props {

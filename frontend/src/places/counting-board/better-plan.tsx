@@ -8,11 +8,11 @@ import { count, inAHundred, money, share } from "../../pieces/figures";
 import { NumberBox } from "../../pieces/number-box";
 import { nameOfOffer } from "../../pieces/offer-names";
 import { Choices } from "../../pieces/words";
-import { valuesAround } from "./curve";
-import { Differing } from "./differing-words";
+import { valuesAround } from "../../offers/curve";
+import { Differing } from "../../offers/differing-words";
 import { Frontier } from "./frontier";
-import { placed, useNumbers } from "./map-of-two";
-import type { Figure } from "./part";
+import { placed, useNumbers } from "../../offers/map-of-two";
+import type { Figure } from "../../offers/part";
 
 type Must = NonNullable<BetterBody["must"]>;
 type Tried = Extract<BetterLine, { kind: "tried" }>;

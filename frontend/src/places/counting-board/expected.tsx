@@ -7,10 +7,10 @@ import { count, kilograms, money, rate, share } from "../../pieces/figures";
 import { RangeRod } from "../../pieces/range-rod";
 import { Choices, spot, Word } from "../../pieces/words";
 import { Slip } from "../../pieces/slip";
-import { NumberWord } from "./number-word";
+import { NumberWord } from "../../offers/number-word";
 import { HistoryHint } from "./history-hint";
-import { allRewards, isDelivery, withOffer, withTerms } from "./offers";
-import { firstRange, followed, MORE_TO_SAY, MOST, rangeOf, toppedUp, withRange } from "./responses";
+import { allRewards, isDelivery, withOffer, withTerms } from "../../offers/offers";
+import { firstRange, followed, MORE_TO_SAY, MOST, rangeOf, toppedUp, withRange } from "../../offers/responses";
 
 type OfferFigures = Forecast["offers"][number];
 

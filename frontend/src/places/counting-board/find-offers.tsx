@@ -6,7 +6,7 @@ import { useNames, useRunning } from "../../api/queries";
 import type { Frame, Named, OfferDoc, Plan, SavedPlan } from "../../api/types";
 import { useKey } from "../../pieces/keys";
 import { nameOf } from "../../pieces/product-picker";
-import { offerInWords } from "./sentence";
+import { offerInWords } from "../../offers/sentence";
 
 interface FindProps {
   frame: Frame;

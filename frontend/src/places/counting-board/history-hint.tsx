@@ -1,7 +1,7 @@
 /** In the slip of a figure of the response: what history says of it, and taking it over. */
 import { useHistory } from "../../api/history";
 import type { Frame, OfferDoc, Ranging } from "../../api/types";
-import { fits, takenOver } from "./taking-over";
+import { fits, takenOver } from "../../offers/taking-over";
 
 interface Props {
   figure: Ranging;

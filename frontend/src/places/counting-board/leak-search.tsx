@@ -9,8 +9,8 @@ import { count, listed, money, share } from "../../pieces/figures";
 import { NumberBox } from "../../pieces/number-box";
 import { useNameOf } from "../../pieces/offer-names";
 import { nameOfSku } from "../../pieces/product-picker";
-import { keepCart } from "../till/use-till";
-import { withOffer } from "./offers";
+import { keepCart } from "../../pieces/kept-cart";
+import { withOffer } from "../../offers/offers";
 
 interface LeakProps {
   plan: Plan;

@@ -12,7 +12,7 @@ import { mixInWords, USUAL } from "../../pieces/mix-names";
 import { useNotice } from "../../pieces/notice";
 import { Slip } from "../../pieces/slip";
 import { Choices, DayBox, Faults, Word } from "../../pieces/words";
-import { bringInPlans, savePlan } from "./offer-files";
+import { bringInPlans, savePlan } from "../../offers/offer-files";
 
 /** Which carts the plan expects. */
 function MixWord({ plan, change, unsound }: Pick<LineProps, "plan" | "change"> & { unsound: FieldProblem[] }) {

@@ -9,7 +9,7 @@ import { KeptRecord } from "../../pieces/kept-record";
 import { Slip } from "../../pieces/slip";
 import { useNameOf } from "../../pieces/offer-names";
 import { goToWord } from "./go-to-word";
-import { CALLED } from "./responses";
+import { CALLED } from "../../offers/responses";
 
 interface Props {
   range: Range;

@@ -5,11 +5,11 @@ import { count, money, rate } from "../../pieces/figures";
 import { newTerms } from "../../pieces/new-parts";
 import { nameOfRunning } from "../../pieces/offer-names";
 import { useNotice } from "../../pieces/notice";
-import { NumberWord } from "./number-word";
-import { Act, ChangeMenu } from "./offer-menu";
-import { droppedIn, withDropped, withKept } from "./offers";
-import { MOST } from "./responses";
-import { offerInWords } from "./sentence";
+import { NumberWord } from "../../offers/number-word";
+import { Act, ChangeMenu } from "../../offers/offer-menu";
+import { droppedIn, withDropped, withKept } from "../../offers/offers";
+import { MOST } from "../../offers/responses";
+import { offerInWords } from "../../offers/sentence";
 
 interface RunningProps {
   offer: OfferDoc;

@@ -7,7 +7,7 @@ import { useNameOf } from "../../pieces/offer-names";
 import { Slip } from "../../pieces/slip";
 import { LeakSearch } from "./leak-search";
 import { goToWord } from "./go-to-word";
-import { withOffer } from "./offers";
+import { withOffer } from "../../offers/offers";
 import { useFollowing } from "./use-following";
 
 const WAIT_MS = 900;

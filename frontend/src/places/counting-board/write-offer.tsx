@@ -6,11 +6,11 @@ import { useNames, useRunning } from "../../api/queries";
 import type { Frame, Named, Plan, Terms } from "../../api/types";
 import { count, listed, money } from "../../pieces/figures";
 import { newOffer } from "../../pieces/new-parts";
-import { beginning, openingsFor, understood } from "./openings";
-import { knownOf } from "./reading/known";
-import { LONGEST } from "./reading/read-sentence";
-import { readOffer } from "./reading/read-words";
-import { offerInWords } from "./sentence";
+import { beginning, openingsFor, understood } from "../../offers/openings";
+import { knownOf } from "../../offers/reading/known";
+import { LONGEST } from "../../offers/reading/read-sentence";
+import { readOffer } from "../../offers/reading/read-words";
+import { offerInWords } from "../../offers/sentence";
 
 const NOTHING: Named[] = [];
 

@@ -3,9 +3,9 @@ import type { Cart, Frame, Named, OfferDoc, OverTime, Plan, Terms, Trial } from 
 import { count, days, listed, money } from "../../pieces/figures";
 import { nameOfOffer } from "../../pieces/offer-names";
 import { nameOfSku } from "../../pieces/product-picker";
-import { putsIn } from "../counting-board/offers";
-import { plain } from "../counting-board/part";
-import { clausesOf, offerInWords, say, type Clause } from "../counting-board/sentence";
+import { putsIn } from "../../offers/offers";
+import { plain } from "../../offers/part";
+import { clausesOf, offerInWords, say, type Clause } from "../../offers/sentence";
 
 export interface KeyIn {
   what: string;

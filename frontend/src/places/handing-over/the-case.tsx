@@ -8,8 +8,8 @@ import { Bridge } from "../../pieces/bridge";
 import { count, days, inAHundred, money, rate, share } from "../../pieces/figures";
 import { mixInWords, USUAL } from "../../pieces/mix-names";
 import { useNameOf } from "../../pieces/offer-names";
-import { CALLED } from "../counting-board/responses";
-import { offerInWords } from "../counting-board/sentence";
+import { CALLED } from "../../offers/responses";
+import { offerInWords } from "../../offers/sentence";
 import { OfPlan, Paper, Part, useForecast } from "./paper";
 
 export const TheCase = () => <OfPlan>{(saved, frame) => <OfThePlan {...{ saved, frame }} />}</OfPlan>;

@@ -7,7 +7,7 @@ import type { Ahead, AheadBody, Frame, Plan, Ranging, SideBySide } from "../../a
 import { BeadField, FieldTable } from "../../pieces/bead-field";
 import { money, rate, roundUp } from "../../pieces/figures";
 import { nameOfOffer } from "../../pieces/offer-names";
-import { CALLED, MOST, rangeOf } from "../counting-board/responses";
+import { CALLED, MOST, rangeOf } from "../../offers/responses";
 import type { Column } from "./columns";
 
 const FIGURES = Object.keys(CALLED) as Ranging[];

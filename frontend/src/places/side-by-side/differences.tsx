@@ -1,6 +1,6 @@
 /** What the other columns do otherwise than the first, in words. */
 import type { Frame, Plan } from "../../api/types";
-import { Differing } from "../counting-board/differing-words";
+import { Differing } from "../../offers/differing-words";
 import type { Column, Otherwise } from "./columns";
 
 interface Props {

@@ -1,21 +1,13 @@
 /** Cases of a plan: carts kept with what they are to come to, rung up again at every change. */
 import { useState } from "react";
-import { useQuery } from "@tanstack/react-query";
-import { Link } from "react-router";
 
 import { ask } from "../../api/client";
 import { keepPlan, queries } from "../../api/queries";
-import type { Cart, Case, CaseTold, Frame, Outcome, Plan, SavedPlan } from "../../api/types";
+import type { Cart, Case, Frame, Outcome, SavedPlan } from "../../api/types";
+import { useCases } from "../../pieces/cases-line";
 import { listed, money } from "../../pieces/figures";
 import { Labelled } from "../../pieces/labelled";
 import { useNotice } from "../../pieces/notice";
-
-export const useCases = (plan: Plan, version: number) =>
-  useQuery({
-    queryKey: ["till", "cases", version, plan],
-    queryFn: ({ signal }) => ask<{ cases: CaseTold[] }>("POST", "/till/cases", plan, signal),
-    enabled: plan.cases.length > 0,
-  });
 
 interface CasesProps {
   saved: SavedPlan;
@@ -101,17 +93,5 @@ export function Cases({ saved, cart, outcome, frame, nameOf, put }: CasesProps) 
         <p className="text-soft">Ring up a cart, and keep it here with what it comes to: you are told when a change of the plan alters it.</p>
       )}
     </div>
-  );
-}
-
-/** How many of a plan's cases come out otherwise, for other places. */
-export function CasesLine({ plan, planId, version }: { plan: Plan; planId: number; version: number }) {
-  const { data } = useCases(plan, version);
-  const broken = data?.cases.filter((one) => !one.holds) ?? [];
-  if (plan.cases.length === 0 || broken.length === 0) return null;
-  return (
-    <Link to={`/till?plan=${planId}&look=cases`} className="quiet text-small text-loss-ink" title={broken.map((one) => `${one.name}: ${one.says}`).join("\n")}>
-      {broken.length === 1 ? `The case “${broken[0]!.name}” comes out otherwise` : `${broken.length} of ${plan.cases.length} cases come out otherwise`}
-    </Link>
   );
 }

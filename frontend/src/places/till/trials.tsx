@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { ask } from "../../api/client";
 import type { Cart, Frame, Named, Plan, Trial } from "../../api/types";
 import { money } from "../../pieces/figures";
-import { withNames } from "./why-offers";
+import { withNames } from "../../pieces/product-picker";
 
 interface TrialsProps {
   plan: Plan;

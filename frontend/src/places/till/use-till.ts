@@ -4,22 +4,10 @@ import { useCallback, useState } from "react";
 
 import { ask } from "../../api/client";
 import type { Cart, Mended, Plan, TillOf } from "../../api/types";
-
-/** The cart stays while this window is open, whatever plan it is rung up under. */
-const KEPT = "yellow-abacus till";
-
-function kept(): Cart | null {
-  try {
-    return JSON.parse(sessionStorage.getItem(KEPT) ?? "null") as Cart | null;
-  } catch {
-    return null;
-  }
-}
-
-export const keepCart = (cart: Cart) => sessionStorage.setItem(KEPT, JSON.stringify(cart));
+import { keepCart, keptCart } from "../../pieces/kept-cart";
 
 export function useCart(beginning: Cart): [Cart, (make: (cart: Cart) => Cart) => void] {
-  const [cart, setCart] = useState<Cart>(() => ({ ...beginning, ...kept() }));
+  const [cart, setCart] = useState<Cart>(() => ({ ...beginning, ...keptCart() }));
   const change = useCallback((make: (cart: Cart) => Cart) => {
     setCart((before) => {
       const after = make(before);

@@ -5,8 +5,8 @@ import { useRunning } from "../../api/queries";
 import type { Cart, Frame, Mended, Named, Plan, Way } from "../../api/types";
 import { listed, money } from "../../pieces/figures";
 import { keptBeside } from "../../pieces/offer-names";
-import { nameOfSku } from "../../pieces/product-picker";
-import { offerInWords } from "../counting-board/sentence";
+import { withNames } from "../../pieces/product-picker";
+import { offerInWords } from "../../offers/sentence";
 
 interface WhyProps {
   plan: Plan;
@@ -89,7 +89,5 @@ export function WhyOffers({ plan, planId, way, mends, frame, goods, nameOf, put 
   );
 }
 
-/** SKUs in a text, told as people know them. */
-export const withNames = (text: string, goods: Named[]): string => text.replace(/× ([^,]+?)(?=$|,| and )/g, (_, sku: string) => `× ${nameOfSku(sku, goods)}`);
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
