@@ -60,7 +60,7 @@ function OpenTill({ look, saved, all, frame, choose }: OpenProps) {
   const { plan } = saved;
   const [cart, change] = useCart(emptyCart(plan, frame.zones[0]!));
   const { data, error, isPlaceholderData } = useRungUp(plan, cart, frame.data_version);
-  const { data: found } = useMends(plan, cart, frame.data_version);
+  const { data: found } = useMends(plan, cart, frame.data_version, data !== undefined && !isPlaceholderData);
   const { data: names } = useNames();
   const [chosen, setChosen] = useState(0);
   const nameOf = useNameOf(plan);

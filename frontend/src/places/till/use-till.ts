@@ -25,10 +25,10 @@ export const useRungUp = (plan: Plan, cart: Cart, version: number) =>
     placeholderData: keepPreviousData,
   });
 
-/** They come a moment later; those of another cart are not shown. */
-export const useMends = (plan: Plan, cart: Cart, version: number) =>
+/** They are asked for once the cart is rung up, so that they do not hold it up; those of another cart are not shown. */
+export const useMends = (plan: Plan, cart: Cart, version: number, rungUp: boolean) =>
   useQuery({
     queryKey: ["till", "mends", version, plan, cart],
     queryFn: ({ signal }) => ask<{ mends: Mended[] }>("POST", "/till/mends", { plan, cart }, signal),
-    enabled: cart.lines.length > 0,
+    enabled: rungUp && cart.lines.length > 0,
   });
