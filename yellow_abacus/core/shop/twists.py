@@ -68,7 +68,10 @@ class FreeFrom(_Nothing):
         if self.amount is not None:
             yield from amount_between("amount", "The value", self.amount, 1)
         if not any(self._means(name) for name in shop.zone_names):
-            yield Problem(("zone",), f"The shop has no zone “{self.zone}”.", "Choose one of its zones, or all.")
+            named, mend = f"no zone “{self.zone}”", "Choose one of its zones, or all."
+            if not shop.zones:
+                named, mend = "no zone", "Add one at Delivery."
+            yield Problem(("zone",), f"The shop has {named}.", mend)
 
     def _means(self, zone: str) -> bool:
         return not self.zone or folded(zone) == folded(self.zone)

@@ -2,10 +2,11 @@
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 
-import { useFoundOrders, useOrder } from "../../api/queries";
+import { useOrder } from "../../api/queries";
 import type { Frame, Order } from "../../api/types";
 import { count, listed, money } from "../../pieces/figures";
 import { useKey } from "../../pieces/keys";
+import { OrderSearch } from "../../pieces/order-search";
 
 /** The order another place sent for. */
 const wanted = (): string => new URLSearchParams(window.location.search).get("find") ?? "";
@@ -33,42 +34,11 @@ export function FindOrder({ frame }: { frame: Frame }) {
 }
 
 function Finding({ frame }: { frame: Frame }) {
-  const [text, setText] = useState(wanted);
   const [chosen, setChosen] = useState<number | null>(null);
-  const { data } = useFoundOrders(text.trim(), true);
   const { data: order } = useOrder(chosen);
   return (
     <div className="mt-2 grid grid-cols-[minmax(0,24rem)_minmax(0,1fr)] gap-x-8 max-[820px]:grid-cols-[minmax(0,1fr)]">
-      <div>
-        <input
-          autoFocus
-          aria-label="Order number, shopper, code, SKU or day"
-          placeholder="Number, shopper, code, SKU, day (2026-03-01) or value (€40-60)"
-          className="w-full"
-          maxLength={80}
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-        />
-        {data && (
-          <>
-            <p className="mt-1 text-small text-soft" aria-live="polite">
-              {data.found === 0 ? "No order is found." : `${count(data.found)} ${data.found === 1 ? "order" : "orders"}${data.found > data.orders.length ? "; the newest:" : ""}`}
-            </p>
-            <ul className="mt-1 grid gap-0.5">
-              {data.orders.map((one) => (
-                <li key={one.id}>
-                  <button type="button" aria-pressed={one.id === chosen} className={`choice flex w-full justify-between gap-3 text-start text-small ${one.id === chosen ? "font-semibold" : ""}`} onClick={() => setChosen(one.id)}>
-                    <span className="truncate">
-                      {one.number} <span className="text-soft">{one.at}</span>
-                    </span>
-                    <span>{money(one.value, frame)}</span>
-                  </button>
-                </li>
-              ))}
-            </ul>
-          </>
-        )}
-      </div>
+      <OrderSearch {...{ frame, chosen }} begin={wanted()} take={setChosen} />
       {order ? <OpenOrder order={order} frame={frame} /> : <p className="text-small text-soft">Choose an order to see what was in it, and what such an order keeps today.</p>}
     </div>
   );

@@ -58,7 +58,7 @@ function AnswerPart({ part, forecast, plan }: { part: Part; forecast: Forecast; 
       <Working {...{ plan }} figure="impact" of={forecast} />
       <p className="mt-2 text-small text-soft">
         {count(forecast.today.orders)} orders today: {count(forecast.today.orders / forecast.days, 1)} a day for {forecast.days}{" "}
-        {forecast.days === 1 ? "day" : "days"}, going by {count(forecast.counted_days)} days of your history, their weekdays and months. Today means no offer running.
+        {forecast.days === 1 ? "day" : "days"}, going by {count(forecast.counted_days)} days of your history, their weekdays and months. Today is the same days with nothing but what runs already.
       </p>
     </Slip>
   );

@@ -3,10 +3,10 @@ import { DropdownMenu, Dialog } from "radix-ui";
 import { useRef, useState } from "react";
 
 import { ask } from "../../api/client";
-import { useCarts, useFoundOrders } from "../../api/queries";
+import { useCarts } from "../../api/queries";
 import type { Cart, DrawBody, Drawn, Frame, Plan } from "../../api/types";
-import { money } from "../../pieces/figures";
 import { useKey } from "../../pieces/keys";
+import { OrderSearch } from "../../pieces/order-search";
 import { useNotice } from "../../pieces/notice";
 
 interface AnotherProps {
@@ -77,51 +77,19 @@ export function AnotherCart({ plan, frame, nameOf, put, empty }: AnotherProps) {
           <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/25" />
           <Dialog.Content className="slip fixed top-20 left-1/2 z-50 w-[32rem] max-w-[calc(100vw-3rem)] -translate-x-1/2" aria-describedby={undefined}>
             <Dialog.Title className="text-title">Something like an order</Dialog.Title>
-            <Finding
-              frame={frame}
-              take={(order) => {
-                setFinding(false);
-                void draw({ order });
-              }}
-            />
+            <div className="mt-2">
+              <OrderSearch
+                frame={frame}
+                chosen={null}
+                take={(order) => {
+                  setFinding(false);
+                  void draw({ order });
+                }}
+              />
+            </div>
           </Dialog.Content>
         </Dialog.Portal>
       </Dialog.Root>
-    </>
-  );
-}
-
-function Finding({ frame, take }: { frame: Frame; take: (order: number) => void }) {
-  const [text, setText] = useState("");
-  const { data } = useFoundOrders(text.trim(), true);
-  const first = data?.orders[0];
-  return (
-    <>
-      <input
-        autoFocus
-        aria-label="Order number, shopper, code, SKU or day"
-        placeholder="Number, shopper, code, SKU, day (2026-03-01) or value (€40-60)"
-        className="mt-2 w-full"
-        maxLength={80}
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        onKeyDown={(event) => {
-          if (event.key === "Enter" && first) take(first.id);
-        }}
-      />
-      <ul className="mt-2 grid gap-0.5">
-        {data?.orders.map((one) => (
-          <li key={one.id}>
-            <button type="button" className="choice flex w-full justify-between gap-3 text-start text-small" onClick={() => take(one.id)}>
-              <span className="truncate">
-                {one.number} <span className="text-soft">{one.at} · {one.zone}</span>
-              </span>
-              <span>{money(one.value, frame)}</span>
-            </button>
-          </li>
-        ))}
-      </ul>
-      {data?.found === 0 && <p className="text-small text-soft">No order is found.</p>}
     </>
   );
 }
