@@ -19,7 +19,7 @@ from yellow_abacus.core.offers import Offer, PutIn, Reward
 from yellow_abacus.core.offers.gifts import TooMuchPutInError
 from yellow_abacus.core.pricing.priced import Priced
 from yellow_abacus.core.pricing.pricing import Apply, price
-from yellow_abacus.core.pricing.reasons import MEASURES, REASONS
+from yellow_abacus.core.pricing.reasons import MEASURES, REASONS, Reason
 from yellow_abacus.core.pricing.rows import Rows, by_payment, rows_of
 from yellow_abacus.core.pricing.why import NOBODY, Why, why
 from yellow_abacus.files.cart_json import (
@@ -144,10 +144,7 @@ class Rung:
 
     def outcomes(self, priced: Priced, *, with_reasons: bool = True) -> list[OutcomeDoc]:
         """One a row; their shares are not told."""
-        shop, reasons = self.loaded.shop, list[Why]()
-        if with_reasons:
-            held = self.held & self.planned[:, None]  # what is dropped is in nobody's way
-            reasons = why(shop, self.rows, self.offers, priced, self.apply, self.is_open, held)
+        shop, reasons = self.loaded.shop, self._why(priced) if with_reasons else []
         ledger = cost(shop, self.rows, priced)
         found = [
             _outcome(self.loaded, self.rows, self.offers, priced, reasons, ledger[:, at], at)
@@ -156,6 +153,15 @@ class Rung:
         for outcome in found if with_reasons and not self.planned.all() else ():
             outcome.reasons = [one for one, mine in zip(outcome.reasons, self.planned, strict=True) if mine]
         return found
+
+    def reason(self, at: int) -> Reason:
+        """Why an offer, by number, applies or not, the way that is likeliest."""
+        (told,) = self._why(self.priced(), [at])
+        return REASONS[int(told.reason[int(np.argmax(self.share_by_row))])]
+
+    def _why(self, priced: Priced, among: Sequence[int] | None = None) -> list[Why]:
+        held = self.held & self.planned[:, None]  # what is dropped is in nobody's way
+        return why(self.loaded.shop, self.rows, self.offers, priced, self.apply, self.is_open, held, among)
 
 
 def _unknown_choices(goods: Goods, carts: Sequence[CartDoc], offers: Sequence[Offer]) -> Iterator[Problem]:

@@ -32,7 +32,7 @@ def mends(till: Till, cart: CartDoc) -> list[MendedDoc]:
     mender = _Mender(till, cart.zone, {"option": likeliest.plan.option, "chooses": chosen | cart.chooses})
     found = []
     for told in likeliest.plan.reasons:
-        mended = mender.mended(cart, told.offer) if told.reason != "applied" else None
+        mended = mender.mended(cart, told.offer, told.reason) if told.reason != "applied" else None
         if mended is not None:
             found.append(MendedDoc(offer=told.offer, label=mended[0], cart=mended[1]))
     return found
@@ -50,16 +50,18 @@ class _Mender:
         """Why the offer applies or not, the likeliest way the cart goes."""
         pinned = cart.model_copy(update=self.likeliest) if cart.zone == self.zone else cart
         rung = self.till.rung(pinned)
-        outcomes = rung.outcomes(rung.priced())
-        reasons = outcomes[int(np.argmax(rung.share_by_row))].reasons
-        return next(one for one in reasons if one.offer == offer.id).reason
+        mine = (at for at, one in enumerate(rung.offers) if one.id == offer.id and rung.planned[at])
+        return rung.reason(next(mine))
 
-    def mended(self, cart: CartDoc, offer_id: str) -> tuple[str, CartDoc] | None:
-        """The cart with what is missing, step by step, in words; None where that does not make the offer apply."""
+    def mended(self, cart: CartDoc, offer_id: str, reason: Reason) -> tuple[str, CartDoc] | None:
+        """The cart with what is missing, step by step, in words; None where that does not make the offer apply.
+
+        reason: why it does not apply to the cart as it is.
+        """
         at = next(at for at, one in enumerate(self.till.offers) if one.id == offer_id)
         offer, labels, added, again = self.till.offers[at], list[str](), dict[str, int](), 0
-        for _ in range(MOST_ADDITIONS * (1 + MOST_AGAIN) + len(CHANGES)):
-            reason = self.reason(cart, offer)
+        for step in range(MOST_ADDITIONS * (1 + MOST_AGAIN) + len(CHANGES)):
+            reason = self.reason(cart, offer) if step else reason
             if reason == "applied":
                 adding = " and ".join(f"{units:,} × {sku}" for sku, units in added.items())
                 return ", ".join([*([f"add {adding}"] if added else []), *labels]), cart

@@ -41,11 +41,13 @@ def why(
     apply: Apply = "best",
     is_open: Bools | None = None,
     held: Bools | None = None,
+    among: Sequence[int] | None = None,
 ) -> list[Why]:
-    """One `Why` an offer. rows: each with a cart of its own. priced: those, as `price` prices them with these offers.
+    """One `Why` an offer, of those `among` them by number, None for all.
 
-    is_open, held: one row an offer, one column a cart: whether its days hold the cart's, and whether the shopper
-    holds its code; None for everywhere.
+    rows: each with a cart of its own. priced: those, as `price` prices them with these offers. is_open, held: one row
+    an offer, one column a cart: whether its days hold the cart's, and whether the shopper holds its code; None for
+    everywhere.
     """
     batch = rows.batch
     everywhere = np.ones((len(offers), batch.axes.carts), dtype=np.bool_)
@@ -55,8 +57,8 @@ def why(
     alone = _Alone(shop, rows, Together(offers, shop.settings), apply, available)
     applied, stood = priced.took_effect, priced.stood
     found = []
-    for at, offer in enumerate(offers):
-        absent = alone.absent(at)
+    for at in range(len(offers)) if among is None else among:
+        offer, absent = offers[at], alone.absent(at)
         kept_out = _gates(offer, shop, rows, is_open[at], held[at])
         open_question = np.logical_and.reduce([~applied[at], *(passes for _, passes in kept_out)])
         took_effect, met = alone.turn(at, open_question)
