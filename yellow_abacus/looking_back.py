@@ -9,6 +9,7 @@ from yellow_abacus.files.plan_json import OfferDoc
 from yellow_abacus.learning.found import codes_found
 from yellow_abacus.learning.learned import Learned, learn, next_of_each
 from yellow_abacus.learning.ran import past_of, past_problems
+from yellow_abacus.learning.spells import spells_found
 from yellow_abacus.store.mixes import USUAL
 
 
@@ -34,11 +35,13 @@ def _look(at: Counted, until: date | None) -> Iterator[LookedDoc | HistorySaysDo
             learned.append(one)
         else:
             yield LookedDoc(kind="looked", share=one)
+    ran = [one.ran for one in learned]
     yield history_says(
         past,
         learned,
         next_of_each(learned),
-        codes_found(past, [one.ran for one in learned]),
+        codes_found(past, ran),
+        spells_found(past, ran),
         [doc.name or f"offer {number}" for number, (doc, _) in enumerate(told, start=1)],
         [running for _, running in told],
         loaded.currency,

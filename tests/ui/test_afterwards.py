@@ -6,6 +6,9 @@ from playwright.sync_api import Page, expect
 
 from tests.ui.board import saved
 from tests.ui.test_places import serious
+from tests.web.test_afterwards import CHEAPER
+from yellow_abacus.store.models import ShopRow
+from yellow_abacus.store.shop_file import ShopFile
 
 
 def test_a_code_in_the_orders_is_told_as_an_offer_and_its_uptake_taken_over(page: Page, demo: str, complaints):
@@ -116,3 +119,17 @@ def test_a_figure_of_the_board_tells_what_history_says_and_takes_it_over(page: P
     page.keyboard.press("Escape")
     expect(page.get_by_role("button", name=re.compile(r"^4\.94\s% of shoppers, 4\.52\s% to 5\.4\s%"))).to_be_visible()
     saved(page)
+
+
+def test_a_spell_of_lower_prices_becomes_an_offer_that_ran(page: Page, demo: str, demo_shop: ShopFile):
+    with demo_shop.changing("Cheap seeds") as session:
+        session.execute(CHEAPER)
+        session.get_one(ShopRow, 1).data_version += 1
+    page.goto(f"{demo}/afterwards")
+    spells = page.get_by_role("region", name="Goods that cost less for some days")
+    expect(spells.get_by_role("listitem")).to_contain_text("Seeds · 20 % less, 3 to 16 June 2026")
+    assert serious(page) == []
+    spells.get_by_role("button", name="Tell it as an offer on Seeds").click()
+    ran = page.get_by_role("list", name="Offers that ran").get_by_role("listitem").first
+    expect(ran).to_contain_text("20 % off seeds, without a code, 3 to 16 June")
+    expect(spells).to_have_count(0)

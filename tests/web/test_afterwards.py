@@ -4,8 +4,11 @@ import json
 
 import pytest
 from click.testing import CliRunner
+from sqlalchemy import text
 
 from yellow_abacus.cli import main
+from yellow_abacus.store.models import ShopRow
+from yellow_abacus.web.app import make_app
 
 NEWLEAF = {
     "id": "newleaf",
@@ -62,6 +65,37 @@ def test_codes_nobody_told_are_found_and_gone_once_they_are(demo):
     assert uptake["orders"] > 500
     assert sum(one["runs"] for one in offer["by_day"]) == offer["days"] == 61
     assert offer["given_away"] == pytest.approx(offer["goods"] / 10, rel=0.02)
+
+
+@pytest.fixture
+def cheap_seeds(demo_shop):
+    """A client on the demo shop, whose seeds cost a fifth less from 3 to 16 June."""
+    with demo_shop.changing("Cheap seeds") as session:
+        session.execute(CHEAPER)
+        session.get_one(ShopRow, 1).data_version += 1
+    return make_app(demo_shop).test_client()
+
+
+CHEAPER = text("""
+    update order_lines set unit_price = (
+        select round(goods.list_price * 0.8) from goods where goods.id = order_lines.good_id
+    )
+    where order_id in (select id from orders where placed_at >= '2026-06-03' and placed_at < '2026-06-17')
+    and good_id in (select id from goods where sku like 'HF-SE%')
+""")
+
+
+def test_goods_that_cost_less_for_some_days_are_told_until_an_offer_says_why(cheap_seeds):
+    (spell,) = look(cheap_seeds)["spells"]
+    assert (spell["category"], spell["everything"]) == ("Seeds", False)
+    assert (spell["first_day"], spell["last_day"]) == ("2026-06-03", "2026-06-16")
+    assert all(sku.startswith("HF-SE") for sku in spell["skus"])
+    assert spell["off_bp"] == pytest.approx(2_000, abs=20)
+    when = {name: spell[name] for name in ("first_day", "last_day")}
+    terms = {"gives": [{"kind": "percent_off", "percent_bp": 2_000}], "on": {"categories": ["Seeds"]}, "when": when}
+    told = cheap_seeds.put("/api/past", json={"offers": [{"id": "seeds", "terms": terms}]})
+    assert told.status_code == 200, told.json
+    assert look(cheap_seeds)["spells"] == []
 
 
 def test_what_runs_already_is_looked_at_too(demo):

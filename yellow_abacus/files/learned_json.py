@@ -7,6 +7,7 @@ from typing import Any, Literal
 from pydantic import BaseModel
 
 from yellow_abacus.core.clauses.response import NAMES, Ranging
+from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.money import WHOLE_BP, shown
 from yellow_abacus.files.words import count, money, share
 from yellow_abacus.learning.bunching import Picture
@@ -15,10 +16,11 @@ from yellow_abacus.learning.found import FoundCode
 from yellow_abacus.learning.learned import Learned, Next, Said, in_bp
 from yellow_abacus.learning.more_orders import MoreOrders
 from yellow_abacus.learning.ran import Past, Ran
+from yellow_abacus.learning.spells import Spell
 from yellow_abacus.learning.uptake import Kind
 
-MOST_FOUND = 100
-"""So many codes that nobody told are shown, the most used."""
+MOST_FOUND, MOST_SPELLS = 100, 20
+"""So many codes that nobody told are shown, the most used; and spells of lower prices."""
 
 
 NONE_OF: dict[Ranging, str] = {
@@ -118,8 +120,21 @@ class FoundCodeDoc(BaseModel):
     off_bp: int | None
 
 
+class FoundSpellDoc(BaseModel):
+    """Goods that cost less for some days, which no offer explains. category: that they are most of, empty for none;
+    everything: whether they are most of all that was sold then. off_bp: of the usual price."""
+
+    skus: list[str]
+    category: str
+    everything: bool
+    first_day: date
+    last_day: date
+    orders: int
+    off_bp: int
+
+
 class HistorySaysDoc(BaseModel):
-    """first_day, last_day, orders: of the history. others: further codes found."""
+    """first_day, last_day, orders: of the history. others: further codes found. spells: of most orders first."""
 
     kind: Literal["found"]
     currency: str
@@ -131,6 +146,7 @@ class HistorySaysDoc(BaseModel):
     next: list[NextOfKindDoc]
     found: list[FoundCodeDoc]
     others: int
+    spells: list[FoundSpellDoc]
 
 
 class LookedDoc(BaseModel):
@@ -150,6 +166,7 @@ def history_says(
     learned: Sequence[Learned],
     following: Sequence[Next],
     found: Sequence[FoundCode],
+    spells: Sequence[Spell],
     names: Sequence[str],
     running: Sequence[bool],
     currency: str,
@@ -167,6 +184,19 @@ def history_says(
         next=[_next(one) for one in following],
         found=[_code(one) for one in found[:MOST_FOUND]],
         others=max(len(found) - MOST_FOUND, 0),
+        spells=[_spell(one, past.batch.goods) for one in spells[:MOST_SPELLS]],
+    )
+
+
+def _spell(spell: Spell, goods: Goods) -> FoundSpellDoc:
+    return FoundSpellDoc(
+        skus=[goods.skus[at] for at in spell.skus],
+        category=spell.category,
+        everything=spell.everything,
+        first_day=date.fromordinal(spell.first_day),
+        last_day=date.fromordinal(spell.last_day),
+        orders=spell.orders,
+        off_bp=round(spell.off * WHOLE_BP),
     )
 
 

@@ -130,7 +130,8 @@ def _of_one(ran: Ran, more: MoreOrders) -> Learned:
     charged = 0.0 if ran.past.off_by_cart is None else float(ran.past.off_by_cart[used].sum())
     found = _top_ups(ran)
     figures = () if not ran.days else tuple(_figures(ran, more, found))
-    return Learned(ran, int(used.sum()), charged or modelled, goods, charged > 0, figures, more, found)
+    given_away = charged if charged > 0 else modelled
+    return Learned(ran, int(used.sum()), given_away, goods, charged > 0, figures, more, found)
 
 
 def _figures(ran: Ran, more: MoreOrders, found: TopUps | None) -> Iterator[Said]:

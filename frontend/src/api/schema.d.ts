@@ -2715,6 +2715,33 @@ export interface components {
             orders: components["schemas"]["FoundOrderDoc"][];
         };
         /**
+         * FoundSpellDoc
+         * @description Goods that cost less for some days, which no offer explains. category: that they are most of, empty for none;
+         *     everything: whether they are most of all that was sold then. off_bp: of the usual price.
+         */
+        FoundSpellDoc: {
+            /** Category */
+            category: string;
+            /** Everything */
+            everything: boolean;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Off Bp */
+            off_bp: number;
+            /** Orders */
+            orders: number;
+            /** Skus */
+            skus: string[];
+        };
+        /**
          * FrameDoc
          * @description empty: nothing was brought in yet. data_version changes when forecasts have to be made again.
          *
@@ -3386,7 +3413,7 @@ export interface components {
         };
         /**
          * HistorySaysDoc
-         * @description first_day, last_day, orders: of the history. others: further codes found.
+         * @description first_day, last_day, orders: of the history. others: further codes found. spells: of most orders first.
          */
         HistorySaysDoc: {
             /** Currency */
@@ -3412,6 +3439,8 @@ export interface components {
             orders: number;
             /** Others */
             others: number;
+            /** Spells */
+            spells: components["schemas"]["FoundSpellDoc"][];
         };
         /**
          * HowLongDoc

@@ -18,6 +18,7 @@ export type Margin = Schemas["MarginDoc"];
 export type Levels = Schemas["LevelsDoc"];
 export type ChangeBody = Schemas["ChangeBody"];
 export type Preview = Schemas["PreviewDoc"];
+export type FoundSpell = Schemas["FoundSpellDoc"];
 export type InItsPlace = Schemas["InItsPlaceDoc"];
 export type Delivery = Schemas["DeliveryDoc"];
 export type Settings = Schemas["SettingsDoc"];

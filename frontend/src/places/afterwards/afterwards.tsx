@@ -1,14 +1,15 @@
 /** Afterwards: the offers that ran, what history says of how shoppers responded to them, and taking it over. */
 import { useHistory } from "../../api/history";
-import { useCarts, useFrame, useKept, usePlans } from "../../api/queries";
-import type { Carts, Frame, HistorySays, KeptLine, SavedPlan } from "../../api/types";
+import { useCarts, useFrame, useKept, useNames, usePlans } from "../../api/queries";
+import type { Carts, FoundSpell, Frame, HistorySays, KeptLine, SavedPlan } from "../../api/types";
 import { EmptyShop } from "../../pieces/empty-shop";
 import { count, days, rate } from "../../pieces/figures";
 import { newId, newOffer, newReward, newTerms } from "../../pieces/new-parts";
+import { nameOfSku } from "../../pieces/product-picker";
 import { KeptForecasts } from "./kept-forecasts";
 import { OfferOfPlans } from "./offer-of-plans";
 import { PastOffer } from "./past-offer";
-import { asRan, offerOf, usePast, type PastOffers } from "./use-past";
+import { asRan, offerOf, offerOfSpell, usePast, type PastOffers } from "./use-past";
 
 export function AfterwardsPlace() {
   const { data: frame } = useFrame();
@@ -38,6 +39,7 @@ function Looked({ frame, plans, past, carts }: { frame: Frame; plans: SavedPlan[
         {looked !== null && !failed && ` Looking back, ${count(looked * 100)} % done…`}
       </p>
       {says && says.found.length > 0 && <Found {...{ says, past, frame }} />}
+      {says && says.spells.length > 0 && <Spells {...{ says, past }} />}
       <ul aria-label="Offers that ran" className="mt-4">
         {past.offers.map((offer) => (
           <PastOffer key={offer.id} {...{ offer, frame, plans, past }} learned={says?.offers.find((one) => one.id === offer.id && !one.running) ?? null} between={[first, last]} />
@@ -60,7 +62,7 @@ function Looked({ frame, plans, past, carts }: { frame: Frame; plans: SavedPlan[
 function headline(says: HistorySays | null, told: number): string {
   const figures = says?.offers.flatMap((offer) => offer.figures.filter((one) => one.likely !== null)) ?? [];
   const ran = told === 1 ? "1 offer that ran" : `${count(told)} offers that ran`;
-  return says ? `History tells ${count(figures.length)} figures of ${ran}.` : `You told of ${ran}.`;
+  return says ? `History tells ${figures.length === 1 ? "1 figure" : `${count(figures.length)} figures`} of ${ran}.` : `You told of ${ran}.`;
 }
 
 const fresh = (frame: Frame, first_day: string, last_day: string) => {
@@ -89,6 +91,36 @@ function Found({ says, past, frame }: { says: HistorySays; past: PastOffers; fra
         ))}
       </ul>
       {says.others > 0 && <p className="text-small text-soft">and {count(says.others)} more codes, used less</p>}
+    </section>
+  );
+}
+
+/** Goods that cost less for some days, and no offer says why. */
+function Spells({ says, past }: { says: HistorySays; past: PastOffers }) {
+  const { data: names } = useNames();
+  const called = ({ skus, category, everything }: FoundSpell): string => {
+    if (everything) return "Almost everything";
+    if (category) return category;
+    const first = nameOfSku(skus[0]!, names ?? []);
+    return skus.length === 1 ? first : `${first} and ${count(skus.length - 1)} more`;
+  };
+  return (
+    <section aria-labelledby="spells-title" className="mt-4">
+      <h2 id="spells-title" className="text-title">
+        Goods that cost less for some days
+      </h2>
+      <ul className="mt-1 grid gap-1">
+        {says.spells.map((one) => (
+          <li key={`${one.first_day} ${one.skus[0]}`} className="flex items-baseline gap-3">
+            <span>
+              <strong>{called(one)}</strong> · {rate(one.off_bp)} less, {days(one.first_day, one.last_day)}, in {count(one.orders)} orders
+            </span>
+            <button type="button" className="quiet text-small" onClick={() => past.add(offerOfSpell(one))}>
+              Tell it as an offer<span className="sr-only"> on {called(one)}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 
 import { ask } from "../../api/client";
 import { Saves, useShown } from "../../api/saving";
-import type { FoundCode, OfferDoc, Past, Plan } from "../../api/types";
+import type { FoundCode, FoundSpell, OfferDoc, Past, Plan } from "../../api/types";
 import { newOffer, newPlan, newReward, newTerms } from "../../pieces/new-parts";
 import { useNotice } from "../../pieces/notice";
 
@@ -48,4 +48,11 @@ export function offerOf(found: FoundCode, unit: number): OfferDoc {
   const terms = newTerms([gives]);
   const when = { ...terms.when, first_day: found.first_day, last_day: found.last_day };
   return { ...newOffer({ ...terms, given: { by: "code", code: found.code, codes: [] }, when }), name: found.code };
+}
+
+/** Lower prices as the offer they come to: so much off those goods, on those days. */
+export function offerOfSpell({ skus, category, everything, first_day, last_day, off_bp }: FoundSpell): OfferDoc {
+  const terms = newTerms([{ kind: "percent_off", percent_bp: Math.round(off_bp / 100) * 100, with_delivery: false }]);
+  const on = everything ? terms.on : category ? { ...terms.on, categories: [category] } : { ...terms.on, skus };
+  return newOffer({ ...terms, on, when: { ...terms.when, first_day, last_day } });
 }
