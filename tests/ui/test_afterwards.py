@@ -6,8 +6,7 @@ from playwright.sync_api import Page, expect
 
 from tests.ui.board import saved
 from tests.ui.test_places import serious
-from tests.web.test_afterwards import CHEAPER
-from yellow_abacus.store.models import ShopRow
+from tests.web.test_afterwards import make_seeds_cheap
 from yellow_abacus.store.shop_file import ShopFile
 
 
@@ -122,9 +121,7 @@ def test_a_figure_of_the_board_tells_what_history_says_and_takes_it_over(page: P
 
 
 def test_a_spell_of_lower_prices_becomes_an_offer_that_ran(page: Page, demo: str, demo_shop: ShopFile):
-    with demo_shop.changing("Cheap seeds") as session:
-        session.execute(CHEAPER)
-        session.get_one(ShopRow, 1).data_version += 1
+    make_seeds_cheap(demo_shop)
     page.goto(f"{demo}/afterwards")
     spells = page.get_by_role("region", name="Goods that cost less for some days")
     expect(spells.get_by_role("listitem")).to_contain_text("Seeds · 20 % less, 3 to 16 June 2026")

@@ -70,10 +70,14 @@ def test_codes_nobody_told_are_found_and_gone_once_they_are(demo):
 @pytest.fixture
 def cheap_seeds(demo_shop):
     """A client on the demo shop, whose seeds cost a fifth less from 3 to 16 June."""
-    with demo_shop.changing("Cheap seeds") as session:
+    make_seeds_cheap(demo_shop)
+    return make_app(demo_shop).test_client()
+
+
+def make_seeds_cheap(shop):
+    with shop.changing("Cheap seeds") as session:
         session.execute(CHEAPER)
         session.get_one(ShopRow, 1).data_version += 1
-    return make_app(demo_shop).test_client()
 
 
 CHEAPER = text("""

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from yellow_abacus.core.goods.goods import Goods
-from yellow_abacus.core.ground.axes import among
+from yellow_abacus.core.ground.axes import among, run_begins
 from yellow_abacus.core.ground.money import Ints
 from yellow_abacus.learning.ran import Past, Ran
 
@@ -88,9 +88,7 @@ def spells_found(past: Past, ran: Sequence[Ran]) -> list[Spell]:
 def _lower(past: Past) -> list[_Lower]:
     """Every time a SKU cost less than before and after; those of most lines where they are very many."""
     sku, day, price, lines = _by_day(past)
-    opens = np.ones(len(sku), dtype=np.bool_)
-    opens[1:] = (np.diff(sku) != 0) | (np.diff(price) != 0)
-    first = np.flatnonzero(opens)
+    first = np.flatnonzero(run_begins(sku, price))
     if len(first) < 3:
         return []
     last = np.append(first[1:], len(sku)) - 1
@@ -121,9 +119,7 @@ def _by_day(past: Past) -> tuple[Ints, Ints, Ints, Ints]:
     day, sku, asked = past.day_by_cart[batch.axes.cart_by_line], batch.sku_by_line, batch.standing_by_line
     order = np.lexsort((day, sku))
     sku, day, asked = sku[order], day[order], asked[order]
-    opens = np.ones(len(sku), dtype=np.bool_)
-    opens[1:] = (np.diff(sku) != 0) | (np.diff(day) != 0)
-    first = np.flatnonzero(opens)
+    first = np.flatnonzero(run_begins(sku, day))
     most = np.maximum.reduceat(asked, first) if len(first) else asked
     return sku[first], day[first], most, np.diff(np.append(first, len(sku)))
 

@@ -25,6 +25,10 @@ class ShopFullError(ShopFileError):
     """There is no room to write."""
 
 
+def damaged(path: Path) -> NotAShopFileError:
+    return NotAShopFileError(f"{path} is damaged. Take a copy of it from before.")
+
+
 def fault_of(path: Path, error: Exception) -> ShopFileError:
     """What an error of SQLite, or of bringing the file up to date, means for who opens or uses the shop."""
     driver = error.orig if isinstance(error, DBAPIError) else error
@@ -39,5 +43,5 @@ def fault_of(path: Path, error: Exception) -> ShopFileError:
         case sqlite3.SQLITE_IOERR:
             return ShopFileError(f"The disk that holds {path} cannot be read or written.")
         case sqlite3.SQLITE_CORRUPT:
-            return NotAShopFileError(f"{path} is damaged. Take a copy of it from before.")
+            return damaged(path)
     return NotAShopFileError(f"{path} is not a shop file of this or an older version of Yellow Abacus.")

@@ -23,7 +23,7 @@ from sqlalchemy import Connection, Engine, NullPool, create_engine, event, inser
 from sqlalchemy.exc import DatabaseError, IntegrityError
 from sqlalchemy.orm import Session
 
-from yellow_abacus.store.faults import NotAShopFileError, ShopBusyError, ShopFileError, fault_of
+from yellow_abacus.store.faults import NotAShopFileError, ShopBusyError, ShopFileError, damaged, fault_of
 from yellow_abacus.store.history import redo, undo, watch
 from yellow_abacus.store.models import Base, ShopRow
 from yellow_abacus.store.reading_back import read_back
@@ -146,7 +146,7 @@ class ShopFile:
         try:
             with other._writing() as session:
                 if session.scalars(text("PRAGMA quick_check")).first() != "ok":
-                    raise NotAShopFileError(f"{path} is damaged. Take a copy of it from before.")
+                    raise damaged(path)
                 if lacking := _lacking(session.connection()):
                     raise NotAShopFileError(f"{path} has no {lacking}, which every shop has.")
                 shop = session.get_one(ShopRow, 1)

@@ -10,7 +10,6 @@ from yellow_abacus import __version__
 from yellow_abacus.calculator import Calculator
 from yellow_abacus.carrier_tariffs import Carriers
 from yellow_abacus.counting import CountingRoom
-from yellow_abacus.files.tables import LARGEST_FILE
 from yellow_abacus.order_feed import Feed
 from yellow_abacus.store.shop_file import ShopFile
 from yellow_abacus.web import (
@@ -35,8 +34,11 @@ from yellow_abacus.web import (
     year,
 )
 from yellow_abacus.web.context import Context
-from yellow_abacus.web.sent_file import LARGEST_SHOP, SHOP_FILE
+from yellow_abacus.web.sent_file import bound_of
 from yellow_abacus.web.uploads import Uploads
+
+AROUND = 100_000
+"""Bytes of a request around a file in it."""
 
 SITE = Path(__file__).parent / "site"
 
@@ -104,7 +106,6 @@ def make_app(
         doc_ui=False,
         static_folder=None,
     )
-    app.config["MAX_CONTENT_LENGTH"] = LARGEST_FILE + 100_000
     app.config["MAX_FORM_MEMORY_SIZE"] = 1_000_000
     app.extensions["yellow_abacus"] = Context(
         shop_file, CountingRoom(shop_file), Uploads(shop_file), carriers or Carriers(), feed or Feed(), Calculator()
@@ -114,9 +115,8 @@ def make_app(
     @app.before_request
     def refuse_too_large():
         """Before anything is parsed, so that the answer is the same whatever the request would hold."""
-        if request.path == SHOP_FILE:
-            request.max_content_length = LARGEST_SHOP
-        if (request.content_length or 0) > (request.max_content_length or 0):
+        most = request.max_content_length = bound_of(request.path).most + AROUND
+        if (request.content_length or 0) > most:
             raise RequestEntityTooLarge
 
     guard.register(app, hosts)

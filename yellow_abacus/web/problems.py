@@ -12,14 +12,14 @@ from yellow_abacus.calculator import SupersededError
 from yellow_abacus.carrier_tariffs import NoSuchServiceError
 from yellow_abacus.core.ground.problem import Path, Problem
 from yellow_abacus.counting import NothingToCountError, UnsoundPlanError
-from yellow_abacus.files.tables import LARGEST_FILE, UnreadableFileError
+from yellow_abacus.files.tables import UnreadableFileError
 from yellow_abacus.outside import ServiceDownError
 from yellow_abacus.ringing_up import UnsoundCartsError
 from yellow_abacus.store.faults import ShopFileError, ShopFullError
 from yellow_abacus.store.plans import PlanChangedError
 from yellow_abacus.store.reading_back import NotReadBackError
 from yellow_abacus.store.settings import SettingsError
-from yellow_abacus.web.sent_file import LARGEST_SHOP, SHOP_FILE
+from yellow_abacus.web.sent_file import bound_of
 
 MOST_TOLD = 100
 """Faults told in one answer; how many more there are is said."""
@@ -122,10 +122,9 @@ def register(app: Flask) -> None:
 
     @app.errorhandler(413)
     def _large(_: HTTPException) -> Response:
-        is_shop = request.path == SHOP_FILE
-        megabytes = f"{(LARGEST_SHOP if is_shop else LARGEST_FILE) / 1e6:,.0f} MB"
-        mend = "Start the server with it: yellow-abacus serve --shop." if is_shop else "Cut it by month."
-        return problem(413, "The file is too large", f"Up to {megabytes} can be brought in at a time. {mend}")
+        bound = bound_of(request.path)
+        told = f"Up to {bound.most / 1e6:,.0f} MB can be brought in at a time. {bound.mend}"
+        return problem(413, "The file is too large", told)
 
     @app.errorhandler(HTTPException)
     def _http(error: HTTPException) -> Response:

@@ -9,7 +9,8 @@ interface OrderSearchProps {
   frame: Frame;
   /** What is looked for to begin with. */
   begin?: string;
-  chosen: number | null;
+  /** The one that is open, where one stays so. */
+  chosen?: number | null;
   take: (order: number) => void;
 }
 
@@ -39,7 +40,7 @@ export function OrderSearch({ frame, begin = "", chosen, take }: OrderSearchProp
           <ul className="mt-1 grid gap-0.5">
             {data.orders.map((one) => (
               <li key={one.id}>
-                <button type="button" aria-pressed={one.id === chosen} className={`choice flex w-full justify-between gap-3 text-start text-small ${one.id === chosen ? "font-semibold" : ""}`} onClick={() => take(one.id)}>
+                <button type="button" aria-pressed={chosen === undefined ? undefined : one.id === chosen} className={`choice flex w-full justify-between gap-3 text-start text-small ${one.id === chosen ? "font-semibold" : ""}`} onClick={() => take(one.id)}>
                   <span className="truncate">
                     {one.number}{" "}
                     <span className="text-soft">

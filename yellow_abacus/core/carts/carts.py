@@ -17,7 +17,7 @@ from yellow_abacus.core.carts.facts import Facts, nothing_known
 from yellow_abacus.core.goods.goods import NO_PRICE, Goods
 from yellow_abacus.core.goods.price_list import Steps
 from yellow_abacus.core.goods.scope import Scope
-from yellow_abacus.core.ground.axes import Axes, spliced
+from yellow_abacus.core.ground.axes import Axes, run_begins, spliced
 from yellow_abacus.core.ground.keeper import Apart, Found, Keeper
 from yellow_abacus.core.ground.money import LARGEST_CART, Bools, Floats, Ints
 
@@ -187,8 +187,7 @@ class CartBatch(Apart):
         number = self.product_by_line if of == "product" else self.sku_by_line
         cart = self.axes.cart_by_line
         together = np.lexsort((number, cart))
-        opens = np.ones(len(cart), dtype=np.bool_)
-        opens[1:] = (np.diff(cart[together]) != 0) | (np.diff(number[together]) != 0)
+        opens = run_begins(cart[together], number[together])
         first_line = together[opens]
         in_order = np.argsort(first_line)
         first_group = np.searchsorted(first_line[in_order], self.axes.first_line_by_cart)
@@ -325,9 +324,7 @@ def make_batch(
     standing, reduced = standing_prices(goods, facts, cart, sku, quantity, paid)
     order = _line_order(cart, sku, standing)
     cart, sku, quantity, standing = cart[order], sku[order], quantity[order], standing[order]
-    starts = np.ones(len(cart), dtype=bool)
-    starts[1:] = (np.diff(cart) != 0) | (np.diff(sku) != 0) | (np.diff(standing) != 0)
-    first = np.flatnonzero(starts)
+    first = np.flatnonzero(run_begins(cart, sku, standing))
     merged = np.add.reduceat(quantity, first) if len(first) else quantity[:0]
     first_line = np.searchsorted(cart[first], np.arange(carts + 1))
     batch = CartBatch(

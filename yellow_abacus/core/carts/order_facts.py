@@ -10,8 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellow_abacus.core.carts.facts import UNKNOWN, Facts, Labels, labels, tags
-from yellow_abacus.core.ground.axes import among
-from yellow_abacus.core.ground.money import Bools, Ints
+from yellow_abacus.core.ground.axes import among, run_begins
+from yellow_abacus.core.ground.money import Ints
 
 Moments = NDArray[np.datetime64]
 
@@ -73,9 +73,7 @@ def _before(orders: OrderColumns, shopper: Labels) -> tuple[Ints, Ints]:
     number, first = shopper.number_by_cart, orders.first_order
     in_time = np.lexsort((orders.placed_at, number))  # by shopper; of one moment, as they are told
     who = number[in_time]
-    opens: Bools = np.ones(len(who), dtype=np.bool_)
-    opens[1:] = np.diff(who) != 0
-    opens |= who == UNKNOWN
+    opens = run_begins(who) | (who == UNKNOWN)
     start = np.maximum.accumulate(np.where(opens, np.arange(len(who)), 0))
     count = np.empty(len(who), dtype=np.int64)
     count[in_time] = np.arange(len(who)) - start

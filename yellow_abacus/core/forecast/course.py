@@ -7,6 +7,7 @@ from then on orders meet what is left of the offers. docs/sums.md, "Limits over 
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Literal, Protocol
 
 import numpy as np
@@ -138,11 +139,15 @@ class _Running:
         self._met: dict[tuple[int, Ended, str | None], list[tuple[State, Floats]]] = {}
         self._used_by: dict[tuple[int, Ended, int | None], Floats] = {}
         self.parts: dict[int, dict[Ended, Floats]] = {}
-        self.on: dict[int, list[tuple[int, int]]] = {}
+
+    @cached_property
+    def on(self) -> dict[int, list[tuple[int, int]]]:
         """By day, the spans that hold it, by number, and which of their days it is."""
-        for number, span in enumerate(spans):
+        found: dict[int, list[tuple[int, int]]] = {}
+        for number, span in enumerate(self.spans):
             for at, day in enumerate(span.days.tolist()):
-                self.on.setdefault(day, []).append((number, at))
+                found.setdefault(day, []).append((number, at))
+        return found
 
     def run(self) -> Course:
         draws = self.drawn.draws

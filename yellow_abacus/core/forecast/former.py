@@ -15,7 +15,7 @@ from yellow_abacus.core.costing.ledger import INDEX
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.sums import LEDGER, Costed, end_to_end
 from yellow_abacus.core.goods.goods import Goods
-from yellow_abacus.core.ground.axes import among, spliced
+from yellow_abacus.core.ground.axes import among, run_begins, spliced
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer, PutIn
 
@@ -52,9 +52,7 @@ class BareFigures:
         cart, share, by_cart = costed.cart_by_row, costed.share_by_row, self.by_cart.copy()
         first = np.searchsorted(cart, np.arange(len(carts)))
         by_cart[:, carts] = np.add.reduceat(costed.figures * share, first, axis=1)
-        opens = np.ones(len(cart), dtype=np.bool_)
-        opens[1:] = (np.diff(cart) != 0) | (np.diff(option_by_row) != 0)
-        ways = np.flatnonzero(opens)
+        ways = np.flatnonzero(run_begins(cart, option_by_row))
         here = np.flatnonzero(among(carts, by_cart.shape[1])[self.cart_by_row])
 
         def placed(before: Floats, by_row: Floats) -> Floats:

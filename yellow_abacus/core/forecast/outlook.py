@@ -25,6 +25,7 @@ from yellow_abacus.core.ground.axes import Axes, summed_by
 from yellow_abacus.core.ground.keeper import Found, Keeper, size_of
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer, PricedPart
+from yellow_abacus.core.pricing.priced import Priced
 from yellow_abacus.core.pricing.pricing import Apply, price
 from yellow_abacus.core.pricing.reached import reached
 from yellow_abacus.core.pricing.rows import Rows, rows_of, rows_of_some
@@ -170,7 +171,7 @@ class Outlook:
     def _bare_figures(self, rows: Rows) -> BareFigures:
         def one_block(carts: slice, block: CartBatch) -> tuple[Floats, Floats]:
             mine = rows if block is rows.batch else rows.block(block, carts)
-            costed = beside_today(_costed_block(self.shop, mine, (), "best", None), None)
+            costed = beside_today(costed_of(self.shop, mine, price(self.shop, mine, ())), None)
             first = np.searchsorted(mine.cart_by_row, np.arange(block.axes.carts))
             weighed = costed.figures * costed.share_by_row
             by_cart = np.add.reduceat(weighed, first, axis=1) if len(first) else weighed
@@ -411,14 +412,15 @@ def costed_rows(shop: Shop, rows: Rows, offers: Sequence[Offer], apply: Apply, t
     def one_block(carts: slice, block: CartBatch) -> Costed:
         mine = rows if block is rows.batch else rows.block(block, carts)
         here = None if there is None else there[:, carts]
-        found = _costed_block(shop, mine, offers, apply, here)
+        found = costed_of(shop, mine, price(shop, mine, offers, apply, there=here))
         return replace(found, cart_by_row=found.cart_by_row + carts.start)
 
     return end_to_end(each_block(rows.batch, one_block))
 
 
-def _costed_block(shop: Shop, rows: Rows, offers: Sequence[Offer], apply: Apply, there: Bools | None) -> Costed:
-    priced, batch = price(shop, rows, offers, apply, there=there), rows.batch
+def costed_of(shop: Shop, rows: Rows, priced: Priced) -> Costed:
+    """What rows come to as they were priced; what they keep today is not told."""
+    batch = rows.batch
     figures = np.zeros((len(FIGURES), len(rows)))
     figures[LEDGER] = cost(shop, rows, priced)
     figures[AT["tax"]] = priced.goods_tax + priced.delivery_tax + priced.surcharge_tax + priced.chosen_tax

@@ -13,10 +13,10 @@ import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.carts.facts import labels
-from yellow_abacus.core.forecast.outlook import beside_today, costed_rows
+from yellow_abacus.core.forecast.outlook import beside_today, costed_of
 from yellow_abacus.core.forecast.sums import AT, LEDGER, Costed, Sums
 from yellow_abacus.core.forecast.topping_up import Scene
-from yellow_abacus.core.ground.axes import Axes
+from yellow_abacus.core.ground.axes import Axes, run_begins
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.pricing.pricing import price
 from yellow_abacus.core.pricing.reached import reached
@@ -38,8 +38,7 @@ def _shifted(scene: Scene, places: Sequence[int]) -> Iterator[tuple[int, Sums]]:
     rows = rows_of(shop, some, scene.offers, here)
     ways = _Ways(rows, carts, shop.delivery.shares(batch), shop.delivery.shares(some))
     priced = price(shop, rows, scene.offers, scene.apply, there=here)
-    costed = costed_rows(shop, rows, scene.offers, scene.apply, here)
-    costed = beside_today(costed, scene.as_today.kept_as_they_were(carts, rows))
+    told = beside_today(costed_of(shop, rows, priced), scene.as_today.kept_as_they_were(carts, rows))
     still = np.ones(len(carts), dtype=np.bool_)
     for at in places:
         freed = (priced.delivery_off[at] > 0) & (priced.charge_by_row == 0)
@@ -47,7 +46,7 @@ def _shifted(scene: Scene, places: Sequence[int]) -> Iterator[tuple[int, Sums]]:
         movers = np.flatnonzero((to >= 0) & (priced.charge_by_row > 0) & (ways.share_by_row > 0))
         still[rows.cart_by_row[movers]] = False
         if len(movers):
-            yield at, _moved(scene, costed, ways, movers, to[movers])
+            yield at, _moved(scene, told, ways, movers, to[movers])
 
 
 def _any_option(batch: CartBatch) -> CartBatch:
@@ -82,8 +81,7 @@ class _Ways:
         Ways to choose lie together, and are as many for each of a cart's options.
         """
         option, cart = self.rows.option_by_row, self.rows.cart_by_row
-        opens = np.ones(len(option), dtype=np.bool_)
-        opens[1:] = (np.diff(cart) != 0) | (np.diff(option) != 0)
+        opens = run_begins(cart, option)
         first = np.flatnonzero(opens)
         group = np.cumsum(opens) - 1
         ways = Axes(np.append(first, len(option)))
@@ -96,10 +94,10 @@ class _Ways:
         return result
 
 
-def _moved(scene: Scene, costed: Costed, ways: _Ways, movers: Ints, to: Ints) -> Sums:
+def _moved(scene: Scene, told: Costed, ways: _Ways, movers: Ints, to: Ints) -> Sums:
     """What rows come to that go another way, less what they come to as they went. movers, to: rows."""
-    offers = range(len(costed.given))
-    went, goes = costed.some(movers, offers), costed.some(to, offers)
+    offers = range(len(told.given))
+    went, goes = told.some(movers, offers), told.some(to, offers)
     figures = goes.figures.copy()
     figures[AT["kept_today"]] = went.figures[AT["kept_today"]]
     figures[AT["change_squared"]] = (figures[LEDGER].sum(axis=0) - figures[AT["kept_today"]]) ** 2

@@ -146,6 +146,17 @@ def among(some: Ints | Sequence[int], size: int) -> Bools:
     return found
 
 
+def run_begins(*of: Ints) -> Bools:
+    """Whether each entry begins a run of those in which every one of these arrays stays the same.
+
+    >>> run_begins(np.array([1, 1, 2, 2]), np.array([5, 5, 5, 6]))
+    array([ True, False,  True,  True])
+    """
+    begins = np.ones(len(of[0]), dtype=np.bool_)
+    begins[1:] = np.logical_or.reduce([one[1:] != one[:-1] for one in of])
+    return begins
+
+
 def spliced(old: NDArray[Number], were: Bools, new: NDArray[Number], here: Bools) -> NDArray[Number]:
     """`old` with other entries in place of some. were: which of the old ones go; here: where the new ones stand.
 

@@ -188,13 +188,13 @@ def load_with(rows: Rows, put_in: Ints) -> Load:
     return load
 
 
-def carriage_of(delivery: Delivery, rows: Rows, put_in: Ints | None = None) -> Carriage:
-    """What carriers ask for each row, kept: check-out and costs both ask.
+def carriage_of(delivery: Delivery, rows: Rows, put_in: Ints) -> Carriage:
+    """What carriers ask for each row with what is put in, kept: check-out and costs both ask.
 
-    put_in: one row a gift, one column a row; None for nothing.
+    put_in: one row a gift, one column a row.
     """
     bare = rows.carriage(delivery)
-    if put_in is None or not put_in.any():
+    if not put_in.any():
         return bare
     return rows.kept(
         ("carriage with", delivery, put_in.tobytes()),

@@ -20,7 +20,6 @@ from yellow_abacus.core.clauses.conditions import Measured, Only
 from yellow_abacus.core.goods.scope import Scope
 from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.core.offers import BuyGet, DeliveryReward, GoodsSet, Offer, PutIn, Reward
-from yellow_abacus.core.pricing.checkout import carriage_of
 from yellow_abacus.core.pricing.reasons import takes_part
 from yellow_abacus.core.pricing.rows import rows_of
 from yellow_abacus.core.shop.shop import Shop
@@ -62,9 +61,8 @@ def _charged(shop: Shop, batch: CartBatch) -> Bools:
 
     def one_block(_: slice, block: CartBatch) -> Bools:
         rows = rows_of(shop, block)
-        carriage = carriage_of(shop.delivery, rows)
         worth = rows.of_carts(block.worth_by_cart)
-        charge = shop.delivery.charge(worth, rows.load, rows.option_by_row, carriage)
+        charge = shop.delivery.charge(worth, rows.load, rows.option_by_row, rows.carriage(shop.delivery))
         found: Bools = np.bincount(rows.cart_by_row, weights=charge > 0, minlength=block.axes.carts) > 0
         return found
 

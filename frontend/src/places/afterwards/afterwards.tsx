@@ -1,7 +1,9 @@
 /** Afterwards: the offers that ran, what history says of how shoppers responded to them, and taking it over. */
+import { useId, type ReactNode } from "react";
+
 import { useHistory } from "../../api/history";
 import { useCarts, useFrame, useKept, useNames, usePlans } from "../../api/queries";
-import type { Carts, FoundSpell, Frame, HistorySays, KeptLine, SavedPlan } from "../../api/types";
+import type { Carts, FoundSpell, Frame, HistorySays, KeptLine, OfferDoc, SavedPlan } from "../../api/types";
 import { EmptyShop } from "../../pieces/empty-shop";
 import { count, days, rate } from "../../pieces/figures";
 import { newId, newOffer, newReward, newTerms } from "../../pieces/new-parts";
@@ -72,26 +74,16 @@ const fresh = (frame: Frame, first_day: string, last_day: string) => {
 
 /** Codes in the orders that no offer knows. */
 function Found({ says, past, frame }: { says: HistorySays; past: PastOffers; frame: Frame }) {
+  const found = says.found.map((one) => ({
+    name: one.code,
+    about: `with the code ${one.code}`,
+    words: `${count(one.orders)} orders, ${days(one.first_day, one.last_day)}${one.off_bp === null ? "; they do not tell what came off" : `; ${rate(one.off_bp)} came off`}`,
+    offer: () => offerOf(one, 10 ** frame.minor_digits),
+  }));
   return (
-    <section aria-labelledby="found-title" className="mt-4">
-      <h2 id="found-title" className="text-title">
-        Codes in your orders that no offer knows
-      </h2>
-      <ul className="mt-1 grid gap-1">
-        {says.found.map((one) => (
-          <li key={one.code} className="flex items-baseline gap-3">
-            <span>
-              <strong>{one.code}</strong> · {count(one.orders)} orders, {days(one.first_day, one.last_day)}
-              {one.off_bp === null ? "; they do not tell what came off" : `; ${rate(one.off_bp)} came off`}
-            </span>
-            <button type="button" className="quiet text-small" onClick={() => past.add(offerOf(one, 10 ** frame.minor_digits))}>
-              Tell it as an offer<span className="sr-only"> with the code {one.code}</span>
-            </button>
-          </li>
-        ))}
-      </ul>
+    <Untold title="Codes in your orders that no offer knows" {...{ found, past }}>
       {says.others > 0 && <p className="text-small text-soft">and {count(says.others)} more codes, used less</p>}
-    </section>
+    </Untold>
   );
 }
 
@@ -104,23 +96,44 @@ function Spells({ says, past }: { says: HistorySays; past: PastOffers }) {
     const first = nameOfSku(skus[0]!, names ?? []);
     return skus.length === 1 ? first : `${first} and ${count(skus.length - 1)} more`;
   };
+  const found = says.spells.map((one) => ({
+    name: called(one),
+    about: `on ${called(one)}`,
+    words: `${rate(one.off_bp)} less, ${days(one.first_day, one.last_day)}, in ${count(one.orders)} orders`,
+    offer: () => offerOfSpell(one),
+  }));
+  return <Untold title="Goods that cost less for some days" {...{ found, past }} />;
+}
+
+interface UntoldProps {
+  title: string;
+  /** about: what tells its button from the others to who does not see where it stands. */
+  found: { name: string; about: string; words: string; offer: () => OfferDoc }[];
+  past: PastOffers;
+  children?: ReactNode;
+}
+
+/** What orders tell of and nobody told the shop, each to be told as an offer that ran. */
+function Untold({ title, found, past, children }: UntoldProps) {
+  const id = useId();
   return (
-    <section aria-labelledby="spells-title" className="mt-4">
-      <h2 id="spells-title" className="text-title">
-        Goods that cost less for some days
+    <section aria-labelledby={id} className="mt-4">
+      <h2 id={id} className="text-title">
+        {title}
       </h2>
       <ul className="mt-1 grid gap-1">
-        {says.spells.map((one) => (
-          <li key={`${one.first_day} ${one.skus[0]}`} className="flex items-baseline gap-3">
+        {found.map(({ name, about, words, offer }) => (
+          <li key={`${name} ${words}`} className="flex items-baseline gap-3">
             <span>
-              <strong>{called(one)}</strong> · {rate(one.off_bp)} less, {days(one.first_day, one.last_day)}, in {count(one.orders)} orders
+              <strong>{name}</strong> · {words}
             </span>
-            <button type="button" className="quiet text-small" onClick={() => past.add(offerOfSpell(one))}>
-              Tell it as an offer<span className="sr-only"> on {called(one)}</span>
+            <button type="button" className="quiet text-small" onClick={() => past.add(offer())}>
+              Tell it as an offer<span className="sr-only"> {about}</span>
             </button>
           </li>
         ))}
       </ul>
+      {children}
     </section>
   );
 }

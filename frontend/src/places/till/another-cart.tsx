@@ -80,7 +80,6 @@ export function AnotherCart({ plan, frame, nameOf, put, empty }: AnotherProps) {
             <div className="mt-2">
               <OrderSearch
                 frame={frame}
-                chosen={null}
                 take={(order) => {
                   setFinding(false);
                   void draw({ order });
