@@ -38,6 +38,17 @@ def test_words_in_any_order_become_an_offer_and_what_is_not_understood_is_told(p
     saved(page)
 
 
+def test_what_is_typed_right_after_the_key_is_not_lost(page: Page, demo: str, complaints):
+    open_board(page, demo)
+    focused = page.evaluate(
+        """() => {
+            document.body.dispatchEvent(new KeyboardEvent("keydown", { key: "n", bubbles: true }));
+            return document.activeElement.getAttribute("role");
+        }"""
+    )
+    assert focused == "combobox"
+
+
 def test_a_sentence_copied_out_is_pasted_in_as_the_same_offer(page: Page, demo: str, complaints):
     open_board(page, demo, plan=3)
     last = offers(page).last

@@ -1,6 +1,7 @@
 /** Keys that work anywhere, and the list of all of them. Whoever listens to a key says what it does. */
 import { Dialog } from "radix-ui";
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, useSyncExternalStore, type ReactNode } from "react";
+import { flushSync } from "react-dom";
 import { useNavigate } from "react-router";
 
 import { ask } from "../api/client";
@@ -57,7 +58,10 @@ export function useListedKeys(lines: readonly Line[]) {
   }, [lines]);
 }
 
-/** Call `act` on a plain key, unless somebody is typing or a dialog is open. does: as the list of keys tells it. */
+/**
+ * Call `act` on a plain key, unless somebody is typing or a dialog is open; what it opens is on screen, and has the
+ * focus, before the next key comes. does: as the list of keys tells it.
+ */
 export function useKey(key: string, does: string, act: () => void) {
   const latest = useRef(act);
   latest.current = act;
@@ -67,7 +71,7 @@ export function useKey(key: string, does: string, act: () => void) {
       if (event.key !== key || event.ctrlKey || event.metaKey || event.altKey || writes(event.target)) return;
       if (document.querySelector("[role=dialog],[role=menu]")) return;
       event.preventDefault();
-      latest.current();
+      flushSync(() => latest.current());
     };
     window.addEventListener("keydown", listen);
     return () => window.removeEventListener("keydown", listen);

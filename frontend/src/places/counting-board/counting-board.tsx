@@ -112,7 +112,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
   const [writing, setWriting] = useState(false);
   // A slip that was just closed gives the focus back first, or it would take it from the box that opens here.
   useListedKeys(SENTENCE_KEYS);
-  useKey("n", "write a new offer", () => setTimeout(() => setWriting(true), 0));
+  useKey("n", "write a new offer", () => setWriting(true));
   return (
     <NumbersOfBoard {...{ plan, frame, forecast }}>
     <div className="flex min-h-[34rem] flex-col min-[1000px]:h-[calc(100vh-var(--spacing-top))]">
