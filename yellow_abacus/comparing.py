@@ -105,8 +105,10 @@ def _ready(room: CountingRoom, body: SideBySideBody) -> list[_Ready]:
 
 
 def _column(stands: Counted, one: PlanColumnDoc, number: int, first: PlanDoc) -> _Ready:
-    """first: the plan whose time and carts to expect all columns have."""
-    doc = one.plan.moved(first.first_day, first.last_day).model_copy(update={"mix": first.mix})
+    """first: the plan whose time and carts to expect all columns have, and what shoppers do when something is sold
+    out."""
+    of_first = {"mix": first.mix, "lost_if_sold_out_bp": first.lost_if_sold_out_bp}
+    doc = one.plan.moved(first.first_day, first.last_day).model_copy(update=of_first)
     with _of_column(number, "plan"):
         doc = stands.checked(doc)
         forecaster = stands.expecting(doc)

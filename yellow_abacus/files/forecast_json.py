@@ -88,12 +88,13 @@ class OfferFiguresDoc(BaseModel):
 
 
 class EndDoc(BaseModel):
-    """What is limited. offer: its id, for uses and spending; sku: for the stock of something put in. day: on which it
-    ends, null where it lasts. used: of `most`; spending in minor units."""
+    """What is limited. offer: its id, for uses and spending; sku: for the stock of something that offers put in, or
+    that sells out. day: on which it ends, null where it lasts. used: of `most`; spending in minor units."""
 
     of: Literal["uses", "spending", "stock"]
     offer: str | None
     sku: str | None
+    put_in: bool
     most: float
     used: float
     day: date | None
@@ -350,6 +351,7 @@ def _end(end: End, offer_ids: list[str], skus: Sequence[str]) -> EndDoc:
         of=limit.of,
         offer=offer_ids[limit.offer] if limit.offer >= 0 else None,
         sku=skus[limit.sku] if limit.sku >= 0 else None,
+        put_in=limit.put_in,
         most=limit.most,
         used=end.used,
         day=None if end.day is None else date.fromordinal(end.day),

@@ -27,8 +27,8 @@ class DayDoc(BaseModel):
 
 
 class NeedDoc(BaseModel):
-    """Units the plan's days need of a SKU, today and under the plan, things put in included; and the day on which the
-    stock no longer lasts, null where it does."""
+    """Units the plan's days need of a SKU, today and under the plan, things put in included, as if there were enough;
+    and the day on which the stock no longer lasts, null where it does."""
 
     sku: str
     product: str

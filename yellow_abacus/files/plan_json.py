@@ -138,7 +138,8 @@ class PlanDoc(BaseModel):
     not run under the plan.
 
     cases: carts held against what they are to come to. set_aside: snags that are let be. sharp: the cart some
-    shoppers build.
+    shoppers build. lost_if_sold_out_bp: of the orders that miss something sold out, those not placed at all; null
+    where orders go on as if there were enough.
     """
 
     model_config = ConfigDict(extra="forbid")
@@ -154,6 +155,7 @@ class PlanDoc(BaseModel):
     set_aside: Annotated[list[SetAsideDoc], Field(max_length=MOST_SET_ASIDE)] = []
     dropped: Annotated[list[DroppedDoc], Field(max_length=MOST_OFFERS)] = []
     sharp: SharpDoc | None = None
+    lost_if_sold_out_bp: Annotated[int, Field(ge=0, le=WHOLE_BP)] | None = None
     _running: tuple[OfferDoc, ...] = ()
 
     def beside(self, running: Sequence[OfferDoc]) -> "PlanDoc":
@@ -208,6 +210,7 @@ class PlanDoc(BaseModel):
                 for one in self.dropped
                 if one.offer in running and one.offer not in put_in_place
             ),
+            self.lost_if_sold_out_bp,
         )
 
     def problems(self, shop: Shop, goods: Goods) -> list[Problem]:

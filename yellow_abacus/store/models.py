@@ -237,7 +237,7 @@ class MixRow(Base):
 
 class PlanRow(Base):
     """offers, dropped, cases, set_aside, sharp: as `files.plan_json` writes them. mix: its name, empty for the usual
-    one.
+    one. lost_if_sold_out_bp: None where orders go on as if there were enough.
 
     revision goes up with every save.
     """
@@ -256,6 +256,7 @@ class PlanRow(Base):
     cases: Mapped[list[dict[str, Any]]] = mapped_column(JSON, server_default="[]")
     set_aside: Mapped[list[dict[str, Any]]] = mapped_column(JSON, server_default="[]")
     sharp: Mapped[dict[str, Any] | None] = mapped_column(JSON(none_as_null=True))
+    lost_if_sold_out_bp: Mapped[int | None]
     revision: Mapped[int]
 
 

@@ -2483,8 +2483,8 @@ export interface components {
         };
         /**
          * EndDoc
-         * @description What is limited. offer: its id, for uses and spending; sku: for the stock of something put in. day: on which it
-         *     ends, null where it lasts. used: of `most`; spending in minor units.
+         * @description What is limited. offer: its id, for uses and spending; sku: for the stock of something that offers put in, or
+         *     that sells out. day: on which it ends, null where it lasts. used: of `most`; spending in minor units.
          */
         EndDoc: {
             /** Day */
@@ -2498,6 +2498,8 @@ export interface components {
             of: "uses" | "spending" | "stock";
             /** Offer */
             offer: string | null;
+            /** Put In */
+            put_in: boolean;
             /** Sku */
             sku: string | null;
             /** Used */
@@ -4207,8 +4209,8 @@ export interface components {
         };
         /**
          * NeedDoc
-         * @description Units the plan's days need of a SKU, today and under the plan, things put in included; and the day on which the
-         *     stock no longer lasts, null where it does.
+         * @description Units the plan's days need of a SKU, today and under the plan, things put in included, as if there were enough;
+         *     and the day on which the stock no longer lasts, null where it does.
          */
         NeedDoc: {
             /** Ends */
@@ -4754,7 +4756,8 @@ export interface components {
          *     not run under the plan.
          *
          *     cases: carts held against what they are to come to. set_aside: snags that are let be. sharp: the cart some
-         *     shoppers build.
+         *     shoppers build. lost_if_sold_out_bp: of the orders that miss something sold out, those not placed at all; null
+         *     where orders go on as if there were enough.
          */
         PlanDoc: {
             /**
@@ -4783,6 +4786,11 @@ export interface components {
              * Format: date
              */
             last_day: string;
+            /**
+             * Lost If Sold Out Bp
+             * @default null
+             */
+            lost_if_sold_out_bp: number | null;
             /**
              * Mix
              * @default

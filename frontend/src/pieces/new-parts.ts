@@ -125,4 +125,5 @@ export const newPlan = (name: string, first_day: string, last_day: string, offer
   set_aside: [],
   dropped: [],
   sharp: null,
+  lost_if_sold_out_bp: null,
 });

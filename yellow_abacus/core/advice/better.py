@@ -200,7 +200,7 @@ class Search:
         sales = float(takings.ledger[0, SALES].sum())
         margin = profit / sales if sales else 0.0
         ends = [limit for limit, day in zip(course.limits, course.ends, strict=True) if not np.isnan(day[0])]
-        broken = self._broken(plan, given, margin, any(limit.of == "stock" for limit in ends))
+        broken = self._broken(plan, given, margin, any(limit.put_in for limit in ends))
         return Judged(at, plan, over.today, profit, given, margin, broken, impacts)
 
     def _broken(self, plan: Plan, given: float, margin: float, ends: bool) -> float:

@@ -71,11 +71,12 @@ def best_sellers(mix: Mix, scope: Scope, discounted: bool = False) -> Ints:
 
 
 def shelf_of(mix: Mix, offer: Offer, scope: Scope, discounted: bool = False) -> Ints:
-    """What shoppers add for an offer, by index of SKU: what it names, or the best sellers in scope."""
+    """What shoppers add for an offer, by index of SKU: what it names and is not sold out, or the best sellers in
+    scope."""
     goods = mix.batch.goods
     named = [at for sku in offer.response.top_up_skus if (at := goods.index_of(sku)) is not None]
     inside = scope.holds(goods)
-    here = [at for at in named if inside[at] and goods.standing_price[at] > 0]
+    here = [at for at in named if inside[at] and goods.standing_price[at] > 0 and at not in mix.gone]
     return np.array(here, dtype=np.int64) if named else best_sellers(mix, scope, discounted)
 
 

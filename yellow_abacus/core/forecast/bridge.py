@@ -1,5 +1,8 @@
 """The bridge: how today's profit becomes the plan's, step by step, adding up to the impact.
 
+Where goods sell out, every step of the orders that come anyway is told as if there were enough, and what is lost as
+they do is a step of its own.
+
 docs/sums.md, "The bridge".
 """
 
@@ -31,6 +34,7 @@ _NAMED: dict[str, tuple[str, tuple[str, ...]]] = {
 
 
 _BEFORE = {"volume": "Orders that stay away"}
+_SOLD_OUT = {"sold_out": "Sold out"}
 _BESIDES = {
     "top_ups": "Carts topped up",
     "more_orders": "More orders",
@@ -38,7 +42,7 @@ _BESIDES = {
     "winning": "Won and sent",
     "fixed": "Paid once",
 }
-STEPS = {**_BEFORE, **{key: label for key, (label, _) in _NAMED.items()}, "other": "Other", **_BESIDES}
+STEPS = {**_BEFORE, **{key: label for key, (label, _) in _NAMED.items()}, "other": "Other", **_SOLD_OUT, **_BESIDES}
 """Every step, in order, with its label."""
 
 
@@ -50,15 +54,28 @@ def rows_of_step(step: str) -> tuple[str, ...]:
     )
 
 
-def bridge(today: Takings, otherwise: Takings, staying: Takings, takings: Takings) -> tuple[BridgeStep, ...]:
+@dataclass(frozen=True, eq=False)
+class Sides:
+    """today; as today in a shop in which something is otherwise, the same where nothing is; as that, without the
+    orders that dropped offers bring; and under the plan."""
+
+    today: Takings
+    otherwise: Takings
+    staying: Takings
+    planned: Takings
+
+
+def bridge(found: Sides, enough: Sides) -> tuple[BridgeStep, ...]:
     """Steps between today and the plan; the first only where something of the shop is otherwise.
 
-    otherwise: as today with that. staying: as that, without the orders that dropped offers bring.
+    enough: as if there were enough of all goods; the same where none sell out.
     """
-    change = takings.existing[0, LEDGER] - staying.existing[0, LEDGER]
+    takings, change = found.planned, enough.planned.existing[0, LEDGER] - enough.staying.existing[0, LEDGER]
+    lost = _kept(found.planned) - _kept(enough.planned) - (_kept(found.today) - _kept(enough.today))
     amounts = {
-        "volume": float((staying.existing - otherwise.existing)[0, LEDGER].sum()),
+        "volume": _kept(enough.staying) - _kept(enough.otherwise),
         **{step: sum(float(change[INDEX[row]]) for row in rows_of_step(step)) for step in (*_NAMED, "other")},
+        "sold_out": 0.0 if enough is found else lost,
         "top_ups": float(takings.topped_up[0, LEDGER].sum()),
         "more_orders": float((takings.extra + takings.sent)[0, LEDGER].sum()),
         "borrowed": -float(takings.borrowed[0]),
@@ -66,7 +83,11 @@ def bridge(today: Takings, otherwise: Takings, staying: Takings, takings: Taking
         "fixed": -float(takings.fixed[0]),
     }
     steps = tuple(BridgeStep(key, label, amounts[key]) for key, label in STEPS.items())
-    if otherwise is today:
+    if found.otherwise is found.today:
         return steps
-    by_itself = float((otherwise.existing - today.existing)[0, LEDGER].sum())
-    return (BridgeStep("otherwise", "The change by itself", by_itself), *steps)
+    return (BridgeStep("otherwise", "The change by itself", _kept(enough.otherwise) - _kept(enough.today)), *steps)
+
+
+def _kept(takings: Takings) -> float:
+    """What the orders keep that come anyway."""
+    return float(takings.existing[0, LEDGER].sum())

@@ -33,12 +33,13 @@ Ended = frozenset[int]
 @dataclass(frozen=True)
 class Limit:
     """What may end while the plan runs: uses or spending (minor units) of an offer, by its number, or units of a SKU
-    that offers put in. most: how much there is."""
+    that offers put in or that may sell out. most: how much there is. put_in: whether offers put it in."""
 
     of: Literal["uses", "spending", "stock"]
     most: float
     offer: int = -1
     sku: int = -1
+    put_in: bool = False
 
 
 @dataclass(frozen=True, eq=False)
@@ -87,12 +88,20 @@ def limits_of(plan: Plan, spans: Sequence[Span]) -> list[Limit]:
         return found
     goods = spans[0].mix.batch.goods
     rewards = [one for offer in plan.offers for one in offer.rewards() if isinstance(one, PutIn)]
-    skus = dict.fromkeys(sku for one in rewards for sku in (*one.all_skus(goods), one.substitute) if sku)
-    for sku in skus:
-        at_sku = goods.index_of(sku)
-        if at_sku is not None and goods.stock[at_sku] > 0:
-            found.append(Limit("stock", float(goods.stock[at_sku]), sku=at_sku))
+    named = dict.fromkeys(sku for one in rewards for sku in (*one.all_skus(goods), one.substitute) if sku)
+    put_in = (goods.index_of(sku) for sku in named)
+    of_stock = [sku for sku in put_in if sku is not None and goods.stock[sku] > 0]
+    found += [
+        Limit("stock", float(goods.stock[sku]), sku=sku, put_in=sku in of_stock)
+        for sku in dict.fromkeys((*of_stock, *spans[0].mix.may_sell_out))
+    ]
     return found
+
+
+def gone_of(span: Span, limits: Sequence[Limit], ended: Ended) -> int:
+    """Which of the goods that may sell out are gone once some limits have ended: bits, as in `Mix.sold_out`."""
+    bit = {sku: 1 << at for at, sku in enumerate(span.mix.may_sell_out)}
+    return sum(bit.get(limits[number].sku, 0) for number in ended if limits[number].of == "stock")
 
 
 def open_after(span: Span, limits: Sequence[Limit], ended: Ended) -> Opened:
@@ -138,6 +147,7 @@ class _Running:
         self.limits = limits_of(plan, spans)
         self._met: dict[tuple[int, Ended, str | None], list[tuple[State, Floats]]] = {}
         self._used_by: dict[tuple[int, Ended, int | None], Floats] = {}
+        self._spans_by_gone: dict[tuple[int, int], Span] = {}
         self.parts: dict[int, dict[Ended, Floats]] = {}
 
     @cached_property
@@ -187,13 +197,20 @@ class _Running:
         """The states of a span and the chance of each: [draw, cohort]. key: of a code that everybody holds."""
         known = self._met.get((number, ended, key))
         if known is None:
-            span = self.spans[number]
+            span = self._sold_out(number, gone_of(self.spans[number], self.limits, ended))
             drawn = self.drawn if key is None else self.drawn.everybody_holds(key)
             opened = open_after(span, self.limits, ended)
             sets = available_sets(opened, drawn)
             sets = _with_sharp(self.plan, opened, sets) if key is None else sets
             known = [(self.finder.state(span, one, self.plan), one.chance) for one in sets]
             self._met[number, ended, key] = known
+        return known
+
+    def _sold_out(self, number: int, gone: int) -> Span:
+        """A span while some goods are gone; the same object for the same."""
+        known = self._spans_by_gone.get((number, gone))
+        if known is None:
+            known = self._spans_by_gone[number, gone] = self.spans[number].sold_out(gone)
         return known
 
     def _sends(self) -> Iterator[int]:
@@ -377,7 +394,7 @@ class _Running:
         of_reached = np.zeros((CELLS, len(numbers), len(self.limits)))
         for number, limit in enumerate(self.limits):
             if limit.of == "stock":
-                units = sums.put_in.get(limit.sku)
+                units = sums.from_stock.get(limit.sku)
                 if units is not None:
                     each[:, number], of_reached[..., number] = units[:, 0], units[:, 1:]
             elif limit.offer in numbers:

@@ -14,7 +14,7 @@ import numpy as np
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.clauses.response import Ranging
 from yellow_abacus.core.forecast.break_even import BreakEven, Figure, figures_of, try_all
-from yellow_abacus.core.forecast.bridge import BridgeStep, bridge
+from yellow_abacus.core.forecast.bridge import BridgeStep, Sides, bridge
 from yellow_abacus.core.forecast.chances import Available, Drawn, available_sets, open_sets
 from yellow_abacus.core.forecast.course import Course, Flow, Limit, limits_of, open_after, run
 from yellow_abacus.core.forecast.expected import Expected, Source
@@ -24,6 +24,7 @@ from yellow_abacus.core.forecast.most_it_costs import Bound, most_it_costs
 from yellow_abacus.core.forecast.outlook import Outlook
 from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.rods import Rod, make_rods
+from yellow_abacus.core.forecast.selling_out import may_sell_out
 from yellow_abacus.core.forecast.sharp import of_every_order
 from yellow_abacus.core.forecast.shifting import shifted
 from yellow_abacus.core.forecast.states import Span, State, by_cell
@@ -32,10 +33,13 @@ from yellow_abacus.core.forecast.sums import AT, Sums
 from yellow_abacus.core.forecast.takings import Takings, depth_of, following, profit_of, takings_of
 from yellow_abacus.core.forecast.topping_up import Scene, taken_up, topped_up
 from yellow_abacus.core.forecast.volume import Volume
-from yellow_abacus.core.ground.money import Floats
+from yellow_abacus.core.ground.keeper import SMALL, Keeper
+from yellow_abacus.core.ground.money import WHOLE_BP, Floats
 from yellow_abacus.core.offers import Offer
 
 EXTRA: tuple[Ranging, ...] = ("extra_bp", "extra_first_bp")
+SELLING_OUT_KEPT = 200_000
+"""Bytes of what was found of which goods plans may sell out, without the plans."""
 
 
 @dataclass(frozen=True)
@@ -149,6 +153,7 @@ class Forecaster:
         self._stands = stands  # not itself, which would keep all of it from going with its last use
         self.expected, self.shop, self.batch = expected, history.shop, history.batch
         self.outlook = Outlook(self.shop, history.mix, former) if outlook is None else outlook
+        self._selling_out = Keeper(SELLING_OUT_KEPT, weigh=lambda skus: SMALL + 8 * len(skus))
 
     @property
     def stands(self) -> "Forecaster":
@@ -202,7 +207,15 @@ class Forecaster:
                 today = tuple(offer for _, offer in plan.today.opened_on(days[0]))
                 staying = those_that_stay(self.outlook, mix, plan, today) if plan.dropped else mix
                 found.append(Span(period.source, staying, opened, today, ordinals, orders))
-        return found
+        lost, skus = plan.lost_if_sold_out_bp, self.may_sell_out(plan)
+        if lost is None or not skus:
+            return found
+        return [replace(one, mix=one.mix.selling_out(skus, lost / WHOLE_BP)) for one in found]
+
+    def may_sell_out(self, plan: Plan) -> tuple[int, ...]:
+        """Goods (index) that sell out while the plan runs, or may."""
+        enough = plan.as_if_enough
+        return () if enough is plan else self._selling_out.get(enough, lambda: may_sell_out(self, enough))
 
     def state(self, span: Span, available: Available, plan: Plan) -> State:
         """What orders of a span come to that meet these offers."""
@@ -287,7 +300,7 @@ class Forecaster:
         nothing = replace(stands.as_it_stands(plan), draws=drawn.draws, orders=drawn.orders)
         today = (
             profit_of(stands.course(plan.today, nothing), nothing)
-            if plan.running and drawn.orders is not None
+            if drawn.orders is not None and (plan.running or plan.lost_if_sold_out_bp is not None)
             else self.today(plan) * drawn.volume
         )
         return profit_of(self.course(plan, drawn), drawn) - today
@@ -296,7 +309,18 @@ class Forecaster:
         """The plan's days with nothing changed."""
         return Drawn(plan.today, not_used_up=self.not_used_up(plan.today))
 
-    def _otherwise(self, plan: Plan) -> Takings:
+    def sides(self, plan: Plan) -> Sides:
+        """All that the bridge of a plan stands on."""
+        return self._sides(plan, self.stands.course(plan.today, self.stands.as_it_stands(plan)), self.drawn(plan))
+
+    def _sides(self, plan: Plan, now: Course, drawn: Drawn, then: Course | None = None) -> Sides:
+        """now, then: the courses of today and of the plan. drawn: the plan's likely values."""
+        today = takings_of(now, self.stands.as_it_stands(plan))
+        otherwise = today if self._stands is None else self._as_it_stands_here(plan)
+        planned = takings_of(self.course(plan, drawn) if then is None else then, drawn)
+        return Sides(today, otherwise, self.staying(plan, otherwise), planned)
+
+    def _as_it_stands_here(self, plan: Plan) -> Takings:
         """What the plan's days come to with nothing but what is otherwise in this shop."""
         nothing = self.as_it_stands(plan)
         return takings_of(self.course(plan.today, nothing), nothing)
@@ -315,12 +339,10 @@ class Forecaster:
 
     def forecast(self, plan: Plan) -> Forecast:
         drawn = self.drawn(plan)
-        nothing = self.stands.as_it_stands(plan)
-        now, then = self.stands.course(plan.today, nothing), self.course(plan, drawn)
-        before, after = takings_of(now, nothing), takings_of(then, drawn)
-        otherwise = before if self._stands is None else self._otherwise(plan)
-        staying = self.staying(plan, otherwise)
-        today, planned = _figures(before), _figures(after)
+        now, then = self.stands.course(plan.today, self.stands.as_it_stands(plan)), self.course(plan, drawn)
+        found = self._sides(plan, now, drawn, then)
+        enough = found if plan.as_if_enough is plan else self.sides(plan.as_if_enough)
+        after, today, planned = found.planned, _figures(found.today), _figures(found.planned)
         figures = figures_of(plan.offers)
         together: Figure = tuple((at, name) for at in plan.own for name in EXTRA)
         curved = bool(then.limits)
@@ -335,7 +357,7 @@ class Forecaster:
             plan=plan,
             today=today,
             planned=planned,
-            bridge=bridge(before, otherwise, staying, after),
+            bridge=bridge(found, enough),
             offers=tuple(
                 _of_offer(
                     after,
@@ -352,7 +374,7 @@ class Forecaster:
                 today.orders,
             ),
             rods={way: make_rods(way, now, then, drawn) for way in ways},
-            ends=tuple(_ends(then)),
+            ends=tuple(_ends(then, plan)),
             most=most_it_costs(plan, self.shop, self.batch.goods.on_day(plan.first_day)),
             missing_costs=self.missing_costs,
         )
@@ -415,6 +437,10 @@ def _of_all_orders(found: BreakEven, reached: float, orders: float) -> BreakEven
     return BreakEven(found.verdict, found.value * reached / orders if orders else 0.0)
 
 
-def _ends(course: Course) -> Iterator[End]:
+def _ends(course: Course, plan: Plan) -> Iterator[End]:
+    """Of offers' limits and what they put in, all; of goods that may sell out, those that do."""
+    first = plan.first_day.toordinal()
     for limit, ends, used in zip(course.limits, course.ends, course.used, strict=True):
-        yield End(limit, None if np.isnan(ends[0]) else int(np.ceil(ends[0]) - 1), float(used[0]))
+        day = None if np.isnan(ends[0]) else max(int(np.ceil(ends[0]) - 1), first)
+        if limit.of != "stock" or limit.put_in or day is not None:
+            yield End(limit, day, float(used[0]))

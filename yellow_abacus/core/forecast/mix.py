@@ -16,6 +16,7 @@ from functools import cached_property
 import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.carts.left_out import left_out
 from yellow_abacus.core.forecast.cart_types import BY_TYPE, WAYS, CartTypes, largest
 from yellow_abacus.core.forecast.groups import Groups, grouped
 from yellow_abacus.core.ground.keeper import Apart, Keeper
@@ -29,6 +30,16 @@ OTHERS_KEPT = 40
 
 
 @dataclass(frozen=True, eq=False)
+class Missing:
+    """What may be missing from the carts of a mix: holds, lacks: as in `LeftOut`. share_by_cart: how likely an order
+    is to be each cart where just that is missing."""
+
+    holds: Ints
+    lacks: Ints
+    share_by_cart: Floats
+
+
+@dataclass(frozen=True, eq=False)
 class Mix(Apart):
     """share_by_cart: how likely an order is to be each cart.
 
@@ -36,7 +47,9 @@ class Mix(Apart):
     tells its shares. origin: the mix this one was made of, and which of its carts each one is, None for the same.
     times: when those carts come of which that is not known. drawn_by_cart: the weekday a cart stands for by
     branching, UNKNOWN for none; None where none does. typed: sorts the carts by the types there are, None where
-    none are known.
+    none are known. may_sell_out: SKUs (index) that may be missing; missing: from which carts, None where none may, or
+    these are carts by what was not known of them. gone: those of the SKUs that are sold out; then shares add up to
+    less than 1.
     """
 
     shop: Shop
@@ -48,6 +61,9 @@ class Mix(Apart):
     times: Times = EVENLY
     drawn_by_cart: Ints | None = None
     typed: Callable[[CartBatch], CartTypes] | None = None
+    may_sell_out: tuple[int, ...] = ()
+    missing: Missing | None = None
+    gone: frozenset[int] = frozenset()
 
     @cached_property
     def types(self) -> dict[str, CartTypes]:
@@ -82,6 +98,44 @@ class Mix(Apart):
             lambda: replace(self, share_by_cart=find(), weights=weights, origin=(self, None), times=times),
         )
 
+    def selling_out(self, skus: tuple[int, ...], lost: float) -> "Mix":
+        """The carts, each also without some of these goods, which are all there yet. lost: of the orders that miss
+        something, the share that is not placed at all."""
+        key, weights = (*self.key, "selling out", skus), self.weights + b"lost %r" % lost
+
+        def make() -> Mix:
+            found = self.batch.kept(("left out", skus), lambda: left_out(self.batch, np.array(skus)))
+            shares = self.share_by_cart[found.cart] * np.where(found.lacks > 0, 1 - lost, 1.0)
+            drawn = None if self.drawn_by_cart is None else self.drawn_by_cart[found.cart]
+            made = self._each_as(found.batch, found.cart, shares * (found.lacks == 0), key, drawn)
+            missing = Missing(found.holds, found.lacks, shares)
+            return replace(made, weights=weights, may_sell_out=skus, missing=missing)
+
+        return self._others.get((key, weights), make)
+
+    def sold_out(self, gone: int) -> "Mix":
+        """The carts as orders come while some of the goods that may sell out have. gone: bits of `may_sell_out`."""
+        missing = self.missing
+        assert missing is not None, "it is not known what is missing from which carts"
+        weights = self.weights + b"gone %d" % gone
+
+        def make() -> Mix:
+            shares = missing.share_by_cart * (missing.lacks == missing.holds & gone)
+            skus = frozenset(sku for at, sku in enumerate(self.may_sell_out) if gone >> at & 1)
+            return replace(self, share_by_cart=shares, weights=weights, origin=(self, None), gone=skus)
+
+        return self._others.get((self.key, weights), make)
+
+    @cached_property
+    def bought(self) -> dict[int, Floats]:
+        """Units of each SKU that may sell out, by cart."""
+        batch = self.batch
+        found = {}
+        for sku in self.may_sell_out:
+            units = batch.axes.sum_by_cart(np.where(batch.sku_by_line == sku, batch.quantity_by_line, 0))
+            found[sku] = units.astype(np.float64)
+        return found
+
     def branched(self, offers: tuple[Offer, ...]) -> "Mix":
         """The carts by all that is not known of them and changes what these offers do."""
         return self._timed(offers)._paid(offers)
@@ -109,7 +163,9 @@ class Mix(Apart):
         self, batch: CartBatch, cart: Ints, shares: Floats, key: tuple[object, ...], drawn: Ints | None
     ) -> "Mix":
         """The carts by what was not known of them. cart: which of them each is. drawn: as in `drawn_by_cart`."""
-        return replace(self, batch=batch, share_by_cart=shares, key=key, origin=(self, cart), drawn_by_cart=drawn)
+        return replace(
+            self, batch=batch, share_by_cart=shares, key=key, origin=(self, cart), drawn_by_cart=drawn, missing=None
+        )
 
     def let_go(self) -> None:
         """Forget what was made of it, so that nothing outlasts its last use."""

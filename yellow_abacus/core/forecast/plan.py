@@ -40,7 +40,8 @@ class Plan:
     that run already and are kept.
 
     apply: which offers are kept where not all go together. sharp: the cart some shoppers build, None for nobody.
-    running: all offers that run already; dropped: those of them that are not kept.
+    running: all offers that run already; dropped: those of them that are not kept. lost_if_sold_out_bp: of the orders
+    that miss something sold out, those that are not placed at all; None where orders go on as if there were enough.
     """
 
     first_day: date
@@ -50,6 +51,7 @@ class Plan:
     sharp: Sharp | None = None
     running: tuple[Offer, ...] = ()
     dropped: tuple[Dropped, ...] = ()
+    lost_if_sold_out_bp: int | None = None
 
     @property
     def today(self) -> "Plan":
@@ -60,6 +62,11 @@ class Plan:
     def staying(self) -> "Plan":
         """As today, without the orders that dropped offers bring."""
         return replace(self, offers=self.running, sharp=None)
+
+    @property
+    def as_if_enough(self) -> "Plan":
+        """The same where nothing but what is put in ever sells out."""
+        return self if self.lost_if_sold_out_bp is None else replace(self, lost_if_sold_out_bp=None)
 
     @property
     def typed(self) -> "Plan":

@@ -3,7 +3,7 @@
 docs/sums.md, "States".
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -40,6 +40,10 @@ class Span:
         """Expected orders by weekday."""
         return summed_by((self.days - 1) % WEEKDAYS, self.orders, WEEKDAYS)
 
+    def sold_out(self, gone: int) -> "Span":
+        """The same while some goods are sold out: as in `Mix.sold_out`."""
+        return self if not gone else replace(self, mix=self.mix.sold_out(gone))
+
 
 @dataclass(frozen=True, eq=False)
 class State:
@@ -65,8 +69,15 @@ class State:
 
     @property
     def share_by_cell(self) -> Floats:
-        """How likely an order of a weekday is of each cohort: [weekday, cohort]."""
-        result: Floats = self.sums.total[:, AT["orders"]].reshape(WEEKDAYS, COHORTS)
+        """How likely an order of a weekday is of each cohort, those lost as something is sold out among them:
+        [weekday, cohort]."""
+        mix = self.span.mix
+        by_cell = self.sums.total[:, AT["orders"]]
+        if mix.missing is not None and not self.available.sharp:
+            whole = np.where(mix.missing.lacks == 0, mix.missing.share_by_cart, 0.0)
+            of_group = summed_by(mix.groups.number_by_cart, whole, len(mix.groups))
+            by_cell = over_cells(self.span.source, mix.groups) @ of_group
+        result: Floats = by_cell.reshape(WEEKDAYS, COHORTS)
         return result
 
 

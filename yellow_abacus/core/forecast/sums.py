@@ -5,7 +5,7 @@ add up, and those of a set are those of bare carts where no offer reaches and it
 "Sums".
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, fields, replace
 from functools import cached_property
 
@@ -67,8 +67,9 @@ class Sums:
     away by each, things put in at what shoppers save, minor units. uses, spent: [offer, other], of the orders an
     offer took effect on, those another did too, and what that one gave away. any_reached: the share any offer took
     effect on. sampled: the squares of how much more than today each cart is expected to keep, times the square of
-    its share. put_in: by SKU, [offer + 1], units put in: of all orders, and of those each offer took effect on.
-    by_type: for each way of sorting carts.
+    its share. from_stock: by SKU, [offer + 1], units put in, or added to reach an offer, and of goods that may sell
+    out also those bought: of all orders, and of those each offer took effect on. by_type: for each way of sorting
+    carts.
     """
 
     groups: Groups
@@ -79,7 +80,7 @@ class Sums:
     spent: Floats
     any_reached: Floats
     sampled: Floats
-    put_in: dict[int, Floats]
+    from_stock: dict[int, Floats]
     by_type: dict[str, OfType]
 
     @property
@@ -132,7 +133,7 @@ class Sums:
             spent=some(some(self.spent, -1), -2),
             any_reached=self.any_reached,
             sampled=self.sampled,
-            put_in={sku: some(units, -1, before=1) for sku, units in self.put_in.items()},
+            from_stock={sku: some(units, -1, before=1) for sku, units in self.from_stock.items()},
             by_type={
                 way: OfType(one.labels, one.total, one.given, some(one.kept_if_reached, -2))
                 for way, one in self.by_type.items()
@@ -143,7 +144,7 @@ class Sums:
         return Sums(
             groups=self.groups,
             **{name: make(getattr(self, name)) for name in PLAIN},
-            put_in={sku: make(units) for sku, units in self.put_in.items()},
+            from_stock={sku: make(units) for sku, units in self.from_stock.items()},
             by_type={
                 way: OfType(one.labels, make(one.total), make(one.given), make(one.kept_if_reached))
                 for way, one in self.by_type.items()
@@ -152,11 +153,13 @@ class Sums:
 
     def _beside(self, other: "Sums", join: Callable[[Floats, Floats], Floats]) -> "Sums":
         nothing = np.zeros((*self.given.shape[:-1], self.given.shape[-1] + 1))
-        skus = {**self.put_in, **other.put_in}
+        skus = {**self.from_stock, **other.from_stock}
         return Sums(
             groups=self.groups,
             **{name: join(getattr(self, name), getattr(other, name)) for name in PLAIN},
-            put_in={sku: join(self.put_in.get(sku, nothing), other.put_in.get(sku, nothing)) for sku in skus},
+            from_stock={
+                sku: join(self.from_stock.get(sku, nothing), other.from_stock.get(sku, nothing)) for sku in skus
+            },
             by_type={
                 way: OfType(
                     one.labels,
@@ -179,7 +182,7 @@ class Costed:
     """Rows under one set of offers, costed. figures: one entry a figure of FIGURES, one column a row.
 
     cart_by_row, share_by_row: as in `Rows`, carts of the whole mix. took_effect, given: one row an offer. put_in: by
-    SKU, the units of it on each row.
+    SKU, the units of it on each row that offers put in, or that were added to reach one.
     """
 
     cart_by_row: Ints
@@ -250,17 +253,25 @@ class Costed:
             spent=reached[..., len(FIGURES) + offers :],
             any_reached=summed_by(group, any_reached, groups),
             sampled=np.zeros(groups),
-            put_in={
+            from_stock={
                 sku: np.column_stack(
                     (
-                        summed_by(group, units[rows] * weight, groups),
-                        summed_by(at, units[rows][row] * if_reached, groups * offers).reshape(groups, offers),
+                        summed_by(group, units * weight, groups),
+                        summed_by(at, units[row] * if_reached, groups * offers).reshape(groups, offers),
                     )
                 )
-                for sku, units in self.put_in.items()
+                for sku, units in self._from_stock(rows, mix)
             },
             by_type=by_type,
         )
+
+    def _from_stock(self, rows: slice, mix: Mix) -> Iterator[tuple[int, Floats]]:
+        """By SKU, the units of it put in, and bought if it may sell out, on some rows."""
+        cart = self.cart_by_row[rows]
+        for sku in dict.fromkeys([*self.put_in, *mix.may_sell_out]):
+            put_in, bought = self.put_in.get(sku), mix.bought.get(sku)
+            units = np.zeros(len(cart)) if put_in is None else put_in[rows]
+            yield sku, units if bought is None else units + bought[cart]
 
     def some(self, rows: slice | Ints, source: Sequence[int | None]) -> "Costed":
         """Some rows. source: as in `Sums.with_offers`."""

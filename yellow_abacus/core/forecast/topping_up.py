@@ -5,7 +5,7 @@ like any other. A cart that adds something to no effect adds one unit more, once
 "Top-ups" and "Take-up".
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import cast
 
@@ -147,10 +147,21 @@ def _tried(scene: Scene, added: Added, at: int, had: Floats) -> tuple[Costed, Bo
         rows_there = rows_of(outlook.shop, some, scene.offers, here)
         kept_today = scene.as_today.kept_as_they_were(added.cart[rest], rows_there)
         found = beside_today(costed_rows(outlook.shop, rows_there, scene.offers, scene.apply, here), kept_today)
-        parts.append(replace(found, cart_by_row=added.cart[rest][found.cart_by_row]))
+        found = replace(found, cart_by_row=added.cart[rest][found.cart_by_row])
+        parts.append(replace(found, put_in={**found.put_in, **dict(_from_stock(found, added, mix))}))
     costed = end_to_end(parts)
     outlook.tries.put(scene.key(at, added.cart.tobytes()), _Try(scene.offers, added, costed))
     return costed, _given_by_cart(costed, at, mix)[added.cart] > had + MORE
+
+
+def _from_stock(found: Costed, added: Added, mix: Mix) -> Iterator[tuple[int, Floats]]:
+    """Of goods whose stock is known, the units put in and added, by row."""
+    place = np.zeros(mix.batch.axes.carts, dtype=np.int64)
+    place[added.cart] = np.arange(len(added.cart))
+    at = place[found.cart_by_row]
+    of_row, units = added.sku[at], added.units[at]
+    for sku in np.unique(of_row[mix.batch.goods.stock[of_row] >= 0]).tolist():
+        yield sku, found.put_in.get(sku, 0.0) + np.where(of_row == sku, units, 0.0)
 
 
 def _added_to(outlook: Outlook, mix: Mix, added: Added) -> CartBatch:

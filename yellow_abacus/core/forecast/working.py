@@ -17,10 +17,11 @@ import numpy as np
 from yellow_abacus.core.costing.ledger import INDEX, PLAN_ROWS, ROWS
 from yellow_abacus.core.forecast.bridge import STEPS, rows_of_step
 from yellow_abacus.core.forecast.cart_types import BY_TYPE
+from yellow_abacus.core.forecast.chances import Drawn
 from yellow_abacus.core.forecast.course import Course, parts_of
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
-from yellow_abacus.core.forecast.sums import AT
+from yellow_abacus.core.forecast.sums import AT, LEDGER
 from yellow_abacus.core.forecast.takings import Takings, takings_of
 from yellow_abacus.core.ground.money import Floats
 
@@ -34,11 +35,16 @@ WHO = {
     "topped_up": "what changes where carts are topped up",
     "extra": "orders the offers bring",
     "sent": "orders that messages bring",
+    "enough_today": "today, as if there were enough",
+    "enough_staying": "as today, without the orders that dropped offers bring, as if there were enough",
+    "enough_anyway": "orders that come anyway, under the plan, as if there were enough",
 }
 """Whose figures are told row by row."""
 
-BEFORE = ("today", "staying")
-"""Those of them that are not part of the plan."""
+PLANNED = ("anyway", "topped_up", "extra", "sent")
+"""Those of them that are parts of the plan."""
+
+ENOUGH = "enough_"
 
 ROWS_BY_KEY = {row.key: row for row in (*ROWS, *PLAN_ROWS)}
 
@@ -75,25 +81,20 @@ class Working:
         """names: of the plan's offers, in order; none for their numbers."""
         self.names = names or [f"Offer {number}" for number in range(1, len(plan.offers) + 1)]
         self.forecaster, self.plan = forecaster, plan
-        self.drawn, self.nothing = forecaster.drawn(plan), forecaster.as_it_stands(plan)
-        self._today = forecaster.course(plan.today, self.nothing)
-        self._planned = forecaster.course(plan, self.drawn)
+        self._courses = _Courses(forecaster, plan)
+        self._enough = self._courses if plan.as_if_enough is plan else _Courses(forecaster, plan.as_if_enough)
 
-    @cached_property
+    @property
+    def _sells_out(self) -> bool:
+        return self._enough is not self._courses
+
+    @property
     def _before(self) -> Takings:
-        return takings_of(self._today, self.nothing)
+        return self._courses.before
 
-    @cached_property
-    def _stay(self) -> Course:
-        return self.forecaster.course(self.plan.staying, self.nothing)
-
-    @cached_property
-    def _staying(self) -> Takings:
-        return takings_of(self._stay, self.nothing) if self.plan.dropped else self._before
-
-    @cached_property
+    @property
     def _after(self) -> Takings:
-        return takings_of(self._planned, self.drawn)
+        return self._courses.after
 
     def figure(self, key: str) -> Figure:
         """Raises UnknownFigureError."""
@@ -133,17 +134,25 @@ class Working:
 
     def _whole(self, who: str) -> Floats:
         """By figure of FIGURES."""
-        after = {"anyway": "existing", "topped_up": "topped_up", "extra": "extra", "sent": "sent"}
-        before = {"today": self._before, "staying": self._staying}
-        whole: Floats = (before[who].existing if who in before else getattr(self._after, after[who]))[0]
-        return whole
+        courses = self._enough if who.startswith(ENOUGH) else self._courses
+        match who.removeprefix(ENOUGH):
+            case "today":
+                whole = courses.before.existing
+            case "staying":
+                whole = courses.staying.existing
+            case "anyway":
+                whole = courses.after.existing
+            case part:
+                whole = getattr(courses.after, part)
+        result: Floats = whole[0]
+        return result
 
     def _orders(self, key: str, who: str) -> Figure:
         if who == "today":
             return Figure(
                 key, "Orders today", "Each day’s expected orders", float(self._whole("today")[AT["orders"]]), "orders"
             )
-        parts = (self._whole(one)[AT["orders"]] for one in WHO if one not in BEFORE)
+        parts = (self._whole(one)[AT["orders"]] for one in PLANNED)
         return Figure(key, "Orders under the plan", "Orders that come anyway, and more", float(sum(parts)), "orders")
 
     def _step(self, key: str, step: str) -> Figure:
@@ -151,11 +160,13 @@ class Working:
         if rows:
             formula = "Of the orders that come anyway: under the plan, less today"
             before = "staying" if self.plan.dropped else "today"
-            return self._change(key, name, formula, rows, "anyway", before)
+            return self._change(key, name, formula, rows, *self._side("anyway", before))
         if step == "volume":
             formula = "Of the orders that come without the offers dropped: today, less all of today’s"
             all_rows = tuple(row.key for row in ROWS) if self.plan.dropped else ()
-            return self._change(key, name, formula, all_rows, "staying", "today")
+            return self._change(key, name, formula, all_rows, *self._side("staying", "today"))
+        if step == "sold_out":
+            return self._lost(key, name)
         if step in ("top_ups", "more_orders"):
             of = ("topped_up",) if step == "top_ups" else ("extra", "sent")
             parts = tuple((1, f"{who}/{row.key}") for who in of for row in ROWS)
@@ -171,6 +182,20 @@ class Working:
         value = sum(self._whole(after)[INDEX[row]] - self._whole(before)[INDEX[row]] for row in rows)
         return Figure(key, name, formula, float(value), "money", parts)
 
+    def _side(self, *whose: str) -> tuple[str, ...]:
+        """As if there were enough, where goods sell out: what is lost then is a step of its own."""
+        return tuple(f"{ENOUGH}{who}" for who in whose) if self._sells_out else whose
+
+    def _lost(self, key: str, name: str) -> Figure:
+        """What goods that sell out lose under the plan, less what they lose today."""
+        formula = "Under the plan, less as if there were enough; less the same today"
+        if not self._sells_out:
+            return Figure(key, name, formula, 0.0, "money")
+        signs = ((1, "anyway"), (-1, f"{ENOUGH}anyway"), (-1, "today"), (1, f"{ENOUGH}today"))
+        parts = tuple((sign, f"{who}/{row.key}") for row in ROWS for sign, who in signs)
+        value = sum(sign * float(self._whole(who)[LEDGER].sum()) for sign, who in signs)
+        return Figure(key, name, formula, value, "money", parts)
+
     def _by_offer(self, what: str) -> tuple[tuple[int, str], ...]:
         return tuple((-1, f"{what}/{at}") for at in range(len(self.plan.offers)))
 
@@ -179,8 +204,8 @@ class Working:
         if INDEX[row] >= len(ROWS):
             value = -float(getattr(self._after, row)[0])
             return Figure(key, name, "Of each offer", value, "money", self._by_offer(row))
-        parts = tuple((1, f"{who}/{row}") for who in WHO if who not in BEFORE)
-        value = sum(self._whole(who)[INDEX[row]] for who in WHO if who not in BEFORE)
+        parts = tuple((1, f"{who}/{row}") for who in PLANNED)
+        value = sum(self._whole(who)[INDEX[row]] for who in PLANNED)
         return Figure(
             key, name, "Orders that come anyway, those topped up, and more orders", float(value), "money", parts
         )
@@ -189,30 +214,21 @@ class Working:
 
     @cached_property
     def _way(self) -> str:
-        sorts = [flow.state.sums.by_type for flow in (*self._today.flows, *self._planned.flows)]
+        sorts = [flow.state.sums.by_type for flow in (*self._courses.today.flows, *self._courses.planned.flows)]
         return next(way for way in (BY_TYPE, "category") if all(way in one for one in sorts))
 
     @cached_property
     def _by_type(self) -> dict[str, dict[str, Floats]]:
         """By whose and type, figures of FIGURES."""
         found: dict[str, dict[str, Floats]] = {who: {} for who in WHO}
-        told = [*self._told(self._today, "today"), *self._told(self._planned, "anyway")]
-        if self.plan.dropped:
-            told += self._told(self._stay, "staying")
+        told = list(self._courses.by_type(self._way))
+        if self._sells_out:
+            told += [(f"{ENOUGH}{who}", label, figures) for who, label, figures in self._enough.by_type(self._way)]
         for who, label, figures in told:
-            known = found[who].get(label)
-            found[who][label] = figures if known is None else known + figures
+            if who in found:
+                known = found[who].get(label)
+                found[who][label] = figures if known is None else known + figures
         return found
-
-    def _told(self, course: Course, who: str) -> Iterator[tuple[str, str, Floats]]:
-        drawn = self.nothing if who in BEFORE else self.drawn
-        for flow in course.flows:
-            for sums, share, anyway in parts_of(flow.state, drawn):
-                of_type, orders = sums.by_type[self._way], flow.orders[0] * share[0]
-                whole = np.tensordot(orders, of_type.total, axes=1)
-                mine = "sent" if not flow.wins else who if anyway else "topped_up"
-                for at, label in enumerate(of_type.labels):
-                    yield mine, label, whole[at]
 
     def _row(self, key: str, who: str, row: str) -> Figure:
         name, value = f"{ROWS_BY_KEY[row].label}, {WHO[who]}", float(self._whole(who)[INDEX[row]])
@@ -273,3 +289,45 @@ class Working:
             return Figure(key, name, formula, float(after.borrowed_of[0, at]), "money")
         formula = "Extra orders times what one costs to win, the partner’s share, and messages"
         return Figure(key, name, formula, float(after.winning_of[0, at]), "money")
+
+
+class _Courses:
+    """The courses of a plan, of today, and of as today without the orders that dropped offers bring."""
+
+    def __init__(self, forecaster: Forecaster, plan: Plan) -> None:
+        self.forecaster, self.plan = forecaster, plan
+        self.drawn, self.nothing = forecaster.drawn(plan), forecaster.as_it_stands(plan)
+        self.today = forecaster.course(plan.today, self.nothing)
+        self.planned = forecaster.course(plan, self.drawn)
+
+    @cached_property
+    def before(self) -> Takings:
+        return takings_of(self.today, self.nothing)
+
+    @cached_property
+    def stay(self) -> Course:
+        return self.forecaster.course(self.plan.staying, self.nothing)
+
+    @cached_property
+    def staying(self) -> Takings:
+        return takings_of(self.stay, self.nothing) if self.plan.dropped else self.before
+
+    @cached_property
+    def after(self) -> Takings:
+        return takings_of(self.planned, self.drawn)
+
+    def by_type(self, way: str) -> Iterator[tuple[str, str, Floats]]:
+        """By whose and type of cart, again and again: figures of FIGURES."""
+        yield from self._of(self.today, "today", self.nothing, way)
+        yield from self._of(self.planned, "anyway", self.drawn, way)
+        if self.plan.dropped:
+            yield from self._of(self.stay, "staying", self.nothing, way)
+
+    def _of(self, course: Course, who: str, drawn: Drawn, way: str) -> Iterator[tuple[str, str, Floats]]:
+        for flow in course.flows:
+            for sums, share, anyway in parts_of(flow.state, drawn):
+                of_type, orders = sums.by_type[way], flow.orders[0] * share[0]
+                whole = np.tensordot(orders, of_type.total, axes=1)
+                mine = "sent" if not flow.wins else who if anyway else "topped_up"
+                for at, label in enumerate(of_type.labels):
+                    yield mine, label, whole[at]

@@ -176,7 +176,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
                 <ByDay {...{ plan, forecast, frame }} sound={problems.length === 0} />
               </Tabs.Content>
               <Tabs.Content value="stock">
-                <StockNeeded {...{ plan, forecast, frame }} sound={problems.length === 0} />
+                <StockNeeded {...{ plan, forecast, frame, change }} sound={problems.length === 0} />
               </Tabs.Content>
             </Tabs.Root>
             <RodChart rods={forecast.rods} of={forecast} />

@@ -7,6 +7,7 @@ import { DayChart } from "../../pieces/day-chart";
 import { count, days, listed, money } from "../../pieces/figures";
 import { useNameOf } from "../../pieces/offer-names";
 import { nameOfSku } from "../../pieces/product-picker";
+import { SoldOutWord } from "./sold-out-word";
 import { useFollowing } from "./use-following";
 
 const WAIT_MS = 200;
@@ -103,13 +104,16 @@ function marksOf(found: OverTime, { ends }: Forecast, nameOf: (id: string) => st
     if (one.starts.length) marks.push([one.day, `${listed(one.starts.map(nameOf))} ${one.starts.length > 1 ? "start" : "starts"}`]);
     if (one.ends.length) marks.push([one.day, `last day of ${listed(one.ends.map(nameOf))}`]);
   }
-  for (const one of ends)
-    if (one.day) marks.push([one.day, one.of === "stock" ? `no ${nameOfGood(one.sku ?? "")} is left to put in` : `${nameOf(one.offer ?? "")} has reached its limit of ${one.of === "uses" ? "uses" : "spending"}`]);
+  for (const one of ends) {
+    if (!one.day || (one.of === "stock" && !one.put_in)) continue;
+    marks.push([one.day, one.of === "stock" ? `no ${nameOfGood(one.sku ?? "")} is left to put in` : `${nameOf(one.offer ?? "")} has reached its limit of ${one.of === "uses" ? "uses" : "spending"}`]);
+  }
   for (const one of found.needs) if (one.ends) marks.push([one.ends, `the stock of ${one.product || one.sku} runs out${one.ends_today === one.ends ? ", as today" : ""}`]);
   return marks.sort(([a], [b]) => (a < b ? -1 : a > b ? 1 : 0));
 }
 
-export function StockNeeded(props: OverProps) {
+/** change: of the plan, for what shoppers do when something is sold out. */
+export function StockNeeded({ change, ...props }: OverProps & { change: (make: (plan: Plan) => Plan) => void }) {
   const found = useOverTime(props);
   if (!found) return <Waiting />;
   const short = found.needs.filter((one, at) => at < SHOWN && (one.ends !== null || one.plan >= one.stock * MUCH));
@@ -157,8 +161,9 @@ export function StockNeeded(props: OverProps) {
       <p className="mt-1 text-small text-soft">
         {short.length === 0 && "The plan needs less than half of all that is in stock. "}
         {others > 0 && short.length > 0 && `Of ${count(others)} more that are counted, less than half is needed. `}
-        Things put in and orders that come on top are in it; what carts are topped up with is not. Orders go on as if there were enough.
+        Things put in, what carts are topped up with and orders that come on top are in it.
       </p>
+      {found.needs.some((one) => one.ends ?? one.ends_today) && <SoldOutWord plan={props.plan} change={change} />}
     </>
   );
 }

@@ -13,7 +13,7 @@ from yellow_abacus.core.offers import PutIn
 def find(scene: Scene) -> Iterator[Snag]:
     course = scene.forecaster.course(scene.plan, scene.forecaster.drawn(scene.plan))
     for limit, ends in zip(course.limits, course.ends, strict=True):
-        if limit.of != "stock" or np.isnan(ends[0]):
+        if not limit.put_in or np.isnan(ends[0]):
             continue
         sku = scene.goods.skus[limit.sku]
         day = date.fromordinal(int(np.ceil(ends[0]) - 1))

@@ -1,0 +1,103 @@
+"""Units of goods that orders need: those their carts hold, what shoppers add, and things put in.
+
+docs/sums.md, "Day by day".
+"""
+
+from typing import Protocol
+
+import numpy as np
+
+from yellow_abacus.core.forecast.chances import Drawn
+from yellow_abacus.core.forecast.course import CELLS, Course, Flow, parts_of
+from yellow_abacus.core.forecast.mix import Mix
+from yellow_abacus.core.forecast.outlook import Outlook
+from yellow_abacus.core.forecast.plan import Plan
+from yellow_abacus.core.forecast.states import State, over_cells
+from yellow_abacus.core.ground.axes import summed_by
+from yellow_abacus.core.ground.money import Floats, Ints
+from yellow_abacus.core.pricing.reached import reached
+from yellow_abacus.core.shop.shop import Shop
+
+
+class Room(Protocol):
+    """Where the carts were priced."""
+
+    @property
+    def shop(self) -> Shop: ...
+    @property
+    def outlook(self) -> Outlook: ...
+
+
+class Needed:
+    """Units of some SKUs (index), as courses of one plan need them."""
+
+    def __init__(self, room: Room, plan: Plan, drawn: Drawn, skus: Ints) -> None:
+        self.room, self.plan, self.drawn, self.skus = room, plan, drawn, skus
+        self._known: dict[int, _Units] = {}
+
+    def of(self, course: Course) -> Floats:
+        """[draw, SKU]."""
+        whole = np.zeros((self.drawn.draws, len(self.skus)))
+        for flow in course.flows:
+            state = flow.state
+            if id(state) not in self._known:
+                self._known[id(state)] = _Units(self.room, self.plan, state, self.drawn, self.skus)
+            whole += self._known[id(state)].of(flow)
+        return whole
+
+
+class _Units:
+    """Units of some SKUs that orders of a state hold: of every order, and of those each offer takes effect on."""
+
+    def __init__(self, room: Room, plan: Plan, state: State, drawn: Drawn, skus: Ints) -> None:
+        self.drawn, self.state, self.skus = drawn, state, skus
+        self.brings = [at for at in state.numbers if drawn.extra_by_cell(at).any()]
+        offers, span = tuple(offer for _, offer in state.available.offers), state.span
+        if state.available.sharp and plan.sharp is not None:
+            mix = plan.sharp.mix(room.shop, span.mix.batch.goods)
+            each = _by_group(mix, mix.share_by_cart, skus).sum(axis=0)
+            self.every = np.tile(each, (CELLS, 1))
+            self.reached = {at: self.every for at in self.brings}
+            return
+        mix = span.mix.branched((*offers, *span.today))
+        self.every = self._by_cell(mix, mix.share_by_cart)
+        self.reached = {}
+        if self.brings:
+            carts = np.flatnonzero(np.logical_or.reduce(reached(offers, room.shop, mix.batch), axis=0))
+            rows = room.outlook.costed(mix, offers, plan.apply, carts, span.today)
+            for at in self.brings:
+                took = rows.took_effect[state.numbers.index(at)] * rows.share_by_row
+                by_cart = summed_by(rows.cart_by_row, took, mix.batch.axes.carts) * mix.share_by_cart
+                self.reached[at] = self._by_cell(mix, by_cart)
+
+    def _by_cell(self, mix: Mix, weight_by_cart: Floats) -> Floats:
+        """[cell, SKU]."""
+        result: Floats = over_cells(self.state.span.source, mix.groups) @ _by_group(mix, weight_by_cart, self.skus)
+        return result
+
+    def of(self, flow: Flow) -> Floats:
+        """[draw, SKU], of the orders of a flow and those they bring."""
+        found: Floats = flow.orders @ self.every
+        extras = {at: flow.orders * self.drawn.extra_by_cell(at) for at in self.brings} if flow.wins else {}
+        for at, extra in extras.items():
+            found = found + extra @ self.reached[at]
+        place = {int(sku): number for number, sku in enumerate(self.skus)}
+        for sums, share, _ in parts_of(self.state, self.drawn):
+            for sku, units in sums.from_stock.items():
+                if sku in place:
+                    found[:, place[sku]] += share * (flow.orders @ units[:, 0])
+                    for at, extra in extras.items():
+                        found[:, place[sku]] += share * (extra @ units[:, 1 + self.state.numbers.index(at)])
+        return found
+
+
+def _by_group(mix: Mix, weight_by_cart: Floats, skus: Ints) -> Floats:
+    """Units of some SKUs by group of carts: [group, SKU]."""
+    batch, groups = mix.batch, mix.groups
+    place = np.full(len(batch.goods.skus), -1)
+    place[skus] = np.arange(len(skus))
+    lines = np.flatnonzero(place[batch.sku_by_line] >= 0)
+    cart = batch.axes.cart_by_line[lines]
+    cell = groups.number_by_cart[cart] * len(skus) + place[batch.sku_by_line[lines]]
+    units = weight_by_cart[cart] * batch.quantity_by_line[lines]
+    return summed_by(cell, units, len(groups) * len(skus)).reshape(len(groups), len(skus))

@@ -1,0 +1,56 @@
+"""Which goods a plan may sell out: those of which its days may need more than is in stock, as if there were enough.
+
+Figures that have a range are taken at their highest, so that what sells out in any draw is among them. docs/sums.md,
+"Goods that sell out".
+"""
+
+from dataclasses import replace
+from typing import Protocol
+
+import numpy as np
+
+from yellow_abacus.core.forecast.chances import Drawn
+from yellow_abacus.core.forecast.course import Course
+from yellow_abacus.core.forecast.expected import Expected
+from yellow_abacus.core.forecast.needed import Needed
+from yellow_abacus.core.forecast.needed import Room as Shelves
+from yellow_abacus.core.forecast.plan import Plan
+from yellow_abacus.core.ground.money import WHOLE_BP
+
+MOST_SOLD_OUT = 10
+"""So many goods may sell out, those of whose stock most is needed first; of others there is enough."""
+
+
+class Room(Shelves, Protocol):
+    """What forecasts a plan."""
+
+    expected: Expected
+
+    def drawn(self, plan: Plan) -> Drawn: ...
+    def course(self, plan: Plan, drawn: Drawn) -> Course: ...
+
+
+def may_sell_out(room: Room, plan: Plan) -> tuple[int, ...]:
+    """SKUs (index), by index. plan: as if there were enough of everything."""
+    goods = room.expected.history.batch.goods
+    stocked = np.flatnonzero(goods.stock >= 0)
+    if not len(stocked):
+        return ()
+    drawn = _at_most(room, plan)
+    needed = Needed(room, plan, drawn, stocked).of(room.course(plan, drawn)).max(axis=0)
+    stock = goods.stock[stocked]
+    order = np.lexsort((stocked, -needed / np.maximum(stock, 1.0)))
+    over = order[needed[order] > stock[order]]
+    return tuple(sorted(stocked[over[:MOST_SOLD_OUT]].tolist()))
+
+
+def _at_most(room: Room, plan: Plan) -> Drawn:
+    """Two draws: the likely values, and the highest of every figure."""
+    orders = room.expected.orders_between
+    drawn = replace(room.drawn(plan), draws=2, orders=None if orders is None else np.array([1.0, orders[1]]))
+    for at, offer in enumerate(plan.offers):
+        for one in offer.response.ranges:
+            likely = offer.response.likely(one.of)
+            if likely is not None:
+                drawn = drawn.otherwise(at, one.of, np.array([likely, max(likely, one.high)]) / WHOLE_BP)
+    return drawn
