@@ -129,6 +129,25 @@ def test_the_plan_day_by_day_and_how_long_the_stock_lasts(page: Page, demo: str,
     assert serious(page) == []
 
 
+def test_what_shoppers_do_when_something_is_sold_out_is_said_below_the_stock(page: Page, demo: str, complaints):
+    answer = open_board(page, demo, plan=3)
+    before = answer.inner_text()
+    page.get_by_role("tab", name="stock").click()
+    page.get_by_role("button", name="go on as if there were enough").click()
+    page.get_by_role("radio", name="They go without it, or are not placed").click()
+    page.get_by_role("textbox", name="Orders not placed, of those that want it").fill("45")
+    assert serious(page) == []
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("button", name="go without it, but for 45 % that are not placed")).to_be_visible()
+    expect(answer).not_to_have_text(before)
+    page.get_by_role("tab", name="bridge").click()
+    expect(page.get_by_text("Sold out", exact=True).first).to_be_visible()
+    saved(page)
+    page.reload()
+    page.get_by_role("tab", name="stock").click()
+    expect(page.get_by_role("button", name="go without it, but for 45 % that are not placed")).to_be_visible()
+
+
 def test_two_numbers_are_looked_at_together_and_the_best_of_both_is_taken(page: Page, demo: str, complaints):
     answer = open_board(page, demo)
     before = answer.inner_text()

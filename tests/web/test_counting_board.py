@@ -180,12 +180,24 @@ def test_codes_of_any_script_are_fine(demo, plan, code):
         ({"name": ""}, "/name"),
         ({"name": "x" * 200}, "/name"),
         ({"surplus": 1}, "/surplus"),
+        ({"lost_if_sold_out_bp": -1}, "/lost_if_sold_out_bp"),
+        ({"lost_if_sold_out_bp": 10_001}, "/lost_if_sold_out_bp"),
     ],
 )
 def test_an_unsound_plan_is_refused(demo, plan, change, pointer):
     answer = demo.post("/api/forecast", json=plan["plan"] | change)
     assert answer.status_code == 422
     assert pointer in [one["pointer"] for one in answer.json["errors"]]
+
+
+def test_what_sells_out_ends_on_a_day_and_is_a_step_of_the_bridge(demo):
+    plan = demo.get("/api/plans").json["plans"][2]["plan"]
+    found = demo.post("/api/forecast", json=plan | {"lost_if_sold_out_bp": 10_000}).json
+    (end,) = [one for one in found["ends"] if one["sku"] == "HF-SECHE-1"]
+    assert end["day"] == "2027-04-14"
+    steps = {one["key"]: one["amount"] for one in found["bridge"]}
+    assert steps["sold_out"]
+    assert found["start"] + sum(steps.values()) == found["end"]
 
 
 def test_too_many_codes_or_offers_are_refused(demo, plan):

@@ -57,6 +57,13 @@ def test_other_plans_go_over_the_days_and_carts_of_the_first(demo, plans):
     assert kept(answer, 0, "today") == kept(answer, 1, "today")
 
 
+def test_goods_sell_out_for_all_of_them_as_the_first_one_says(demo, plans):
+    sells_out = plans[2] | {"lost_if_sold_out_bp": 5_000}
+    answer = side_by_side(demo, sells_out, plans[2])
+    assert kept(answer, 0) == kept(answer, 1)
+    assert kept(answer, 0) != kept(side_by_side(demo, plans[2]), 0)
+
+
 def test_an_offer_that_began_and_ended_with_its_plan_still_does(demo, plans):
     first, second = plans[:2]
     for offer in second["offers"]:

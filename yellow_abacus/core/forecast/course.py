@@ -23,6 +23,7 @@ from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Floats
 from yellow_abacus.core.offers import Offer, PutIn
 
 CELLS = WEEKDAYS * COHORTS
+EVERY_DRAW = slice(None)
 LEAST_LEFT = 1e-9
 """Of a day, or of a limit: less is nothing."""
 
@@ -146,7 +147,8 @@ class _Running:
         self.finder, self.plan, self.spans, self.drawn = finder, plan, spans, drawn
         self.limits = limits_of(plan, spans)
         self._met: dict[tuple[int, Ended, str | None], list[tuple[State, Floats]]] = {}
-        self._used_by: dict[tuple[int, Ended, int | None], Floats] = {}
+        self._uses: dict[tuple[int, Ended], list[tuple[Floats, Floats]]] = {}
+        self._uses_of_sent: dict[tuple[int, Ended, int, int], Floats] = {}
         self._spans_by_gone: dict[tuple[int, int], Span] = {}
         self.parts: dict[int, dict[Ended, Floats]] = {}
 
@@ -186,9 +188,11 @@ class _Running:
         """How much of each limit all orders use if none ends: [limit, draw]."""
         found = np.zeros((len(self.limits), self.drawn.draws))
         for (number, ended), orders in by_span.items():
-            found += (self._use(number, ended, None) * orders).sum(axis=2)
+            for weekday in np.flatnonzero(orders.any(axis=0)).tolist():
+                found += self._use(number, ended, weekday, EVERY_DRAW) * orders[:, weekday]
             for at, share in sent[number, ended].items():
-                found += (self._use(number, ended, at) * share).sum(axis=2)
+                for weekday in np.flatnonzero(share.any(axis=0)).tolist():
+                    found += self._use_of_sent(number, ended, at, weekday) * share[:, weekday]
         return found
 
     # --- orders that meet states
@@ -302,7 +306,7 @@ class _Running:
             weekday, gone_by = (day - 1) % WEEKDAYS, np.zeros(draws)
             while (open_yet := gone_by < 1 - LEAST_LEFT).any():
                 for ended, here in _by_ended(is_ended, open_yet):
-                    use = self._use_on(day, ended)[:, here]
+                    use = self._use_on(day, ended, here)
                     left = np.maximum(most - used[:, here], 0.0)
                     until = np.where(use > 0, left / np.where(use > 0, use, 1.0), np.inf)
                     until[sorted(ended)] = np.inf
@@ -339,41 +343,52 @@ class _Running:
                 mine = sent.setdefault(key, {}).setdefault(offer, np.zeros((draws, WEEKDAYS)))
                 mine[here, weekday] += share * part
 
-    def _use_on(self, day: int, ended: Ended) -> Floats:
-        """How much of each limit a whole day uses while some have ended: [limit, draw]."""
-        found = np.zeros((len(self.limits), self.drawn.draws))
-        weekday = (day - 1) % WEEKDAYS
+    def _use_on(self, day: int, ended: Ended, here: Bools) -> Floats:
+        """How much of each limit a whole day uses while some have ended: [limit, draw], of some draws."""
+        weekday, volume = (day - 1) % WEEKDAYS, self.drawn.volume[here]
+        found = np.zeros((len(self.limits), len(volume)))
         for number, at in self.on[day]:
             span = self.spans[number]
-            found += self._use(number, ended, None)[:, :, weekday] * (span.orders[at] * self.drawn.volume)
+            found += self._use(number, ended, weekday, here) * (span.orders[at] * volume)
             for offer in self._sends():
                 share = self._sent_on(span, offer)[at]
                 if share:
-                    found += self._use(number, ended, offer)[:, :, weekday] * share
+                    found += self._use_of_sent(number, ended, offer, weekday)[:, here] * share
         return found
 
-    def _use(self, number: int, ended: Ended, sent: int | None) -> Floats:
-        """How much of each limit one order of each weekday uses, those it brings included: [limit, draw, weekday].
+    def _use(self, number: int, ended: Ended, weekday: int, here: Bools | slice) -> Floats:
+        """How much of each limit one order of a weekday uses, those it brings included: [limit, draw], of some
+        draws."""
+        parts = self._uses.get((number, ended))
+        if parts is None:
+            parts = self._uses[number, ended] = list(self._uses_of(number, ended))
+        found: Floats = sum((weight[here] @ each[weekday] for weight, each in parts), start=np.zeros(1)).T
+        return np.broadcast_to(found, (len(self.limits), len(self.drawn.volume[here])))
 
-        sent: the offer in question, for all who answer what it sent them in place of one order.
-        """
-        key = (number, ended, sent)
-        known = self._used_by.get(key)
+    def _uses_of(self, number: int, ended: Ended) -> Iterator[tuple[Floats, Floats]]:
+        """How likely orders are of each cohort, [draw, cohort], and what one uses: [weekday, cohort, limit]."""
+        for state, chance in self._states(number, ended):
+            for sums, share, _ in parts_of(state, self.drawn):
+                each, of_reached = self._per_order(state.numbers, sums)
+                weight = chance * share[:, None]
+                yield weight, each.reshape(WEEKDAYS, COHORTS, -1)
+                for place, at in enumerate(state.numbers):
+                    extra = self.drawn.extra(at) * self.drawn.follows(at)
+                    if extra.any():
+                        yield weight * extra, of_reached[:, place].reshape(WEEKDAYS, COHORTS, -1)
+
+    def _use_of_sent(self, number: int, ended: Ended, at: int, weekday: int) -> Floats:
+        """How much of each limit all those use who answer what an offer sent, if they come on a weekday: [limit,
+        draw]."""
+        key = (number, ended, at, weekday)
+        known = self._uses_of_sent.get(key)
         if known is None:
-            known = self._used_by[key] = np.zeros((len(self.limits), self.drawn.draws, WEEKDAYS))
-            for weekday in range(WEEKDAYS) if sent is not None else ():
-                one = np.zeros((1, WEEKDAYS))
-                one[0, weekday] = 1.0
-                for flow in self.flows({}, {(number, ended): {sent: one}}):  # type: ignore[dict-item]
-                    known[:, :, weekday] += self._used_by_flow(flow)
-            for state, chance in self._states(number, ended) if sent is None else ():
-                for sums, share, _ in parts_of(state, self.drawn):
-                    each, of_reached = self._per_order(state.numbers, sums)
-                    known += _by_weekday(chance * share[:, None], each)
-                    for place, at in enumerate(state.numbers):
-                        extra = self.drawn.extra(at) * self.drawn.follows(at)
-                        if extra.any():
-                            known += _by_weekday(chance * share[:, None] * extra, of_reached[:, place])
+            one = np.zeros((1, WEEKDAYS))
+            one[0, weekday] = 1.0
+            flows = self.flows({}, {(number, ended): {at: one}})
+            known = self._uses_of_sent[key] = sum(
+                (self._used_by_flow(flow) for flow in flows), start=np.zeros((len(self.limits), self.drawn.draws))
+            )
         return known
 
     def _used_by_flow(self, flow: Flow) -> Floats:
@@ -416,14 +431,6 @@ def _with_sharp(plan: Plan, opened: Opened, sets: list[Available]) -> list[Avail
     others = [replace(one, chance=one.chance * (1 - sharp.share)) for one in sets]
     chance = np.sum([one.chance for one in sets], axis=0) * sharp.share
     return [*others, Available(there, (), chance, sharp=True)]
-
-
-def _by_weekday(chance: Floats, each: Floats) -> Floats:
-    """[limit, draw, weekday] of a chance by cohort, [draw, cohort], and what an order uses, [cell, limit]."""
-    limits = each.shape[1]
-    by_cohort = each.reshape(WEEKDAYS, COHORTS, limits).transpose(1, 2, 0).reshape(COHORTS, limits * WEEKDAYS)
-    result: Floats = (chance @ by_cohort).reshape(len(chance), limits, WEEKDAYS).transpose(1, 0, 2)
-    return result
 
 
 def parts_of(state: State, drawn: Drawn) -> Iterator[tuple[Sums, Floats, bool]]:

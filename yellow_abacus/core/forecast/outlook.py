@@ -121,10 +121,8 @@ class Outlook:
         """The carts with these offers available, beside those that run today. mix: that of the outlook, at the prices
         of some day."""
         offers = tuple(offers)
-        return self._sums.get(
-            _weighed_key(mix, offers, apply, today),
-            lambda: self._find(mix.branched((*offers, *today)), offers, apply, today),
-        )
+        find = self._find_gone if mix.gone else self._find
+        return self._sums.get(_weighed_key(mix, offers, apply, today), lambda: find(mix, offers, apply, today))
 
     def kept(self, key: object, find: Callable[[], Found]) -> Found:
         """What is made of sums, kept with them."""
@@ -279,7 +277,16 @@ class Outlook:
         found = next((one for at, one in self._sets.newest_first() if at == key), None)
         return None if found is None else cast(KnownSet, found).whole
 
+    def _find_gone(self, mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Sums:
+        """While some goods are sold out: as if none were, and the carts that makes a difference to."""
+        assert mix.origin is not None, "it was made of a mix in which nothing is gone"
+        enough, both = mix.origin[0], (*offers, *today)
+        known, whole = self.sums(enough, offers, apply, today), enough.branched(both)
+        shares = mix.branched(both).share_by_cart - whole.share_by_cart
+        return known + self.costed(whole, offers, apply, np.flatnonzero(shares), today).summed(whole, shares=shares)
+
     def _find(self, mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Sums:
+        mix = mix.branched((*offers, *today))
         bare, reaches = self.bare(mix), reached(offers, self.shop, mix.batch)
         touched: Bools = np.logical_or.reduce(reaches, axis=0)
         if today:

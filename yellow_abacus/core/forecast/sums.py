@@ -192,25 +192,27 @@ class Costed:
     given: Floats
     put_in: dict[int, Floats]
 
-    def summed(self, mix: Mix, where: Bools | None = None) -> Sums:
-        """where: the rows to sum, None for all."""
+    def summed(self, mix: Mix, where: Bools | None = None, shares: Floats | None = None) -> Sums:
+        """where: the rows to sum, None for all. shares: of the carts in place of the mix's; below 0 they are taken
+        off."""
+        shares = mix.share_by_cart if shares is None else shares
         size = len(self.cart_by_row)
         starts = range(0, size, ROWS_AT_ONCE) if size else [0]
-        found = sum_of([self._summed(slice(start, start + ROWS_AT_ONCE), mix, where) for start in starts])
-        return replace(found, sampled=self._sampled(mix, where))
+        found = sum_of([self._summed(slice(start, start + ROWS_AT_ONCE), mix, where, shares) for start in starts])
+        return replace(found, sampled=self._sampled(mix, where, shares))
 
-    def _sampled(self, mix: Mix, where: Bools | None) -> Floats:
+    def _sampled(self, mix: Mix, where: Bools | None, shares: Floats) -> Floats:
         change = self.figures[LEDGER].sum(axis=0) - self.figures[AT["kept_today"]]
         change = change * self.share_by_row
         if where is not None:
             change = change * where
         by_cart = summed_by(self.cart_by_row, change, mix.batch.axes.carts)
-        squares = (by_cart * mix.share_by_cart) ** 2
+        squares = by_cart**2 * shares * np.abs(shares)
         return summed_by(mix.groups.number_by_cart, squares, len(mix.groups))
 
-    def _summed(self, rows: slice, mix: Mix, where: Bools | None) -> Sums:
+    def _summed(self, rows: slice, mix: Mix, where: Bools | None, shares: Floats) -> Sums:
         cart, figures = self.cart_by_row[rows], np.ascontiguousarray(self.figures[:, rows].T)
-        weight = mix.share_by_cart[cart] * self.share_by_row[rows]
+        weight = shares[cart] * self.share_by_row[rows]
         if where is not None:
             weight = weight * where[rows]
         groups, group = len(mix.groups), mix.groups.number_by_cart[cart]
