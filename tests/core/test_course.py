@@ -90,7 +90,7 @@ class Walk:
                 part, ends = 1 - gone, []
                 for at, offer in enumerate(self.plan.offers):
                     most = offer.limits.uses
-                    if most is None or at in self.ended or not used[at]:
+                    if most is None or at in self.ended or used[at] <= 0:
                         continue
                     until = max(most - self.uses.get(at, 0.0), 0.0) / used[at]
                     if until < part * (1 - 1e-12):

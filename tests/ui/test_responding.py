@@ -221,3 +221,23 @@ def test_the_depth_a_figure_is_said_at_is_of_what_is_typed(page: Page, demo: str
         page.wait_for_timeout(300)
     said, now = depth()
     assert said == now > 1_500
+
+
+def test_goods_that_are_bought_in_place_of_others_cost_what_those_keep(page: Page, demo: str, complaints):
+    answer = open_board(page, demo, plan=3)
+    before = answer.inner_text()
+    first = offers(page).first
+    first.get_by_role("button", name="also expect…").click()
+    page.get_by_role("menuitem", name="some of its goods are bought in place of others").click()
+    first.get_by_role("button", name="others", exact=True).click()
+    page.get_by_role("radio", name="Only these").click()
+    page.get_by_role("checkbox", name="Planters").check()
+    page.keyboard.press("Escape")
+    expect(first).to_contain_text("20 % of its goods are bought in place of planters")
+    expect(answer).not_to_have_text(before)
+    page.get_by_role("tab", name="ledger").click()
+    row = page.get_by_role("row", name=re.compile("Bought in place of other goods"))
+    expect(row).to_contain_text("−€")
+    row.get_by_role("button").click()
+    expect(page.get_by_role("dialog")).to_contain_text("Packets by the handful")
+    saved(page)

@@ -1590,7 +1590,7 @@ export interface components {
              * Figure
              * @enum {string}
              */
-            figure: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp";
+            figure: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp" | "switched_bp";
             /** Offer */
             offer: string;
             /** Values Bp */
@@ -2573,7 +2573,7 @@ export interface components {
              * Figure
              * @enum {string}
              */
-            figure: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp";
+            figure: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp" | "switched_bp";
             /** Value */
             value: number | null;
             /**
@@ -4265,7 +4265,7 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp";
+            of: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp" | "switched_bp";
             /** Offers */
             offers: number;
             /** Orders */
@@ -5110,7 +5110,7 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp";
+            of: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp" | "switched_bp";
         };
         /**
          * RateDoc
@@ -5238,7 +5238,9 @@ export interface components {
          *     sooner. The `_first_` ones are of first orders, where they differ.
          *
          *     shift_bp: of shoppers who would have it delivered by an option that still asks something, the share who go by one
-         *     whose charge the offer lowers to nothing; none while it is not said.
+         *     whose charge the offer lowers to nothing; none while it is not said. switched_bp: of the goods in scope that extra
+         *     orders hold, the share bought in place of others: those of `switched_of` that are not in scope; none while it is
+         *     not said.
          *
          *     extra_cost: minor units to win an extra order. partner_bp: of goods, net of tax, to whoever brought an order that
          *     used the code. fixed_cost: minor units, once. later: minor units that a first-time shopper won keeps later; told
@@ -5298,6 +5300,27 @@ export interface components {
              * @default null
              */
             shift_bp: number | null;
+            /**
+             * Switched Bp
+             * @default null
+             */
+            switched_bp: number | null;
+            /**
+             * @default {
+             *       "brands": [],
+             *       "categories": [],
+             *       "except_brands": [],
+             *       "except_categories": [],
+             *       "except_products": [],
+             *       "except_skus": [],
+             *       "except_tags": [],
+             *       "products": [],
+             *       "reduced": "in",
+             *       "skus": [],
+             *       "tags": []
+             *     }
+             */
+            switched_of: components["schemas"]["Scope"];
             /**
              * Take Up Bp
              * @default null
@@ -5413,7 +5436,7 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp";
+            of: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp" | "switched_bp";
             /** Orders */
             orders: number;
             /** @default null */
@@ -6396,7 +6419,7 @@ export interface components {
          */
         SwingDoc: {
             /** Figure */
-            figure: ("uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp") | null;
+            figure: ("uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp" | "switched_bp") | null;
             /** High */
             high: number;
             /** Impact At High */
@@ -6632,6 +6655,20 @@ export interface components {
              *       "ranges": [],
              *       "sends": null,
              *       "shift_bp": null,
+             *       "switched_bp": null,
+             *       "switched_of": {
+             *         "brands": [],
+             *         "categories": [],
+             *         "except_brands": [],
+             *         "except_categories": [],
+             *         "except_products": [],
+             *         "except_skus": [],
+             *         "except_tags": [],
+             *         "products": [],
+             *         "reduced": "in",
+             *         "skus": [],
+             *         "tags": []
+             *       },
              *       "take_up_bp": null,
              *       "top_up_bp": null,
              *       "top_up_falls": true,

@@ -13,6 +13,7 @@ export const CALLED: Record<Ranging, string> = {
   borrowed_bp: "orders that only came sooner",
   send_response_bp: "who answer the message",
   shift_bp: "who go by the freed option",
+  switched_bp: "goods bought in place of others",
 };
 
 export const MOST: Record<Ranging, number> = {
@@ -25,6 +26,7 @@ export const MOST: Record<Ranging, number> = {
   borrowed_bp: 10_000,
   send_response_bp: 10_000,
   shift_bp: 10_000,
+  switched_bp: 10_000,
 };
 
 const coded = (terms: Terms): boolean => terms.given.by !== "itself";
@@ -70,6 +72,7 @@ export const MORE_TO_SAY: Asked[] = [
   { key: "shift", fits: (t) => t.response.shift_bp === null && freesAnOption(t), words: "some choose the option it frees", begin: () => ({ shift_bp: 3_000 }) },
   { key: "extra_first", fits: (t) => t.response.extra_bp !== null && t.response.extra_first_bp === null, words: "it brings more, or fewer, first orders", begin: (r) => ({ extra_first_bp: r.extra_bp }) },
   { key: "borrowed", fits: (t) => t.response.extra_bp !== null && t.response.borrowed_bp === null, words: "some orders only come sooner", begin: () => ({ borrowed_bp: 2_000 }) },
+  { key: "switched", fits: (t) => t.response.extra_bp !== null && t.response.switched_bp === null, words: "some of its goods are bought in place of others", begin: () => ({ switched_bp: 2_000 }) },
   { key: "extra_cost", fits: (t) => t.response.extra_bp !== null && t.response.extra_cost === 0, words: "an extra order costs something to win", begin: (_, __, unit) => ({ extra_cost: 2 * unit }) },
   { key: "partner", fits: (t) => coded(t) && t.response.partner_bp === 0, words: "a partner gets a share", begin: () => ({ partner_bp: 500 }) },
   {

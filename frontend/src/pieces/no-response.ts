@@ -1,5 +1,6 @@
 /** A response of which nothing has been said. */
 import type { Response } from "../api/types";
+import { EVERYTHING } from "./scope-word";
 
 export const NO_RESPONSE: Response = {
   uptake_bp: null,
@@ -19,5 +20,7 @@ export const NO_RESPONSE: Response = {
   sends: null,
   depth_bp: null,
   shift_bp: null,
+  switched_bp: null,
+  switched_of: EVERYTHING,
   ranges: [],
 };

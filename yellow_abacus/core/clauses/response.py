@@ -13,6 +13,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
+from yellow_abacus.core.goods.scope import EVERYTHING, Scope
 from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP
 from yellow_abacus.core.ground.problem import Path, Problem, amount_between, rate_between
 from yellow_abacus.core.ground.shape import CLOSED
@@ -32,6 +33,7 @@ Ranging = Literal[
     "borrowed_bp",
     "send_response_bp",
     "shift_bp",
+    "switched_bp",
 ]
 """Figures that may have a range."""
 
@@ -45,6 +47,7 @@ MOST: dict[Ranging, int] = {
     "borrowed_bp": WHOLE_BP,
     "send_response_bp": WHOLE_BP,
     "shift_bp": WHOLE_BP,
+    "switched_bp": WHOLE_BP,
 }
 """The bounds of each, from 0."""
 
@@ -58,6 +61,7 @@ NAMES: dict[Ranging, str] = {
     "borrowed_bp": "The share that only came sooner",
     "send_response_bp": "The share who answer",
     "shift_bp": "The share who go by another option",
+    "switched_bp": "The share bought in place of other goods",
 }
 
 
@@ -114,7 +118,9 @@ class Response:
     sooner. The `_first_` ones are of first orders, where they differ.
 
     shift_bp: of shoppers who would have it delivered by an option that still asks something, the share who go by one
-    whose charge the offer lowers to nothing; none while it is not said.
+    whose charge the offer lowers to nothing; none while it is not said. switched_bp: of the goods in scope that extra
+    orders hold, the share bought in place of others: those of `switched_of` that are not in scope; none while it is
+    not said.
 
     extra_cost: minor units to win an extra order. partner_bp: of goods, net of tax, to whoever brought an order that
     used the code. fixed_cost: minor units, once. later: minor units that a first-time shopper won keeps later; told
@@ -139,6 +145,8 @@ class Response:
     sends: Sends | None = None
     depth_bp: int | None = None
     shift_bp: int | None = None
+    switched_bp: int | None = None
+    switched_of: Scope = EVERYTHING
     ranges: tuple[Ranged, ...] = ()
 
     __pydantic_config__ = CLOSED

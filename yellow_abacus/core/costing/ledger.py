@@ -32,6 +32,7 @@ ROWS = (
 
 PLAN_ROWS = (
     LedgerRow("borrowed", "Orders that only came sooner"),
+    LedgerRow("switched", "Bought in place of other goods"),
     LedgerRow("winning", "Winning orders, messages sent"),
     LedgerRow("fixed", "Costs paid once"),
 )

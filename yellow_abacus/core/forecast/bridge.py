@@ -39,6 +39,7 @@ _BESIDES = {
     "top_ups": "Carts topped up",
     "more_orders": "More orders",
     "borrowed": "Came sooner",
+    "switched": "In place of others",
     "winning": "Won and sent",
     "fixed": "Paid once",
 }
@@ -79,6 +80,7 @@ def bridge(found: Sides, enough: Sides) -> tuple[BridgeStep, ...]:
         "top_ups": float(takings.topped_up[0, LEDGER].sum()),
         "more_orders": float((takings.extra + takings.sent)[0, LEDGER].sum()),
         "borrowed": -float(takings.borrowed[0]),
+        "switched": -float(takings.switched[0]),
         "winning": -float(takings.winning[0]),
         "fixed": -float(takings.fixed[0]),
     }

@@ -188,7 +188,10 @@ def _parts_apart(path: Path, reward: GoodsSet, goods: Goods) -> Iterator[Problem
 
 
 def _scopes(offer: Offer, goods: Goods) -> Iterator[Problem]:
-    scopes: list[tuple[Path, Scope]] = [(("on",), offer.on)]
+    scopes: list[tuple[Path, Scope]] = [
+        (("on",), offer.on),
+        (("response", "switched_of"), offer.response.switched_of),
+    ]
     scopes += [(("earned", "conditions", at, "of"), one.of) for at, one in enumerate(offer.earned.conditions)]
     for number, gives in enumerate(offer.gives_by_step):
         path: Path = ("gives",) if number == 0 else ("steps", number - 1, "gives")

@@ -27,9 +27,10 @@ from yellow_abacus.core.forecast.rods import Rod, make_rods
 from yellow_abacus.core.forecast.selling_out import may_sell_out
 from yellow_abacus.core.forecast.sharp import of_every_order
 from yellow_abacus.core.forecast.shifting import shifted
-from yellow_abacus.core.forecast.states import Span, State, by_cell
+from yellow_abacus.core.forecast.states import Span, State, by_cell, over_cells
 from yellow_abacus.core.forecast.staying import those_that_stay
 from yellow_abacus.core.forecast.sums import AT, Sums
+from yellow_abacus.core.forecast.switching import lost_to
 from yellow_abacus.core.forecast.takings import Takings, depth_of, following, profit_of, takings_of
 from yellow_abacus.core.forecast.topping_up import Scene, taken_up, topped_up
 from yellow_abacus.core.forecast.volume import Volume
@@ -237,7 +238,18 @@ class Forecaster:
                 {numbers[place]: by_cell(span.source, change) for place, change in found.items()}
                 for found in (topped_up(scene, topping), shifted(scene, shifting))
             )
-        return State(span, available, sums, met, of_offer, of_shift)
+        return State(span, available, sums, met, of_offer, of_shift, self._switched(span, available, met, plan))
+
+    def _switched(self, span: Span, available: Available, met: Sums, plan: Plan) -> dict[int, Floats]:
+        """As in `State`. met: the state's sums by cell."""
+        offers, found = tuple(offer for _, offer in available.offers), {}
+        for place, (at, offer) in enumerate(available.offers):
+            if offer.response.switched_bp is not None:
+                scene = Scene(self.outlook, span.mix.branched((*offers, *span.today)), offers, plan.apply, span.today)
+                lost = over_cells(span.source, scene.mix.groups) @ lost_to(scene, place)
+                orders = met.reached[:, place, AT["orders"]]
+                found[at] = np.divide(lost, orders, out=np.zeros_like(lost), where=orders > 0)
+        return found
 
     def course(self, plan: Plan, drawn: Drawn) -> Course:
         return run(self, plan, self.spans(plan), drawn)

@@ -3,7 +3,7 @@
 docs/sums.md, "States".
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 import numpy as np
@@ -52,7 +52,8 @@ class State:
     by_group: as the outlook has them, what shoppers add not among it. sums: of an order of each weekday, by cohort:
     an axis of WEEKDAYS × COHORTS cells in front. topped_up: by the number of an offer, what changes where all who
     are near enough top up to it, each as much as the offer's reach says. shifted: by offer too, what changes where
-    all who go by an option that still asks something go by one it frees.
+    all who go by an option that still asks something go by one it frees. switched: by offer, what other goods lose of
+    an order it takes effect on if all its units in scope are bought in their place, minor units by cell.
     """
 
     span: Span
@@ -61,6 +62,7 @@ class State:
     sums: Sums
     topped_up: dict[int, Sums]
     shifted: dict[int, Sums]
+    switched: dict[int, Floats] = field(default_factory=dict)
 
     @property
     def numbers(self) -> list[int]:

@@ -21,11 +21,11 @@ class Takings:
     """One row a draw. existing, topped_up, sent: by figure of FIGURES: orders that come anyway under the plan; what
     changes as some of them top up; orders that messages bring. extra_of: by offer and figure, orders that it brings.
 
-    borrowed_of, winning_of: by offer, minor units lost on orders that only came sooner, and paid for winning some and
-    for messages. reached, topped: by offer, existing orders it takes effect on as they are, and because they
-    are topped up. given, uses: by offer, what it gives away on both, and its uses in all. won_first: first orders
-    won, by offer. kept, worth: by offer, what the existing orders it takes effect on keep, and what their goods come
-    to at standing prices.
+    borrowed_of, switched_of, winning_of: by offer, minor units lost on orders that only came sooner, lost by goods
+    that others were bought in place of, and paid for winning some and for messages. reached, topped: by offer,
+    existing orders it takes effect on as they are, and because they are topped up. given, uses: by offer, what it
+    gives away on both, and its uses in all. won_first: first orders won, by offer. kept, worth: by offer, what the
+    existing orders it takes effect on keep, and what their goods come to at standing prices.
     """
 
     existing: Floats
@@ -33,6 +33,7 @@ class Takings:
     extra_of: Floats
     sent: Floats
     borrowed_of: Floats
+    switched_of: Floats
     winning_of: Floats
     fixed: Floats
     reached: Floats
@@ -57,6 +58,11 @@ class Takings:
         return result
 
     @property
+    def switched(self) -> Floats:
+        result: Floats = self.switched_of.sum(axis=1)
+        return result
+
+    @property
     def winning(self) -> Floats:
         result: Floats = self.winning_of.sum(axis=1)
         return result
@@ -72,13 +78,15 @@ class Takings:
         """By row of the whole ledger."""
         besides = np.zeros((len(self.existing), len(PLAN_ROWS)))
         besides[:, INDEX["borrowed"] - len(ROWS)] -= self.borrowed
+        besides[:, INDEX["switched"] - len(ROWS)] -= self.switched
         besides[:, INDEX["winning"] - len(ROWS)] -= self.winning
         besides[:, INDEX["fixed"] - len(ROWS)] -= self.fixed
         return np.hstack((self.all_orders[:, LEDGER], besides))
 
     @property
     def profit(self) -> Floats:
-        result: Floats = self.all_orders[:, LEDGER].sum(axis=1) - self.borrowed - self.winning - self.fixed
+        besides = self.borrowed + self.switched + self.winning + self.fixed
+        result: Floats = self.all_orders[:, LEDGER].sum(axis=1) - besides
         return result
 
 
@@ -93,6 +101,7 @@ def takings_of(course: Course, drawn: Drawn) -> Takings:
             name: np.zeros(by_offer)
             for name in (
                 "borrowed_of",
+                "switched_of",
                 "winning_of",
                 "reached",
                 "topped",
@@ -125,7 +134,7 @@ def _add(found: Takings, flow: Flow, drawn: Drawn) -> None:
             (found.existing if anyway else found.topped_up)[:] += whole
             found.any_reached[:] += orders @ sums.any_reached
         for here, at in enumerate(numbers):
-            _add_of_offer(found, orders, sums.reached[:, here], sums.given[:, here], at, flow.wins, drawn)
+            _add_of_offer(found, flow, orders, sums.reached[:, here], sums.given[:, here], at, drawn)
             if flow.wins:
                 of_reached = orders @ sums.reached[:, here, AT["orders"]]
                 (found.reached if anyway else found.topped)[:, at] += of_reached
@@ -134,14 +143,14 @@ def _add(found: Takings, flow: Flow, drawn: Drawn) -> None:
 
 
 def _add_of_offer(
-    found: Takings, orders: Floats, reached: Floats, given: Floats, at: int, wins: bool, drawn: Drawn
+    found: Takings, flow: Flow, orders: Floats, reached: Floats, given: Floats, at: int, drawn: Drawn
 ) -> None:
     response = drawn.plan.offers[at].response
     of_reached = orders @ reached
     partner = _partner(drawn, at)
     found.uses[:, at] += of_reached[:, AT["orders"]]
     found.winning_of[:, at] += partner * of_reached[:, AT["goods"]]
-    if not wins:
+    if not flow.wins:
         return
     found.given[:, at] += orders @ given
     found.kept[:, at] += of_reached[:, LEDGER].sum(axis=1)
@@ -156,7 +165,17 @@ def _add_of_offer(
     borrowed = drawn.of(at, "borrowed_bp")
     if borrowed is not None:
         found.borrowed_of[:, at] += borrowed * extra[:, AT["kept_today"]]
+    found.switched_of[:, at] += _switched(flow, orders * share, reached, at, drawn)
     found.winning_of[:, at] += response.extra_cost * extra[:, AT["orders"]] + partner * extra[:, AT["goods"]]
+
+
+def _switched(flow: Flow, extra: Floats, reached: Floats, at: int, drawn: Drawn) -> Floats:
+    """What other goods lose to orders an offer brings, minor units. extra: how many, of those it reached, by cell."""
+    share, lost = drawn.of(at, "switched_bp"), flow.state.switched.get(at)
+    if share is None or lost is None:
+        return np.zeros(len(extra))
+    result: Floats = share * (extra @ (lost * reached[:, AT["orders"]]))
+    return result
 
 
 def _partner(drawn: Drawn, at: int) -> float:
@@ -210,5 +229,6 @@ def profit_of(course: Course, drawn: Drawn) -> Floats:
                     found += extra @ (won - partner * reached[:, AT["goods"]])
                     if (borrowed := drawn.of(at, "borrowed_bp")) is not None:
                         found -= borrowed * (extra @ reached[:, AT["kept_today"]])
+                    found -= _switched(flow, extra, reached, at, drawn)
             found += orders @ each
     return found

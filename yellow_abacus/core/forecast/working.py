@@ -121,7 +121,7 @@ class Working:
                 return self._brought(key, row, int(number))
             case [who, row, label] if who in WHO and row in INDEX and INDEX[row] < len(ROWS):
                 return self._of_type(key, who, row, label)
-            case ["borrowed" | "winning" | "fixed" as what, number] if number.isdecimal():
+            case ["borrowed" | "switched" | "winning" | "fixed" as what, number] if number.isdecimal():
                 return self._of_offer(key, what, int(number))
         raise UnknownFigureError(key)
 
@@ -287,6 +287,9 @@ class Working:
         if what == "borrowed":
             formula = "The extra orders that only came sooner, times what those keep today"
             return Figure(key, name, formula, float(after.borrowed_of[0, at]), "money")
+        if what == "switched":
+            formula = "The goods of extra orders that are bought in place of others, times what those keep"
+            return Figure(key, name, formula, float(after.switched_of[0, at]), "money")
         formula = "Extra orders times what one costs to win, the partner’s share, and messages"
         return Figure(key, name, formula, float(after.winning_of[0, at]), "money")
 

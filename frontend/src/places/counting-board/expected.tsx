@@ -2,9 +2,11 @@
 import { DropdownMenu } from "radix-ui";
 import { Fragment, useEffect, useRef, type ReactNode } from "react";
 
+import { useNames } from "../../api/queries";
 import type { FieldProblem, Forecast, Frame, OfferDoc, Plan, Ranging, Response, Sends } from "../../api/types";
 import { count, kilograms, money, rate, share } from "../../pieces/figures";
 import { RangeRod } from "../../pieces/range-rod";
+import { scopeInWords, ScopeWord } from "../../pieces/scope-word";
 import { Choices, spot, Word } from "../../pieces/words";
 import { Slip } from "../../pieces/slip";
 import { NumberWord } from "../../offers/number-word";
@@ -36,6 +38,7 @@ const FOLLOWING: Ranging[] = ["extra_bp", "extra_first_bp", "top_up_bp"];
 export function Expected({ offer, plan, frame, figures, fresh, problems, change }: ExpectedProps) {
   const { response, given } = offer.terms;
   const { sends } = response;
+  const { data: goods } = useNames();
   const unit = 10 ** frame.minor_digits;
   const cash = (amount: number) => money(amount, frame, { whole: amount % unit === 0 });
   const put = (make: (response: Response) => Response) => (before: Plan) =>
@@ -202,6 +205,20 @@ export function Expected({ offer, plan, frame, figures, fresh, problems, change 
         You expect it to bring {rated("extra_bp", "Extra orders, as a share of those it reaches", `${rate(response.extra_bp)} more`)} of the orders it reaches
         {response.extra_first_bp !== null && <>, {rated("extra_first_bp", "Extra first orders, as a share of those it reaches", `${rate(response.extra_first_bp)} more`)} of first ones</>}
         {response.borrowed_bp !== null && <>; {rated("borrowed_bp", "Extra orders that only came sooner", `${rate(response.borrowed_bp)} of them only come sooner`)}</>}
+        {response.switched_bp !== null && (
+          <>
+            ; {rated("switched_bp", "Goods bought in place of others", `${rate(response.switched_bp)} of its goods`)} are bought in place of{" "}
+            <ScopeWord
+              title="In place of which goods"
+              text={scopeInWords(response.switched_of, goods ?? [], "others")}
+              scope={response.switched_of}
+              goods={goods ?? []}
+              frame={frame}
+              unsound={problems.filter((one) => one.pointer.startsWith("/response/switched_of"))}
+              onChange={(switched_of) => set({ switched_of })}
+            />
+          </>
+        )}
         {response.extra_cost > 0 && (
           <>
             ; each costs {plain("extra_cost", "What an extra order costs to win", response.extra_cost, inMoney, (next) => (r) => ({ ...r, extra_cost: next }), cash(response.extra_cost), { extra_cost: 0 })} to win
@@ -447,6 +464,7 @@ const SUBJECTS: Record<Ranging, string> = {
   borrowed_bp: "Orders that only come sooner",
   send_response_bp: "Who answer the message",
   shift_bp: "Those who go by the option it frees",
+  switched_bp: "Goods bought in place of others",
 };
 
 const EVEN: Record<OfferFigures["break_evens"][number]["verdict"], (value: string) => string> = {

@@ -93,7 +93,7 @@ function RestsOn({ plan, forecast }: Pick<SheetProps, "plan" | "forecast">) {
   const nameOf = useNameOf(plan);
   const said = plan.offers
     .filter((one) => one.in_plan)
-    .flatMap(({ id, terms: { response } }) => (["uptake_bp", "take_up_bp", "top_up_bp", "shift_bp", "extra_bp", "borrowed_bp"] as const).flatMap((figure) => (response[figure] === null ? [] : [`${nameOf(id)}, ${CALLED[figure]}: ${rate(response[figure]!)}`])));
+    .flatMap(({ id, terms: { response } }) => (["uptake_bp", "take_up_bp", "top_up_bp", "shift_bp", "extra_bp", "borrowed_bp", "switched_bp"] as const).flatMap((figure) => (response[figure] === null ? [] : [`${nameOf(id)}, ${CALLED[figure]}: ${rate(response[figure]!)}`])));
   return (
     <ul className="grid gap-1">
       <li>
