@@ -10,13 +10,18 @@ from yellow_abacus.core.forecast.expected import expect
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.outcome import averages_of
 from yellow_abacus.core.forecast.plan import Plan
-from yellow_abacus.core.ground.money import foot, shown
+from yellow_abacus.core.ground.money import Floats, foot, shown
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.stopping import go_on
 from yellow_abacus.counting import Counted, CountingRoom, UnsoundPlanError
 from yellow_abacus.files.kept_json import (
+    MOST_BEHIND,
     MOST_ODD,
+    SAYS,
     AgainstDoc,
+    BehindDayDoc,
+    BehindDoc,
+    BehindOrderDoc,
     DifferenceDoc,
     HeldDayDoc,
     HeldOfferDoc,
@@ -35,7 +40,7 @@ from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.learning.came import Came, came
 from yellow_abacus.learning.kept_out import DAYS_BEFORE, read
 from yellow_abacus.learning.ran import Past, all_ran
-from yellow_abacus.learning.splitting import Each, Part, split
+from yellow_abacus.learning.splitting import Each, Key, Part, behind, split
 from yellow_abacus.store.kept import keep
 from yellow_abacus.store.mixes import USUAL
 from yellow_abacus.store.models import KeptForecastRow
@@ -147,6 +152,62 @@ def _against(
         difference=_kept_out(at, plan, real, gone),
         told=float(real.told.mean()) if orders else 0.0,
     )
+
+
+def behind_part(shop_file: ShopFile, room: CountingRoom, row: KeptForecastRow, key: Key) -> BehindDoc:
+    """What a part of the difference is made of. Raises as `against`."""
+    told, kept, at = against(shop_file, room, row), KeptDoc.model_validate(row.told), room.current()
+    plan = _as_kept(at, kept)
+    real = came(at.loaded.history, at.loaded.orders.charged, plan, at.loaded.orders.last_day)
+    part = next((one for one in told.split if one.key == key), None)
+    if part is None:
+        raise NothingCameError("No order of the days gone has come: there is nothing behind it.")
+    then = Each(kept.expects.today_each, kept.expects.planned_each)
+    now = _as_now(at, kept, plan) or then
+    each = {"volume": then.plan, "mix": now.today, "response": now.plan - now.today}.get(key)
+    days = _days_behind(told.by_day, then, part.amount) if key == "volume" else []
+    adds = behind(key, then, now, real.as_today, real.planned, real.charged)
+    orders = [] if key in ("volume", "prices") else _orders_behind(shop_file, at, real, adds)
+    return BehindDoc(
+        key=key,
+        label=part.label,
+        amount=part.amount,
+        says=SAYS[key],
+        each=None if each is None else shown(each),
+        days=days,
+        orders=orders,
+        others=0 if key == "volume" else len(adds) - len(orders),
+        others_amount=part.amount - sum(one.amount for one in (*days, *orders)),
+    )
+
+
+def _days_behind(by_day: Sequence[HeldDayDoc], then: Each, amount: int) -> list[BehindDayDoc]:
+    """Days, each with what its orders add, together `amount`."""
+    cents = foot([(one.orders - one.orders_expected) * then.plan for one in by_day[:-1]])
+    return [
+        BehindDayDoc(day=one.day, orders_expected=one.orders_expected, orders=one.orders, amount=adds)
+        for one, adds in zip(by_day, [*cents, amount - sum(cents)], strict=True)
+    ]
+
+
+def _orders_behind(shop_file: ShopFile, at: Counted, real: Came, adds: Floats) -> list[BehindOrderDoc]:
+    """The orders that add most to a part."""
+    most = np.argsort(-np.abs(adds), kind="stable")[:MOST_BEHIND]
+    ids = at.loaded.orders.ids[real.carts[most]].tolist()
+    with shop_file.reading() as session:
+        numbers = numbers_of(session, ids)
+    return [
+        BehindOrderDoc(
+            order_id=order,
+            number=numbers.get(order, ""),
+            day=date.fromordinal(int(real.day[which])),
+            amount=shown(float(adds[which])),
+            as_today=shown(float(real.as_today[which])),
+            planned=shown(float(real.planned[which])),
+            charged=shown(float(real.charged[which])),
+        )
+        for order, which in zip(ids, most.tolist(), strict=True)
+    ]
 
 
 def record(room: CountingRoom, rows: Sequence[KeptForecastRow]) -> RecordDoc:

@@ -186,6 +186,32 @@ def test_the_difference_splits_into_parts_that_add_up(demo):
     assert (told["told"], told["odd"]) == (0, [])  # the demo orders tell the prices asked alone
 
 
+def test_each_part_opens_to_the_days_or_orders_it_is_made_of(demo):
+    one = kept(demo)["id"]
+    told = demo.get(f"/api/kept/{one}").json
+    came = told["figures"][0]["came"]
+    for part in told["split"]:
+        found = demo.get(f"/api/kept/{one}/{part['key']}").json
+        assert (found["label"], found["amount"]) == (part["label"], part["amount"])
+        shown = found["days"] + found["orders"]
+        assert sum(line["amount"] for line in shown) + found["others_amount"] == part["amount"]
+        if part["key"] == "volume":
+            assert [day["orders"] for day in found["days"]] == [day["orders"] for day in told["by_day"]]
+        else:
+            assert len(found["orders"]) + found["others"] == came
+    mix = demo.get(f"/api/kept/{one}/mix").json
+    off = [abs(line["amount"]) for line in mix["orders"]]
+    assert off == sorted(off, reverse=True)
+    assert all(abs(line["as_today"] - mix["each"] - line["amount"]) <= 1 for line in mix["orders"])
+
+
+def test_a_part_there_is_none_of_or_of_days_to_come_is_refused(demo):
+    assert demo.get(f"/api/kept/{kept(demo)['id']}/weather").status_code == 422
+    late = kept(demo, LEAF | {"first_day": "2027-01-01", "last_day": "2027-01-07"})["id"]
+    assert demo.get(f"/api/kept/{late}/mix").status_code == 409
+    assert demo.get("/api/kept/999/mix").status_code == 404
+
+
 def test_while_it_runs_days_gone_are_held_against_their_part(demo):
     late = LEAF | {"first_day": "2026-10-25", "last_day": "2026-11-07"}
     one = kept(demo, late)

@@ -18,6 +18,8 @@ from yellow_abacus.learning.how_long import LONGEST
 from yellow_abacus.learning.kept_out import Difference
 from yellow_abacus.learning.splitting import LABELS, Key, Part
 
+MOST_BEHIND = 12
+"""So many orders behind a part of the difference are shown, those that add most to it."""
 MOST_ODD = 50
 """So many orders that were charged otherwise are shown, those furthest off."""
 
@@ -92,6 +94,44 @@ class PartDoc(BaseModel):
     label: str
     amount: int
     exact: float
+
+
+class BehindOrderDoc(BaseModel):
+    """An order, and what it adds to a part, minor units. as_today, planned, charged: what it kept, priced without the
+    plan, as the plan says, and as it was charged."""
+
+    order_id: int
+    number: str
+    day: date
+    amount: int
+    as_today: int
+    planned: int
+    charged: int
+
+
+class BehindDayDoc(BaseModel):
+    """amount: what its orders add to the part, minor units, those missing below 0."""
+
+    day: date
+    orders_expected: float
+    orders: int
+    amount: int
+
+
+class BehindDoc(BaseModel):
+    """What a part of the difference is made of: days, or the orders that add most to it. Those, and `others_amount`
+    of `others` more, add up to its `amount`. says: in words; each: expected of an order, minor units, null where
+    nothing was."""
+
+    key: Key
+    label: str
+    amount: int
+    says: str
+    each: int | None
+    days: list[BehindDayDoc]
+    orders: list[BehindOrderDoc]
+    others: int
+    others_amount: int
 
 
 class HeldDayDoc(BaseModel):
@@ -223,6 +263,15 @@ def part_docs(parts: Sequence[Part]) -> list[PartDoc]:
         PartDoc(key=one.key, label=LABELS[one.key], amount=amount, exact=one.amount)
         for one, amount in zip(parts, amounts, strict=True)
     ]
+
+
+SAYS: dict[Key, str] = {
+    "volume": "Orders that came, less those expected, times what one was to keep",
+    "prices": "What an order was to keep at the prices and costs of now, less as it was forecast; of all alike",
+    "mix": "What each order keeps without the plan’s offers, less what one was to keep",
+    "response": "What the plan’s offers do to each order, less what they were to do to one",
+    "charged": "What each order kept as it was charged, less as the plan says",
+}
 
 
 def sentence(profit: HeldDoc, parts: Sequence[PartDoc], days: int, gone: int, currency: str, digits: int) -> str:

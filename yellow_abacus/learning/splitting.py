@@ -15,6 +15,8 @@ True
 from dataclasses import dataclass
 from typing import Literal
 
+from yellow_abacus.core.ground.money import Floats
+
 Key = Literal["volume", "prices", "mix", "response", "charged"]
 
 LABELS: dict[Key, str] = {
@@ -53,3 +55,26 @@ def split(expected: float, then: Each, now: Each, orders: int, real: Each, charg
         Part("response", orders * ((real.plan - real.today) - (now.plan - now.today))),
         Part("charged", orders * (charged - real.plan)),
     )
+
+
+def behind(key: Key, then: Each, now: Each, as_today: Floats, planned: Floats, charged: Floats) -> Floats:
+    """What each order that came adds to a part, minor units; how many came is a matter of days.
+
+    as_today, planned, charged: what it kept, as in `came.Came`.
+
+    >>> import numpy as np
+    >>> one, other = np.array([10.0, 14.0]), np.array([9.0, 10.0])
+    >>> behind("mix", Each(11.0, 9.0), Each(11.0, 9.0), one, other, other).tolist()
+    [-1.0, 3.0]
+    """
+    match key:
+        case "prices":
+            return 0 * as_today + (now.plan - then.plan)
+        case "mix":
+            return as_today - now.today
+        case "response":
+            return (planned - as_today) - (now.plan - now.today)
+        case "charged":
+            return charged - planned
+        case "volume":
+            return 0 * as_today

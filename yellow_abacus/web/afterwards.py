@@ -8,11 +8,12 @@ from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import told_offer
 from yellow_abacus.counting import UnsoundPlanError
-from yellow_abacus.files.kept_json import AgainstDoc, KeptLineDoc, RecordDoc
+from yellow_abacus.files.kept_json import AgainstDoc, BehindDoc, KeptLineDoc, RecordDoc
 from yellow_abacus.files.learned_json import HistorySaysDoc, LookedDoc
 from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
-from yellow_abacus.keeping import NothingCameError, against, keep_forecast, listed, record
+from yellow_abacus.keeping import NothingCameError, against, behind_part, keep_forecast, listed, record
 from yellow_abacus.learning.ran import MOST_PAST, past_problems
+from yellow_abacus.learning.splitting import Key
 from yellow_abacus.looking_back import look_back
 from yellow_abacus.store.history import version_to_be
 from yellow_abacus.store.kept import all_kept
@@ -49,6 +50,10 @@ class KeptForecastsDoc(BaseModel):
 
 class KeptPath(BaseModel):
     kept_id: Annotated[int, Field(ge=1, le=LARGEST_ID)]
+
+
+class PartPath(KeptPath):
+    part: Key
 
 
 class LookLineDoc(RootModel[Annotated[LookedDoc | HistorySaysDoc, Field(discriminator="kind")]]):
@@ -121,6 +126,20 @@ def get_against(path: KeptPath):
     try:
         with at.turn("long", "against"):
             return against(at.shop_file, at.room, row).model_dump(mode="json")
+    except NothingCameError as error:
+        raise ApiError(409, "Nothing came yet", str(error)) from error
+
+
+@api.get("/kept/<int:kept_id>/<part>", responses={200: BehindDoc})
+def get_behind(path: PartPath):
+    """What a part of the difference between a kept forecast and what came is made of."""
+    at = context()
+    with at.shop_file.reading() as session:
+        row = _kept(session, path.kept_id)
+        session.expunge_all()
+    try:
+        with at.turn("long", "behind"):
+            return behind_part(at.shop_file, at.room, row, path.part).model_dump(mode="json")
     except NothingCameError as error:
         raise ApiError(409, "Nothing came yet", str(error)) from error
 

@@ -574,6 +574,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kept/{kept_id}/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a part of the difference between a kept forecast and what came is made of. */
+        get: operations["afterwards_get_behind_kept__int_kept_id___part__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/leaks": {
         parameters: {
             query?: never;
@@ -1607,6 +1624,76 @@ export interface components {
             low: number;
             /** Orders */
             orders: number;
+        };
+        /**
+         * BehindDayDoc
+         * @description amount: what its orders add to the part, minor units, those missing below 0.
+         */
+        BehindDayDoc: {
+            /** Amount */
+            amount: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Orders */
+            orders: number;
+            /** Orders Expected */
+            orders_expected: number;
+        };
+        /**
+         * BehindDoc
+         * @description What a part of the difference is made of: days, or the orders that add most to it. Those, and `others_amount`
+         *     of `others` more, add up to its `amount`. says: in words; each: expected of an order, minor units, null where
+         *     nothing was.
+         */
+        BehindDoc: {
+            /** Amount */
+            amount: number;
+            /** Days */
+            days: components["schemas"]["BehindDayDoc"][];
+            /** Each */
+            each: number | null;
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "volume" | "prices" | "mix" | "response" | "charged";
+            /** Label */
+            label: string;
+            /** Orders */
+            orders: components["schemas"]["BehindOrderDoc"][];
+            /** Others */
+            others: number;
+            /** Others Amount */
+            others_amount: number;
+            /** Says */
+            says: string;
+        };
+        /**
+         * BehindOrderDoc
+         * @description An order, and what it adds to a part, minor units. as_today, planned, charged: what it kept, priced without the
+         *     plan, as the plan says, and as it was charged.
+         */
+        BehindOrderDoc: {
+            /** Amount */
+            amount: number;
+            /** As Today */
+            as_today: number;
+            /** Charged */
+            charged: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Number */
+            number: string;
+            /** Order Id */
+            order_id: number;
+            /** Planned */
+            planned: number;
         };
         /**
          * BetterBody
@@ -8832,6 +8919,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KeptForecastsDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    afterwards_get_behind_kept__int_kept_id___part__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kept_id: number;
+                part: "volume" | "prices" | "mix" | "response" | "charged";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BehindDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

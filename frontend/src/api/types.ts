@@ -117,6 +117,7 @@ export type LeaksBody = Schemas["LeaksBody"];
 export type Past = Omit<Schemas["PastDoc"], "offers"> & { offers: OfferDoc[] };
 export type KeptLine = Schemas["KeptLineDoc"];
 export type Against = Schemas["AgainstDoc"];
+export type Behind = Schemas["BehindDoc"];
 export type KeptRecord = Schemas["RecordDoc"];
 export type Held = Schemas["HeldDoc"];
 export type LookLine = Schemas["LookLineDoc"];

@@ -10,9 +10,12 @@ import { count, days, money, share } from "../../pieces/figures";
 import { useNotice } from "../../pieces/notice";
 import { TabWords } from "../../pieces/tab-words";
 import { keepCart } from "../../pieces/kept-cart";
+import { AtTheTill, BehindParts, type InTill } from "./behind-parts";
 import { asRan, type PastOffers } from "./use-past";
 
 interface Props {
+  /** The id of the forecast that was kept. */
+  kept: number;
   against: Against;
   plans: SavedPlan[];
   past: PastOffers;
@@ -20,9 +23,20 @@ interface Props {
 
 const NONE_MARKED = new Set<string>();
 
-export function HeldAgainst({ against, plans, past }: Props) {
+export function HeldAgainst({ kept, against, plans, past }: Props) {
   const profit = against.figures.find((one) => one.key === "profit");
   const saved = plans.find((one) => one.plan.name === against.plan) ?? null;
+  const { fail } = useNotice();
+  const go = useNavigate();
+  const inTill = async (order: number) => {
+    try {
+      const drawn = await ask<Drawn>("POST", "/till/draw", { plan: saved!.plan, order });
+      keepCart(drawn.cart);
+      void go(`/till?plan=${saved!.id}`);
+    } catch (error) {
+      fail(error);
+    }
+  };
   return (
     <section aria-label={`What became of ${against.plan}`}>
       <p className="mt-1 text-body">
@@ -41,6 +55,7 @@ export function HeldAgainst({ against, plans, past }: Props) {
           </div>
           <Tabs.Content value="why">
             {profit && <Bridge start={Math.round(profit.expected)} steps={against.split} of={against} whole ends={["Expected", "What came"]} />}
+            <BehindParts {...{ against, kept, inTill: saved ? inTill : null }} />
           </Tabs.Content>
           <Tabs.Content value="days">
             <DayChart days={against.by_day.map((one) => ({ day: one.day, kept: one.kept, kept_today: one.kept_expected }))} of={against} marked={NONE_MARKED} beside="expected" />
@@ -49,7 +64,7 @@ export function HeldAgainst({ against, plans, past }: Props) {
       </div>
       {against.difference && <p className="mt-3">{against.difference.says}</p>}
       {saved && <LearnFrom {...{ saved, past }} />}
-      <SetUpWrong {...{ against, saved }} />
+      <SetUpWrong {...{ against, inTill: saved ? inTill : null }} />
     </section>
   );
 }
@@ -149,18 +164,7 @@ function Within({ held, tell }: { held: Held; tell: (value: number) => string })
 }
 
 /** Where the shop seems to be set up otherwise than the plan. */
-function SetUpWrong({ against, saved }: { against: Against; saved: SavedPlan | null }) {
-  const { fail } = useNotice();
-  const go = useNavigate();
-  const inTill = async (order: number) => {
-    try {
-      const drawn = await ask<Drawn>("POST", "/till/draw", { plan: saved!.plan, order });
-      keepCart(drawn.cart);
-      void go(`/till?plan=${saved!.id}`);
-    } catch (error) {
-      fail(error);
-    }
-  };
+function SetUpWrong({ against, inTill }: { against: Against; inTill: InTill | null }) {
   const { odd, others, unknown_codes: codes, told } = against;
   if (odd.length === 0 && codes.length === 0) return told === 0 ? <p className="mt-3 text-small text-soft">These orders do not tell what was paid, so what the plan says is taken for it.</p> : null;
   return (
@@ -200,11 +204,7 @@ function SetUpWrong({ against, saved }: { against: Against; saved: SavedPlan | n
                   <td className="n">{money(one.should, against)}</td>
                   <td className="n">{money(one.paid - one.should, against, { signed: true })}</td>
                   <td className="ps-4!">
-                    {saved && (
-                      <button type="button" className="quiet" onClick={() => void inTill(one.order_id)}>
-                        see it at the Till<span className="sr-only">: {one.number}</span>
-                      </button>
-                    )}
+                    {inTill && <AtTheTill number={one.number} see={() => void inTill(one.order_id)} />}
                   </td>
                 </tr>
               ))}

@@ -38,7 +38,7 @@ export function KeptForecasts({ kept, frame, plans, past }: Props) {
   return (
     <>
       {open !== null && error && <p className="mt-2 text-loss-ink">{error.message}</p>}
-      {data && open !== null && !error && <HeldAgainst against={data} {...{ plans, past }} />}
+      {data && open !== null && !error && <HeldAgainst kept={open} against={data} {...{ plans, past }} />}
       <h2 className="mt-5 text-title">Forecasts you kept</h2>
       <KeptRecord version={frame.data_version} className="text-small text-soft" />
       <ul className="mt-1 grid gap-0.5">
