@@ -168,6 +168,7 @@ def behind_part(shop_file: ShopFile, room: CountingRoom, row: KeptForecastRow, k
     days = _days_behind(told.by_day, then, part.amount) if key == "volume" else []
     adds = behind(key, then, now, real.as_today, real.planned, real.charged)
     orders = [] if key in ("volume", "prices") else _orders_behind(shop_file, at, real, adds)
+    told_of = sum(one.amount for one in days) + sum(one.amount for one in orders)
     return BehindDoc(
         key=key,
         label=part.label,
@@ -177,7 +178,7 @@ def behind_part(shop_file: ShopFile, room: CountingRoom, row: KeptForecastRow, k
         days=days,
         orders=orders,
         others=0 if key == "volume" else len(adds) - len(orders),
-        others_amount=part.amount - sum(one.amount for one in (*days, *orders)),
+        others_amount=part.amount - told_of,
     )
 
 
