@@ -64,6 +64,9 @@ def test_codes_nobody_told_are_found_and_gone_once_they_are(demo):
     assert uptake["low"] < 500 < uptake["high"]  # the demo shop's shoppers use it in 5 of 100 orders
     assert uptake["orders"] > 500
     assert sum(one["runs"] for one in offer["by_day"]) == offer["days"] == 61
+    assert len(offer["uses_by_day"]) == 61
+    assert 0 < sum(one["used"] for one in offer["uses_by_day"]) <= offer["uses"]
+    assert all(one["used"] <= one["could"] for one in offer["uses_by_day"])
     assert offer["given_away"] == pytest.approx(offer["goods"] / 10, rel=0.02)
 
 

@@ -17,7 +17,7 @@ from yellow_abacus.learning.learned import Learned, Next, Said, in_bp
 from yellow_abacus.learning.more_orders import MoreOrders
 from yellow_abacus.learning.ran import Past, Ran
 from yellow_abacus.learning.spells import Spell
-from yellow_abacus.learning.uptake import Kind
+from yellow_abacus.learning.uptake import Kind, UsesByDay, kind_of, uses_by_day
 
 MOST_FOUND, MOST_SPELLS = 100, 20
 """So many codes that nobody told are shown, the most used; and spells of lower prices."""
@@ -65,6 +65,14 @@ class SeenDayDoc(BaseModel):
     runs: bool
 
 
+class UsedDayDoc(BaseModel):
+    """Orders of a day that used a code, of those that could have."""
+
+    day: date
+    used: int
+    could: int
+
+
 class AroundDoc(BaseModel):
     """A bin of order values around a threshold, from `start` (in what it counts): orders had, and those
     expected without it."""
@@ -76,7 +84,8 @@ class AroundDoc(BaseModel):
 
 class LearnedOfferDoc(BaseModel):
     """first_day, last_day: null for an end of the history. uses: orders of its days that used it. given_away, goods:
-    minor units, on those orders; charged: whether the orders tell what came off, or the sentence does."""
+    minor units, on those orders; charged: whether the orders tell what came off, or the sentence does. uses_by_day:
+    of an offer with a code."""
 
     id: str
     name: str
@@ -90,6 +99,7 @@ class LearnedOfferDoc(BaseModel):
     charged: bool
     figures: list[SaidDoc]
     by_day: list[SeenDayDoc]
+    uses_by_day: list[UsedDayDoc]
     around: list[AroundDoc]
 
 
@@ -215,6 +225,7 @@ def _offer(learned: Learned, name: str, running: bool) -> LearnedOfferDoc:
         charged=learned.charged,
         figures=[_said(one, ran) for one in learned.figures],
         by_day=_by_day(learned.more),
+        uses_by_day=[] if kind_of(ran) is None else _uses_by_day(uses_by_day(ran)),
         around=[] if learned.top_ups is None else _around(learned.top_ups.picture),
     )
 
@@ -233,6 +244,13 @@ def _by_day(more: MoreOrders) -> list[SeenDayDoc]:
     return [
         SeenDayDoc(day=date.fromordinal(int(day)), orders=int(orders), usual=float(usual), runs=bool(runs))
         for day, orders, usual, runs in zip(seen.days, seen.orders, seen.usual, seen.runs, strict=True)
+    ]
+
+
+def _uses_by_day(seen: UsesByDay) -> list[UsedDayDoc]:
+    return [
+        UsedDayDoc(day=date.fromordinal(int(day)), used=int(used), could=int(could))
+        for day, used, could in zip(seen.days, seen.used, seen.could, strict=True)
     ]
 
 

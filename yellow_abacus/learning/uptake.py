@@ -41,10 +41,34 @@ def kind_of(ran: Ran) -> Kind | None:
 
 def uses_of(ran: Ran) -> Uses:
     """Of an offer with a code."""
+    used, could = _used_and_could(ran)
+    return Uses(_by_cohort(used, ran.past.is_first), _by_cohort(could, ran.past.is_first))
+
+
+def _used_and_could(ran: Ran) -> tuple[Bools, Bools]:
+    """Orders that used it, of those that could have; and those."""
     used, could = ran.used & ran.open, ran.open & ran.works
     if 2 * int((used & could).sum()) < int(used.sum()):
         could = ran.open
-    return Uses(_by_cohort(used & could, ran.past.is_first), _by_cohort(could, ran.past.is_first))
+    return used & could, could
+
+
+@dataclass(frozen=True, eq=False)
+class UsesByDay:
+    """One entry a day the offer ran. days: ordinals. used, could: as in `Uses`, of all orders."""
+
+    days: Ints
+    used: Ints
+    could: Ints
+
+
+def uses_by_day(ran: Ran) -> UsesByDay:
+    """Of an offer with a code, on the days of the history on which it ran."""
+    used, could = _used_and_could(ran)
+    first = max(ran.first_day, ran.past.first_day) if ran.days else 0
+    day = ran.past.day_by_cart - first
+    many = (np.bincount(day[some], minlength=ran.days)[: ran.days] for some in (used, could))
+    return UsesByDay(first + np.arange(ran.days), *many)
 
 
 def answered(ran: Ran) -> tuple[int, int]:

@@ -3754,7 +3754,8 @@ export interface components {
         /**
          * LearnedOfferDoc
          * @description first_day, last_day: null for an end of the history. uses: orders of its days that used it. given_away, goods:
-         *     minor units, on those orders; charged: whether the orders tell what came off, or the sentence does.
+         *     minor units, on those orders; charged: whether the orders tell what came off, or the sentence does. uses_by_day:
+         *     of an offer with a code.
          */
         LearnedOfferDoc: {
             /** Around */
@@ -3783,6 +3784,8 @@ export interface components {
             running: boolean;
             /** Uses */
             uses: number;
+            /** Uses By Day */
+            uses_by_day: components["schemas"]["UsedDayDoc"][];
         };
         /**
          * LedgerLineDoc
@@ -7138,6 +7141,21 @@ export interface components {
              * @enum {string}
              */
             kind: "goods" | "orders" | "tariffs" | "charges" | "surcharges";
+        };
+        /**
+         * UsedDayDoc
+         * @description Orders of a day that used a code, of those that could have.
+         */
+        UsedDayDoc: {
+            /** Could */
+            could: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Used */
+            used: number;
         };
         /**
          * ValueStep

@@ -7,7 +7,7 @@ import { Word } from "../../pieces/words";
 import { Act, ChangeMenu } from "../../offers/offer-menu";
 import { Sentence } from "../../offers/sentence";
 import { AroundThreshold } from "./around-threshold";
-import { OrdersByDay } from "./orders-by-day";
+import { OrdersByDay, UsesByDay } from "./orders-by-day";
 import { SaidRows } from "./said-rows";
 import { asPlan, type PastOffers } from "./use-past";
 
@@ -53,6 +53,7 @@ export function PastOffer({ offer, learned, frame, plans, past, between }: Props
             <SaidRows {...{ learned, frame, plans }} />
           </div>
           <div className="grid content-start gap-3">
+            {learned.uses_by_day.length > 0 && <UsesByDay learned={learned} />}
             {learned.by_day.length > 0 && <OrdersByDay learned={learned} />}
             {learned.around.length > 0 && <AroundThreshold learned={learned} terms={offer?.terms ?? null} frame={frame} />}
           </div>
