@@ -7,6 +7,7 @@ from yellow_abacus.counting import Counted, UnsoundPlanError
 from yellow_abacus.files.learned_json import HistorySaysDoc, LookedDoc, history_says
 from yellow_abacus.files.plan_json import OfferDoc
 from yellow_abacus.learning.found import codes_found
+from yellow_abacus.learning.free_spells import free_spells
 from yellow_abacus.learning.learned import Learned, learn, next_of_each
 from yellow_abacus.learning.ran import past_of, past_problems
 from yellow_abacus.learning.spells import spells_found
@@ -26,7 +27,8 @@ def look_back(at: Counted, until: date | None = None) -> Iterator[LookedDoc | Hi
 
 def _look(at: Counted, until: date | None) -> Iterator[LookedDoc | HistorySaysDoc]:
     loaded = at.loaded
-    past = past_of(loaded.history, loaded.orders.charged, None if until is None else until.toordinal())
+    before = None if until is None else until.toordinal()
+    past = past_of(loaded.history, loaded.orders.charged, before, loaded.orders.delivery_paid)
     told: list[tuple[OfferDoc, bool]] = [*((one, False) for one in at.past), *((one, True) for one in at.running)]
     named = loaded.mixes[USUAL].named
     learned = []
@@ -42,6 +44,7 @@ def _look(at: Counted, until: date | None) -> Iterator[LookedDoc | HistorySaysDo
         next_of_each(learned),
         codes_found(past, ran),
         spells_found(past, ran),
+        free_spells(past, ran),
         [doc.name or f"offer {number}" for number, (doc, _) in enumerate(told, start=1)],
         [running for _, running in told],
         loaded.currency,

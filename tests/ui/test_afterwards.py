@@ -6,7 +6,7 @@ from playwright.sync_api import Page, expect
 
 from tests.ui.board import saved
 from tests.ui.test_places import serious
-from tests.web.test_afterwards import make_seeds_cheap
+from tests.web.test_afterwards import make_post_free, make_seeds_cheap
 from yellow_abacus.store.shop_file import ShopFile
 
 
@@ -127,6 +127,18 @@ def test_a_figure_of_the_board_tells_what_history_says_and_takes_it_over(page: P
     page.keyboard.press("Escape")
     expect(page.get_by_role("button", name=re.compile(r"^4\.94\s% of shoppers, 4\.52\s% to 5\.4\s%"))).to_be_visible()
     saved(page)
+
+
+def test_delivery_that_was_free_from_less_becomes_an_offer_that_ran(page: Page, demo: str, demo_shop: ShopFile):
+    make_post_free(demo_shop)
+    page.goto(f"{demo}/afterwards")
+    freed = page.get_by_role("region", name="Delivery that was free from less for some days")
+    expect(freed.get_by_role("listitem")).to_contain_text("From €40 to Home and Near abroad · €60 on other days;")
+    assert serious(page) == []
+    freed.get_by_role("button", name="Tell it as an offer from €40").click()
+    ran = page.get_by_role("list", name="Offers that ran").get_by_role("listitem").first
+    expect(ran).to_contain_text("Carts with €40 or more of anything get free delivery to Home and Near abroad")
+    expect(freed).to_have_count(0)
 
 
 def test_a_spell_of_lower_prices_becomes_an_offer_that_ran(page: Page, demo: str, demo_shop: ShopFile):

@@ -105,6 +105,42 @@ def test_goods_that_cost_less_for_some_days_are_told_until_an_offer_says_why(che
     assert look(cheap_seeds)["spells"] == []
 
 
+@pytest.fixture
+def post_paid(demo_shop):
+    """A client on the demo shop, whose orders tell what they paid for delivery: nothing from €60 on, and from €40 on
+    from 3 to 16 June."""
+    make_post_free(demo_shop)
+    return make_app(demo_shop).test_client()
+
+
+def make_post_free(shop):
+    with shop.changing("Delivery that was paid") as session:
+        session.execute(PAID)
+        session.get_one(ShopRow, 1).data_version += 1
+
+
+PAID = text("""
+    update orders set delivery_paid = case when (
+        select sum(quantity * unit_price) from order_lines where order_id = orders.id
+    ) >= case when placed_at >= '2026-06-03' and placed_at < '2026-06-17' then 4000 else 6000 end then 0 else 490 end
+""")
+
+
+def test_delivery_free_from_less_for_some_days_is_told_until_an_offer_says_why(post_paid):
+    (found,) = look(post_paid)["freed"]
+    assert found["zones"] == ["Home", "Near abroad"]  # few orders go further
+    assert (found["free_from"], found["usual"]) == (4_000, 6_000)
+    assert "2026-06-03" <= found["first_day"] < found["last_day"] <= "2026-06-16"
+    terms = {
+        "gives": [{"kind": "delivery_lowered_to", "amount": 0}],
+        "earned": {"conditions": [{"kind": "spend", "n": 4_000}]},
+        "when": {name: found[name] for name in ("first_day", "last_day")},
+    }
+    told = post_paid.put("/api/past", json={"offers": [{"id": "post", "terms": terms}]})
+    assert told.status_code == 200, told.json
+    assert look(post_paid)["freed"] == []
+
+
 def test_what_runs_already_is_looked_at_too(demo):
     always = NEWLEAF | {"terms": {**NEWLEAF["terms"], "when": {}}}
     assert demo.put("/api/running", json={"offers": [always]}).status_code == 200

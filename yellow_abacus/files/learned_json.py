@@ -13,6 +13,7 @@ from yellow_abacus.files.words import count, money, share
 from yellow_abacus.learning.bunching import Picture
 from yellow_abacus.learning.estimate import Estimate
 from yellow_abacus.learning.found import FoundCode
+from yellow_abacus.learning.free_spells import FreeSpell
 from yellow_abacus.learning.learned import Learned, Next, Said, in_bp
 from yellow_abacus.learning.more_orders import MoreOrders
 from yellow_abacus.learning.ran import Past, Ran
@@ -143,8 +144,21 @@ class FoundSpellDoc(BaseModel):
     off_bp: int
 
 
+class FoundFreeDoc(BaseModel):
+    """Days on which orders to some zones were delivered free from a lower value than usual, which no offer explains;
+    minor units."""
+
+    zones: list[str]
+    free_from: int
+    usual: int
+    first_day: date
+    last_day: date
+    orders: int
+
+
 class HistorySaysDoc(BaseModel):
-    """first_day, last_day, orders: of the history. others: further codes found. spells: of most orders first."""
+    """first_day, last_day, orders: of the history. others: further codes found. spells, freed: of most orders
+    first."""
 
     kind: Literal["found"]
     currency: str
@@ -157,6 +171,7 @@ class HistorySaysDoc(BaseModel):
     found: list[FoundCodeDoc]
     others: int
     spells: list[FoundSpellDoc]
+    freed: list[FoundFreeDoc]
 
 
 class LookedDoc(BaseModel):
@@ -177,6 +192,7 @@ def history_says(
     following: Sequence[Next],
     found: Sequence[FoundCode],
     spells: Sequence[Spell],
+    freed: Sequence[FreeSpell],
     names: Sequence[str],
     running: Sequence[bool],
     currency: str,
@@ -195,6 +211,7 @@ def history_says(
         found=[_code(one) for one in found[:MOST_FOUND]],
         others=max(len(found) - MOST_FOUND, 0),
         spells=[_spell(one, past.batch.goods) for one in spells[:MOST_SPELLS]],
+        freed=[_freed(one, past.shop.zone_names) for one in freed[:MOST_SPELLS]],
     )
 
 
@@ -207,6 +224,17 @@ def _spell(spell: Spell, goods: Goods) -> FoundSpellDoc:
         last_day=date.fromordinal(spell.last_day),
         orders=spell.orders,
         off_bp=round(spell.off * WHOLE_BP),
+    )
+
+
+def _freed(spell: FreeSpell, zones: Sequence[str]) -> FoundFreeDoc:
+    return FoundFreeDoc(
+        zones=[zones[at] for at in spell.zones],
+        free_from=spell.free_from,
+        usual=spell.usual,
+        first_day=date.fromordinal(spell.first_day),
+        last_day=date.fromordinal(spell.last_day),
+        orders=spell.orders,
     )
 
 

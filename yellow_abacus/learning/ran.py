@@ -44,13 +44,15 @@ def past_problems(offers: Sequence[Offer], shop: Shop, goods: Goods) -> Iterator
 class Past:
     """A history at the prices its orders were asked. batch: its carts. day_by_cart: ordinals.
 
-    off_by_cart: what came off what each order was asked, minor units; None where that was not told.
+    off_by_cart: what came off what each order was asked, minor units; None where that was not told. delivery_paid:
+    by each order, minor units, below 0 where it was not said; None where nothing is known of it.
     """
 
     shop: Shop
     batch: CartBatch
     day_by_cart: Ints
     off_by_cart: Floats | None = None
+    delivery_paid: Ints | None = None
 
     @property
     def first_day(self) -> int:
@@ -79,8 +81,14 @@ def asked_by_line(batch: CartBatch) -> Ints:
     return np.where(raw.asked > 0, raw.asked, np.maximum(batch.goods.list_price, 0)[raw.sku])
 
 
-def past_of(history: History, paid_by_line: Ints | None = None, before: int | None = None) -> Past:
+def past_of(
+    history: History,
+    paid_by_line: Ints | None = None,
+    before: int | None = None,
+    delivery_paid: Ints | None = None,
+) -> Past:
     """paid_by_line: for all units of each raw line, after discounts, minor units, below 0 where that was not said.
+    delivery_paid: as in `Past`, by cart of the history.
     before: the ordinal of a day from which on orders are left out; None for all orders."""
     batch, raw = history.batch, history.batch.raw
     assert raw is not None, "a part of a batch does not tell what was asked"
@@ -110,7 +118,8 @@ def past_of(history: History, paid_by_line: Ints | None = None, before: int | No
     if paid_by_line is not None:
         told = np.where(paid_by_line >= 0, asked * raw.quantity - paid_by_line, 0)[mine]
         off = summed_by(number[raw.cart[mine]], told.astype(np.float64), len(carts))
-    return Past(history.shop, at_their_prices, days[carts], off)
+    paid = None if delivery_paid is None else delivery_paid[carts]
+    return Past(history.shop, at_their_prices, days[carts], off, paid)
 
 
 @dataclass(frozen=True, eq=False)

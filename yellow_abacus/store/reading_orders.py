@@ -17,7 +17,7 @@ from yellow_abacus.store.imports import all_live, live_ids
 
 ORDERS = """
     select id, zone_id, placed_at, shopper, coalesce(first_order, -1), shopper_group, tags, channel, payment,
-    currency, option, code, coalesce(import_id, 0) from orders {which} order by id
+    currency, option, code, coalesce(import_id, 0), coalesce(delivery_paid, -1) from orders {which} order by id
 """
 LINES = """
     select group_concat(order_id, ' '), group_concat(good_id, ' '), group_concat(quantity, ' '),
@@ -31,7 +31,8 @@ LINES = """
 class LoadedOrders:
     """All orders that count, as they were brought in.
 
-    ids: of the orders, rising. zone_id: of each order's row. day: the ordinal of each order's.
+    ids: of the orders, rising. zone_id: of each order's row. day: the ordinal of each order's. delivery_paid: minor
+    units, UNKNOWN where it was not said.
 
     One entry a line, in order of carts: cart, good_id, quantity; asked: for one unit, minor units, 0 where that was
     not said; paid: for all of them, UNKNOWN where it was not; charged: the same, UNKNOWN also where only the price
@@ -41,6 +42,7 @@ class LoadedOrders:
     ids: Ints
     zone_id: Ints
     day: Ints
+    delivery_paid: Ints
     cart: Ints
     good_id: Ints
     quantity: Ints
@@ -56,7 +58,7 @@ class LoadedOrders:
         kept = self.day < day
         lines, number = kept[self.cart], np.cumsum(kept) - 1
         carts = np.flatnonzero(kept)
-        of_orders = {name: getattr(self, name)[carts] for name in ("ids", "zone_id", "day")}
+        of_orders = {name: getattr(self, name)[carts] for name in ("ids", "zone_id", "day", "delivery_paid")}
         of_lines = {
             name: getattr(self, name)[lines]
             for name in ("good_id", "quantity", "asked", "paid", "charged", "returned")
@@ -79,7 +81,7 @@ def read_orders(session: Session, currency: str) -> LoadedOrders:
     """currency: the shop's own, meant where an order names none."""
     some = not all_live(session)
     which = f"where id in ({live_ids()})" if some else ""
-    columns: Sequence[Any] = list(zip(*_rows(session, ORDERS.format(which=which)), strict=True)) or [()] * 13
+    columns: Sequence[Any] = list(zip(*_rows(session, ORDERS.format(which=which)), strict=True)) or [()] * 14
     (
         ids,
         zone_id,
@@ -94,6 +96,7 @@ def read_orders(session: Session, currency: str) -> LoadedOrders:
         option,
         code,
         imported,
+        delivery_paid,
     ) = columns
     moments: Moments = np.array(placed_at, dtype="datetime64[us]")
     known = {text: json.loads(text) for text in set(tags)}
@@ -120,6 +123,7 @@ def read_orders(session: Session, currency: str) -> LoadedOrders:
         ids=order_ids,
         zone_id=np.array(zone_id, dtype=np.int64),
         day=ordinals(moments),
+        delivery_paid=np.array(delivery_paid, dtype=np.int64),
         cart=cart,
         good_id=good_id[counts],
         quantity=quantity[counts],

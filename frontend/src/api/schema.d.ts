@@ -2774,6 +2774,31 @@ export interface components {
             orders: number;
         };
         /**
+         * FoundFreeDoc
+         * @description Days on which orders to some zones were delivered free from a lower value than usual, which no offer explains;
+         *     minor units.
+         */
+        FoundFreeDoc: {
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /** Free From */
+            free_from: number;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Orders */
+            orders: number;
+            /** Usual */
+            usual: number;
+            /** Zones */
+            zones: string[];
+        };
+        /**
          * FoundOrderDoc
          * @description at: on the shop's own clock. value: goods at today's prices, minor units.
          */
@@ -3502,7 +3527,8 @@ export interface components {
         };
         /**
          * HistorySaysDoc
-         * @description first_day, last_day, orders: of the history. others: further codes found. spells: of most orders first.
+         * @description first_day, last_day, orders: of the history. others: further codes found. spells, freed: of most orders
+         *     first.
          */
         HistorySaysDoc: {
             /** Currency */
@@ -3511,6 +3537,8 @@ export interface components {
             first_day: string | null;
             /** Found */
             found: components["schemas"]["FoundCodeDoc"][];
+            /** Freed */
+            freed: components["schemas"]["FoundFreeDoc"][];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}

@@ -5,13 +5,13 @@ import { useHistory } from "../../api/history";
 import { useCarts, useFrame, useKept, useNames, usePlans } from "../../api/queries";
 import type { Carts, FoundSpell, Frame, HistorySays, KeptLine, OfferDoc, SavedPlan } from "../../api/types";
 import { EmptyShop } from "../../pieces/empty-shop";
-import { count, days, rate } from "../../pieces/figures";
+import { count, days, listed, money, rate } from "../../pieces/figures";
 import { newId, newOffer, newReward, newTerms } from "../../pieces/new-parts";
 import { nameOfSku } from "../../pieces/product-picker";
 import { KeptForecasts } from "./kept-forecasts";
 import { OfferOfPlans } from "./offer-of-plans";
 import { PastOffer } from "./past-offer";
-import { asRan, offerOf, offerOfSpell, usePast, type PastOffers } from "./use-past";
+import { asRan, offerOf, offerOfFree, offerOfSpell, usePast, type PastOffers } from "./use-past";
 
 export function AfterwardsPlace() {
   const { data: frame } = useFrame();
@@ -42,6 +42,7 @@ function Looked({ frame, plans, past, carts }: { frame: Frame; plans: SavedPlan[
       </p>
       {says && says.found.length > 0 && <Found {...{ says, past, frame }} />}
       {says && says.spells.length > 0 && <Spells {...{ says, past }} />}
+      {says && says.freed.length > 0 && <Freed {...{ says, past, frame }} />}
       <ul aria-label="Offers that ran" className="mt-4">
         {past.offers.map((offer) => (
           <PastOffer key={offer.id} {...{ offer, frame, plans, past }} learned={says?.offers.find((one) => one.id === offer.id && !one.running) ?? null} between={[first, last]} />
@@ -103,6 +104,21 @@ function Spells({ says, past }: { says: HistorySays; past: PastOffers }) {
     offer: () => offerOfSpell(one),
   }));
   return <Untold title="Goods that cost less for some days" {...{ found, past }} />;
+}
+
+function Freed({ says, past, frame }: { says: HistorySays; past: PastOffers; frame: Frame }) {
+  const cash = (amount: number) => money(amount, frame, { whole: amount % 10 ** frame.minor_digits === 0 });
+  const found = says.freed.map((one) => {
+    const all = one.zones.length === frame.zones.length;
+    const to = all ? "everywhere" : `to ${listed(one.zones)}`;
+    return {
+      name: `From ${cash(one.free_from)} ${to}`,
+      about: `from ${cash(one.free_from)} ${to}`,
+      words: `${cash(one.usual)} on other days; ${days(one.first_day, one.last_day)}, ${count(one.orders)} orders that would have paid`,
+      offer: () => offerOfFree(one, all),
+    };
+  });
+  return <Untold title="Delivery that was free from less for some days" {...{ found, past }} />;
 }
 
 interface UntoldProps {

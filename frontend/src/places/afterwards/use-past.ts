@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 
 import { ask } from "../../api/client";
 import { Saves, useShown } from "../../api/saving";
-import type { FoundCode, FoundSpell, OfferDoc, Past, Plan } from "../../api/types";
+import type { FoundCode, FoundFree, FoundSpell, OfferDoc, Past, Plan } from "../../api/types";
 import { newOffer, newPlan, newReward, newTerms } from "../../pieces/new-parts";
 import { useNotice } from "../../pieces/notice";
 
@@ -48,6 +48,13 @@ export function offerOf(found: FoundCode, unit: number): OfferDoc {
   const terms = newTerms([gives]);
   const when = { ...terms.when, first_day: found.first_day, last_day: found.last_day };
   return { ...newOffer({ ...terms, given: { by: "code", code: found.code, codes: [] }, when }), name: found.code };
+}
+
+/** Delivery that was free from a lower value as the offer it comes to. all: whether those are all zones there are. */
+export function offerOfFree({ zones, free_from, first_day, last_day }: FoundFree, all: boolean): OfferDoc {
+  const terms = newTerms([{ kind: "delivery_lowered_to", amount: 0, zones: all ? [] : zones, options: [], below_weight: null }]);
+  const from = { kind: "spend" as const, n: free_from, bound: "at_least" as const, at: "net" as const, of: terms.on };
+  return newOffer({ ...terms, earned: { ...terms.earned, conditions: [from] }, when: { ...terms.when, first_day, last_day } });
 }
 
 /** Lower prices as the offer they come to: so much off those goods, on those days. */
