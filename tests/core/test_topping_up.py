@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from tests import slow, slow_costs
 from tests.core.test_forecast import COUNTED_DAYS, forecaster
 from tests.worlds import PLAIN, World, make_world, plain_shop
-from yellow_abacus.core.clauses.response import Ranged
+from yellow_abacus.core.clauses.response import AlsoAt, Ranged
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.ranges import draws_of, pert_ends, range_of
 from yellow_abacus.core.offers import Response
@@ -138,6 +138,39 @@ def test_shares_follow_what_an_offer_gives():
     assert more(1000, 1000) == pytest.approx(0.2, rel=1e-3)
     assert more(1500, 1000) == pytest.approx(0.3, rel=1e-3)
     assert more(3000, 1000) == pytest.approx(0.4)
+
+
+def test_what_was_said_at_several_depths_is_joined_by_lines():
+    world = world_of([{"C": 3}], [spend_offer(3000, 1000)])
+    also = (AlsoAt("extra_bp", 2000, 2400), AlsoAt("extra_bp", 4000, 1400))
+
+    def more(percent_bp: int, first: int | None = None) -> float:
+        offer = make_world(SHOP, [], [spend_offer(3000, percent_bp)]).offers[0]
+        told = Response(extra_bp=2000, extra_first_bp=first, depth_bp=1000, also_at=also)
+        assert not list(told.problems())
+        found = forecaster(world).forecast(Plan(FIRST, LAST, (replace(offer, response=told),)))
+        return found.offers[0].extra_orders / found.offers[0].reached
+
+    assert more(500) == pytest.approx(0.1, rel=1e-3)
+    assert more(1500) == pytest.approx(0.22, rel=1e-3)
+    assert more(3000) == pytest.approx(0.19, rel=1e-3)
+    assert more(5000) == pytest.approx(0.14, rel=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("also", "response"),
+    [
+        ((AlsoAt("extra_bp", 2000, 900),), {"extra_bp": 500}),  # said at no depth
+        ((AlsoAt("top_up_bp", 2000, 900),), {"extra_bp": 500, "depth_bp": 1000}),  # not said
+        ((AlsoAt("extra_bp", 1000, 900),), {"extra_bp": 500, "depth_bp": 1000}),  # said twice
+        (tuple(AlsoAt("extra_bp", at, 900) for at in (2000, 3000, 4000)), {"extra_bp": 500, "depth_bp": 1000}),
+        ((AlsoAt("extra_bp", 0, 900),), {"extra_bp": 500, "depth_bp": 1000}),
+        ((AlsoAt("extra_bp", 2000, 90_000),), {"extra_bp": 500, "depth_bp": 1000}),
+    ],
+)
+def test_depths_that_make_no_sense_are_told(also, response):
+    (problem,) = Response(**response, also_at=also).problems()
+    assert problem.path[:2] == ("also_at", len(also) - 1)
 
 
 def test_with_all_ranges_closed_and_luck_off_draws_are_the_likely_figure():

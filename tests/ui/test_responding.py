@@ -223,6 +223,26 @@ def test_the_depth_a_figure_is_said_at_is_of_what_is_typed(page: Page, demo: str
     assert said == now > 1_500
 
 
+def test_a_share_is_said_at_another_depth_too(page: Page, demo: str, complaints):
+    open_board(page, demo, plan=2)
+    first = offers(page).first
+    first.get_by_role("button", name="45 % more").click()
+    page.get_by_role("button", name="Extra orders: one step more").click()
+    page.get_by_role("button", name="Say it for another depth too").click()
+    page.get_by_role("textbox", name="it is").fill("60")
+    page.get_by_role("textbox", name="Where it gives away").fill("30")
+    assert serious(page) == []
+    page.keyboard.press("Escape")
+    answer = page.get_by_test_id("answer").inner_text()
+    first.get_by_role("button", name="15 % off").click()
+    page.get_by_role("textbox", name="Off").fill("30")
+    page.keyboard.press("Escape")
+    expect(page.get_by_test_id("answer")).not_to_have_text(answer)
+    first.get_by_role("button", name="46 % more").click()
+    expect(page.get_by_text(re.compile(r"Said when it gave away .* so it counts as 5\d"))).to_be_visible()
+    saved(page)
+
+
 def test_goods_that_are_bought_in_place_of_others_cost_what_those_keep(page: Page, demo: str, complaints):
     answer = open_board(page, demo, plan=3)
     before = answer.inner_text()

@@ -1529,6 +1529,21 @@ export interface components {
             yields_to: string[];
         };
         /**
+         * AlsoAt
+         * @description What a figure is where the offer gives away another share of goods than when it was said.
+         */
+        AlsoAt: {
+            /** Depth Bp */
+            depth_bp: number;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "top_up_bp" | "extra_bp" | "extra_first_bp";
+            /** Value Bp */
+            value_bp: number;
+        };
+        /**
          * AmountDoc
          * @description key: the ledger's row.
          */
@@ -5363,9 +5378,14 @@ export interface components {
          *     extra_cost: minor units to win an extra order. partner_bp: of goods, net of tax, to whoever brought an order that
          *     used the code. fixed_cost: minor units, once. later: minor units that a first-time shopper won keeps later; told
          *     apart. depth_bp: what the offer gave away, as a share of goods, when top-ups and extra orders were said: they
-         *     follow it from then on; None where they stay.
+         *     follow it from then on; None where they stay. also_at: what they are at other depths, joined by lines.
          */
         Response: {
+            /**
+             * Also At
+             * @default []
+             */
+            also_at: components["schemas"]["AlsoAt"][];
             /**
              * Borrowed Bp
              * @default null
@@ -6762,6 +6782,7 @@ export interface components {
             on: components["schemas"]["Scope"];
             /**
              * @default {
+             *       "also_at": [],
              *       "borrowed_bp": null,
              *       "depth_bp": null,
              *       "extra_bp": null,

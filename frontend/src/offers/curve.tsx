@@ -51,7 +51,7 @@ const follows = (plan: Plan): boolean => plan.offers.some((one) => one.terms.res
 /** The plan with response that stays as it was said. */
 const stays = (plan: Plan): Plan => ({
   ...plan,
-  offers: plan.offers.map((one) => ({ ...one, terms: { ...one.terms, response: { ...one.terms.response, depth_bp: null } } })),
+  offers: plan.offers.map((one) => ({ ...one, terms: { ...one.terms, response: { ...one.terms.response, depth_bp: null, also_at: [] } } })),
 });
 
 /** JSON pointers to where two plans differ: the places of the figure. */

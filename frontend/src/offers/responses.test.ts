@@ -1,8 +1,9 @@
 import { expect, test } from "vitest";
 
+import type { Response } from "../api/types";
 import { newReward, newTerms } from "../pieces/new-parts";
 import { NO_RESPONSE } from "../pieces/no-response";
-import { firstRange, followed, MORE_TO_SAY, rangeOf, withRange } from "./responses";
+import { firstRange, followed, MORE_TO_SAY, rangeOf, saidAt, withRange } from "./responses";
 
 test("a range holds what is likely, within the bounds of its figure", () => {
   const told = withRange(NO_RESPONSE, "uptake_bp", 3_000, [4_000, 12_000]);
@@ -17,9 +18,15 @@ test("a first range is half as much to half as much again", () => {
 });
 
 test("shares follow what an offer gives, up to twice", () => {
-  expect(followed({ ...NO_RESPONSE, depth_bp: 1_000 }, 1_500)).toBe(1.5);
-  expect(followed({ ...NO_RESPONSE, depth_bp: 1_000 }, 9_000)).toBe(2);
-  expect(followed(NO_RESPONSE, 9_000)).toBe(1);
+  expect(followed({ ...NO_RESPONSE, depth_bp: 1_000 }, "extra_bp", 1_500)).toBe(1.5);
+  expect(followed({ ...NO_RESPONSE, depth_bp: 1_000 }, "extra_bp", 9_000)).toBe(2);
+  expect(followed(NO_RESPONSE, "extra_bp", 9_000)).toBe(1);
+  const twice: Response = { ...NO_RESPONSE, extra_bp: 1_000, depth_bp: 1_000, also_at: [{ of: "extra_bp", depth_bp: 2_000, value_bp: 1_200 }] };
+  expect(followed(twice, "extra_bp", 500)).toBeCloseTo(0.5);
+  expect(followed(twice, "extra_bp", 1_500)).toBeCloseTo(1.1);
+  expect(followed(twice, "extra_bp", 9_000)).toBeCloseTo(1.2);
+  expect(followed({ ...twice, top_up_bp: 500 }, "top_up_bp", 1_500)).toBe(1.5);
+  expect(saidAt(twice, 2_000).also_at).toEqual([]);
 });
 
 test("who chooses another option is asked only where some of them are freed", () => {

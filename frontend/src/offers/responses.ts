@@ -1,4 +1,6 @@
 /** The figures of how shoppers respond: which can matter for an offer, how they are told, and what they begin with. */
+import { scaleLinear } from "d3-scale";
+
 import type { Ranging, Response, Terms } from "../api/types";
 import { allRewards } from "./offers";
 
@@ -101,8 +103,23 @@ export function withRange(response: Response, of: Ranging, likely: number | null
 /** A first range: half as much to half as much again. */
 export const firstRange = (likely: number, of: Ranging): [number, number] => [Math.round(likely / 200) * 100, Math.min(MOST[of], Math.ceil((likely * 1.5) / 100) * 100)];
 
-/** What said shares stand for now that the offer gives more, or less, than when they were said. */
-export function followed(response: Response, depthNow: number): number {
-  if (!response.depth_bp) return 1;
-  return Math.min(2, depthNow / response.depth_bp);
+export type Following = Response["also_at"][number]["of"];
+
+/** Figures that follow what the offer gives. */
+const FOLLOWING: readonly Ranging[] = ["extra_bp", "extra_first_bp", "top_up_bp"] satisfies Following[];
+
+export const isFollowing = (figure: Ranging): figure is Following => FOLLOWING.includes(figure);
+
+/** How many times what was said a share is now that the offer gives more, or less, than when it was said: in proportion, or along the lines that join what was said at several depths. */
+export function followed(response: Response, figure: Following, depthNow: number): number {
+  const { depth_bp: depth, also_at: also, [figure]: said } = response;
+  if (!depth) return 1;
+  const others = also.filter((one) => one.of === figure);
+  if (others.length === 0 || !said) return Math.min(2, depthNow / depth);
+  const points = [[0, 0], [depth, said], ...others.map((one) => [one.depth_bp, one.value_bp])] as [number, number][];
+  points.sort(([one], [other]) => one - other);
+  return scaleLinear(points.map(([at]) => at), points.map(([, value]) => value)).clamp(true)(depthNow) / said;
 }
+
+/** The response with a figure said anew at a depth: what was said of it there before is gone. */
+export const saidAt = (response: Response, depth_bp: number): Response => ({ ...response, depth_bp, also_at: response.also_at.filter((one) => one.depth_bp !== depth_bp) });

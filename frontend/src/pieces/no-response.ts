@@ -23,4 +23,5 @@ export const NO_RESPONSE: Response = {
   switched_bp: null,
   switched_of: EVERYTHING,
   ranges: [],
+  also_at: [],
 };

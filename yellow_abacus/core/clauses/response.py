@@ -13,6 +13,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
+import numpy as np
+
 from yellow_abacus.core.goods.scope import EVERYTHING, Scope
 from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP
 from yellow_abacus.core.ground.problem import Path, Problem, amount_between, rate_between
@@ -51,6 +53,11 @@ MOST: dict[Ranging, int] = {
 }
 """The bounds of each, from 0."""
 
+Following = Literal["top_up_bp", "extra_bp", "extra_first_bp"]
+"""Figures that follow what the offer gives."""
+MOST_ALSO = 2
+"""Besides the depth it was said at, a figure may be said at so many more."""
+
 NAMES: dict[Ranging, str] = {
     "uptake_bp": "The share of shoppers",
     "uptake_first_bp": "The share of first-time shoppers",
@@ -72,6 +79,17 @@ class Ranged:
     of: Ranging
     low: int
     high: int
+
+    __pydantic_config__ = CLOSED
+
+
+@dataclass(frozen=True)
+class AlsoAt:
+    """What a figure is where the offer gives away another share of goods than when it was said."""
+
+    of: Following
+    depth_bp: int
+    value_bp: int
 
     __pydantic_config__ = CLOSED
 
@@ -125,7 +143,7 @@ class Response:
     extra_cost: minor units to win an extra order. partner_bp: of goods, net of tax, to whoever brought an order that
     used the code. fixed_cost: minor units, once. later: minor units that a first-time shopper won keeps later; told
     apart. depth_bp: what the offer gave away, as a share of goods, when top-ups and extra orders were said: they
-    follow it from then on; None where they stay.
+    follow it from then on; None where they stay. also_at: what they are at other depths, joined by lines.
     """
 
     uptake_bp: int | None = None
@@ -148,8 +166,30 @@ class Response:
     switched_bp: int | None = None
     switched_of: Scope = EVERYTHING
     ranges: tuple[Ranged, ...] = ()
+    also_at: tuple[AlsoAt, ...] = ()
 
     __pydantic_config__ = CLOSED
+
+    def times_at(self, figure: Following, depth: float) -> float:
+        """How many times what was said a figure is where the offer gives away such a share of goods.
+
+        In proportion, to twice what was said at most; or along the lines that join what was said at several depths,
+        from none where nothing is given, and as at the last one beyond it.
+
+        >>> Response(extra_bp=1_000, depth_bp=1_000).times_at("extra_bp", 0.05)
+        0.5
+        >>> also = (AlsoAt("extra_bp", 2_000, 1_200),)
+        >>> Response(extra_bp=1_000, depth_bp=1_000, also_at=also).times_at("extra_bp", 0.15)
+        1.1
+        """
+        said, at = self.likely(figure), depth * WHOLE_BP
+        if not self.depth_bp:
+            return 1.0
+        also = [(one.depth_bp, one.value_bp) for one in self.also_at if one.of == figure]
+        if not also or not said:
+            return min(at / self.depth_bp, MOST_TWICE)
+        depths, values = zip(*sorted([(0, 0), (self.depth_bp, said), *also]), strict=True)
+        return float(np.interp(at, depths, values)) / said
 
     @property
     def uptake(self) -> tuple[float, float]:
@@ -199,6 +239,27 @@ class Response:
         if self.sends is not None:
             yield from (problem.inside("sends") for problem in self.sends.problems())
         yield from self._of_ranges()
+        yield from self._of_depths()
+
+    def _of_depths(self) -> Iterator[Problem]:
+        for number, one in enumerate(self.also_at):
+            path: Path = ("also_at", number)
+            yield from (
+                problem.inside(*path)
+                for problem in (
+                    *rate_between("depth_bp", "What it gives away", one.depth_bp, 1, WHOLE_BP),
+                    *rate_between("value_bp", NAMES[one.of], one.value_bp, 0, MOST[one.of]),
+                )
+            )
+            before = [other.depth_bp for other in self.also_at[:number] if other.of == one.of]
+            if not self.likely(one.of) or not self.depth_bp:
+                mend = "Say it first, at what the offer gives away now."
+                yield Problem(path, f"{NAMES[one.of]} is not said at any other depth.", mend)
+            elif one.depth_bp in (self.depth_bp, *before):
+                message = f"{NAMES[one.of]} is said twice of an offer that gives away as much."
+                yield Problem(path, message, "Keep one.")
+            elif len(before) >= MOST_ALSO:
+                yield Problem(path, f"{NAMES[one.of]} is said at too many depths.", f"Keep {MOST_ALSO + 1} at most.")
 
     def _of_ranges(self) -> Iterator[Problem]:
         seen: set[str] = set()

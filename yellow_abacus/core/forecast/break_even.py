@@ -156,7 +156,7 @@ def _values(drawn: Drawn, figure: Figure, likely: float, curved: bool) -> Floats
     if name == "take_up_bp":
         others = (drawn.of(at, name) for at in range(len(drawn.plan.offers)))
         bends += [float(one[0]) for one in others if one is not None]
-    if name == "top_up_bp" and (times := drawn.follows(figure[0][0])) > 1:
+    if name == "top_up_bp" and (times := drawn.follows(figure[0][0], "top_up_bp")) > 1:
         bends.append(1 / times)
     if curved:
         bends += np.linspace(0.0, top, FINE).tolist()

@@ -14,7 +14,7 @@ from itertools import product
 
 import numpy as np
 
-from yellow_abacus.core.clauses.response import Ranging
+from yellow_abacus.core.clauses.response import Following, Ranging
 from yellow_abacus.core.clauses.when import WEEKDAYS
 from yellow_abacus.core.forecast.groups import COHORTS
 from yellow_abacus.core.forecast.plan import Opened, Plan
@@ -33,7 +33,7 @@ class Drawn:
 
     told: by offer's number and figure, the share, one entry a draw, in place of its likely value. not_used_up: by
     offer's number, of orders that are of a shopper who may use it yet, of first orders and others. following: by
-    offer's number, how many times what was said its top-ups and extra orders are, as it gives more or less than then.
+    offer's number and figure, how many times what was said it is, as the offer gives more or less than then.
     orders: in times the likely, one entry a draw; None for that.
     """
 
@@ -41,7 +41,7 @@ class Drawn:
     draws: int = 1
     told: Mapping[tuple[int, Ranging], Floats] = field(default_factory=dict)
     not_used_up: Mapping[int, tuple[float, float]] = field(default_factory=dict)
-    following: Mapping[int, float] = field(default_factory=dict)
+    following: Mapping[tuple[int, Following], float] = field(default_factory=dict)
     orders: Floats | None = None
 
     @property
@@ -49,8 +49,8 @@ class Drawn:
         """Orders in times the likely, one entry a draw."""
         return np.ones(self.draws) if self.orders is None else self.orders
 
-    def follows(self, at: int) -> float:
-        return self.following.get(at, 1.0)
+    def follows(self, at: int, figure: Following) -> float:
+        return self.following.get((at, figure), 1.0)
 
     def of(self, at: int, figure: Ranging) -> Floats | None:
         """A share, one entry a draw; None where the merchant has not said."""
@@ -68,11 +68,17 @@ class Drawn:
         """Extra orders, as a share of those reached: [draw, cohort]."""
         return self._by_cohort(at, "extra_bp", "extra_first_bp", 0.0)
 
+    def extra_followed(self, at: int) -> Floats:
+        """Extra orders as they follow what the offer gives: [draw, cohort]."""
+        first: Following = "extra_bp" if self.of(at, "extra_first_bp") is None else "extra_first_bp"
+        result: Floats = self.extra(at) * np.array([self.follows(at, first), self.follows(at, "extra_bp")])
+        return result
+
     def extra_by_cell(self, at: int) -> Floats:
         """Extra orders as they follow what the offer gives: [draw, cell], a cell being a weekday and a cohort."""
         known = self._extras.get(at)
         if known is None:
-            known = self._extras[at] = np.tile(self.extra(at) * self.follows(at), (1, WEEKDAYS))
+            known = self._extras[at] = np.tile(self.extra_followed(at), (1, WEEKDAYS))
         return known
 
     @cached_property

@@ -373,7 +373,7 @@ class _Running:
                 weight = chance * share[:, None]
                 yield weight, each.reshape(WEEKDAYS, COHORTS, -1)
                 for place, at in enumerate(state.numbers):
-                    extra = self.drawn.extra(at) * self.drawn.follows(at)
+                    extra = self.drawn.extra_followed(at)
                     if extra.any():
                         yield weight * extra, of_reached[:, place].reshape(WEEKDAYS, COHORTS, -1)
 
@@ -444,7 +444,7 @@ def parts_of(state: State, drawn: Drawn) -> Iterator[tuple[Sums, Floats, bool]]:
     for at, change in state.topped_up.items():
         share = drawn.of(at, "top_up_bp")
         if share is not None:
-            yield change, np.minimum(share * drawn.follows(at), 1.0), False
+            yield change, np.minimum(share * drawn.follows(at, "top_up_bp"), 1.0), False
 
 
 def _cells(orders: Floats, chance: Floats) -> Floats:

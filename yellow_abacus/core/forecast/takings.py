@@ -5,10 +5,11 @@ Every figure is linear in the sums of the states that orders meet. docs/sums.md,
 """
 
 from dataclasses import dataclass
+from typing import get_args
 
 import numpy as np
 
-from yellow_abacus.core.clauses.response import MOST_TWICE
+from yellow_abacus.core.clauses.response import Following
 from yellow_abacus.core.costing.ledger import INDEX, PLAN_ROWS, ROWS
 from yellow_abacus.core.forecast.chances import Drawn
 from yellow_abacus.core.forecast.course import Course, Flow, parts_of
@@ -190,15 +191,14 @@ def depth_of(takings: Takings, at: int) -> float:
     return float(takings.given[0, at]) / worth if worth else 0.0
 
 
-def following(course: Course, drawn: Drawn) -> dict[int, float]:
-    """By offer whose response follows what it gives: how many times what was said its top-ups and extra orders are.
+def following(course: Course, drawn: Drawn) -> dict[tuple[int, Following], float]:
+    """By offer whose response follows what it gives, and figure: how many times what was said it is.
 
-    drawn: of one value each. Nothing given brings nothing; twice what was said is the most.
+    drawn: of one value each. Nothing given brings nothing.
     """
-    found = {}
+    found: dict[tuple[int, Following], float] = {}
     for at, offer in enumerate(drawn.plan.offers):
-        said_at = offer.response.depth_bp
-        if not said_at:
+        if not offer.response.depth_bp:
             continue
         given = worth = 0.0
         for flow in course.flows:
@@ -206,7 +206,8 @@ def following(course: Course, drawn: Drawn) -> dict[int, float]:
                 here, orders = flow.state.numbers.index(at), flow.orders[0]
                 given += float(orders @ flow.state.sums.given[:, here])
                 worth += float(orders @ flow.state.sums.reached[:, here, AT["goods_before_offers"]])
-        found[at] = min(given / worth * WHOLE_BP / said_at, MOST_TWICE) if worth else 0.0
+        for figure in get_args(Following):
+            found[at, figure] = offer.response.times_at(figure, given / worth) if worth else 0.0
     return found
 
 

@@ -10,9 +10,10 @@ import { scopeInWords, ScopeWord } from "../../pieces/scope-word";
 import { Choices, spot, Word } from "../../pieces/words";
 import { Slip } from "../../pieces/slip";
 import { NumberWord } from "../../offers/number-word";
+import { Follows } from "./follows";
 import { HistoryHint } from "./history-hint";
 import { allRewards, isDelivery, withOffer, withTerms } from "../../offers/offers";
-import { firstRange, followed, MORE_TO_SAY, MOST, rangeOf, toppedUp, withRange } from "../../offers/responses";
+import { firstRange, isFollowing, MORE_TO_SAY, MOST, rangeOf, saidAt, toppedUp, withRange } from "../../offers/responses";
 
 type OfferFigures = Forecast["offers"][number];
 
@@ -32,9 +33,6 @@ const AS_MUCH = 10_000;
 
 const LABELS: Partial<Record<Ranging, string>> = { uptake_bp: "Share of shoppers", extra_bp: "Extra orders", extra_first_bp: "Extra first orders" };
 
-/** Figures that follow what the offer gives. */
-const FOLLOWING: Ranging[] = ["extra_bp", "extra_first_bp", "top_up_bp"];
-
 export function Expected({ offer, plan, frame, figures, fresh, problems, change }: ExpectedProps) {
   const { response, given } = offer.terms;
   const { sends } = response;
@@ -51,17 +49,17 @@ export function Expected({ offer, plan, frame, figures, fresh, problems, change 
   useEffect(() => {
     if (!owed.current || depth === null) return;
     owed.current = false;
-    change((before) => withTerms(before, offer.id, (t) => ({ ...t, response: { ...t.response, depth_bp: depth } })));
+    change((before) => withTerms(before, offer.id, (t) => ({ ...t, response: saidAt(t.response, depth) })));
   }, [depth, offer.id, change]);
 
   /** A share, with its range and the depth it was said at. */
   const rated = (figure: Ranging, title: string, text: string, otherwise = 0, unsay: Partial<Response> | null = { [figure]: null }): ReactNode => {
     const value = figure === "send_response_bp" ? (sends?.response_bp ?? 0) : (response[figure] ?? otherwise);
-    const follows = FOLLOWING.includes(figure);
+    const follows = isFollowing(figure);
     const make = (next: number) =>
       put((r) => {
         const told = figure === "send_response_bp" ? { ...r, sends: r.sends && { ...r.sends, response_bp: next } } : { ...r, [figure]: next };
-        const said = follows && depth !== null ? { ...told, depth_bp: depth } : told;
+        const said = follows && depth !== null ? saidAt(told, depth) : told;
         return withRange(said, figure, next, rangeOf(r, figure));
       });
     const say = (next: (before: Plan) => Plan) => {
@@ -102,14 +100,14 @@ export function Expected({ offer, plan, frame, figures, fresh, problems, change 
                   }
                 />
               ) : null}
-              {isSaid && follows && figures && <Follows response={response} figures={figures} value={value} stay={() => set({ depth_bp: null })} />}
+              {isSaid && follows && figures && <Follows {...{ response, figure, figures, value, set }} />}
               {isSaid && (
                 <span className="flex flex-wrap gap-x-4 gap-y-1 text-small">
                   <button type="button" className="quiet" onClick={() => change(put((r) => withRange(r, figure, value, range ? null : firstRange(value, figure))))}>
                     {range ? "One figure, no range" : "Say how sure you are"}
                   </button>
                   {unsay && (
-                    <button type="button" className="quiet" onClick={() => change(put((r) => withRange({ ...r, ...unsay }, figure, null, null)))}>
+                    <button type="button" className="quiet" onClick={() => change(put((r) => withRange({ ...r, ...unsay, also_at: r.also_at.filter((one) => one.of !== figure) }, figure, null, null)))}>
                       Leave it unsaid again
                     </button>
                   )}
@@ -358,20 +356,6 @@ export function Expected({ offer, plan, frame, figures, fresh, problems, change 
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
       )}
-    </p>
-  );
-}
-
-/** That a share moves with what the offer gives, where it does. */
-function Follows({ response, figures, value, stay }: { response: Response; figures: OfferFigures; value: number; stay: () => void }) {
-  const times = followed(response, figures.depth_bp);
-  if (!response.depth_bp || Math.abs(times - 1) < 0.01) return null;
-  return (
-    <p className="text-small text-soft">
-      Said when it gave away {rate(response.depth_bp)} of goods. Now that is {rate(figures.depth_bp)}, so it counts as {rate(Math.round(value * times))}.{" "}
-      <button type="button" className="quiet" onClick={stay}>
-        Let it stay as said
-      </button>
     </p>
   );
 }
