@@ -1,5 +1,6 @@
 """Afterwards: offers that ran before, and what they teach."""
 
+from collections.abc import Callable
 from typing import Annotated, Any
 
 from flask_openapi3 import APIBlueprint, Tag
@@ -7,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field, RootModel
 from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import told_offer
-from yellow_abacus.counting import UnsoundPlanError
+from yellow_abacus.counting import CountingRoom, UnsoundPlanError
 from yellow_abacus.files.kept_json import AgainstDoc, BehindDoc, KeptLineDoc, RecordDoc
 from yellow_abacus.files.learned_json import HistorySaysDoc, LookedDoc
 from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
@@ -18,6 +19,7 @@ from yellow_abacus.looking_back import look_back
 from yellow_abacus.store.history import version_to_be
 from yellow_abacus.store.kept import all_kept
 from yellow_abacus.store.models import KeptForecastRow, PastOfferRow
+from yellow_abacus.store.shop_file import ShopFile
 from yellow_abacus.store.told_offers import save_told
 from yellow_abacus.web.by_line import by_line
 from yellow_abacus.web.context import context, in_turn
@@ -119,27 +121,26 @@ def delete_kept(path: KeptPath):
 @api.get("/kept/<int:kept_id>", responses={200: AgainstDoc})
 def get_against(path: KeptPath):
     """A kept forecast, held against the orders of its days."""
-    at = context()
-    with at.shop_file.reading() as session:
-        row = _kept(session, path.kept_id)
-        session.expunge_all()
-    try:
-        with at.turn("long", "against"):
-            return against(at.shop_file, at.room, row).model_dump(mode="json")
-    except NothingCameError as error:
-        raise ApiError(409, "Nothing came yet", str(error)) from error
+    return _came_of(path.kept_id, "against", against)
 
 
 @api.get("/kept/<int:kept_id>/<part>", responses={200: BehindDoc})
 def get_behind(path: PartPath):
     """What a part of the difference between a kept forecast and what came is made of."""
+    return _came_of(path.kept_id, "behind", lambda shop, room, row: behind_part(shop, room, row, path.part))
+
+
+def _came_of(
+    kept_id: int, turn: str, find: Callable[[ShopFile, CountingRoom, KeptForecastRow], BaseModel]
+) -> dict[str, Any]:
+    """What is found of a kept forecast once some orders of its days came."""
     at = context()
     with at.shop_file.reading() as session:
-        row = _kept(session, path.kept_id)
+        row = _kept(session, kept_id)
         session.expunge_all()
     try:
-        with at.turn("long", "behind"):
-            return behind_part(at.shop_file, at.room, row, path.part).model_dump(mode="json")
+        with at.turn("long", turn):
+            return find(at.shop_file, at.room, row).model_dump(mode="json")
     except NothingCameError as error:
         raise ApiError(409, "Nothing came yet", str(error)) from error
 
