@@ -98,7 +98,7 @@ function MeasuredWord({ part, condition, slot, text, first, drop }: MeasuredProp
       figure={figure}
       more={
         <>
-          <div className="flex gap-2">
+          <div className="flex min-w-0 gap-2">
             <select
               className="min-w-0"
               aria-label="Measured in"

@@ -51,7 +51,7 @@ export function NumberWord({ title, children, figure, unsound = [], beside, more
           {beside}
         </>
       )}
-      {more && <div className="mt-2 grid gap-2 border-t border-line pt-2">{more}</div>}
+      {more && <div className="mt-2 grid grid-cols-[minmax(0,1fr)] gap-2 border-t border-line pt-2">{more}</div>}
       <Faults of={unsound} />
     </Slip>
   );
