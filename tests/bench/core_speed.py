@@ -68,6 +68,9 @@ def run() -> None:
     for (name, bar), plan in zip(PLANS, plans, strict=True):
         room.forecast(plan)
         held(f"{loaded.batch.axes.carts:,} carts: {name}", fresh_forecasts(room, plan), bar, 40)
+    sells_out = replace(plans[2], lost_if_sold_out_bp=3_000)
+    room.forecast(sells_out)
+    tell("five kinds, and goods that sell out", milliseconds(fresh_forecasts(room, sells_out), 20))
     values = count(1)
 
     def curve() -> object:

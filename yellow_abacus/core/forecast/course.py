@@ -23,7 +23,8 @@ from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Floats
 from yellow_abacus.core.offers import Offer, PutIn
 
 CELLS = WEEKDAYS * COHORTS
-EVERY_DRAW = slice(None)
+FEW_DRAWS = 1_000
+"""What is used of limits is kept by weekday for so many draws, and found for those asked where there are more."""
 LEAST_LEFT = 1e-9
 """Of a day, or of a limit: less is nothing."""
 
@@ -148,6 +149,7 @@ class _Running:
         self.limits = limits_of(plan, spans)
         self._met: dict[tuple[int, Ended, str | None], list[tuple[State, Floats]]] = {}
         self._uses: dict[tuple[int, Ended], list[tuple[Floats, Floats]]] = {}
+        self._use_by_weekday: dict[tuple[int, Ended], Floats] = {}
         self._uses_of_sent: dict[tuple[int, Ended, int, int], Floats] = {}
         self._spans_by_gone: dict[tuple[int, int], Span] = {}
         self.parts: dict[int, dict[Ended, Floats]] = {}
@@ -188,8 +190,8 @@ class _Running:
         """How much of each limit all orders use if none ends: [limit, draw]."""
         found = np.zeros((len(self.limits), self.drawn.draws))
         for (number, ended), orders in by_span.items():
-            for weekday in np.flatnonzero(orders.any(axis=0)).tolist():
-                found += self._use(number, ended, weekday, EVERY_DRAW) * orders[:, weekday]
+            for weight, each in self._uses_of(number, ended):
+                found += (_cells(orders, weight) @ each).T
             for at, share in sent[number, ended].items():
                 for weekday in np.flatnonzero(share.any(axis=0)).tolist():
                     found += self._use_of_sent(number, ended, at, weekday) * share[:, weekday]
@@ -356,26 +358,42 @@ class _Running:
                     found += self._use_of_sent(number, ended, offer, weekday)[:, here] * share
         return found
 
-    def _use(self, number: int, ended: Ended, weekday: int, here: Bools | slice) -> Floats:
+    def _use(self, number: int, ended: Ended, weekday: int, here: Bools) -> Floats:
         """How much of each limit one order of a weekday uses, those it brings included: [limit, draw], of some
         draws."""
-        parts = self._uses.get((number, ended))
-        if parts is None:
-            parts = self._uses[number, ended] = list(self._uses_of(number, ended))
-        found: Floats = sum((weight[here] @ each[weekday] for weight, each in parts), start=np.zeros(1)).T
-        return np.broadcast_to(found, (len(self.limits), len(self.drawn.volume[here])))
+        parts = self._uses_of(number, ended)
+        if self.drawn.draws > FEW_DRAWS:
+            found, mine = np.zeros((here.sum(), len(self.limits))), slice(weekday * COHORTS, (weekday + 1) * COHORTS)
+            for weight, each in parts:
+                found += weight[here] @ each[mine]
+            return found.T
+        known = self._use_by_weekday.get((number, ended))
+        if known is None:
+            known = np.zeros((self.drawn.draws, WEEKDAYS * len(self.limits)))
+            for weight, each in parts:
+                by_cohort = each.reshape(WEEKDAYS, COHORTS, -1).transpose(1, 0, 2)
+                known += weight @ by_cohort.reshape(COHORTS, -1)
+            self._use_by_weekday[number, ended] = known
+        result: Floats = known.reshape(-1, WEEKDAYS, len(self.limits))[here, weekday].T
+        return result
 
-    def _uses_of(self, number: int, ended: Ended) -> Iterator[tuple[Floats, Floats]]:
-        """How likely orders are of each cohort, [draw, cohort], and what one uses: [weekday, cohort, limit]."""
+    def _uses_of(self, number: int, ended: Ended) -> list[tuple[Floats, Floats]]:
+        """How likely orders are of each cohort, [draw, cohort], and what one of a weekday uses: [cell, limit]."""
+        known = self._uses.get((number, ended))
+        if known is None:
+            known = self._uses[number, ended] = list(self._find_uses(number, ended))
+        return known
+
+    def _find_uses(self, number: int, ended: Ended) -> Iterator[tuple[Floats, Floats]]:
         for state, chance in self._states(number, ended):
             for sums, share, _ in parts_of(state, self.drawn):
                 each, of_reached = self._per_order(state.numbers, sums)
                 weight = chance * share[:, None]
-                yield weight, each.reshape(WEEKDAYS, COHORTS, -1)
+                yield weight, each
                 for place, at in enumerate(state.numbers):
                     extra = self.drawn.extra_followed(at)
                     if extra.any():
-                        yield weight * extra, of_reached[:, place].reshape(WEEKDAYS, COHORTS, -1)
+                        yield weight * extra, of_reached[:, place]
 
     def _use_of_sent(self, number: int, ended: Ended, at: int, weekday: int) -> Floats:
         """How much of each limit all those use who answer what an offer sent, if they come on a weekday: [limit,
