@@ -1,8 +1,9 @@
 """Keeping a forecast, and holding it against what came: what the command line and the web both call."""
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from datetime import UTC, date, timedelta
+from functools import cached_property
 
 import numpy as np
 
@@ -28,6 +29,7 @@ from yellow_abacus.files.kept_json import (
     KeptDoc,
     KeptLineDoc,
     OddDoc,
+    PartDoc,
     RecordDoc,
     UnknownCodeDoc,
     difference_doc,
@@ -40,7 +42,7 @@ from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.learning.came import Came, came
 from yellow_abacus.learning.kept_out import DAYS_BEFORE, read
 from yellow_abacus.learning.ran import Past, all_ran
-from yellow_abacus.learning.splitting import Each, Key, Part, behind, split
+from yellow_abacus.learning.splitting import Each, Key, behind, split
 from yellow_abacus.store.kept import keep
 from yellow_abacus.store.mixes import USUAL
 from yellow_abacus.store.models import KeptForecastRow
@@ -94,14 +96,62 @@ def listed(row: KeptForecastRow, last: date | None) -> KeptLineDoc:
 def against(shop_file: ShopFile, room: CountingRoom, row: KeptForecastRow) -> AgainstDoc:
     """A kept forecast against the orders of its days. Raises NothingCameError, and UnsoundPlanError where its plan
     makes no sense in the shop any more."""
+    return _against(shop_file, row, _see(room, row))
+
+
+@dataclass(frozen=True, eq=False)
+class _Seen:
+    """A kept forecast, and the orders that came of its days, of which `gone` are."""
+
+    at: Counted
+    kept: KeptDoc
+    plan: Plan
+    real: Came
+    gone: int
+
+    @property
+    def part(self) -> float:
+        """Of the orders expected, those of the days gone."""
+        window = self.kept.forecast.over_time.days
+        whole = sum(one.orders for one in window)
+        return sum(one.orders for one in window[: self.gone]) / whole if whole else 1.0
+
+    @property
+    def then(self) -> Each:
+        """As it was forecast."""
+        return Each(self.kept.expects.today_each, self.kept.expects.planned_each)
+
+    @cached_property
+    def now(self) -> Each:
+        """The same forecast, of the same orders, at the prices and costs of now."""
+        kept, loaded = self.kept, self.at.loaded.before(self.kept.until)
+        if not loaded.batch.axes.carts and not kept.mix.sketched:
+            return self.then
+        before = Counted(loaded, Forecaster(expect(loaded.history)), caveats=[])
+        window = (kept.plan.first_day, kept.plan.last_day)
+        found = averages_of(before.expecting_terms(kept.mix, window), self.plan)
+        return Each(found.today_each, found.planned_each)
+
+    @property
+    def parts(self) -> list[PartDoc]:
+        """Why what came differs: see `splitting`. Empty where nothing came."""
+        real, orders = self.real, len(self.real.carts)
+        if not orders:
+            return []
+        as_came = Each(float(real.as_today.mean()), float(real.planned.mean()))
+        expected = self.kept.expects.orders.likely * self.part
+        return part_docs(split(expected, self.then, self.now, orders, as_came, float(real.charged.mean())))
+
+
+def _see(room: CountingRoom, row: KeptForecastRow) -> _Seen:
+    """Raises as `against`."""
     kept, at = KeptDoc.model_validate(row.told), room.current()
     last = at.loaded.orders.last_day
     if last is None or last < row.first_day:
         raise NothingCameError(f"No order of {row.first_day} to {row.last_day} has come yet. Bring them in at Carts.")
     gone = (min(last, row.last_day) - row.first_day).days + 1
     plan = _as_kept(at, kept)
-    real = came(at.loaded.history, at.loaded.orders.charged, plan, last)
-    return _against(shop_file, at, row, kept, plan, real, gone)
+    return _Seen(at, kept, plan, came(at.loaded.history, at.loaded.orders.charged, plan, last), gone)
 
 
 def _as_kept(at: Counted, kept: KeptDoc) -> Plan:
@@ -112,13 +162,9 @@ def _as_kept(at: Counted, kept: KeptDoc) -> Plan:
     return doc.plan()
 
 
-def _against(
-    shop_file: ShopFile, at: Counted, row: KeptForecastRow, kept: KeptDoc, plan: Plan, real: Came, gone: int
-) -> AgainstDoc:
-    loaded, expects = at.loaded, kept.expects
-    window = kept.forecast.over_time.days
-    whole = sum(one.orders for one in window)
-    part = sum(one.orders for one in window[:gone]) / whole if whole else 1.0
+def _against(shop_file: ShopFile, row: KeptForecastRow, seen: _Seen) -> AgainstDoc:
+    at, kept, plan, real, gone, part = seen.at, seen.kept, seen.plan, seen.real, seen.gone, seen.part
+    loaded, expects, window = at.loaded, kept.expects, kept.forecast.over_time.days
     orders = len(real.carts)
     besides = expects.besides * part
     profit = held("profit", "You keep", expects.profit, float(real.charged.sum()) - besides, part)
@@ -128,7 +174,7 @@ def _against(
         held("off", "Came off goods", expects.off, float(real.off_charged.sum()), part),
         profit,
     ]
-    parts = part_docs(_split(at, kept, plan, real, part)) if orders else []
+    parts = seen.parts
     digits = loaded.minor_digits
     odd, others = _odd(shop_file, at, real)
     return AgainstDoc(
@@ -156,18 +202,15 @@ def _against(
 
 def behind_part(shop_file: ShopFile, room: CountingRoom, row: KeptForecastRow, key: Key) -> BehindDoc:
     """What a part of the difference is made of. Raises as `against`."""
-    told, kept, at = against(shop_file, room, row), KeptDoc.model_validate(row.told), room.current()
-    plan = _as_kept(at, kept)
-    real = came(at.loaded.history, at.loaded.orders.charged, plan, at.loaded.orders.last_day)
-    part = next((one for one in told.split if one.key == key), None)
+    seen = _see(room, row)
+    part = next((one for one in seen.parts if one.key == key), None)
     if part is None:
         raise NothingCameError("No order of the days gone has come: there is nothing behind it.")
-    then = Each(kept.expects.today_each, kept.expects.planned_each)
-    now = _as_now(at, kept, plan) or then
+    then, now, real = seen.then, seen.now, seen.real
     each = {"volume": then.plan, "mix": now.today, "response": now.plan - now.today}.get(key)
-    days = _days_behind(told.by_day, then, part.amount) if key == "volume" else []
+    days = _days_behind(_by_day(seen.kept, real, seen.gone), then, part.amount) if key == "volume" else []
     adds = behind(key, then, now, real.as_today, real.planned, real.charged)
-    orders = [] if key in ("volume", "prices") else _orders_behind(shop_file, at, real, adds)
+    orders = [] if key in ("volume", "prices") else _orders_behind(shop_file, seen.at, real, adds)
     told_of = sum(one.amount for one in days) + sum(one.amount for one in orders)
     return BehindDoc(
         key=key,
@@ -240,31 +283,6 @@ def _to_come(at: Counted, kept: KeptDoc, real: Came, gone: int) -> str:
     differs = float((real.planned - real.as_today).mean()) - (kept.expects.planned_each - kept.expects.today_each)
     impact = was + differs * orders
     return to_come(impact, was, len(real.carts), at.loaded.currency, at.loaded.minor_digits)
-
-
-def _split(at: Counted, kept: KeptDoc, plan: Plan, real: Came, part: float) -> tuple[Part, ...]:
-    """Why what came differs: see `splitting`."""
-    then = Each(kept.expects.today_each, kept.expects.planned_each)
-    orders = len(real.carts)
-    mean = {name: float(getattr(real, name).mean()) for name in ("as_today", "planned", "charged")}
-    return split(
-        kept.expects.orders.likely * part,
-        then,
-        _as_now(at, kept, plan) or then,
-        orders,
-        Each(mean["as_today"], mean["planned"]),
-        mean["charged"],
-    )
-
-
-def _as_now(at: Counted, kept: KeptDoc, plan: Plan) -> Each | None:
-    """The kept forecast, of the same orders, at the prices and costs of now."""
-    loaded = at.loaded.before(kept.until)
-    if not loaded.batch.axes.carts and not kept.mix.sketched:
-        return None
-    before = Counted(loaded, Forecaster(expect(loaded.history)), caveats=[])
-    found = averages_of(before.expecting_terms(kept.mix, (kept.plan.first_day, kept.plan.last_day)), plan)
-    return Each(found.today_each, found.planned_each)
 
 
 def _offers(kept: KeptDoc, real: Came, part: float) -> list[HeldOfferDoc]:

@@ -93,6 +93,10 @@ class AlsoAt:
 
     __pydantic_config__ = CLOSED
 
+    def problems(self) -> Iterator[Problem]:
+        yield from rate_between("depth_bp", "What it gives away", self.depth_bp, 1, WHOLE_BP)
+        yield from rate_between("value_bp", NAMES[self.of], self.value_bp, 0, MOST[self.of])
+
 
 @dataclass(frozen=True)
 class Sends:
@@ -244,13 +248,7 @@ class Response:
     def _of_depths(self) -> Iterator[Problem]:
         for number, one in enumerate(self.also_at):
             path: Path = ("also_at", number)
-            yield from (
-                problem.inside(*path)
-                for problem in (
-                    *rate_between("depth_bp", "What it gives away", one.depth_bp, 1, WHOLE_BP),
-                    *rate_between("value_bp", NAMES[one.of], one.value_bp, 0, MOST[one.of]),
-                )
-            )
+            yield from (problem.inside(*path) for problem in one.problems())
             before = [other.depth_bp for other in self.also_at[:number] if other.of == one.of]
             if not self.likely(one.of) or not self.depth_bp:
                 mend = "Say it first, at what the offer gives away now."

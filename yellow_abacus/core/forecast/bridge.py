@@ -76,7 +76,7 @@ def bridge(found: Sides, enough: Sides) -> tuple[BridgeStep, ...]:
     amounts = {
         "volume": _kept(enough.staying) - _kept(enough.otherwise),
         **{step: sum(float(change[INDEX[row]]) for row in rows_of_step(step)) for step in (*_NAMED, "other")},
-        "sold_out": 0.0 if enough is found else lost,
+        "sold_out": lost,
         "top_ups": float(takings.topped_up[0, LEDGER].sum()),
         "more_orders": float((takings.extra + takings.sent)[0, LEDGER].sum()),
         "borrowed": -float(takings.borrowed[0]),

@@ -103,7 +103,7 @@ def limits_of(plan: Plan, spans: Sequence[Span]) -> list[Limit]:
 def gone_of(span: Span, limits: Sequence[Limit], ended: Ended) -> int:
     """Which of the goods that may sell out are gone once some limits have ended: bits, as in `Mix.sold_out`."""
     bit = {sku: 1 << at for at, sku in enumerate(span.mix.may_sell_out)}
-    return sum(bit.get(limits[number].sku, 0) for number in ended if limits[number].of == "stock")
+    return sum(bit.get(limits[number].sku, 0) for number in ended)
 
 
 def open_after(span: Span, limits: Sequence[Limit], ended: Ended) -> Opened:
@@ -151,7 +151,6 @@ class _Running:
         self._uses: dict[tuple[int, Ended], list[tuple[Floats, Floats]]] = {}
         self._use_by_weekday: dict[tuple[int, Ended], Floats] = {}
         self._uses_of_sent: dict[tuple[int, Ended, int, int], Floats] = {}
-        self._spans_by_gone: dict[tuple[int, int], Span] = {}
         self.parts: dict[int, dict[Ended, Floats]] = {}
 
     @cached_property
@@ -203,20 +202,14 @@ class _Running:
         """The states of a span and the chance of each: [draw, cohort]. key: of a code that everybody holds."""
         known = self._met.get((number, ended, key))
         if known is None:
-            span = self._sold_out(number, gone_of(self.spans[number], self.limits, ended))
+            whole = self.spans[number]
+            span = whole.sold_out(gone_of(whole, self.limits, ended))
             drawn = self.drawn if key is None else self.drawn.everybody_holds(key)
             opened = open_after(span, self.limits, ended)
             sets = available_sets(opened, drawn)
             sets = _with_sharp(self.plan, opened, sets) if key is None else sets
             known = [(self.finder.state(span, one, self.plan), one.chance) for one in sets]
             self._met[number, ended, key] = known
-        return known
-
-    def _sold_out(self, number: int, gone: int) -> Span:
-        """A span while some goods are gone; the same object for the same."""
-        known = self._spans_by_gone.get((number, gone))
-        if known is None:
-            known = self._spans_by_gone[number, gone] = self.spans[number].sold_out(gone)
         return known
 
     def _sends(self) -> Iterator[int]:

@@ -27,14 +27,14 @@ from yellow_abacus.core.forecast.rods import Rod, make_rods
 from yellow_abacus.core.forecast.selling_out import may_sell_out
 from yellow_abacus.core.forecast.sharp import of_every_order
 from yellow_abacus.core.forecast.shifting import shifted
-from yellow_abacus.core.forecast.states import Span, State, by_cell, over_cells
+from yellow_abacus.core.forecast.states import Span, State, by_cell
 from yellow_abacus.core.forecast.staying import those_that_stay
 from yellow_abacus.core.forecast.sums import AT, Sums
-from yellow_abacus.core.forecast.switching import lost_to
+from yellow_abacus.core.forecast.switching import lost_an_order
 from yellow_abacus.core.forecast.takings import Takings, depth_of, following, profit_of, takings_of
 from yellow_abacus.core.forecast.topping_up import Scene, taken_up, topped_up
 from yellow_abacus.core.forecast.volume import Volume
-from yellow_abacus.core.ground.keeper import SMALL, Keeper
+from yellow_abacus.core.ground.keeper import Keeper
 from yellow_abacus.core.ground.money import WHOLE_BP, Floats
 from yellow_abacus.core.offers import Offer
 
@@ -154,7 +154,7 @@ class Forecaster:
         self._stands = stands  # not itself, which would keep all of it from going with its last use
         self.expected, self.shop, self.batch = expected, history.shop, history.batch
         self.outlook = Outlook(self.shop, history.mix, former) if outlook is None else outlook
-        self._selling_out = Keeper(SELLING_OUT_KEPT, weigh=lambda skus: SMALL + 8 * len(skus))
+        self._selling_out = Keeper(SELLING_OUT_KEPT)
 
     @property
     def stands(self) -> "Forecaster":
@@ -227,9 +227,11 @@ class Forecaster:
             return State(span, available, built, of_every_order(built), {}, {})
         sums = self.outlook.sums(span.mix, offers, plan.apply, span.today)
         met, of_offer, of_shift = by_cell(span.source, sums), dict[int, Sums](), dict[int, Sums]()
+        of_others: dict[int, Floats] = {}
         topping = [place for place, offer in enumerate(offers) if offer.response.top_up_bp is not None]
         shifting = [place for place, offer in enumerate(offers) if offer.response.shift_bp is not None]
-        if topping or shifting or available.added:
+        switching = [place for place, offer in enumerate(offers) if offer.response.switched_bp is not None]
+        if topping or shifting or switching or available.added:
             branched = span.mix.branched((*offers, *span.today))
             scene = Scene(self.outlook, branched, offers, plan.apply, span.today)
             more = taken_up(scene, [numbers.index(at) for at in available.added])
@@ -238,18 +240,11 @@ class Forecaster:
                 {numbers[place]: by_cell(span.source, change) for place, change in found.items()}
                 for found in (topped_up(scene, topping), shifted(scene, shifting))
             )
-        return State(span, available, sums, met, of_offer, of_shift, self._switched(span, available, met, plan))
-
-    def _switched(self, span: Span, available: Available, met: Sums, plan: Plan) -> dict[int, Floats]:
-        """As in `State`. met: the state's sums by cell."""
-        offers, found = tuple(offer for _, offer in available.offers), {}
-        for place, (at, offer) in enumerate(available.offers):
-            if offer.response.switched_bp is not None:
-                scene = Scene(self.outlook, span.mix.branched((*offers, *span.today)), offers, plan.apply, span.today)
-                lost = over_cells(span.source, scene.mix.groups) @ lost_to(scene, place)
-                orders = met.reached[:, place, AT["orders"]]
-                found[at] = np.divide(lost, orders, out=np.zeros_like(lost), where=orders > 0)
-        return found
+            of_others = {
+                numbers[place]: lost_an_order(scene, span.source, place, met.reached[:, place, AT["orders"]])
+                for place in switching
+            }
+        return State(span, available, sums, met, of_offer, of_shift, of_others)
 
     def course(self, plan: Plan, drawn: Drawn) -> Course:
         return run(self, plan, self.spans(plan), drawn)
@@ -323,14 +318,15 @@ class Forecaster:
 
     def sides(self, plan: Plan) -> Sides:
         """All that the bridge of a plan stands on."""
-        return self._sides(plan, self.stands.course(plan.today, self.stands.as_it_stands(plan)), self.drawn(plan))
+        drawn = self.drawn(plan)
+        now, then = self.stands.course(plan.today, self.stands.as_it_stands(plan)), self.course(plan, drawn)
+        return self._sides(plan, now, then, drawn)
 
-    def _sides(self, plan: Plan, now: Course, drawn: Drawn, then: Course | None = None) -> Sides:
+    def _sides(self, plan: Plan, now: Course, then: Course, drawn: Drawn) -> Sides:
         """now, then: the courses of today and of the plan. drawn: the plan's likely values."""
         today = takings_of(now, self.stands.as_it_stands(plan))
         otherwise = today if self._stands is None else self._as_it_stands_here(plan)
-        planned = takings_of(self.course(plan, drawn) if then is None else then, drawn)
-        return Sides(today, otherwise, self.staying(plan, otherwise), planned)
+        return Sides(today, otherwise, self.staying(plan, otherwise), takings_of(then, drawn))
 
     def _as_it_stands_here(self, plan: Plan) -> Takings:
         """What the plan's days come to with nothing but what is otherwise in this shop."""
@@ -352,7 +348,7 @@ class Forecaster:
     def forecast(self, plan: Plan) -> Forecast:
         drawn = self.drawn(plan)
         now, then = self.stands.course(plan.today, self.stands.as_it_stands(plan)), self.course(plan, drawn)
-        found = self._sides(plan, now, drawn, then)
+        found = self._sides(plan, now, then, drawn)
         enough = found if plan.as_if_enough is plan else self.sides(plan.as_if_enough)
         after, today, planned = found.planned, _figures(found.today), _figures(found.planned)
         figures = figures_of(plan.offers)

@@ -129,12 +129,11 @@ class Mix(Apart):
     @cached_property
     def bought(self) -> dict[int, Floats]:
         """Units of each SKU that may sell out, by cart."""
-        batch = self.batch
-        found = {}
-        for sku in self.may_sell_out:
-            units = batch.axes.sum_by_cart(np.where(batch.sku_by_line == sku, batch.quantity_by_line, 0))
-            found[sku] = units.astype(np.float64)
-        return found
+        sku_by_line, units = self.batch.sku_by_line, self.batch.quantity_by_line
+        return {
+            sku: self.batch.axes.sum_by_cart(units * (sku_by_line == sku)).astype(np.float64)
+            for sku in self.may_sell_out
+        }
 
     def branched(self, offers: tuple[Offer, ...]) -> "Mix":
         """The carts by all that is not known of them and changes what these offers do."""

@@ -3,8 +3,6 @@
 docs/sums.md, "Day by day".
 """
 
-from typing import Protocol
-
 import numpy as np
 
 from yellow_abacus.core.forecast.chances import Drawn
@@ -16,23 +14,13 @@ from yellow_abacus.core.forecast.states import State, over_cells
 from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.money import Floats, Ints
 from yellow_abacus.core.pricing.reached import reached
-from yellow_abacus.core.shop.shop import Shop
-
-
-class Room(Protocol):
-    """Where the carts were priced."""
-
-    @property
-    def shop(self) -> Shop: ...
-    @property
-    def outlook(self) -> Outlook: ...
 
 
 class Needed:
     """Units of some SKUs (index), as courses of one plan need them."""
 
-    def __init__(self, room: Room, plan: Plan, drawn: Drawn, skus: Ints) -> None:
-        self.room, self.plan, self.drawn, self.skus = room, plan, drawn, skus
+    def __init__(self, outlook: Outlook, plan: Plan, drawn: Drawn, skus: Ints) -> None:
+        self.outlook, self.plan, self.drawn, self.skus = outlook, plan, drawn, skus
         self._known: dict[int, _Units] = {}
 
     def of(self, course: Course) -> Floats:
@@ -41,7 +29,7 @@ class Needed:
         for flow in course.flows:
             state = flow.state
             if id(state) not in self._known:
-                self._known[id(state)] = _Units(self.room, self.plan, state, self.drawn, self.skus)
+                self._known[id(state)] = _Units(self.outlook, self.plan, state, self.drawn, self.skus)
             whole += self._known[id(state)].of(flow)
         return whole
 
@@ -49,12 +37,12 @@ class Needed:
 class _Units:
     """Units of some SKUs that orders of a state hold: of every order, and of those each offer takes effect on."""
 
-    def __init__(self, room: Room, plan: Plan, state: State, drawn: Drawn, skus: Ints) -> None:
+    def __init__(self, outlook: Outlook, plan: Plan, state: State, drawn: Drawn, skus: Ints) -> None:
         self.drawn, self.state, self.skus = drawn, state, skus
         self.brings = [at for at in state.numbers if drawn.extra_by_cell(at).any()]
         offers, span = tuple(offer for _, offer in state.available.offers), state.span
         if state.available.sharp and plan.sharp is not None:
-            mix = plan.sharp.mix(room.shop, span.mix.batch.goods)
+            mix = plan.sharp.mix(outlook.shop, span.mix.batch.goods)
             each = _by_group(mix, mix.share_by_cart, skus).sum(axis=0)
             self.every = np.tile(each, (CELLS, 1))
             self.reached = {at: self.every for at in self.brings}
@@ -63,12 +51,11 @@ class _Units:
         self.every = self._by_cell(mix, mix.share_by_cart)
         self.reached = {}
         if self.brings:
-            carts = np.flatnonzero(np.logical_or.reduce(reached(offers, room.shop, mix.batch), axis=0))
-            rows = room.outlook.costed(mix, offers, plan.apply, carts, span.today)
+            carts = np.flatnonzero(np.logical_or.reduce(reached(offers, outlook.shop, mix.batch), axis=0))
+            rows = outlook.costed(mix, offers, plan.apply, carts, span.today)
             for at in self.brings:
-                took = rows.took_effect[state.numbers.index(at)] * rows.share_by_row
-                by_cart = summed_by(rows.cart_by_row, took, mix.batch.axes.carts) * mix.share_by_cart
-                self.reached[at] = self._by_cell(mix, by_cart)
+                took = rows.took_effect_by_cart(state.numbers.index(at), mix.batch.axes.carts)
+                self.reached[at] = self._by_cell(mix, took * mix.share_by_cart)
 
     def _by_cell(self, mix: Mix, weight_by_cart: Floats) -> Floats:
         """[cell, SKU]."""

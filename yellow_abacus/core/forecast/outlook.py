@@ -21,7 +21,7 @@ from yellow_abacus.core.forecast.former import BareFigures, Former, KnownSet
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.sketched import is_sketched
 from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER, Costed, Sums, end_to_end
-from yellow_abacus.core.ground.axes import Axes, summed_by
+from yellow_abacus.core.ground.axes import Axes
 from yellow_abacus.core.ground.keeper import Found, Keeper, size_of
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer, PricedPart
@@ -146,9 +146,7 @@ class Outlook:
         some = np.flatnonzero(reaches)
         rows = rows_of_some(self.shop, mix.batch, some, today, there[:, some])
         costed = beside_today(costed_rows(self.shop, rows, today, apply, there[:, some]), None)
-        took_effect[:, some] = [
-            summed_by(rows.cart_by_row, took * rows.share_by_row, len(some)) for took in costed.took_effect
-        ]
+        took_effect[:, some] = [costed.took_effect_by_cart(at, len(some)) for at in range(len(today))]
         return AsToday(
             replace(bare, figures=bare.figures.instead(some, costed, rows.option_by_row)), reaches, took_effect
         )

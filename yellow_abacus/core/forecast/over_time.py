@@ -78,7 +78,7 @@ class _Days:
 
     def needs(self, skus: Ints) -> Floats:
         """Units of the SKUs, one row a day."""
-        needed = Needed(self.room, self.plan, self.drawn, skus)
+        needed = Needed(self.room.outlook, self.plan, self.drawn, skus)
         return np.array([needed.of(course)[0] for course in self.courses.values()])
 
 

@@ -4,7 +4,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
+from yellow_abacus.core.clauses.response import Ranging
 from yellow_abacus.core.forecast.sharp import Sharp
+from yellow_abacus.core.ground.money import WHOLE_BP
 from yellow_abacus.core.offers import Offer, When
 from yellow_abacus.core.pricing.pricing import Apply
 
@@ -77,6 +79,18 @@ class Plan:
     @property
     def every(self) -> tuple[Offer, ...]:
         return both_sides(self.running, self.offers)
+
+    @property
+    def ranged(self) -> dict[tuple[int, Ranging], tuple[float, float, float]]:
+        """Low, likely and high of every figure that has a range, as shares, by offer's number and figure. A code's is
+        that of the first offer with it."""
+        found = {}
+        for at, offer in enumerate(self.offers):
+            for one in offer.response.ranges:
+                likely = offer.response.likely(one.of)
+                if likely is not None and one.low < one.high:
+                    found[at, one.of] = (one.low / WHOLE_BP, likely / WHOLE_BP, one.high / WHOLE_BP)
+        return found
 
     @property
     def own(self) -> tuple[int, ...]:

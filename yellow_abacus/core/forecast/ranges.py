@@ -181,28 +181,15 @@ def many_draws(forecaster: Forecaster, plan: Plan, likely: Drawn, draws: int = D
         draws=draws,
         told={
             (at, figure): draws_of(f"{plan.offers[at].id} {figure}", *values, MOST[figure] / WHOLE_BP)[:draws]
-            for (at, figure), values in _ranged(plan).items()
+            for (at, figure), values in plan.ranged.items()
         },
         orders=None if orders is None else draws_of(ORDERS, orders[0], 1.0, orders[1], np.inf)[:draws],
     )
 
 
-def _ranged(plan: Plan) -> dict[tuple[int, Ranging], tuple[float, float, float]]:
-    """Low, likely and high of every figure that has a range, as shares. A code's is that of the first offer with
-    it.
-    """
-    found: dict[tuple[int, Ranging], tuple[float, float, float]] = {}
-    for at, offer in enumerate(plan.offers):
-        for one in offer.response.ranges:
-            likely = offer.response.likely(one.of)
-            if likely is not None and one.low < one.high:
-                found[at, one.of] = (one.low / WHOLE_BP, likely / WHOLE_BP, one.high / WHOLE_BP)
-    return found
-
-
 def _swings(forecaster: Forecaster, plan: Plan) -> tuple[Swing, ...]:
     """Every figure at its low and at its high, all in one course."""
-    told, orders, likely = _ranged(plan), forecaster.expected.orders_between, forecaster.drawn(plan)
+    told, orders, likely = plan.ranged, forecaster.expected.orders_between, forecaster.drawn(plan)
     size = 2 * len(told) + (2 if orders else 0)
     if not size:
         return ()

@@ -13,18 +13,18 @@ from yellow_abacus.core.forecast.chances import Drawn
 from yellow_abacus.core.forecast.course import Course
 from yellow_abacus.core.forecast.expected import Expected
 from yellow_abacus.core.forecast.needed import Needed
-from yellow_abacus.core.forecast.needed import Room as Shelves
+from yellow_abacus.core.forecast.outlook import Outlook
 from yellow_abacus.core.forecast.plan import Plan
-from yellow_abacus.core.ground.money import WHOLE_BP
 
 MOST_SOLD_OUT = 10
 """So many goods may sell out, those of whose stock most is needed first; of others there is enough."""
 
 
-class Room(Shelves, Protocol):
+class Room(Protocol):
     """What forecasts a plan."""
 
     expected: Expected
+    outlook: Outlook
 
     def drawn(self, plan: Plan) -> Drawn: ...
     def course(self, plan: Plan, drawn: Drawn) -> Course: ...
@@ -37,7 +37,7 @@ def may_sell_out(room: Room, plan: Plan) -> tuple[int, ...]:
     if not len(stocked):
         return ()
     drawn = _at_most(room, plan)
-    needed = Needed(room, plan, drawn, stocked).of(room.course(plan, drawn)).max(axis=0)
+    needed = Needed(room.outlook, plan, drawn, stocked).of(room.course(plan, drawn)).max(axis=0)
     stock = goods.stock[stocked]
     order = np.lexsort((stocked, -needed / np.maximum(stock, 1.0)))
     over = order[needed[order] > stock[order]]
@@ -48,9 +48,6 @@ def _at_most(room: Room, plan: Plan) -> Drawn:
     """Two draws: the likely values, and the highest of every figure."""
     orders = room.expected.orders_between
     drawn = replace(room.drawn(plan), draws=2, orders=None if orders is None else np.array([1.0, orders[1]]))
-    for at, offer in enumerate(plan.offers):
-        for one in offer.response.ranges:
-            likely = offer.response.likely(one.of)
-            if likely is not None:
-                drawn = drawn.otherwise(at, one.of, np.array([likely, max(likely, one.high)]) / WHOLE_BP)
+    for (at, figure), (_, likely, high) in plan.ranged.items():
+        drawn = drawn.otherwise(at, figure, np.array([likely, high]))
     return drawn

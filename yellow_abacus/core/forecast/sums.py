@@ -275,6 +275,10 @@ class Costed:
             units = np.zeros(len(cart)) if put_in is None else put_in[rows]
             yield sku, units if bought is None else units + bought[cart]
 
+    def took_effect_by_cart(self, at: int, carts: int) -> Floats:
+        """On how many of the ways it may go each of so many carts is one that an offer took effect on."""
+        return summed_by(self.cart_by_row, self.took_effect[at] * self.share_by_row, carts)
+
     def some(self, rows: slice | Ints, source: Sequence[int | None]) -> "Costed":
         """Some rows. source: as in `Sums.with_offers`."""
         share = self.share_by_row[rows]

@@ -8,11 +8,11 @@ from dataclasses import replace
 
 import numpy as np
 
-from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.costing.margins import margins
+from yellow_abacus.core.forecast.expected import Source
 from yellow_abacus.core.forecast.mix import Mix
+from yellow_abacus.core.forecast.states import over_cells
 from yellow_abacus.core.forecast.topping_up import Scene
-from yellow_abacus.core.goods.scope import Scope
 from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.offers import Offer
@@ -20,37 +20,33 @@ from yellow_abacus.core.pricing.reached import reached
 from yellow_abacus.core.shop.shop import Shop
 
 
-def lost_to(scene: Scene, at: int) -> Floats:
-    """What other goods lose, minor units, if all units in scope of the orders an offer takes effect on were bought in
-    their place: of an order on average, by group of its carts.
+def lost_an_order(scene: Scene, source: Source, at: int, reached_by_cell: Floats) -> Floats:
+    """What other goods lose, minor units, to an order an offer takes effect on if all its units in scope are bought
+    in their place: by cell.
 
-    at: the offer.
+    at: the offer. reached_by_cell: of an order of each weekday and cohort, how likely the offer takes effect on it.
     """
-    offer = scene.offers[at]
-    key = scene.key("switched", at, offer.response.switched_of)
-    return scene.outlook.kept(key, lambda: _lost_to(scene, at))
+    key = scene.key("switched", at, scene.offers[at].response.switched_of)
+    lost = over_cells(source, scene.mix.groups) @ scene.outlook.kept(key, lambda: _lost(scene, at))
+    return np.divide(lost, reached_by_cell, out=np.zeros_like(lost), where=reached_by_cell > 0)
 
 
-def _lost_to(scene: Scene, at: int) -> Floats:
+def _lost(scene: Scene, at: int) -> Floats:
+    """Of an order on average, by group of its carts."""
     mix, offer, outlook = scene.mix, scene.offers[at], scene.outlook
-    carts = np.flatnonzero(reached(scene.offers, outlook.shop, mix.batch)[at])
+    batch, carts = mix.batch, np.flatnonzero(reached(scene.offers, outlook.shop, mix.batch)[at])
     rows = outlook.costed(mix, scene.offers, scene.apply, carts, scene.today)
-    took = summed_by(rows.cart_by_row, rows.took_effect[at] * rows.share_by_row, mix.batch.axes.carts)
-    by_cart = took * mix.share_by_cart * units_in(mix.batch, offer.on)
+    units = batch.axes.sum_by_cart(batch.quantity_by_line * batch.lines_in(offer.on))
+    by_cart = rows.took_effect_by_cart(at, batch.axes.carts) * mix.share_by_cart * units
     found = summed_by(mix.groups.number_by_cart, by_cart, len(mix.groups))
     return found * kept_by_others(outlook.shop, mix, offer)
-
-
-def units_in(batch: CartBatch, scope: Scope) -> Floats:
-    """Units of goods in a scope, by cart."""
-    return batch.axes.sum_by_cart(np.where(batch.lines_in(scope), batch.quantity_by_line, 0)).astype(np.float64)
 
 
 def kept_by_others(shop: Shop, mix: Mix, offer: Offer) -> Floats:
     """What a unit keeps on average, minor units, of the goods an offer's are bought in place of: not its own."""
     batch = mix.batch
     other = batch.lines_in(offer.response.switched_of) & ~batch.lines_in(offer.on)
-    units = np.where(other, batch.quantity_by_line, 0) * mix.share_by_cart[batch.axes.cart_by_line]
+    units = batch.quantity_by_line * other * mix.share_by_cart[batch.axes.cart_by_line]
     costed = replace(batch.goods, unit_cost=np.nan_to_num(batch.goods.unit_cost))
     kept = np.nan_to_num(margins(shop, costed, costed.standing_price).kept)[batch.sku_by_line]
     result: Floats = np.asarray(units @ kept / (units.sum() or 1.0))
