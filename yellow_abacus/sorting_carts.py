@@ -6,7 +6,7 @@ import numpy as np
 
 from yellow_abacus.core.forecast.cart_types import BY_TYPE
 from yellow_abacus.core.forecast.known_types import KnownTypes, Standing, places, standing
-from yellow_abacus.core.forecast.sums import LEDGER
+from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.ground.money import Floats, Ints
 from yellow_abacus.counting import Counted, CountingRoom
 from yellow_abacus.store.cart_types import save_types
@@ -27,7 +27,7 @@ class TypesSeen:
 
 def kept_by_cart(at: Counted) -> Floats:
     """What each cart of the history keeps before offers, at the prices of no day."""
-    found: Floats = at.forecaster.outlook.bare(at.forecaster.mix).figures.by_cart[LEDGER].sum(axis=0)
+    found: Floats = at.forecaster.outlook.bare(at.forecaster.mix).figures.by_cart[AT["kept"]]
     return found
 
 

@@ -11,10 +11,11 @@ import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.costing.ledger import INDEX
+from yellow_abacus.core.forecast.costed import Costed
 from yellow_abacus.core.forecast.expected import History
 from yellow_abacus.core.forecast.outlook import costed_rows
 from yellow_abacus.core.forecast.plan import Opened, Plan
-from yellow_abacus.core.forecast.sums import AT, LEDGER, Costed
+from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer
@@ -114,8 +115,8 @@ def _price(
     offers = tuple(replace(offer, runs=True) for _, offer in opened)
     before = _costed(history.shop, batch, now, plan)
     after = _costed(history.shop, batch, offers, plan)
-    found.as_today[mine] = _by_cart(before, before.figures[LEDGER].sum(axis=0), len(mine))
-    found.planned[mine] = _by_cart(after, after.figures[LEDGER].sum(axis=0), len(mine))
+    found.as_today[mine] = _by_cart(before, before.figures[AT["kept"]], len(mine))
+    found.planned[mine] = _by_cart(after, after.figures[AT["kept"]], len(mine))
     found.sales[mine] = _by_cart(after, after.figures[AT["goods_with_tax"]], len(mine))
     found.goods_net[mine] = _by_cart(after, after.figures[INDEX["goods"]], len(mine))
     found.off[mine] = _by_cart(after, after.figures[AT["goods_off"]], len(mine))

@@ -13,7 +13,7 @@ from yellow_abacus.bring_in_json import settings_values
 from yellow_abacus.carrier_tariffs import Service, keep, named_services
 from yellow_abacus.core.delivery.tariffs import Tariff
 from yellow_abacus.core.forecast.delivery_view import Curve, by_option, seen
-from yellow_abacus.core.forecast.sums import LEDGER
+from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.ground.money import LARGEST_CART
 from yellow_abacus.core.shop.surcharges import Surcharge
 from yellow_abacus.files.shop_json import SettingsDoc, TariffDoc, ZoneDoc, terms_of
@@ -253,7 +253,7 @@ def get_taken():
     usual = held.usual(date.today())
     doc = AllTakenDoc(
         counted_days=held.loaded.counted_days,
-        profit=round(sum(float(bare.figures.by_cart[LEDGER].sum(axis=0) @ orders) for bare, orders in usual)),
+        profit=round(sum(float(bare.figures.by_cart[AT["kept"]] @ orders) for bare, orders in usual)),
         options=[
             TakenDoc(
                 zone=shop.zone_names[one.zone],

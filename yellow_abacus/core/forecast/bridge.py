@@ -9,7 +9,7 @@ docs/sums.md, "The bridge".
 from dataclasses import dataclass
 
 from yellow_abacus.core.costing.ledger import INDEX, ROWS
-from yellow_abacus.core.forecast.sums import LEDGER
+from yellow_abacus.core.forecast.sums import AT, LEDGER
 from yellow_abacus.core.forecast.takings import Takings
 
 
@@ -77,8 +77,8 @@ def bridge(found: Sides, enough: Sides) -> tuple[BridgeStep, ...]:
         "volume": _kept(enough.staying) - _kept(enough.otherwise),
         **{step: sum(float(change[INDEX[row]]) for row in rows_of_step(step)) for step in (*_NAMED, "other")},
         "sold_out": lost,
-        "top_ups": float(takings.topped_up[0, LEDGER].sum()),
-        "more_orders": float((takings.extra + takings.sent)[0, LEDGER].sum()),
+        "top_ups": float(takings.topped_up[0, AT["kept"]]),
+        "more_orders": float((takings.extra + takings.sent)[0, AT["kept"]]),
         "borrowed": -float(takings.borrowed[0]),
         "switched": -float(takings.switched[0]),
         "winning": -float(takings.winning[0]),
@@ -92,4 +92,4 @@ def bridge(found: Sides, enough: Sides) -> tuple[BridgeStep, ...]:
 
 def _kept(takings: Takings) -> float:
     """What the orders keep that come anyway."""
-    return float(takings.existing[0, LEDGER].sum())
+    return float(takings.existing[0, AT["kept"]])

@@ -420,7 +420,7 @@ class _Running:
         of_reached = np.zeros((CELLS, len(numbers), len(self.limits)))
         for number, limit in enumerate(self.limits):
             if limit.of == "stock":
-                units = sums.from_stock.get(limit.sku)
+                units = sums.from_stock.of(limit.sku)
                 if units is not None:
                     each[:, number], of_reached[..., number] = units[:, 0], units[:, 1:]
             elif limit.offer in numbers:

@@ -12,8 +12,9 @@ import numpy as np
 
 from yellow_abacus.core.carts.carts import Touched
 from yellow_abacus.core.costing.ledger import INDEX
+from yellow_abacus.core.forecast.costed import Costed, end_to_end
 from yellow_abacus.core.forecast.mix import Mix
-from yellow_abacus.core.forecast.sums import LEDGER, Costed, end_to_end
+from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.axes import among, run_begins, spliced
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
@@ -65,7 +66,7 @@ class BareFigures:
             by_cart,
             placed(self.charged, costed.figures[INDEX["delivery_charged"]]),
             placed(self.delivery_cost, -costed.figures[INDEX["delivery_cost"]]),
-            placed(self.kept, costed.figures[LEDGER].sum(axis=0)),
+            placed(self.kept, costed.figures[AT["kept"]]),
         )
 
 

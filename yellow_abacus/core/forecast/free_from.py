@@ -16,7 +16,7 @@ from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.outlook import Outlook
 from yellow_abacus.core.forecast.plan import Plan
-from yellow_abacus.core.forecast.sums import LEDGER
+from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.shop.shop import Shop
 
@@ -45,7 +45,7 @@ def kept_by_free_from(
 
 def _kept(shop: Shop, mix: Mix) -> Floats:
     by_cart = Outlook(shop, mix).bare(mix).figures.by_cart
-    kept: Floats = by_cart[LEDGER].sum(axis=0)
+    kept: Floats = by_cart[AT["kept"]]
     return kept
 
 

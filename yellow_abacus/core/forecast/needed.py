@@ -70,7 +70,8 @@ class _Units:
             found = found + extra @ self.reached[at]
         place = {int(sku): number for number, sku in enumerate(self.skus)}
         for sums, share, _ in parts_of(self.state, self.drawn):
-            for sku, units in sums.from_stock.items():
+            for number, sku in enumerate(sums.from_stock.skus):
+                units = sums.from_stock.units[:, number]
                 if sku in place:
                     found[:, place[sku]] += share * (flow.orders @ units[:, 0])
                     for at, extra in extras.items():

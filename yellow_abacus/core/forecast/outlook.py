@@ -17,10 +17,12 @@ from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.carts import CartBatch, Touched
 from yellow_abacus.core.costing.costs import cost
 from yellow_abacus.core.costing.ledger import INDEX
+from yellow_abacus.core.forecast.costed import Costed, end_to_end
 from yellow_abacus.core.forecast.former import BareFigures, Former, KnownSet
+from yellow_abacus.core.forecast.from_stock import Taking, together
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.sketched import is_sketched
-from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER, Costed, Sums, end_to_end
+from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER, Sums
 from yellow_abacus.core.ground.axes import Axes
 from yellow_abacus.core.ground.keeper import Found, Keeper, size_of
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
@@ -61,14 +63,14 @@ class Bare:
     @property
     def profit(self) -> float:
         """What all the carts keep, each taken once, minor units."""
-        return float(self.figures.by_cart[LEDGER].sum())
+        return float(self.figures.by_cart[AT["kept"]].sum())
 
     def summed(self, mix: Mix, where: Bools) -> Sums:
         """The carts of `where` alone. mix: their shares."""
         by_cart = self.figures.by_cart
         carts = by_cart.shape[1]
         nobody = np.zeros((0, carts))
-        every = Costed(np.arange(carts), where.astype(np.float64), by_cart, nobody > 0, nobody, {})
+        every = Costed(np.arange(carts), where.astype(np.float64), by_cart, nobody > 0, nobody)
         return every.summed(mix)
 
     def kept_by_row(self, carts: Ints, rows: Rows) -> Floats:
@@ -267,7 +269,7 @@ class Outlook:
         others = np.flatnonzero(asked)
         nobody = np.zeros((len(offers), len(others)))
         figures = bare.figures.by_cart[:, others]
-        return end_to_end([rows, Costed(others, np.ones(len(others)), figures, nobody > 0, nobody, {})])
+        return end_to_end([rows, Costed(others, np.ones(len(others)), figures, nobody > 0, nobody)])
 
     def _known(self, mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Costed | None:
         """The rows of carts that offers reach, if they are at hand."""
@@ -434,20 +436,25 @@ def costed_of(shop: Shop, rows: Rows, priced: Priced) -> Costed:
     figures[AT["goods_before_offers"]] = rows.of_carts(batch.worth_by_cart)
     figures[AT["orders"]] = 1.0
     figures[AT["units"]] = rows.of_carts(batch.units_by_cart)
-    figures[AT["losing"]] = figures[LEDGER].sum(axis=0) < 0
+    figures[AT["kept"]] = figures[LEDGER].sum(axis=0)
+    figures[AT["losing"]] = figures[AT["kept"]] < 0
     given = (priced.goods_off + priced.delivery_off + priced.saved).astype(np.float64)
-    put_in: dict[int, Floats] = {}
+    return Costed(rows.cart_by_row, rows.share_by_row, figures, priced.took_effect, given, _put_in(priced))
+
+
+def _put_in(priced: Priced) -> Taking:
+    """What offers put in, by row."""
+    parts = []
     for number, units in enumerate(priced.put_in):
-        by_row = priced.sku_of(number)
-        for sku in priced.gifts[number].skus.tolist():
-            put_in[sku] = put_in.get(sku, 0.0) + np.where(by_row == sku, units, 0.0)
-    return Costed(rows.cart_by_row, rows.share_by_row, figures, priced.took_effect, given, put_in)
+        row = np.flatnonzero(units)
+        parts.append(Taking(row, priced.sku_of(number)[row], units[row].astype(np.float64)))
+    return together(parts, [0] * len(parts))
 
 
 def beside_today(costed: Costed, kept_today: Floats | None) -> Costed:
     """The rows with what each keeps today beside; None where that is what they keep here."""
     figures = costed.figures
-    kept = figures[LEDGER].sum(axis=0)
+    kept = figures[AT["kept"]]
     figures[AT["kept_squared"]] = kept**2
     figures[AT["kept_today"]] = kept if kept_today is None else kept_today
     if kept_today is not None:

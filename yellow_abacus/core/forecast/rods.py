@@ -12,7 +12,7 @@ import numpy as np
 from yellow_abacus.core.forecast.cart_types import NO_CATEGORY, OTHERS
 from yellow_abacus.core.forecast.chances import Drawn
 from yellow_abacus.core.forecast.course import Course, Flow, parts_of
-from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER, OfType
+from yellow_abacus.core.forecast.sums import AT, FIGURES, OfType
 from yellow_abacus.core.ground.money import Floats
 
 
@@ -64,7 +64,7 @@ def make_rods(way: str, today: Course, planned: Course, drawn: Drawn) -> tuple[R
 
     def kept_by_type(flow: Flow, one: OfType, orders: Floats) -> Floats:
         """All that is kept, extra orders included."""
-        found: Floats = orders @ one.total[..., LEDGER].sum(axis=-1)
+        found: Floats = orders @ one.total[..., AT["kept"]]
         if flow.wins:
             for here, at in enumerate(flow.state.numbers):
                 found = found + (orders * drawn.extra_by_cell(at)[0]) @ one.kept_if_reached[:, here]
@@ -73,8 +73,8 @@ def make_rods(way: str, today: Course, planned: Course, drawn: Drawn) -> tuple[R
     now, then = (summed(course, total, only=True).T for course in (today, planned))
     given = summed(planned, given_away, only=True)
     kept_planned = summed(planned, kept_by_type, only=False)
-    orders, kept = then[AT["orders"]], then[LEDGER].sum(axis=0)
-    orders_today, kept_today = now[AT["orders"]], now[LEDGER].sum(axis=0)
+    orders, kept = then[AT["orders"]], then[AT["kept"]]
+    orders_today, kept_today = now[AT["orders"]], now[AT["kept"]]
 
     def costs(*rows: str) -> Floats:
         found: Floats = -np.sum([then[AT[row]] for row in rows], axis=0)

@@ -13,8 +13,9 @@ import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.carts.facts import labels
+from yellow_abacus.core.forecast.costed import Costed
 from yellow_abacus.core.forecast.outlook import beside_today, costed_of
-from yellow_abacus.core.forecast.sums import AT, LEDGER, Costed, Sums
+from yellow_abacus.core.forecast.sums import AT, Sums
 from yellow_abacus.core.forecast.topping_up import Scene
 from yellow_abacus.core.ground.axes import Axes, run_begins
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
@@ -100,7 +101,7 @@ def _moved(scene: Scene, told: Costed, ways: _Ways, movers: Ints, to: Ints) -> S
     went, goes = told.some(movers, offers), told.some(to, offers)
     figures = goes.figures.copy()
     figures[AT["kept_today"]] = went.figures[AT["kept_today"]]
-    figures[AT["change_squared"]] = (figures[LEDGER].sum(axis=0) - figures[AT["kept_today"]]) ** 2
+    figures[AT["change_squared"]] = (figures[AT["kept"]] - figures[AT["kept_today"]]) ** 2
     carts, share = ways.carts[went.cart_by_row], ways.share_by_row[movers]
     after = replace(goes, cart_by_row=carts, share_by_row=share, figures=figures)
-    return after.summed(scene.mix) - replace(went, cart_by_row=carts, share_by_row=share).summed(scene.mix)
+    return after.less(replace(went, cart_by_row=carts, share_by_row=share), scene.mix)

@@ -15,7 +15,7 @@ from yellow_abacus.core.clauses.when import WEEKDAYS
 from yellow_abacus.core.costing.ledger import INDEX
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
-from yellow_abacus.core.forecast.sums import AT, LEDGER
+from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.ground.money import MILLIGRAMS, Floats, Ints
 
 By = Literal["value", "units", "weight"]
@@ -59,7 +59,7 @@ def spread(forecaster: Forecaster, window: tuple[date, date], by: By) -> Spread:
         measured, weight = _measure(mix.batch, by), orders * mix.share_by_cart
         band = np.minimum(measured // width, bands)
         paid = by_cart[INCOME].sum(axis=0) + by_cart[AT["tax"]]
-        for at, figure in enumerate((1.0, paid, by_cart[LEDGER].sum(axis=0))):
+        for at, figure in enumerate((1.0, paid, by_cart[AT["kept"]])):
             figures[at] += np.bincount(band, weights=weight * figure, minlength=bands + 1)
         fine += np.bincount(np.minimum(measured // fine_width, len(fine) - 1), weights=weight, minlength=len(fine))
     orders_in, paid_in, kept_in = figures
@@ -83,7 +83,7 @@ def groups(forecaster: Forecaster, window: tuple[date, date]) -> Groups:
     zones = len(forecaster.shop.zones)
     found = [np.zeros((2, size)) for size in (zones, SHOPPERS, WEEKDAYS * HOURS)]
     for _, orders, mix in forecaster.available(Plan(*window, ())):
-        kept = forecaster.outlook.bare(mix).figures.by_cart[LEDGER].sum(axis=0)
+        kept = forecaster.outlook.bare(mix).figures.by_cart[AT["kept"]]
         weight, facts = orders * mix.share_by_cart, mix.batch.facts
         hour = np.where(
             (facts.weekday_by_cart < 0) | (facts.minute_by_cart < 0),

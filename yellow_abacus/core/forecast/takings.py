@@ -87,7 +87,7 @@ class Takings:
     @property
     def profit(self) -> Floats:
         besides = self.borrowed + self.switched + self.winning + self.fixed
-        result: Floats = self.all_orders[:, LEDGER].sum(axis=1) - besides
+        result: Floats = self.all_orders[:, AT["kept"]] - besides
         return result
 
 
@@ -154,7 +154,7 @@ def _add_of_offer(
     if not flow.wins:
         return
     found.given[:, at] += orders @ given
-    found.kept[:, at] += of_reached[:, LEDGER].sum(axis=1)
+    found.kept[:, at] += of_reached[:, AT["kept"]]
     found.worth[:, at] += of_reached[:, AT["goods_before_offers"]]
     share = drawn.extra_by_cell(at)
     if not share.any():
@@ -223,7 +223,7 @@ def profit_of(course: Course, drawn: Drawn) -> Floats:
             for here, at in enumerate(flow.state.numbers):
                 response, reached = offers[at].response, sums.reached[:, here]
                 partner = _partner(drawn, at)
-                won = reached[:, LEDGER].sum(axis=1) - response.extra_cost * reached[:, AT["orders"]]
+                won = reached[:, AT["kept"]] - response.extra_cost * reached[:, AT["orders"]]
                 each = each - partner * reached[:, AT["goods"]]
                 if flow.wins and at in extras:
                     extra = orders * extras[at]

@@ -5,7 +5,7 @@ like any other. A cart that adds something to no effect adds one unit more, once
 "Top-ups" and "Take-up".
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import cast
 
@@ -13,9 +13,11 @@ import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.forecast.adding import Added, Near, near, rewards_missing, with_added
+from yellow_abacus.core.forecast.costed import Costed, end_to_end
+from yellow_abacus.core.forecast.from_stock import Taking
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.outlook import Bare, Outlook, at_most_one_apart, beside_today, costed_rows
-from yellow_abacus.core.forecast.sums import Costed, Sums, end_to_end
+from yellow_abacus.core.forecast.sums import Sums
 from yellow_abacus.core.ground.axes import among, summed_by
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer
@@ -120,7 +122,7 @@ def _change(scene: Scene, added: Added, at: int, factor: Floats, once_more: bool
     by_cart = np.zeros(scene.mix.batch.axes.carts)
     by_cart[added.cart] = factor * works
     as_they_were = _of_carts(before, added.cart[works], scene.mix)
-    return _as_often(topped, by_cart).summed(scene.mix) - _as_often(as_they_were, by_cart).summed(scene.mix)
+    return _as_often(topped, by_cart).less(_as_often(as_they_were, by_cart), scene.mix)
 
 
 @dataclass(frozen=True, eq=False)
@@ -148,20 +150,19 @@ def _tried(scene: Scene, added: Added, at: int, had: Floats) -> tuple[Costed, Bo
         kept_today = scene.as_today.kept_as_they_were(added.cart[rest], rows_there)
         found = beside_today(costed_rows(outlook.shop, rows_there, scene.offers, scene.apply, here), kept_today)
         found = replace(found, cart_by_row=added.cart[rest][found.cart_by_row])
-        parts.append(replace(found, put_in={**found.put_in, **dict(_from_stock(found, added, mix))}))
+        parts.append(replace(found, taking=found.taking.beside(_from_stock(found, added, mix))))
     costed = end_to_end(parts)
     outlook.tries.put(scene.key(at, added.cart.tobytes()), _Try(scene.offers, added, costed))
     return costed, _given_by_cart(costed, at, mix)[added.cart] > had + MORE
 
 
-def _from_stock(found: Costed, added: Added, mix: Mix) -> Iterator[tuple[int, Floats]]:
-    """Of goods whose stock is known, the units put in and added, by row."""
+def _from_stock(found: Costed, added: Added, mix: Mix) -> Taking:
+    """What is added to carts of goods whose stock is known, by row."""
     place = np.zeros(mix.batch.axes.carts, dtype=np.int64)
     place[added.cart] = np.arange(len(added.cart))
     at = place[found.cart_by_row]
-    of_row, units = added.sku[at], added.units[at]
-    for sku in np.unique(of_row[mix.batch.goods.stock[of_row] >= 0]).tolist():
-        yield sku, found.put_in.get(sku, 0.0) + np.where(of_row == sku, units, 0.0)
+    row = np.flatnonzero(mix.batch.goods.stock[added.sku[at]] >= 0)
+    return Taking(row, added.sku[at[row]], added.units[at[row]].astype(np.float64))
 
 
 def _added_to(outlook: Outlook, mix: Mix, added: Added) -> CartBatch:

@@ -21,7 +21,7 @@ from yellow_abacus.core.forecast.chances import Drawn
 from yellow_abacus.core.forecast.course import Course, parts_of
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
-from yellow_abacus.core.forecast.sums import AT, LEDGER
+from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.forecast.takings import Takings, takings_of
 from yellow_abacus.core.ground.money import Floats
 
@@ -193,7 +193,7 @@ class Working:
             return Figure(key, name, formula, 0.0, "money")
         signs = ((1, "anyway"), (-1, f"{ENOUGH}anyway"), (-1, "today"), (1, f"{ENOUGH}today"))
         parts = tuple((sign, f"{who}/{row.key}") for row in ROWS for sign, who in signs)
-        value = sum(sign * float(self._whole(who)[LEDGER].sum()) for sign, who in signs)
+        value = sum(sign * float(self._whole(who)[AT["kept"]]) for sign, who in signs)
         return Figure(key, name, formula, value, "money", parts)
 
     def _by_offer(self, what: str) -> tuple[tuple[int, str], ...]:

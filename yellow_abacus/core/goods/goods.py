@@ -65,7 +65,7 @@ class Goods:
     commission_bp: Floats | None = None
     insured: Bools | None = None
     least_advertised: Ints | None = None
-    _of_days: dict[bytes, "Goods"] = field(default_factory=dict, repr=False)
+    _of_days: dict[int | bytes, "Goods"] = field(default_factory=dict, repr=False)
 
     def column(self, name: str) -> Floats:
         """A column of doubles as sums take it, one entry a SKU: what is not known counts as 0."""
@@ -89,15 +89,18 @@ class Goods:
         if self.reduced_first is None or self.reduced_last is None:
             return self
         number = day.toordinal()
-        reduced = np.where(
-            (self.reduced_first <= number) & (number <= self.reduced_last), self.reduced_price, NO_PRICE
-        )
-        key = reduced.tobytes()
-        if key not in self._of_days:
-            self._of_days[key] = replace(
-                self, reduced_price=reduced, reduced_first=None, reduced_last=None, _of_days={}
-            )
-        return self._of_days[key]
+        known = self._of_days.get(number)
+        if known is None:
+            in_date = (self.reduced_first <= number) & (number <= self.reduced_last)
+            reduced = np.where(in_date, self.reduced_price, NO_PRICE)
+            key = reduced.tobytes()
+            known = self._of_days.get(key)
+            if known is None:
+                known = self._of_days[key] = replace(
+                    self, reduced_price=reduced, reduced_first=None, reduced_last=None, _of_days={}
+                )
+            self._of_days[number] = known
+        return known
 
     @cached_property
     def price_key(self) -> bytes:
