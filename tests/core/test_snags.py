@@ -13,6 +13,7 @@ from yellow_abacus.core.advice.all_snags import SNAGS, snags_of
 from yellow_abacus.core.advice.scene import Scene
 from yellow_abacus.core.carts.facts import labels
 from yellow_abacus.core.clauses.conditions import Earned, Only, Products, Spend, Units
+from yellow_abacus.core.clauses.response import Sends
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.goods.scope import Scope
 from yellow_abacus.core.offers import (
@@ -99,6 +100,13 @@ def keys(*offers: Offer, **told) -> list[str]:
 
 
 SET_APART = Alongside(never="all")
+
+
+def sent(anyway_bp: int) -> Response:
+    """To more shoppers than ever come."""
+    return Response(sends=Sends(size=100_000, response_bp=1000, anyway_bp=anyway_bp, days=5))
+
+
 PER_SHOPPER = Limits(uses_per_shopper=1)
 RISING = (Step(3000, (PercentOff(3000),)),)
 
@@ -141,6 +149,10 @@ CASES: dict[str, tuple[list[Offer], list[Offer]]] = {
     "no_take_up": (
         [offer(BuyGet(1, 1, FREE, of=PLANTS), on=SEEDS)],
         [offer(BuyGet(1, 1, FREE, of=PLANTS), on=SEEDS, response=Response(take_up_bp=5000))],
+    ),
+    "more_anyway_than_come": (
+        [offer(TENTH, given=code("FRONDLET-9"), response=sent(anyway_bp=9000))],
+        [offer(TENTH, given=code("FRONDLET-9"), response=sent(anyway_bp=0))],
     ),
     "threshold_changes_nothing": ([offer(TENTH, earned=spend(2600))], [offer(TENTH, earned=spend(2601))]),
     "more_costs_less": (

@@ -10,11 +10,13 @@ from hypothesis import strategies as st
 
 from tests import slow, slow_costs
 from tests.core.test_forecast import COUNTED_DAYS, forecaster
-from tests.worlds import PLAIN, World, make_world, plain_shop
+from tests.worlds import PLAIN, World, make_world, plain_shop, worlds
 from yellow_abacus.core.clauses.response import AlsoAt, Ranged
+from yellow_abacus.core.forecast.adding import near
+from yellow_abacus.core.forecast.mix import alike
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.ranges import draws_of, pert_ends, range_of
-from yellow_abacus.core.offers import Response
+from yellow_abacus.core.offers import Offer, PercentOff, Response
 
 FIRST, LAST = date(2026, 3, 2), date(2026, 3, 8)
 PRICES = {"A": 795, "B": 1250, "C": 2199, "D": 310}
@@ -201,3 +203,36 @@ def test_a_tenth_of_draws_lies_beyond_the_low_and_the_high(low, width, where):
     if len(inside) == len(drawn):
         assert (drawn < low).mean() == pytest.approx(0.05, abs=0.002)
     assert (drawn > high).mean() == pytest.approx(0.05, abs=0.002)
+
+
+def otherwise(offer: Offer, percent_bp: int) -> Offer:
+    """The offer with another percentage off wherever it takes one."""
+
+    def changed(gives):
+        return tuple(replace(one, percent_bp=percent_bp) if isinstance(one, PercentOff) else one for one in gives)
+
+    steps = tuple(replace(step, gives=changed(step.gives)) for step in offer.steps)
+    return replace(offer, gives=changed(offer.gives), steps=steps)
+
+
+@settings(max_examples=150, deadline=None)
+@given(worlds(), st.integers(1, 10_000), st.integers(1, 5_000))
+def test_who_is_near_an_offer_does_not_depend_on_how_much_comes_off(world, percent_bp, reach):
+    """What is found of it is kept by `earning_part`."""
+    mix, offers = alike(world.shop, world.batch), world.offers
+    for at, offer in enumerate(offers):
+        told = replace(offer, response=Response(top_up_bp=1_000, top_up_reach=reach))
+        other = otherwise(told, percent_bp)
+        assert other.earning_part == told.earning_part
+        both = [near(world.shop, mix, (*offers[:at], one, *offers[at + 1 :]), at) for one in (told, other)]
+        for name in ("cart", "gap", "sku", "units", "spend"):
+            np.testing.assert_array_equal(getattr(both[0], name), getattr(both[1], name))
+
+
+def test_a_threshold_or_goods_otherwise_are_earned_otherwise():
+    world = world_of(
+        [{"A": 1}], [spend_offer(1000, 500), spend_offer(1001, 500), spend_offer(1000, 500, on={"skus": ["A"]})]
+    )
+    first, higher, some = (replace(one, id="") for one in world.offers)
+    assert len({first.earning_part, higher.earning_part, some.earning_part}) == 3
+    assert otherwise(first, 700).earning_part is first.earning_part

@@ -65,7 +65,11 @@ export async function ask<Answer>(
     throw new ApiError(UNREACHABLE);
   }
   if (response.status === 204) return undefined as Answer;
-  const told: unknown = await response.json().catch(() => null);
-  if (!response.ok) throw new ApiError((told as Problem | null) ?? { ...UNREACHABLE, status: response.status });
-  return told as Answer;
+  if (!response.ok) throw new ApiError(((await response.json().catch(() => null)) as Problem | null) ?? { ...UNREACHABLE, status: response.status });
+  try {
+    return (await response.json()) as Answer;
+  } catch (error) {
+    if (signal?.aborted) throw error; // called off half read, it is no answer
+    throw new ApiError(UNREACHABLE);
+  }
 }

@@ -23,8 +23,9 @@ LARGEST_EXTRA = 5.0
 """Extra orders are looked for up to 500 % of the orders reached."""
 NO_MATTER = 1e-6
 """Minor units: what moves the impact by less does not matter."""
-FINE, ROUNDS = 9, 3
-"""Where the impact is not a line: so many values of a stretch, so often."""
+FINE, FINER, ROUNDS = 9, 25, 2
+"""Where the impact is not a line: so many values of the bounds, then of the stretch that crosses 0, so often. What a
+course costs is its days, not its values."""
 
 Figure = tuple[tuple[int, Ranging], ...]
 """What is moved together: numbers of offers, and figures of them."""
@@ -109,7 +110,7 @@ def try_all(
             crossing = _crossing(one.values, one.impacts, one.likely)
             if crossing is not None and np.ptp(one.impacts) >= NO_MATTER:
                 at = crossing[0]
-                between[figure] = np.linspace(one.values[at], one.values[at + 1], FINE)[1:-1]
+                between[figure] = np.linspace(one.values[at], one.values[at + 1], FINER)[1:-1]
         if not between:
             break
         for figure, more in _impacts(drawn, between, impacts):

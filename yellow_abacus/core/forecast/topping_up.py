@@ -78,7 +78,7 @@ def topped_up(scene: Scene, places: Sequence[int]) -> dict[int, Sums]:
 
 
 def _topped_up(scene: Scene, places: Sequence[int]) -> dict[int, Sums]:
-    found = [(at, near(scene.outlook.shop, scene.mix, scene.offers, at)) for at in places]
+    found = [(at, _near(scene, at)) for at in places]
     nearest = _nearest([one for _, one in found], scene.mix.batch.axes.carts)
     changes = {}
     for (at, one), mine in zip(found, nearest, strict=True):
@@ -89,6 +89,15 @@ def _topped_up(scene: Scene, places: Sequence[int]) -> dict[int, Sums]:
             added = Added(one.cart[mine], one.sku[mine], one.units[mine])
             changes[at] = _change(scene, added, at, factor, once_more=True)
     return changes
+
+
+def _near(scene: Scene, at: int) -> Near:
+    """As `near`, kept: how much comes off for an offer seldom changes who is near it."""
+    offers, response = scene.offers, scene.offers[at].response
+    others = offers[:at] if offers[at].works_on_goods else (*offers[:at], *offers[at + 1 :])
+    parts = tuple(one.priced_part for one in others), offers[at].earning_part
+    key = ("near", scene.mix.weights, scene.mix.key, parts, response.top_up_reach, response.top_up_skus)
+    return scene.outlook.kept(key, lambda: near(scene.outlook.shop, scene.mix, offers, at))
 
 
 def _nearest(found: Sequence[Near], carts: int) -> list[Bools]:

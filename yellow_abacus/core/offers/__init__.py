@@ -26,6 +26,7 @@ from yellow_abacus.core.offers.amount_off import AmountOff, AmountOffEach, UnitP
 from yellow_abacus.core.offers.buy_get import BuyGet
 from yellow_abacus.core.offers.delivery_off import DeliveryAmountOff, DeliveryLoweredTo, DeliveryPercentOff
 from yellow_abacus.core.offers.goods_set import GoodsSet, Part, SetPrice
+from yellow_abacus.core.offers.kinds import WorksOnPicked
 from yellow_abacus.core.offers.percent_off import PercentOff
 from yellow_abacus.core.offers.put_in import PutIn
 from yellow_abacus.core.offers.rewards import DeliveryReward, GoodsReward, Reward, Step, with_delivery
@@ -171,10 +172,25 @@ class Offer(Terms):
     @cached_property
     def priced_part(self) -> "PricedPart":
         """All that a price can depend on once the offer is available; two offers alike in it price alike."""
+        return self._part()
+
+    @cached_property
+    def earning_part(self) -> "PricedPart":
+        """All that earning the offer can depend on, and what a cart is short of: not how much comes off."""
+        steps = tuple(replace(step, gives=()) for step in self.steps)
+        asks = (tuple(_asks(one) for one in gives) for gives in self.gives_by_step)
+        return replace(self, gives=(), steps=steps)._part(tuple(asks))
+
+    def _part(self, *more: object) -> "PricedPart":
         unpriced = ("response", "given")
         codes = self.given.accepted if self.runs else ()
         told = (*(getattr(self, one.name) for one in fields(self) if one.name not in unpriced), self.given.key, codes)
-        return _the_one_like(PricedPart(told, hash(told)))
+        return _the_one_like(PricedPart((*told, *more), hash((*told, *more))))
+
+
+def _asks(reward: Reward) -> object:
+    """What a reward asks of a cart."""
+    return type(reward) if isinstance(reward, WorksOnPicked) else reward
 
 
 @dataclass(frozen=True, eq=False)

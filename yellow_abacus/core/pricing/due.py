@@ -44,6 +44,8 @@ def find_due(due: Due, surcharges: Sequence[Surcharge]) -> SurchargesAndTax:
     chosen, chosen_tax = np.zeros(len(charge)), np.zeros(len(charge))
     for surcharge, asked in zip(surcharges, due.asked, strict=True):
         rows = np.flatnonzero(asked)
+        if not len(rows):
+            continue
         amount, theirs = asked[rows], table.some(rows)
         by_slot = (
             theirs.like_goods(amount, goods[:, rows])

@@ -1,36 +1,29 @@
 /** The Counting board: write offers, see the answer, turn numbers. */
-import { Tabs } from "radix-ui";
-import { useState } from "react";
-import { Link, useSearchParams } from "react-router";
+import { useDeferredValue, useMemo, useState } from "react";
+import { useSearchParams } from "react-router";
 
 import { ask } from "../../api/client";
 import { queries, useFrame, usePlans } from "../../api/queries";
 import type { Frame, Plan, Plans, SavedPlan } from "../../api/types";
 import { EmptyShop } from "../../pieces/empty-shop";
-import { Bridge } from "../../pieces/bridge";
 import { daysAfter, today } from "../../pieces/iso-days";
-import { LedgerTable } from "../../pieces/ledger-table";
-import { RodChart } from "../../pieces/rod-chart";
-import { OtherFigures } from "./other-figures";
 import { newPlan } from "../../pieces/new-parts";
 import { useKey, useListedKeys } from "../../pieces/keys";
 import { useNotice } from "../../pieces/notice";
-import { TabWords } from "../../pieces/tab-words";
 import { CasesLine } from "../../pieces/cases-line";
 import { AnswerSentence, NeedRod } from "./answer";
 import { BetterPlan } from "./better-plan";
+import { Explained } from "./explained";
 import { FindOffers } from "./find-offers";
 import { readOffers, saveOffers } from "../../offers/offer-files";
 import { KeepForecast } from "./keep-forecast";
 import { NumbersOfBoard } from "../../offers/map-of-two";
 import { OfferRod } from "./offer-rod";
-import { ByDay, StockNeeded } from "./over-time";
 import { PlanLine } from "./plan-line";
 import { RangeLine } from "./range-line";
 import { SharpLine } from "./sharp-line";
 import { SnagsLine, useSnags } from "./snags-line";
 import { useBoard } from "./use-board";
-import { Working } from "./working";
 import { useEachOffer, useRange } from "./use-range";
 import { useReach } from "./use-reach";
 
@@ -103,7 +96,11 @@ interface OpenProps {
 }
 
 function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProps) {
-  const { plan, change, forecast, fresh, problems, stuck, saving } = useBoard(saved, frame.data_version);
+  const { plan, change, told, problems, stuck, saving } = useBoard(saved, frame.data_version);
+  const forecast = told?.forecast ?? null;
+  // The answer is on screen first; what explains it is drawn after it, and again left if a key comes meanwhile.
+  const [later, settled] = [useDeferredValue(told), useDeferredValue(plan)];
+  const others = useMemo(() => plans.plans.filter((one) => one.id !== saved.id), [plans, saved.id]);
   const reach = useReach(plan, problems.length === 0, frame.data_version);
   const range = useRange(plan, problems.length === 0, frame.data_version);
   const each = useEachOffer(plan, problems.length === 0, frame.data_version);
@@ -155,39 +152,12 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
       <div className="grid min-h-0 flex-1 border-t-[1.5px] border-ink min-[1000px]:grid-cols-[440px_minmax(0,1fr)]">
         <section aria-label="Offers" className="min-h-0 border-line max-[1000px]:border-b-[1.5px] min-[1000px]:border-e-[1.5px]">
           <OfferRod
-            {...{ plan, frame, forecast, fresh, each, reach, problems, change, writing, setWriting, wanted }}
-            others={plans.plans.filter((one) => one.id !== saved.id)}
+            {...{ plan, frame, others, each, reach, problems, change, writing, setWriting, wanted }}
+            forecast={later?.forecast ?? null}
+            fresh={later?.of === plan}
           />
         </section>
-        {forecast && (
-          <div className="grid min-w-0 max-w-[1500px] grid-cols-[minmax(0,1fr)] content-start gap-3 overflow-y-auto px-6 py-3.5">
-            <Tabs.Root defaultValue="bridge">
-              <div className="flex items-baseline justify-between">
-                <h2 className="text-title">From today to the plan</h2>
-                <TabWords label="From today to the plan" words={[["bridge", "bridge"], ["ledger", "ledger"], ["days", "by day"], ["stock", "stock"]]} />
-              </div>
-              <Tabs.Content value="bridge">
-                <Bridge start={forecast.start} steps={forecast.bridge} of={forecast} whole={forecast.precision === "whole"} />
-              </Tabs.Content>
-              <Tabs.Content value="ledger" className="mt-1">
-                <LedgerTable rows={forecast.ledger} of={forecast} each below={<OtherFigures forecast={forecast} />} working={(figure) => <Working {...{ plan, figure }} of={forecast} />} />
-              </Tabs.Content>
-              <Tabs.Content value="days">
-                <ByDay {...{ plan, forecast, frame }} sound={problems.length === 0} />
-              </Tabs.Content>
-              <Tabs.Content value="stock">
-                <StockNeeded {...{ plan, forecast, frame, change }} sound={problems.length === 0} />
-              </Tabs.Content>
-            </Tabs.Root>
-            <RodChart rods={forecast.rods} of={forecast} />
-            {forecast.caveats.length > 0 && (
-              <p className="text-small text-soft">
-                {forecast.caveats.join(" ")} <Link to="/goods" className="quiet">Mend it at Goods</Link>,{" "}
-                <Link to="/delivery" className="quiet">Delivery</Link> or <Link to="/carts" className="quiet">Carts</Link>.
-              </p>
-            )}
-          </div>
-        )}
+        {later && <Explained plan={settled} forecast={later.forecast} {...{ frame, change }} sound={problems.length === 0} />}
       </div>
     </div>
     </NumbersOfBoard>

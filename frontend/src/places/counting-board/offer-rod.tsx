@@ -1,5 +1,5 @@
 /** The upright rod the offers stand on: slide a bead out of the plan or in, drag it to change the order. */
-import { useEffect, useRef, useState } from "react";
+import { memo, useCallback, useDeferredValue, useEffect, useRef, useState } from "react";
 
 import { ask } from "../../api/client";
 import { keepPlan, putRunning, useNames, useRunning } from "../../api/queries";
@@ -36,7 +36,8 @@ interface RodProps {
   wanted: string | null;
 }
 
-export function OfferRod({ plan, frame, others, forecast, fresh, each, reach, problems, change, writing, setWriting, wanted }: RodProps) {
+/** Its figures may be of the plan before, until those of this one are drawn. */
+export const OfferRod = memo(function OfferRod({ plan, frame, others, forecast, fresh, each, reach, problems, change, writing, setWriting, wanted }: RodProps) {
   const list = useRef<HTMLOListElement>(null);
 
   useEffect(() => {
@@ -53,15 +54,17 @@ export function OfferRod({ plan, frame, others, forecast, fresh, each, reach, pr
   });
 
   /** The place in the order that a height on the screen stands for. */
-  const placeAt = (y: number, id: string): number => {
+  const placeAt = useCallback((y: number, id: string): number => {
     const items = [...(list.current?.children ?? [])] as HTMLElement[];
     const others = items.filter((item) => item.dataset.offer !== id);
     return others.filter((item) => item.getBoundingClientRect().top + 20 < y).length;
-  };
+  }, []);
 
   const running = useRunning();
   const beside = besidePlan(running, plan);
   const inPlan = plan.offers.filter((one) => one.in_plan).length + keptBeside(running, plan).length;
+  // An offer that stays as it is need not be drawn before the one that changes.
+  const [earlier, wasFresh] = [useDeferredValue(plan), useDeferredValue(fresh)];
   let number = 0;
   return (
     <div className="flex h-full flex-col">
@@ -71,27 +74,26 @@ export function OfferRod({ plan, frame, others, forecast, fresh, each, reach, pr
       {beside.length > 0 && (
         <ol aria-label="Offers that run already" className="relative mb-4 grid gap-3 border-b-[1.5px] border-dashed border-line pb-3.5">
           {beside.map((offer) => (
-            <RunningOffer key={offer.id} {...{ offer, plan, frame, change }} figures={forecast?.offers.find((one) => one.id === offer.id) ?? null} />
+            <RunningOffer key={offer.id} {...{ offer, frame, change }} plan={earlier} figures={forecast?.offers.find((one) => one.id === offer.id) ?? null} />
           ))}
         </ol>
       )}
       <ol ref={list} className="relative grid gap-5">
         {plan.offers.map((offer, at) => {
           if (offer.in_plan) number += 1;
+          const stays = earlier.offers[at] === offer;
           return (
             <OfferItem
               key={offer.id}
-              {...{ offer, at, plan, frame, others, change, placeAt }}
+              {...{ offer, at, frame, others, change, placeAt, problems }}
+              plan={stays ? earlier : plan}
+              fresh={stays ? wasFresh : fresh}
               number={offer.in_plan ? number : null}
               figures={forecast?.offers.find((one) => one.id === offer.id) ?? null}
-              fresh={fresh}
-              ends={(forecast?.ends ?? []).filter((one) => one.offer === offer.id || (one.sku !== null && putsIn(offer.terms, one.sku)))}
+              ends={forecast?.ends ?? NO_ENDS}
               ifEverybody={each?.offers.find((one) => one.id === offer.id)?.if_everybody ?? null}
               adds={inPlan > 1 ? (each?.offers.find((one) => one.id === offer.id)?.adds ?? null) : null}
               reach={reach.get(offer.id)}
-              problems={problems
-                .filter((one) => one.pointer.startsWith(`/offers/${at}/terms`))
-                .map((one) => ({ ...one, pointer: one.pointer.slice(`/offers/${at}/terms`.length) }))}
             />
           );
         })}
@@ -112,7 +114,9 @@ export function OfferRod({ plan, frame, others, forecast, fresh, each, reach, pr
       </div>
     </div>
   );
-}
+});
+
+const NO_ENDS: Forecast["ends"] = [];
 
 interface ItemProps {
   offer: OfferDoc;
@@ -123,6 +127,7 @@ interface ItemProps {
   others: SavedPlan[];
   figures: Forecast["offers"][number] | null;
   fresh: boolean;
+  /** Of all offers, as are the problems. */
   ends: Forecast["ends"];
   /** What the plan keeps more with it than without it, where it is not alone. */
   adds: number | null;
@@ -137,8 +142,11 @@ interface ItemProps {
 /** Faults that belong to the sentence as a whole rather than to one word of it. */
 const WHOLE = /^$|^\/gives(\/\d+(\/parts)?)?$|^\/earned\/(conditions|repeat|counted)$|^\/steps(\/\d+\/gives)?$|^\/every_step$/;
 
-function OfferItem(props: ItemProps) {
-  const { offer, at, number, plan, frame, others, figures, fresh, ends, adds, ifEverybody, reach, problems, change, placeAt } = props;
+const OfferItem = memo(function OfferItem(props: ItemProps) {
+  const { offer, at, number, plan, frame, others, figures, fresh, adds, ifEverybody, reach, change, placeAt } = props;
+  const mine = `/offers/${at}/terms`;
+  const problems = props.problems.filter((one) => one.pointer.startsWith(mine)).map((one) => ({ ...one, pointer: one.pointer.slice(mine.length) }));
+  const ends = props.ends.filter((one) => one.offer === offer.id || (one.sku !== null && putsIn(offer.terms, one.sku)));
   const [naming, setNaming] = useState(false);
   const [noting, setNoting] = useState(false);
   const { say, fail } = useNotice();
@@ -237,4 +245,4 @@ function OfferItem(props: ItemProps) {
       </div>
     </li>
   );
-}
+});

@@ -8,13 +8,19 @@ import { useKeys } from "../../pieces/keys";
 import { useNotice } from "../../pieces/notice";
 
 const SAVE_AFTER_MS = 450;
+const NO_PROBLEMS: FieldProblem[] = [];
+
+/** A forecast, and the plan it is of. */
+export interface Told {
+  forecast: Forecast;
+  of: Plan;
+}
 
 export interface Board {
   plan: Plan;
   change: (make: (plan: Plan) => Plan) => void;
-  forecast: Forecast | null;
-  /** Whether the forecast is of the plan as it is typed, and not of one before. */
-  fresh: boolean;
+  /** Of the plan as it is typed, or of one before until that comes. */
+  told: Told | null;
   problems: FieldProblem[];
   /** Why there is no forecast at all, such as no orders to count. */
   stuck: string;
@@ -24,8 +30,8 @@ export interface Board {
 
 export function useBoard(saved: SavedPlan, dataVersion: number): Board {
   const [plan, setPlan] = useState(saved.plan);
-  const [told, setTold] = useState<{ forecast: Forecast; of: Plan } | null>(null);
-  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const [told, setTold] = useState<Told | null>(null);
+  const [problems, setProblems] = useState(NO_PROBLEMS);
   const [stuck, setStuck] = useState("");
   const [saving, setSaving] = useState(false);
   const { fail } = useNotice();
@@ -89,7 +95,7 @@ export function useBoard(saved: SavedPlan, dataVersion: number): Board {
     ask<Forecast>("POST", "/forecast", plan, asked.signal)
       .then((answer) => {
         setTold({ forecast: answer, of: plan });
-        setProblems([]);
+        setProblems(NO_PROBLEMS);
         setStuck("");
         if (unsaved.current) {
           clearTimeout(timer.current);
@@ -119,5 +125,5 @@ export function useBoard(saved: SavedPlan, dataVersion: number): Board {
     });
   }, []);
 
-  return { plan, change, forecast: told?.forecast ?? null, fresh: told?.of === plan, problems, stuck, saving };
+  return { plan, change, told, problems, stuck, saving };
 }

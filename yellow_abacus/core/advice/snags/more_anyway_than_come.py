@@ -1,0 +1,48 @@
+"""Messages of whose buyers more are said to come anyway than orders are expected on those days."""
+
+from collections.abc import Iterator
+from dataclasses import replace
+from datetime import timedelta
+
+from yellow_abacus.core.advice.scene import Scene
+from yellow_abacus.core.advice.snag import Mend, Snag, many, part_of, say
+from yellow_abacus.core.clauses.response import Sends
+from yellow_abacus.core.ground.money import WHOLE_BP
+from yellow_abacus.core.offers import Offer
+
+
+def find(scene: Scene) -> Iterator[Snag]:
+    for at, offer in enumerate(scene.offers):
+        sends = offer.response.sends
+        if sends is None or offer.given.key is None:
+            continue
+        buyers, come = sends.size * sends.response_bp / WHOLE_BP, _come_anyway(scene, scene.plan.offers[at], sends)
+        anyway = buyers * sends.anyway_bp / WHOLE_BP
+        if anyway <= come:
+            continue
+        most = int(WHOLE_BP * come / buyers)
+        less = replace(offer.response, sends=replace(sends, anyway_bp=most))
+        yield Snag(
+            say(
+                "Of those its messages bring, ",
+                many(anyway),
+                " are said to come anyway; on those days only ",
+                many(come),
+                " such orders are expected.",
+            ),
+            at,
+            ("response", "sends", "anyway_bp"),
+            orders=anyway - come,
+            mend=Mend(say("Say that ", part_of(most / WHOLE_BP), " come anyway"), replace(offer, response=less)),
+        )
+
+
+def _come_anyway(scene: Scene, offer: Offer, sends: Sends) -> float:
+    """Orders expected of those it is sent to, over the days on which they come."""
+    plan, expected = scene.plan, scene.forecaster.expected
+    opens = max(plan.first_day, offer.when.first_day or plan.first_day)
+    closes = min(plan.last_day, offer.when.last_day or plan.last_day)
+    days = [opens + timedelta(one) for one in range(min(sends.days, (closes - opens).days + 1))]
+    each = [expected.volume.times(source.share).on(day) for day in days for source in expected.sources(day)]
+    first = float(scene.mix.share_by_cart[scene.batch.facts.orders_before_by_cart == 0].sum())
+    return float(sum(each)) * {"any": 1.0, "first": first, "returning": 1 - first}[sends.to]
