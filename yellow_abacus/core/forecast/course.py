@@ -19,12 +19,14 @@ from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.states import Span, State
 from yellow_abacus.core.forecast.sums import AT, Sums
 from yellow_abacus.core.ground.axes import summed_by
-from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Floats
+from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer, PutIn
 
 CELLS = WEEKDAYS * COHORTS
 FEW_DRAWS = 1_000
 """What is used of limits is kept by weekday for so many draws, and found for those asked where there are more."""
+AT_ONCE = 400_000
+"""Uses of limits run down by so many figures at a time."""
 LEAST_LEFT = 1e-9
 """Of a day, or of a limit: less is nothing."""
 
@@ -132,68 +134,88 @@ def by_day(finder: Finder, plan: Plan, spans: Sequence[Span], drawn: Drawn) -> I
     """The course of a plan day by day, each an ordinal, in order. drawn: of one value each."""
     running = _Running(finder, plan, spans, drawn)
     whole = running.run()
-    for day in sorted(running.on):
-        weekday = (day - 1) % WEEKDAYS
-        orders: dict[tuple[int, Ended], Floats] = {}
-        sent: dict[tuple[int, Ended], dict[int, Floats]] = {}
-        for ended, part in running.parts.get(day, {frozenset(): np.ones(1)}).items():
-            running.note(day, weekday, ended, np.ones(1, dtype=np.bool_), part, orders, sent)
-        yield day, replace(whole, flows=list(running.flows(orders, sent)))
+    for at, day in enumerate(running.days):
+        met = _Met()
+        for stretch in running.stretches:
+            only = np.zeros_like(stretch.part)
+            only[at] = stretch.part[at]
+            running.meet(replace(stretch, part=only), met)
+        yield day, replace(whole, flows=list(running.flows(met)))
+
+
+@dataclass(frozen=True, eq=False)
+class _Stretch:
+    """A time in which some limits had ended, and no others, of some draws (index). part: how much of each day it
+    holds: [day, draw]."""
+
+    ended: Ended
+    here: Ints
+    part: Floats
+
+
+class _Met:
+    """orders: by weekday, [draw, weekday], of each span while some limits have ended. sent: by offer, the share of
+    those who answer."""
+
+    def __init__(self) -> None:
+        self.orders: dict[tuple[int, Ended], Floats] = {}
+        self.sent: dict[tuple[int, Ended], dict[int, Floats]] = {}
 
 
 class _Running:
-    """parts: of the days on which limits had ended, how much of the day went by with which, one entry a draw."""
+    """days: ordinals. stretches: what the days fall into, by which limits have ended."""
 
     def __init__(self, finder: Finder, plan: Plan, spans: Sequence[Span], drawn: Drawn) -> None:
         self.finder, self.plan, self.spans, self.drawn = finder, plan, spans, drawn
         self.limits = limits_of(plan, spans)
+        self.days: list[int] = sorted({day for span in spans for day in span.days.tolist()})
+        whole = np.ones((len(self.days), drawn.draws))
+        self.stretches = [_Stretch(frozenset(), np.arange(drawn.draws), whole)]
         self._met: dict[tuple[int, Ended, str | None], list[tuple[State, Floats]]] = {}
         self._uses: dict[tuple[int, Ended], list[tuple[Floats, Floats]]] = {}
         self._use_by_weekday: dict[tuple[int, Ended], Floats] = {}
         self._uses_of_sent: dict[tuple[int, Ended, int, int], Floats] = {}
-        self.parts: dict[int, dict[Ended, Floats]] = {}
 
     @cached_property
-    def on(self) -> dict[int, list[tuple[int, int]]]:
-        """By day, the spans that hold it, by number, and which of their days it is."""
-        found: dict[int, list[tuple[int, int]]] = {}
-        for number, span in enumerate(self.spans):
-            for at, day in enumerate(span.days.tolist()):
-                found.setdefault(day, []).append((number, at))
-        return found
+    def _places(self) -> list[Ints]:
+        """Which of the days those of each span are."""
+        return [np.searchsorted(self.days, span.days) for span in self.spans]
+
+    @cached_property
+    def _weekdays(self) -> list[Floats]:
+        """By span, [day, weekday]: whether each of its days is one."""
+        return [np.eye(WEEKDAYS)[(span.days - 1) % WEEKDAYS] for span in self.spans]
 
     def run(self) -> Course:
         draws = self.drawn.draws
         ends = np.full((len(self.limits), draws), np.nan)
         used = np.zeros((len(self.limits), draws))
-        whole: Ended = frozenset()
-        spans, volume = list(enumerate(self.spans)), self.drawn.volume[:, None]
-        by_span = {(number, whole): span.by_weekday * volume for number, span in spans}
-        sent = {(number, whole): self._sent_by_weekday(span) for number, span in spans}
         if self.limits:
-            without_end = self._used_whole(by_span, sent)
+            without_end = self._used_whole()
             if (without_end > self._most).any():
-                by_span, sent = self._day_by_day(ends, used)
+                self.stretches = list(self._run_down(ends, used))
             else:
                 used = without_end
-        return Course(list(self.flows(by_span, sent)), self.limits, list(ends), list(used), tuple(by_span))
+        met = _Met()
+        for stretch in self.stretches:
+            self.meet(stretch, met)
+        return Course(list(self.flows(met)), self.limits, list(ends), list(used), tuple(met.orders))
 
     @property
     def _most(self) -> Floats:
         """Of each limit, one below the other."""
         return np.array([limit.most for limit in self.limits], dtype=np.float64)[:, None]
 
-    def _used_whole(
-        self, by_span: dict[tuple[int, Ended], Floats], sent: dict[tuple[int, Ended], dict[int, Floats]]
-    ) -> Floats:
+    def _used_whole(self) -> Floats:
         """How much of each limit all orders use if none ends: [limit, draw]."""
         found = np.zeros((len(self.limits), self.drawn.draws))
-        for (number, ended), orders in by_span.items():
-            for weight, each in self._uses_of(number, ended):
+        for number, span in enumerate(self.spans):
+            orders = span.by_weekday * self.drawn.volume[:, None]
+            for weight, each in self._uses_of(number, frozenset()):
                 found += (_cells(orders, weight) @ each).T
-            for at, share in sent[number, ended].items():
+            for at, share in self._sent_by_weekday(span).items():
                 for weekday in np.flatnonzero(share.any(axis=0)).tolist():
-                    found += self._use_of_sent(number, ended, at, weekday) * share[:, weekday]
+                    found += self._use_of_sent(number, frozenset(), at, weekday) * share[:, weekday]
         return found
 
     # --- orders that meet states
@@ -241,19 +263,13 @@ class _Running:
         assert response is not None
         return sends.size * response, sends.anyway_bp / WHOLE_BP
 
-    def flows(
-        self,
-        by_span: dict[tuple[int, Ended], Floats],
-        sent: dict[tuple[int, Ended], dict[int, Floats]],
-    ) -> Iterator[Flow]:
-        """by_span: orders by weekday, [draw, weekday], of each span while some limits have ended. sent: by offer, the
-        share of those who answer."""
-        for (number, ended), orders in by_span.items():
+    def flows(self, met: _Met) -> Iterator[Flow]:
+        for (number, ended), orders in met.orders.items():
             if not orders.any():
                 continue
             for state, chance in self._states(number, ended):
                 yield Flow(state, _cells(orders, chance), wins=True)
-        for (number, ended), by_offer in sent.items():
+        for (number, ended), by_offer in met.sent.items():
             for at, share in by_offer.items():
                 if not share.any():
                     continue
@@ -287,87 +303,99 @@ class _Running:
 
         return share
 
-    # --- limits, day by day
+    # --- limits that run down
 
-    def _day_by_day(
-        self, ends: Floats, used: Floats
-    ) -> tuple[dict[tuple[int, Ended], Floats], dict[tuple[int, Ended], dict[int, Floats]]]:
-        """As `flows` takes them. ends, used: [limit, draw], filled in."""
-        draws, most = self.drawn.draws, self._most
-        orders: dict[tuple[int, Ended], Floats] = {}
-        sent: dict[tuple[int, Ended], dict[int, Floats]] = {}
-        is_ended = np.zeros((len(self.limits), draws), dtype=np.bool_)
-        for day in sorted(self.on):
-            weekday, gone_by = (day - 1) % WEEKDAYS, np.zeros(draws)
-            while (open_yet := gone_by < 1 - LEAST_LEFT).any():
-                for ended, here in _by_ended(is_ended, open_yet):
-                    use = self._use_on(day, ended, here)
-                    left = np.maximum(most - used[:, here], 0.0)
-                    until = np.where(use > 0, left / np.where(use > 0, use, 1.0), np.inf)
-                    until[sorted(ended)] = np.inf
-                    first = np.minimum(until.min(axis=0), 1 - gone_by[here])
-                    used[:, here] += use * first
-                    stops = until <= first * (1 + LEAST_LEFT)
-                    if stops.any():
-                        ends[:, here] = np.where(stops, day + gone_by[here] + first, ends[:, here])
-                        is_ended[:, here] |= stops
-                    self.note(day, weekday, ended, here, first, orders, sent)
-                    self.parts.setdefault(day, {}).setdefault(ended, np.zeros(draws))[here] += first
-                    gone_by[here] += first
-        return orders, sent
+    def _run_down(self, ends: Floats, used: Floats) -> Iterator[_Stretch]:
+        """What the days fall into. ends, used: [limit, draw], filled in.
 
-    def note(
-        self,
-        day: int,
-        weekday: int,
-        ended: Ended,
-        here: Bools,
-        part: Floats,
-        orders: dict[tuple[int, Ended], Floats],
-        sent: dict[tuple[int, Ended], dict[int, Floats]],
-    ) -> None:
-        """A part of a day went by while some limits had ended."""
+        Draws in which the same limits have ended go on together, each from where it is, to where the next one ends.
+        """
         draws = self.drawn.draws
-        for number, at in self.on[day]:
-            key, span = (number, ended), self.spans[number]
-            if key not in orders:
-                orders[key] = np.zeros((draws, WEEKDAYS))
-            orders[key][here, weekday] += span.orders[at] * part * self.drawn.volume[here]
-            for offer in self._sends():
-                share = self._sent_on(span, offer)[at]
-                mine = sent.setdefault(key, {}).setdefault(offer, np.zeros((draws, WEEKDAYS)))
-                mine[here, weekday] += share * part
+        waiting: dict[Ended, list[tuple[Ints, Floats]]] = {frozenset(): [(np.arange(draws), np.zeros(draws))]}
+        while waiting:
+            ended = min(waiting, key=len)  # all that come to be where these limits have ended are there by now
+            parts = waiting.pop(ended)
+            every, since = np.concatenate([one for one, _ in parts]), np.concatenate([one for _, one in parts])
+            together = max(AT_ONCE // max(len(self.days) * len(self.limits), 1), 1)
+            for first in range(0, len(every), together):
+                some = slice(first, first + together)
+                here, begins = every[some], since[some]
+                next_ended, stops = self._until_next(ended, here, begins, ends, used)
+                yield _Stretch(ended, here, _between(begins, stops, len(self.days)))
+                for more, mine in _alike(next_ended):
+                    waiting.setdefault(ended | more, []).append((here[mine], stops[mine]))
 
-    def _use_on(self, day: int, ended: Ended, here: Bools) -> Floats:
-        """How much of each limit a whole day uses while some have ended: [limit, draw], of some draws."""
-        weekday, volume = (day - 1) % WEEKDAYS, self.drawn.volume[here]
-        found = np.zeros((len(self.limits), len(volume)))
-        for number, at in self.on[day]:
-            span = self.spans[number]
-            found += self._use(number, ended, weekday, here) * (span.orders[at] * volume)
+    def _until_next(
+        self, ended: Ended, here: Ints, begins: Floats, ends: Floats, used: Floats
+    ) -> tuple[Bools, Floats]:
+        """Which limits end next, [limit, draw], and when, in days from the first: of some draws from where they are,
+        which is where some limits have ended. None for those in which no other ends."""
+        use, size, draw = self._use_by_day(ended, here), len(self.days), np.arange(len(here))
+        upto = np.concatenate((np.zeros((1, *use.shape[1:])), np.cumsum(use, axis=0)))
+        day = np.minimum(begins.astype(np.int64), size - 1)
+        before = upto[day, :, draw].T + use[day, :, draw].T * (begins - day)
+        aim = before + np.maximum(self._most - used[:, here], 0.0)
+        may_end = (use > 0) & (np.arange(size)[:, None, None] >= day)
+        may_end[:, sorted(ended)] = False
+        passes = may_end & (upto[1:] - aim >= -LEAST_LEFT * use)
+        first = passes.argmax(axis=0)
+        limit = np.arange(len(use[0]))[:, None]
+        of_day = use[first, limit, draw]
+        part = np.clip((aim - upto[first, limit, draw]) / np.where(of_day > 0, of_day, 1.0), 0.0, 1.0)
+        moment = np.where(passes.any(axis=0), np.maximum(first + part, begins), np.inf)
+        soonest = moment.min(axis=0)
+        stops, ends_now = np.minimum(soonest, float(size)), moment <= soonest + LEAST_LEFT
+        ends_now &= np.isfinite(moment)
+        day = np.minimum(stops.astype(np.int64), size - 1)
+        used[:, here] += upto[day, :, draw].T + use[day, :, draw].T * (stops - day) - before
+        ordinal = np.array(self.days)[first] + (moment - first)
+        ends[:, here] = np.where(ends_now, ordinal, ends[:, here])
+        return ends_now, stops
+
+    def meet(self, stretch: _Stretch, met: _Met) -> None:
+        """The orders that come in a stretch."""
+        here, volume = stretch.here, self.drawn.volume[stretch.here, None]
+        for number, span in enumerate(self.spans):
+            part = stretch.part[self._places[number]]
+            if not part.any():
+                continue
+            key, weekdays = (number, stretch.ended), self._weekdays[number]
+            orders = met.orders.setdefault(key, np.zeros((self.drawn.draws, WEEKDAYS)))
+            orders[here] += ((part.T * span.orders) @ weekdays) * volume
             for offer in self._sends():
-                share = self._sent_on(span, offer)[at]
-                if share:
-                    found += self._use_of_sent(number, ended, offer, weekday)[:, here] * share
+                sent = met.sent.setdefault(key, {}).setdefault(offer, np.zeros((self.drawn.draws, WEEKDAYS)))
+                sent[here] += (part.T * self._sent_on(span, offer)) @ weekdays
+
+    def _use_by_day(self, ended: Ended, here: Ints) -> Floats:
+        """How much of each limit a whole day uses while some have ended: [day, limit, draw], of some draws."""
+        found = np.zeros((len(self.days), len(self.limits), len(here)))
+        for number, span in enumerate(self.spans):
+            weekday, places = (span.days - 1) % WEEKDAYS, self._places[number]
+            each = self._use(number, ended, here)[weekday]
+            found[places] += each * span.orders[:, None, None] * self.drawn.volume[here]
+            for offer in self._sends():
+                share = self._sent_on(span, offer)
+                for day in np.flatnonzero(share).tolist():
+                    use = self._use_of_sent(number, ended, offer, int(weekday[day]))
+                    found[places[day]] += use[:, here] * share[day]
         return found
 
-    def _use(self, number: int, ended: Ended, weekday: int, here: Bools) -> Floats:
-        """How much of each limit one order of a weekday uses, those it brings included: [limit, draw], of some
-        draws."""
-        parts = self._uses_of(number, ended)
-        if self.drawn.draws > FEW_DRAWS:
-            found, mine = np.zeros((here.sum(), len(self.limits))), slice(weekday * COHORTS, (weekday + 1) * COHORTS)
-            for weight, each in parts:
-                found += weight[here] @ each[mine]
-            return found.T
-        known = self._use_by_weekday.get((number, ended))
+    def _use(self, number: int, ended: Ended, here: Ints) -> Floats:
+        """How much of each limit one order of a weekday uses, those it brings included: [weekday, limit, draw], of
+        some draws."""
+        known, limits = self._use_by_weekday.get((number, ended)), len(self.limits)
         if known is None:
-            known = np.zeros((self.drawn.draws, WEEKDAYS * len(self.limits)))
-            for weight, each in parts:
+            every = slice(None) if self.drawn.draws <= FEW_DRAWS else here
+            size = self.drawn.draws if self.drawn.draws <= FEW_DRAWS else len(here)
+            known = np.zeros((size, WEEKDAYS * limits))
+            for weight, each in self._uses_of(number, ended):
                 by_cohort = each.reshape(WEEKDAYS, COHORTS, -1).transpose(1, 0, 2)
-                known += weight @ by_cohort.reshape(COHORTS, -1)
-            self._use_by_weekday[number, ended] = known
-        result: Floats = known.reshape(-1, WEEKDAYS, len(self.limits))[here, weekday].T
+                known += weight[every] @ by_cohort.reshape(COHORTS, -1)
+            if self.drawn.draws <= FEW_DRAWS:
+                self._use_by_weekday[number, ended] = known
+        if self.drawn.draws <= FEW_DRAWS:
+            known = known[here]
+        result: Floats = known.reshape(-1, WEEKDAYS, limits).transpose(1, 2, 0)
         return result
 
     def _uses_of(self, number: int, ended: Ended) -> list[tuple[Floats, Floats]]:
@@ -394,11 +422,11 @@ class _Running:
         key = (number, ended, at, weekday)
         known = self._uses_of_sent.get(key)
         if known is None:
-            one = np.zeros((1, WEEKDAYS))
-            one[0, weekday] = 1.0
-            flows = self.flows({}, {(number, ended): {at: one}})
+            met = _Met()
+            met.sent[number, ended] = {at: np.eye(WEEKDAYS)[None, weekday]}
             known = self._uses_of_sent[key] = sum(
-                (self._used_by_flow(flow) for flow in flows), start=np.zeros((len(self.limits), self.drawn.draws))
+                (self._used_by_flow(flow) for flow in self.flows(met)),
+                start=np.zeros((len(self.limits), self.drawn.draws)),
             )
         return known
 
@@ -465,12 +493,20 @@ def _cells(orders: Floats, chance: Floats) -> Floats:
     return result
 
 
-def _by_ended(is_ended: Bools, here: Bools) -> list[tuple[Ended, Bools]]:
-    """The draws among some in which the same limits have ended."""
-    found: list[tuple[Ended, Bools]] = [(frozenset(), here)]
-    for number, stopped in enumerate(is_ended):
-        split = [
-            part for ended, mine in found for part in ((ended, mine & ~stopped), (ended | {number}, mine & stopped))
-        ]
-        found = [(ended, mine) for ended, mine in split if mine.any()]
-    return found
+def _between(begins: Floats, stops: Floats, days: int) -> Floats:
+    """How much of each day lies between two moments, in days from the first: [day, draw].
+
+    >>> _between(np.array([0.5]), np.array([2.25]), 3).ravel().tolist()
+    [0.5, 1.0, 0.25]
+    """
+    day = np.arange(days)[:, None]
+    result: Floats = np.clip(stops - day, 0.0, 1.0) - np.clip(begins - day, 0.0, 1.0)
+    return result
+
+
+def _alike(ends: Bools) -> Iterator[tuple[Ended, Ints]]:
+    """The draws (last axis) in which the same limits end, where any do."""
+    some = np.flatnonzero(ends.any(axis=0))
+    kinds, kind = np.unique(ends[:, some], axis=1, return_inverse=True)
+    for number, one in enumerate(kinds.T):
+        yield frozenset(np.flatnonzero(one).tolist()), some[kind.ravel() == number]
