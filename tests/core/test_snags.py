@@ -234,6 +234,12 @@ def test_every_snag_is_tried():
     assert not set(CASES) & elsewhere
 
 
+def test_a_code_that_everybody_is_shown_need_not_be_guessed():
+    shown = offer(TENTH, given=code("SPRING27"), response=Response(shown="to_all"))
+    assert "guessable_code" not in keys(shown)
+    assert "guessable_code" in keys(replace(shown, response=Response(shown="to_few")))
+
+
 def test_a_long_plan_without_an_end():
     for days, told in ((93, True), (92, False)):
         plan = Plan(FIRST, date.fromordinal(FIRST.toordinal() + days - 1), (offer(TENTH),))

@@ -17,7 +17,7 @@ from tests.learning.made_shops import (
     off_all,
     packet_beside_a_pot,
 )
-from yellow_abacus.core.clauses.response import Sends
+from yellow_abacus.core.clauses.response import Response, Sends
 from yellow_abacus.core.forecast.volume import NamedDays
 from yellow_abacus.core.offers import When
 from yellow_abacus.learning.bunching import bins_of, top_ups
@@ -176,6 +176,13 @@ def test_next_offers_go_by_kind():
     assert sent.offers == 3
     assert sent.said.low < 0.08 < sent.said.high
     assert sent.depth.likely == pytest.approx(0.1, abs=0.001)
+
+
+def test_codes_go_by_who_is_told_of_them():
+    offer = coded(60, 14)
+    told = [replace(offer, response=Response(shown=shown)) for shown in ("to_few", "to_few", "to_all", "")]
+    found = [learned(seed, 3_000, one, NOTHING_MORE) for seed, one in enumerate(told)]
+    assert {one.kind: one.offers for one in next_of_each(found)} == {"to_few": 2, "to_all": 1, "code": 1}
 
 
 # --- thresholds

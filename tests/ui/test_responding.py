@@ -48,6 +48,21 @@ def test_what_shoppers_do_is_said_word_by_word_and_moves_the_answer(page: Page, 
     expect(offers(page).first).to_contain_text("each costs €2 to win")
 
 
+def test_it_is_said_who_is_told_of_a_code(page: Page, demo: str, complaints):
+    open_board(page, demo, plan=2)
+    offer = offers(page).first
+    expect_also(offer, "the code is told to few, or shown to all")
+    offer.get_by_role("button", name="told to few").click()
+    page.get_by_role("radio", name="Shown to everybody").click()
+    page.keyboard.press("Escape")
+    expect(offer).to_contain_text("The code is shown to all.")
+    saved(page)
+    page.reload()
+    offer.get_by_role("button", name="shown to all").click()
+    page.get_by_role("radio", name="Not said").click()
+    expect(offer).not_to_contain_text("The code is")
+
+
 def test_a_range_is_dragged_on_a_rod_and_the_answer_says_how_sure_it_is(page: Page, demo: str, complaints):
     open_board(page, demo, plan=3)
     sure = page.get_by_test_id("range")

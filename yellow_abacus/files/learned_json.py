@@ -316,6 +316,14 @@ def _reach(reach: Estimate) -> TopUpFromDoc:
     return TopUpFromDoc(likely=shown(reach.likely), low=shown(reach.low), high=shown(reach.high))
 
 
+_CALLED: dict[Kind, tuple[str, str]] = {
+    "sent": ("code sent", "codes sent"),
+    "to_few": ("code told to few", "codes told to few"),
+    "to_all": ("code shown to all", "codes shown to all"),
+    "code": ("code", "codes"),
+}
+
+
 def _next(one: Next) -> NextOfKindDoc:
     likely, low, high = (round(x * WHOLE_BP) for x in (one.said.likely, one.said.low, one.said.high))
     depth = one.depth
@@ -323,7 +331,8 @@ def _next(one: Next) -> NextOfKindDoc:
         (None,) * 3 if depth is None else tuple(round(x * WHOLE_BP) for x in (depth.likely, depth.low, depth.high))
     )
     what = "a message brings an order" if one.kind == "sent" else "the code is used"
-    before = "1 offer" if one.offers == 1 else f"{one.offers} offers"
+    singular, plural = _CALLED[one.kind]
+    before = f"1 {singular}" if one.offers == 1 else f"{one.offers} {plural}"
     told = tuple(share(x / WHOLE_BP) for x in (likely, low, high))
     return NextOfKindDoc(
         kind=one.kind,

@@ -25,6 +25,14 @@ from yellow_abacus.learning.uptake import Kind, Uses, answered, kind_of, uses_of
 FEWEST_OF_COHORT = 20
 """First orders, and others, are told apart where there are so many of each."""
 
+FIGURE_OF: dict[Kind, Ranging] = {
+    "sent": "send_response_bp",
+    "to_few": "uptake_bp",
+    "to_all": "uptake_bp",
+    "code": "uptake_bp",
+}
+"""What a next offer of each kind is asked for."""
+
 NOT_IN_HISTORY = "No order came on the days it ran."
 NO_USE = "No order it was open for could have used it."
 NOT_EARNED = "No order earned what has to be added."
@@ -96,7 +104,7 @@ def learn(past: Past, offers: Sequence[Offer], named: Sequence[NamedDays] = ()) 
 def next_of_each(learned: Sequence[Learned]) -> list[Next]:
     """What the next offer of each kind may do."""
     found = []
-    for kind, of in (("sent", "send_response_bp"), ("code", "uptake_bp")):
+    for kind, of in FIGURE_OF.items():
         mine = [one for one in learned if kind_of(one.ran) == kind and one.ran.days]
         counts = [answered(one.ran) if kind == "sent" else _all_of(uses_of(one.ran)) for one in mine]
         told = [(one, used, could) for one, (used, could) in zip(mine, counts, strict=True) if could]
@@ -104,7 +112,7 @@ def next_of_each(learned: Sequence[Learned]) -> list[Next]:
             said = share_of_next([used for _, used, _ in told], [could for _, _, could in told])
             depth = _depth_of_next([one for one, _, _ in told])
             orders = sum(used if kind == "sent" else could for _, used, could in told)
-            found.append(Next(kind, of, said, depth, len(told), orders))  # type: ignore[arg-type]
+            found.append(Next(kind, of, said, depth, len(told), orders))
     return found
 
 

@@ -13,7 +13,8 @@ import numpy as np
 from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.learning.ran import Ran
 
-Kind = Literal["sent", "code"]
+Kind = Literal["sent", "to_few", "to_all", "code"]
+"""Of codes: sent in messages, told to few, shown to all, or not said."""
 
 
 @dataclass(frozen=True)
@@ -36,7 +37,8 @@ def kind_of(ran: Ran) -> Kind | None:
     """How a code came to shoppers; None for what needs none."""
     if ran.offer.given.key is None:
         return None
-    return "sent" if ran.offer.response.sends is not None else "code"
+    response = ran.offer.response
+    return "sent" if response.sends is not None else response.shown or "code"
 
 
 def uses_of(ran: Ran) -> Uses:

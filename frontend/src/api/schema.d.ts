@@ -4389,7 +4389,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "sent" | "code";
+            kind: "sent" | "to_few" | "to_all" | "code";
             /** Likely */
             likely: number;
             /** Low */
@@ -5378,7 +5378,8 @@ export interface components {
          *     extra_cost: minor units to win an extra order. partner_bp: of goods, net of tax, to whoever brought an order that
          *     used the code. fixed_cost: minor units, once. later: minor units that a first-time shopper won keeps later; told
          *     apart. depth_bp: what the offer gave away, as a share of goods, when top-ups and extra orders were said: they
-         *     follow it from then on; None where they stay. also_at: what they are at other depths, joined by lines.
+         *     follow it from then on; None where they stay. also_at: what they are at other depths, joined by lines. shown: who
+         *     is told of the code, unless it is sent (`sends`); it tells codes alike from others where history is asked.
          */
         Response: {
             /**
@@ -5438,6 +5439,12 @@ export interface components {
              * @default null
              */
             shift_bp: number | null;
+            /**
+             * Shown
+             * @default
+             * @enum {string}
+             */
+            shown: "" | "to_few" | "to_all";
             /**
              * Switched Bp
              * @default null
@@ -6794,6 +6801,7 @@ export interface components {
              *       "ranges": [],
              *       "sends": null,
              *       "shift_bp": null,
+             *       "shown": "",
              *       "switched_bp": null,
              *       "switched_of": {
              *         "brands": [],

@@ -125,6 +125,7 @@ export type LookLine = Schemas["LookLineDoc"];
 export type HistorySays = Schemas["HistorySaysDoc"];
 export type LearnedOffer = HistorySays["offers"][number];
 export type Said = LearnedOffer["figures"][number];
+export type NextOfKind = HistorySays["next"][number];
 export type FoundCode = HistorySays["found"][number];
 export type SideBySide = Schemas["SideBySideDoc"];
 export type Twist = NonNullable<Schemas["PlanColumnDoc"]["twist"]>;

@@ -77,6 +77,7 @@ export const MORE_TO_SAY: Asked[] = [
   { key: "switched", fits: (t) => t.response.extra_bp !== null && t.response.switched_bp === null, words: "some of its goods are bought in place of others", begin: () => ({ switched_bp: 2_000 }) },
   { key: "extra_cost", fits: (t) => t.response.extra_bp !== null && t.response.extra_cost === 0, words: "an extra order costs something to win", begin: (_, __, unit) => ({ extra_cost: 2 * unit }) },
   { key: "partner", fits: (t) => coded(t) && t.response.partner_bp === 0, words: "a partner gets a share", begin: () => ({ partner_bp: 500 }) },
+  { key: "shown", fits: (t) => coded(t) && t.response.shown === "" && t.response.sends === null, words: "the code is told to few, or shown to all", begin: () => ({ shown: "to_few" }) },
   {
     key: "sends",
     fits: (t) => coded(t) && t.response.sends === null,

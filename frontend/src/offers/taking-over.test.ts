@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 
-import type { LearnedOffer, OfferDoc, Said } from "../api/types";
+import type { LearnedOffer, NextOfKind, OfferDoc, Said } from "../api/types";
 import { newOffer, newReward, newTerms } from "../pieces/new-parts";
-import { fits, takenOver } from "./taking-over";
+import { fits, isOfKind, takenFromKind, takenOver } from "./taking-over";
 
 const said = (part: Partial<Said>): Said => ({ of: "uptake_bp", name: "", likely: 500, low: 300, high: 800, orders: 90, days: 14, says: "", reach: null, falls: true, ...part });
 const LEARNED = { given_away: 1_200, goods: 10_000 } as LearnedOffer;
@@ -24,6 +24,14 @@ describe("taking a figure over", () => {
   it("brings the reach with those who top up", () => {
     const { response } = takenOver(said({ of: "top_up_bp", reach: { likely: 1_100, low: 700, high: 1_500 }, falls: false }), LEARNED, open).terms;
     expect([response.top_up_reach, response.top_up_falls]).toEqual([1_100, false]);
+  });
+  it("knows which next one is of the offer's kind, and takes it over with its range", () => {
+    const next = { kind: "to_few", of: "uptake_bp", likely: 700, low: 200, high: 1_500, offers: 3 } as NextOfKind;
+    const few = { ...coded, terms: { ...coded.terms, response: { ...coded.terms.response, shown: "to_few" } } } as OfferDoc;
+    expect([isOfKind(next, few), isOfKind(next, coded), isOfKind(next, open)]).toEqual([true, false, false]);
+    expect(isOfKind({ ...next, kind: "code" }, coded)).toBe(true);
+    const { response } = takenFromKind(next, few).terms;
+    expect([response.uptake_bp, response.ranges]).toEqual([700, [{ of: "uptake_bp", low: 200, high: 1_500 }]]);
   });
   it("asks whether the figure can matter", () => {
     expect(fits(said({}), open)).toBe(false);

@@ -1,5 +1,5 @@
 /** A figure that history says, put into an offer of a plan with its range. */
-import type { LearnedOffer, OfferDoc, Response, Said } from "../api/types";
+import type { LearnedOffer, NextOfKind, OfferDoc, Response, Said } from "../api/types";
 import { allRewards } from "./offers";
 import { toppedUp, withRange } from "./responses";
 
@@ -20,6 +20,19 @@ export function fits(said: Said, { terms }: OfferDoc): boolean {
     default:
       return true;
   }
+}
+
+/** Whether the offer is one of the kind that a next one was told of. */
+export function isOfKind({ kind }: NextOfKind, { terms }: OfferDoc): boolean {
+  if (terms.given.by === "itself") return false;
+  return kind === (terms.response.sends !== null ? "sent" : terms.response.shown || "code");
+}
+
+/** The offer with the figure as that of several of its kind. */
+export function takenFromKind(next: NextOfKind, offer: OfferDoc): OfferDoc {
+  const { response } = offer.terms;
+  const part: Partial<Response> = next.of === "send_response_bp" ? { sends: response.sends && { ...response.sends, response_bp: next.likely } } : { [next.of]: next.likely };
+  return { ...offer, terms: { ...offer.terms, response: withRange({ ...response, ...part }, next.of, next.likely, [next.low, next.high]) } };
 }
 
 /** The offer with the figure as history says it. What follows depth was seen at the depth of the offer that ran. */

@@ -24,4 +24,5 @@ export const NO_RESPONSE: Response = {
   switched_of: EVERYTHING,
   ranges: [],
   also_at: [],
+  shown: "",
 };

@@ -147,7 +147,8 @@ class Response:
     extra_cost: minor units to win an extra order. partner_bp: of goods, net of tax, to whoever brought an order that
     used the code. fixed_cost: minor units, once. later: minor units that a first-time shopper won keeps later; told
     apart. depth_bp: what the offer gave away, as a share of goods, when top-ups and extra orders were said: they
-    follow it from then on; None where they stay. also_at: what they are at other depths, joined by lines.
+    follow it from then on; None where they stay. also_at: what they are at other depths, joined by lines. shown: who
+    is told of the code, unless it is sent (`sends`); it tells codes alike from others where history is asked.
     """
 
     uptake_bp: int | None = None
@@ -171,6 +172,7 @@ class Response:
     switched_of: Scope = EVERYTHING
     ranges: tuple[Ranged, ...] = ()
     also_at: tuple[AlsoAt, ...] = ()
+    shown: Literal["", "to_few", "to_all"] = ""
 
     __pydantic_config__ = CLOSED
 

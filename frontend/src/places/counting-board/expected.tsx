@@ -31,6 +31,9 @@ interface ExpectedProps {
 /** Basis points: as much comes back as without the offer. */
 const AS_MUCH = 10_000;
 
+const SHOWN = { to_few: "told to few", to_all: "shown to all" } as const;
+const SHOWN_LONG: Record<Response["shown"], string> = { to_few: "Told to few, as in a letter", to_all: "Shown to everybody, as on the front page", "": "Not said" };
+
 const LABELS: Partial<Record<Ranging, string>> = { uptake_bp: "Share of shoppers", extra_bp: "Extra orders", extra_first_bp: "Extra first orders" };
 
 export function Expected({ offer, plan, frame, figures, fresh, problems, change }: ExpectedProps) {
@@ -172,6 +175,16 @@ export function Expected({ offer, plan, frame, figures, fresh, problems, change 
       <>
         You expect {rated("uptake_bp", "How many shoppers hold the code", `${rate(response.uptake_bp)} of shoppers`, 10_000)} to hold the code
         {response.uptake_first_bp !== null && <>, {rated("uptake_first_bp", "How many first-time shoppers hold it", `${rate(response.uptake_first_bp)} of first-time ones`)}</>}.
+      </>,
+    );
+  if (given.by !== "itself" && response.shown !== "" && sends === null)
+    said.push(
+      <>
+        The code is{" "}
+        <Slip title="Who is told of the code" trigger={<Word>{SHOWN[response.shown]}</Word>}>
+          <Choices label="Who is told of the code" value={response.shown} onChange={(shown) => set({ shown })} options={Object.entries(SHOWN_LONG) as [Response["shown"], string][]} />
+        </Slip>
+        .
       </>,
     );
   if (response.take_up_bp !== null) said.push(<>{rated("take_up_bp", "How many take what it gives", `${rate(response.take_up_bp)} take it`)}.</>);

@@ -1,7 +1,7 @@
 /** In the slip of a figure of the response: what history says of it, and taking it over. */
 import { useHistory } from "../../api/history";
 import type { Frame, OfferDoc, Ranging } from "../../api/types";
-import { fits, takenOver } from "../../offers/taking-over";
+import { fits, isOfKind, takenFromKind, takenOver } from "../../offers/taking-over";
 
 interface Props {
   figure: Ranging;
@@ -12,6 +12,8 @@ interface Props {
 
 /** So many offers that ran are told, those whose figure rests on most orders. */
 const MOST = 3;
+/** One offer alone says little of the next. */
+const FEWEST_ALIKE = 2;
 
 export function HistoryHint({ figure, offer, frame, take }: Props) {
   const { says, looked } = useHistory(frame.data_version, frame.past > 0);
@@ -21,9 +23,18 @@ export function HistoryHint({ figure, offer, frame, take }: Props) {
     .flatMap((learned) => learned.figures.filter((said) => said.of === figure && said.likely !== null && fits(said, offer)).map((said) => ({ learned, said })))
     .sort((a, b) => b.said.orders - a.said.orders)
     .slice(0, MOST);
-  if (told.length === 0) return <p className="text-small text-soft">History has nothing to say of this: no offer that ran tells it.</p>;
+  const alike = says.next.filter((one) => one.of === figure && one.offers >= FEWEST_ALIKE && isOfKind(one, offer));
+  if (told.length + alike.length === 0) return <p className="text-small text-soft">History has nothing to say of this: no offer that ran tells it.</p>;
   return (
     <ul aria-label="What history says" className="grid gap-1.5 text-small">
+      {alike.map((one) => (
+        <li key={one.kind}>
+          <strong>The next one</strong>: {one.says}{" "}
+          <button type="button" className="quiet" onClick={() => take((before) => takenFromKind(one, before))}>
+            Take it over<span className="sr-only"> from those before it</span>
+          </button>
+        </li>
+      ))}
       {told.map(({ learned, said }) => (
         <li key={learned.id}>
           <strong>{learned.name}</strong>: {said.says}{" "}

@@ -27,6 +27,8 @@ def find(scene: Scene) -> Iterator[Snag]:
         given = offer.given
         if given.by not in ("code", "link") or not guessable(given.code):
             continue
+        if offer.response.shown == "to_all":
+            continue
         harder = f"{given.code}-{_tail(given.code)}"[:LONGEST_CODE]
         yield Snag(
             say(f"{given.code} is easily guessed: codes like it are tried by people who do not have them."),
