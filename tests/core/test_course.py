@@ -44,6 +44,7 @@ answers = st.builds(
             cost=st.integers(0, 9),
             days=st.integers(1, 4),
             to=st.sampled_from(["any", "first", "returning"]),
+            daily=st.booleans(),
         ),
     ),
 )
@@ -79,7 +80,9 @@ class Walk:
     def run(self) -> "Walk":
         for offer in self.plan.offers:
             told = offer.response
-            self.kept -= told.fixed_cost + (0 if told.sends is None else told.sends.size * told.sends.cost)
+            self.kept -= told.fixed_cost
+            if told.sends is not None:
+                self.kept -= told.sends.size * told.sends.cost * (self.open_for(offer) if told.sends.daily else 1)
         for number in range(self.plan.days):
             day, gone = date.fromordinal(FIRST.toordinal() + number), 0.0
             self.today += sum(
@@ -169,10 +172,12 @@ class Walk:
             sends = offer.response.sends
             if sends is None:
                 continue
-            opens = max(self.plan.first_day, offer.when.first_day or self.plan.first_day)
-            closes = min(self.plan.last_day, offer.when.last_day or self.plan.last_day)
-            days = max(min(sends.days, (closes - opens).days + 1), 1)
-            if not 0 <= (day - opens).days < days:
+            opens, open_for = self.opens(offer), self.open_for(offer)
+            came = 0.0
+            for sent in range(open_for if sends.daily else 1):
+                over = min(sends.days, open_for - sent)
+                came += 1 / over if sent <= (day - opens).days < sent + over else 0.0
+            if not came:
                 continue
             meant = [
                 (many, cart, option)
@@ -181,7 +186,7 @@ class Walk:
             ]
             meant = meant if sum(many for many, _, _ in meant) > 0 else orders
             whole = sum(many for many, _, _ in meant)
-            coming = sends.size * sends.response_bp / 10_000 / days
+            coming = sends.size * sends.response_bp / 10_000 * came
             anyway = sends.anyway_bp / 10_000
             for many, cart, option in meant:
                 there = coming * many / whole
@@ -195,6 +200,13 @@ class Walk:
                     for one, each in used.items():
                         uses[one] += there * times * each
         return kept, uses
+
+    def opens(self, offer) -> date:
+        return max(self.plan.first_day, offer.when.first_day or self.plan.first_day)
+
+    def open_for(self, offer) -> int:
+        closes = min(self.plan.last_day, offer.when.last_day or self.plan.last_day)
+        return max((closes - self.opens(offer)).days + 1, 1)
 
     def one_cart(self, day: date, cart, option, forced: str | None, wins: bool) -> tuple[float, dict[int, float]]:
         offers, kept = self.plan.offers, 0.0

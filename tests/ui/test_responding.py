@@ -40,6 +40,12 @@ def test_what_shoppers_do_is_said_word_by_word_and_moves_the_answer(page: Page, 
         expect(offer).to_contain_text(says)
         if not words.startswith("first-time"):  # as many as of all others, to begin with
             expect(answer).not_to_have_text(before)
+    before = answer.inner_text()
+    offer.get_by_role("button", name="once", exact=True).click()
+    page.get_by_role("radio", name="Every day it is open").click()
+    page.keyboard.press("Escape")
+    expect(offer).to_contain_text("The code goes to 1,000 shoppers every day")
+    expect(answer).not_to_have_text(before)
     offer.get_by_role("button", name="1,000 shoppers").click()
     page.get_by_role("button", name="Take it out").click()
     expect(offer).not_to_contain_text("The code goes to")

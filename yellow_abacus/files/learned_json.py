@@ -18,7 +18,7 @@ from yellow_abacus.learning.learned import Learned, Next, Said, in_bp
 from yellow_abacus.learning.more_orders import MoreOrders
 from yellow_abacus.learning.ran import Past, Ran
 from yellow_abacus.learning.spells import Spell
-from yellow_abacus.learning.uptake import Kind, UsesByDay, kind_of, uses_by_day
+from yellow_abacus.learning.uptake import Kind, UsesByDay, answered, kind_of, uses_by_day
 
 MOST_FOUND, MOST_SPELLS = 100, 20
 """So many codes that nobody told are shown, the most used; and spells of lower prices."""
@@ -304,7 +304,7 @@ def _says(said: Said, told: tuple[int, int, int] | None, ran: Ran) -> str:
     likely, low, high = (share(one / WHOLE_BP) for one in told)
     days = "1 day" if said.days == 1 else f"{said.days} days"
     if said.of == "send_response_bp" and ran.offer.response.sends is not None:
-        on = f"{count(said.orders)} uses of {count(ran.offer.response.sends.size)} messages"
+        on = f"{count(said.orders)} uses of {count(answered(ran)[1])} messages"
     else:
         on = f"{count(said.orders)} orders of {days}"
     if said.said is not None and said.said.high <= 0:

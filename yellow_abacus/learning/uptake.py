@@ -77,7 +77,8 @@ def answered(ran: Ran) -> tuple[int, int]:
     """How many messages brought an order with the code, of all that were sent."""
     sends = ran.offer.response.sends
     assert sends is not None, "nothing was sent"
-    return min(int(ran.used.sum()), sends.size), sends.size
+    sent = sends.sent(max(ran.days, 1))
+    return min(int(ran.used.sum()), sent), sent
 
 
 def _by_cohort(orders: Bools, is_first: Bools) -> tuple[int, int]:

@@ -5803,10 +5803,13 @@ export interface components {
         };
         /**
          * Sends
-         * @description A message with the code to `size` shoppers, of whom `response_bp` order, evenly over the first `days`.
+         * @description A message with the code to `size` shoppers, of whom `response_bp` order, evenly over the `days` from then on.
          *
          *     anyway_bp: of those who order, who would have come all the same. to: first-time shoppers, returning ones, or any.
-         *     cost: minor units a message.
+         *     cost: minor units a message. daily: so many are sent on each day the offer is open, not on the first alone.
+         *
+         *     >>> Sends(size=100, response_bp=500, days=2, daily=True).coming(3).tolist()
+         *     [0.5, 1.0, 1.5]
          */
         Sends: {
             /**
@@ -5819,6 +5822,11 @@ export interface components {
              * @default 0
              */
             cost: number;
+            /**
+             * Daily
+             * @default false
+             */
+            daily: boolean;
             /**
              * Days
              * @default 3

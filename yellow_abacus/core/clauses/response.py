@@ -11,12 +11,13 @@ below the low and five above the high. docs/sums.md, "Response".
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
 
 from yellow_abacus.core.goods.scope import EVERYTHING, Scope
-from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP
+from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP, Floats
 from yellow_abacus.core.ground.problem import Path, Problem, amount_between, rate_between
 from yellow_abacus.core.ground.shape import CLOSED
 
@@ -100,10 +101,13 @@ class AlsoAt:
 
 @dataclass(frozen=True)
 class Sends:
-    """A message with the code to `size` shoppers, of whom `response_bp` order, evenly over the first `days`.
+    """A message with the code to `size` shoppers, of whom `response_bp` order, evenly over the `days` from then on.
 
     anyway_bp: of those who order, who would have come all the same. to: first-time shoppers, returning ones, or any.
-    cost: minor units a message.
+    cost: minor units a message. daily: so many are sent on each day the offer is open, not on the first alone.
+
+    >>> Sends(size=100, response_bp=500, days=2, daily=True).coming(3).tolist()
+    [0.5, 1.0, 1.5]
     """
 
     size: int
@@ -112,13 +116,24 @@ class Sends:
     cost: int = 0
     days: int = 3
     to: Literal["any", "first", "returning"] = "returning"
+    daily: bool = False
 
     __pydantic_config__ = CLOSED
 
-    @property
-    def paid(self) -> int:
+    def sent(self, days: int) -> int:
+        """How many messages, of an offer that is open for so many days."""
+        return self.size * (days if self.daily else 1)
+
+    def paid(self, days: int) -> int:
         """What all the messages cost, minor units."""
-        return self.size * self.cost
+        return self.sent(days) * self.cost
+
+    def coming(self, days: int) -> Floats:
+        """On each of the days it is open, how many of those who answer come, in times those of one day's messages.
+
+        All of them come while it is open.
+        """
+        return _coming(self.days, days, days if self.daily else 1)
 
     def problems(self) -> Iterator[Problem]:
         yield from amount_between("size", "The number of messages", self.size, least=1, most=MOST_SENT)
@@ -126,6 +141,16 @@ class Sends:
         yield from rate_between("anyway_bp", "The share who come anyway", self.anyway_bp, 0, WHOLE_BP)
         yield from amount_between("cost", "What a message costs", self.cost, least=0)
         yield from amount_between("days", "The days over which they come", self.days, least=1, most=MOST_SEND_DAYS)
+
+
+@lru_cache(maxsize=64)
+def _coming(over: int, days: int, sendings: int) -> Floats:
+    """As `Sends.coming`. over: days over which those come who answer; sendings: on so many of the first days."""
+    found = np.zeros(days)
+    for day in range(sendings):
+        here = min(over, days - day)
+        found[day : day + here] += 1 / here
+    return found
 
 
 @dataclass(frozen=True)
@@ -207,10 +232,9 @@ class Response:
         """Of first orders, and of others."""
         return _by_cohort(self.extra_bp, self.extra_first_bp, 0.0)
 
-    @property
-    def paid(self) -> int:
-        """What the offer costs however many use it, minor units: once, and for messages."""
-        return self.fixed_cost + (0 if self.sends is None else self.sends.paid)
+    def paid(self, days: int) -> int:
+        """What the offer costs however many use it, minor units: once, and for messages. days: it is open for."""
+        return self.fixed_cost + (0 if self.sends is None else self.sends.paid(days))
 
     def likely(self, figure: Ranging) -> int | None:
         """The likely value of a figure."""

@@ -241,14 +241,13 @@ class _Running:
                 yield at
 
     def _sent_on(self, span: Span, at: int) -> Floats:
-        """The share of those who answer that come on each of the span's days."""
+        """Of those who answer, how many come on each of the span's days, in times those of one day's messages."""
         sends, offer = self.plan.offers[at].response.sends, self.plan.offers[at]
         assert sends is not None
-        opens = max(self.plan.first_day, offer.when.first_day or self.plan.first_day).toordinal()
-        closes = min(self.plan.last_day, offer.when.last_day or self.plan.last_day).toordinal()
-        days = max(min(sends.days, closes - opens + 1), 1)
-        comes = (span.days >= opens) & (span.days < opens + days)
-        result: Floats = comes / days * span.source.share
+        opens, days = self.plan.open_for(offer)
+        comes, day = sends.coming(days), span.days - opens
+        open_then = (day >= 0) & (day < days)
+        result: Floats = np.where(open_then, comes[np.clip(day, 0, days - 1)], 0.0) * span.source.share
         return result
 
     def _sent_by_weekday(self, span: Span) -> dict[int, Floats]:

@@ -43,7 +43,7 @@ def most_it_costs(plan: Plan, shop: Shop, goods: Goods) -> Bound:
     unbounded = tuple(at for at, one in zip(plan.own, bounds, strict=True) if one is None)
     if unbounded:
         return Bound(None, unbounded)
-    paid = sum(offer.response.paid for offer in own)
+    paid = sum(map(plan.paid_for, own))
     return Bound(float(sum(one for one in bounds if one is not None) + paid), ())
 
 

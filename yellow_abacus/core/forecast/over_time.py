@@ -90,7 +90,7 @@ def _days(room: Forecaster, plan: Plan) -> _Days:
 def _kept(course: Course, drawn: Drawn, first: bool) -> tuple[float, float]:
     """Orders of a day, and what they keep."""
     takings = takings_of(course, drawn)
-    paid = sum(offer.response.paid for offer in drawn.plan.offers)
+    paid = sum(map(drawn.plan.paid_for, drawn.plan.offers))
     orders = float(takings.all_orders[0, AT["orders"]])
     return orders, float(takings.profit[0]) + (0.0 if first else paid)
 

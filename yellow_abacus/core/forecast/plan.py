@@ -114,6 +114,17 @@ class Plan:
             found.setdefault(like, (opened, []))[1].append(day)
         return list(found.values())
 
+    def open_for(self, offer: Offer) -> tuple[int, int]:
+        """The first day, an ordinal, on which an offer of the plan may be open, and how many such days there are from
+        then on, at least 1."""
+        first, last = offer.when.first_day or self.first_day, offer.when.last_day or self.last_day
+        opens = max(self.first_day, first).toordinal()
+        return opens, max(min(self.last_day, last).toordinal() - opens + 1, 1)
+
+    def paid_for(self, offer: Offer) -> int:
+        """What an offer of the plan costs however many use it, minor units."""
+        return offer.response.paid(self.open_for(offer)[1])
+
     def window(self) -> list[date]:
         """Every day of the plan."""
         return [self.first_day + timedelta(days=number) for number in range(self.days)]

@@ -120,7 +120,7 @@ def takings_of(course: Course, drawn: Drawn) -> Takings:
     for at, offer in enumerate(drawn.plan.offers):
         found.fixed[:] += offer.response.fixed_cost
         if offer.response.sends is not None:
-            found.winning_of[:, at] += offer.response.sends.paid
+            found.winning_of[:, at] += offer.response.sends.paid(drawn.plan.open_for(offer)[1])
     return found
 
 
@@ -214,7 +214,7 @@ def following(course: Course, drawn: Drawn) -> dict[tuple[int, Following], float
 def profit_of(course: Course, drawn: Drawn) -> Floats:
     """What `takings_of` comes to in all, one entry a draw: the short way, for many draws."""
     offers = drawn.plan.offers
-    found: Floats = np.full(drawn.draws, -float(sum(offer.response.paid for offer in offers)))
+    found: Floats = np.full(drawn.draws, -float(sum(map(drawn.plan.paid_for, offers))))
     extras = {at: extra for at in range(len(offers)) if (extra := drawn.extra_by_cell(at)).any()}
     for flow in course.flows:
         for sums, share, _ in parts_of(flow.state, drawn):

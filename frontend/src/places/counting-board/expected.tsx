@@ -261,7 +261,18 @@ export function Expected({ offer, plan, frame, figures, fresh, problems, change 
   if (sends !== null)
     said.push(
       <>
-        The code goes to {plain("sends/size", "How many messages are sent", sends.size, inCount("messages"), ofSends((size) => ({ size })), `${count(sends.size)} shoppers`, { sends: null })}
+        The code goes to {plain("sends/size", "How many messages are sent", sends.size, inCount("messages"), ofSends((size) => ({ size })), `${count(sends.size)} shoppers`, { sends: null })}{" "}
+        <Slip title="How often it is sent" trigger={<Word>{sends.daily ? "every day" : "once"}</Word>}>
+          <Choices
+            label="How often it is sent"
+            value={sends.daily ? "daily" : "once"}
+            onChange={(often) => set({ sends: { ...sends, daily: often === "daily" } })}
+            options={[
+              ["once", "Once, as it begins"],
+              ["daily", "Every day it is open, each time to so many others"],
+            ]}
+          />
+        </Slip>
         {", "}
         <Slip title="To whom it is sent" trigger={<Word>{{ any: "new or not", first: "who never ordered", returning: "who ordered before" }[sends.to]}</Word>}>
           <Choices

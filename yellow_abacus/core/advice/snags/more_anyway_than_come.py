@@ -2,13 +2,14 @@
 
 from collections.abc import Iterator
 from dataclasses import replace
-from datetime import timedelta
+from datetime import date
+
+import numpy as np
 
 from yellow_abacus.core.advice.scene import Scene
 from yellow_abacus.core.advice.snag import Mend, Snag, many, part_of, say
 from yellow_abacus.core.clauses.response import Sends
 from yellow_abacus.core.ground.money import WHOLE_BP
-from yellow_abacus.core.offers import Offer
 
 
 def find(scene: Scene) -> Iterator[Snag]:
@@ -16,7 +17,10 @@ def find(scene: Scene) -> Iterator[Snag]:
         sends = offer.response.sends
         if sends is None or offer.given.key is None:
             continue
-        buyers, come = sends.size * sends.response_bp / WHOLE_BP, _come_anyway(scene, scene.plan.offers[at], sends)
+        opens, days = scene.plan.open_for(scene.plan.offers[at])
+        answer = sends.coming(days) * sends.size * sends.response_bp / WHOLE_BP
+        come = _come_anyway(scene, sends, opens, int(np.count_nonzero(answer)))
+        buyers = float(answer.sum())
         anyway = buyers * sends.anyway_bp / WHOLE_BP
         if anyway <= come:
             continue
@@ -37,12 +41,9 @@ def find(scene: Scene) -> Iterator[Snag]:
         )
 
 
-def _come_anyway(scene: Scene, offer: Offer, sends: Sends) -> float:
-    """Orders expected of those it is sent to, over the days on which they come."""
-    plan, expected = scene.plan, scene.forecaster.expected
-    opens = max(plan.first_day, offer.when.first_day or plan.first_day)
-    closes = min(plan.last_day, offer.when.last_day or plan.last_day)
-    days = [opens + timedelta(one) for one in range(min(sends.days, (closes - opens).days + 1))]
-    each = [expected.volume.times(source.share).on(day) for day in days for source in expected.sources(day)]
+def _come_anyway(scene: Scene, sends: Sends, opens: int, days: int) -> float:
+    """Orders expected of those it is sent to, over the days on which they come: from `opens` on, an ordinal."""
+    expected, window = scene.forecaster.expected, [date.fromordinal(opens + number) for number in range(days)]
+    each = [expected.volume.times(source.share).on(day) for day in window for source in expected.sources(day)]
     first = float(scene.mix.share_by_cart[scene.batch.facts.orders_before_by_cart == 0].sum())
     return float(sum(each)) * {"any": 1.0, "first": first, "returning": 1 - first}[sends.to]
