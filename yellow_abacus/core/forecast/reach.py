@@ -92,7 +92,14 @@ def _found(shop: Shop, mix: Mix, opened: Opened, drawn: Drawn, apply: Apply) -> 
             holds = np.array([one.asks_code is None or one.asks_code in codes for one in offers], dtype=np.bool_)
             may = holds & np.array([at in left for at in there], dtype=np.bool_)
             held = np.repeat(holds[:, None], block.axes.carts, axis=1)
-            priced = price(shop, ways, offers, apply, np.repeat(may[:, None], block.axes.carts, axis=1))
+            priced = price(
+                shop,
+                rows,
+                offers,
+                apply,
+                ways.of_carts(np.repeat(may[:, None], block.axes.carts, axis=1)),
+                traced=True,
+            )
             told = why(shop, rows, offers, priced, apply, held=ways.of_carts(held))
             for at, offer, reasons in zip(there, offers, told, strict=True):
                 if at not in left:  # it would have applied, were it not used up

@@ -16,7 +16,7 @@ from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.priced import Priced
 from yellow_abacus.core.pricing.pricing import Apply, price
 from yellow_abacus.core.pricing.reached import reached
-from yellow_abacus.core.pricing.reasons import NUMBER, Reason, Verdict, delivers, gates, takes_part, verdict
+from yellow_abacus.core.pricing.reasons import NUMBER, Reason, Verdict, delivers, gates, verdict
 from yellow_abacus.core.pricing.rows import Rows
 from yellow_abacus.core.pricing.together import Together
 from yellow_abacus.core.pricing.trace import new_trace
@@ -53,13 +53,15 @@ def why(
     everywhere = np.ones((len(offers), batch.axes.carts), dtype=np.bool_)
     is_open = everywhere if is_open is None else is_open
     held = everywhere if held is None else held
-    available = is_open & held & takes_part(offers, shop, batch)
-    alone = _Alone(shop, rows, Together(offers, shop.settings), apply, available)
+    told = [gates(offer, shop, batch) for offer in offers]
+    passed = [np.logical_and.reduce([passes for _, passes in one]) for one in told]
+    available = is_open & held & np.array(passed, dtype=np.bool_).reshape(everywhere.shape)
+    alone = _Alone(shop, rows, Together(offers, shop.settings), apply, available, priced)
     applied, stood = priced.took_effect, priced.stood
     found = []
     for at in range(len(offers)) if among is None else among:
         offer, absent = offers[at], alone.absent(at)
-        kept_out = _gates(offer, shop, rows, is_open[at], held[at])
+        kept_out = _all_gates(offer, shop, rows, is_open[at], held[at], told[at])
         open_question = np.logical_and.reduce([~applied[at], *(passes for _, passes in kept_out)])
         took_effect, met = alone.turn(at, open_question)
         judged = verdict(offer, batch, met)
@@ -77,7 +79,8 @@ def why(
 class _Alone:
     """Carts with the offers an offer conflicts with absent.
 
-    An offer that reaches a cart neither by itself nor by what others leave of it needs no pricing there.
+    An offer that reaches a cart neither by itself nor by what others leave of it needs no pricing there; nor does a
+    cart that none of those absent reaches, where `priced` tells of lines: all is as it is there.
     """
 
     shop: Shop
@@ -85,6 +88,7 @@ class _Alone:
     together: Together
     apply: Apply
     available: Bools
+    priced: Priced
 
     @cached_property
     def _reached(self) -> Bools:
@@ -95,13 +99,18 @@ class _Alone:
 
     def turn(self, at: int, asked: Bools) -> tuple[Bools, Ints]:
         """Whether the offer then takes effect, and what each line costs at its turn; on the carts asked for."""
-        batch = self.rows.batch
-        there = self._reached & ~self.absent(at)
+        batch, absent = self.rows.batch, self.absent(at)
+        there = self._reached & ~absent
+        took_effect, met = np.zeros(batch.axes.carts, dtype=np.bool_), batch.worth_by_line
+        if self.priced.lines is not None:
+            met, asked = self.priced.lines.met[at], asked & (self._reached & absent).any(axis=0)
+            met = np.where(batch.axes.spread(asked), batch.worth_by_line, met)
+        if not asked.any():
+            return took_effect, met
         on_goods = self._walk_alone_tells(at, [bool(one.any()) for one in there])
         if on_goods is not None:
             there &= on_goods[:, None]
         carts = np.flatnonzero(asked & there.any(axis=0))
-        took_effect, met = np.zeros(batch.axes.carts, dtype=np.bool_), batch.worth_by_line
         if not len(carts):
             return took_effect, met
         there[at] = self.available[at]
@@ -143,15 +152,16 @@ class _Alone:
         return walk.took_effect()[at], trace.met_by_line[at]
 
 
-def _gates(offer: Offer, shop: Shop, rows: Rows, is_open: Bools, held: Bools) -> list[tuple[Reason, Bools]]:
-    """All that may keep an offer out, in the order reasons are told."""
-    batch = rows.batch
+def _all_gates(
+    offer: Offer, shop: Shop, rows: Rows, is_open: Bools, held: Bools, told: list[tuple[Reason, Bools]]
+) -> list[tuple[Reason, Bools]]:
+    """All that may keep an offer out, in the order reasons are told. told: its gates, as `gates` has them."""
     closed: list[tuple[Reason, Bools]] = [
         ("out_of_dates", is_open),
-        ("not_this_destination", delivers(offer, shop, batch.zone_by_cart, rows.option_by_row)),
+        ("not_this_destination", delivers(offer, shop, rows.batch.zone_by_cart, rows.option_by_row)),
         ("no_code", held),
     ]
-    return sorted([*closed, *gates(offer, shop, batch)], key=lambda gate: NUMBER[gate[0]])
+    return sorted([*closed, *told], key=lambda gate: NUMBER[gate[0]])
 
 
 def _shut_out_by(reason: Ints, stood: Bools, absent: Bools) -> Ints:
