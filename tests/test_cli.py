@@ -7,6 +7,9 @@ import pytest
 from click.testing import CliRunner
 
 from yellow_abacus.cli import main
+from yellow_abacus.demo import fill_apart
+from yellow_abacus.store.plans import all_plans
+from yellow_abacus.store.shop_file import ShopFile
 
 
 @pytest.fixture
@@ -33,6 +36,18 @@ def test_a_bad_row_stops_the_import_and_the_good_ones_come_in_if_asked(run, tmp_
     taken = run("import", "goods", goods, "--good-rows-only")
     assert (taken.exit_code, "1 new" in taken.output) == (0, True)
     assert "0 new, 0 changed, 1 as they were" in run("import", "goods", goods, "--good-rows-only").output
+
+
+def test_the_demo_shop_goes_into_an_empty_shop_alone(tmp_path):
+    shop = ShopFile(tmp_path / "shop.sqlite")
+    fill_apart(shop)
+    fill_apart(shop)  # which is not empty any more, and stays as it is
+    with shop.reading() as session:
+        names = [plan.name for plan in all_plans(session)]
+    assert names == ["Potting-up fortnight", "Seed weeks", "Balcony days"]
+    again = CliRunner().invoke(main, ["demo-shop", "--shop", str(shop.path)])
+    assert again.exit_code == 1
+    assert "not empty" in again.output
 
 
 def test_a_sparse_200_megabyte_file_is_refused(run, tmp_path):

@@ -17,7 +17,7 @@ from yellow_abacus import bring_in
 from yellow_abacus.bring_in_json import bring_in_plans, bring_in_shop, plan_of
 from yellow_abacus.core.forecast.working import UnknownFigureError
 from yellow_abacus.counting import CountingRoom, NothingToCountError, UnsoundPlanError
-from yellow_abacus.demo import fill_with_demo_shop
+from yellow_abacus.demo import fill_apart, fill_with_demo_shop
 from yellow_abacus.files.cart_json import PricedCartsDoc
 from yellow_abacus.files.carts_file import CartsFile
 from yellow_abacus.files.columns import NoSuchColumnError, not_understood
@@ -315,13 +315,21 @@ def serve(
         return
     shop = _open(shop_path)
     if demo:
-        fill_with_demo_shop(shop)
+        fill_apart(shop)
     with ExitStack() as standins:
         if demo:
             address = address or standins.enter_context(beside("carriers"))
             feed_address = feed_address or standins.enter_context(beside("order-feed"))
         carriers, feed = (Carriers(address) if address else None), (Feed(feed_address) if feed_address else None)
         run_server(make_server(shop, host, port, carriers, feed, open_to_all=open_to_all), host)
+
+
+@main.command("demo-shop")
+@shop_option
+def demo_shop(shop_path: Path) -> None:
+    """Fill an empty shop with the demo shop."""
+    if not fill_with_demo_shop(_open(shop_path)):
+        _fail("The shop is not empty: the demo shop only goes into a shop with nothing in it yet.")
 
 
 def _standin(command: Callable[..., None]) -> Callable[..., None]:

@@ -19,12 +19,13 @@ from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.reach import reach
 from yellow_abacus.core.offers import PercentOff
-from yellow_abacus.demo import FILES, fill_with_demo_shop
+from yellow_abacus.demo import FILES, fill_apart, fill_with_demo_shop
 from yellow_abacus.files.cart_json import CartDoc
 from yellow_abacus.files.plan_json import PlansFile
 from yellow_abacus.ringing_up import ring_up
 from yellow_abacus.store.loading import LoadedShop, load
 from yellow_abacus.store.shop_file import ShopFile
+from yellow_abacus.web.app import make_app
 
 PLANS = (("two offers, a number changed", 8), ("a code, a number changed", 30), ("five kinds, a number changed", 30))
 """The plans of the demo shop, by what is done with them, and the bar in milliseconds."""
@@ -87,19 +88,25 @@ def run() -> None:
 
 
 def memory() -> None:
-    """The memory a process has at most after many different forecasts, without what other parts of the bench load."""
-    alone = [sys.executable, "-c", "from tests.bench import core_speed; print(core_speed.after_many_forecasts())"]
-    told = subprocess.run(alone, check=True, capture_output=True, text=True).stdout
+    """The memory a server has at most after many different forecasts of the demo shop."""
+    with tempfile.TemporaryDirectory() as folder:
+        shop = ShopFile(Path(folder) / "shop.sqlite")
+        fill_apart(shop)
+        shop.close()
+        work = f"from tests.bench import core_speed; print(core_speed.after_many_forecasts({str(shop.path)!r}))"
+        told = subprocess.run([sys.executable, "-c", work], check=True, capture_output=True, text=True).stdout
     judge(f"memory after {FORECASTS:,} different forecasts", float(told.split()[-1]), MOST_MEGABYTES, unit="MB")
 
 
-def after_many_forecasts() -> float:
-    """Megabytes."""
-    plans = [doc.plan() for doc in PlansFile.model_validate_json(FILES.joinpath("plans.json").read_bytes()).plans]
-    loaded = demo_shop()
-    room = Forecaster(expect(loaded.history))
+def after_many_forecasts(path: str) -> float:
+    """Megabytes, of a process that answers them over the API."""
+    plans = PlansFile.model_validate_json(FILES.joinpath("plans.json").read_bytes()).plans
+    client = make_app(ShopFile(Path(path))).test_client()
     for number in range(FORECASTS):
-        room.forecast(changed(plans[number % 3], 1 + number))
+        body = plans[number % 3].model_dump(mode="json")
+        body["offers"][0]["terms"]["gives"] = [{"kind": "percent_off", "percent_bp": 1 + number // 3}]
+        answer = client.post("/api/forecast", json=body, headers={"Sec-Fetch-Site": "same-origin"})
+        assert answer.status_code == 200, answer.json
     return megabytes()
 
 
