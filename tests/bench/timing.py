@@ -26,8 +26,7 @@ def milliseconds(act: Callable[[], object], times: int = 15) -> list[float]:
 
 
 def tell(what: str, found: list[float], bar: str = "") -> None:
-    p95 = quantiles(found, n=20)[-1] if len(found) > 1 else found[0]
-    print(f"  {what:58} median {median(found):8.1f} ms   95 % {p95:8.1f} ms   {bar}", flush=True)
+    print(f"  {what:58} median {median(found):8.1f} ms   95 % {at_95(found):8.1f} ms   {bar}", flush=True)
 
 
 @contextmanager
@@ -47,6 +46,19 @@ def held(what: str, act: Callable[[], object], bar: float, times: int = 15) -> N
     with a_busy_core():
         busy = median(milliseconds(act, times))
     judge(what, quiet, bar, busy, "ms")
+
+
+def held_at_95(what: str, found: Callable[[], list[float]], bar: float) -> None:
+    """The 95th percentile of what is found, quiet and beside a busy core, against a bar in milliseconds."""
+    quiet = found()
+    with a_busy_core():
+        busy = found()
+    tell(what, quiet)
+    judge(f"{what}, 95 %", at_95(quiet), bar, at_95(busy), "ms")
+
+
+def at_95(found: list[float]) -> float:
+    return quantiles(found, n=20)[-1] if len(found) > 1 else found[0]
 
 
 def judge(what: str, quiet: float, bar: float, busy: float | None = None, unit: str = "") -> None:

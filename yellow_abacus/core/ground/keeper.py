@@ -10,7 +10,7 @@ from collections.abc import Callable, Hashable
 from dataclasses import fields, is_dataclass
 from functools import cache
 from threading import Lock
-from typing import Any, ClassVar, Protocol, TypeVar, runtime_checkable
+from typing import Any, ClassVar, TypeVar
 
 import numpy as np
 
@@ -26,13 +26,6 @@ class Apart:
     kept_bytes: ClassVar[int] = 0
 
 
-@runtime_checkable
-class LetsGo(Protocol):
-    """What can forget all that was found of it. It may still be in use: then that is found once more."""
-
-    def let_go(self) -> None: ...
-
-
 class Keeper:
     """Found things under keys. A key must name all that the thing depends on.
 
@@ -40,6 +33,7 @@ class Keeper:
     first. May be asked by several threads: two that miss the same key both find it. weigh: bytes of a thing kept.
 
     What goes is told to `let_go`, if it can, of all that was found of it: that names it in turn, and would keep both.
+    It may still be in use: then that is found once more.
     """
 
     def __init__(self, most: int, things: int | None = None, weigh: Callable[[Any], int] | None = None) -> None:
@@ -96,8 +90,9 @@ class Keeper:
 
 
 def _let_go(found: object) -> None:
-    if isinstance(found, LetsGo):
-        found.let_go()
+    let_go = getattr(found, "let_go", None)
+    if let_go is not None:
+        let_go()
 
 
 def size_of(found: object) -> int:

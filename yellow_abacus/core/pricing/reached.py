@@ -40,7 +40,7 @@ def reached(offers: Sequence[Offer], shop: Shop, batch: CartBatch) -> Bools:
         found[at] = batch.kept(("reached", offer.priced_part, shop), partial(_by_itself, offer, shop, batch))
     may_change = np.logical_or.reduce([found[at] for at, one in enumerate(offers) if one.works_on_goods] or [False])
     for at, offer in enumerate(offers):
-        if not offer.works_on_goods:
+        if not offer.works_on_goods and not np.all(may_change):
             found[at] &= may_change | _charged(shop, batch)
     return found
 
