@@ -22,6 +22,12 @@ const UNREACHABLE: Problem = {
   errors: [],
 };
 
+/** What an answer that is none says is wrong. */
+async function refusalOf(response: Response): Promise<ApiError> {
+  const told = (await response.json().catch(() => null)) as Problem | null;
+  return new ApiError(told ?? { ...UNREACHABLE, status: response.status });
+}
+
 /** This window, so that what it asks anew drops what it asked before. */
 const BOARD = Math.random().toString(36).slice(2);
 let asked = 0;
@@ -31,7 +37,7 @@ export async function* askLines<Line>(path: string, body: unknown, signal: Abort
   asked += 1;
   const headers = { Board: BOARD, Asked: String(asked), "Content-Type": "application/json" };
   const response = await fetch(`/api${path}`, body === null ? { signal, headers } : { method: "POST", signal, headers, body: JSON.stringify(body) });
-  if (!response.ok || !response.body) throw new ApiError(((await response.json().catch(() => null)) as Problem | null) ?? { ...UNREACHABLE, status: response.status });
+  if (!response.ok || !response.body) throw await refusalOf(response);
   const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
   let rest = "";
   for (;;) {
@@ -65,7 +71,7 @@ export async function ask<Answer>(
     throw new ApiError(UNREACHABLE);
   }
   if (response.status === 204) return undefined as Answer;
-  if (!response.ok) throw new ApiError(((await response.json().catch(() => null)) as Problem | null) ?? { ...UNREACHABLE, status: response.status });
+  if (!response.ok) throw await refusalOf(response);
   try {
     return (await response.json()) as Answer;
   } catch (error) {

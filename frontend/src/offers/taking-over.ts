@@ -1,5 +1,5 @@
 /** A figure that history says, put into an offer of a plan with its range. */
-import type { LearnedOffer, NextOfKind, OfferDoc, Response, Said } from "../api/types";
+import type { LearnedOffer, NextOfKind, OfferDoc, Ranging, Response, Said } from "../api/types";
 import { allRewards } from "./offers";
 import { toppedUp, withRange } from "./responses";
 
@@ -28,11 +28,17 @@ export function isOfKind({ kind }: NextOfKind, { terms }: OfferDoc): boolean {
   return kind === (terms.response.sends !== null ? "sent" : terms.response.shown || "code");
 }
 
+/** One offer alone says little of the next. */
+export const FEWEST_ALIKE = 2;
+
 /** The offer with the figure as that of several of its kind. */
-export function takenFromKind(next: NextOfKind, offer: OfferDoc): OfferDoc {
+export const takenFromKind = ({ of, likely, low, high }: NextOfKind, offer: OfferDoc): OfferDoc => withFigure(offer, of, likely, [low, high]);
+
+/** The offer with a figure and its range, and what comes with it. */
+function withFigure(offer: OfferDoc, of: Ranging, likely: number, range: [number, number], besides: Partial<Response> = {}): OfferDoc {
   const { response } = offer.terms;
-  const part: Partial<Response> = next.of === "send_response_bp" ? { sends: response.sends && { ...response.sends, response_bp: next.likely } } : { [next.of]: next.likely };
-  return { ...offer, terms: { ...offer.terms, response: withRange({ ...response, ...part }, next.of, next.likely, [next.low, next.high]) } };
+  const part: Partial<Response> = of === "send_response_bp" ? { sends: response.sends && { ...response.sends, response_bp: likely } } : { [of]: likely };
+  return { ...offer, terms: { ...offer.terms, response: withRange({ ...response, ...part, ...besides }, of, likely, range) } };
 }
 
 /** The offer with the figure as history says it. What follows depth was seen at the depth of the offer that ran. */
@@ -41,9 +47,7 @@ export function takenOver(said: Said, learned: LearnedOffer, offer: OfferDoc): O
   const likely = said.likely ?? 0;
   const depth = learned.goods > 0 ? Math.round((learned.given_away / learned.goods) * 10_000) : null;
   const follows = said.of.startsWith("extra") || said.of === "top_up_bp";
-  const part: Partial<Response> = said.of === "send_response_bp" ? { sends: response.sends && { ...response.sends, response_bp: likely } } : { [said.of]: likely };
   const near = said.of === "top_up_bp" && said.reach ? { top_up_reach: said.reach.likely, top_up_falls: said.falls } : {};
   const deep = follows && depth !== null && response.depth_bp === null ? { depth_bp: depth } : {};
-  const next = withRange({ ...response, ...part, ...near, ...deep }, said.of, likely, [said.low ?? likely, said.high ?? likely]);
-  return { ...offer, terms: { ...offer.terms, response: next } };
+  return withFigure(offer, said.of, likely, [said.low ?? likely, said.high ?? likely], { ...near, ...deep });
 }

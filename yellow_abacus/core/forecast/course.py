@@ -18,13 +18,10 @@ from yellow_abacus.core.forecast.groups import COHORTS
 from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.states import Span, State
 from yellow_abacus.core.forecast.sums import AT, Sums
-from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer, PutIn
 
 CELLS = WEEKDAYS * COHORTS
-FEW_DRAWS = 1_000
-"""What is used of limits is kept by weekday for so many draws, and found for those asked where there are more."""
 AT_ONCE = 400_000
 """Uses of limits run down by so many figures at a time."""
 LEAST_LEFT = 1e-9
@@ -135,12 +132,7 @@ def by_day(finder: Finder, plan: Plan, spans: Sequence[Span], drawn: Drawn) -> I
     running = _Running(finder, plan, spans, drawn)
     whole = running.run()
     for at, day in enumerate(running.days):
-        met = _Met()
-        for stretch in running.stretches:
-            only = np.zeros_like(stretch.part)
-            only[at] = stretch.part[at]
-            running.meet(replace(stretch, part=only), met)
-        yield day, replace(whole, flows=list(running.flows(met)))
+        yield day, replace(whole, flows=list(running.flows(running.on_day(at))))
 
 
 @dataclass(frozen=True, eq=False)
@@ -171,9 +163,8 @@ class _Running:
         self.days: list[int] = sorted({day for span in spans for day in span.days.tolist()})
         whole = np.ones((len(self.days), drawn.draws))
         self.stretches = [_Stretch(frozenset(), np.arange(drawn.draws), whole)]
-        self._met: dict[tuple[int, Ended, str | None], list[tuple[State, Floats]]] = {}
+        self._states_known: dict[tuple[int, Ended, str | None], list[tuple[State, Floats]]] = {}
         self._uses: dict[tuple[int, Ended], list[tuple[Floats, Floats]]] = {}
-        self._use_by_weekday: dict[tuple[int, Ended], Floats] = {}
         self._uses_of_sent: dict[tuple[int, Ended, int, int], Floats] = {}
 
     @cached_property
@@ -190,15 +181,14 @@ class _Running:
         draws = self.drawn.draws
         ends = np.full((len(self.limits), draws), np.nan)
         used = np.zeros((len(self.limits), draws))
+        met = self._met_in(self.stretches)
         if self.limits:
-            without_end = self._used_whole()
+            without_end = self._used_whole(met)
             if (without_end > self._most).any():
                 self.stretches = list(self._run_down(ends, used))
+                met = self._met_in(self.stretches)
             else:
                 used = without_end
-        met = _Met()
-        for stretch in self.stretches:
-            self.meet(stretch, met)
         return Course(list(self.flows(met)), self.limits, list(ends), list(used), tuple(met.orders))
 
     @property
@@ -206,23 +196,23 @@ class _Running:
         """Of each limit, one below the other."""
         return np.array([limit.most for limit in self.limits], dtype=np.float64)[:, None]
 
-    def _used_whole(self) -> Floats:
+    def _used_whole(self, met: _Met) -> Floats:
         """How much of each limit all orders use if none ends: [limit, draw]."""
         found = np.zeros((len(self.limits), self.drawn.draws))
-        for number, span in enumerate(self.spans):
-            orders = span.by_weekday * self.drawn.volume[:, None]
-            for weight, each in self._uses_of(number, frozenset()):
+        for (number, ended), orders in met.orders.items():
+            for weight, each in self._uses_of(number, ended):
                 found += (_cells(orders, weight) @ each).T
-            for at, share in self._sent_by_weekday(span).items():
+        for (number, ended), by_offer in met.sent.items():
+            for at, share in by_offer.items():
                 for weekday in np.flatnonzero(share.any(axis=0)).tolist():
-                    found += self._use_of_sent(number, frozenset(), at, weekday) * share[:, weekday]
+                    found += self._use_of_sent(number, ended, at, weekday) * share[:, weekday]
         return found
 
     # --- orders that meet states
 
     def _states(self, number: int, ended: Ended, key: str | None = None) -> list[tuple[State, Floats]]:
         """The states of a span and the chance of each: [draw, cohort]. key: of a code that everybody holds."""
-        known = self._met.get((number, ended, key))
+        known = self._states_known.get((number, ended, key))
         if known is None:
             whole = self.spans[number]
             span = whole.sold_out(gone_of(whole, self.limits, ended))
@@ -231,7 +221,7 @@ class _Running:
             sets = available_sets(opened, drawn)
             sets = _with_sharp(self.plan, opened, sets) if key is None else sets
             known = [(self.finder.state(span, one, self.plan), one.chance) for one in sets]
-            self._met[number, ended, key] = known
+            self._states_known[number, ended, key] = known
         return known
 
     def _sends(self) -> Iterator[int]:
@@ -249,10 +239,6 @@ class _Running:
         open_then = (day >= 0) & (day < days)
         result: Floats = np.where(open_then, comes[np.clip(day, 0, days - 1)], 0.0) * span.source.share
         return result
-
-    def _sent_by_weekday(self, span: Span) -> dict[int, Floats]:
-        weekday = (span.days - 1) % WEEKDAYS
-        return {at: summed_by(weekday, self._sent_on(span, at), WEEKDAYS)[None, :] for at in self._sends()}
 
     def _answers(self, at: int) -> tuple[Floats, float]:
         """How many answer what was sent, one entry a draw, and the share of them who come anyway."""
@@ -351,7 +337,19 @@ class _Running:
         ends[:, here] = np.where(ends_now, ordinal, ends[:, here])
         return ends_now, stops
 
-    def meet(self, stretch: _Stretch, met: _Met) -> None:
+    def on_day(self, at: int) -> _Met:
+        """The orders that come on one of the days, by its number."""
+        only = (np.arange(len(self.days)) == at)[:, None]
+        return self._met_in([replace(one, part=one.part * only) for one in self.stretches])
+
+    def _met_in(self, stretches: Sequence[_Stretch]) -> _Met:
+        """The orders that come in some stretches."""
+        met = _Met()
+        for stretch in stretches:
+            self._meet(stretch, met)
+        return met
+
+    def _meet(self, stretch: _Stretch, met: _Met) -> None:
         """The orders that come in a stretch."""
         here, volume = stretch.here, self.drawn.volume[stretch.here, None]
         for number, span in enumerate(self.spans):
@@ -382,19 +380,12 @@ class _Running:
     def _use(self, number: int, ended: Ended, here: Ints) -> Floats:
         """How much of each limit one order of a weekday uses, those it brings included: [weekday, limit, draw], of
         some draws."""
-        known, limits = self._use_by_weekday.get((number, ended)), len(self.limits)
-        if known is None:
-            every = slice(None) if self.drawn.draws <= FEW_DRAWS else here
-            size = self.drawn.draws if self.drawn.draws <= FEW_DRAWS else len(here)
-            known = np.zeros((size, WEEKDAYS * limits))
-            for weight, each in self._uses_of(number, ended):
-                by_cohort = each.reshape(WEEKDAYS, COHORTS, -1).transpose(1, 0, 2)
-                known += weight[every] @ by_cohort.reshape(COHORTS, -1)
-            if self.drawn.draws <= FEW_DRAWS:
-                self._use_by_weekday[number, ended] = known
-        if self.drawn.draws <= FEW_DRAWS:
-            known = known[here]
-        result: Floats = known.reshape(-1, WEEKDAYS, limits).transpose(1, 2, 0)
+        limits = len(self.limits)
+        found = np.zeros((len(here), WEEKDAYS * limits))
+        for weight, each in self._uses_of(number, ended):
+            by_cohort = each.reshape(WEEKDAYS, COHORTS, -1).transpose(1, 0, 2)
+            found += weight[here] @ by_cohort.reshape(COHORTS, -1)
+        result: Floats = found.reshape(-1, WEEKDAYS, limits).transpose(1, 2, 0)
         return result
 
     def _uses_of(self, number: int, ended: Ended) -> list[tuple[Floats, Floats]]:

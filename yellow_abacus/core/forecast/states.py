@@ -4,7 +4,6 @@ docs/sums.md, "States".
 """
 
 from dataclasses import dataclass, field, replace
-from functools import cached_property
 
 import numpy as np
 
@@ -34,11 +33,6 @@ class Span:
     today: tuple[Offer, ...]
     days: Ints
     orders: Floats
-
-    @cached_property
-    def by_weekday(self) -> Floats:
-        """Expected orders by weekday."""
-        return summed_by((self.days - 1) % WEEKDAYS, self.orders, WEEKDAYS)
 
     def sold_out(self, gone: int) -> "Span":
         """The same while some goods are sold out: as in `Mix.sold_out`."""

@@ -92,8 +92,13 @@ def _is_there(reward: Reward, goods: Goods) -> bool:
 
 def takes_part(offers: Sequence[Offer], shop: Shop, batch: CartBatch) -> Bools:
     """One row an offer, one column a cart: whether the offer passes every gate there."""
-    rows = [np.logical_and.reduce([passes for _, passes in gates(offer, shop, batch)]) for offer in offers]
-    return np.array(rows, dtype=np.bool_).reshape(len(offers), batch.axes.carts)
+    return all_passed([gates(offer, shop, batch) for offer in offers], batch.axes.carts)
+
+
+def all_passed(told: Sequence[list[tuple[Reason, Bools]]], carts: int) -> Bools:
+    """As `takes_part`, from the gates of each offer."""
+    rows = [np.logical_and.reduce([passes for _, passes in one]) for one in told]
+    return np.array(rows, dtype=np.bool_).reshape(len(told), carts)
 
 
 @dataclass(frozen=True, eq=False)

@@ -16,7 +16,7 @@ from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.priced import Priced
 from yellow_abacus.core.pricing.pricing import Apply, price
 from yellow_abacus.core.pricing.reached import reached
-from yellow_abacus.core.pricing.reasons import NUMBER, Reason, Verdict, delivers, gates, verdict
+from yellow_abacus.core.pricing.reasons import NUMBER, Reason, Verdict, all_passed, delivers, gates, verdict
 from yellow_abacus.core.pricing.rows import Rows
 from yellow_abacus.core.pricing.together import Together
 from yellow_abacus.core.pricing.trace import new_trace
@@ -54,8 +54,7 @@ def why(
     is_open = everywhere if is_open is None else is_open
     held = everywhere if held is None else held
     told = [gates(offer, shop, batch) for offer in offers]
-    passed = [np.logical_and.reduce([passes for _, passes in one]) for one in told]
-    available = is_open & held & np.array(passed, dtype=np.bool_).reshape(everywhere.shape)
+    available = is_open & held & all_passed(told, batch.axes.carts)
     alone = _Alone(shop, rows, Together(offers, shop.settings), apply, available, priced)
     applied, stood = priced.took_effect, priced.stood
     found = []

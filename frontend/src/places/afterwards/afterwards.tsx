@@ -8,6 +8,7 @@ import { EmptyShop } from "../../pieces/empty-shop";
 import { count, days, listed, money, rate } from "../../pieces/figures";
 import { newId, newOffer, newReward, newTerms } from "../../pieces/new-parts";
 import { nameOfSku } from "../../pieces/product-picker";
+import { FEWEST_ALIKE } from "../../offers/taking-over";
 import { KeptForecasts } from "./kept-forecasts";
 import { OfferOfPlans } from "./offer-of-plans";
 import { PastOffer } from "./past-offer";
@@ -153,9 +154,6 @@ function Untold({ title, found, past, children }: UntoldProps) {
     </section>
   );
 }
-
-/** One offer alone says little of the next. */
-const FEWEST_ALIKE = 2;
 
 function Next({ says }: { says: HistorySays }) {
   const told = says.next.filter((one) => one.offers >= FEWEST_ALIKE);

@@ -1,7 +1,7 @@
 /** In the slip of a figure of the response: what history says of it, and taking it over. */
 import { useHistory } from "../../api/history";
 import type { Frame, OfferDoc, Ranging } from "../../api/types";
-import { fits, isOfKind, takenFromKind, takenOver } from "../../offers/taking-over";
+import { FEWEST_ALIKE, fits, isOfKind, takenFromKind, takenOver } from "../../offers/taking-over";
 
 interface Props {
   figure: Ranging;
@@ -12,8 +12,6 @@ interface Props {
 
 /** So many offers that ran are told, those whose figure rests on most orders. */
 const MOST = 3;
-/** One offer alone says little of the next. */
-const FEWEST_ALIKE = 2;
 
 export function HistoryHint({ figure, offer, frame, take }: Props) {
   const { says, looked } = useHistory(frame.data_version, frame.past > 0);

@@ -25,9 +25,7 @@ LETTERS = "CDFHJKMNPRTVWXY"
 def find(scene: Scene) -> Iterator[Snag]:
     for at, offer in enumerate(scene.offers):
         given = offer.given
-        if given.by not in ("code", "link") or not guessable(given.code):
-            continue
-        if offer.response.shown == "to_all":
+        if given.by not in ("code", "link") or offer.response.shown == "to_all" or not guessable(given.code):
             continue
         harder = f"{given.code}-{_tail(given.code)}"[:LONGEST_CODE]
         yield Snag(
