@@ -121,3 +121,11 @@ def test_fields_the_file_did_not_give_stay(shop_file):
         row = session.query(GoodRow).filter_by(sku="B").one()
         assert (row.list_price, row.purchase_cost) == (950, 123.45)
         assert session.query(OrderRow).count() == 0
+
+
+def test_the_demo_shop_is_taken_back_to_nothing_and_made_again(demo_shop):
+    before = contents(demo_shop)
+    undone = list(iter(demo_shop.undo, None))
+    assert contents(demo_shop) == {name: [] for name in before}
+    assert list(iter(demo_shop.redo, None)) == undone[::-1]
+    assert contents(demo_shop) == before

@@ -100,6 +100,35 @@ def test_orders_of_a_zone_that_is_gone_are_not_brought_again(shop):
     assert units(shop) == [1]
 
 
+def test_goods_can_be_undone_under_orders_that_were_and_all_of_it_made_again(empty_shop):
+    with empty_shop.changing("Goods") as session:
+        save_goods(session, [GoodRecord("POT", list_price=2000)], EVERY_FIELD)
+    bring(empty_shop, "march.csv", order("1", 3))
+    assert [empty_shop.undo(), empty_shop.undo(), empty_shop.undo()] == ["Bring in march.csv", "Goods", None]
+    assert [empty_shop.redo(), empty_shop.redo(), empty_shop.redo()] == ["Goods", "Bring in march.csv", None]
+    assert units(empty_shop) == [3]
+
+
+def test_orders_of_goods_that_are_gone_are_not_brought_again_as_others(empty_shop):
+    shop = empty_shop
+    with shop.changing("Zone") as session:
+        session.add(ZoneRow(name="Home"))
+    with shop.changing("Goods") as session:
+        save_goods(session, [GoodRecord("POT", list_price=2000)], EVERY_FIELD)
+    bring(shop, "march.csv", order("1", 1))
+    shop.undo()
+    shop.undo()
+    with shop.changing("Other goods") as session:
+        save_goods(session, [GoodRecord("TREE", list_price=900_000)], EVERY_FIELD)
+    (problem,) = take_back(shop, "march.csv", live=True)
+    assert "1 of its lines" in problem.message
+    with shop.changing("Goods") as session:
+        save_goods(session, [GoodRecord("POT", list_price=900_000)], EVERY_FIELD)
+    assert take_back(shop, "march.csv", live=True) != []
+    bring(shop, "march.csv again", order("1", 2))
+    assert units(shop) == [2]
+
+
 def test_orders_of_older_versions_count_until_they_are_told_anew(shop):
     bring(shop, "march.csv", order("1", 1), order("2", 2))
     with shop.changing("As an older version had them") as session:

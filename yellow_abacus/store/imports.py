@@ -10,7 +10,7 @@ from sqlalchemy import Select, exists, func, or_, select
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.ground.problem import Problem
-from yellow_abacus.store.models import ImportRow, OrderRow, ZoneRow
+from yellow_abacus.store.models import GoodRow, ImportRow, OrderLineRow, OrderRow, ZoneRow
 
 UNSAID = "orders"
 """What an import is called that came from no file of a name."""
@@ -46,6 +46,9 @@ def put_live(session: Session, row: ImportRow, live: bool) -> list[Problem]:
     if live and (gone := _zones_gone(session, row)):
         message = f"{gone} of its orders went to zones that are not there any more."
         return [Problem(("live",), message, "Bring in the file once more, so that they are made.")]
+    if live and (gone := _goods_gone(session, row)):
+        message = f"{gone} of its lines are of goods that are not there any more."
+        return [Problem(("live",), message, "Bring the goods in again, then the file of these orders.")]
     row.live = live
     session.flush()
     return []
@@ -55,3 +58,11 @@ def _zones_gone(session: Session, row: ImportRow) -> int:
     known = select(ZoneRow.id)
     theirs = select(func.count()).where(OrderRow.import_id == row.id, OrderRow.zone_id.not_in(known))
     return session.scalars(theirs).one()
+
+
+def _goods_gone(session: Session, row: ImportRow) -> int:
+    known = select(GoodRow.id)
+    theirs = select(func.count()).select_from(OrderLineRow).where(OrderLineRow.good_id.not_in(known))
+    return session.scalars(
+        theirs.join(OrderRow, OrderRow.id == OrderLineRow.order_id).where(OrderRow.import_id == row.id)
+    ).one()

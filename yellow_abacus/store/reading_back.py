@@ -9,7 +9,7 @@ from yellow_abacus.core.goods.making_goods import make_goods
 from yellow_abacus.store.goods import good_rows
 from yellow_abacus.store.history import Images, ids_among
 from yellow_abacus.store.loading import load_shop
-from yellow_abacus.store.models import OrderLineRow
+from yellow_abacus.store.models import GoodRow, OrderLineRow
 
 DEAR = 100_000
 """Minor units: goods that ask less make no order worth too much; none holds so many of them."""
@@ -42,7 +42,9 @@ def _orders_of(session: Session, dear: list[int]) -> None:
         return
     orders = select(OrderLineRow.order_id).where(OrderLineRow.good_id.in_(ids_among(map(str, dear))))
     columns = (OrderLineRow.order_id, OrderLineRow.good_id, OrderLineRow.quantity)
-    rows = session.execute(select(*columns).where(OrderLineRow.order_id.in_(orders))).all()
+    rows = session.execute(
+        select(*columns).join(GoodRow, OrderLineRow.good_id == GoodRow.id).where(OrderLineRow.order_id.in_(orders))
+    ).all()
     if not rows:
         return
     order_id, good_id, quantity = np.array(rows, dtype=np.int64).T

@@ -7,6 +7,7 @@ import { useMemo, useSyncExternalStore } from "react";
 
 import { ask } from "./client";
 import { queries, type Versioned } from "./queries";
+import type { Undone } from "./types";
 
 export interface Change<Kept> {
   path: string;
@@ -25,13 +26,43 @@ interface State<Kept> {
   answered: Kept | undefined;
 }
 
+/** What is shown already and not saved yet. */
+const underWay = new Set<Promise<unknown>>();
+/** The last undo or redo. */
+let takenBack: Promise<unknown> = Promise.resolve();
+/** What changes are made of, by the first part of its key. */
+const sources = new Set<unknown>(["goods"]);
+
+/** A change that is shown at once takes its turn: after those of its kind, and after what is being taken back. */
+export function taking<Answer>(before: Promise<unknown>, send: () => Promise<Answer>): Promise<Answer> {
+  const sent = Promise.all([before, takenBack]).then(send);
+  const done: Promise<unknown> = sent.catch(() => undefined).then(() => underWay.delete(done));
+  underWay.add(done);
+  return sent;
+}
+
+/** Undo, or redo, what is on the screen: after all that is shown is saved, and before all that is changed next. */
+export function takeBackInTurn(way: "undo" | "redo"): Promise<Undone> {
+  const isSource = (key: readonly unknown[]) => sources.has(key[0]) && (key.length === 1 || key[0] === "goods");
+  const taken = Promise.all([takenBack, ...underWay]).then(async () => {
+    const undone = await ask<Undone>("POST", `/${way}`);
+    void queries.invalidateQueries({ predicate: ({ queryKey }) => !isSource(queryKey) });
+    await queries.invalidateQueries({ predicate: ({ queryKey }) => isSource(queryKey) });
+    return undone;
+  });
+  takenBack = taken.catch(() => undefined);
+  return taken;
+}
+
 export class Saves<Kept extends Versioned> {
   #state: State<Kept> = { waiting: [], answered: undefined };
   #last: Promise<unknown> = Promise.resolve();
   #underWay: Change<Kept> | null = null;
   readonly #told = new Set<() => void>();
 
-  constructor(private readonly key: string) {}
+  constructor(private readonly key: string) {
+    sources.add(key);
+  }
 
   readonly subscribe = (tell: () => void) => {
     this.#told.add(tell);
@@ -44,7 +75,7 @@ export class Saves<Kept extends Versioned> {
   save(change: Change<Kept>): Promise<void> {
     const needed = (one: Change<Kept>) => one === this.#underWay || change.instead === undefined || one.instead !== change.instead;
     this.#put({ waiting: [...this.#state.waiting.filter(needed), change] });
-    const sent = this.#last.then(() => this.#send(change));
+    const sent = taking(this.#last, () => this.#send(change));
     this.#last = sent.catch(() => undefined);
     return sent;
   }

@@ -4,9 +4,7 @@ import { createContext, useCallback, useContext, useEffect, useMemo, useRef, use
 import { flushSync } from "react-dom";
 import { useNavigate } from "react-router";
 
-import { ask } from "../api/client";
-import { renewAll } from "../api/queries";
-import type { Undone } from "../api/types";
+import { takeBackInTurn } from "../api/saving";
 import { useNotice } from "./notice";
 
 /** Says whether the place took the change back itself. */
@@ -98,8 +96,7 @@ export function KeysProvider({ places, children }: { places: readonly { path: st
     async (way: "undo" | "redo") => {
       try {
         if (await beforeUndo.current?.()) return;
-        const { label } = await ask<Undone>("POST", `/${way}`);
-        await renewAll();
+        const { label } = await takeBackInTurn(way);
         const done = way === "undo" ? "Taken back" : "Made again";
         say(label ? `${done}: ${label}` : way === "undo" ? "Nothing to take back." : "Nothing to make again.");
       } catch (error) {

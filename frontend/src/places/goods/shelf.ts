@@ -4,6 +4,7 @@ import { useState } from "react";
 
 import { ask } from "../../api/client";
 import { queries, renewAll } from "../../api/queries";
+import { taking } from "../../api/saving";
 import type { Good, GoodBody, Goods, GoodSaved, Shown } from "../../api/types";
 import { bodyOf } from "./good-body";
 import type { Order } from "./goods-list";
@@ -70,7 +71,7 @@ let waiting = 0;
 export function saveGood(sku: string, part: Partial<GoodBody>, fresh?: GoodBody): Promise<void> {
   put(sku, (good) => ({ ...good, ...part }));
   waiting += 1;
-  const sent = last.then(async () => {
+  const sent = taking(last, async () => {
     try {
       await queries.cancelQueries({ queryKey: ["goods"] });
       const kept = fresh ?? shown(sku);
