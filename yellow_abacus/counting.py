@@ -160,10 +160,13 @@ class Counted:
         """A forecaster of the carts that a sound plan expects. Raises UnsoundPlanError and NothingToCountError."""
         terms, window = self.loaded.mixes[doc.mix or USUAL], (doc.first_day, doc.last_day)
         try:
-            return self.expecting_terms(terms, window)
+            found = self.expecting_terms(terms, window)
         except UnsoundMixError as error:
             of_plan = [Problem(("mix",), one.message, f"At Carts: {one.mend}") for one in error.problems]
             raise UnsoundPlanError(of_plan) from error
+        if sent_to_nobody := list(_sent_to_nobody(doc, found.expected)):
+            raise UnsoundPlanError(sent_to_nobody)
+        return found
 
     def expecting_terms(self, terms: MixTerms, window: tuple[date, date]) -> Forecaster:
         """Raises UnsoundMixError where no carts are left, and NothingToCountError where there were none."""
@@ -484,3 +487,13 @@ def _skus(count: int) -> str:
 
 def _count(count: int) -> str:
     return "counts" if count == 1 else "count"
+
+
+def _sent_to_nobody(doc: PlanDoc, expected: Expected) -> Iterator[Problem]:
+    """Messages to shoppers of whom no order is expected, so that it is not known what one would be like."""
+    days = [date.fromordinal(day) for day in range(doc.first_day.toordinal(), doc.last_day.toordinal() + 1)]
+    for number, one in enumerate(doc.offers):
+        sends = one.terms.response.sends
+        if one.in_plan and sends and sends.among and not expected.has_any(sends.among, days):
+            path = ("offers", number, "terms", "response", "sends", "among")
+            yield Problem(path, "No order to expect is by such shoppers.", "Choose others, or send it to all.")

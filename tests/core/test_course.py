@@ -15,14 +15,16 @@ from hypothesis import strategies as st
 
 from tests import slow, slow_costs
 from tests.core.test_forecast import FIRST, forecaster, open_then, orders_of, planned, ways_of
-from tests.worlds import World
+from tests.worlds import ZONES, World
 from yellow_abacus.core.clauses.response import Sends
+from yellow_abacus.core.clauses.whose import Whose
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.offers import BuyGet, Response
 from yellow_abacus.core.offers.gifts import TooMuchPutInError
 
 share = st.integers(0, 10_000)
 perhaps = st.one_of(st.none(), share)
+AMONG = [None, None, *(Whose(of="zone", name=one) for one in ZONES), Whose(of="returning")]
 answers = st.builds(
     Response,
     uptake_bp=share,
@@ -45,6 +47,9 @@ answers = st.builds(
             days=st.integers(1, 4),
             to=st.sampled_from(["any", "first", "returning"]),
             daily=st.booleans(),
+            among=st.sampled_from(
+                [None, None, *(Whose(of="zone", name=one) for one in ZONES), Whose(of="returning")]
+            ),
         ),
     ),
 )
@@ -63,6 +68,10 @@ def answered(draw: st.DrawFn) -> tuple[World, Plan]:
         limits = replace(offer.limits, uses=draw(st.one_of(st.none(), st.integers(1, 4))))
         offers.append(replace(offer, response=told, limits=limits))
     return world, replace(plan, offers=tuple(offers))
+
+
+def is_by(cart: slow.SlowCart, whose: Whose) -> bool:
+    return cart.zone == whose.name if whose.of == "zone" else (cart.before or 0) > 0
 
 
 @dataclass
@@ -108,10 +117,12 @@ class Walk:
                     self.ended[at] = day.toordinal() + gone
         return self
 
-    def ways(self, day: date):
+    def ways(self, day: date, whose: Whose | None = None):
         shop = slow.on_day(self.world.slow_shop, day)
+        carts = [one for one in self.world.slow_carts if whose is None or is_by(one, whose)]
         for chance, cart, option in ways_of(self.world, shop):
-            yield chance * orders_of(self.world, cart, day), cart, option
+            if whose is None or is_by(cart, whose):
+                yield chance * orders_of(self.world, cart, day, carts), cart, option
 
     def priced(self, day: date, cart, option, there: tuple[int, ...]) -> tuple[float, list[int], float]:
         """What the cart keeps, which offers take effect, and its goods net of tax."""
@@ -179,13 +190,14 @@ class Walk:
                 came += 1 / over if sent <= (day - opens).days < sent + over else 0.0
             if not came:
                 continue
+            theirs = orders if sends.among is None else list(self.ways(day, sends.among))
             meant = [
                 (many, cart, option)
-                for many, cart, option in orders
+                for many, cart, option in theirs
                 if sends.to == "any" or (cart.before == 0) == (sends.to == "first")
             ]
-            meant = meant if sum(many for many, _, _ in meant) > 0 else orders
-            whole = sum(many for many, _, _ in meant)
+            meant = meant if sum(many for many, _, _ in meant) > 0 else theirs
+            whole = sum(many for many, _, _ in meant)  # of none at all nobody comes
             coming = sends.size * sends.response_bp / 10_000 * came
             anyway = sends.anyway_bp / 10_000
             for many, cart, option in meant:

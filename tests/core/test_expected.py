@@ -36,9 +36,9 @@ def histories(draw: st.DrawFn) -> tuple[World, History]:
 
 
 segments = st.one_of(
-    st.builds(Segment, st.sampled_from(["first", "returning"]), st.integers(0, 30_000)),
-    st.builds(Segment, st.just("zone"), st.integers(0, 30_000), st.sampled_from(["home", "far"])),
-    st.builds(Segment, st.just("away"), st.integers(0, 30_000), days=st.integers(1, 60)),
+    st.builds(Segment, of=st.sampled_from(["first", "returning"]), times_bp=st.integers(0, 30_000)),
+    st.builds(Segment, of=st.just("zone"), times_bp=st.integers(0, 30_000), name=st.sampled_from(["home", "far"])),
+    st.builds(Segment, of=st.just("away"), times_bp=st.integers(0, 30_000), days=st.integers(1, 60)),
 )
 left_out = st.builds(
     lambda start, length: LeftOut(FIRST + timedelta(start), FIRST + timedelta(start + length)),
@@ -164,8 +164,8 @@ def a_year():
         (MixTerms(month_bp=(0,) * 12), ("month_bp",)),
         (MixTerms(growth_bp=-10_001), ("growth_bp",)),
         (MixTerms(left_out=(LeftOut(FIRST, FIRST - timedelta(1)),)), ("left_out", 0, "last_day")),
-        (MixTerms(segments=(Segment("zone", 10_000),)), ("segments", 0, "name")),
-        (MixTerms(segments=(Segment("away", 10_000),)), ("segments", 0, "days")),
+        (MixTerms(segments=(Segment(of="zone", times_bp=10_000),)), ("segments", 0, "name")),
+        (MixTerms(segments=(Segment(of="away", times_bp=10_000),)), ("segments", 0, "days")),
     ],
 )
 def test_what_makes_no_sense_is_told(terms, path):

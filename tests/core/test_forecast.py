@@ -1,6 +1,6 @@
 """What is always true of a forecast, over generated shops and plans."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from datetime import date
 
@@ -85,10 +85,11 @@ def ways_of(world: World, shop: slow.SlowShop) -> Iterator[tuple[float, slow.Slo
                 yield share * float(chance), paying, option
 
 
-def orders_of(world: World, cart: slow.SlowCart, day: date) -> float:
+def orders_of(world: World, cart: slow.SlowCart, day: date, among: Sequence[slow.SlowCart] | None = None) -> float:
     """How many orders like a cart come on a day: those of a weekday share it, those of none share every day, and a
-    weekday that has none of its own is shared by all that have one."""
-    carts, orders = world.slow_carts, len(world.slow_carts) / COUNTED_DAYS
+    weekday that has none of its own is shared by all that have one. among: the carts there are, None for all."""
+    carts = world.slow_carts if among is None else among
+    orders = len(world.slow_carts) / COUNTED_DAYS
     with_day = [one for one in carts if one.weekday is not None]
     if cart.weekday is None:
         return orders / len(carts)

@@ -54,6 +54,30 @@ def test_what_shoppers_do_is_said_word_by_word_and_moves_the_answer(page: Page, 
     expect(offers(page).first).to_contain_text("each costs €2 to win")
 
 
+def test_messages_go_to_some_shoppers_alone(page: Page, demo: str):
+    answer = open_board(page, demo, plan=2)
+    offer = offers(page).first
+    expect_also(offer, "the code is sent to shoppers")
+    offer.get_by_role("button", name="who ordered before").click()
+    before = answer.inner_text()
+    page.get_by_role("radio", name="A zone").click()
+    page.get_by_label("Which").select_option("Islands and far")
+    expect(answer).not_to_have_text(before)
+    assert serious(page) == []
+    page.get_by_role("radio", name="Shoppers who were long away").click()
+    page.get_by_label("Days since their last order, at least").fill("3000")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("alert")).to_contain_text("No order to expect is by such shoppers")
+    offer.get_by_role("button", name="who ordered before, away for 3,000 days or more").click()
+    page.get_by_role("radio", name="Carts mostly of a category").click()
+    page.get_by_label("Which").select_option("Seeds")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("alert")).to_have_count(0)
+    saved(page)
+    page.reload()
+    expect(offers(page).first).to_contain_text("who ordered before, who buy mostly Seeds")
+
+
 def test_it_is_said_who_is_told_of_a_code(page: Page, demo: str, complaints):
     open_board(page, demo, plan=2)
     offer = offers(page).first

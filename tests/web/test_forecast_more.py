@@ -44,6 +44,28 @@ def test_a_response_that_makes_no_sense_says_where(demo, plan, part, pointer):
     assert answer.json["errors"][0]["pointer"] == f"/offers/0/terms{pointer}"
 
 
+def test_messages_to_shoppers_of_whom_no_order_is_expected_are_refused(demo, plan):
+    body = plan["plan"]
+    terms = body["offers"][0]["terms"]
+    terms["given"] = {"by": "code", "code": "FROND"}
+
+    def asked(**among) -> tuple[int, dict]:
+        terms["response"] = {"sends": {"size": 10, "response_bp": 100, "among": among}}
+        answer = demo.post("/api/forecast", json=body)
+        return answer.status_code, answer.json
+
+    assert asked(of="zone", name=demo.get("/api/frame").json["zones"][0])[0] == 200
+    for among in (
+        {"of": "channel", "name": "a fair"},
+        {"of": "type", "name": "none such"},
+        {"of": "away", "days": 3000},
+    ):
+        status, told = asked(**among)
+        assert status == 422
+        assert told["errors"][0]["pointer"] == "/offers/0/terms/response/sends/among"
+    assert asked(of="zone")[1]["errors"][0]["pointer"] == "/offers/0/terms/response/sends/among/name"
+
+
 def test_shown_parts_of_the_working_add_up_to_what_is_shown(demo, plan):
     def opened(key: str) -> dict:
         return demo.post("/api/forecast/working", json={"plan": plan["plan"], "key": key}).json

@@ -5778,9 +5778,6 @@ export interface components {
         /**
          * Segment
          * @description Carts that weigh so many times as much as they did (basis points).
-         *
-         *     of: first or returning shoppers; those of a zone, a channel, a type or mostly of a category (`name`); or those
-         *     whose last order is at least `days` ago.
          */
         Segment: {
             /**
@@ -5806,12 +5803,15 @@ export interface components {
          * @description A message with the code to `size` shoppers, of whom `response_bp` order, evenly over the `days` from then on.
          *
          *     anyway_bp: of those who order, who would have come all the same. to: first-time shoppers, returning ones, or any.
-         *     cost: minor units a message. daily: so many are sent on each day the offer is open, not on the first alone.
+         *     among: of those, some alone, whose carts are what it brings; None for all. cost: minor units a message. daily: so
+         *     many are sent on each day the offer is open, not on the first alone.
          *
          *     >>> Sends(size=100, response_bp=500, days=2, daily=True).coming(3).tolist()
          *     [0.5, 1.0, 1.5]
          */
         Sends: {
+            /** @default null */
+            among: components["schemas"]["Whose"] | null;
             /**
              * Anyway Bp
              * @default 0
@@ -7423,6 +7423,28 @@ export interface components {
              * @default []
              */
             tags: string[];
+        };
+        /**
+         * Whose
+         * @description of: first or returning shoppers; those of a zone, a channel, a type or mostly of a category (`name`); or those
+         *     whose last order is at least `days` ago.
+         */
+        Whose: {
+            /**
+             * Days
+             * @default null
+             */
+            days: number | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "first" | "returning" | "zone" | "channel" | "category" | "type" | "away";
         };
         /** Words */
         Words: {

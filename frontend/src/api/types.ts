@@ -44,6 +44,7 @@ export type CartTypes = Schemas["TypesDoc"];
 export type Mixes = Schemas["MixesDoc"];
 export type MixTerms = Schemas["MixTerms"];
 export type Segment = MixTerms["segments"][number];
+export type Whose = Omit<Segment, "times_bp">;
 export type NamedDays = MixTerms["named"][number];
 export type LeftOut = MixTerms["left_out"][number];
 export type FoundOrders = Schemas["FoundOrdersDoc"];

@@ -82,7 +82,7 @@ export const MORE_TO_SAY: Asked[] = [
     key: "sends",
     fits: (t) => coded(t) && t.response.sends === null,
     words: "the code is sent to shoppers",
-    begin: (_, __, unit) => ({ sends: { size: 1_000, response_bp: 200, anyway_bp: 0, cost: Math.round(unit / 20), days: 3, to: "returning", daily: false } }),
+    begin: (_, __, unit) => ({ sends: { size: 1_000, response_bp: 200, anyway_bp: 0, cost: Math.round(unit / 20), days: 3, to: "returning", daily: false, among: null } }),
   },
   { key: "fixed", fits: (t) => t.response.fixed_cost === 0, words: "it costs something once", begin: (_, __, unit) => ({ fixed_cost: 100 * unit }) },
   { key: "later", fits: (t) => t.response.extra_bp !== null && t.response.later === 0, words: "a new shopper is worth something later", begin: (_, __, unit) => ({ later: 10 * unit }) },

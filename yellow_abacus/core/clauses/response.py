@@ -16,6 +16,7 @@ from typing import Literal
 
 import numpy as np
 
+from yellow_abacus.core.clauses.whose import Whose
 from yellow_abacus.core.goods.scope import EVERYTHING, Scope
 from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP, Floats
 from yellow_abacus.core.ground.problem import Path, Problem, amount_between, rate_between
@@ -104,7 +105,8 @@ class Sends:
     """A message with the code to `size` shoppers, of whom `response_bp` order, evenly over the `days` from then on.
 
     anyway_bp: of those who order, who would have come all the same. to: first-time shoppers, returning ones, or any.
-    cost: minor units a message. daily: so many are sent on each day the offer is open, not on the first alone.
+    among: of those, some alone, whose carts are what it brings; None for all. cost: minor units a message. daily: so
+    many are sent on each day the offer is open, not on the first alone.
 
     >>> Sends(size=100, response_bp=500, days=2, daily=True).coming(3).tolist()
     [0.5, 1.0, 1.5]
@@ -117,6 +119,7 @@ class Sends:
     days: int = 3
     to: Literal["any", "first", "returning"] = "returning"
     daily: bool = False
+    among: Whose | None = None
 
     __pydantic_config__ = CLOSED
 
@@ -141,6 +144,8 @@ class Sends:
         yield from rate_between("anyway_bp", "The share who come anyway", self.anyway_bp, 0, WHOLE_BP)
         yield from amount_between("cost", "What a message costs", self.cost, least=0)
         yield from amount_between("days", "The days over which they come", self.days, least=1, most=MOST_SEND_DAYS)
+        if self.among is not None:
+            yield from (problem.inside("among") for problem in self.among.problems())
 
 
 @lru_cache(maxsize=64)

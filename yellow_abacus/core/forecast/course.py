@@ -12,7 +12,9 @@ from typing import Literal, Protocol
 
 import numpy as np
 
+from yellow_abacus.core.clauses.response import Sends
 from yellow_abacus.core.clauses.when import WEEKDAYS
+from yellow_abacus.core.clauses.whose import Whose
 from yellow_abacus.core.forecast.chances import Available, Drawn, available_sets
 from yellow_abacus.core.forecast.groups import COHORTS
 from yellow_abacus.core.forecast.plan import Opened, Plan
@@ -163,7 +165,7 @@ class _Running:
         self.days: list[int] = sorted({day for span in spans for day in span.days.tolist()})
         whole = np.ones((len(self.days), drawn.draws))
         self.stretches = [_Stretch(frozenset(), np.arange(drawn.draws), whole)]
-        self._states_known: dict[tuple[int, Ended, str | None], list[tuple[State, Floats]]] = {}
+        self._states_known: dict[tuple[int, Ended, str | None, Whose | None], list[tuple[State, Floats]]] = {}
         self._uses: dict[tuple[int, Ended], list[tuple[Floats, Floats]]] = {}
         self._uses_of_sent: dict[tuple[int, Ended, int, int], Floats] = {}
 
@@ -210,18 +212,21 @@ class _Running:
 
     # --- orders that meet states
 
-    def _states(self, number: int, ended: Ended, key: str | None = None) -> list[tuple[State, Floats]]:
-        """The states of a span and the chance of each: [draw, cohort]. key: of a code that everybody holds."""
-        known = self._states_known.get((number, ended, key))
+    def _states(
+        self, number: int, ended: Ended, key: str | None = None, whose: Whose | None = None
+    ) -> list[tuple[State, Floats]]:
+        """The states of a span and the chance of each: [draw, cohort]. key: of a code that everybody holds. whose: of
+        orders by some shoppers alone."""
+        known = self._states_known.get((number, ended, key, whose))
         if known is None:
-            whole = self.spans[number]
+            whole = self.spans[number] if whose is None else self.spans[number].only(whose)
             span = whole.sold_out(gone_of(whole, self.limits, ended))
             drawn = self.drawn if key is None else self.drawn.everybody_holds(key)
             opened = open_after(span, self.limits, ended)
             sets = available_sets(opened, drawn)
             sets = _with_sharp(self.plan, opened, sets) if key is None else sets
             known = [(self.finder.state(span, one, self.plan), one.chance) for one in sets]
-            self._states_known[number, ended, key] = known
+            self._states_known[number, ended, key, whose] = known
         return known
 
     def _sends(self) -> Iterator[int]:
@@ -230,21 +235,24 @@ class _Running:
             if offer.response.sends is not None and offer.given.key is not None:
                 yield at
 
+    def _sends_of(self, at: int) -> Sends:
+        sends = self.plan.offers[at].response.sends
+        assert sends is not None, "an offer of `_sends`"
+        return sends
+
     def _sent_on(self, span: Span, at: int) -> Floats:
         """Of those who answer, how many come on each of the span's days, in times those of one day's messages."""
-        sends, offer = self.plan.offers[at].response.sends, self.plan.offers[at]
-        assert sends is not None
-        opens, days = self.plan.open_for(offer)
+        sends = self._sends_of(at)
+        opens, days = self.plan.open_for(self.plan.offers[at])
         comes, day = sends.coming(days), span.days - opens
         open_then = (day >= 0) & (day < days)
-        result: Floats = np.where(open_then, comes[np.clip(day, 0, days - 1)], 0.0) * span.source.share
+        result: Floats = np.where(open_then, comes[np.clip(day, 0, days - 1)], 0.0) * span.share_of(sends.among)
         return result
 
     def _answers(self, at: int) -> tuple[Floats, float]:
         """How many answer what was sent, one entry a draw, and the share of them who come anyway."""
-        sends = self.plan.offers[at].response.sends
+        sends = self._sends_of(at)
         response = self.drawn.of(at, "send_response_bp")
-        assert sends is not None
         assert response is not None
         return sends.size * response, sends.anyway_bp / WHOLE_BP
 
@@ -265,19 +273,18 @@ class _Running:
                     if anyway:
                         yield Flow(state, weight * anyway, wins=True)
                 if anyway:
-                    to = self._to(at)
-                    for state, chance in self._states(number, ended):
+                    to, among = self._to(at), self._sends_of(at).among
+                    for state, chance in self._states(number, ended, whose=among):
                         yield Flow(state, -anyway * _cells(coming, chance[:, None, :] * to(state)), wins=True)
 
     def _sent_states(self, number: int, ended: Ended, at: int, coming: Floats) -> Iterator[tuple[State, Floats]]:
-        to = self._to(at)
-        for state, chance in self._states(number, ended, self.plan.offers[at].given.key):
+        to, among = self._to(at), self._sends_of(at).among
+        for state, chance in self._states(number, ended, self.plan.offers[at].given.key, among):
             yield state, _cells(coming, chance[:, None, :] * to(state))
 
     def _to(self, at: int) -> Callable[[State], Floats]:
         """What turns an order of anybody into one of those it is sent to: by state, [weekday, cohort]."""
-        sends = self.plan.offers[at].response.sends
-        assert sends is not None
+        sends = self._sends_of(at)
         meant = np.array([sends.to != "returning", sends.to != "first"], dtype=np.float64)
 
         def share(state: State) -> Floats:

@@ -4,7 +4,7 @@ Volume and mix are apart: how many orders come on a day is for `volume`, and the
 weigh a segment up shifts shares, never volume. docs/sums.md, "The carts to expect".
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property
@@ -17,10 +17,11 @@ from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.carts.facts import UNKNOWN
 from yellow_abacus.core.carts.sketch import Sketch, Usual, drawn
 from yellow_abacus.core.clauses.when import MINUTES_A_DAY, WEEKDAYS
-from yellow_abacus.core.forecast.cart_types import BY_TYPE, by_main_category
+from yellow_abacus.core.clauses.whose import Whose
 from yellow_abacus.core.forecast.groups import Groups
 from yellow_abacus.core.forecast.known_types import KnownTypes
 from yellow_abacus.core.forecast.mix import Mix, alike
+from yellow_abacus.core.forecast.segments import Segment, carts_of
 from yellow_abacus.core.forecast.sketched import Sketched
 from yellow_abacus.core.forecast.volume import (
     LARGEST_FACTOR_BP,
@@ -40,7 +41,6 @@ from yellow_abacus.core.pricing.by_time import EVENLY, Times
 from yellow_abacus.core.shop.shop import Shop
 
 Part = Literal["all", "last", "range", "year_ago"]
-OfShoppers = Literal["first", "returning", "zone", "channel", "category", "type", "away"]
 YEAR, AROUND = 52 * 7, 2 * 7
 """Days back to the same weeks a year ago, and how many more on either side are counted."""
 MOST_OF_EACH = 40
@@ -62,62 +62,6 @@ class LeftOut:
     def problems(self) -> Iterator[Problem]:
         if self.last_day < self.first_day:
             yield Problem(("last_day",), "The days left out end before they start.", "Choose a later last day.")
-
-
-@dataclass(frozen=True)
-class Segment:
-    """Carts that weigh so many times as much as they did (basis points).
-
-    of: first or returning shoppers; those of a zone, a channel, a type or mostly of a category (`name`); or those
-    whose last order is at least `days` ago.
-    """
-
-    of: OfShoppers
-    times_bp: int
-    name: str = ""
-    days: int | None = None
-
-    __pydantic_config__ = CLOSED
-
-    def holds(self, mix: Mix) -> Bools:
-        """Which carts are meant."""
-        facts, names = mix.batch.facts, mix.shop.zone_names
-        match self.of:
-            case "first":
-                first: Bools = facts.orders_before_by_cart == 0
-                return first
-            case "returning":
-                returning: Bools = facts.orders_before_by_cart > 0
-                return returning
-            case "zone":
-                meant = [folded(name) == folded(self.name) for name in names] or [False]
-                there: Bools = np.array(meant, dtype=np.bool_)[mix.batch.zone_by_cart]
-                return there
-            case "channel":
-                return facts.channel.among([self.name])
-            case "category":
-                types = by_main_category(mix.shop, mix.batch)
-                meant = [folded(label) == folded(f"Mostly {self.name}") for label in types.labels]
-                mostly: Bools = np.array(meant, dtype=np.bool_)[types.type_by_cart]
-                return mostly
-            case "type":
-                known = mix.types.get(BY_TYPE)
-                if known is None:
-                    return np.zeros(mix.batch.axes.carts, dtype=np.bool_)
-                named = [folded(label) == folded(self.name) for label in known.labels]
-                of_type: Bools = np.array(named, dtype=np.bool_)[known.type_by_cart]
-                return of_type
-            case "away":
-                away: Bools = facts.days_since_by_cart >= (self.days or 0)
-                return away
-
-    def problems(self) -> Iterator[Problem]:
-        if not 0 <= self.times_bp <= LARGEST_FACTOR_BP:
-            yield Problem(("times_bp",), "Nobody comes so often.", "Choose from 0 to 100 times as many.")
-        if self.of in ("zone", "channel", "category", "type") and not self.name:
-            yield Problem(("name",), f"It does not say which {self.of}.", "Choose one.")
-        if self.of == "away" and (self.days is None or self.days < 1):
-            yield Problem(("days",), "It does not say how long ago.", "Choose 1 day or more.")
 
 
 @dataclass(frozen=True)
@@ -285,6 +229,21 @@ class Source:
         expected = self.expected
         return (self.come, expected.share_by_weekday.tobytes(), expected.counted.tells_weekdays)
 
+    def only(self, whose: Whose) -> "Source":
+        """The same, of the carts of some shoppers alone; how many of the orders are theirs is for `share_of`."""
+        return replace(self, expected=self.expected.only(whose))
+
+    def share_of(self, whose: Whose) -> float:
+        """Of its orders, the share that is by some shoppers."""
+        return float(self.by_cart[carts_of(whose, self.mix)].sum())
+
+    @property
+    def by_cart(self) -> Floats:
+        """How likely an order is each of the carts, whatever the day."""
+        if self.come is None or self.expected.sketched is None:
+            return self.expected.share_by_cart
+        return self.expected.sketched.by_cart(self.come)
+
     def grouped(self, mix: Mix) -> Mix:
         """The source's carts as likely as they are whatever the day; how days weigh them is for `spreading`.
 
@@ -372,6 +331,38 @@ class Expected:
         if self.has_history and by_hand < 1:
             yield Source(self, self.history.mix, 1 - by_hand, None)
 
+    def only(self, whose: Whose) -> "Expected":
+        """The same, of the carts of some shoppers alone. How many orders there are is not told any more."""
+        found = self._of_some.get(whose)
+        if found is None:
+            weight = self.weight_by_cart * carts_of(whose, self.history.mix)
+            found = self._of_some[whose] = replace(self, weight_by_cart=weight)
+        return found
+
+    @cached_property
+    def _of_some(self) -> "dict[Whose, Expected]":
+        return {}
+
+    def shares_of(self, whose: Whose, day: date) -> dict[tuple[int, ...] | None, float]:
+        """Of a day's orders by some shoppers, the share that is of each source, told by the sketches it is of; 0 for
+        all where no order is theirs."""
+        sources = self.sources(day)
+        key = (whose, *((one.come, one.share) for one in sources))
+        found = self._of_sources.get(key)
+        if found is None:
+            theirs = [one.share * one.share_of(whose) for one in sources]
+            found = {one.come: each / (sum(theirs) or 1.0) for one, each in zip(sources, theirs, strict=True)}
+            self._of_sources[key] = found
+        return found
+
+    @cached_property
+    def _of_sources(self) -> dict[tuple[object, ...], dict[tuple[int, ...] | None, float]]:
+        return {}
+
+    def has_any(self, whose: Whose, days: Iterable[date]) -> bool:
+        """Whether any order of some days is by such shoppers."""
+        return any(any(self.shares_of(whose, day).values()) for day in days)
+
     def over_days(self, day: date, days: int) -> list[tuple[Mix, Floats]]:
         """The carts orders of a day are of, at the prices of no day, and how many of each come in so many average
         days."""
@@ -380,19 +371,16 @@ class Expected:
         orders = a_day * (1 + self.volume.growth) * days
         found = []
         for source in self.sources(day):
-            share = self._share_by_cart
-            if source.come is not None and self.sketched is not None:
-                share = self.sketched.by_cart(source.come)
-            found.append((source.mix, orders * source.share * share))
+            found.append((source.mix, orders * source.share * source.by_cart))
         return found
 
     def grouped(self, mix: Mix) -> Mix:
         """mix: the history's carts at the prices of some days."""
         times = Times(EVERY_DAY, self.history.by_minute)
-        return mix.weighed(b"whole" + self._weights, lambda: self._share_by_cart, times)
+        return mix.weighed(b"whole" + self._weights, lambda: self.share_by_cart, times)
 
     @property
-    def _share_by_cart(self) -> Floats:
+    def share_by_cart(self) -> Floats:
         """How likely an order is each of the carts, whatever the day."""
         result: Floats = self.weight_by_cart / (self.weight_by_cart.sum() or 1)
         return result
@@ -402,7 +390,7 @@ class Expected:
         """Of all the history's carts, those that came on each weekday."""
         weekday = self.history.batch.facts.weekday_by_cart
         known = weekday != UNKNOWN
-        return summed_by(weekday[known], self._share_by_cart[known], WEEKDAYS)
+        return summed_by(weekday[known], self.share_by_cart[known], WEEKDAYS)
 
     def weighed(self, mix: Mix, shares: Floats) -> Mix:
         """mix: the history's carts at the prices of some days. shares: of orders by weekday."""
@@ -421,7 +409,7 @@ class Expected:
         """
         groups = self.history.mix.groups
         of_group = shares @ groups.spreading(self.share_by_weekday, self.counted.tells_weekdays)
-        result: Floats = self._share_by_cart * of_group[groups.number_by_cart]
+        result: Floats = self.share_by_cart * of_group[groups.number_by_cart]
         return result
 
 
@@ -445,7 +433,7 @@ def expect(history: History, terms: MixTerms | None = None, window: tuple[date, 
         volume = replace(volume, base=terms.orders_a_day)
     weight = np.isin(history.day_by_cart, counted.days).astype(np.float64)
     for segment in terms.segments:
-        weight[segment.holds(history.mix)] *= segment.times_bp / WHOLE_BP
+        weight[carts_of(segment, history.mix)] *= segment.times_bp / WHOLE_BP
     sketched = history.sketched(terms.sketched) if any(one.share_bp for one in terms.sketched) else None
     return Expected(history, volume, weight, counted, terms, sketched)
 

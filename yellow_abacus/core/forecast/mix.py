@@ -20,7 +20,7 @@ from yellow_abacus.core.carts.left_out import left_out
 from yellow_abacus.core.forecast.cart_types import BY_TYPE, WAYS, CartTypes, largest
 from yellow_abacus.core.forecast.groups import Groups, grouped
 from yellow_abacus.core.ground.keeper import Apart, Keeper
-from yellow_abacus.core.ground.money import Floats, Ints
+from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.by_time import EVENLY, Times, by_time
 from yellow_abacus.core.pricing.rows import by_payment
@@ -97,6 +97,21 @@ class Mix(Apart):
             (self.key, weights),
             lambda: replace(self, share_by_cart=find(), weights=weights, origin=(self, None), times=times),
         )
+
+    def only(self, told: bytes, find: Callable[[], Bools]) -> "Mix":
+        """Some of the carts alone, which `find` finds: how likely an order of those is to be each. told: what tells
+        which."""
+        weights = self.weights + told
+
+        def make() -> Mix:
+            here, missing = find(), self.missing
+            shares = self.share_by_cart if missing is None else missing.share_by_cart
+            whole = float(shares[here].sum()) or 1.0
+            some = None if missing is None else replace(missing, share_by_cart=missing.share_by_cart * here / whole)
+            share_by_cart = self.share_by_cart * here / whole
+            return replace(self, share_by_cart=share_by_cart, weights=weights, origin=(self, None), missing=some)
+
+        return self._others.get((self.key, weights), make)
 
     def selling_out(self, skus: tuple[int, ...], lost: float) -> "Mix":
         """The carts, each also without some of these goods, which are all there yet. lost: of the orders that miss

@@ -4,15 +4,18 @@ docs/sums.md, "States".
 """
 
 from dataclasses import dataclass, field, replace
+from datetime import date
 
 import numpy as np
 
 from yellow_abacus.core.clauses.when import WEEKDAYS
+from yellow_abacus.core.clauses.whose import Whose
 from yellow_abacus.core.forecast.chances import Available
 from yellow_abacus.core.forecast.expected import Source
 from yellow_abacus.core.forecast.groups import COHORTS, Groups
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.plan import Opened
+from yellow_abacus.core.forecast.segments import carts_of
 from yellow_abacus.core.forecast.sums import AT, Sums
 from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.money import Floats, Ints
@@ -33,6 +36,20 @@ class Span:
     today: tuple[Offer, ...]
     days: Ints
     orders: Floats
+
+    def only(self, whose: Whose) -> "Span":
+        """The same, of the carts of some shoppers alone: what one of their orders is like."""
+        mix = self.mix.only(repr(whose).encode(), lambda: carts_of(whose, self.mix))
+        return replace(self, source=self.source.only(whose), mix=mix)
+
+    def share_of(self, whose: Whose | None) -> Floats:
+        """Of all orders by some shoppers, those that are of this span's carts, on each of its days; None: by all."""
+        if whose is None:
+            return np.full(len(self.days), self.source.share)
+        expected = self.source.expected
+        return np.array(
+            [expected.shares_of(whose, date.fromordinal(day))[self.source.come] for day in self.days.tolist()]
+        )
 
     def sold_out(self, gone: int) -> "Span":
         """The same while some goods are sold out: as in `Mix.sold_out`."""

@@ -70,7 +70,7 @@ function Sent({ offer, put }: { offer: OfferDoc; put: (make: (offer: OfferDoc) =
   const set = (size: number | null) =>
     put((one) => {
       const { response } = one.terms;
-      const next = size === null ? null : { ...(response.sends ?? { response_bp: 0, anyway_bp: 0, cost: 0, days: 3, to: "any" as const, daily: false }), size };
+      const next = size === null ? null : { ...(response.sends ?? { response_bp: 0, anyway_bp: 0, cost: 0, days: 3, to: "any" as const, daily: false, among: null }), size };
       return { ...one, terms: { ...one.terms, response: { ...response, sends: next } } };
     });
   return (

@@ -2,7 +2,7 @@
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
 
-import { usePlans, useTypes } from "../../api/queries";
+import { usePlans } from "../../api/queries";
 import type { FieldProblem, Frame, LeftOut, MixTerms, NamedDays, Segment } from "../../api/types";
 import { count, days, rate } from "../../pieces/figures";
 import { daysAfter } from "../../pieces/iso-days";
@@ -10,6 +10,7 @@ import { changedAt } from "../../pieces/lists";
 import { NumberBox } from "../../pieces/number-box";
 import { NumberWord } from "../../pieces/number-word";
 import { Slip } from "../../pieces/slip";
+import { cartsInWords, WhoseChoice } from "../../pieces/whose";
 import { Choices, DayBox, Faults, Word } from "../../pieces/words";
 import { inOrder, type Days, type Mix } from "./mixes";
 
@@ -228,60 +229,11 @@ function NamedWord({ one, unsound, set, drop }: EntryProps<NamedDays>) {
   );
 }
 
-const WHO: [Segment["of"], string][] = [
-  ["first", "First orders"],
-  ["returning", "Returning shoppers"],
-  ["zone", "A zone"],
-  ["channel", "A channel"],
-  ["category", "Carts mostly of a category"],
-  ["type", "Carts of a type"],
-  ["away", "Shoppers who were long away"],
-];
-
-function segmentInWords({ of, name, days: since }: Segment): string {
-  switch (of) {
-    case "first":
-      return "first orders";
-    case "returning":
-      return "returning shoppers";
-    case "away":
-      return `shoppers ${count(since ?? 0)} days away or more`;
-    case "type":
-      return `carts like “${name || "…"}”`;
-    case "category":
-      return `carts mostly of ${name || "a category"}`;
-    default:
-      return name || `a ${of}`;
-  }
-}
-
 function SegmentWord({ one, frame, unsound, set, drop }: EntryProps<Segment> & { frame: Frame }) {
-  const { data: types } = useTypes();
-  const named: Partial<Record<Segment["of"], string[]>> = {
-    zone: frame.zones,
-    channel: frame.shoppers.channels,
-    category: frame.categories,
-    type: types?.types.map((type) => type.name),
-  };
-  const names = named[one.of] ?? [];
-  const choose = (of: Segment["of"]) => {
-    set({ of, name: named[of]?.[0] ?? "", days: of === "away" ? 90 : null });
-  };
   return (
-    <Entry title="Carts that weigh more or less" text={`${segmentInWords(one)} at ${rate(one.times_bp)}`} {...{ unsound, drop }}>
-      <Choices label="Whose carts" value={one.of} onChange={choose} options={WHO.filter(([of]) => !(of in named) || named[of]?.length || one.of === of)} />
-      {names.length > 0 && (
-        <label className="mt-2 block text-small text-soft">
-          Which
-          <select className="ms-2 text-body text-ink" value={one.name} onChange={(event) => set({ name: event.target.value })}>
-            {[...new Set([...names, one.name])].map((name) => (
-              <option key={name}>{name}</option>
-            ))}
-          </select>
-        </label>
-      )}
-      <div className="mt-2 grid gap-2">
-        {one.of === "away" && <NumberBox label="Days since their last order, at least" value={one.days} scale={1} step={10} least={1} most={3_660} unit="days" onChange={(since) => set({ days: since })} />}
+    <Entry title="Carts that weigh more or less" text={`${cartsInWords(one)} at ${rate(one.times_bp)}`} {...{ unsound, drop }}>
+      <WhoseChoice label="Whose carts" value={one} frame={frame} onChange={(whose) => whose && set(whose)} />
+      <div className="mt-2">
         <NumberBox {...FACTOR} label="Of the weight they had" value={one.times_bp} buttons onChange={(times_bp) => set({ times_bp })} />
       </div>
       <p className="mt-2 text-small text-soft">This shifts shares; as many orders come as before.</p>

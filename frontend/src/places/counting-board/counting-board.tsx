@@ -129,13 +129,14 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
             }
           />
           <div className={`mt-1 ${problems.length ? "opacity-50" : ""}`}>
-            {forecast ? <AnswerSentence {...{ forecast, plan }}>{range && range.low < range.high && <RangeLine {...{ range, plan, frame, forecast }} />}</AnswerSentence> : <p className="text-answer">{stuck || "Counting…"}</p>}
+            {forecast ? <AnswerSentence {...{ forecast, plan }}>{range && range.low < range.high && <RangeLine {...{ range, plan, frame, forecast }} />}</AnswerSentence> : <p className="text-answer">{stuck || (problems.length > 0 ? "There is no answer yet." : "Counting…")}</p>}
           </div>
           <SharpLine {...{ plan, problems, change }} />
           <CasesLine plan={plan} planId={saved.id} version={frame.data_version} />
           {problems.length > 0 && (
             <p role="alert" className="mt-1 text-loss-ink">
-              This answer is from before: {problems[0]!.message} {problems[0]!.mend}
+              {forecast && "This answer is from before: "}
+              {problems[0]!.message} {problems[0]!.mend}
             </p>
           )}
         </div>

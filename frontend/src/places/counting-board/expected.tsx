@@ -7,7 +7,8 @@ import type { FieldProblem, Forecast, Frame, OfferDoc, Plan, Ranging, Response, 
 import { count, kilograms, money, rate, share } from "../../pieces/figures";
 import { RangeRod } from "../../pieces/range-rod";
 import { scopeInWords, ScopeWord } from "../../pieces/scope-word";
-import { Choices, spot, Word } from "../../pieces/words";
+import { shoppersInWords, WhoseChoice } from "../../pieces/whose";
+import { Choices, Faults, spot, Word } from "../../pieces/words";
 import { Slip } from "../../pieces/slip";
 import { NumberWord } from "../../offers/number-word";
 import { Follows } from "./follows";
@@ -274,7 +275,15 @@ export function Expected({ offer, plan, frame, figures, fresh, problems, change 
           />
         </Slip>
         {", "}
-        <Slip title="To whom it is sent" trigger={<Word>{{ any: "new or not", first: "who never ordered", returning: "who ordered before" }[sends.to]}</Word>}>
+        <Slip
+          title="To whom it is sent"
+          trigger={
+            <Word unsound={problems.filter((one) => one.pointer.startsWith("/response/sends/among"))}>
+              {{ any: "new or not", first: "who never ordered", returning: "who ordered before" }[sends.to]}
+              {sends.among && `, ${shoppersInWords(sends.among)}`}
+            </Word>
+          }
+        >
           <Choices
             label="To whom it is sent"
             value={sends.to}
@@ -285,6 +294,9 @@ export function Expected({ offer, plan, frame, figures, fresh, problems, change 
               ["any", "New or not"],
             ]}
           />
+          <p className="mt-3 text-small text-soft">Of those</p>
+          <WhoseChoice label="Of those" value={sends.among} frame={frame} all="All of them" without={["first", "returning"]} onChange={(among) => set({ sends: { ...sends, among } })} />
+          <Faults of={problems.filter((one) => one.pointer.startsWith("/response/sends/among"))} />
         </Slip>
         , at {plain("sends/cost", "What a message costs", sends.cost, { ...inMoney, step: 1 }, ofSends((cost) => ({ cost })), cash(sends.cost))} each;{" "}
         {rated("send_response_bp", "How many answer with an order", `${rate(sends.response_bp)} order`, 0, null)} within{" "}

@@ -9,7 +9,9 @@ import numpy as np
 from yellow_abacus.core.advice.scene import Scene
 from yellow_abacus.core.advice.snag import Mend, Snag, many, part_of, say
 from yellow_abacus.core.clauses.response import Sends
-from yellow_abacus.core.ground.money import WHOLE_BP
+from yellow_abacus.core.forecast.mix import Mix
+from yellow_abacus.core.forecast.segments import carts_of
+from yellow_abacus.core.ground.money import WHOLE_BP, Bools
 
 
 def find(scene: Scene) -> Iterator[Snag]:
@@ -43,7 +45,16 @@ def find(scene: Scene) -> Iterator[Snag]:
 
 def _come_anyway(scene: Scene, sends: Sends, opens: int, days: int) -> float:
     """Orders expected of those it is sent to, over the days on which they come: from `opens` on, an ordinal."""
-    expected, window = scene.forecaster.expected, [date.fromordinal(opens + number) for number in range(days)]
-    each = [expected.volume.times(source.share).on(day) for day in window for source in expected.sources(day)]
-    first = float(scene.mix.share_by_cart[scene.batch.facts.orders_before_by_cart == 0].sum())
-    return float(sum(each)) * {"any": 1.0, "first": first, "returning": 1 - first}[sends.to]
+    expected, found = scene.forecaster.expected, 0.0
+    for day in map(date.fromordinal, range(opens, opens + days)):
+        for source in expected.sources(day):
+            theirs = float(source.by_cart[_of_those(sends, source.mix)].sum())
+            found += expected.volume.times(source.share).on(day) * theirs
+    return found
+
+
+def _of_those(sends: Sends, mix: Mix) -> Bools:
+    """Which carts are those of shoppers it is sent to."""
+    first = mix.batch.facts.orders_before_by_cart == 0
+    cohorts: Bools = {"any": np.ones_like(first), "first": first, "returning": ~first}[sends.to]
+    return cohorts if sends.among is None else cohorts & carts_of(sends.among, mix)
