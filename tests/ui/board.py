@@ -42,3 +42,13 @@ def saved(page: Page) -> None:
 
 def plain(text: str) -> str:
     return text.replace("\u00a0", " ")
+
+
+def take_hold(of: Locator, x: float, y: float) -> tuple[float, float]:
+    """Press the mouse on a thing once nothing on its way may move it any more; where on the page that is."""
+    of.page.wait_for_load_state("networkidle")
+    of.hover(position={"x": x, "y": y})
+    box = of.bounding_box()
+    assert box
+    of.page.mouse.down()
+    return box["x"] + x, box["y"] + y

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.ui.board import open_board
+from tests.ui.board import open_board, take_hold
 
 
 def expected_orders(page: Page) -> int:
@@ -39,9 +39,8 @@ def test_a_bead_of_the_week_is_dragged_and_given_back(page: Page, demo: str, com
     sunday = page.get_by_role("slider", name="Sunday")
     before = float(sunday.get_attribute("aria-valuenow"))
     box = sunday.bounding_box()
-    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
-    page.mouse.down()
-    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + 30, steps=4)
+    x, y = take_hold(sunday, box["width"] / 2, box["height"] / 2)
+    page.mouse.move(x, y - box["height"] / 2 + 30, steps=4)
     page.mouse.up()
     week = page.get_by_role("region", name="Over the week")
     expect(week).to_contain_text("as you said")
@@ -129,14 +128,30 @@ def test_a_threshold_is_nudged_over_the_carts_and_kept_in_its_plan(page: Page, d
     expect(page.get_by_role("button", name="€70 or more")).to_be_visible()
 
 
+def test_free_delivery_of_today_is_nudged_on_and_stays_in_hand(page: Page, demo: str, complaints):
+    look_at_march(page, demo)
+    mark = page.get_by_role("slider", name="free delivery today")
+    before = int(mark.get_attribute("aria-valuenow"))
+    mark.focus()
+    with page.expect_response(
+        lambda one: one.request.method == "PUT" and f'"now":{before + 4}00' in (one.request.post_data or "")
+    ):
+        for _ in range(4):
+            page.keyboard.press("ArrowRight")
+    expect(mark).to_have_attribute("aria-valuenow", str(before + 4))
+    expect(mark).to_be_focused()
+    page.wait_for_load_state("networkidle")
+    page.keyboard.press("ArrowLeft")
+    expect(mark).to_have_attribute("aria-valuenow", str(before + 3))
+    page.goto(f"{demo}/delivery")
+    expect(page.get_by_role("button", name=f"nothing from €{before + 3}").first).to_be_visible()
+
+
 def test_a_threshold_is_dragged_and_carts_are_sorted_otherwise(page: Page, demo: str, complaints):
     look_at_march(page, demo)
     mark = page.get_by_role("slider", name="Free post")
-    page.wait_for_load_state("networkidle")
     box = mark.locator("circle").bounding_box()
-    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-    page.mouse.move(x, y)
-    page.mouse.down()
+    x, y = take_hold(mark.locator("circle"), box["width"] / 2, box["height"] / 2)
     page.mouse.move(x - 100, y, steps=5)
     expect(page.get_by_text(re.compile(r"reach the €4\d of Free post"))).to_be_visible()
     with page.expect_response("**/api/plans/*"):

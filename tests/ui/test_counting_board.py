@@ -6,7 +6,7 @@ import sys
 
 from playwright.sync_api import Page, expect
 
-from tests.ui.board import offers, open_board, plain, saved
+from tests.ui.board import offers, open_board, plain, saved, take_hold
 
 
 def test_the_browser_says_what_paper_and_command_line_say(page: Page, paper, complaints):
@@ -90,11 +90,8 @@ def test_an_offer_slides_out_and_in_by_key_and_by_mouse(page: Page, demo: str, c
     expect(answer).not_to_have_text(before)
     expect(offers(page).first).not_to_contain_text("Reaches")  # all that is told of it has gone, and nothing moves
     saved(page)
-    bead = page.get_by_role("button", name="Spring twelve: slid out").bounding_box()
-    assert bead
-    page.mouse.move(bead["x"] + 15, bead["y"] + 13)
-    page.mouse.down()
-    page.mouse.move(bead["x"] + 45, bead["y"] + 13, steps=4)
+    x, y = take_hold(page.get_by_role("button", name="Spring twelve: slid out"), 15, 13)
+    page.mouse.move(x + 30, y, steps=4)
     page.mouse.up()
     expect(page.get_by_role("button", name="Spring twelve: in the plan")).to_be_visible()
     expect(answer).to_have_text(before)

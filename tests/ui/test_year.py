@@ -2,7 +2,7 @@
 
 from playwright.sync_api import Page, expect
 
-from tests.ui.board import open_board, plain
+from tests.ui.board import open_board, plain, take_hold
 from tests.ui.test_places import serious
 
 
@@ -33,11 +33,8 @@ def test_a_plan_is_moved_by_keys_and_by_the_mouse_and_undone(page: Page, demo: s
     page.keyboard.press("Control+z")
     expect(row).to_contain_text("8 to 28 February 2027")
 
-    box = row.get_by_role("button", name="Seed weeks").bounding_box()
-    assert box is not None
-    page.mouse.move(box["x"] + 10, box["y"] + 12)
-    page.mouse.down()
-    page.mouse.move(box["x"] + 210, box["y"] + 12, steps=5)
+    x, y = take_hold(row.get_by_role("button", name="Seed weeks"), 10, 12)
+    page.mouse.move(x + 200, y, steps=5)
     expect(row).not_to_contain_text("February 2027")
     page.mouse.up()
     expect(page.get_by_text("“Seed weeks” now runs")).to_be_visible()

@@ -1,5 +1,5 @@
 /** What the places read, each under one key, so that a change anywhere is seen everywhere. */
-import { keepPreviousData, QueryClient, replaceEqualDeep, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, notifyManager, QueryClient, replaceEqualDeep, useQuery } from "@tanstack/react-query";
 
 import { ask } from "./client";
 import type { Against, CartTypes, AllTaken, Carts, Delivery, FoundOrders, Frame, KeptLine, KeptRecord, MixGroups, MixSeen, MixTerms, Mixes, Named, Names, OfferDoc, Order, Plan, Plans, SavedPlan, SoldTogether, Spread, SpreadBy } from "./types";
@@ -7,6 +7,9 @@ import type { Against, CartTypes, AllTaken, Carts, Delivery, FoundOrders, Frame,
 export const queries = new QueryClient({
   defaultOptions: { queries: { retry: false, staleTime: 30_000, refetchOnWindowFocus: true } },
 });
+
+// What was kept is on the screen before whoever kept it goes on: what stood in for it until then is let go after that.
+notifyManager.setScheduler(queueMicrotask);
 
 /** What the server keeps in one piece; `version` goes up with every change. */
 export interface Versioned {

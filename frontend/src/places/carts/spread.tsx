@@ -5,6 +5,7 @@ import { useId, useState } from "react";
 
 import { ask } from "../../api/client";
 import { keepPlan, queries, renewAll, usePlans, useSpread } from "../../api/queries";
+import { taking } from "../../api/saving";
 import type { Carts, Frame, Plans, SavedPlan, Spread as Bands, SpreadBy } from "../../api/types";
 import { count, kilograms, money, roundUp, share } from "../../pieces/figures";
 import { useWidth } from "../../pieces/measured";
@@ -12,7 +13,7 @@ import { useNotice } from "../../pieces/notice";
 import type { Mix } from "./mixes";
 import { ThresholdCurve } from "./threshold-curve";
 import { ThresholdMark } from "./threshold-mark";
-import { nearMisses, thresholdsOf, withThreshold, type Threshold } from "./thresholds";
+import { freeToday, nearMisses, thresholdsOf, withThreshold, type Threshold } from "./thresholds";
 
 /** Pixels between two labels of an axis. */
 const LABEL_ROOM = 76;
@@ -86,7 +87,7 @@ function Picture({ data, by, frame, mix, thresholds }: PictureProps) {
 
   const put = async (one: Threshold, value: number) => {
     setMoved({ key: one.key, value });
-    await (one.of ? keep(one.of, value) : keepFree(one.value, value)).catch(fail);
+    await keep(one, value).catch(fail);
     setMoved((before) => (before?.key === one.key && before.value === value ? null : before));
   };
   const near = open && nearMisses(valueOf(open), data.fine, data.fine_width, beyond, unit);
@@ -167,32 +168,36 @@ function Stack({ orders, bead, base, each, x, step, fill }: { orders: number; be
   });
 }
 
+let last: Promise<unknown> = Promise.resolve();
+const wanted = new Map<string, number>();
+
+/** Keeps a threshold where it was moved to: one after another, each of what was really kept before; of several moves of
+ * one threshold that wait, the newest. */
+function keep({ key, of }: Threshold, value: number): Promise<void> {
+  wanted.set(key, value);
+  const kept = taking(last, async () => {
+    if (wanted.get(key) === value) await (of ? keepInPlan(of, value) : keepFree(key, value));
+  });
+  last = kept.catch(() => undefined);
+  return kept;
+}
+
 /** Today's free delivery moved, as Delivery has it. */
-async function keepFree(was: number, now: number): Promise<void> {
-  if (was === now) return;
+async function keepFree(key: string, now: number): Promise<void> {
+  const was = freeToday(queries.getQueryData<Carts>(["carts"])!).find((one) => one.key === key)?.value;
+  if (was === undefined || was === now) return;
   await ask("PUT", "/delivery/free-from", { was, now });
   await renewAll();
 }
 
-let last: Promise<unknown> = Promise.resolve();
-const wanted = new Map<number, number>();
-
-/** Keeps the plan with its threshold moved: one after another, of what was really kept before; of several of one plan
- * that wait, the newest. */
-function keep({ saved: { id }, offer, condition }: NonNullable<Threshold["of"]>, value: number): Promise<void> {
-  wanted.set(id, value);
-  const kept = last.then(async () => {
-    const saved = queries.getQueryData<Plans>(["plans"])?.plans.find((one) => one.id === id);
-    if (wanted.get(id) !== value || !saved) return;
-    try {
-      const body = { revision: saved.revision, plan: withThreshold(saved.plan, offer, condition, value) };
-      const answer = await ask<SavedPlan>("PUT", `/plans/${id}`, body);
-      keepPlan(answer);
-    } catch (error) {
-      void queries.invalidateQueries({ queryKey: ["plans"] });
-      throw error;
-    }
-  });
-  last = kept.catch(() => undefined);
-  return kept;
+async function keepInPlan({ saved: { id }, offer, condition }: NonNullable<Threshold["of"]>, value: number): Promise<void> {
+  const saved = queries.getQueryData<Plans>(["plans"])?.plans.find((one) => one.id === id);
+  if (!saved) return;
+  try {
+    const body = { revision: saved.revision, plan: withThreshold(saved.plan, offer, condition, value) };
+    keepPlan(await ask<SavedPlan>("PUT", `/plans/${id}`, body));
+  } catch (error) {
+    void queries.invalidateQueries({ queryKey: ["plans"] });
+    throw error;
+  }
 }

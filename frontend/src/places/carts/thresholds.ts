@@ -14,12 +14,14 @@ export interface Threshold {
 /** A near miss lacks less than this part of the threshold, in whole units of the currency. */
 const NEAR = 8;
 
+/** Of today's delivery: the same one has the same key, wherever it is moved to. */
+export const freeToday = (carts: Carts): Threshold[] => carts.thresholds.map((value, at) => ({ key: `delivery ${at}`, value, what: "free delivery today", of: null }));
+
 /** Of today's delivery, and of the offers of plans that run on some of the days. */
 export function thresholdsOf(carts: Carts, plans: SavedPlan[], { first_day, last_day }: Days): Threshold[] {
-  const today = carts.thresholds.map((value): Threshold => ({ key: `delivery ${value}`, value, what: "free delivery today", of: null }));
   const running = plans.filter(({ plan }) => plan.first_day <= last_day && plan.last_day >= first_day);
   return [
-    ...today,
+    ...freeToday(carts),
     ...running.flatMap((saved) =>
       saved.plan.offers.flatMap((offer, at) => {
         const condition = offer.terms.earned.conditions.findIndex((one) => one.kind === "spend" && one.bound === "at_least" && isAnything(one.of));
