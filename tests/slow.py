@@ -246,7 +246,7 @@ class GoodsTurn:
 
     def __init__(self, shop: SlowShop, offer: dict, lines: list[SlowLine]) -> None:
         self.shop, self.offer, self.lines = shop, offer, lines
-        self.off = self.units = 0
+        self.off = self.funded_off = self.funded_units = 0
         self.times_left = offer["limits"]["times"]
         self.units_left: dict = {}
         self.bases: dict = {}
@@ -323,7 +323,9 @@ class GoodsTurn:
             off = shared(room, off)
         for (line, units), amount in zip(picks, off, strict=True):
             line.net -= amount
-            self.units += units if amount > 0 else 0
+            if meant(self.shop, self.offer["funded"]["of"], line):
+                self.funded_off += amount
+                self.funded_units += units if amount > 0 else 0
             line.comes_back *= Fraction(self.offer["returned_bp"], 10000) if amount > 0 else 1
         self.off += sum(off)
         return sum(off) > 0
@@ -474,8 +476,12 @@ def goods_turns(shop: SlowShop, offers: list[dict], order: list[int], result: Sl
         turn.run()
         result.earned[at] = turn.highest
         result.goods_off[at] = turn.off
-        gifts = [(max(shown_price(shop.goods[sku]) - asked, 0) * units, units) for sku, units, asked in turn.gifts]
-        for off, units in [(turn.off, turn.units), *gifts]:
+        gifts = [
+            (max(shown_price(shop.goods[sku]) - asked, 0) * units, units)
+            for sku, units, asked in turn.gifts
+            if meant(shop, offers[at]["funded"]["of"], SlowLine(sku, 0, units, 0))
+        ]
+        for off, units in [(turn.funded_off, turn.funded_units), *gifts]:
             result.funded += (
                 Fraction(offers[at]["funded"]["share_bp"], 10000) * off + offers[at]["funded"]["each"] * units
             )

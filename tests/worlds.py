@@ -177,7 +177,7 @@ PLAIN = {
     "when": {"weekdays": [], "from_minute": None, "to_minute": None},
     "who": {"first_order": False, "nth_order": None, "groups": [], "except_groups": []},
     "where": {"except_zones": []},
-    "funded": {"share_bp": 0, "each": 0},
+    "funded": {"share_bp": 0, "each": 0, "of": {}},
     "returned_bp": 10_000,
 }
 """An offer that asks for nothing, as both pricers are told it."""
@@ -232,7 +232,11 @@ def slow_offers(draw: st.DrawFn) -> dict:
         "limits": how_far,
         "on": draw(scopes),
         "code": draw(st.sampled_from(["", "", "FERN", "fern", "MOSS", "Tendril"])),
-        "funded": {"share_bp": draw(st.sampled_from([0, 0, 3333])), "each": draw(st.sampled_from([0, 0, 15]))},
+        "funded": {
+            "share_bp": draw(st.sampled_from([0, 0, 3333])),
+            "each": draw(st.sampled_from([0, 0, 15])),
+            "of": draw(st.one_of(st.just({}), scopes)),
+        },
         "returned_bp": draw(st.sampled_from([10_000, 10_000, 15_000, 40_000, 0])),
         "never_with": draw(others),
         "yields_to": draw(others),

@@ -145,10 +145,18 @@ def test_a_supplier_pays_a_share_of_what_comes_off_and_an_amount_a_unit():
     off = {"kind": "percent_off", "percent_bp": 1000, "with_delivery": False}
     percent = {**PLAIN, "gives": [off], "on": {"skus": ["SEED"]}}
     gift = {**PLAIN, "gives": [{"kind": "put_in", "skus": ["POT"], "quantity": 2, "amount": 100}]}
-    for told, pays in ((percent, 120 * 0.5 + 3 * 7), (gift, 2 * 800 * 0.5 + 2 * 7)):
-        without, rows = (
-            costed_once(make_world(shop, carts, [told | {"funded": {"share_bp": share, "each": each}}]))[:, 0]
-            for share, each in ((0, 0), (5000, 7))
-        )
+    both, seeds, pots = {**percent, "on": {}}, {"skus": ["SEED"]}, {"skus": ["POT"]}
+    for told, of, pays in (
+        (percent, {}, 120 * 0.5 + 3 * 7),
+        (both, {}, 210 * 0.5 + 4 * 7),
+        (both, seeds, 120 * 0.5 + 3 * 7),
+        (percent, pots, 0),
+        (gift, {}, 2 * 800 * 0.5 + 2 * 7),
+        (gift, pots, 2 * 800 * 0.5 + 2 * 7),
+        (gift, seeds, 0),
+    ):
+        funded = [{"share_bp": share, "each": each, "of": of} for share, each in ((0, 0), (5000, 7))]
+        worlds = [make_world(shop, carts, [told | {"funded": one}]) for one in funded]
+        without, rows = (costed_once(world)[:, 0] for world in worlds)
         assert rows[INDEX["funding"]] == pytest.approx(pays)
         assert rows.sum() - without.sum() == pytest.approx(pays)

@@ -2970,7 +2970,7 @@ export interface components {
         /**
          * Funded
          * @description share_bp: of what comes off goods, and of what shoppers save on things put in. each: minor units for every unit
-         *     that something comes off or that is put in.
+         *     that something comes off or that is put in. of: the goods the supplier pays for.
          *
          *     >>> import numpy as np
          *     >>> Funded(share_bp=5000, each=10).pays(np.array([300]), np.array([3]))
@@ -2982,6 +2982,22 @@ export interface components {
              * @default 0
              */
             each: number;
+            /**
+             * @default {
+             *       "brands": [],
+             *       "categories": [],
+             *       "except_brands": [],
+             *       "except_categories": [],
+             *       "except_products": [],
+             *       "except_skus": [],
+             *       "except_tags": [],
+             *       "products": [],
+             *       "reduced": "in",
+             *       "skus": [],
+             *       "tags": []
+             *     }
+             */
+            of: components["schemas"]["Scope"];
             /**
              * Share Bp
              * @default 0
@@ -6753,6 +6769,19 @@ export interface components {
             /**
              * @default {
              *       "each": 0,
+             *       "of": {
+             *         "brands": [],
+             *         "categories": [],
+             *         "except_brands": [],
+             *         "except_categories": [],
+             *         "except_products": [],
+             *         "except_skus": [],
+             *         "except_tags": [],
+             *         "products": [],
+             *         "reduced": "in",
+             *         "skus": [],
+             *         "tags": []
+             *       },
              *       "share_bp": 0
              *     }
              */

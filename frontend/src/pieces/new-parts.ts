@@ -35,7 +35,7 @@ export function newTerms(gives: Reward[], part: Partial<Terms> = {}): Terms {
     who: ANYBODY,
     where: ANYWHERE,
     alongside: { never: "named", never_with: [], yields: "named", yields_to: [] },
-    funded: { share_bp: 0, each: 0 },
+    funded: { share_bp: 0, each: 0, of: EVERYTHING },
     returned_bp: 10_000,
     response: NO_RESPONSE,
     ...part,

@@ -48,6 +48,8 @@ const outside = (scope: Scope): Names => ({
 
 const isEmpty = (names: Names): boolean => Object.values(names).every((list: string[]) => list.length === 0);
 
+export const isEverything = (scope: Scope): boolean => isEmpty(inside(scope)) && isEmpty(outside(scope)) && scope.reduced === "in";
+
 const has = (good: Named, { categories, tags, brands, products, skus }: Names): boolean =>
   skus.includes(good.sku) ||
   products.includes(good.product) ||
@@ -83,9 +85,10 @@ interface ScopeWordProps {
   onChange: (scope: Scope) => void;
   unsound?: FieldProblem[];
   faint?: boolean;
+  onOpenChange?: (open: boolean) => void;
 }
 
-export function ScopeWord({ title, text, scope, frame, goods, onChange, unsound = [], faint = false }: ScopeWordProps) {
+export function ScopeWord({ title, text, scope, frame, goods, onChange, unsound = [], faint = false, onOpenChange }: ScopeWordProps) {
   const [mode, setMode] = useState<Mode>(!isEmpty(inside(scope)) ? "only" : !isEmpty(outside(scope)) ? "except" : "everything");
   const names = mode === "only" ? inside(scope) : outside(scope);
   const put = (next: Mode, chosen: Names) => {
@@ -94,7 +97,7 @@ export function ScopeWord({ title, text, scope, frame, goods, onChange, unsound 
     onChange({ ...EVERYTHING, reduced: scope.reduced, ...lists });
   };
   return (
-    <Slip title={title} width={mode === "everything" ? 400 : 430} side="right" trigger={<Word unsound={unsound} faint={faint}>{text}</Word>}>
+    <Slip title={title} width={mode === "everything" ? 400 : 430} side="right" onOpenChange={onOpenChange} trigger={<Word unsound={unsound} faint={faint}>{text}</Word>}>
       <Choices
         inRow
         label={title}

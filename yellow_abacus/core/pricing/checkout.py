@@ -7,7 +7,6 @@ from functools import cached_property, partial
 
 import numpy as np
 
-from yellow_abacus.core.clauses.funded import BY_NOBODY_ELSE
 from yellow_abacus.core.delivery.parcels import Load, with_put_in
 from yellow_abacus.core.delivery.zones import Carriage, Delivery
 from yellow_abacus.core.ground.money import LARGEST_CHARGE, Bools, Floats, Ints
@@ -134,8 +133,10 @@ class Checkout:
         """What suppliers pay of each row."""
         found = self.rows.of_carts(self.walk.funded_by_cart)
         for gift, units, choice in zip(self.rows.gifts, self.put_in, self.rows.choice_by_row, strict=True):
-            if (funded := self.walk.offers[gift.offer].funded) != BY_NOBODY_ELSE:
-                found = found + funded.pays(gift.saving[choice] * units, units)
+            funded = self.walk.offers[gift.offer].funded
+            if funded.pays_anything:
+                theirs = units * funded.of.holds(self.batch.goods)[gift.skus][choice]
+                found = found + funded.pays(gift.saving[choice] * theirs, theirs)
         return found
 
     def _returned_more(self) -> Floats:

@@ -9,7 +9,6 @@ from collections.abc import Sequence
 import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
-from yellow_abacus.core.clauses.funded import BY_NOBODY_ELSE
 from yellow_abacus.core.ground.money import LARGEST_CHARGE, WHOLE_BP, Bools, Floats, Ints
 from yellow_abacus.core.ground.stopping import go_on
 from yellow_abacus.core.offers import GoodsReward, Offer, PutIn
@@ -124,9 +123,10 @@ class Walk:
         if self.trace is not None:
             self.trace.took(at, taken.at, taken.off_by_line)
         self.goods_off[at] += off_by_cart
-        if offer.funded != BY_NOBODY_ELSE:
-            units = taken.axes.sum_by_cart(taken.units_by_line * (taken.off_by_line > 0))
-            self.funded_by_cart += offer.funded.pays(off_by_cart, units)
+        if offer.funded.pays_anything:
+            theirs = self.batch.lines_in(offer.funded.of)[taken.at]
+            units = taken.axes.sum_by_cart(taken.units_by_line * (theirs & (taken.off_by_line > 0)))
+            self.funded_by_cart += offer.funded.pays(taken.axes.sum_by_cart(taken.off_by_line * theirs), units)
         if offer.returned_bp != WHOLE_BP:
             if self.returned_by_line is None:
                 self.returned_by_line = np.ones(self.batch.axes.lines)

@@ -2,11 +2,12 @@
 import type { Alongside, Given, Limits, Terms, When, Where, Who } from "../../api/types";
 import { NO_LIMITS } from "../../pieces/new-parts";
 import { nameOfOffer, nameOfRunning } from "../../pieces/offer-names";
+import { EVERYTHING } from "../../pieces/scope-word";
 import { ANYBODY, ANYWHERE } from "../../pieces/who-where";
 import { WEEKDAYS } from "../when-word";
 import { NotUnderstood, type Cursor } from "./cursor";
 import { amount, clock, counted, day, dayToDay, percent } from "./figures-read";
-import { known } from "./goods-read";
+import { known, scope } from "./goods-read";
 import { yearOf, type Known } from "./known";
 
 export function limits(at: Cursor, { unit }: Known): Limits {
@@ -124,8 +125,8 @@ export function alongside(at: Cursor, from: Known): Alongside {
   return { never, never_with, yields, yields_to };
 }
 
-export function funded(at: Cursor, { unit }: Known): Terms["funded"] {
-  const found = { share_bp: 0, each: 0 };
+export function funded(at: Cursor, from: Known): Terms["funded"] {
+  const found = { share_bp: 0, each: 0, of: EVERYTHING };
   if (!at.has(", a supplier pays ")) return found;
   const share = at.maybe(() => {
     const part = percent(at);
@@ -134,9 +135,10 @@ export function funded(at: Cursor, { unit }: Known): Terms["funded"] {
   });
   if (share !== null) found.share_bp = share;
   if (share === null || at.has(" and ")) {
-    found.each = amount(at, unit);
+    found.each = amount(at, from.unit);
     at.must(/ for each unit/);
   }
   if (!found.share_bp && !found.each) throw new NotUnderstood(at.rest);
+  if (at.has(" on ")) found.of = scope(at, from);
   return found;
 }

@@ -148,6 +148,7 @@ function sayable(terms: Terms): Terms {
   return {
     ...terms,
     on: onGoods ? terms.on : EVERYTHING,
+    funded: terms.funded.share_bp || terms.funded.each ? terms.funded : { ...terms.funded, of: EVERYTHING },
     earned: { ...terms.earned, repeat: repeats ? terms.earned.repeat : "once", counted: canCountApart(terms) ? terms.earned.counted : "pooled", need: terms.earned.conditions.length > 1 ? terms.earned.need : "all" },
     every_step: terms.every_step && terms.steps.length > 0 && [...terms.gives, ...terms.steps.flatMap((one) => one.gives)].every((one) => one.kind === "put_in"),
   };
@@ -175,7 +176,7 @@ const terms: fc.Arbitrary<Terms> = fc
     where,
     never: others_,
     yields: others_,
-    funded: fc.record({ share_bp: fc.oneof(fc.constant(0), share), each: fc.oneof(fc.constant(0), amount) }),
+    funded: fc.record({ share_bp: fc.oneof(fc.constant(0), share), each: fc.oneof(fc.constant(0), amount), of: fc.oneof(fc.constant(EVERYTHING), scope) }),
   })
   .map(({ part, need, counted, never, yields, ...rest }) =>
     sayable(
