@@ -151,7 +151,13 @@ def _see(room: CountingRoom, row: KeptForecastRow) -> _Seen:
         raise NothingCameError(f"No order of {row.first_day} to {row.last_day} has come yet. Bring them in at Carts.")
     gone = (min(last, row.last_day) - row.first_day).days + 1
     plan = _as_kept(at, kept)
-    return _Seen(at, kept, plan, came(at.loaded.history, at.loaded.orders.charged, plan, last), gone)
+    return _Seen(at, kept, plan, _came(at, plan, last), gone)
+
+
+def _came(at: Counted, plan: Plan, last_day: date | None = None) -> Came:
+    """What came on a plan's days."""
+    orders = at.loaded.orders
+    return came(at.loaded.history, orders.charged, plan, last_day, orders.delivery_paid)
 
 
 def _as_kept(at: Counted, kept: KeptDoc) -> Plan:
@@ -172,8 +178,13 @@ def _against(shop_file: ShopFile, row: KeptForecastRow, seen: _Seen) -> AgainstD
         held("orders", "Orders", expects.orders, float(orders), part),
         held("sales", "Goods sold, with tax", expects.sales, float(real.sales_charged.sum()), part),
         held("off", "Came off goods", expects.off, float(real.off_charged.sum()), part),
-        profit,
     ]
+    if expects.delivery:
+        came_in = float(real.delivery.sum())
+        figures.append(held("delivery", "Delivery, without tax", expects.delivery, came_in, part))
+    if expects.put_in and (expects.put_in.high or real.put_in.any()):
+        figures.append(held("put_in", "Things put in, at cost", expects.put_in, float(real.put_in.sum()), part))
+    figures.append(profit)
     parts = seen.parts
     digits = loaded.minor_digits
     odd, others = _odd(shop_file, at, real)
@@ -264,7 +275,7 @@ def record(room: CountingRoom, rows: Sequence[KeptForecastRow]) -> RecordDoc:
             continue
         go_on()
         try:
-            real = came(at.loaded.history, at.loaded.orders.charged, _as_kept(at, kept))
+            real = _came(at, _as_kept(at, kept))
         except UnsoundPlanError:
             continue
         expected, kept_really = kept.expects.profit, float(real.charged.sum()) - kept.expects.besides
@@ -324,7 +335,7 @@ def _kept_out(at: Counted, plan: Plan, real: Came, gone: int) -> DifferenceDoc |
         return None
     first = plan.first_day - timedelta(days=DAYS_BEFORE)
     earlier = replace(plan, first_day=first, last_day=plan.first_day - timedelta(days=1), offers=plan.running)
-    before = came(history, at.loaded.orders.charged, earlier)
+    before = _came(at, earlier)
     found = read(real.charged, before.charged, lets_in[real.carts], lets_in[before.carts], gone, DAYS_BEFORE)
     return None if found is None else difference_doc(found, at.loaded.currency, at.loaded.minor_digits)
 
@@ -344,8 +355,9 @@ def _unknown(at: Counted, plan: Plan, real: Came) -> list[UnknownCodeDoc]:
 
 def _odd(shop_file: ShopFile, at: Counted, real: Came) -> tuple[list[OddDoc], int]:
     """Orders that paid otherwise than the plan says, those furthest off, and how many more there are."""
-    off = np.abs(real.goods_paid - real.goods_should)
-    some = np.flatnonzero(real.told & (off >= 1))
+    goods, delivery = real.goods_paid - real.goods_should, real.delivery_paid - real.delivery_should
+    off = np.abs(goods) + np.abs(delivery)
+    some = np.flatnonzero(off >= 1)
     furthest = some[np.argsort(-off[some], kind="stable")][:MOST_ODD]
     ids = at.loaded.orders.ids[real.carts[furthest]].tolist()
     with shop_file.reading() as session:
@@ -357,6 +369,8 @@ def _odd(shop_file: ShopFile, at: Counted, real: Came) -> tuple[list[OddDoc], in
             day=date.fromordinal(int(real.day[which])),
             paid=shown(float(real.goods_paid[which])),
             should=shown(float(real.goods_should[which])),
+            delivery_paid=shown(float(real.delivery_paid[which])),
+            delivery_should=shown(float(real.delivery_should[which])),
         )
         for order, which in zip(ids, furthest.tolist(), strict=True)
     ]

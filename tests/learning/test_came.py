@@ -21,6 +21,8 @@ from tests.learning.made_shops import (
 )
 from yellow_abacus.core.carts.carts import make_batch
 from yellow_abacus.core.clauses.response import Ranged
+from yellow_abacus.core.delivery.charges import FlatCharge
+from yellow_abacus.core.delivery.zones import Option, Zone
 from yellow_abacus.core.forecast.expected import Expected, History, MixTerms, expect
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.outcome import outcome_of
@@ -28,6 +30,7 @@ from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.volume import Volume
 from yellow_abacus.core.ground.money import rhu
 from yellow_abacus.core.offers import Response, When
+from yellow_abacus.core.shop.shop import Settings, Shop
 from yellow_abacus.learning.came import came
 
 START, LONG = 200, 21
@@ -82,6 +85,35 @@ def test_what_was_charged_as_the_plan_says_leaves_nothing_over():
     assert (unsaid.charged == unsaid.planned).all()
 
 
+def test_delivery_is_charged_as_orders_say_and_held_between_the_ways_they_may_go():
+    """A parcel at 4.90, or a locker at 2.50 and no longer asked from 30.00 of goods."""
+    offer = coded(START, LONG)
+    history = with_delivery(orders_of(3, offer))
+    worth = history.batch.worth_by_cart
+    nothing = np.full(len(history.batch.raw.sku), -1)
+    unsaid = came(history, nothing, as_plan(offer))
+    locker = np.where(worth >= 3_000, 0, 250)[unsaid.carts]
+    used = unsaid.used[0]
+    assert unsaid.delivery_paid[~used] == pytest.approx(0.6 * 490 + 0.4 * locker[~used])
+    assert (unsaid.delivery == unsaid.delivery_paid).all()  # no tax here
+    for paid, should in ((490, 490), (600, 490), (300, 300)):
+        told = came(history, nothing, as_plan(offer), None, np.full(len(worth), paid))
+        assert (told.delivery_should == should).all()
+        assert told.delivery == pytest.approx(unsaid.delivery + paid - should)
+        assert told.charged == pytest.approx(unsaid.charged + paid - should)
+    free = came(history, nothing, as_plan(offer), None, np.zeros(len(worth), dtype=np.int64))
+    assert (free.delivery_should[~used] == locker[~used]).all()
+
+
+def with_delivery(history: History) -> History:
+    options = (
+        Option("Parcel", FlatCharge(490), share_bp=6_000),
+        Option("Locker", FlatCharge(250), free_from=3_000, share_bp=4_000),
+    )
+    shop = Shop(Settings(), (Zone("home", options),))
+    return History(shop, history.batch, history.day_by_cart, "EUR")
+
+
 def test_later_days_can_be_left_out():
     offer = coded(START, LONG)
     history = orders_of(1, offer)
@@ -105,12 +137,12 @@ def test_with_certain_figures_an_outcome_is_the_forecasts_own():
 
 def test_ranges_of_outcomes_hold_nine_times_in_ten():
     """Forecast from days before, with the volume of the made shop known, held against what was drawn."""
-    held = dict.fromkeys(("orders", "sales", "profit", "uses", "given"), 0)
+    held = dict.fromkeys(("orders", "sales", "delivery", "profit", "uses", "given"), 0)
     shops = 24
     ranges = (Ranged("uptake_bp", 1_100, 1_300), Ranged("uptake_first_bp", 450, 550))
     told = Response(uptake_bp=1_200, uptake_first_bp=500, ranges=ranges)
     for seed in range(shops):
-        history = orders_of(seed, coded(START, LONG))
+        history = with_delivery(orders_of(seed, coded(START, LONG)))
         room = Forecaster(known_volume(history))
         plan = Plan(FIRST, LAST, (replace(coded(START, LONG), when=When(), response=told),))
         expects = outcome_of(room, plan)
@@ -118,6 +150,7 @@ def test_ranges_of_outcomes_hold_nine_times_in_ten():
         came_to = {
             "orders": (expects.orders, len(real.carts)),
             "sales": (expects.sales, real.sales.sum()),
+            "delivery": (expects.delivery, real.delivery.sum()),
             "profit": (expects.profit, real.planned.sum()),
             "uses": (expects.offers[0].uses, real.used[0].sum()),
             "given": (expects.offers[0].given_away, real.given[0].sum()),

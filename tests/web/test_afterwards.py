@@ -309,9 +309,36 @@ def test_orders_that_paid_otherwise_are_told_with_their_difference(demo, demo_sh
     told = demo.get(f"/api/kept/{demo.get('/api/kept').json['kept'][0]['id']}").json
     assert told["told"] == 1
     assert [(one["number"], one["paid"], one["should"]) for one in told["odd"]] == [("X2", 2000, 2610)]
+    assert told["odd"][0]["delivery_paid"] == told["odd"][0]["delivery_should"]
     assert demo.get("/api/kept-record").json["forecasts"] == 1
     charged = next(one["exact"] for one in told["split"] if one["key"] == "charged")
     assert -610 < charged < -450  # less tax, and what payment costs of it
+
+
+def test_delivery_charged_otherwise_than_the_plan_says_is_told_too(demo, demo_shop, tmp_path):
+    """Paid for delivery: as its option asks, as one of the options does, twice otherwise, and not told."""
+    rows = [
+        "Order,Placed at,SKU,Quantity,Unit price,Line total,Zone,Delivery option,Delivery paid",
+        "Y1,2026-11-02 10:00,HF-TOHAN-1,1,14.50,14.50,Home,To the door,4.90",
+        "Y2,2026-11-02 11:00,HF-TOHAN-1,1,14.50,14.50,Home,,4.90",
+        "Y3,2026-11-03 11:00,HF-TOHAN-1,1,14.50,14.50,Home,To the door,0.00",
+        "Y4,2026-11-03 12:00,HF-TOHAN-1,1,14.50,14.50,Home,,29.90",
+        "Y5,2026-11-03 13:00,HF-TOHAN-1,1,14.50,14.50,Home,,",
+    ]
+    kept(demo, LEAF | {"first_day": "2026-11-01", "last_day": "2026-11-03"})
+    file = tmp_path / "orders.csv"
+    file.write_text("\n".join(rows), encoding="utf-8")
+    assert CliRunner().invoke(main, ["import", "orders", str(file), "--shop", str(demo_shop.path)]).exit_code == 0
+    told = demo.get(f"/api/kept/{demo.get('/api/kept').json['kept'][0]['id']}").json
+    odd = {one["number"]: (one["delivery_paid"], one["delivery_should"]) for one in told["odd"]}
+    assert odd["Y3"] == (0, 490)
+    assert set(odd) == {"Y3", "Y4"}
+    assert odd["Y4"][0] == 2990
+    figures = {one["key"]: one for one in told["figures"]}
+    assert list(figures) == ["orders", "sales", "off", "delivery", "profit"]
+    charged = next(one["exact"] for one in told["split"] if one["key"] == "charged")
+    more = 2990 - odd["Y4"][1] - 490
+    assert 0.7 * more < charged < more  # less tax, and what payment costs of it
 
 
 def test_how_long_a_plan_must_run_is_told_before_it_does(demo, plan):

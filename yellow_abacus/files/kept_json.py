@@ -43,12 +43,15 @@ class OfferExpectedDoc(BaseModel):
 
 class ExpectedOutcomeDoc(BaseModel):
     """What the plan's days were to come to: orders, and in minor units sales (goods with tax, after offers), what
-    came off goods, and profit. today_each, planned_each: what an order keeps, as things stand and under the plan
+    came off goods, what was charged for delivery (without tax) and things put in at what they cost, null in forecasts
+    of older versions; and profit. today_each, planned_each: what an order keeps, as things stand and under the plan
     without `besides`, which is what the plan costs besides orders."""
 
     orders: ExpectedDoc
     sales: ExpectedDoc
     off: ExpectedDoc
+    delivery: ExpectedDoc | None = None
+    put_in: ExpectedDoc | None = None
     profit: ExpectedDoc
     offers: list[OfferExpectedDoc]
     today_each: float
@@ -150,13 +153,15 @@ class UnknownCodeDoc(BaseModel):
 
 
 class OddDoc(BaseModel):
-    """An order that paid otherwise than the plan says, for its goods; minor units."""
+    """An order that paid otherwise than the plan says, for its goods or for delivery; minor units."""
 
     order_id: int
     number: str
     day: date
     paid: int
     should: int
+    delivery_paid: int
+    delivery_should: int
 
 
 class DifferenceDoc(BaseModel):
@@ -220,6 +225,8 @@ def outcome_doc(outcome: Outcome, ids: Sequence[str], names: Sequence[str]) -> E
         orders=_expected(outcome.orders),
         sales=_expected(outcome.sales),
         off=_expected(outcome.off),
+        delivery=_expected(outcome.delivery),
+        put_in=_expected(outcome.put_in),
         profit=_expected(outcome.profit),
         offers=[
             OfferExpectedDoc(id=at, name=name, uses=_expected(one.uses), given_away=_expected(one.given_away))

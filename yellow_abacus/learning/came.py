@@ -13,12 +13,13 @@ from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.costing.ledger import INDEX
 from yellow_abacus.core.forecast.costed import Costed
 from yellow_abacus.core.forecast.expected import History
-from yellow_abacus.core.forecast.outlook import costed_rows
+from yellow_abacus.core.forecast.outlook import beside_today, costed_of
 from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.pricing.pricing import price
 from yellow_abacus.core.pricing.rows import rows_of
 from yellow_abacus.core.shop.payments import costs
 from yellow_abacus.core.shop.shop import Shop
@@ -33,7 +34,9 @@ class Came:
     have priced it, and as it was charged. sales: goods with tax after offers; goods_net: without tax; off: what came
     off; all as the plan should have priced them. sales_charged, off_charged: as they were charged, off what was
     asked. goods_should, goods_paid: what its goods came to in the shop's way of prices, after offers. What was
-    paid is what it should be where that was not told (`told`).
+    paid is what it should be where that was not told (`told`). delivery: charged for it, without tax.
+    delivery_should, delivery_paid: in the shop's way of prices, what it should be the nearest to what was paid of all
+    the ways the order may have gone; the same where that was not told. put_in: what things put in cost, as planned.
 
     used, given: one row an offer of the plan: whether an order used its code, or without one it took effect; and what
     it gave away as the plan should have priced it, minor units.
@@ -51,22 +54,30 @@ class Came:
     off_charged: Floats
     goods_should: Floats
     goods_paid: Floats
+    delivery: Floats
+    delivery_should: Floats
+    delivery_paid: Floats
+    put_in: Floats
     told: Bools
     used: Bools
     given: Floats
 
 
-def came(history: History, paid_by_line: Ints, plan: Plan, last_day: date | None = None) -> Came:
+def came(
+    history: History, paid_by_line: Ints, plan: Plan, last_day: date | None = None, delivery_paid: Ints | None = None
+) -> Came:
     """paid_by_line: for all units of each raw line, after discounts, minor units, below 0 where that was not said.
-    last_day: leave out what came later; None for all of the plan's days."""
+    last_day: leave out what came later; None for all of the plan's days. delivery_paid: by cart of the history, as
+    paid_by_line; None where no order says it."""
     window = [day for day in plan.window() if last_day is None or day <= last_day]
     days = history.day_by_cart
     carts = np.flatnonzero(np.isin(days, [day.toordinal() for day in window]))
     found = _nothing(carts, days, len(plan.offers))
+    delivered = np.full(len(carts), -1) if delivery_paid is None else delivery_paid[carts]
     for opened, now, some in _alike(history, plan, window):
         mine = np.flatnonzero(np.isin(days[carts], [day.toordinal() for day in some]))
         if len(mine):
-            _price(found, mine, history, plan, opened, now, some[0])
+            _price(found, mine, history, plan, opened, now, some[0], delivered[mine])
     _charge(found, history, paid_by_line)
     return found
 
@@ -84,6 +95,10 @@ def _nothing(carts: Ints, days: Ints, offers: int) -> Came:
         "off_charged",
         "goods_should",
         "goods_paid",
+        "delivery",
+        "delivery_should",
+        "delivery_paid",
+        "put_in",
     )
     return Came(
         carts,
@@ -108,19 +123,33 @@ def _alike(
 
 
 def _price(
-    found: Came, mine: Ints, history: History, plan: Plan, opened: Opened, now: tuple[Offer, ...], day: date
+    found: Came,
+    mine: Ints,
+    history: History,
+    plan: Plan,
+    opened: Opened,
+    now: tuple[Offer, ...],
+    day: date,
+    delivered: Ints,
 ) -> None:
-    """mine: orders of days alike, by number among those that came."""
+    """mine: orders of days alike, by number among those that came. delivered: what they paid for it, below 0 where
+    that was not said."""
     batch = history.batch.remade(found.carts[mine], history.batch.goods.on_day(day))
     offers = tuple(replace(offer, runs=True) for _, offer in opened)
-    before = _costed(history.shop, batch, now, plan)
-    after = _costed(history.shop, batch, offers, plan)
+    before, _ = _costed(history.shop, batch, now, plan)
+    after, charge_by_row = _costed(history.shop, batch, offers, plan)
     found.as_today[mine] = _by_cart(before, before.figures[AT["kept"]], len(mine))
     found.planned[mine] = _by_cart(after, after.figures[AT["kept"]], len(mine))
     found.sales[mine] = _by_cart(after, after.figures[AT["goods_with_tax"]], len(mine))
     found.goods_net[mine] = _by_cart(after, after.figures[INDEX["goods"]], len(mine))
     found.off[mine] = _by_cart(after, after.figures[AT["goods_off"]], len(mine))
     found.goods_should[mine] = batch.worth_by_cart - found.off[mine]
+    found.delivery[mine] = _by_cart(after, after.figures[INDEX["delivery_charged"]], len(mine))
+    found.put_in[mine] = -_by_cart(after, after.figures[INDEX["put_in_cost"]], len(mine))
+    charge = _by_cart(after, charge_by_row.astype(np.float64), len(mine))
+    least, most = _between(after.cart_by_row, charge_by_row, len(mine))
+    found.delivery_should[mine] = np.where(delivered < 0, charge, np.clip(delivered, least, most))
+    found.delivery_paid[mine] = np.where(delivered < 0, charge, delivered)
     for place, (at, offer) in enumerate(opened):
         works = _by_cart(after, after.took_effect[place].astype(np.float64), len(mine)) > 0
         has_code = offer.given.key is not None
@@ -128,8 +157,19 @@ def _price(
         found.given[at, mine] = _by_cart(after, after.given[place], len(mine))
 
 
-def _costed(shop: Shop, batch: CartBatch, offers: tuple[Offer, ...], plan: Plan) -> Costed:
-    return costed_rows(shop, rows_of(shop, batch, offers), offers, plan.apply)
+def _costed(shop: Shop, batch: CartBatch, offers: tuple[Offer, ...], plan: Plan) -> tuple[Costed, Ints]:
+    """Every row, and what delivery is charged on it as the shop states prices."""
+    rows = rows_of(shop, batch, offers)
+    priced = price(shop, rows, offers, plan.apply)
+    return beside_today(costed_of(shop, rows, priced), None), priced.charge_by_row
+
+
+def _between(cart_by_row: Ints, charge_by_row: Ints, carts: int) -> tuple[Ints, Ints]:
+    """The least and the most each cart is charged, of the ways it may go."""
+    least, most = np.full(carts, np.iinfo(np.int64).max), np.zeros(carts, dtype=np.int64)
+    np.minimum.at(least, cart_by_row, charge_by_row)
+    np.maximum.at(most, cart_by_row, charge_by_row)
+    return least, most
 
 
 def _by_cart(costed: Costed, figure: Floats, carts: int) -> Floats:
@@ -137,7 +177,8 @@ def _by_cart(costed: Costed, figure: Floats, carts: int) -> Floats:
 
 
 def _charge(found: Came, history: History, paid_by_line: Ints) -> None:
-    """What each order kept as it was charged: what it paid more for goods, less tax and what payment costs of it."""
+    """What each order kept as it was charged: what it paid more for goods and delivery, less tax and what payment
+    costs of it. More for delivery is taxed as the order's goods are."""
     raw, batch = history.batch.raw, history.batch
     assert raw is not None, "a part of a batch does not tell what was paid"
     size = batch.axes.carts
@@ -155,3 +196,7 @@ def _charge(found: Came, history: History, paid_by_line: Ints) -> None:
     nothing = found.goods_should <= 0
     found.sales_charged[:] = found.sales + more * np.where(nothing, 1.0, with_tax)
     found.charged[:] = found.planned + more * np.where(nothing, 1.0, net - rate * with_tax)
+    delivered = found.delivery_paid - found.delivery_should
+    net, with_tax = (np.where(nothing, 1.0, one) for one in (net, with_tax))
+    found.delivery[:] += delivered * net
+    found.charged[:] += delivered * (net - rate * with_tax)

@@ -4424,7 +4424,7 @@ export interface components {
         };
         /**
          * OddDoc
-         * @description An order that paid otherwise than the plan says, for its goods; minor units.
+         * @description An order that paid otherwise than the plan says, for its goods or for delivery; minor units.
          */
         OddDoc: {
             /**
@@ -4432,6 +4432,10 @@ export interface components {
              * Format: date
              */
             day: string;
+            /** Delivery Paid */
+            delivery_paid: number;
+            /** Delivery Should */
+            delivery_should: number;
             /** Number */
             number: string;
             /** Order Id */

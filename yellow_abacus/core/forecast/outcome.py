@@ -19,6 +19,7 @@ from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.forecast.takings import Takings, takings_of
 from yellow_abacus.core.forecast.volume_before import off_before
 from yellow_abacus.core.ground.money import Floats
+from yellow_abacus.core.offers import Offer, PutIn
 
 
 @dataclass(frozen=True)
@@ -43,7 +44,8 @@ class OfferOutcome:
 
 @dataclass(frozen=True)
 class Outcome:
-    """orders: of all. sales: goods with tax after offers; off: what came off goods; profit: all in minor units.
+    """orders: of all. sales: goods with tax after offers; off: what came off goods; delivery: charged for it, without
+    tax; put_in: what things put in cost; profit: all in minor units.
 
     today_each, planned_each, besides: as in `Averages`.
     """
@@ -51,6 +53,8 @@ class Outcome:
     orders: Expectation
     sales: Expectation
     off: Expectation
+    delivery: Expectation
+    put_in: Expectation
     profit: Expectation
     offers: tuple[OfferOutcome, ...]
     today_each: float
@@ -102,16 +106,21 @@ def outcome_of(forecaster: Forecaster, plan: Plan) -> Outcome:
     orders, squares = float(one.all_orders[0, AT["orders"]]), _squares(course, likely)
     averages, spread = _averages(forecaster, plan, one, squares), 1 + _unlike(forecaster) ** 2
 
-    def of(figure: str, per_order: float) -> Expectation:
-        """per_order: the mean square of the figure of an order, in squares of its mean."""
-        return _expected(
-            one.all_orders[0, AT[figure]], drawn.all_orders[:, AT[figure]], per_order / max(orders, 1e-9)
-        )
+    def of(figure: str, per_order: float, times: int = 1) -> Expectation:
+        """per_order: the mean square of the figure of an order, in squares of its mean. times: 1, or -1 for what is
+        below 0 in the ledger."""
+        said, draws = times * one.all_orders[0, AT[figure]], times * drawn.all_orders[:, AT[figure]]
+        return _expected(said, draws, per_order / max(orders, 1e-9))
+
+    delivery_each = float(one.all_orders[0, AT["delivery_charged"]]) / max(orders, 1e-9)
+    putting = sum(float(one.uses[0, at]) for at, offer in enumerate(plan.offers) if _puts_in(offer))
 
     return Outcome(
         orders=of("orders", 1.0),
         sales=of("goods_with_tax", spread),
         off=of("goods_off", spread * _rarely(one.any_reached[0], orders)),
+        delivery=of("delivery_charged", _unlike_charges(forecaster, delivery_each)),
+        put_in=of("put_in_cost", _rarely(putting, orders), -1),
         profit=_within(float(one.profit[0]), drawn.profit, np.sqrt(squares)),
         offers=tuple(
             OfferOutcome(
@@ -148,6 +157,21 @@ def _within(likely: float, draws: Floats, by_chance: float) -> Expectation:
 def _rarely(reached: float, orders: float) -> float:
     """How many times the squares a figure has that only so many of all orders have at all."""
     return orders / reached if reached else 1.0
+
+
+def _puts_in(offer: Offer) -> bool:
+    return any(isinstance(one, PutIn) for one in offer.rewards())
+
+
+def _unlike_charges(forecaster: Forecaster, each: float) -> float:
+    """The mean square of what an order is charged for delivery, in squares of its mean, which is `each`: as without
+    offers where it is charged at all."""
+    mix = forecaster.mix
+    bare = forecaster.outlook.bare(mix)
+    weight = bare.rows.share_by_row * mix.share_by_cart[bare.rows.cart_by_row]
+    charged = bare.figures.charged
+    mean = float(weight @ charged)
+    return float(weight @ charged**2) / (mean * each) if mean > 0 and each > 0 else 1.0
 
 
 def _unlike(forecaster: Forecaster) -> float:

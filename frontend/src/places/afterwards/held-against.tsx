@@ -46,7 +46,7 @@ export function HeldAgainst({ kept, against, plans, past }: Props) {
         {against.sentence}
       </h1>
       {against.to_come && <p className="mt-1">{against.to_come}</p>}
-      <div className="mt-3 grid grid-cols-[minmax(0,30rem)_minmax(0,1fr)] gap-x-8 gap-y-4 max-[1000px]:grid-cols-1">
+      <div className="mt-3 grid grid-cols-[minmax(0,31rem)_minmax(0,1fr)] gap-x-8 gap-y-4 max-[1000px]:grid-cols-1">
         <Figures {...{ against }} />
         <Tabs.Root defaultValue="why">
           <div className="flex items-baseline justify-between">
@@ -136,7 +136,7 @@ function Row({ held, label, tell }: { held: Held; label: string; tell: (value: n
   );
 }
 
-const [WIDE, EDGE, MIDDLE] = [150, 9, 11];
+const [WIDE, EDGE, MIDDLE] = [124, 9, 11];
 
 /** The range as a piece of rod, what was expected as a mark, and what came as a bead: notched where it is outside. */
 function Within({ held, tell }: { held: Held; tell: (value: number) => string }) {
@@ -167,6 +167,7 @@ function Within({ held, tell }: { held: Held; tell: (value: number) => string })
 function SetUpWrong({ against, inTill }: { against: Against; inTill: InTill | null }) {
   const { odd, others, unknown_codes: codes, told } = against;
   if (odd.length === 0 && codes.length === 0) return told === 0 ? <p className="mt-3 text-small text-soft">These orders do not tell what was paid, so what the plan says is taken for it.</p> : null;
+  const delivered = odd.some((one) => one.delivery_paid !== one.delivery_should);
   return (
     <section aria-labelledby="odd-title" className="mt-4">
       <h2 id="odd-title" className="text-title">
@@ -180,15 +181,21 @@ function SetUpWrong({ against, inTill }: { against: Against; inTill: InTill | nu
       {odd.length > 0 && (
         <>
           <p>
-            {count(odd.length + others)} orders paid otherwise for their goods than the plan says{told < 1 && `; ${share(told)} of all tell what was paid`}.
+            {count(odd.length + others)} {odd.length + others === 1 ? "order" : "orders"} paid otherwise than the plan says{told < 1 && `; ${share(told)} of all tell what was paid for their goods`}.
           </p>
           <table className="figures mt-1 text-small">
             <thead>
               <tr>
                 <th scope="col">Order</th>
                 <th scope="col">Day</th>
-                <th scope="col" className="n">paid</th>
+                <th scope="col" className="n">goods paid</th>
                 <th scope="col" className="n">should be</th>
+                {delivered && (
+                  <>
+                    <th scope="col" className="n">delivery paid</th>
+                    <th scope="col" className="n">should be</th>
+                  </>
+                )}
                 <th scope="col" className="n">difference</th>
                 <th scope="col">
                   <span className="sr-only">At the Till</span>
@@ -202,7 +209,13 @@ function SetUpWrong({ against, inTill }: { against: Against; inTill: InTill | nu
                   <td>{days(one.day, one.day, false)}</td>
                   <td className="n">{money(one.paid, against)}</td>
                   <td className="n">{money(one.should, against)}</td>
-                  <td className="n">{money(one.paid - one.should, against, { signed: true })}</td>
+                  {delivered && (
+                    <>
+                      <td className="n">{money(one.delivery_paid, against)}</td>
+                      <td className="n">{money(one.delivery_should, against)}</td>
+                    </>
+                  )}
+                  <td className="n">{money(one.paid - one.should + one.delivery_paid - one.delivery_should, against, { signed: true })}</td>
                   <td className="ps-4!">
                     {inTill && <AtTheTill number={one.number} see={() => void inTill(one.order_id)} />}
                   </td>
