@@ -16,7 +16,7 @@ from yellow_abacus.core.ground.axes import Axes
 from yellow_abacus.core.offers import PutIn, Where, Who
 from yellow_abacus.core.pricing.together import Together
 
-many = settings(max_examples=150)
+many = settings(max_examples=90)
 counts = st.lists(st.integers(0, 5), min_size=1, max_size=6)
 
 

@@ -24,7 +24,7 @@ def test_of_many_the_largest_stay_in_their_order_and_the_others_are_one():
     assert sorted(counts.tolist()) == [1, *[50] * 10, many - 11]
 
 
-@settings(max_examples=80)
+@settings(max_examples=50)
 @given(worlds())
 def test_the_main_category_is_the_dearest_one_first_by_name(world):
     batch, found = world.batch, by_main_category(world.shop, world.batch)

@@ -241,7 +241,7 @@ class Walk:
         return kept, uses
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=40, deadline=None)
 @given(answered())
 def test_a_course_is_a_plain_walk_through_its_days(case):
     world, plan = case

@@ -15,7 +15,7 @@ from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
 
 FIRST = date(2025, 1, 6)
-some = settings(max_examples=80)
+some = settings(max_examples=50)
 
 
 def history(world: World, days: list[int]) -> History:

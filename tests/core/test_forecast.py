@@ -23,7 +23,7 @@ from yellow_abacus.core.offers import Response, When
 FIRST, LAST = date(2026, 3, 1), date(2026, 3, 10)
 COUNTED_DAYS = 30
 
-some = settings(max_examples=120)
+some = settings(max_examples=70)
 responses = st.builds(Response, uptake_bp=st.integers(0, 10_000), extra_bp=st.integers(0, 20_000))
 days = st.one_of(st.none(), st.dates(date(2026, 2, 25), date(2026, 3, 14)))
 minutes = st.one_of(st.none(), st.sampled_from([0, 119, 120, 600, 1440]), st.integers(0, 1440))

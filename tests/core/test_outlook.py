@@ -24,7 +24,7 @@ from yellow_abacus.core.offers.gifts import TooMuchPutInError
 from yellow_abacus.core.pricing.pricing import Apply, price
 from yellow_abacus.core.pricing.rows import rows_of
 
-some = settings(max_examples=100)
+some = settings(max_examples=60)
 
 
 def unless_too_much_is_put_in(test):

@@ -25,7 +25,7 @@ def stocked(world: World, units: float = STOCK) -> World:
     return replace(world, batch=replace(world.batch, goods=goods))
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(answered())
 def test_days_add_up_to_the_forecast(case):
     world, plan = case
@@ -38,7 +38,7 @@ def test_days_add_up_to_the_forecast(case):
     assert sum(one.orders_today for one in days) == pytest.approx(found.today.orders, rel=1e-9)
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(answered())
 def test_units_today_are_those_of_the_carts_and_stock_ends_on_the_day_they_pass_it(case):
     world, plan = case

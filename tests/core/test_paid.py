@@ -10,7 +10,7 @@ from yellow_abacus.core.carts.paid import prices_paid
 from yellow_abacus.core.goods.goods import NO_PRICE
 
 
-@settings(max_examples=100)
+@settings(max_examples=60)
 @given(worlds(most_carts=8), st.integers(1, 5000))
 def test_lines_that_tell_are_summed_as_they_are(world, threshold):
     batch = world.batch

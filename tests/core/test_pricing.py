@@ -16,7 +16,7 @@ from yellow_abacus.core.pricing.priced import Priced
 from yellow_abacus.core.pricing.pricing import price
 from yellow_abacus.core.pricing.rows import Rows, by_payment, rows_of
 
-many = settings(max_examples=250)
+many = settings(max_examples=150)
 
 
 def assert_same_cents(world: World) -> None:

@@ -13,7 +13,7 @@ from yellow_abacus.core.pricing.pricing import price
 from yellow_abacus.core.pricing.reached import coarse, reached
 from yellow_abacus.core.pricing.rows import rows_of
 
-many = settings(max_examples=200)
+many = settings(max_examples=120)
 
 
 @many

@@ -9,7 +9,7 @@ from yellow_abacus.core.carts.facts import UNKNOWN
 from yellow_abacus.core.pricing.reached import reached
 from yellow_abacus.core.pricing.rows import by_payment, rows_of
 
-some = settings(max_examples=100)
+some = settings(max_examples=60)
 
 
 @some

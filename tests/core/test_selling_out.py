@@ -99,7 +99,7 @@ class Walk:
         return kept, orders, units
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=90, deadline=None)
 @given(selling_out())
 def test_a_slow_walk_keeps_the_same_and_runs_out_on_the_same_days(case):
     world, plan, stock = case

@@ -75,7 +75,7 @@ def kept_where(shop: slow.SlowShop, cart: slow.SlowCart, offers: list[dict], sha
     return whole
 
 
-@settings(max_examples=120, deadline=None)
+@settings(max_examples=70, deadline=None)
 @given(options, carts, some_names, some_names, st.integers(500, 5000), st.integers(0, 10_000), st.integers(0, 10_000))
 def test_those_who_move_are_carts_priced_the_freed_way(told, found, names, others, n, one, other):
     shop, offers = shop_of(told), [freeing(names, n), freeing(others, 2000)]

@@ -99,7 +99,7 @@ def plain_mix(history, sketch, days):
     return Mix(history.shop, batch, np.array(weights))
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(histories(), sketches, st.integers(1, 9))
 def test_sketches_come_to_what_all_their_carts_do_and_displace_the_history(case, sketch, length):
     world, told = case

@@ -18,7 +18,7 @@ from yellow_abacus.core.forecast.sums import LEDGER
 WINDOW: tuple[date, date] = (FIRST, FIRST + timedelta(20))
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(histories(), terms, st.sampled_from(["value", "units", "weight"]))
 def test_bands_add_up_to_what_the_mix_comes_to(case, terms, by):
     _, told = case
@@ -35,7 +35,7 @@ def test_bands_add_up_to_what_the_mix_comes_to(case, terms, by):
         assert found.fine[at * per_band : (at + 1) * per_band].sum() == pytest.approx(orders)
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(histories(), st.sampled_from(["value", "units", "weight"]))
 def test_each_cart_lies_in_the_band_of_what_is_in_it(case, by):
     world, told = case
@@ -53,7 +53,7 @@ def test_each_cart_lies_in_the_band_of_what_is_in_it(case, by):
     np.testing.assert_allclose(found.orders, plain, atol=1e-9)
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(histories(), terms)
 def test_groups_are_what_plain_loops_over_carts_find(case, terms):
     world, told = case

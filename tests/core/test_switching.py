@@ -41,7 +41,7 @@ def plan_of(world: World, of: list[str], **response: object) -> Plan:
     return Plan(FIRST, LAST, (replace(world.offers[0], response=told),))
 
 
-@settings(max_examples=120, deadline=None)
+@settings(max_examples=70, deadline=None)
 @given(carts, scopes, scopes, st.integers(100, 3000), st.integers(0, 20_000), shares)
 def test_each_unit_bought_instead_costs_what_one_of_the_others_keeps(found, on, of, n, extra, switched):
     world = world_of(found, on, n)

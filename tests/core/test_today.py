@@ -104,7 +104,7 @@ def one_way(
     return float(stays), sum(slow_costs.ledger(shop, now, cart).values()), then
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(running())
 def test_today_those_that_stay_and_the_plan_against_a_slow_walk(case):
     found = case.room.forecast(case.plan)

@@ -61,7 +61,7 @@ def topped(found: list[dict[str, int]], units: dict[str, int], gap: int) -> dict
     return {**units, best: units.get(best, 0) + -(-gap // PRICES[best])}
 
 
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=50, deadline=None)
 @given(
     carts, st.integers(500, 7000), st.integers(100, 3000), st.integers(1, 3000), st.booleans(), st.integers(0, 10_000)
 )
@@ -88,7 +88,7 @@ def test_top_ups_are_carts_made_with_what_is_missing(found, n, percent_bp, reach
     assert room.impact(again) == pytest.approx(forecaster(world).impact(again), rel=1e-9, abs=1e-6)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=40, deadline=None)
 @given(carts, st.integers(1, 3), st.integers(1, 2), st.integers(0, 10_000), st.sampled_from(["once", "each_time"]))
 def test_those_who_take_a_reward_add_what_is_missing_of_it(found, buy, get, share, repeat):
     """Buy so many of anything, get so many more free: who takes it adds the best seller."""
@@ -215,7 +215,7 @@ def otherwise(offer: Offer, percent_bp: int) -> Offer:
     return replace(offer, gives=changed(offer.gives), steps=steps)
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=90, deadline=None)
 @given(worlds(), st.integers(1, 10_000), st.integers(1, 5_000))
 def test_who_is_near_an_offer_does_not_depend_on_how_much_comes_off(world, percent_bp, reach):
     """What is found of it is kept by `earning_part`."""

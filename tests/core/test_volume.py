@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from yellow_abacus.core.forecast.volume import NamedDays, Volume, count_days, measured
 
 FIRST = date(2025, 3, 3)
-some = settings(max_examples=150)
+some = settings(max_examples=90)
 day_numbers = st.lists(st.integers(0, 420), min_size=1, max_size=60)
 spans = st.tuples(st.integers(-5, 420), st.integers(0, 40))
 factors = st.sampled_from([0, 5_000, 20_000, 33_333])

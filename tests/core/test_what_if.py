@@ -22,7 +22,7 @@ from yellow_abacus.core.forecast.sums import LEDGER
 WINDOW = (FIRST, FIRST + timedelta(9))
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(histories(), st.lists(st.integers(1, 6_000), min_size=1, max_size=3))
 def test_each_value_comes_to_what_all_priced_anew_with_it_comes_to(case, values):
     _, told = case
@@ -50,7 +50,7 @@ def test_each_value_comes_to_what_all_priced_anew_with_it_comes_to(case, values)
     assert found[0] == pytest.approx(forecaster.forecast(Plan(*WINDOW, ())).today.profit, rel=1e-9, abs=1e-6)
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(histories())
 def test_pairs_and_threes_are_counted_as_they_are(case):
     _, told = case

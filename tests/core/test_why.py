@@ -11,7 +11,7 @@ from tests.worlds import PLAIN, World, make_world, plain_shop, worlds
 from yellow_abacus.core.pricing.reasons import MEASURES, REASONS
 from yellow_abacus.core.pricing.why import Why, why
 
-many = settings(max_examples=150)
+many = settings(max_examples=90)
 
 
 def whys(world: World, apply: str = "best", held: np.ndarray | None = None) -> list[Why]:

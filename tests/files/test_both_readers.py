@@ -41,7 +41,7 @@ def read(data: bytes) -> object:
     return table.header, table.separator, [(row.number, row.cells) for row in table.rows]
 
 
-@settings(max_examples=400)
+@settings(max_examples=240)
 @given(files())
 def test_both_read_alike(data):
     found = read(data)
