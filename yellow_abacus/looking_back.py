@@ -8,6 +8,7 @@ from yellow_abacus.files.learned_json import HistorySaysDoc, LookedDoc, history_
 from yellow_abacus.files.plan_json import OfferDoc
 from yellow_abacus.learning.found import codes_found
 from yellow_abacus.learning.free_spells import free_spells
+from yellow_abacus.learning.free_standing import free_standing
 from yellow_abacus.learning.learned import Learned, learn, next_of_each
 from yellow_abacus.learning.ran import past_of, past_problems
 from yellow_abacus.learning.spells import spells_found
@@ -38,13 +39,15 @@ def _look(at: Counted, until: date | None) -> Iterator[LookedDoc | HistorySaysDo
         else:
             yield LookedDoc(kind="looked", share=one)
     ran = [one.ran for one in learned]
+    freed = free_spells(past, ran)
     yield history_says(
         past,
         learned,
         next_of_each(learned),
         codes_found(past, ran),
         spells_found(past, ran),
-        free_spells(past, ran),
+        freed,
+        free_standing(past, ran, freed),
         [doc.name or f"offer {number}" for number, (doc, _) in enumerate(told, start=1)],
         [running for _, running in told],
         loaded.currency,

@@ -21,6 +21,9 @@ def test_a_code_in_the_orders_is_told_as_an_offer_and_its_uptake_taken_over(page
     expect(ran).to_contain_text("596 orders used it")
     expect(ran).to_contain_text("It ran on nearly all days")
     expect(found.get_by_role("listitem")).to_have_count(1)
+    free = page.get_by_role("region", name="Delivery that is free from a value")
+    expect(free.get_by_role("listitem").first).to_contain_text("Delivery to Home free from €90")
+    expect(free.get_by_role("img")).to_have_count(1)
 
     ran.get_by_role("button", name="10 % off").press("ArrowUp")
     expect(ran.get_by_role("button", name="11 % off")).to_be_visible()

@@ -341,6 +341,19 @@ def test_delivery_charged_otherwise_than_the_plan_says_is_told_too(demo, demo_sh
     assert 0.7 * more < charged < more  # less tax, and what payment costs of it
 
 
+def test_what_the_shops_own_free_delivery_does_is_told(demo):
+    lines = demo.get("/api/history-says").text.splitlines()
+    told = json.loads(lines[-1])["free_delivery"]
+    assert [(one["name"], one["threshold"]) for one in told] == [
+        ("Delivery to Home free from €90", 9_000),
+        ("Delivery to Near abroad free from €150", 15_000),
+    ]
+    assert told[0]["uses"] > 300
+    assert told[0]["around"]
+    assert "as wide as the figure may be" in told[0]["figures"][0]["says"]
+    assert (told[1]["around"], told[1]["figures"][0]["likely"]) == ([], None)
+
+
 def test_how_long_a_plan_must_run_is_told_before_it_does(demo, plan):
     told = demo.post("/api/how-long", json=plan["plan"]).json
     needed = demo.post("/api/forecast", json=plan["plan"]).json["more_orders"]

@@ -1,6 +1,7 @@
 """What history says of response, as JSON. docs/files.md, "What history says"."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
 from datetime import date
 from typing import Any, Literal
 
@@ -14,7 +15,8 @@ from yellow_abacus.learning.bunching import Picture
 from yellow_abacus.learning.estimate import Estimate
 from yellow_abacus.learning.found import FoundCode
 from yellow_abacus.learning.free_spells import FreeSpell
-from yellow_abacus.learning.learned import Learned, Next, Said, in_bp
+from yellow_abacus.learning.free_standing import FreeStanding
+from yellow_abacus.learning.learned import AS_WIDE, Learned, Next, Said, in_bp, of_threshold, threshold_of
 from yellow_abacus.learning.more_orders import MoreOrders
 from yellow_abacus.learning.ran import Past, Ran
 from yellow_abacus.learning.spells import Spell
@@ -86,7 +88,7 @@ class AroundDoc(BaseModel):
 class LearnedOfferDoc(BaseModel):
     """first_day, last_day: null for an end of the history. uses: orders of its days that used it. given_away, goods:
     minor units, on those orders; charged: whether the orders tell what came off, or the sentence does. uses_by_day:
-    of an offer with a code."""
+    of an offer with a code. threshold: what it asks for, in what that counts; null where that is not one thing."""
 
     id: str
     name: str
@@ -101,6 +103,21 @@ class LearnedOfferDoc(BaseModel):
     figures: list[SaidDoc]
     by_day: list[SeenDayDoc]
     uses_by_day: list[UsedDayDoc]
+    threshold: int | None
+    around: list[AroundDoc]
+
+
+class FreeDeliveryDoc(BaseModel):
+    """What the shop's own free delivery from a value does: orders that come to it (`uses`), and top-ups. threshold:
+    the value, minor units."""
+
+    id: str
+    name: str
+    zones: list[str]
+    threshold: int
+    uses: int
+    days: int
+    figures: list[SaidDoc]
     around: list[AroundDoc]
 
 
@@ -158,7 +175,7 @@ class FoundFreeDoc(BaseModel):
 
 class HistorySaysDoc(BaseModel):
     """first_day, last_day, orders: of the history. others: further codes found. spells, freed: of most orders
-    first."""
+    first. free_delivery: as it stands in the shop."""
 
     kind: Literal["found"]
     currency: str
@@ -172,6 +189,7 @@ class HistorySaysDoc(BaseModel):
     others: int
     spells: list[FoundSpellDoc]
     freed: list[FoundFreeDoc]
+    free_delivery: list[FreeDeliveryDoc]
 
 
 class LookedDoc(BaseModel):
@@ -193,6 +211,7 @@ def history_says(
     found: Sequence[FoundCode],
     spells: Sequence[Spell],
     freed: Sequence[FreeSpell],
+    standing: Iterable[FreeStanding],
     names: Sequence[str],
     running: Sequence[bool],
     currency: str,
@@ -212,6 +231,7 @@ def history_says(
         others=max(len(found) - MOST_FOUND, 0),
         spells=[_spell(one, past.batch.goods) for one in spells[:MOST_SPELLS]],
         freed=[_freed(one, past.shop.zone_names) for one in freed[:MOST_SPELLS]],
+        free_delivery=[_standing(one, past.shop.zone_names, currency, minor_digits) for one in standing],
     )
 
 
@@ -238,6 +258,26 @@ def _freed(spell: FreeSpell, zones: Sequence[str]) -> FoundFreeDoc:
     )
 
 
+def _standing(one: FreeStanding, zones: Sequence[str], currency: str, digits: int) -> FreeDeliveryDoc:
+    where = [zones[at] for at in one.zones]
+    to = "" if len(where) == len(zones) else f" to {', '.join(where)}"
+    found = one.top_ups
+    said = of_threshold(found, one.days)
+    if said.said is not None and said.said.low <= 0 and said.said.high >= 1:
+        said = replace(said, said=None, why=AS_WIDE)
+    value = money(one.free_from, currency, digits, whole=one.free_from % 10**digits == 0)
+    return FreeDeliveryDoc(
+        id=f"free-from-{one.free_from}",
+        name=f"Delivery{to} free from {value}",
+        zones=where,
+        threshold=one.free_from,
+        uses=one.orders,
+        days=one.days,
+        figures=[_said(said, None)],
+        around=[] if found is None else _around(found.picture),
+    )
+
+
 def _offer(learned: Learned, name: str, running: bool) -> LearnedOfferDoc:
     ran, when = learned.ran, learned.offer.when
     return LearnedOfferDoc(
@@ -254,6 +294,7 @@ def _offer(learned: Learned, name: str, running: bool) -> LearnedOfferDoc:
         figures=[_said(one, ran) for one in learned.figures],
         by_day=_by_day(learned.more),
         uses_by_day=[] if kind_of(ran) is None else _uses_by_day(uses_by_day(ran)),
+        threshold=threshold_of(learned.offer),
         around=[] if learned.top_ups is None else _around(learned.top_ups.picture),
     )
 
@@ -282,7 +323,7 @@ def _uses_by_day(seen: UsesByDay) -> list[UsedDayDoc]:
     ]
 
 
-def _said(said: Said, ran: Ran) -> SaidDoc:
+def _said(said: Said, ran: Ran | None) -> SaidDoc:
     told = in_bp(said)
     likely, low, high = (None, None, None) if told is None else told
     return SaidDoc(
@@ -299,11 +340,11 @@ def _said(said: Said, ran: Ran) -> SaidDoc:
     )
 
 
-def _says(said: Said, told: tuple[int, int, int] | None, ran: Ran) -> str:
+def _says(said: Said, told: tuple[int, int, int] | None, ran: Ran | None) -> str:
     assert told is not None
     likely, low, high = (share(one / WHOLE_BP) for one in told)
     days = "1 day" if said.days == 1 else f"{said.days} days"
-    if said.of == "send_response_bp" and ran.offer.response.sends is not None:
+    if said.of == "send_response_bp" and ran is not None and ran.offer.response.sends is not None:
         on = f"{count(said.orders)} uses of {count(answered(ran)[1])} messages"
     else:
         on = f"{count(said.orders)} orders of {days}"
@@ -368,6 +409,9 @@ def history_text(told: HistorySaysDoc) -> str:
         given, goods = (money(amount, told.currency, told.minor_digits) for amount in (offer.given_away, offer.goods))
         lines.append(f"\n{offer.name}: used by {offer.uses:,} orders of {offer.days} days, {given} off {goods}.")
         lines += [f"  {one.name}: {one.says}" for one in offer.figures]
+    for free in told.free_delivery:
+        lines.append(f"\n{free.name}: {free.uses:,} orders of {free.days} days came to it.")
+        lines += [f"  {one.name}: {one.says}" for one in free.figures]
     if told.next:
         lines.append("")
     lines += [one.says for one in told.next]

@@ -29,9 +29,15 @@ SAMPLES, FEWER_SAMPLES, SEED = 200, 100, 13
 """Samples of the orders where other days show what would be there, and where a course is fitted in each."""
 FEWEST_ORDERS = 200
 """Orders of either kind of day that tell anything."""
+FEWEST_ABOVE = 30
+"""Orders above the threshold without which no course goes through it."""
 REACHES = 40
 BLOCK = 5
 """Neighbouring bins that are judged together: a price that fills one and leaves the next empty moves no share."""
+
+
+class NoCourseError(Exception):
+    """No smooth course goes through the orders."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -108,8 +114,10 @@ def top_ups(
     whole: bool = False,
     held: Callable[[np.random.Generator, int], Floats] | None = None,
 ) -> TopUps | None:
-    """None where there are too few orders. threshold, values, others: in what it counts (minor units, units, …);
-    values of orders while the threshold ran, others of those of other days.
+    """None where there are too few orders, or no course goes through them.
+
+    threshold, values, others: in what it counts (minor units, units, …); values of orders while the threshold ran,
+    others of those of other days.
 
     held: draws of the share of shoppers it ran for, the likely one first; None for all.
     """
@@ -118,14 +126,19 @@ def top_ups(
     apart = int(without.sum()) >= FEWEST_ORDERS
     if int(had.sum()) < FEWEST_ORDERS or (whole and not apart):
         return None
+    if not apart and int(had[bins.at - bins.first :].sum()) < FEWEST_ABOVE:
+        return None
     smooth = None if apart else _Smooth(bins)
     dice = np.random.default_rng(SEED)
-    likely = _fitted(bins, had, without, smooth)
-    rough = np.zeros(len(had)) if smooth is None else smooth.rough(had, likely)
-    samples = [
-        _fitted(bins, _sample(dice, had, rough), _sample(dice, without) if apart else without, smooth)
-        for _ in range(SAMPLES if apart else FEWER_SAMPLES)
-    ]
+    try:
+        likely = _fitted(bins, had, without, smooth)
+        rough = np.zeros(len(had)) if smooth is None else smooth.rough(had, likely)
+        samples = [
+            _fitted(bins, _sample(dice, had, rough), _sample(dice, without) if apart else without, smooth)
+            for _ in range(SAMPLES if apart else FEWER_SAMPLES)
+        ]
+    except NoCourseError:
+        return None
     among = np.ones(len(samples) + 1) if held is None else held(dice, len(samples) + 1)
     share = between([one.share / by for one, by in zip(samples, among[1:], strict=True)], likely.share / among[0])
     reach = between([one.reach for one in samples], likely.reach) if share.low > 0 else None
@@ -189,7 +202,7 @@ def _scaled(had: Ints, without: Ints, lower: int, below: int) -> Floats:
 
 
 class _Smooth:
-    """Counts follow a smooth course outside the window."""
+    """Counts follow a smooth course outside the window. Raises NoCourseError where none is found."""
 
     def __init__(self, bins: Bins) -> None:
         place = (np.arange(bins.first, bins.last) + 0.5) / bins.at - 1
@@ -201,7 +214,17 @@ class _Smooth:
     def __call__(self, had: Ints, window: slice) -> Floats:
         kept = np.ones(len(had), dtype=np.bool_)
         kept[window] = False
-        fit = poisson(had[kept], self.columns[kept]).fit(start_params=self.start)
+        model = poisson(had[kept], self.columns[kept])
+        with np.errstate(all="ignore"):  # it may run away from where the last one ended
+            for start in (self.start, None):
+                try:
+                    fit = model.fit(start_params=start)
+                except (ValueError, np.linalg.LinAlgError):
+                    continue
+                if np.isfinite(fit.params).all():
+                    break
+            else:
+                raise NoCourseError
         self.start = fit.params
         return np.exp(np.clip(self.columns @ fit.params, -30, 30))
 

@@ -36,9 +36,9 @@ FIGURE_OF: dict[Kind, Ranging] = {
 NOT_IN_HISTORY = "No order came on the days it ran."
 NO_USE = "No order it was open for could have used it."
 NOT_EARNED = "No order earned what has to be added."
-TOO_FEW_NEAR = "Fewer than 200 orders lie around what it asks for."
+TOO_FEW_NEAR = "Too few orders lie around what it asks for."
 STEPS_UNTOLD = "It has several thresholds, which are not told apart yet."
-BORROWED_UNTOLD = "History cannot tell: the range is as wide as the figure may be."
+AS_WIDE = "History cannot tell: the range is as wide as the figure may be."
 EXTRA_UNTOLD = "It reached so small a part of the orders that their number cannot tell what it brought."
 
 
@@ -150,7 +150,8 @@ def _figures(ran: Ran, more: MoreOrders, found: TopUps | None) -> Iterator[Said]
     elif any(one.kind == "buy_get" for one in ran.offer.rewards()):
         yield Said("take_up_bp", None, 0, ran.days, NOT_EARNED)
     if _threshold(ran.offer) is not None:
-        yield _of_threshold(ran, found)
+        steps = Said("top_up_bp", None, 0, ran.days, STEPS_UNTOLD)
+        yield steps if ran.offer.steps else of_threshold(found, ran.days)
     yield from _more(ran, more)
 
 
@@ -178,7 +179,7 @@ def _more(ran: Ran, more: MoreOrders) -> Iterator[Said]:
     for of, said in figures:
         yield Said(of, said, more.orders, ran.days, "" if said else more.why or EXTRA_UNTOLD)
     yield Said(
-        "borrowed_bp", more.borrowed, more.orders, ran.days, "" if more.borrowed else more.why or BORROWED_UNTOLD
+        "borrowed_bp", more.borrowed, more.orders, ran.days, "" if more.borrowed else more.why or AS_WIDE
     )
 
 
@@ -188,13 +189,22 @@ def _threshold(offer: Offer) -> Spend | Units | Weight | Products | None:
     return told[0] if len(told) == 1 and len(offer.earned.conditions) == 1 else None
 
 
-def _of_threshold(ran: Ran, found: TopUps | None) -> Said:
-    if ran.offer.steps:
-        return Said("top_up_bp", None, 0, ran.days, STEPS_UNTOLD)
+def of_threshold(found: TopUps | None, days: int) -> Said:
+    """What top-ups at a threshold say. days: on which it held."""
     if found is None:
-        return Said("top_up_bp", None, 0, ran.days, TOO_FEW_NEAR)
+        return Said("top_up_bp", None, 0, days, TOO_FEW_NEAR)
     orders = found.orders + found.without
-    return Said("top_up_bp", found.share, orders, ran.days, "", found.reach, found.falls)
+    return Said("top_up_bp", found.share, orders, days, "", found.reach, found.falls)
+
+
+def threshold_of(offer: Offer) -> int | None:
+    """What it asks for at least, in what that counts; None where that is not one thing."""
+    condition = None if offer.steps else _threshold(offer)
+    return None if condition is None else _at_least(condition)
+
+
+def _at_least(condition: Spend | Units | Weight | Products) -> int:
+    return condition.n * condition.per + (condition.bound == "over")
 
 
 def _top_ups(ran: Ran) -> TopUps | None:
@@ -203,7 +213,6 @@ def _top_ups(ran: Ran) -> TopUps | None:
         return None
     batch = ran.past.batch
     measure: Ints = condition.measure_by_cart(batch, batch.worth_by_line, None)
-    threshold = condition.n * condition.per + (condition.bound == "over")
     held = None
     if ran.offer.given.key is not None:
         uses = uses_of(ran)
@@ -211,7 +220,7 @@ def _top_ups(ran: Ran) -> TopUps | None:
             return None
         held = partial(_held, uses)
     here, elsewhere = measure[ran.open], measure[ran.lets_in & ~ran.on_its_days]
-    return top_ups(threshold, here, elsewhere, whole=condition.kind in ("units", "products"), held=held)
+    return top_ups(_at_least(condition), here, elsewhere, whole=condition.kind in ("units", "products"), held=held)
 
 
 def _held(uses: Uses, dice: np.random.Generator, many: int) -> Floats:

@@ -2917,6 +2917,29 @@ export interface components {
             zones: string[];
         };
         /**
+         * FreeDeliveryDoc
+         * @description What the shop's own free delivery from a value does: orders that come to it (`uses`), and top-ups. threshold:
+         *     the value, minor units.
+         */
+        FreeDeliveryDoc: {
+            /** Around */
+            around: components["schemas"]["AroundDoc"][];
+            /** Days */
+            days: number;
+            /** Figures */
+            figures: components["schemas"]["SaidDoc"][];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Threshold */
+            threshold: number;
+            /** Uses */
+            uses: number;
+            /** Zones */
+            zones: string[];
+        };
+        /**
          * FreeFrom
          * @description amount: value of goods, minor units, from which delivery is free; None for never. zone: empty for every one.
          *     Options that are free from no value as things stand become so too.
@@ -3559,7 +3582,7 @@ export interface components {
         /**
          * HistorySaysDoc
          * @description first_day, last_day, orders: of the history. others: further codes found. spells, freed: of most orders
-         *     first.
+         *     first. free_delivery: as it stands in the shop.
          */
         HistorySaysDoc: {
             /** Currency */
@@ -3568,6 +3591,8 @@ export interface components {
             first_day: string | null;
             /** Found */
             found: components["schemas"]["FoundCodeDoc"][];
+            /** Free Delivery */
+            free_delivery: components["schemas"]["FreeDeliveryDoc"][];
             /** Freed */
             freed: components["schemas"]["FoundFreeDoc"][];
             /**
@@ -3814,7 +3839,7 @@ export interface components {
          * LearnedOfferDoc
          * @description first_day, last_day: null for an end of the history. uses: orders of its days that used it. given_away, goods:
          *     minor units, on those orders; charged: whether the orders tell what came off, or the sentence does. uses_by_day:
-         *     of an offer with a code.
+         *     of an offer with a code. threshold: what it asks for, in what that counts; null where that is not one thing.
          */
         LearnedOfferDoc: {
             /** Around */
@@ -3841,6 +3866,8 @@ export interface components {
             name: string;
             /** Running */
             running: boolean;
+            /** Threshold */
+            threshold: number | null;
             /** Uses */
             uses: number;
             /** Uses By Day */

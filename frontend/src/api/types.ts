@@ -125,6 +125,9 @@ export type Held = Schemas["HeldDoc"];
 export type LookLine = Schemas["LookLineDoc"];
 export type HistorySays = Schemas["HistorySaysDoc"];
 export type LearnedOffer = HistorySays["offers"][number];
+export type FreeDelivery = HistorySays["free_delivery"][number];
+/** What history says figures of: offers that ran, and delivery that is free from a value. */
+export type Learned = LearnedOffer | FreeDelivery;
 export type Said = LearnedOffer["figures"][number];
 export type NextOfKind = HistorySays["next"][number];
 export type FoundCode = HistorySays["found"][number];

@@ -1,5 +1,5 @@
 /** A figure that history says, put into an offer of a plan with its range. */
-import type { LearnedOffer, NextOfKind, OfferDoc, Ranging, Response, Said } from "../api/types";
+import type { Learned, NextOfKind, OfferDoc, Ranging, Response, Said } from "../api/types";
 import { allRewards } from "./offers";
 import { toppedUp, withRange } from "./responses";
 
@@ -42,10 +42,10 @@ function withFigure(offer: OfferDoc, of: Ranging, likely: number, range: [number
 }
 
 /** The offer with the figure as history says it. What follows depth was seen at the depth of the offer that ran. */
-export function takenOver(said: Said, learned: LearnedOffer, offer: OfferDoc): OfferDoc {
+export function takenOver(said: Said, learned: Learned, offer: OfferDoc): OfferDoc {
   const { response } = offer.terms;
   const likely = said.likely ?? 0;
-  const depth = learned.goods > 0 ? Math.round((learned.given_away / learned.goods) * 10_000) : null;
+  const depth = "goods" in learned && learned.goods > 0 ? Math.round((learned.given_away / learned.goods) * 10_000) : null;
   const follows = said.of.startsWith("extra") || said.of === "top_up_bp";
   const near = said.of === "top_up_bp" && said.reach ? { top_up_reach: said.reach.likely, top_up_falls: said.falls } : {};
   const deep = follows && depth !== null && response.depth_bp === null ? { depth_bp: depth } : {};

@@ -11,6 +11,8 @@ import { nameOfSku } from "../../pieces/product-picker";
 import { FEWEST_ALIKE } from "../../offers/taking-over";
 import { KeptForecasts } from "./kept-forecasts";
 import { OfferOfPlans } from "./offer-of-plans";
+import { AroundThreshold } from "./around-threshold";
+import { SaidRows } from "./said-rows";
 import { PastOffer } from "./past-offer";
 import { asRan, offerOf, offerOfFree, offerOfSpell, usePast, type PastOffers } from "./use-past";
 
@@ -59,6 +61,7 @@ function Looked({ frame, plans, past, carts }: { frame: Frame; plans: SavedPlan[
       </p>
       {says && <Next says={says} />}
       <RunAlready {...{ says, frame, plans, past }} between={[first, last]} />
+      {says && <FreeFrom {...{ says, frame, plans }} />}
     </div>
   );
 }
@@ -185,6 +188,34 @@ function RunAlready({ says, frame, plans, past, between }: { says: HistorySays |
       <ul>
         {running.map((learned) => (
           <PastOffer key={learned.id} offer={null} {...{ frame, plans, past, learned, between }} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** What delivery does that is free from a value, as the shop has it. */
+function FreeFrom({ says, frame, plans }: { says: HistorySays; frame: Frame; plans: SavedPlan[] }) {
+  if (says.free_delivery.length === 0) return null;
+  return (
+    <section aria-labelledby="free-title" className="mt-6">
+      <h2 id="free-title" className="text-title">
+        Delivery that is free from a value
+      </h2>
+      <ul>
+        {says.free_delivery.map((one) => (
+          <li key={one.id} className="border-t-[1.5px] border-line py-3">
+            <span className="text-small font-semibold text-soft">{one.name}</span>
+            <div className="mt-1 grid grid-cols-[minmax(0,1fr)_minmax(0,26rem)] gap-x-8 max-lg:grid-cols-1">
+              <div>
+                <p className="text-small text-soft">
+                  {one.uses === 1 ? "1 order came to it" : `${count(one.uses)} orders came to it`}, by {one.days === 1 ? "1 day" : `${count(one.days)} days`} on which nothing else was known to hold.
+                </p>
+                <SaidRows learned={one} {...{ frame, plans }} />
+              </div>
+              {one.around.length > 0 && <AroundThreshold learned={one} terms={null} frame={frame} />}
+            </div>
+          </li>
         ))}
       </ul>
     </section>

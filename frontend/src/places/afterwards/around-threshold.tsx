@@ -2,7 +2,7 @@
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 
-import type { Frame, LearnedOffer, Terms } from "../../api/types";
+import type { Frame, Learned, Terms } from "../../api/types";
 import { count, money } from "../../pieces/figures";
 import { useWidth } from "../../pieces/measured";
 import { toppedUp } from "../../offers/responses";
@@ -29,10 +29,9 @@ function together(bins: Bin[], threshold: number): Bin[] {
   });
 }
 
-export function AroundThreshold({ learned: { around }, terms, frame }: { learned: LearnedOffer; terms: Terms | null; frame: Frame }) {
+export function AroundThreshold({ learned: { around, threshold: asked }, terms, frame }: { learned: Learned; terms: Terms | null; frame: Frame }) {
   const [box, width] = useWidth<HTMLElement>(400);
-  const condition = terms?.earned.conditions.find((one) => one.kind !== "only" && one.bound !== "at_most");
-  const threshold = condition && condition.kind !== "only" ? condition.n : around[Math.floor(around.length / 2)]!.start;
+  const threshold = asked ?? around[0]!.start;
   const tell = (value: number) => (terms && toppedUp(terms) !== "spend" ? count(value) : money(value, frame, { whole: true }));
   const bins = together(around, threshold);
   const last = bins.at(-1)!;

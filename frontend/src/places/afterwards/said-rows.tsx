@@ -1,7 +1,7 @@
 /** What history says of each figure: three beads on a rod, in words, and taking it over into an offer of a plan. */
 import { ask } from "../../api/client";
 import { keepPlan } from "../../api/queries";
-import type { Frame, LearnedOffer, OfferDoc, Said, SavedPlan } from "../../api/types";
+import type { Frame, Learned, OfferDoc, Said, SavedPlan } from "../../api/types";
 import { money, rate } from "../../pieces/figures";
 import { useNotice } from "../../pieces/notice";
 import { withOffer } from "../../offers/offers";
@@ -10,7 +10,7 @@ import { fits, takenOver } from "../../offers/taking-over";
 import { OfferOfPlans } from "./offer-of-plans";
 
 interface Props {
-  learned: LearnedOffer;
+  learned: Learned;
   frame: Frame;
   plans: SavedPlan[];
 }
@@ -45,7 +45,7 @@ export function SaidRows({ learned, frame, plans }: Props) {
   );
 }
 
-function reachOf({ reach }: Said, { around }: LearnedOffer, frame: Frame): string {
+function reachOf({ reach }: Said, { around }: Learned, frame: Frame): string {
   if (!reach) return "";
   const units = around.length > 1 && around[1]!.start - around[0]!.start === 1;
   return units ? `${reach.likely} units away` : `${money(reach.likely, frame)} away, between ${money(reach.low, frame)} and ${money(reach.high, frame)}`;

@@ -14,14 +14,16 @@ interface Props {
 const MOST = 3;
 
 export function HistoryHint({ figure, offer, frame, take }: Props) {
-  const { says, looked } = useHistory(frame.data_version, frame.past > 0);
-  if (frame.past === 0) return null;
+  const asks = frame.past > 0 || figure === "top_up_bp"; // which free delivery tells of too
+  const { says, looked } = useHistory(frame.data_version, asks);
+  if (!asks) return null;
   if (!says) return <p className="text-small text-soft">{looked === null ? "" : "Looking at what history says…"}</p>;
-  const told = says.offers
+  const told = [...says.offers, ...says.free_delivery]
     .flatMap((learned) => learned.figures.filter((said) => said.of === figure && said.likely !== null && fits(said, offer)).map((said) => ({ learned, said })))
     .sort((a, b) => b.said.orders - a.said.orders)
     .slice(0, MOST);
   const alike = says.next.filter((one) => one.of === figure && one.offers >= FEWEST_ALIKE && isOfKind(one, offer));
+  if (told.length + alike.length === 0 && frame.past === 0) return null;
   if (told.length + alike.length === 0) return <p className="text-small text-soft">History has nothing to say of this: no offer that ran tells it.</p>;
   return (
     <ul aria-label="What history says" className="grid gap-1.5 text-small">
