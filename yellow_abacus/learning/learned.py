@@ -178,9 +178,7 @@ def _more(ran: Ran, more: MoreOrders) -> Iterator[Said]:
     figures: tuple[tuple[Ranging, Estimate | None], ...] = (("extra_bp", others), ("extra_first_bp", first))
     for of, said in figures:
         yield Said(of, said, more.orders, ran.days, "" if said else more.why or EXTRA_UNTOLD)
-    yield Said(
-        "borrowed_bp", more.borrowed, more.orders, ran.days, "" if more.borrowed else more.why or AS_WIDE
-    )
+    yield Said("borrowed_bp", more.borrowed, more.orders, ran.days, "" if more.borrowed else more.why or AS_WIDE)
 
 
 def _threshold(offer: Offer) -> Spend | Units | Weight | Products | None:
