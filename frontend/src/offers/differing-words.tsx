@@ -3,8 +3,8 @@ import { Children, type ReactNode } from "react";
 
 import { useNames, useRunning } from "../api/queries";
 import type { Frame, OfferDoc, Plan, Ranging } from "../api/types";
-import { differences, type Difference } from "../pieces/differing";
-import { rate } from "../pieces/figures";
+import { BESIDES, differences, type Difference } from "../pieces/differing";
+import { listed, rate } from "../pieces/figures";
 import { nameOfOffer, nameOfRunning } from "../pieces/offer-names";
 import { CALLED } from "./responses";
 import { offerInWords, offerTokens, say } from "./sentence";
@@ -72,6 +72,7 @@ function OneDifference({ one, name, sentence }: { one: Difference; name: string;
           You expect {CALLED[figure]}: <strong>{here === null ? "not said" : rate(here)}</strong> (not {there === null ? "said there" : rate(there)}).
         </span>
       ))}
+      {one.besides.length > 0 && <> It expects otherwise {listed(one.besides.map((part) => BESIDES[part]))}.</>}
     </>
   );
 }

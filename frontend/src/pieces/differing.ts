@@ -1,5 +1,5 @@
 /** What one plan says otherwise than another, offer by offer and word by word. */
-import type { OfferDoc, Plan, Ranging } from "../api/types";
+import type { OfferDoc, Plan, Ranging, Response } from "../api/types";
 import { keptBeside } from "./offer-names";
 
 /** Words as they stand in the second; `not` is what the first says there, where it says otherwise. */
@@ -14,9 +14,28 @@ export interface Difference {
   words: Stretch[] | null;
   /** Figures of the response that differ. */
   response: { figure: Ranging; here: number | null; there: number | null }[];
+  /** What else of what is expected differs. */
+  besides: Besides[];
   /** Whether it is in the second alone, the first alone, or in both and otherwise. */
   how: "added" | "left out" | "otherwise";
 }
+
+/** Parts of what is expected that are no figure of their own. */
+export const BESIDES = {
+  sends: "its messages",
+  top_up_reach: "from how far shoppers top up",
+  top_up_falls: "whether fewer do from further off",
+  top_up_skus: "what they top up with",
+  switched_of: "in place of which goods its own are bought",
+  extra_cost: "what an extra order costs to win",
+  partner_bp: "what goes to a partner",
+  fixed_cost: "what it costs once",
+  later: "what a new shopper keeps later",
+  shown: "who is told of the code",
+  ranges: "how sure its figures are",
+  also_at: "what they are at other depths",
+} satisfies Partial<Record<keyof Response, string>>;
+export type Besides = keyof typeof BESIDES;
 
 /** words: an offer of a plan as a row of words. figures: what may be set of a response. running: what is in force without a plan. */
 export function differences(first: Plan, second: Plan, words: (offer: OfferDoc, plan: Plan) => string[], figures: readonly Ranging[], running: OfferDoc[]): Difference[] {
@@ -27,7 +46,7 @@ export function differences(first: Plan, second: Plan, words: (offer: OfferDoc, 
   for (const offer of after) {
     const other = pair(offer, before);
     if (!other) {
-      found.push({ offer, words: null, response: [], how: "added" });
+      found.push({ offer, words: null, response: [], besides: [], how: "added" });
       continue;
     }
     const told = stretches(words(other, first), words(offer, second));
@@ -35,11 +54,19 @@ export function differences(first: Plan, second: Plan, words: (offer: OfferDoc, 
       const [there, here] = [likely(other, figure), likely(offer, figure)];
       return there === here ? [] : [{ figure, here, there }];
     });
+    const besides = otherwise(other.terms.response, offer.terms.response);
     const differs = told.some((one) => one.not !== null);
-    if (differs || response.length) found.push({ offer, words: differs ? told : null, response, how: "otherwise" });
+    if (differs || response.length || besides.length) found.push({ offer, words: differs ? told : null, response, besides, how: "otherwise" });
   }
-  for (const offer of before) if (!pair(offer, after)) found.push({ offer, words: null, response: [], how: "left out" });
+  for (const offer of before) if (!pair(offer, after)) found.push({ offer, words: null, response: [], besides: [], how: "left out" });
   return found;
+}
+
+function otherwise(there: Response, here: Response): Besides[] {
+  // how many answer a message is a figure of its own
+  const told = ({ sends, ...rest }: Response) => ({ ...rest, sends: sends && { ...sends, response_bp: 0 } });
+  const [first, second] = [told(there), told(here)];
+  return (Object.keys(BESIDES) as Besides[]).filter((part) => JSON.stringify(first[part]) !== JSON.stringify(second[part]));
 }
 
 const likely = (offer: OfferDoc, figure: Ranging): number | null => {
