@@ -4,7 +4,7 @@ import { Children, type ReactNode } from "react";
 import { useNames, useRunning } from "../api/queries";
 import type { Frame, OfferDoc, Plan, Ranging } from "../api/types";
 import { BESIDES, differences, type Difference } from "../pieces/differing";
-import { listed, rate } from "../pieces/figures";
+import { capital, listed, rate } from "../pieces/figures";
 import { nameOfOffer, nameOfRunning } from "../pieces/offer-names";
 import { CALLED } from "./responses";
 import { offerInWords, offerTokens, say } from "./sentence";
@@ -52,8 +52,7 @@ function OneDifference({ one, name, sentence }: { one: Difference; name: string;
     );
   return (
     <>
-      “{name}”
-      {one.words && ": "}
+      “{name}”:{" "}
       {one.words?.map(({ text, not }, n) =>
         not === null ? (
           <span key={n} className="text-soft">
@@ -72,7 +71,7 @@ function OneDifference({ one, name, sentence }: { one: Difference; name: string;
           You expect {CALLED[figure]}: <strong>{here === null ? "not said" : rate(here)}</strong> (not {there === null ? "said there" : rate(there)}).
         </span>
       ))}
-      {one.besides.length > 0 && <> It expects otherwise {listed(one.besides.map((part) => BESIDES[part]))}.</>}
+      {one.besides.length > 0 && <> {capital(listed(one.besides.map((part) => BESIDES[part])))} {one.besides.length === 1 ? "is" : "are"} expected otherwise.</>}
     </>
   );
 }

@@ -83,3 +83,6 @@ export function roundUp(least: number): number {
   const power = 10 ** Math.floor(Math.log10(Math.max(least, 1e-9)));
   return ([1, 2, 2.5, 5, 10].find((step) => step * power >= least * 0.999999) ?? 10) * power;
 }
+
+/** As the beginning of a sentence. */
+export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

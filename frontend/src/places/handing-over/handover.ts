@@ -1,6 +1,6 @@
 /** What whoever keys a plan in has to know, put together from its offers and what they are expected to do. */
 import type { Cart, Frame, Named, OfferDoc, OverTime, Plan, Terms, Trial } from "../../api/types";
-import { count, days, listed, money } from "../../pieces/figures";
+import { capital, count, days, listed, money } from "../../pieces/figures";
 import { nameOfOffer } from "../../pieces/offer-names";
 import { nameOfSku } from "../../pieces/product-picker";
 import { shoppersInWords } from "../../pieces/whose";
@@ -90,7 +90,6 @@ const UNSAID: Partial<Record<Clause, string>> = {
 };
 
 const bare = (text: string): string => text.trim().replace(/^[,;]\s*/, "");
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 export function handover({ plan, frame, goods, running, answer, trials, overTime, timeZone }: From): Handover {
   const own = plan.offers.filter((one) => one.in_plan);

@@ -3,7 +3,7 @@ import { Link } from "react-router";
 
 import { useRunning } from "../../api/queries";
 import type { Cart, Frame, Mended, Named, Plan, Way } from "../../api/types";
-import { listed, money } from "../../pieces/figures";
+import { capital, listed, money } from "../../pieces/figures";
 import { keptBeside } from "../../pieces/offer-names";
 import { withNames } from "../../pieces/product-picker";
 import { offerInWords } from "../../offers/sentence";
@@ -88,6 +88,3 @@ export function WhyOffers({ plan, planId, way, mends, frame, goods, nameOf, put 
     </>
   );
 }
-
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
