@@ -44,6 +44,7 @@ def test_messages_to_a_sketched_type_bring_its_carts_alone(case, sketch, anyway_
     assert beside.impact(sent(replace(sends, among=among))) == pytest.approx(alone.impact(sent(sends)), abs=1e-4)
 
 
+@settings(max_examples=40)
 @given(histories())
 def test_whose_carts_are_meant(case):
     _, history = case
