@@ -4,6 +4,7 @@ Asked in lines of JSON: {"open": path, "carriers": address or null, "feed": addr
 {"close": port} with null. It ends when nobody can ask any more.
 """
 
+import gc
 import json
 import sys
 from contextlib import suppress
@@ -37,7 +38,10 @@ def main() -> None:
             server.close()
             wasyncore.close_all(server._map, ignore_all=True)  # else it waits for idle connections
             thread.join(timeout=5)
+            server.task_dispatcher.shutdown()  # else its threads live on, and all that they hold
             shop.close()
+            del server, thread, shop
+            gc.collect()  # what refers to itself goes now, and not on top of the next shops
             print("null", flush=True)
 
 

@@ -1,6 +1,7 @@
 """A server for the real interface, in a process of its own, and how Chromium is started here."""
 
 import json
+import os
 import subprocess
 import sys
 from collections.abc import Iterator
@@ -26,7 +27,8 @@ HERE = Path(__file__).parents[2]
 def _host() -> subprocess.Popen:
     """One for all tests of a worker; it ends with it, for its input ends."""
     words = [sys.executable, "-m", "tests.ui.host"]
-    return subprocess.Popen(words, cwd=HERE, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True)
+    few_heaps = os.environ | {"MALLOC_ARENA_MAX": "2"}  # else each thread of each shop leaves one behind
+    return subprocess.Popen(words, cwd=HERE, env=few_heaps, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True)
 
 
 def _ask(**what: Any) -> Any:
