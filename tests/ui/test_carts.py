@@ -141,7 +141,8 @@ def test_free_delivery_of_today_is_nudged_on_and_stays_in_hand(page: Page, demo:
     expect(mark).to_have_attribute("aria-valuenow", str(before + 4))
     expect(mark).to_be_focused()
     page.wait_for_load_state("networkidle")
-    page.keyboard.press("ArrowLeft")
+    with page.expect_response("**/api/delivery/free-from"):
+        page.keyboard.press("ArrowLeft")
     expect(mark).to_have_attribute("aria-valuenow", str(before + 3))
     page.goto(f"{demo}/delivery")
     expect(page.get_by_role("button", name=f"nothing from €{before + 3}").first).to_be_visible()

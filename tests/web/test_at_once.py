@@ -20,6 +20,7 @@ def address(demo_shop) -> Iterator[str]:
 
 def test_reads_changes_undos_and_redos_at_once_never_fail(address):
     plan = httpx.get(f"{address}/api/plans").json()["plans"][0]["plan"]
+    plan["offers"] = plan["offers"][:1]  # which names no goods and no zones: those are taken back too
 
     def work(number: int) -> list[int]:
         with httpx.Client(base_url=f"{address}/api", timeout=120) as client:
