@@ -491,9 +491,11 @@ def _count(count: int) -> str:
 
 def _sent_to_nobody(doc: PlanDoc, expected: Expected) -> Iterator[Problem]:
     """Messages to shoppers of whom no order is expected, so that it is not known what one would be like."""
-    days = [date.fromordinal(day) for day in range(doc.first_day.toordinal(), doc.last_day.toordinal() + 1)]
     for number, one in enumerate(doc.offers):
         sends = one.terms.response.sends
-        if one.in_plan and sends and sends.among and not expected.has_any(sends.among, days):
+        if not (one.in_plan and sends and sends.among):
+            continue
+        days = map(date.fromordinal, range(doc.first_day.toordinal(), doc.last_day.toordinal() + 1))
+        if not expected.has_any(sends.among, days):
             path = ("offers", number, "terms", "response", "sends", "among")
             yield Problem(path, "No order to expect is by such shoppers.", "Choose others, or send it to all.")

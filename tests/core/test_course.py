@@ -47,9 +47,7 @@ answers = st.builds(
             days=st.integers(1, 4),
             to=st.sampled_from(["any", "first", "returning"]),
             daily=st.booleans(),
-            among=st.sampled_from(
-                [None, None, *(Whose(of="zone", name=one) for one in ZONES), Whose(of="returning")]
-            ),
+            among=st.sampled_from(AMONG),
         ),
     ),
 )

@@ -11,6 +11,7 @@ many samples of the orders. docs/sums.md, "What history says".
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
@@ -214,19 +215,20 @@ class _Smooth:
     def __call__(self, had: Ints, window: slice) -> Floats:
         kept = np.ones(len(had), dtype=np.bool_)
         kept[window] = False
-        model = poisson(had[kept], self.columns[kept])
-        with np.errstate(all="ignore"):  # it may run away from where the last one ended
-            for start in (self.start, None):
-                try:
-                    fit = model.fit(start_params=start)
-                except (ValueError, np.linalg.LinAlgError):
-                    continue
-                if np.isfinite(fit.params).all():
-                    break
-            else:
-                raise NoCourseError
-        self.start = fit.params
-        return np.exp(np.clip(self.columns @ fit.params, -30, 30))
+        self.start = self._params(poisson(had[kept], self.columns[kept]))
+        return np.exp(np.clip(self.columns @ self.start, -30, 30))
+
+    def _params(self, model: Any) -> Floats:
+        """Fitted from where the last one ended, from which it may run away: then afresh."""
+        for start in (self.start, None):
+            try:
+                with np.errstate(all="ignore"):
+                    found: Floats = model.fit(start_params=start).params
+            except (ValueError, np.linalg.LinAlgError):
+                continue
+            if np.isfinite(found).all():
+                return found
+        raise NoCourseError
 
     def rough(self, had: Ints, fit: _Fit) -> Floats:
         """How far carts are from any smooth course, beyond chance: prices of their own make them pile up anywhere."""

@@ -166,10 +166,8 @@ def _costed(shop: Shop, batch: CartBatch, offers: tuple[Offer, ...], plan: Plan)
 
 def _between(cart_by_row: Ints, charge_by_row: Ints, carts: int) -> tuple[Ints, Ints]:
     """The least and the most each cart is charged, of the ways it may go."""
-    least, most = np.full(carts, np.iinfo(np.int64).max), np.zeros(carts, dtype=np.int64)
-    np.minimum.at(least, cart_by_row, charge_by_row)
-    np.maximum.at(most, cart_by_row, charge_by_row)
-    return least, most
+    first = np.searchsorted(cart_by_row, np.arange(carts))  # each cart has a row
+    return np.minimum.reduceat(charge_by_row, first), np.maximum.reduceat(charge_by_row, first)
 
 
 def _by_cart(costed: Costed, figure: Floats, carts: int) -> Floats:

@@ -60,15 +60,12 @@ def free_spells(past: Past, ran: Sequence[Ran]) -> list[FreeSpell]:
     paid = past.delivery_paid
     if paid is None:
         return []
-    worth = past.batch.worth_by_cart.astype(np.float64)
-    if past.off_by_cart is not None:
-        worth = worth - past.off_by_cart
     tells = (paid >= 0) & (past.batch.facts.code.number_by_cart == UNKNOWN)
     found = []
     for zone in range(len(past.shop.zones)):
         here = np.flatnonzero(tells & (past.batch.zone_by_cart == zone))
         here = here[np.argsort(past.day_by_cart[here], kind="stable")]
-        orders = _Orders(past.day_by_cart[here], worth[here], paid[here] == 0)
+        orders = _Orders(past.day_by_cart[here], past.net_by_cart[here], paid[here] == 0)
         found += [replace(one, zones=(zone,)) for one in _of_zone(orders)]
     unknown = [one for one in _joined(found) if not any(_explains(told, one) for told in ran)]
     return sorted(unknown, key=lambda one: (-one.orders, one.first_day, one.zones))

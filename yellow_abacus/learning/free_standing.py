@@ -51,10 +51,9 @@ def _values(past: Past) -> list[tuple[int, tuple[int, ...]]]:
 
 def _what_counts(past: Past) -> Ints:
     """What each order's goods came to, as it counts for delivery, minor units."""
-    worth: Ints = past.batch.worth_by_cart
-    if past.off_by_cart is None or past.shop.settings.delivery_from == "standing":
-        return worth
-    return np.rint(worth - past.off_by_cart).astype(np.int64)
+    if past.shop.settings.delivery_from == "standing":
+        return past.batch.worth_by_cart
+    return np.rint(past.net_by_cart).astype(np.int64)
 
 
 def _otherwise(past: Past, ran: Sequence[Ran], spells: Sequence[FreeSpell], zones: tuple[int, ...]) -> Bools:

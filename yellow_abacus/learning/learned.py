@@ -150,8 +150,8 @@ def _figures(ran: Ran, more: MoreOrders, found: TopUps | None) -> Iterator[Said]
     elif any(one.kind == "buy_get" for one in ran.offer.rewards()):
         yield Said("take_up_bp", None, 0, ran.days, NOT_EARNED)
     if _threshold(ran.offer) is not None:
-        steps = Said("top_up_bp", None, 0, ran.days, STEPS_UNTOLD)
-        yield steps if ran.offer.steps else of_threshold(found, ran.days)
+        untold = Said("top_up_bp", None, 0, ran.days, STEPS_UNTOLD)
+        yield untold if ran.offer.steps else of_threshold(found, ran.days)
     yield from _more(ran, more)
 
 

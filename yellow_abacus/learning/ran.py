@@ -68,6 +68,12 @@ class Past:
         return self.last_day - self.first_day + 1 if len(self.day_by_cart) else 0
 
     @cached_property
+    def net_by_cart(self) -> Floats:
+        """What each order's goods came to, less what came off them where that was told, minor units."""
+        worth = self.batch.worth_by_cart.astype(np.float64)
+        return worth if self.off_by_cart is None else worth - self.off_by_cart
+
+    @cached_property
     def is_first(self) -> Bools:
         """Which orders are their shopper's first."""
         result: Bools = self.batch.facts.orders_before_by_cart == 0

@@ -31,14 +31,18 @@ const underWay = new Set<Promise<unknown>>();
 /** The last undo or redo. */
 let takenBack: Promise<unknown> = Promise.resolve();
 /** What changes are made of, by the first part of its key. */
-const sources = new Set<unknown>(["goods"]);
+const sources = new Set<unknown>(["goods", "plans", "carts"]);
 
-/** A change that is shown at once takes its turn: after those of its kind, and after what is being taken back. */
-export function taking<Answer>(before: Promise<unknown>, send: () => Promise<Answer>): Promise<Answer> {
-  const sent = Promise.all([before, takenBack]).then(send);
-  const done: Promise<unknown> = sent.catch(() => undefined).then(() => underWay.delete(done));
-  underWay.add(done);
-  return sent;
+/** Changes that are shown at once, each sent in its turn: after those before it, and after what is being taken back. */
+export function turns(): <Answer>(send: () => Promise<Answer>) => Promise<Answer> {
+  let last: Promise<unknown> = Promise.resolve();
+  return (send) => {
+    const sent = Promise.all([last, takenBack]).then(send);
+    const done: Promise<unknown> = sent.catch(() => undefined).then(() => underWay.delete(done));
+    underWay.add(done);
+    last = done;
+    return sent;
+  };
 }
 
 /** Undo, or redo, what is on the screen: after all that is shown is saved, and before all that is changed next. */
@@ -56,7 +60,7 @@ export function takeBackInTurn(way: "undo" | "redo"): Promise<Undone> {
 
 export class Saves<Kept extends Versioned> {
   #state: State<Kept> = { waiting: [], answered: undefined };
-  #last: Promise<unknown> = Promise.resolve();
+  readonly #inTurn = turns();
   #underWay: Change<Kept> | null = null;
   readonly #told = new Set<() => void>();
 
@@ -75,9 +79,7 @@ export class Saves<Kept extends Versioned> {
   save(change: Change<Kept>): Promise<void> {
     const needed = (one: Change<Kept>) => one === this.#underWay || change.instead === undefined || one.instead !== change.instead;
     this.#put({ waiting: [...this.#state.waiting.filter(needed), change] });
-    const sent = taking(this.#last, () => this.#send(change));
-    this.#last = sent.catch(() => undefined);
-    return sent;
+    return this.#inTurn(() => this.#send(change));
   }
 
   async #send(change: Change<Kept>): Promise<void> {

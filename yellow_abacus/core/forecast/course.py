@@ -268,18 +268,21 @@ class _Running:
                     continue
                 answers, anyway = self._answers(at)
                 coming = share * answers[:, None]
-                for state, weight in self._sent_states(number, ended, at, coming):
+                for state, weight in self._sent_states(number, ended, at, coming, self.plan.offers[at].given.key):
                     yield Flow(state, weight * (1 - anyway), wins=False)
                     if anyway:
                         yield Flow(state, weight * anyway, wins=True)
                 if anyway:
-                    to, among = self._to(at), self._sends_of(at).among
-                    for state, chance in self._states(number, ended, whose=among):
-                        yield Flow(state, -anyway * _cells(coming, chance[:, None, :] * to(state)), wins=True)
+                    for state, weight in self._sent_states(number, ended, at, coming, None):
+                        yield Flow(state, -anyway * weight, wins=True)
 
-    def _sent_states(self, number: int, ended: Ended, at: int, coming: Floats) -> Iterator[tuple[State, Floats]]:
+    def _sent_states(
+        self, number: int, ended: Ended, at: int, coming: Floats, key: str | None
+    ) -> Iterator[tuple[State, Floats]]:
+        """What those meet who answer, and how many of them: [draw, cell]. key: of the code they hold; None as if
+        nothing had been sent to them."""
         to, among = self._to(at), self._sends_of(at).among
-        for state, chance in self._states(number, ended, self.plan.offers[at].given.key, among):
+        for state, chance in self._states(number, ended, key, among):
             yield state, _cells(coming, chance[:, None, :] * to(state))
 
     def _to(self, at: int) -> Callable[[State], Floats]:

@@ -33,6 +33,7 @@ from yellow_abacus.core.forecast.volume import (
     measured,
 )
 from yellow_abacus.core.ground.axes import summed_by
+from yellow_abacus.core.ground.keeper import Keeper, size_of
 from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Floats, Ints
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.problem import Problem
@@ -46,6 +47,8 @@ YEAR, AROUND = 52 * 7, 2 * 7
 MOST_OF_EACH = 40
 """Most days left out, named days or segments one mix may have."""
 MOST_PERCENT = 1_000_000
+OF_SOME_KEPT, SHARES_KEPT = 10_000_000, 100_000
+"""Bytes of weights of some shoppers' carts, and of the shares their orders have."""
 MOST_ORDERS_A_DAY = 1_000_000
 
 
@@ -333,31 +336,30 @@ class Expected:
 
     def only(self, whose: Whose) -> "Expected":
         """The same, of the carts of some shoppers alone. How many orders there are is not told any more."""
-        found = self._of_some.get(whose)
-        if found is None:
-            weight = self.weight_by_cart * carts_of(whose, self.history.mix)
-            found = self._of_some[whose] = replace(self, weight_by_cart=weight)
-        return found
+
+        def make() -> Expected:
+            return replace(self, weight_by_cart=self.weight_by_cart * carts_of(whose, self.history.mix))
+
+        return self._of_some.get(whose, make)
 
     @cached_property
-    def _of_some(self) -> "dict[Whose, Expected]":
-        return {}
+    def _of_some(self) -> Keeper:
+        return Keeper(OF_SOME_KEPT, weigh=lambda one: size_of(one.weight_by_cart))
 
     def shares_of(self, whose: Whose, day: date) -> dict[tuple[int, ...] | None, float]:
         """Of a day's orders by some shoppers, the share that is of each source, told by the sketches it is of; 0 for
         all where no order is theirs."""
         sources = self.sources(day)
-        key = (whose, *((one.come, one.share) for one in sources))
-        found = self._of_sources.get(key)
-        if found is None:
+
+        def find() -> dict[tuple[int, ...] | None, float]:
             theirs = [one.share * one.share_of(whose) for one in sources]
-            found = {one.come: each / (sum(theirs) or 1.0) for one, each in zip(sources, theirs, strict=True)}
-            self._of_sources[key] = found
-        return found
+            return {one.come: each / (sum(theirs) or 1.0) for one, each in zip(sources, theirs, strict=True)}
+
+        return self._shares_kept.get((whose, sources), find)
 
     @cached_property
-    def _of_sources(self) -> dict[tuple[object, ...], dict[tuple[int, ...] | None, float]]:
-        return {}
+    def _shares_kept(self) -> Keeper:
+        return Keeper(SHARES_KEPT)
 
     def has_any(self, whose: Whose, days: Iterable[date]) -> bool:
         """Whether any order of some days is by such shoppers."""

@@ -5,7 +5,7 @@ import { useId, useState } from "react";
 
 import { ask } from "../../api/client";
 import { keepPlan, queries, renewAll, usePlans, useSpread } from "../../api/queries";
-import { taking } from "../../api/saving";
+import { turns } from "../../api/saving";
 import type { Carts, Frame, Plans, SavedPlan, Spread as Bands, SpreadBy } from "../../api/types";
 import { count, kilograms, money, roundUp, share } from "../../pieces/figures";
 import { useWidth } from "../../pieces/measured";
@@ -168,18 +168,16 @@ function Stack({ orders, bead, base, each, x, step, fill }: { orders: number; be
   });
 }
 
-let last: Promise<unknown> = Promise.resolve();
+const inTurn = turns();
 const wanted = new Map<string, number>();
 
 /** Keeps a threshold where it was moved to: one after another, each of what was really kept before; of several moves of
  * one threshold that wait, the newest. */
 function keep({ key, of }: Threshold, value: number): Promise<void> {
   wanted.set(key, value);
-  const kept = taking(last, async () => {
+  return inTurn(async () => {
     if (wanted.get(key) === value) await (of ? keepInPlan(of, value) : keepFree(key, value));
   });
-  last = kept.catch(() => undefined);
-  return kept;
 }
 
 /** Today's free delivery moved, as Delivery has it. */

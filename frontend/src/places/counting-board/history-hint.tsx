@@ -23,8 +23,7 @@ export function HistoryHint({ figure, offer, frame, take }: Props) {
     .sort((a, b) => b.said.orders - a.said.orders)
     .slice(0, MOST);
   const alike = says.next.filter((one) => one.of === figure && one.offers >= FEWEST_ALIKE && isOfKind(one, offer));
-  if (told.length + alike.length === 0 && frame.past === 0) return null;
-  if (told.length + alike.length === 0) return <p className="text-small text-soft">History has nothing to say of this: no offer that ran tells it.</p>;
+  if (told.length + alike.length === 0) return frame.past === 0 ? null : <p className="text-small text-soft">History has nothing to say of this: no offer that ran tells it.</p>;
   return (
     <ul aria-label="What history says" className="grid gap-1.5 text-small">
       {alike.map((one) => (

@@ -4,7 +4,7 @@ import { useState } from "react";
 
 import { ask } from "../../api/client";
 import { queries, renewAll } from "../../api/queries";
-import { taking } from "../../api/saving";
+import { turns } from "../../api/saving";
 import type { Good, GoodBody, Goods, GoodSaved, Shown } from "../../api/types";
 import { bodyOf } from "./good-body";
 import type { Order } from "./goods-list";
@@ -64,14 +64,14 @@ function shown(sku: string): Good | undefined {
   return queries.getQueryData<Good>(["goods", "one", sku]) ?? pages.flatMap(([, held]) => held?.goods ?? []).find((good) => good.sku === sku);
 }
 
-let last: Promise<unknown> = Promise.resolve();
+const inTurn = turns();
 let waiting = 0;
 
 /** Shown at once, sent in its turn with all that was changed before; what was answered before a newer change is not shown. */
 export function saveGood(sku: string, part: Partial<GoodBody>, fresh?: GoodBody): Promise<void> {
   put(sku, (good) => ({ ...good, ...part }));
   waiting += 1;
-  const sent = taking(last, async () => {
+  return inTurn(async () => {
     try {
       await queries.cancelQueries({ queryKey: ["goods"] });
       const kept = fresh ?? shown(sku);
@@ -83,6 +83,4 @@ export function saveGood(sku: string, part: Partial<GoodBody>, fresh?: GoodBody)
       if (waiting === 0) void renewAll();
     }
   });
-  last = sent.catch(() => undefined);
-  return sent;
 }

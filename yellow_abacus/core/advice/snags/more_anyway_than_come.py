@@ -9,6 +9,7 @@ import numpy as np
 from yellow_abacus.core.advice.scene import Scene
 from yellow_abacus.core.advice.snag import Mend, Snag, many, part_of, say
 from yellow_abacus.core.clauses.response import Sends
+from yellow_abacus.core.forecast.expected import Source
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.segments import carts_of
 from yellow_abacus.core.ground.money import WHOLE_BP, Bools
@@ -45,12 +46,13 @@ def find(scene: Scene) -> Iterator[Snag]:
 
 def _come_anyway(scene: Scene, sends: Sends, opens: int, days: int) -> float:
     """Orders expected of those it is sent to, over the days on which they come: from `opens` on, an ordinal."""
-    expected, found = scene.forecaster.expected, 0.0
+    expected, of_source = scene.forecaster.expected, dict[Source, float]()
     for day in map(date.fromordinal, range(opens, opens + days)):
         for source in expected.sources(day):
-            theirs = float(source.by_cart[_of_those(sends, source.mix)].sum())
-            found += expected.volume.times(source.share).on(day) * theirs
-    return found
+            of_source[source] = of_source.get(source, 0.0) + expected.volume.times(source.share).on(day)
+    return sum(
+        orders * float(source.by_cart[_of_those(sends, source.mix)].sum()) for source, orders in of_source.items()
+    )
 
 
 def _of_those(sends: Sends, mix: Mix) -> Bools:
