@@ -6,10 +6,12 @@ from pathlib import Path
 import pytest
 from click.testing import CliRunner
 
+from tests.web.test_afterwards import send_codes
 from yellow_abacus.cli import main
 from yellow_abacus.demo import fill_apart
 from yellow_abacus.store.plans import all_plans
 from yellow_abacus.store.shop_file import ShopFile
+from yellow_abacus.web.app import make_app
 
 
 @pytest.fixture
@@ -270,3 +272,15 @@ def test_what_history_says_stops_at_a_day(demo_shop):
     assert half["orders"] < whole["orders"]
     assert half["last_day"] == "2026-04-30"
     assert [one["code"] for one in half["found"]] == ["NEWLEAF", "TRADEROOT"]
+
+
+def test_what_history_says_of_a_next_message(demo_shop):
+    send_codes(demo_shop, lambda body: make_app(demo_shop).test_client().put("/api/past", json=body))
+
+    def run(*more: str) -> str:
+        return CliRunner().invoke(main, ["learn", "--shop", str(demo_shop.path), "--sent", "777", *more]).output
+
+    (sent,) = (one for one in json.loads(run("--json"))["next"] if one["kind"] == "sent")
+    assert 777 in [one["sent"] for one in sent["by_sent"]]
+    assert "Sent to 777, " in run()
+    assert "0 is not in the range" in run("--sent", "0")

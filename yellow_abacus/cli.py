@@ -15,6 +15,7 @@ from sqlalchemy.exc import DatabaseError
 
 from yellow_abacus import bring_in
 from yellow_abacus.bring_in_json import bring_in_plans, bring_in_shop, plan_of
+from yellow_abacus.core.clauses.response import MOST_SENT
 from yellow_abacus.core.forecast.working import UnknownFigureError
 from yellow_abacus.counting import CountingRoom, NothingToCountError, UnsoundPlanError
 from yellow_abacus.demo import fill_apart, fill_with_demo_shop
@@ -197,14 +198,15 @@ def forecast(shop_path: Path, name: str, as_json: bool, key: str | None, keeps: 
 @main.command()
 @shop_option
 @until_option
+@click.option("--sent", type=click.IntRange(1, MOST_SENT), multiple=True, help="Of a next message, sent to so many.")
 @click.option("--json", "as_json", is_flag=True, help="Print everything as JSON.")
-def learn(shop_path: Path, until: datetime | None, as_json: bool) -> None:
+def learn(shop_path: Path, until: datetime | None, sent: tuple[int, ...], as_json: bool) -> None:
     """Say what history tells of how shoppers responded to the offers that ran."""
     from yellow_abacus.looking_back import look_back
 
     look, at = _progress("Looking back"), CountingRoom(_open_existing(shop_path)).current()
     try:
-        *_, told = (_looked(one, look) for one in look_back(at, None if until is None else until.date()))
+        *_, told = (_looked(one, look) for one in look_back(at, None if until is None else until.date(), sent))
     except UnsoundPlanError as error:
         _fail(str(error))
     assert told is not None

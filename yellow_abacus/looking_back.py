@@ -1,6 +1,6 @@
 """From a shop file to what its history says of response: what the command line and the web both call."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from datetime import date
 
 from yellow_abacus.counting import Counted, UnsoundPlanError
@@ -9,24 +9,27 @@ from yellow_abacus.files.plan_json import OfferDoc
 from yellow_abacus.learning.found import codes_found
 from yellow_abacus.learning.free_spells import free_spells
 from yellow_abacus.learning.free_standing import free_standing
-from yellow_abacus.learning.learned import Learned, learn, next_of_each
+from yellow_abacus.learning.learned import Learned, learn
+from yellow_abacus.learning.next_offers import next_of_each
 from yellow_abacus.learning.ran import past_of, past_problems
 from yellow_abacus.learning.spells import spells_found
 from yellow_abacus.store.mixes import USUAL
 
 
-def look_back(at: Counted, until: date | None = None) -> Iterator[LookedDoc | HistorySaysDoc]:
-    """How far the look is, and last what history says. until: the day from which on orders are left out. Raises
-    UnsoundPlanError before it begins."""
+def look_back(
+    at: Counted, until: date | None = None, sent: Sequence[int] = ()
+) -> Iterator[LookedDoc | HistorySaysDoc]:
+    """How far the look is, and last what history says. until: the day from which on orders are left out. sent: of so
+    many next messages too. Raises UnsoundPlanError before it begins."""
     loaded = at.loaded
     past = [one.offer() for one in at.past]
     problems = [one.inside("past") for one in past_problems(past, loaded.shop, loaded.batch.goods)]
     if problems:
         raise UnsoundPlanError(problems)
-    return _look(at, until)
+    return _look(at, until, sent)
 
 
-def _look(at: Counted, until: date | None) -> Iterator[LookedDoc | HistorySaysDoc]:
+def _look(at: Counted, until: date | None, sent: Sequence[int]) -> Iterator[LookedDoc | HistorySaysDoc]:
     loaded = at.loaded
     before = None if until is None else until.toordinal()
     past = past_of(loaded.history, loaded.orders.charged, before, loaded.orders.delivery_paid)
@@ -44,6 +47,7 @@ def _look(at: Counted, until: date | None) -> Iterator[LookedDoc | HistorySaysDo
         past,
         learned,
         next_of_each(learned),
+        sent,
         codes_found(past, ran),
         spells_found(past, ran),
         freed,

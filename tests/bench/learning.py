@@ -8,13 +8,16 @@ import numpy as np
 
 from tests.bench.timing import judge
 from tests.learning.made_shops import Truth, coded, from_spend, made_shop, off_all, packet_beside_a_pot
+from tests.learning.test_next_offers import campaigns
 from yellow_abacus.core.clauses.response import Sends
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.learning.estimate import Estimate
 from yellow_abacus.learning.learned import Learned, learn
+from yellow_abacus.learning.next_offers import Next
 
 SHOPS, FEWEST_INSIDE, ORDERS = 100, 83, 6_000
 LARGE_SHOPS, LARGE_ORDERS = 20, 30_000
+CAMPAIGNS = 10
 NOTHING_MORE = Truth(extra=0.0, borrowed=0.0)
 
 
@@ -71,6 +74,24 @@ def run() -> None:
     for name, kind in KINDS.items():
         if kind.near:
             _of_kind(name, kind, LARGE_SHOPS, LARGE_ORDERS, judged=False)
+    _next_messages()
+
+
+def _next_messages() -> None:
+    """How near the next of many campaigns is told, each from those before it."""
+    inside, given, errors, same, told = 0, 0, 0.0, 0.0, 0
+    for seed in range(CAMPAIGNS):
+        sent = campaigns(np.random.default_rng(seed), 24, 0.5)
+        for at in range(8, len(sent)):
+            found, came, last = Next("sent", tuple(sent[:at])).sent_to(sent[at].of), sent[at], sent[at - 1]
+            inside += found.uses.low <= came.used <= found.uses.high
+            given += found.given_away.low <= came.given_away <= found.given_away.high  # type: ignore[union-attr]
+            errors += abs(found.uses.likely - came.used)
+            same += abs(last.used - came.used)
+            told += 1
+    print(f"  {told} next messages: uses held {inside / told:.0%}, given away {given / told:.0%}")
+    judge("next messages: uses that do not hold, of a hundred", 100 - inside / told * 100, 17, unit="")
+    judge("next messages: error, of that of the same as last time", errors / same * 100, 50, unit=" %")
 
 
 def _of_kind(name: str, kind: Kind, shops: int, orders: int, *, judged: bool = True) -> None:

@@ -17,13 +17,13 @@ from tests.learning.made_shops import (
     off_all,
     packet_beside_a_pot,
 )
-from yellow_abacus.core.clauses.response import Response, Sends
+from yellow_abacus.core.clauses.response import Sends
 from yellow_abacus.core.forecast.volume import NamedDays
 from yellow_abacus.core.offers import When
 from yellow_abacus.learning.bunching import bins_of, top_ups
 from yellow_abacus.learning.daily import steps_of
 from yellow_abacus.learning.found import codes_found
-from yellow_abacus.learning.learned import Learned, in_bp, learn, next_of_each
+from yellow_abacus.learning.learned import Learned, in_bp, learn
 from yellow_abacus.learning.more_orders import NOTHING_TO_HOLD_AGAINST, TOO_FEW_DAYS
 from yellow_abacus.learning.ran import Past, all_ran
 from yellow_abacus.learning.shares import share_of, share_of_next
@@ -168,21 +168,6 @@ def test_shares_of_next_offers_hold_nine_times_in_ten():
         found = share_of_next(uses[:8].tolist(), [800] * 8)
         held += found.low <= shares[8] <= found.high
     assert held >= 47
-
-
-def test_next_offers_go_by_kind():
-    found = [learned(seed, 3_000, coded(60 + 30 * seed, 14, sends=SENT), NOTHING_MORE) for seed in range(3)]
-    (sent,) = (one for one in next_of_each(found) if one.kind == "sent")
-    assert sent.offers == 3
-    assert sent.said.low < 0.08 < sent.said.high
-    assert sent.depth.likely == pytest.approx(0.1, abs=0.001)
-
-
-def test_codes_go_by_who_is_told_of_them():
-    offer = coded(60, 14)
-    told = [replace(offer, response=Response(shown=shown)) for shown in ("to_few", "to_few", "to_all", "")]
-    found = [learned(seed, 3_000, one, NOTHING_MORE) for seed, one in enumerate(told)]
-    assert {one.kind: one.offers for one in next_of_each(found)} == {"to_few": 2, "to_all": 1, "code": 1}
 
 
 # --- thresholds

@@ -6,7 +6,7 @@ from playwright.sync_api import Page, expect
 
 from tests.ui.board import saved
 from tests.ui.test_places import serious
-from tests.web.test_afterwards import make_post_free, make_seeds_cheap
+from tests.web.test_afterwards import make_post_free, make_seeds_cheap, send_codes
 from yellow_abacus.store.shop_file import ShopFile
 
 
@@ -130,6 +130,38 @@ def test_a_figure_of_the_board_tells_what_history_says_and_takes_it_over(page: P
     page.keyboard.press("Escape")
     expect(page.get_by_role("button", name=re.compile(r"^4\.94\s% of shoppers, 4\.52\s% to 5\.4\s%"))).to_be_visible()
     saved(page)
+
+
+def test_a_next_message_is_told_by_how_many_are_sent_and_taken_over(
+    page: Page, demo: str, demo_shop: ShopFile, complaints
+):
+    send_codes(demo_shop, lambda body: page.request.put(f"{demo}/api/past", data=body))
+    page.goto(f"{demo}/afterwards")
+    following = page.get_by_role("region", name="The next one like them")
+    expect(following).to_contain_text("As 6 codes sent before")
+    expect(
+        following.get_by_role("img", name=re.compile("^Answers of 6 before, by how many were sent"))
+    ).to_be_visible()
+    assert serious(page) == []
+    plans = page.request.get(f"{demo}/api/plans").json()["plans"]
+    seeds = next(one for one in plans if one["plan"]["name"] == "Seed weeks")
+    code = next(one for one in seeds["plan"]["offers"] if one["terms"]["given"]["by"] == "code")
+    code["terms"]["response"]["sends"] = {"size": 400, "response_bp": 200}
+    assert page.request.put(
+        f"{demo}/api/plans/{seeds['id']}", data={"revision": seeds["revision"], "plan": seeds["plan"]}
+    ).ok
+    page.goto(f"{demo}/counting-board?plan={seeds['id']}")
+    page.get_by_role("button", name=re.compile(r"^2\s% order")).click()
+    said = page.get_by_role("list", name="What history says").get_by_role("listitem").first
+    expect(said).to_contain_text("Sent to 400, ")
+    said.get_by_role("button", name="Take it over from those before it").press("Enter")
+    page.keyboard.press("Escape")
+    saved(page)
+    after = next(one for one in page.request.get(f"{demo}/api/plans").json()["plans"] if one["id"] == seeds["id"])
+    response = next(one for one in after["plan"]["offers"] if one["id"] == code["id"])["terms"]["response"]
+    (range_,) = (one for one in response["ranges"] if one["of"] == "send_response_bp")
+    assert range_["low"] < response["sends"]["response_bp"] < range_["high"]
+    assert 800 < response["sends"]["response_bp"] < 1_500
 
 
 def test_delivery_that_was_free_from_less_becomes_an_offer_that_ran(page: Page, demo: str, demo_shop: ShopFile):

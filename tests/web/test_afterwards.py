@@ -144,6 +144,58 @@ def test_delivery_free_from_less_for_some_days_is_told_until_an_offer_says_why(p
     assert look(post_paid)["freed"] == []
 
 
+SENT = {3: (120, 9), 4: (900, 131), 5: (260, 24), 6: (60, 3), 7: (1000, 164), 8: (180, 15)}
+"""Months of codes sent by letter: how many letters, and how many orders that used one."""
+
+
+def send_codes(shop, put):
+    """The first orders of some months used a code, of which all shoppers of a list were told. put: the offers."""
+    with shop.changing("Codes by letter") as session:
+        for month, (_, used) in SENT.items():
+            first = f"2026-{month:02}-01"
+            session.execute(
+                text(
+                    "update orders set code = :code where id in (select id from orders where placed_at >= :first"
+                    " order by placed_at limit :used)"
+                ),
+                {"code": f"LETTER{month}", "first": first, "used": used},
+            )
+        session.get_one(ShopRow, 1).data_version += 1
+    offers = []
+    for month, (size, _) in SENT.items():
+        terms = NEWLEAF["terms"] | {
+            "given": {"by": "code", "code": f"LETTER{month}"},
+            "when": {"first_day": f"2026-{month:02}-01", "last_day": f"2026-{month:02}-28"},
+            "response": {"sends": {"size": size, "response_bp": 0}},
+        }
+        offers.append({"id": f"letter-{month}", "name": f"Letter {month}", "terms": terms})
+    put({"offers": offers})
+
+
+def test_a_next_message_is_told_by_how_many_are_sent(demo, demo_shop):
+    send_codes(demo_shop, lambda body: demo.put("/api/past", json=body))
+    (sent,) = (one for one in look(demo)["next"] if one["kind"] == "sent")
+    assert [(one["of"], one["used"]) for one in sent["before"]] == list(SENT.values())
+    few, many = sent["by_sent"][0], sent["by_sent"][-1]
+    assert (few["sent"], many["sent"]) == (30, 2000)
+    assert few["likely"] < 900 < many["likely"]
+    asked = {"before": sent["before"], "sent": 500}
+    told = demo.post("/api/next-sent", json=asked).json
+    assert few["likely"] < told["likely"] < many["likely"]
+    assert told["uses_low"] < told["uses_likely"] < told["uses_high"]
+    assert told["says"].startswith("Sent to 500, ")
+    assert "off in all" in told["says"]
+
+
+@pytest.mark.parametrize(
+    "wrong", [{"sent": 0}, {"before": []}, {"before": [{"used": 1, "of": 0}]}, {"sent": "many"}, {"others": 1}]
+)
+def test_a_hand_made_question_of_a_next_message_is_refused(demo, wrong):
+    before = {"used": 3, "of": 50, "orders": 3, "given_away": 900, "goods": 9000, "unlike": 0.2}
+    assert demo.post("/api/next-sent", json={"before": [before], "sent": 50}).status_code == 200
+    assert demo.post("/api/next-sent", json={"before": [before], "sent": 50} | wrong).status_code == 422
+
+
 def test_what_runs_already_is_looked_at_too(demo):
     always = NEWLEAF | {"terms": {**NEWLEAF["terms"], "when": {}}}
     assert demo.put("/api/running", json={"offers": [always]}).status_code == 200

@@ -10,17 +10,19 @@ from pydantic import BaseModel
 from yellow_abacus.core.clauses.response import NAMES, Ranging
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.money import WHOLE_BP, shown
+from yellow_abacus.files.next_json import NextOfKindDoc, next_doc
 from yellow_abacus.files.words import count, money, share
 from yellow_abacus.learning.bunching import Picture
 from yellow_abacus.learning.estimate import Estimate
 from yellow_abacus.learning.found import FoundCode
 from yellow_abacus.learning.free_spells import FreeSpell
 from yellow_abacus.learning.free_standing import FreeStanding
-from yellow_abacus.learning.learned import AS_WIDE, Learned, Next, Said, in_bp, of_threshold, threshold_of
+from yellow_abacus.learning.learned import AS_WIDE, Learned, Said, in_bp, of_threshold, threshold_of
 from yellow_abacus.learning.more_orders import MoreOrders
+from yellow_abacus.learning.next_offers import Next
 from yellow_abacus.learning.ran import Past, Ran
 from yellow_abacus.learning.spells import Spell
-from yellow_abacus.learning.uptake import Kind, UsesByDay, answered, kind_of, uses_by_day
+from yellow_abacus.learning.uptake import UsesByDay, answered, kind_of, uses_by_day
 
 MOST_FOUND, MOST_SPELLS = 100, 20
 """So many codes that nobody told are shown, the most used; and spells of lower prices."""
@@ -121,23 +123,6 @@ class FreeDeliveryDoc(BaseModel):
     around: list[AroundDoc]
 
 
-class NextOfKindDoc(BaseModel):
-    """What a next offer of a kind may do, as those before it did: its share, and what it gives away of the goods of
-    an order that uses it; basis points."""
-
-    kind: Kind
-    of: Ranging
-    likely: int
-    low: int
-    high: int
-    depth_likely: int | None
-    depth_low: int | None
-    depth_high: int | None
-    offers: int
-    orders: int
-    says: str
-
-
 class FoundCodeDoc(BaseModel):
     """A code that was used and that no offer knows. off_bp: of the goods; null where orders do not tell."""
 
@@ -208,6 +193,7 @@ def history_says(
     past: Past,
     learned: Sequence[Learned],
     following: Sequence[Next],
+    sent: Sequence[int],
     found: Sequence[FoundCode],
     spells: Sequence[Spell],
     freed: Sequence[FreeSpell],
@@ -217,7 +203,7 @@ def history_says(
     currency: str,
     minor_digits: int,
 ) -> HistorySaysDoc:
-    """names, running: one entry an offer learned of."""
+    """names, running: one entry an offer learned of. sent: numbers of next messages to tell of."""
     return HistorySaysDoc(
         kind="found",
         currency=currency,
@@ -226,7 +212,7 @@ def history_says(
         last_day=date.fromordinal(past.last_day) if past.days else None,
         orders=past.batch.axes.carts,
         offers=[_offer(*one) for one in zip(learned, names, running, strict=True)],
-        next=[_next(one) for one in following],
+        next=[next_doc(one, sent, currency, minor_digits) for one in following],
         found=[_code(one) for one in found[:MOST_FOUND]],
         others=max(len(found) - MOST_FOUND, 0),
         spells=[_spell(one, past.batch.goods) for one in spells[:MOST_SPELLS]],
@@ -357,39 +343,6 @@ def _reach(reach: Estimate) -> TopUpFromDoc:
     return TopUpFromDoc(likely=shown(reach.likely), low=shown(reach.low), high=shown(reach.high))
 
 
-_CALLED: dict[Kind, tuple[str, str]] = {
-    "sent": ("code sent", "codes sent"),
-    "to_few": ("code told to few", "codes told to few"),
-    "to_all": ("code shown to all", "codes shown to all"),
-    "code": ("code", "codes"),
-}
-
-
-def _next(one: Next) -> NextOfKindDoc:
-    likely, low, high = (round(x * WHOLE_BP) for x in (one.said.likely, one.said.low, one.said.high))
-    depth = one.depth
-    depths = (
-        (None,) * 3 if depth is None else tuple(round(x * WHOLE_BP) for x in (depth.likely, depth.low, depth.high))
-    )
-    what = "a message brings an order" if one.kind == "sent" else "the code is used"
-    singular, plural = _CALLED[one.kind]
-    before = f"1 {singular}" if one.offers == 1 else f"{one.offers} {plural}"
-    told = tuple(share(x / WHOLE_BP) for x in (likely, low, high))
-    return NextOfKindDoc(
-        kind=one.kind,
-        of=one.of,
-        likely=likely,
-        low=low,
-        high=high,
-        depth_likely=depths[0],
-        depth_low=depths[1],
-        depth_high=depths[2],
-        offers=one.offers,
-        orders=one.orders,
-        says=f"As {before} before: in {told[0]} of cases {what}, between {told[1]} and {told[2]}.",
-    )
-
-
 def _code(one: FoundCode) -> FoundCodeDoc:
     return FoundCodeDoc(
         code=one.code,
@@ -414,7 +367,8 @@ def history_text(told: HistorySaysDoc) -> str:
         lines += [f"  {one.name}: {one.says}" for one in free.figures]
     if told.next:
         lines.append("")
-    lines += [one.says for one in told.next]
+    for one in told.next:
+        lines += [f"{one.says} {one.gives}".rstrip(), *(f"  {of.says}" for of in one.by_sent)]
     for code in told.found:
         off = "" if code.off_bp is None else f", {share(code.off_bp / WHOLE_BP)} off"
         uses = f"{code.orders:,} orders from {code.first_day} to {code.last_day}"

@@ -18,20 +18,12 @@ from yellow_abacus.learning.bunching import TopUps, top_ups
 from yellow_abacus.learning.estimate import Estimate
 from yellow_abacus.learning.more_orders import MoreOrders, more_orders
 from yellow_abacus.learning.ran import Past, Ran, all_ran
-from yellow_abacus.learning.shares import share_draws, share_of, share_of_next
+from yellow_abacus.learning.shares import share_draws, share_of
 from yellow_abacus.learning.take_up import take_up
-from yellow_abacus.learning.uptake import Kind, Uses, answered, kind_of, uses_of
+from yellow_abacus.learning.uptake import Uses, answered, kind_of, uses_of
 
 FEWEST_OF_COHORT = 20
 """First orders, and others, are told apart where there are so many of each."""
-
-FIGURE_OF: dict[Kind, Ranging] = {
-    "sent": "send_response_bp",
-    "to_few": "uptake_bp",
-    "to_all": "uptake_bp",
-    "code": "uptake_bp",
-}
-"""What a next offer of each kind is asked for."""
 
 NOT_IN_HISTORY = "No order came on the days it ran."
 NO_USE = "No order it was open for could have used it."
@@ -59,12 +51,13 @@ class Said:
 @dataclass(frozen=True, eq=False)
 class Learned:
     """Of one offer. uses: orders that used it. given_away: on those, minor units, as they were charged where that is
-    told, else as its sentence says (`charged`); goods: what they would have cost. more: by day. top_ups: around its
-    threshold."""
+    told, else as its sentence says (`charged`); unlike: the variance of that on an order, in squares of its mean;
+    goods: what they would have cost. more: by day. top_ups: around its threshold."""
 
     ran: Ran
     uses: int
     given_away: float
+    unlike: float
     goods: float
     charged: bool
     figures: tuple[Said, ...]
@@ -74,21 +67,6 @@ class Learned:
     @property
     def offer(self) -> Offer:
         return self.ran.offer
-
-
-@dataclass(frozen=True)
-class Next:
-    """What a next offer of a kind may bring, as those before it did. offers, orders: what it rests on.
-
-    depth: what is given away on an order that uses it, as a share of its goods; None where no offer tells.
-    """
-
-    kind: Kind
-    of: Ranging
-    said: Estimate
-    depth: Estimate | None
-    offers: int
-    orders: int
 
 
 def learn(past: Past, offers: Sequence[Offer], named: Sequence[NamedDays] = ()) -> Iterator[float | Learned]:
@@ -101,45 +79,23 @@ def learn(past: Past, offers: Sequence[Offer], named: Sequence[NamedDays] = ()) 
         yield _of_one(ran, of_it)
 
 
-def next_of_each(learned: Sequence[Learned]) -> list[Next]:
-    """What the next offer of each kind may do."""
-    found = []
-    for kind, of in FIGURE_OF.items():
-        mine = [one for one in learned if kind_of(one.ran) == kind and one.ran.days]
-        counts = [answered(one.ran) if kind == "sent" else _all_of(uses_of(one.ran)) for one in mine]
-        told = [(one, used, could) for one, (used, could) in zip(mine, counts, strict=True) if could]
-        if told:
-            said = share_of_next([used for _, used, _ in told], [could for _, _, could in told])
-            depth = _depth_of_next([one for one, _, _ in told])
-            orders = sum(used if kind == "sent" else could for _, used, could in told)
-            found.append(Next(kind, of, said, depth, len(told), orders))
-    return found
-
-
-def _all_of(uses: Uses) -> tuple[int, int]:
-    return uses.all_used, uses.all_of
-
-
-def _depth_of_next(learned: Sequence[Learned]) -> Estimate | None:
-    """As the offers before it, each counting by its orders: the 5 and 95 % points of what they gave away."""
-    some = [one for one in learned if one.goods > 0 and one.uses]
-    if not some:
-        return None
-    depths = np.array([one.given_away / one.goods for one in some])
-    weight = np.array([one.goods for one in some])
-    likely = float(np.average(depths, weights=weight))
-    low, high = np.quantile(depths, (0.05, 0.95))
-    return Estimate(likely, float(min(low, likely)), float(max(high, likely)))
-
-
 def _of_one(ran: Ran, more: MoreOrders) -> Learned:
-    used, asked = ran.used, ran.past.batch.worth_by_cart
-    goods, modelled = float(asked[used].sum()), float(ran.worth_by_cart[used].sum())
-    charged = 0.0 if ran.past.off_by_cart is None else float(ran.past.off_by_cart[used].sum())
+    used, off = ran.used, ran.past.off_by_cart
+    charged = off is not None and float(off[used].sum()) > 0
+    given = (off if charged and off is not None else ran.worth_by_cart)[used]
+    mean = float(given.mean()) if used.any() else 0.0
     found = _top_ups(ran)
-    figures = () if not ran.days else tuple(_figures(ran, more, found))
-    given_away = charged if charged > 0 else modelled
-    return Learned(ran, int(used.sum()), given_away, goods, charged > 0, figures, more, found)
+    return Learned(
+        ran,
+        uses=int(used.sum()),
+        given_away=float(given.sum()),
+        unlike=float(given.var()) / mean**2 if mean > 0 else 0.0,
+        goods=float(ran.past.batch.worth_by_cart[used].sum()),
+        charged=charged,
+        figures=() if not ran.days else tuple(_figures(ran, more, found)),
+        more=more,
+        top_ups=found,
+    )
 
 
 def _figures(ran: Ran, more: MoreOrders, found: TopUps | None) -> Iterator[Said]:

@@ -8,11 +8,14 @@ from pydantic import BaseModel, ConfigDict, Field, RootModel
 from sqlalchemy.orm import Session
 
 from yellow_abacus.bring_in_json import told_offer
+from yellow_abacus.core.clauses.response import MOST_SENT
 from yellow_abacus.counting import CountingRoom, UnsoundPlanError
 from yellow_abacus.files.kept_json import AgainstDoc, BehindDoc, KeptLineDoc, RecordDoc
 from yellow_abacus.files.learned_json import HistorySaysDoc, LookedDoc
+from yellow_abacus.files.next_json import BeforeDoc, OfSentDoc, of_sent_doc
 from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
 from yellow_abacus.keeping import NothingCameError, against, behind_part, keep_forecast, listed, record
+from yellow_abacus.learning.next_offers import Next
 from yellow_abacus.learning.ran import MOST_PAST, past_problems
 from yellow_abacus.learning.splitting import Key
 from yellow_abacus.looking_back import look_back
@@ -36,6 +39,15 @@ class PastBody(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
     offers: Annotated[list[OfferDoc], Field(max_length=MOST_PAST)]
+
+
+class NextSentBody(BaseModel):
+    """before: as history says it of a next offer whose code is sent."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    before: Annotated[list[BeforeDoc], Field(min_length=1, max_length=MOST_PAST)]
+    sent: Annotated[int, Field(ge=1, le=MOST_SENT)]
 
 
 class PastDoc(PastBody):
@@ -164,3 +176,15 @@ def get_history_says():
     """What history says of how shoppers responded. The answer comes line by line, each a JSON document: how far the
     look back is (`looked`), and last what was found (`found`). It ends when nobody listens."""
     return by_line(look_back(context().room.current()), "history")
+
+
+@api.post("/next-sent", responses={200: OfSentDoc})
+def post_next_sent(body: NextSentBody):
+    """What a next message with a code may do, sent to so many, as those before it did."""
+    following = Next("sent", tuple(one.before() for one in body.before))
+
+    def find(room: CountingRoom) -> OfSentDoc:
+        loaded = room.current().loaded
+        return of_sent_doc(following.sent_to(body.sent), loaded.currency, loaded.minor_digits)
+
+    return in_turn("long", "next sent", find)

@@ -1,9 +1,9 @@
 /** What history says of how shoppers responded, for all places that ask. */
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { askLines } from "./client";
-import type { HistorySays, LookLine } from "./types";
+import { ask, askLines } from "./client";
+import type { HistorySays, LookLine, NextOfKind, NextSent } from "./types";
 
 /** What history says, found anew whenever the shop changed; and how far the look back is, null once it is done. */
 export function useHistory(version: number, enabled = true): { says: HistorySays | null; looked: number | null; failed: string } {
@@ -23,4 +23,15 @@ export function useHistory(version: number, enabled = true): { says: HistorySays
     enabled,
   });
   return { says: data ?? null, looked: data && !error ? null : looked, failed: error ? error.message : "" };
+}
+
+/** What a next message may do, sent to so many, as those before it did; null where none is asked for, or it is not known yet. */
+export function useNextSent(before: NextOfKind["before"], sent: number | null): NextSent | null {
+  const { data } = useQuery({
+    queryKey: ["next sent", before, sent],
+    queryFn: ({ signal }) => ask<NextSent>("POST", "/next-sent", { before, sent }, signal),
+    placeholderData: keepPreviousData,
+    enabled: sent !== null,
+  });
+  return sent === null ? null : (data ?? null);
 }

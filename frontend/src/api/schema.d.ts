@@ -714,6 +714,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/next-sent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a next message with a code may do, sent to so many, as those before it did. */
+        post: operations["afterwards_post_next_sent_next_sent_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/offers/read": {
         parameters: {
             query?: never;
@@ -1639,6 +1656,26 @@ export interface components {
             low: number;
             /** Orders */
             orders: number;
+        };
+        /**
+         * BeforeDoc
+         * @description An offer that ran: used by so many of so many (messages, or orders it was open for); all orders that used it,
+         *     and what those got off, minor units, of goods that would have cost so much; unlike: the variance of what one got,
+         *     in squares of its mean.
+         */
+        BeforeDoc: {
+            /** Given Away */
+            given_away: number;
+            /** Goods */
+            goods: number;
+            /** Of */
+            of: number;
+            /** Orders */
+            orders: number;
+            /** Unlike */
+            unlike: number;
+            /** Used */
+            used: number;
         };
         /**
          * BehindDayDoc
@@ -4417,15 +4454,27 @@ export interface components {
         /**
          * NextOfKindDoc
          * @description What a next offer of a kind may do, as those before it did: its share, and what it gives away of the goods of
-         *     an order that uses it; basis points.
+         *     an order that uses it, basis points, and on each, minor units. by_sent: of messages, by how many are sent.
          */
         NextOfKindDoc: {
+            /** Before */
+            before: components["schemas"]["BeforeDoc"][];
+            /** By Sent */
+            by_sent: components["schemas"]["OfSentDoc"][];
             /** Depth High */
             depth_high: number | null;
             /** Depth Likely */
             depth_likely: number | null;
             /** Depth Low */
             depth_low: number | null;
+            /** Each High */
+            each_high: number | null;
+            /** Each Likely */
+            each_likely: number | null;
+            /** Each Low */
+            each_low: number | null;
+            /** Gives */
+            gives: string;
             /** High */
             high: number;
             /**
@@ -4450,6 +4499,16 @@ export interface components {
             says: string;
         };
         /**
+         * NextSentBody
+         * @description before: as history says it of a next offer whose code is sent.
+         */
+        NextSentBody: {
+            /** Before */
+            before: components["schemas"]["BeforeDoc"][];
+            /** Sent */
+            sent: number;
+        };
+        /**
          * OddDoc
          * @description An order that paid otherwise than the plan says, for its goods or for delivery; minor units.
          */
@@ -4471,6 +4530,35 @@ export interface components {
             paid: number;
             /** Should */
             should: number;
+        };
+        /**
+         * OfSentDoc
+         * @description What a next message may do, sent to so many: the share who order, basis points; how many do, and what those
+         *     get off in all, minor units, both with the chance that is in so many; null where no offer tells.
+         */
+        OfSentDoc: {
+            /** Given High */
+            given_high: number | null;
+            /** Given Likely */
+            given_likely: number | null;
+            /** Given Low */
+            given_low: number | null;
+            /** High */
+            high: number;
+            /** Likely */
+            likely: number;
+            /** Low */
+            low: number;
+            /** Says */
+            says: string;
+            /** Sent */
+            sent: number;
+            /** Uses High */
+            uses_high: number;
+            /** Uses Likely */
+            uses_likely: number;
+            /** Uses Low */
+            uses_low: number;
         };
         /**
          * OfferDoc
@@ -9457,6 +9545,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SoldTogetherDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    afterwards_post_next_sent_next_sent_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NextSentBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfSentDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

@@ -130,6 +130,7 @@ export type FreeDelivery = HistorySays["free_delivery"][number];
 export type Learned = LearnedOffer | FreeDelivery;
 export type Said = LearnedOffer["figures"][number];
 export type NextOfKind = HistorySays["next"][number];
+export type NextSent = Schemas["OfSentDoc"];
 export type FoundCode = HistorySays["found"][number];
 export type SideBySide = Schemas["SideBySideDoc"];
 export type Twist = NonNullable<Schemas["PlanColumnDoc"]["twist"]>;

@@ -30,7 +30,7 @@ describe("taking a figure over", () => {
     const few = { ...coded, terms: { ...coded.terms, response: { ...coded.terms.response, shown: "to_few" } } } as OfferDoc;
     expect([isOfKind(next, few), isOfKind(next, coded), isOfKind(next, open)]).toEqual([true, false, false]);
     expect(isOfKind({ ...next, kind: "code" }, coded)).toBe(true);
-    const { response } = takenFromKind(next, few).terms;
+    const { response } = takenFromKind("uptake_bp", next, few).terms;
     expect([response.uptake_bp, response.ranges]).toEqual([700, [{ of: "uptake_bp", low: 200, high: 1_500 }]]);
   });
   it("asks whether the figure can matter", () => {

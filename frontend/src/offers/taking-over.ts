@@ -31,8 +31,14 @@ export function isOfKind({ kind }: NextOfKind, { terms }: OfferDoc): boolean {
 /** One offer alone says little of the next. */
 export const FEWEST_ALIKE = 2;
 
-/** The offer with the figure as that of several of its kind. */
-export const takenFromKind = ({ of, likely, low, high }: NextOfKind, offer: OfferDoc): OfferDoc => withFigure(offer, of, likely, [low, high]);
+/** The offer with the figure as that of several of its kind, of so many messages where they were sent. */
+export const takenFromKind = (of: Ranging, { likely, low, high }: Pick<NextOfKind, "likely" | "low" | "high">, offer: OfferDoc): OfferDoc => withFigure(offer, of, likely, [low, high]);
+
+/** How many messages it sends in all; null where it sends none. */
+export function sentInAll({ terms }: OfferDoc, days: number): number | null {
+  const { sends } = terms.response;
+  return sends && sends.size * (sends.daily ? days : 1);
+}
 
 /** The offer with a figure and its range, and what comes with it. */
 function withFigure(offer: OfferDoc, of: Ranging, likely: number, range: [number, number], besides: Partial<Response> = {}): OfferDoc {

@@ -11,6 +11,7 @@ import { nameOfSku } from "../../pieces/product-picker";
 import { FEWEST_ALIKE } from "../../offers/taking-over";
 import { KeptForecasts } from "./kept-forecasts";
 import { OfferOfPlans } from "./offer-of-plans";
+import { AnswersBySent } from "./answers-by-sent";
 import { AroundThreshold } from "./around-threshold";
 import { SaidRows } from "./said-rows";
 import { PastOffer } from "./past-offer";
@@ -167,10 +168,12 @@ function Next({ says }: { says: HistorySays }) {
         The next one like them
       </h2>
       {told.map((one) => (
-        <p key={one.kind}>
-          {one.says}
-          {one.depth_likely !== null && ` It gives away ${rate(one.depth_likely)} of the goods of such an order, between ${rate(one.depth_low!)} and ${rate(one.depth_high!)}.`}
-        </p>
+        <div key={one.kind} className="mt-1 grid gap-2">
+          <p>
+            {one.says} {one.gives}
+          </p>
+          {one.by_sent.length > 0 && <AnswersBySent next={one} />}
+        </div>
       ))}
     </section>
   );

@@ -120,7 +120,7 @@ export function NeedRod({ forecast }: { forecast: Forecast }) {
         {needed !== null && (
           <>
             <line x1={needed} x2={needed} y1={y - 20} y2={y + 12} stroke="var(--color-ink)" strokeWidth={2} strokeDasharray="2.5 2.5" />
-            <text x={needed} y={y - 21} fontSize={11.5} textAnchor={needed > width - 50 ? "end" : "middle"} fill="var(--color-ink)">
+            <text x={needed} y={y - 21} fontSize={11.5} textAnchor={needed > width - 50 ? "end" : needed < left + 20 ? "start" : "middle"} fill="var(--color-ink)">
               needed
             </text>
           </>

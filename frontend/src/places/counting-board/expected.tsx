@@ -5,6 +5,7 @@ import { Fragment, useEffect, useRef, type ReactNode } from "react";
 import { useNames } from "../../api/queries";
 import type { FieldProblem, Forecast, Frame, OfferDoc, Plan, Ranging, Response, Sends } from "../../api/types";
 import { count, kilograms, money, rate } from "../../pieces/figures";
+import { daysBetween } from "../../pieces/iso-days";
 import { RangeRod } from "../../pieces/range-rod";
 import { scopeInWords, ScopeWord } from "../../pieces/scope-word";
 import { shoppersInWords, WhoseChoice } from "../../pieces/whose";
@@ -117,7 +118,7 @@ export function Expected({ offer, plan, frame, figures, fresh, problems, change 
                   )}
                 </span>
               )}
-              <HistoryHint {...{ figure, offer, frame }} take={(one) => change((before) => withOffer(before, offer.id, one))} />
+              <HistoryHint {...{ figure, offer, frame }} days={daysBetween(plan.first_day, plan.last_day) + 1} take={(one) => change((before) => withOffer(before, offer.id, one))} />
             </>
           )
         }

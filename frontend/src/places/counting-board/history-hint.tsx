@@ -1,19 +1,38 @@
 /** In the slip of a figure of the response: what history says of it, and taking it over. */
-import { useHistory } from "../../api/history";
-import type { Frame, OfferDoc, Ranging } from "../../api/types";
-import { FEWEST_ALIKE, fits, isOfKind, takenFromKind, takenOver } from "../../offers/taking-over";
+import { useHistory, useNextSent } from "../../api/history";
+import type { Frame, NextOfKind, OfferDoc, Ranging } from "../../api/types";
+import { count } from "../../pieces/figures";
+import { FEWEST_ALIKE, fits, isOfKind, sentInAll, takenFromKind, takenOver } from "../../offers/taking-over";
 
 interface Props {
   figure: Ranging;
   offer: OfferDoc;
   frame: Frame;
+  /** Of the plan. */
+  days: number;
   take: (make: (offer: OfferDoc) => OfferDoc) => void;
+}
+
+/** The next one of a kind, taken from those before it; of messages as many as the offer sends. */
+function NextLike({ next, offer, days, take }: { next: NextOfKind; offer: OfferDoc; days: number; take: Props["take"] }) {
+  const sent = next.kind === "sent" ? sentInAll(offer, days) : null;
+  const told = useNextSent(next.before, sent);
+  if (sent !== null && told === null) return null;
+  const figures = told ?? next;
+  return (
+    <li>
+      <strong>The next one</strong>: {told ? `As ${count(next.offers)} before it: ${told.says}` : next.says}{" "}
+      <button type="button" className="quiet" onClick={() => take((before) => takenFromKind(next.of, figures, before))}>
+        Take it over<span className="sr-only"> from those before it</span>
+      </button>
+    </li>
+  );
 }
 
 /** So many offers that ran are told, those whose figure rests on most orders. */
 const MOST = 3;
 
-export function HistoryHint({ figure, offer, frame, take }: Props) {
+export function HistoryHint({ figure, offer, frame, days, take }: Props) {
   const asks = frame.past > 0 || figure === "top_up_bp"; // which free delivery tells of too
   const { says, looked } = useHistory(frame.data_version, asks);
   if (!asks) return null;
@@ -27,12 +46,7 @@ export function HistoryHint({ figure, offer, frame, take }: Props) {
   return (
     <ul aria-label="What history says" className="grid gap-1.5 text-small">
       {alike.map((one) => (
-        <li key={one.kind}>
-          <strong>The next one</strong>: {one.says}{" "}
-          <button type="button" className="quiet" onClick={() => take((before) => takenFromKind(one, before))}>
-            Take it over<span className="sr-only"> from those before it</span>
-          </button>
-        </li>
+        <NextLike key={one.kind} next={one} {...{ offer, days, take }} />
       ))}
       {told.map(({ learned, said }) => (
         <li key={learned.id}>

@@ -1,13 +1,14 @@
 import { expect, test } from "vitest";
 
-import { daysBetween, monthsOf, overlaps, plusDays } from "./year-scale";
+import { daysAfter, daysBetween } from "../../pieces/iso-days";
+import { monthsOf, overlaps } from "./year-scale";
 
 const span = (first_day: string, last_day: string) => ({ first_day, last_day });
 
 test("days are counted over months, years and leap days", () => {
-  expect(plusDays("2028-02-28", 1)).toBe("2028-02-29");
-  expect(plusDays("2027-12-31", 1)).toBe("2028-01-01");
-  expect(plusDays("2027-03-01", -1)).toBe("2027-02-28");
+  expect(daysAfter("2028-02-28", 1)).toBe("2028-02-29");
+  expect(daysAfter("2027-12-31", 1)).toBe("2028-01-01");
+  expect(daysAfter("2027-03-01", -1)).toBe("2027-02-28");
   expect(daysBetween("2027-03-28", "2027-04-02")).toBe(5);
 });
 

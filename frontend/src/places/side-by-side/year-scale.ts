@@ -5,9 +5,6 @@ export const A_DAY = 86_400_000;
 const at = (day: string): number => Date.parse(`${day}T00:00:00Z`);
 export const isoOf = (time: number): string => new Date(time).toISOString().slice(0, 10);
 
-export const plusDays = (day: string, by: number): string => isoOf(at(day) + by * A_DAY);
-export const daysBetween = (first: string, last: string): number => Math.round((at(last) - at(first)) / A_DAY);
-
 export interface Span {
   first_day: string;
   last_day: string;

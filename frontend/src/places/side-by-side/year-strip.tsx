@@ -7,12 +7,12 @@ import { ask } from "../../api/client";
 import { keepPlan, useRunning } from "../../api/queries";
 import type { Frame, MovedPlan, Plan, SavedPlan, When, Year } from "../../api/types";
 import { days, money } from "../../pieces/figures";
-import { today } from "../../pieces/iso-days";
+import { daysAfter, daysBetween, today } from "../../pieces/iso-days";
 import { useListedKeys } from "../../pieces/keys";
 import { useWidth } from "../../pieces/measured";
 import { useNotice } from "../../pieces/notice";
 import { nameOfRunning } from "../../pieces/offer-names";
-import { daysBetween, monthsOf, overlaps, plusDays, type Span } from "./year-scale";
+import { monthsOf, overlaps, type Span } from "./year-scale";
 
 const [ROW, TOP, NAME, FIGURE] = [46, 24, 210, 120];
 const MONTH = new Intl.DateTimeFormat("en", { month: "short", timeZone: "UTC" });
@@ -29,7 +29,7 @@ export function YearStrip({ frame, saved }: { frame: Frame; saved: SavedPlan[] }
   const { data } = useQuery({ queryKey: ["year", frame.data_version, saved], queryFn: ({ signal }) => ask<Year>("GET", "/year", undefined, signal), placeholderData: (before) => before });
   const [box, width] = useWidth<HTMLDivElement>(1000);
   const [moves, setMoves] = useState<Record<number, number>>({});
-  const spanOf = ({ id, plan }: SavedPlan): Span => ({ first_day: plusDays(plan.first_day, moves[id] ?? 0), last_day: plusDays(plan.last_day, moves[id] ?? 0) });
+  const spanOf = ({ id, plan }: SavedPlan): Span => ({ first_day: daysAfter(plan.first_day, moves[id] ?? 0), last_day: daysAfter(plan.last_day, moves[id] ?? 0) });
   // The months stay as they are while a plan is dragged.
   const months = monthsOf(saved.map(({ plan }) => plan), today());
   const whole = daysBetween(months[0]!, months.at(-1)!);
@@ -46,7 +46,7 @@ export function YearStrip({ frame, saved }: { frame: Frame; saved: SavedPlan[] }
       <div ref={box} className="relative mt-2" style={{ height }}>
         <svg width={width} height={height} aria-hidden className="absolute inset-0">
           {both.map((one) => (
-            <rect key={one.first_day} x={x(one.first_day)} y={TOP - 4} width={Math.max(x(plusDays(one.last_day, 1)) - x(one.first_day), 2)} height={height - TOP + 4} fill="var(--color-line)" opacity={0.55} />
+            <rect key={one.first_day} x={x(one.first_day)} y={TOP - 4} width={Math.max(x(daysAfter(one.last_day, 1)) - x(one.first_day), 2)} height={height - TOP + 4} fill="var(--color-line)" opacity={0.55} />
           ))}
           {[...saved, ...running].map(({ id }, at) => (
             <g key={id}>
@@ -98,7 +98,7 @@ export function YearStrip({ frame, saved }: { frame: Frame; saved: SavedPlan[] }
 function Running({ name, when, top, months: [begin, end], x }: { name: string; when: When; top: number; months: [string, string]; x: (day: string) => number }) {
   const { first_day: first, last_day: last } = when;
   const told = first && last ? days(first, last) : first ? `from ${days(first, first)} on` : last ? `until ${days(last, last)}` : "until further notice";
-  const [left, right] = [x(first ?? begin), last ? x(plusDays(last, 1)) : x(end)];
+  const [left, right] = [x(first ?? begin), last ? x(daysAfter(last, 1)) : x(end)];
   return (
     <li className="absolute inset-x-0" style={{ top, height: ROW }}>
       <div className="absolute top-1 start-0 leading-tight" style={{ width: NAME - 14 }}>
@@ -130,13 +130,13 @@ function Row({ saved, frame, top, by, move, told, x, aDay, width }: RowProps) {
   const moved = useMoved(plan, by, frame.data_version);
   const { fail, say } = useNotice();
   const dragged = useRef<number | null>(null);
-  const [first, last] = [plusDays(plan.first_day, by), plusDays(plan.last_day, by)];
-  const [left, right] = [x(first), x(plusDays(last, 1))];
+  const [first, last] = [daysAfter(plan.first_day, by), daysAfter(plan.last_day, by)];
+  const [left, right] = [x(first), x(daysAfter(last, 1))];
   const impact = by ? (moved?.by === by ? moved.impact : null) : (told?.impact ?? null);
   const save = async (by: number) => {
     if (!by) return move(null);
     try {
-      const { plan: there } = await ask<MovedPlan>("POST", "/year/move", { plan, first_day: plusDays(plan.first_day, by) });
+      const { plan: there } = await ask<MovedPlan>("POST", "/year/move", { plan, first_day: daysAfter(plan.first_day, by) });
       keepPlan(await ask<SavedPlan>("PUT", `/plans/${saved.id}`, { revision: saved.revision, plan: there }));
       say(`“${plan.name}” now runs ${days(there.first_day, there.last_day)}.`);
     } catch (error) {
@@ -218,7 +218,7 @@ function useMoved(plan: Plan, by: number, version: number): (MovedPlan & { by: n
     if (!by) return;
     const asked = new AbortController();
     const timer = setTimeout(() => {
-      ask<MovedPlan>("POST", "/year/move", { plan, first_day: plusDays(plan.first_day, by) }, asked.signal)
+      ask<MovedPlan>("POST", "/year/move", { plan, first_day: daysAfter(plan.first_day, by) }, asked.signal)
         .then((moved) => setFound({ ...moved, by }))
         .catch(() => undefined); // told when it is left there
     }, WAIT_MS);
