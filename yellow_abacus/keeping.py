@@ -23,6 +23,7 @@ from yellow_abacus.files.kept_json import (
     BehindDayDoc,
     BehindDoc,
     BehindOrderDoc,
+    CameBackDoc,
     DifferenceDoc,
     HeldDayDoc,
     HeldOfferDoc,
@@ -32,6 +33,7 @@ from yellow_abacus.files.kept_json import (
     PartDoc,
     RecordDoc,
     UnknownCodeDoc,
+    came_back_doc,
     difference_doc,
     held,
     part_docs,
@@ -46,8 +48,9 @@ from yellow_abacus.learning.splitting import Each, Key, behind, split
 from yellow_abacus.store.kept import keep
 from yellow_abacus.store.mixes import USUAL
 from yellow_abacus.store.models import KeptForecastRow
-from yellow_abacus.store.orders import numbers_of
+from yellow_abacus.store.orders import numbers_of, refunded_over
 from yellow_abacus.store.shop_file import ShopFile
+from yellow_abacus.told_by_orders import came_back
 
 
 class NothingCameError(Exception):
@@ -208,6 +211,7 @@ def _against(shop_file: ShopFile, row: KeptForecastRow, seen: _Seen) -> AgainstD
         others=others,
         difference=_kept_out(at, plan, real, gone),
         told=float(real.told.mean()) if orders else 0.0,
+        came_back=_came_back(shop_file, at, row, real),
     )
 
 
@@ -324,6 +328,17 @@ def _by_day(kept: KeptDoc, real: Came, gone: int) -> list[HeldDayDoc]:
         )
         for at, one in enumerate(window)
     ]
+
+
+def _came_back(shop_file: ShopFile, at: Counted, row: KeptForecastRow, real: Came) -> CameBackDoc | None:
+    """What was sent back and given back of the orders that came; None where none tells of it."""
+    found = came_back(at.loaded, real.carts)
+    with shop_file.reading() as session:
+        refunded = refunded_over(session, row.first_day, row.last_day)
+    if not found.returned and not refunded:
+        return None
+    digits = at.loaded.minor_digits
+    return came_back_doc(found.units, found.returned, found.expected, refunded, at.loaded.currency, digits)
 
 
 def _kept_out(at: Counted, plan: Plan, real: Came, gone: int) -> DifferenceDoc | None:

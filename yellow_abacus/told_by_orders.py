@@ -54,6 +54,25 @@ def sent_back(loaded: LoadedShop) -> SentBack | None:
     return SentBack(_by_sku(loaded, orders.quantity), _by_sku(loaded, orders.returned))
 
 
+@dataclass(frozen=True)
+class CameBack:
+    """units: of some orders; returned: of those, that came back; expected: by the return rates of their goods."""
+
+    units: int
+    returned: int
+    expected: float
+
+
+def came_back(loaded: LoadedShop, carts: Ints) -> CameBack:
+    """carts: of the history, by index."""
+    orders, raw = loaded.orders, loaded.batch.raw
+    assert raw is not None, "a part of a batch does not have the lines of its orders"
+    mine = np.isin(raw.cart, carts)
+    rates = loaded.batch.goods.column("return_rate")[raw.sku[mine]]
+    units = orders.quantity[mine]
+    return CameBack(int(units.sum()), int(orders.returned[mine].sum()), float((units * rates).sum()))
+
+
 def put_return_rates(session: Session, loaded: LoadedShop, found: SentBack) -> int:
     """Keep the share sent back of goods that were ordered often enough; how many have another rate now."""
     rate_bp = rhu(found.returned * WHOLE_BP, np.maximum(found.units, 1))

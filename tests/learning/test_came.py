@@ -20,6 +20,7 @@ from tests.learning.made_shops import (
     made_shop,
 )
 from yellow_abacus.core.carts.carts import make_batch
+from yellow_abacus.core.clauses.conditions import Earned, Spend
 from yellow_abacus.core.clauses.response import Ranged
 from yellow_abacus.core.delivery.charges import FlatCharge
 from yellow_abacus.core.delivery.zones import Option, Zone
@@ -29,7 +30,7 @@ from yellow_abacus.core.forecast.outcome import outcome_of
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.volume import Volume
 from yellow_abacus.core.ground.money import rhu
-from yellow_abacus.core.offers import Response, When
+from yellow_abacus.core.offers import Offer, PutIn, Response, When
 from yellow_abacus.core.shop.shop import Settings, Shop
 from yellow_abacus.learning.came import came
 
@@ -112,6 +113,44 @@ def with_delivery(history: History) -> History:
     )
     shop = Shop(Settings(), (Zone("home", options),))
     return History(shop, history.batch, history.day_by_cart, "EUR")
+
+
+PACKET = Offer(gives=(PutIn(skus=("SKU-1",)),), earned=Earned((Spend(n=4_000),)), id="packet")
+
+
+def with_packets(history: History, orders: np.ndarray) -> tuple[History, np.ndarray]:
+    """The history as a shop writes it down that puts a packet, at no price, in some orders; and what lines paid."""
+    raw, batch = history.batch.raw, history.batch
+    cart, many = np.concatenate((raw.cart, orders)), len(orders)
+    sku, quantity = np.concatenate((raw.sku, np.ones(many, dtype=int))), np.concatenate((raw.quantity, np.ones(many)))
+    asked = np.concatenate((raw.asked, np.full(many, GOODS.list_price[1])))
+    paid = np.concatenate((GOODS.list_price[raw.sku] * raw.quantity, np.zeros(many, dtype=int)))
+    made = make_batch(GOODS, batch.zone_by_cart, cart, sku, quantity.astype(int), asked, batch.facts)
+    return History(SHOP, made, history.day_by_cart, "EUR"), paid
+
+
+def test_what_was_put_in_counts_once_however_it_is_written_down():
+    history = orders_of(2, coded(300, 3))
+    plan = as_plan(PACKET)
+    unwritten = came(history, GOODS.list_price[history.batch.raw.sku] * history.batch.raw.quantity, plan)
+    earns = unwritten.put_in > 0
+    assert 0 < earns.sum() < len(earns)
+    assert unwritten.put_in[earns] == pytest.approx(GOODS.unit_cost[1])
+    written = came(*with_packets(history, unwritten.carts[earns]), plan)
+    for name in ("as_today", "planned", "charged", "off", "off_charged", "goods_paid", "put_in"):
+        assert getattr(written, name) == pytest.approx(getattr(unwritten, name)), name
+
+
+def test_what_was_put_in_where_it_should_not_have_been_costs_and_where_it_was_not_costs_nothing():
+    history = orders_of(2, coded(300, 3))
+    plan = as_plan(PACKET)
+    should = came(history, GOODS.list_price[history.batch.raw.sku] * history.batch.raw.quantity, plan)
+    earns, some = should.put_in > 0, np.arange(len(should.carts)) % 3 == 0
+    found = came(*with_packets(history, should.carts[some]), plan)
+    cost = GOODS.unit_cost[1]
+    assert found.planned == pytest.approx(should.planned)
+    assert found.put_in == pytest.approx(np.where(some, cost, 0))
+    assert found.charged - found.planned == pytest.approx(cost * (earns.astype(int) - some))
 
 
 def test_later_days_can_be_left_out():

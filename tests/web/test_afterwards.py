@@ -306,6 +306,34 @@ def test_a_part_there_is_none_of_or_of_days_to_come_is_refused(demo):
     assert demo.get("/api/kept/999/mix").status_code == 404
 
 
+BACK = text("""
+    update orders set refunded = 995 where id in (
+        select id from orders where placed_at >= '2026-09-01' and placed_at < '2026-09-22' order by id limit 4
+    )
+""")
+A_UNIT_EACH = text("""
+    update order_lines set returned = 1 where id in (
+        select min(id) from order_lines where order_id in (select id from orders where refunded > 0) group by order_id
+    )
+""")
+
+
+def test_what_came_back_is_told_beside_what_return_rates_expect(demo, demo_shop):
+    one = kept(demo)["id"]
+    before = demo.get(f"/api/kept/{one}").json
+    assert before["came_back"] is None
+    rewrite(demo_shop, BACK)
+    rewrite(demo_shop, A_UNIT_EACH)
+    after = demo.get(f"/api/kept/{one}").json
+    told = after["came_back"]
+    assert (told["returned"], told["refunded"]) == (4, 4 * 995)
+    assert told["units"] > 1_000
+    assert 0 < told["expected"] < told["units"] * 0.1
+    assert "4 of 1," in told["says"]
+    assert "€39.80 was given back" in told["says"]
+    assert after["figures"] == before["figures"]
+
+
 def test_while_it_runs_days_gone_are_held_against_their_part(demo):
     late = LEAF | {"first_day": "2026-10-25", "last_day": "2026-11-07"}
     one = kept(demo, late)

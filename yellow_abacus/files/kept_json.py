@@ -174,10 +174,22 @@ class DifferenceDoc(BaseModel):
     says: str
 
 
+class CameBackDoc(BaseModel):
+    """Of the units of the orders that came, those sent back so far, and as many as their return rates expect; what
+    was given back of them, minor units."""
+
+    units: int
+    returned: int
+    expected: float
+    refunded: int
+    says: str
+
+
 class AgainstDoc(BaseModel):
     """A kept forecast against the orders of its days. days_gone: of `days`, those up to the last order. to_come:
     while it runs, whether to carry on. told: the share of orders that tell what was paid. difference: null where
-    nobody, or too few, were kept from its offers. others: further odd orders."""
+    nobody, or too few, were kept from its offers. others: further odd orders. came_back: null where no order tells of
+    any."""
 
     plan: str
     kept_at: datetime
@@ -198,6 +210,7 @@ class AgainstDoc(BaseModel):
     difference: DifferenceDoc | None
     others: int
     told: float
+    came_back: CameBackDoc | None
 
 
 class KeptLineDoc(BaseModel):
@@ -253,6 +266,17 @@ def difference_doc(found: Difference, currency: str, digits: int) -> DifferenceD
         f"(between {cash[1]} and {cash[2]})."
     )
     return DifferenceDoc(kept_out=found.kept_out, orders=_expected(more), each=_expected(each), says=says)
+
+
+def came_back_doc(
+    units: int, returned: int, expected: float, refunded: int, currency: str, digits: int
+) -> CameBackDoc:
+    part = share(returned / units if units else 0.0)
+    says = f"{returned:,} of {units:,} units came back so far ({part}); their return rates expect {count(expected)}."
+    if refunded:
+        says += f" {money(refunded, currency, digits)} was given back to shoppers."
+    says += " What you kept counts returns as those rates expect them."
+    return CameBackDoc(units=units, returned=returned, expected=expected, refunded=refunded, says=says)
 
 
 def held(key: str, label: str, expected: ExpectedDoc, came: float, part: float) -> HeldDoc:

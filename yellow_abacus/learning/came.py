@@ -1,6 +1,7 @@
 """What came on a plan's days: real orders, each priced as the plan should have priced it, and as it was charged.
 
-A code holds for the orders that used it, an offer without one for all it is open to. docs/sums.md, "Afterwards".
+A code holds for the orders that used it, an offer without one for all it is open to. Lines that paid nothing for what
+an offer puts in are what it put in, and no goods ordered. docs/sums.md, "Afterwards".
 """
 
 from collections.abc import Iterator, Sequence
@@ -18,7 +19,7 @@ from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
-from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.offers import Offer, PutIn
 from yellow_abacus.core.pricing.pricing import price
 from yellow_abacus.core.pricing.rows import rows_of
 from yellow_abacus.core.shop.payments import costs
@@ -36,7 +37,8 @@ class Came:
     asked. goods_should, goods_paid: what its goods came to in the shop's way of prices, after offers. What was
     paid is what it should be where that was not told (`told`). delivery: charged for it, without tax.
     delivery_should, delivery_paid: in the shop's way of prices, what it should be the nearest to what was paid of all
-    the ways the order may have gone; the same where that was not told. put_in: what things put in cost, as planned.
+    the ways the order may have gone; the same where that was not told. put_in: what things put in cost: those in the
+    orders, where any order tells of one, else as planned.
 
     used, given: one row an offer of the plan: whether an order used its code, or without one it took effect; and what
     it gave away as the plan should have priced it, minor units.
@@ -73,13 +75,32 @@ def came(
     days = history.day_by_cart
     carts = np.flatnonzero(np.isin(days, [day.toordinal() for day in window]))
     found = _nothing(carts, days, len(plan.offers))
+    free = _put_in(history, paid_by_line, plan, carts)
     delivered = np.full(len(carts), -1) if delivery_paid is None else delivery_paid[carts]
     for opened, now, some in _alike(history, plan, window):
         mine = np.flatnonzero(np.isin(days[carts], [day.toordinal() for day in some]))
         if len(mine):
-            _price(found, mine, history, plan, opened, now, some[0], delivered[mine])
-    _charge(found, history, paid_by_line)
+            _price(found, mine, history, plan, opened, now, some[0], delivered[mine], free)
+    _charge(found, history, paid_by_line, free)
     return found
+
+
+def _put_in(history: History, paid_by_line: Ints, plan: Plan, carts: Ints) -> Bools:
+    """Which raw lines of the orders of its days are things that an offer put in: nothing was paid for what one puts
+    in at no price. Not where an order has nothing else."""
+    raw, goods = history.batch.raw, history.batch.goods
+    assert raw is not None, "a part of a batch does not tell what was paid"
+    put_in = np.zeros(len(goods.skus), dtype=np.bool_)
+    for offer in plan.every:
+        for one in (one for one in offer.rewards() if isinstance(one, PutIn) and not one.amount):
+            at = [goods.index_of(sku) for sku in (*one.all_skus(goods), one.substitute) if sku]
+            put_in[[sku for sku in at if sku is not None]] = True
+    came_then = np.zeros(history.batch.axes.carts, dtype=np.bool_)
+    came_then[carts] = True
+    free = put_in[raw.sku] & (paid_by_line == 0) & came_then[raw.cart]
+    others = np.bincount(raw.cart, weights=~free, minlength=history.batch.axes.carts)
+    result: Bools = free & (others > 0)[raw.cart]
+    return result
 
 
 def _nothing(carts: Ints, days: Ints, offers: int) -> Came:
@@ -131,10 +152,11 @@ def _price(
     now: tuple[Offer, ...],
     day: date,
     delivered: Ints,
+    free: Bools,
 ) -> None:
     """mine: orders of days alike, by number among those that came. delivered: what they paid for it, below 0 where
-    that was not said."""
-    batch = history.batch.remade(found.carts[mine], history.batch.goods.on_day(day))
+    that was not said. free: raw lines that are no goods ordered."""
+    batch = history.batch.remade(found.carts[mine], history.batch.goods.on_day(day), free)
     offers = tuple(replace(offer, runs=True) for _, offer in opened)
     before, _ = _costed(history.shop, batch, now, plan)
     after, charge_by_row = _costed(history.shop, batch, offers, plan)
@@ -174,9 +196,9 @@ def _by_cart(costed: Costed, figure: Floats, carts: int) -> Floats:
     return summed_by(costed.cart_by_row, figure * costed.share_by_row, carts)
 
 
-def _charge(found: Came, history: History, paid_by_line: Ints) -> None:
+def _charge(found: Came, history: History, paid_by_line: Ints, free: Bools) -> None:
     """What each order kept as it was charged: what it paid more for goods and delivery, less tax and what payment
-    costs of it. More for delivery is taxed as the order's goods are."""
+    costs of it; and what was put in for less than planned. More for delivery is taxed as the order's goods are."""
     raw, batch = history.batch.raw, history.batch
     assert raw is not None, "a part of a batch does not tell what was paid"
     size = batch.axes.carts
@@ -186,7 +208,8 @@ def _charge(found: Came, history: History, paid_by_line: Ints) -> None:
     found.told[:] = (unsaid == 0)[found.carts] & (lines > 0)[found.carts]
     found.goods_paid[:] = np.where(found.told, paid[found.carts], found.goods_should)
     more = found.goods_paid - found.goods_should
-    asked = summed_by(raw.cart, (asked_by_line(batch) * raw.quantity).astype(np.float64), size)[found.carts]
+    in_lines = np.where(free, 0, asked_by_line(batch) * raw.quantity).astype(np.float64)
+    asked = summed_by(raw.cart, in_lines, size)[found.carts]
     found.off_charged[:] = np.where(found.told, asked - found.goods_paid, found.off)
     rate, _ = costs(history.shop.payments, batch.facts.payment.some(found.carts))
     whole = np.maximum(found.goods_should, 1.0)
@@ -196,5 +219,10 @@ def _charge(found: Came, history: History, paid_by_line: Ints) -> None:
     found.charged[:] = found.planned + more * np.where(nothing, 1.0, net - rate * with_tax)
     delivered = found.delivery_paid - found.delivery_should
     net, with_tax = (np.where(nothing, 1.0, one) for one in (net, with_tax))
+    if free.any():
+        cost = np.where(free, np.nan_to_num(batch.goods.unit_cost)[raw.sku] * raw.quantity, 0.0)
+        really = summed_by(raw.cart, cost, size)[found.carts]
+        found.charged[:] += found.put_in - really
+        found.put_in[:] = really
     found.delivery[:] += delivered * net
     found.charged[:] += delivered * (net - rate * with_tax)

@@ -105,7 +105,7 @@ class Next:
     @cached_property
     def _telling(self) -> list[Before]:
         """Those that tell what they gave away."""
-        return [one for one in self.before if one.goods > 0 and one.given_away > 0]
+        return [one for one in self.before if one.orders and one.goods > 0 and one.given_away > 0]
 
     @cached_property
     def _unlike(self) -> float:

@@ -4,7 +4,7 @@ import json
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime, time
 from typing import Any
 
 import numpy as np
@@ -264,6 +264,15 @@ def numbers_of(session: Session, ids: Sequence[int]) -> dict[int, str]:
     """The numbers of some orders, by id."""
     rows = session.execute(select(OrderRow.id, OrderRow.number).where(OrderRow.id.in_(ids)))
     return {one: number for one, number in rows}
+
+
+def refunded_over(session: Session, first_day: date, last_day: date) -> int:
+    """What the orders of some days that count were given back, minor units."""
+    ends = (datetime.combine(first_day, time.min), datetime.combine(last_day, time.max))
+    told = select(func.coalesce(func.sum(OrderRow.refunded), 0)).where(OrderRow.placed_at.between(*ends))
+    if not all_live(session):
+        told = told.where(OrderRow.id.in_(live_ids()))
+    return session.scalars(told).one()
 
 
 def _or_none(column: Ints, name: str) -> list[int | None]:

@@ -1453,11 +1453,13 @@ export interface components {
          * AgainstDoc
          * @description A kept forecast against the orders of its days. days_gone: of `days`, those up to the last order. to_come:
          *     while it runs, whether to carry on. told: the share of orders that tell what was paid. difference: null where
-         *     nobody, or too few, were kept from its offers. others: further odd orders.
+         *     nobody, or too few, were kept from its offers. others: further odd orders. came_back: null where no order tells of
+         *     any.
          */
         AgainstDoc: {
             /** By Day */
             by_day: components["schemas"]["HeldDayDoc"][];
+            came_back: components["schemas"]["CameBackDoc"] | null;
             /** Currency */
             currency: string;
             /** Days */
@@ -1856,6 +1858,23 @@ export interface components {
              * @enum {string}
              */
             units_from: "cheapest" | "dearest";
+        };
+        /**
+         * CameBackDoc
+         * @description Of the units of the orders that came, those sent back so far, and as many as their return rates expect; what
+         *     was given back of them, minor units.
+         */
+        CameBackDoc: {
+            /** Expected */
+            expected: number;
+            /** Refunded */
+            refunded: number;
+            /** Returned */
+            returned: number;
+            /** Says */
+            says: string;
+            /** Units */
+            units: number;
         };
         /**
          * Carries

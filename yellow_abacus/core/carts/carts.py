@@ -77,13 +77,15 @@ class CartBatch(Apart):
             key, lambda: make_batch(goods, self.zone_by_cart, raw.cart, raw.sku, raw.quantity, raw.asked, self.facts)
         )
 
-    def remade(self, carts: Ints, goods: Goods) -> "CartBatch":
-        """Some of the carts, by rising index, at the prices of other goods with the same SKUs."""
+    def remade(self, carts: Ints, goods: Goods, without: Bools | None = None) -> "CartBatch":
+        """Some of the carts, by rising index, at the prices of other goods with the same SKUs. without: raw lines to
+        leave out, never all of a cart."""
         raw = self.raw
         assert raw is not None, "a part of a batch is not made of lines of its own"
         number = np.full(self.axes.carts, -1)
         number[carts] = np.arange(len(carts))
-        mine = np.flatnonzero(number[raw.cart] >= 0)
+        kept = number[raw.cart] >= 0
+        mine = np.flatnonzero(kept if without is None else kept & ~without)
         lines = (number[raw.cart[mine]], raw.sku[mine], raw.quantity[mine], raw.asked[mine])
         return make_batch(goods, self.zone_by_cart[carts], *lines, self.facts.some(carts))
 

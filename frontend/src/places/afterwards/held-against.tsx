@@ -63,6 +63,7 @@ export function HeldAgainst({ kept, against, plans, past }: Props) {
         </Tabs.Root>
       </div>
       {against.difference && <p className="mt-3">{against.difference.says}</p>}
+      {against.came_back && <p className="mt-3">{against.came_back.says}</p>}
       {saved && <LearnFrom {...{ saved, past }} />}
       <SetUpWrong {...{ against, inTill: saved ? inTill : null }} />
     </section>
