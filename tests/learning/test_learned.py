@@ -2,7 +2,7 @@
 (`learning`); here each figure of a few, and what cannot be told."""
 
 from dataclasses import replace
-from datetime import date
+from datetime import date, timedelta
 
 import numpy as np
 import pytest
@@ -19,11 +19,11 @@ from tests.learning.made_shops import (
 )
 from yellow_abacus.core.clauses.response import Sends
 from yellow_abacus.core.forecast.volume import NamedDays
-from yellow_abacus.core.offers import When
+from yellow_abacus.core.offers import AmountOff, Offer, Step, When
 from yellow_abacus.learning.bunching import bins_of, top_ups
 from yellow_abacus.learning.daily import steps_of
 from yellow_abacus.learning.found import codes_found
-from yellow_abacus.learning.learned import Learned, in_bp, learn
+from yellow_abacus.learning.learned import Learned, in_bp, learn, thresholds_of
 from yellow_abacus.learning.more_orders import NOTHING_TO_HOLD_AGAINST, TOO_FEW_DAYS
 from yellow_abacus.learning.ran import Past, all_ran
 from yellow_abacus.learning.shares import share_of, share_of_next
@@ -191,6 +191,32 @@ def test_units_are_bins_of_their_own():
     found = top_ups(5, had, without[6_000:], whole=True)
     assert found.share.low > 0
     assert found.reach.likely == pytest.approx(1, abs=1)
+
+
+def steps_from(first: int, days: int) -> Offer:
+    """5.00 off from 40.00 on, 9.00 from 70.00, 15.00 from 110.00."""
+    steps = (Step(7_000, (AmountOff(amount=900),)), Step(11_000, (AmountOff(amount=1_500),)))
+    return replace(from_spend(first, days), steps=steps)
+
+
+def test_several_thresholds_of_one_offer_are_told_beside_other_days():
+    offer, shares, reaches = steps_from(60, 120), 0, 0
+    assert thresholds_of(offer) == [4_000, 7_000, 11_000]
+    for seed in range(6):
+        told = said(learned(seed, 12_000, offer, Truth(top_up=0.4, reach=1_200, extra=0.0)), "top_up_bp")
+        shares += told.said.low <= 0.4 <= told.said.high
+        reaches += told.reach is not None and told.reach.low <= 1_200 <= told.reach.high
+    assert shares >= 5
+    assert reaches >= 5
+    nobody = said(learned(1, 12_000, offer, Truth(top_up=0.0, extra=0.0)), "top_up_bp")
+    assert nobody.said.low <= 0 <= nobody.said.high
+
+
+def test_several_thresholds_that_always_held_are_not_told_and_it_is_said_why():
+    offer = replace(steps_from(0, DAYS), when=When(FIRST_DAY, FIRST_DAY + timedelta(days=DAYS - 1)))
+    told = said(learned(1, 6_000, offer, NOTHING_MORE), "top_up_bp")
+    assert told.said is None
+    assert "other days" in told.why
 
 
 def test_few_orders_say_nothing_of_a_threshold():

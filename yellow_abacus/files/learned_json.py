@@ -17,7 +17,7 @@ from yellow_abacus.learning.estimate import Estimate
 from yellow_abacus.learning.found import FoundCode
 from yellow_abacus.learning.free_spells import FreeSpell
 from yellow_abacus.learning.free_standing import FreeStanding
-from yellow_abacus.learning.learned import AS_WIDE, Learned, Said, in_bp, of_threshold, threshold_of
+from yellow_abacus.learning.learned import AS_WIDE, Learned, Said, in_bp, of_threshold, thresholds_of
 from yellow_abacus.learning.more_orders import MoreOrders
 from yellow_abacus.learning.next_offers import Next
 from yellow_abacus.learning.ran import Past, Ran
@@ -90,7 +90,8 @@ class AroundDoc(BaseModel):
 class LearnedOfferDoc(BaseModel):
     """first_day, last_day: null for an end of the history. uses: orders of its days that used it. given_away, goods:
     minor units, on those orders; charged: whether the orders tell what came off, or the sentence does. uses_by_day:
-    of an offer with a code. threshold: what it asks for, in what that counts; null where that is not one thing."""
+    of an offer with a code. thresholds: what it asks for, and each further step, in what that counts; none where that
+    is not one thing."""
 
     id: str
     name: str
@@ -105,18 +106,18 @@ class LearnedOfferDoc(BaseModel):
     figures: list[SaidDoc]
     by_day: list[SeenDayDoc]
     uses_by_day: list[UsedDayDoc]
-    threshold: int | None
+    thresholds: list[int]
     around: list[AroundDoc]
 
 
 class FreeDeliveryDoc(BaseModel):
-    """What the shop's own free delivery from a value does: orders that come to it (`uses`), and top-ups. threshold:
-    the value, minor units."""
+    """What the shop's own free delivery from a value does: orders that come to it (`uses`), and top-ups.
+    thresholds: the value, minor units."""
 
     id: str
     name: str
     zones: list[str]
-    threshold: int
+    thresholds: list[int]
     uses: int
     days: int
     figures: list[SaidDoc]
@@ -256,7 +257,7 @@ def _standing(one: FreeStanding, zones: Sequence[str], currency: str, digits: in
         id=f"free-from-{one.free_from}",
         name=f"Delivery{to} free from {value}",
         zones=where,
-        threshold=one.free_from,
+        thresholds=[one.free_from],
         uses=one.orders,
         days=one.days,
         figures=[_said(said, None)],
@@ -280,7 +281,7 @@ def _offer(learned: Learned, name: str, running: bool) -> LearnedOfferDoc:
         figures=[_said(one, ran) for one in learned.figures],
         by_day=_by_day(learned.more),
         uses_by_day=[] if kind_of(ran) is None else _uses_by_day(uses_by_day(ran)),
-        threshold=threshold_of(learned.offer),
+        thresholds=thresholds_of(learned.offer),
         around=[] if learned.top_ups is None else _around(learned.top_ups.picture),
     )
 

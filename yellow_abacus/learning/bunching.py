@@ -1,21 +1,22 @@
 """How many top up to reach a threshold, and from how far: orders pile up above it and are missing below.
 
-What would have been there without the threshold is seen on days without it, or where it always ran, drawn through the
-orders on either side: counts of bins follow a smooth course (a polynomial of degree 4 in a Poisson model, with steps
-for bins that end at round values), left out a window around the threshold whose lower end is where the orders missing
-below and the excess above agree. This is the bunching estimator of Kleven and Waseem, "Using notches to uncover
-optimization frictions and structural elasticities", Quarterly Journal of Economics 128 (2013). What is missing, as a
-share of what would be there, then falls to nothing at the reach, or is alike up to it. All is done again for each of
-many samples of the orders. docs/sums.md, "What history says".
+What would have been there without the threshold is seen on days without it, or where it always ran (and is one
+alone), drawn through the orders on either side: counts of bins follow a smooth course (a polynomial of degree 4 in a
+Poisson model, with steps for bins that end at round values), left out a window around the threshold whose lower end
+is where the orders missing below and the excess above agree. This is the bunching estimator of Kleven and Waseem,
+"Using notches to uncover optimization frictions and structural elasticities", Quarterly Journal of Economics 128
+(2013). What is missing, as a share of what would be there, then falls to nothing at the reach, or is alike up to it.
+All is done again for each of many samples of the orders. docs/sums.md, "What history says".
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 import numpy as np
 
-from yellow_abacus.core.ground.money import Floats, Ints
+from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.learning.estimate import Estimate, between
 from yellow_abacus.learning.models import poisson
 
@@ -25,6 +26,8 @@ FROM, TO, WINDOW_TO = 1 / 4, 2.0, 1.25
 """Bins looked at, and the upper end of the window, in times the threshold."""
 FARTHEST = 1 / 2
 """Where other days show what would be there: nobody tops up from further below, in times the threshold."""
+PILES_UP = 1.1
+"""Of several thresholds: up to so many times one, orders that came to it may pile up."""
 DEGREE = 4
 SAMPLES, FEWER_SAMPLES, SEED = 200, 100, 13
 """Samples of the orders where other days show what would be there, and where a course is fitted in each."""
@@ -67,12 +70,13 @@ class TopUps:
 @dataclass(frozen=True, eq=False)
 class Bins:
     """width: in what the threshold counts. first: number of the first bin looked at, `at` of the one that begins at
-    the threshold."""
+    the threshold, of several the lowest; further: of those that begin at the others, rising."""
 
     width: float
     first: int
     at: int
     last: int
+    further: tuple[int, ...] = ()
 
     def counts(self, values: Ints) -> Ints:
         """Values by bin, those outside left out."""
@@ -93,18 +97,44 @@ class Bins:
         starts: Floats = (np.arange(self.first, self.last) * self.width).astype(np.float64)
         return starts
 
-    @property
+    @cached_property
     def gap(self) -> Floats:
-        """How much the middle of each bin below the threshold is short of it."""
-        gaps: Floats = ((self.at - np.arange(self.first, self.at) - 0.5) * self.width).astype(np.float64)
+        """How much the middle of each bin is short of the next threshold; below 0 above the last."""
+        ends = np.array((self.at, *self.further))
+        number = np.arange(self.first, self.last)
+        following = ends[np.minimum(np.searchsorted(ends, number, side="right"), len(ends) - 1)]
+        gaps: Floats = ((following - number - 0.5) * self.width).astype(np.float64)
         return gaps
 
+    @cached_property
+    def short(self) -> Bools:
+        """Bins from which shoppers may top up, where other days show what would be there: of several thresholds
+        from no further than the middle between two, for others pile up below that."""
+        found, before = np.zeros(self.size, dtype=np.bool_), 0
+        for end in (self.at, *self.further):
+            found[max(int(end * FARTHEST), (before + end) // 2) - self.first : end - self.first] = True
+            before = end
+        return found
 
-def bins_of(threshold: int, whole: bool) -> Bins:
-    """whole: whether what is counted is few and whole, such as units: then each number is a bin of its own."""
+    @cached_property
+    def untouched(self) -> Bools:
+        """Bins above the threshold that tell how many orders came there; of several those where none pile up, and
+        from which none go further."""
+        found = np.arange(self.first, self.last) >= self.at
+        if self.further:
+            found &= ~self.short
+            for end in (self.at, *self.further):
+                found[end - self.first : max(int(end * PILES_UP), end + 1) - self.first] = False
+        return found
+
+
+def bins_of(threshold: int, whole: bool, further: Sequence[int] = ()) -> Bins:
+    """whole: whether what is counted is few and whole, such as units: then each number is a bin of its own. further:
+    thresholds above it, rising."""
     width = 1.0 if whole else threshold / BINS
-    at = round(threshold / width)
-    return Bins(width, max(int(at * FROM), 1), at, int(at * TO) + (1 if whole else 0))
+    at, *others = (round(one / width) for one in (threshold, *further))
+    last = int((others or [at])[-1] * TO) + (1 if whole else 0)
+    return Bins(width, max(int(at * FROM), 1), at, last, tuple(others))
 
 
 def top_ups(
@@ -112,20 +142,21 @@ def top_ups(
     values: Ints,
     others: Ints,
     *,
+    further: Sequence[int] = (),
     whole: bool = False,
     held: Callable[[np.random.Generator, int], Floats] | None = None,
 ) -> TopUps | None:
-    """None where there are too few orders, or no course goes through them.
+    """None where there are too few orders, or no course goes through them, which is so of several thresholds.
 
     threshold, values, others: in what it counts (minor units, units, …); values of orders while the threshold ran,
-    others of those of other days.
+    others of those of other days. further: the thresholds above it, rising.
 
     held: draws of the share of shoppers it ran for, the likely one first; None for all.
     """
-    bins = bins_of(threshold, whole)
+    bins = bins_of(threshold, whole, further)
     had, without = bins.counts(values), bins.counts(others)
     apart = int(without.sum()) >= FEWEST_ORDERS
-    if int(had.sum()) < FEWEST_ORDERS or (whole and not apart):
+    if int(had.sum()) < FEWEST_ORDERS or ((whole or further) and not apart):
         return None
     if not apart and int(had[bins.at - bins.first :].sum()) < FEWEST_ABOVE:
         return None
@@ -172,11 +203,12 @@ def _fitted(bins: Bins, had: Ints, without: Ints, smooth: "_Smooth | None") -> _
     """smooth: what draws the course through the counts; None where other days show it."""
     below = bins.at - bins.first
     if smooth is None:
-        lower = int(bins.at * FARTHEST) - bins.first
-        found = _scaled(had, without, lower, below)
+        found, window = _scaled(had, without, bins), bins.short
+        lower = int(np.argmax(window))
     else:
         lower, found = _agreeing(had, smooth, below, bins.top)
-    window = slice(lower, below)
+        window = np.zeros(bins.size, dtype=np.bool_)
+        window[lower:below] = True
     missing = (found - had)[window] / np.maximum(found[window], 1e-9)
     share, reach, falls = _shape(bins.gap[window], bins.width, missing, found[window])
     return _Fit(share, reach, falls, found, lower)
@@ -195,10 +227,12 @@ def _agreeing(had: Ints, smooth: "_Smooth", below: int, top: int) -> tuple[int, 
     return widest, smooth(had, slice(widest, top))
 
 
-def _scaled(had: Ints, without: Ints, lower: int, below: int) -> Floats:
+def _scaled(had: Ints, without: Ints, bins: Bins) -> Floats:
     """Counts of other days, as many below the window as there are. Above the threshold as many as there are too: an
     offer that brings more orders brings them there."""
-    scales = [had[part].sum() / max(int(without[part].sum()), 1) for part in (slice(0, lower), slice(below, None))]
+    below, under = bins.at - bins.first, np.zeros(bins.size, dtype=np.bool_)
+    under[: int(np.argmax(bins.short))] = True
+    scales = [had[part].sum() / max(int(without[part].sum()), 1) for part in (under, bins.untouched)]
     return np.concatenate((without[:below] * scales[0], without[below:] * scales[1]))
 
 

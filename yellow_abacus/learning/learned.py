@@ -29,7 +29,7 @@ NOT_IN_HISTORY = "No order came on the days it ran."
 NO_USE = "No order it was open for could have used it."
 NOT_EARNED = "No order earned what has to be added."
 TOO_FEW_NEAR = "Too few orders lie around what it asks for."
-STEPS_UNTOLD = "It has several thresholds, which are not told apart yet."
+STEPS_UNTOLD = "It has several thresholds: too few orders of other days show what would be there without them."
 AS_WIDE = "History cannot tell: the range is as wide as the figure may be."
 EXTRA_UNTOLD = "It reached so small a part of the orders that their number cannot tell what it brought."
 
@@ -106,8 +106,7 @@ def _figures(ran: Ran, more: MoreOrders, found: TopUps | None) -> Iterator[Said]
     elif any(one.kind == "buy_get" for one in ran.offer.rewards()):
         yield Said("take_up_bp", None, 0, ran.days, NOT_EARNED)
     if _threshold(ran.offer) is not None:
-        untold = Said("top_up_bp", None, 0, ran.days, STEPS_UNTOLD)
-        yield untold if ran.offer.steps else of_threshold(found, ran.days)
+        yield of_threshold(found, ran.days, STEPS_UNTOLD if ran.offer.steps else TOO_FEW_NEAR)
     yield from _more(ran, more)
 
 
@@ -143,27 +142,26 @@ def _threshold(offer: Offer) -> Spend | Units | Weight | Products | None:
     return told[0] if len(told) == 1 and len(offer.earned.conditions) == 1 else None
 
 
-def of_threshold(found: TopUps | None, days: int) -> Said:
-    """What top-ups at a threshold say. days: on which it held."""
+def of_threshold(found: TopUps | None, days: int, untold: str = TOO_FEW_NEAR) -> Said:
+    """What top-ups at a threshold say. days: on which it held. untold: why there are none."""
     if found is None:
-        return Said("top_up_bp", None, 0, days, TOO_FEW_NEAR)
+        return Said("top_up_bp", None, 0, days, untold)
     orders = found.orders + found.without
     return Said("top_up_bp", found.share, orders, days, "", found.reach, found.falls)
 
 
-def threshold_of(offer: Offer) -> int | None:
-    """What it asks for at least, in what that counts; None where that is not one thing."""
-    condition = None if offer.steps else _threshold(offer)
-    return None if condition is None else _at_least(condition)
-
-
-def _at_least(condition: Spend | Units | Weight | Products) -> int:
-    return condition.n * condition.per + (condition.bound == "over")
+def thresholds_of(offer: Offer) -> list[int]:
+    """What it asks for at least, and for each further step, in what that counts; none where that is not one thing."""
+    condition = _threshold(offer)
+    if condition is None:
+        return []
+    over = condition.bound == "over"
+    return [n * condition.per + over for n in (condition.n, *(step.n for step in offer.steps))]
 
 
 def _top_ups(ran: Ran) -> TopUps | None:
     condition = _threshold(ran.offer)
-    if condition is None or ran.offer.steps or not ran.days:
+    if condition is None or not ran.days:
         return None
     batch = ran.past.batch
     measure: Ints = condition.measure_by_cart(batch, batch.worth_by_line, None)
@@ -174,7 +172,9 @@ def _top_ups(ran: Ran) -> TopUps | None:
             return None
         held = partial(_held, uses)
     here, elsewhere = measure[ran.open], measure[ran.lets_in & ~ran.on_its_days]
-    return top_ups(_at_least(condition), here, elsewhere, whole=condition.kind in ("units", "products"), held=held)
+    first, *further = thresholds_of(ran.offer)
+    whole = condition.kind in ("units", "products")
+    return top_ups(first, here, elsewhere, further=further, whole=whole, held=held)
 
 
 def _held(uses: Uses, dice: np.random.Generator, many: int) -> Floats:

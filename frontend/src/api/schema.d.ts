@@ -2974,8 +2974,8 @@ export interface components {
         };
         /**
          * FreeDeliveryDoc
-         * @description What the shop's own free delivery from a value does: orders that come to it (`uses`), and top-ups. threshold:
-         *     the value, minor units.
+         * @description What the shop's own free delivery from a value does: orders that come to it (`uses`), and top-ups.
+         *     thresholds: the value, minor units.
          */
         FreeDeliveryDoc: {
             /** Around */
@@ -2988,8 +2988,8 @@ export interface components {
             id: string;
             /** Name */
             name: string;
-            /** Threshold */
-            threshold: number;
+            /** Thresholds */
+            thresholds: number[];
             /** Uses */
             uses: number;
             /** Zones */
@@ -3895,7 +3895,8 @@ export interface components {
          * LearnedOfferDoc
          * @description first_day, last_day: null for an end of the history. uses: orders of its days that used it. given_away, goods:
          *     minor units, on those orders; charged: whether the orders tell what came off, or the sentence does. uses_by_day:
-         *     of an offer with a code. threshold: what it asks for, in what that counts; null where that is not one thing.
+         *     of an offer with a code. thresholds: what it asks for, and each further step, in what that counts; none where that
+         *     is not one thing.
          */
         LearnedOfferDoc: {
             /** Around */
@@ -3922,8 +3923,8 @@ export interface components {
             name: string;
             /** Running */
             running: boolean;
-            /** Threshold */
-            threshold: number | null;
+            /** Thresholds */
+            thresholds: number[];
             /** Uses */
             uses: number;
             /** Uses By Day */

@@ -1,4 +1,4 @@
-/** Orders by what an offer counts, around its threshold, beside those expected without it as a dashed line. */
+/** Orders by what an offer counts, around its thresholds, beside those expected without it as a dashed line. */
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 
@@ -29,9 +29,10 @@ function together(bins: Bin[], threshold: number): Bin[] {
   });
 }
 
-export function AroundThreshold({ learned: { around, threshold: asked }, terms, frame }: { learned: Learned; terms: Terms | null; frame: Frame }) {
+export function AroundThreshold({ learned: { around, thresholds: asked }, terms, frame }: { learned: Learned; terms: Terms | null; frame: Frame }) {
   const [box, width] = useWidth<HTMLElement>(400);
-  const threshold = asked ?? around[0]!.start;
+  const thresholds = asked.length > 0 ? asked : [around[0]!.start];
+  const threshold = thresholds[0]!;
   const tell = (value: number) => (terms && toppedUp(terms) !== "spend" ? count(value) : money(value, frame, { whole: true }));
   const bins = together(around, threshold);
   const last = bins.at(-1)!;
@@ -52,10 +53,14 @@ export function AroundThreshold({ learned: { around, threshold: asked }, terms, 
           </g>
         ))}
         <path d={would ?? ""} fill="none" stroke="var(--color-ink)" strokeWidth={1.8} strokeDasharray="4 3" />
-        <line x1={x(threshold)} x2={x(threshold)} y1={TOP - 6} y2={BOTTOM + 4} stroke="var(--color-ink)" strokeWidth={2} />
-        <text x={x(threshold)} y={BOTTOM + 16} fontSize={LETTERS} textAnchor="middle" fontWeight={600} fill="var(--color-ink)">
-          {tell(threshold)}
-        </text>
+        {thresholds.map((one) => (
+          <g key={one}>
+            <line x1={x(one)} x2={x(one)} y1={TOP - 6} y2={BOTTOM + 4} stroke="var(--color-ink)" strokeWidth={2} />
+            <text x={x(one)} y={BOTTOM + 16} fontSize={LETTERS} textAnchor="middle" fontWeight={600} fill="var(--color-ink)">
+              {tell(one)}
+            </text>
+          </g>
+        ))}
         <text x={0} y={BOTTOM + 16} fontSize={LETTERS} fill="var(--color-soft)">
           {tell(bins[0]!.start)}
         </text>
