@@ -86,6 +86,21 @@ def test_what_was_charged_as_the_plan_says_leaves_nothing_over():
     assert (unsaid.charged == unsaid.planned).all()
 
 
+def test_what_came_off_is_told_from_what_is_usual_where_nobody_pays_what_is_asked():
+    offer = coded(START, LONG)
+    history = orders_of(1, offer)
+    paid = rhu(paid_as(history, 1_000) * 8_500, 10_000)  # everybody pays 15 % less than the list
+    from_list = came(history, paid, as_plan(offer))
+    usual = rhu(GOODS.list_price * 8_500, 10_000)
+    told = came(history, paid, as_plan(offer), usual=usual)
+    used = told.used[0]
+    assert (from_list.off_charged[~used] > 0).all()
+    assert np.abs(told.off_charged[~used]).max() <= 12  # cents of rounding, a line each
+    assert told.off_charged[used] == pytest.approx(told.goods_paid[used] / 9, abs=12)
+    none = came(history, paid, as_plan(offer), usual=np.full(len(usual), -1))
+    assert (none.off_charged == from_list.off_charged).all()
+
+
 def test_delivery_is_charged_as_orders_say_and_held_between_the_ways_they_may_go():
     """A parcel at 4.90, or a locker at 2.50 and no longer asked from 30.00 of goods."""
     offer = coded(START, LONG)

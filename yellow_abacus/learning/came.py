@@ -34,8 +34,8 @@ class Came:
     as_today, planned, charged: what it kept, minor units, priced as things stood without the plan, as the plan should
     have priced it, and as it was charged. sales: goods with tax after offers; goods_net: without tax; off: what came
     off; all as the plan should have priced them. sales_charged, off_charged: as they were charged, off what was
-    asked. goods_should, goods_paid: what its goods came to in the shop's way of prices, after offers. What was
-    paid is what it should be where that was not told (`told`). delivery: charged for it, without tax.
+    asked, or is usual. goods_should, goods_paid: what its goods came to in the shop's way of prices, after offers.
+    What was paid is what it should be where that was not told (`told`). delivery: charged for it, without tax.
     delivery_should, delivery_paid: in the shop's way of prices, what it should be the nearest to what was paid of all
     the ways the order may have gone; the same where that was not told. put_in: what things put in cost: those in the
     orders, where any order tells of one, else as planned.
@@ -66,11 +66,17 @@ class Came:
 
 
 def came(
-    history: History, paid_by_line: Ints, plan: Plan, last_day: date | None = None, delivery_paid: Ints | None = None
+    history: History,
+    paid_by_line: Ints,
+    plan: Plan,
+    last_day: date | None = None,
+    delivery_paid: Ints | None = None,
+    usual: Ints | None = None,
 ) -> Came:
     """paid_by_line: for all units of each raw line, after discounts, minor units, below 0 where that was not said.
     last_day: leave out what came later; None for all of the plan's days. delivery_paid: by cart of the history, as
-    paid_by_line; None where no order says it."""
+    paid_by_line; None where no order says it. usual: by SKU, what one is usually sold at where it is not what orders
+    say they were asked, below 0 for others; what came off is told from it."""
     window = [day for day in plan.window() if last_day is None or day <= last_day]
     days = history.day_by_cart
     carts = np.flatnonzero(np.isin(days, [day.toordinal() for day in window]))
@@ -81,7 +87,7 @@ def came(
         mine = np.flatnonzero(np.isin(days[carts], [day.toordinal() for day in some]))
         if len(mine):
             _price(found, mine, history, plan, opened, now, some[0], delivered[mine], free)
-    _charge(found, history, paid_by_line, free)
+    _charge(found, history, paid_by_line, free, usual)
     return found
 
 
@@ -196,7 +202,7 @@ def _by_cart(costed: Costed, figure: Floats, carts: int) -> Floats:
     return summed_by(costed.cart_by_row, figure * costed.share_by_row, carts)
 
 
-def _charge(found: Came, history: History, paid_by_line: Ints, free: Bools) -> None:
+def _charge(found: Came, history: History, paid_by_line: Ints, free: Bools, usual: Ints | None) -> None:
     """What each order kept as it was charged: what it paid more for goods and delivery, less tax and what payment
     costs of it; and what was put in for less than planned. More for delivery is taxed as the order's goods are."""
     raw, batch = history.batch.raw, history.batch
@@ -208,7 +214,10 @@ def _charge(found: Came, history: History, paid_by_line: Ints, free: Bools) -> N
     found.told[:] = (unsaid == 0)[found.carts] & (lines > 0)[found.carts]
     found.goods_paid[:] = np.where(found.told, paid[found.carts], found.goods_should)
     more = found.goods_paid - found.goods_should
-    in_lines = np.where(free, 0, asked_by_line(batch) * raw.quantity).astype(np.float64)
+    each = asked_by_line(batch)
+    if usual is not None:
+        each = np.where(usual[raw.sku] >= 0, usual[raw.sku], each)
+    in_lines = np.where(free, 0, each * raw.quantity).astype(np.float64)
     asked = summed_by(raw.cart, in_lines, size)[found.carts]
     found.off_charged[:] = np.where(found.told, asked - found.goods_paid, found.off)
     rate, _ = costs(history.shop.payments, batch.facts.payment.some(found.carts))
