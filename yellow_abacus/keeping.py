@@ -11,7 +11,6 @@ from yellow_abacus.core.forecast.expected import expect
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.outcome import averages_of
 from yellow_abacus.core.forecast.plan import Plan
-from yellow_abacus.core.goods.goods import NO_PRICE
 from yellow_abacus.core.ground.money import Floats, foot, shown
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.stopping import go_on
@@ -161,9 +160,8 @@ def _see(room: CountingRoom, row: KeptForecastRow) -> _Seen:
 def _came(at: Counted, plan: Plan, last_day: date | None = None) -> Came:
     """What came on a plan's days."""
     loaded = at.loaded
-    going = loaded.table.columns["going_price"]
-    usual = np.array([NO_PRICE if one is None else one for one in going], dtype=np.int64)
-    return came(loaded.history, loaded.orders.charged, plan, last_day, loaded.orders.delivery_paid, usual)
+    orders = loaded.orders
+    return came(loaded.history, orders.charged, plan, last_day, orders.delivery_paid, loaded.going_price)
 
 
 def _as_kept(at: Counted, kept: KeptDoc) -> Plan:

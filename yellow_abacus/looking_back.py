@@ -32,7 +32,8 @@ def look_back(
 def _look(at: Counted, until: date | None, sent: Sequence[int]) -> Iterator[LookedDoc | HistorySaysDoc]:
     loaded = at.loaded
     before = None if until is None else until.toordinal()
-    past = past_of(loaded.history, loaded.orders.charged, before, loaded.orders.delivery_paid)
+    orders = loaded.orders
+    past = past_of(loaded.history, orders.charged, before, orders.delivery_paid, loaded.going_price)
     told: list[tuple[OfferDoc, bool]] = [*((one, False) for one in at.past), *((one, True) for one in at.running)]
     named = loaded.mixes[USUAL].named
     learned = []

@@ -24,7 +24,7 @@ from yellow_abacus.core.pricing.pricing import price
 from yellow_abacus.core.pricing.rows import rows_of
 from yellow_abacus.core.shop.payments import costs
 from yellow_abacus.core.shop.shop import Shop
-from yellow_abacus.learning.ran import asked_by_line
+from yellow_abacus.learning.ran import usual_by_line
 
 
 @dataclass(frozen=True, eq=False)
@@ -214,10 +214,7 @@ def _charge(found: Came, history: History, paid_by_line: Ints, free: Bools, usua
     found.told[:] = (unsaid == 0)[found.carts] & (lines > 0)[found.carts]
     found.goods_paid[:] = np.where(found.told, paid[found.carts], found.goods_should)
     more = found.goods_paid - found.goods_should
-    each = asked_by_line(batch)
-    if usual is not None:
-        each = np.where(usual[raw.sku] >= 0, usual[raw.sku], each)
-    in_lines = np.where(free, 0, each * raw.quantity).astype(np.float64)
+    in_lines = np.where(free, 0, usual_by_line(batch, usual) * raw.quantity).astype(np.float64)
     asked = summed_by(raw.cart, in_lines, size)[found.carts]
     found.off_charged[:] = np.where(found.told, asked - found.goods_paid, found.off)
     rate, _ = costs(history.shop.payments, batch.facts.payment.some(found.carts))

@@ -44,8 +44,8 @@ def past_problems(offers: Sequence[Offer], shop: Shop, goods: Goods) -> Iterator
 class Past:
     """A history at the prices its orders were asked. batch: its carts. day_by_cart: ordinals.
 
-    off_by_cart: what came off what each order was asked, minor units; None where that was not told. delivery_paid:
-    by each order, minor units, below 0 where it was not said; None where nothing is known of it.
+    off_by_cart: what came off what each order was asked, or is usual, minor units; None where that was not told.
+    delivery_paid: by each order, minor units, below 0 where it was not said; None where nothing is known of it.
     """
 
     shop: Shop
@@ -87,14 +87,24 @@ def asked_by_line(batch: CartBatch) -> Ints:
     return np.where(raw.asked > 0, raw.asked, np.maximum(batch.goods.list_price, 0)[raw.sku])
 
 
+def usual_by_line(batch: CartBatch, usual: Ints | None) -> Ints:
+    """What one unit of each raw line is usually sold at, minor units. usual: as in `past_of`."""
+    asked = asked_by_line(batch)
+    if usual is None or batch.raw is None:
+        return asked
+    return np.where(usual[batch.raw.sku] >= 0, usual[batch.raw.sku], asked)
+
+
 def past_of(
     history: History,
     paid_by_line: Ints | None = None,
     before: int | None = None,
     delivery_paid: Ints | None = None,
+    usual: Ints | None = None,
 ) -> Past:
     """paid_by_line: for all units of each raw line, after discounts, minor units, below 0 where that was not said.
-    delivery_paid: as in `Past`, by cart of the history.
+    delivery_paid: as in `Past`, by cart of the history. usual: by SKU, what one is usually sold at where it is not
+    what orders say they were asked, below 0 for others; what came off is told from it.
     before: the ordinal of a day from which on orders are left out; None for all orders."""
     batch, raw = history.batch, history.batch.raw
     assert raw is not None, "a part of a batch does not tell what was asked"
@@ -122,7 +132,8 @@ def past_of(
     )
     off = None
     if paid_by_line is not None:
-        told = np.where(paid_by_line >= 0, asked * raw.quantity - paid_by_line, 0)[mine]
+        sold_at = usual_by_line(batch, usual)
+        told = np.where(paid_by_line >= 0, sold_at * raw.quantity - paid_by_line, 0)[mine]
         off = summed_by(number[raw.cart[mine]], told.astype(np.float64), len(carts))
     paid = None if delivery_paid is None else delivery_paid[carts]
     return Past(history.shop, at_their_prices, days[carts], off, paid)

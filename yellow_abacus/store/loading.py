@@ -64,6 +64,13 @@ class LoadedShop:
     def history(self) -> History:
         return History(self.shop, self.batch, self.orders.day, self.currency, self.known)
 
+    @cached_property
+    def going_price(self) -> Ints:
+        """By SKU: what one is usually sold at, minor units; NO_PRICE where that is its list price."""
+        return np.array(
+            [NO_PRICE if one is None else one for one in self.table.columns["going_price"]], dtype=np.int64
+        )
+
     @property
     def counted_days(self) -> int:
         return self.orders.counted_days
