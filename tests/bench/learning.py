@@ -79,19 +79,23 @@ def run() -> None:
 
 def _next_messages() -> None:
     """How near the next of many campaigns is told, each from those before it."""
-    inside, given, errors, same, told = 0, 0, 0.0, 0.0, 0
+    inside, given, told = 0, 0, 0
+    errors, same = np.zeros(2), np.zeros(2)
     for seed in range(CAMPAIGNS):
         sent = campaigns(np.random.default_rng(seed), 24, 0.5)
         for at in range(8, len(sent)):
             found, came, last = Next("sent", tuple(sent[:at])).sent_to(sent[at].of), sent[at], sent[at - 1]
             inside += found.uses.low <= came.used <= found.uses.high
-            given += found.given_away.low <= came.given_away <= found.given_away.high  # type: ignore[union-attr]
-            errors += abs(found.uses.likely - came.used)
-            same += abs(last.used - came.used)
+            away = found.given_away
+            assert away is not None
+            given += away.low <= came.given_away <= away.high
+            errors += abs(found.uses.likely - came.used), abs(away.likely - came.given_away)
+            same += abs(last.used - came.used), abs(last.given_away - came.given_away)
             told += 1
     print(f"  {told} next messages: uses held {inside / told:.0%}, given away {given / told:.0%}")
     judge("next messages: uses that do not hold, of a hundred", 100 - inside / told * 100, 17, unit="")
-    judge("next messages: error, of that of the same as last time", errors / same * 100, 50, unit=" %")
+    for name, error in zip(("uses", "given away"), (errors / same * 100).tolist(), strict=True):
+        judge(f"next messages: error of {name}, of that of the same as last time", error, 50, unit=" %")
 
 
 def _of_kind(name: str, kind: Kind, shops: int, orders: int, *, judged: bool = True) -> None:
