@@ -66,6 +66,8 @@ def test_one_before_tells_a_wide_range_and_none_used_tells_no_amount():
     assert none.depth is None
     assert none.sent_to(100).given_away is None
     assert none.sent_to(100).uses.low == 0
+    tiny = Next("sent", (Before(64, 900, 4_096, 1e-322, 1e14, 1e5),))
+    assert tiny.sent_to(100).given_away is None
 
 
 def test_alike_offers_of_many_orders_tell_it_closely():

@@ -104,8 +104,8 @@ class Next:
 
     @cached_property
     def _telling(self) -> list[Before]:
-        """Those that tell what they gave away."""
-        return [one for one in self.before if one.orders and one.goods > 0 and one.given_away > 0]
+        """Those that tell what they gave away, a cent at least."""
+        return [one for one in self.before if one.orders and min(one.goods, one.given_away) >= 1]
 
     @cached_property
     def _unlike(self) -> float:
