@@ -178,7 +178,7 @@ class Counted:
             message = "No orders are left to go by in the carts to expect."
             mend = "At Carts, go by more days, leave fewer out, or say how many orders come a day."
             raise UnsoundMixError([Problem(("counted",), message, mend)])
-        return self.forecaster.expecting(expected)
+        return self._expecting.get(expected, lambda: self.forecaster.expecting(expected))
 
     def _expect(self, terms: MixTerms, window: tuple[date, date]) -> Expected:
         """Raises UnsoundPlanError where sketches name what the shop does not have."""
@@ -255,6 +255,10 @@ class Counted:
     @cached_property
     def _told(self) -> Keeper:
         return Keeper(0)  # of the mix that was asked for last
+
+    @cached_property
+    def _expecting(self) -> Keeper:
+        return Keeper(0, weigh=lambda _: 0)  # of the mix that was asked for last
 
     @cached_property
     def _expected(self) -> Keeper:

@@ -19,7 +19,7 @@ from alembic.config import Config
 from alembic.migration import MigrationContext
 from alembic.script import ScriptDirectory
 from alembic.util import CommandError
-from sqlalchemy import Connection, Engine, NullPool, create_engine, event, insert, inspect, select, text
+from sqlalchemy import Connection, Engine, NullPool, create_engine, event, insert, inspect, text
 from sqlalchemy.exc import DatabaseError, IntegrityError
 from sqlalchemy.orm import Session
 
@@ -172,8 +172,9 @@ class ShopFile:
         return next(path for name in names if not (path := self.path.with_name(name)).exists())
 
     def data_version(self) -> int:
-        with self.reading() as session:
-            return session.scalars(select(ShopRow.data_version)).one()
+        """Rises with every change. Asked before each answer, so without a session."""
+        with self.engine.connect() as connection:
+            return int(connection.exec_driver_sql("select data_version from shop").scalar_one())
 
     def close(self) -> None:
         self.engine.dispose()

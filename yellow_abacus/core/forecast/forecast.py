@@ -135,6 +135,14 @@ class Period:
     days: list[date]
 
 
+@dataclass(frozen=True, eq=False)
+class Now:
+    """What a plan's days come to as things stand: how they go, and what is taken in."""
+
+    course: Course
+    takings: Takings
+
+
 class Forecaster:
     """Forecasts plans over one shop's carts to expect.
 
@@ -155,6 +163,7 @@ class Forecaster:
         self.expected, self.shop, self.batch = expected, history.shop, history.batch
         self.outlook = Outlook(self.shop, history.mix, former) if outlook is None else outlook
         self._selling_out = Keeper(SELLING_OUT_KEPT)
+        self._now, self._spans = (Keeper(0, weigh=lambda _: 0) for _ in range(2))  # of the plan asked for last
 
     @property
     def stands(self) -> "Forecaster":
@@ -199,6 +208,9 @@ class Forecaster:
 
     def spans(self, plan: Plan) -> list[Span]:
         """The plan's days by what carts come at what prices, and which offers are open."""
+        return self._spans.get(plan, lambda: self._find_spans(plan))
+
+    def _find_spans(self, plan: Plan) -> list[Span]:
         found: list[Span] = []
         for period in self.periods(plan):
             mix = period.source.grouped(period.mix)
@@ -319,12 +331,11 @@ class Forecaster:
     def sides(self, plan: Plan) -> Sides:
         """All that the bridge of a plan stands on."""
         drawn = self.drawn(plan)
-        now, then = self.stands.course(plan.today, self.stands.as_it_stands(plan)), self.course(plan, drawn)
-        return self._sides(plan, now, then, drawn)
+        return self._sides(plan, self.course(plan, drawn), drawn)
 
-    def _sides(self, plan: Plan, now: Course, then: Course, drawn: Drawn) -> Sides:
-        """now, then: the courses of today and of the plan. drawn: the plan's likely values."""
-        today = takings_of(now, self.stands.as_it_stands(plan))
+    def _sides(self, plan: Plan, then: Course, drawn: Drawn) -> Sides:
+        """then: the plan's course. drawn: its likely values."""
+        today = self.stands.now(plan).takings
         otherwise = today if self._stands is None else self._as_it_stands_here(plan)
         return Sides(today, otherwise, self.staying(plan, otherwise), takings_of(then, drawn))
 
@@ -342,13 +353,22 @@ class Forecaster:
 
     def today(self, plan: Plan) -> float:
         """What the plan's days keep as things stand, minor units."""
-        nothing = self.stands.as_it_stands(plan)
-        return float(profit_of(self.stands.course(plan.today, nothing), nothing)[0])
+        stands = self.stands
+        return float(profit_of(stands.now(plan).course, stands.as_it_stands(plan))[0])
+
+    def now(self, plan: Plan) -> Now:
+        """What the plan's days come to as things stand."""
+        return self._now.get(plan.today, lambda: self._find_now(plan))
+
+    def _find_now(self, plan: Plan) -> Now:
+        nothing = self.as_it_stands(plan)
+        course = self.course(plan.today, nothing)
+        return Now(course, takings_of(course, nothing))
 
     def forecast(self, plan: Plan) -> Forecast:
         drawn = self.drawn(plan)
-        now, then = self.stands.course(plan.today, self.stands.as_it_stands(plan)), self.course(plan, drawn)
-        found = self._sides(plan, now, then, drawn)
+        now, then = self.stands.now(plan).course, self.course(plan, drawn)
+        found = self._sides(plan, then, drawn)
         enough = found if plan.as_if_enough is plan else self.sides(plan.as_if_enough)
         after, today, planned = found.planned, _figures(found.today), _figures(found.planned)
         figures = figures_of(plan.offers)
