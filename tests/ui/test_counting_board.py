@@ -49,6 +49,30 @@ def test_arrows_nudge_a_number_where_it_stands_and_the_answer_follows(page: Page
     expect(answer).to_have_text(after)
 
 
+WATCH = """() => {
+  const offer = document.querySelector("[data-offer]");
+  window.tops = new Set();
+  const watch = () => {
+    window.tops.add(Math.round(offer.getBoundingClientRect().top));
+    requestAnimationFrame(watch);
+  };
+  watch();
+}"""
+
+
+def test_nothing_moves_under_the_hand_while_a_change_is_counted_and_saved(page: Page, demo: str, complaints):
+    answer = open_board(page, demo)
+    page.wait_for_load_state("networkidle")
+    before = answer.inner_text()
+    page.evaluate(WATCH)
+    page.get_by_role("button", name="12 % off").press("ArrowUp")
+    expect(page.get_by_text("saving…")).to_be_visible()
+    expect(answer).not_to_have_text(before)
+    saved(page)
+    page.wait_for_load_state("networkidle")
+    assert len(page.evaluate("[...window.tops]")) == 1
+
+
 def test_a_number_is_typed_with_its_curve_beside_it(page: Page, demo: str, complaints):
     answer = open_board(page, demo)
     before = answer.inner_text()

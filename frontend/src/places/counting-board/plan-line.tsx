@@ -32,6 +32,16 @@ function MixWord({ plan, change, unsound }: Pick<LineProps, "plan" | "change"> &
   );
 }
 
+/** Told without taking room: nothing below moves while somebody types. */
+function Saving({ saving }: { saving: boolean }) {
+  return (
+    <span className="relative -ms-2 w-0 text-small text-soft" aria-live="polite">
+      {"\u200b"}
+      {saving && <span className="absolute top-0 left-2 whitespace-nowrap">saving…</span>}
+    </span>
+  );
+}
+
 interface LineProps {
   saved: SavedPlan;
   all: SavedPlan[];
@@ -147,9 +157,7 @@ export function PlanLine({ saved, all, plan, forecast, problems, saving, change,
             <span className="text-soft">held against today, with {running.length === 0 ? "no offer" : running.length === 1 ? "1 offer" : `${count(running.length)} offers`}</span>
           </>
         )}
-        <span className="text-small text-soft" aria-live="polite">
-          {saving ? "saving…" : ""}
-        </span>
+        <Saving {...{ saving }} />
       </div>
       {(noting || plan.note) && (
         <textarea
