@@ -133,7 +133,7 @@ class Counted:
 
     @cached_property
     def _shelves(self) -> Keeper:
-        return Keeper(0)  # the newest alone
+        return Keeper.of_newest()
 
     @cached_property
     def running(self) -> list[OfferDoc]:
@@ -254,11 +254,11 @@ class Counted:
 
     @cached_property
     def _told(self) -> Keeper:
-        return Keeper(0)  # of the mix that was asked for last
+        return Keeper.of_newest()  # of the mix that was asked for last
 
     @cached_property
     def _expecting(self) -> Keeper:
-        return Keeper(0, weigh=lambda _: 0)  # of the mix that was asked for last
+        return Keeper.of_newest()  # of the mix that was asked for last
 
     @cached_property
     def _expected(self) -> Keeper:
@@ -274,7 +274,7 @@ class CountingRoom:
         self._lock = Lock()
         self._held: Counted | None = None
         self._shelf: Shelf | None = None
-        self._working = Keeper(0)  # of the plan that was asked for last
+        self._working = Keeper.of_newest()  # of the plan that was asked for last
 
     def curve(self, docs: Sequence[PlanDoc | None]) -> list[float | None]:
         """The impact of variants of one plan, None for those that make no sense. Raises NothingToCountError."""

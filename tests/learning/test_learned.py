@@ -25,8 +25,9 @@ from yellow_abacus.learning.daily import steps_of
 from yellow_abacus.learning.found import codes_found
 from yellow_abacus.learning.learned import Learned, in_bp, learn, thresholds_of
 from yellow_abacus.learning.more_orders import NOTHING_TO_HOLD_AGAINST, TOO_FEW_DAYS
+from yellow_abacus.learning.next_offers import Before, Next
 from yellow_abacus.learning.ran import Past, all_ran
-from yellow_abacus.learning.shares import share_of, share_of_next
+from yellow_abacus.learning.shares import share_of
 
 NOTHING_MORE = Truth(extra=0.0, borrowed=0.0)
 SENT = Sends(size=900, response_bp=0)
@@ -151,6 +152,10 @@ def test_shares_of_one_offer():
     assert told.likely == 0.3
     assert told.low == pytest.approx(0.2334, abs=0.005)  # quantiles of Beta(31, 71)
     assert told.high == pytest.approx(0.3812, abs=0.005)
+
+
+def share_of_next(uses, of):
+    return Next("code", tuple(Before(k, n, k, 0.0, 0.0, 0.0) for k, n in zip(uses, of, strict=True))).said
 
 
 def test_the_next_offer_of_a_kind_holds_the_spread_between_them():

@@ -90,8 +90,8 @@ _CALLED: dict[Kind, tuple[str, str]] = {
 
 def next_doc(one: Next, also: Sequence[int], currency: str, digits: int) -> NextOfKindDoc:
     """also: numbers of messages to tell of besides."""
-    likely, low, high = _in_bp(one.said)
-    depth = (None,) * 3 if one.depth is None else _in_bp(one.depth)
+    likely, low, high = one.said.in_bp
+    depth = (None,) * 3 if one.depth is None else one.depth.in_bp
     each = (None,) * 3 if one.each is None else _in_cents(one.each)
     singular, plural = _CALLED[one.kind]
     offers = len(one.before)
@@ -119,7 +119,7 @@ def next_doc(one: Next, also: Sequence[int], currency: str, digits: int) -> Next
 
 
 def of_sent_doc(one: OfSent, currency: str, digits: int) -> OfSentDoc:
-    likely, low, high = _in_bp(one.said)
+    likely, low, high = one.said.in_bp
     uses, fewest, most = (round(each) for each in (one.uses.likely, one.uses.low, one.uses.high))
     given = (None,) * 3 if one.given_away is None else _in_cents(one.given_away)
     orders = f"{uses:,} order{'' if uses == 1 else 's'}, {fewest:,} to {most:,}"
@@ -171,12 +171,7 @@ def _between(estimate: Estimate) -> str:
 
 
 def _told(estimate: Estimate) -> tuple[str, str, str]:
-    likely, low, high = (share(one / WHOLE_BP) for one in _in_bp(estimate))
-    return likely, low, high
-
-
-def _in_bp(estimate: Estimate) -> tuple[int, int, int]:
-    likely, low, high = (round(one * WHOLE_BP) for one in (estimate.likely, estimate.low, estimate.high))
+    likely, low, high = (share(one / WHOLE_BP) for one in estimate.in_bp)
     return likely, low, high
 
 

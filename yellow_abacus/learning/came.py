@@ -99,8 +99,7 @@ def _put_in(history: History, paid_by_line: Ints, plan: Plan, carts: Ints) -> Bo
     put_in = np.zeros(len(goods.skus), dtype=np.bool_)
     for offer in plan.every:
         for one in (one for one in offer.rewards() if isinstance(one, PutIn) and not one.amount):
-            at = [goods.index_of(sku) for sku in (*one.all_skus(goods), one.substitute) if sku]
-            put_in[[sku for sku in at if sku is not None]] = True
+            put_in[[at for sku in one.may_be(goods) if (at := goods.index_of(sku)) is not None]] = True
     came_then = np.zeros(history.batch.axes.carts, dtype=np.bool_)
     came_then[carts] = True
     free = put_in[raw.sku] & (paid_by_line == 0) & came_then[raw.cart]
@@ -225,10 +224,10 @@ def _charge(found: Came, history: History, paid_by_line: Ints, free: Bools, usua
     found.charged[:] = found.planned + more * np.where(nothing, 1.0, net - rate * with_tax)
     delivered = found.delivery_paid - found.delivery_should
     net, with_tax = (np.where(nothing, 1.0, one) for one in (net, with_tax))
+    found.delivery[:] += delivered * net
+    found.charged[:] += delivered * (net - rate * with_tax)
     if free.any():
-        cost = np.where(free, np.nan_to_num(batch.goods.unit_cost)[raw.sku] * raw.quantity, 0.0)
+        cost = np.where(free, batch.goods.column("unit_cost")[raw.sku] * raw.quantity, 0.0)
         really = summed_by(raw.cart, cost, size)[found.carts]
         found.charged[:] += found.put_in - really
         found.put_in[:] = really
-    found.delivery[:] += delivered * net
-    found.charged[:] += delivered * (net - rate * with_tax)

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from yellow_abacus.core.ground.money import Floats
+from yellow_abacus.core.ground.money import WHOLE_BP, Floats
 
 LOW, HIGH = 0.05, 0.95
 
@@ -28,6 +28,11 @@ class Estimate:
     def within(self, least: float, most: float) -> "Estimate":
         """Held in the figure's bounds, as it is shown."""
         return Estimate(*(min(max(one, least), most) for one in (self.likely, self.low, self.high)))
+
+    @property
+    def in_bp(self) -> tuple[int, int, int]:
+        """Likely, low and high in basis points, of shares."""
+        return round(self.likely * WHOLE_BP), round(self.low * WHOLE_BP), round(self.high * WHOLE_BP)
 
     @property
     def width(self) -> float:

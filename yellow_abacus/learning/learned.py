@@ -187,5 +187,4 @@ def in_bp(said: Said) -> tuple[int, int, int] | None:
     """Likely, low and high as the merchant may take them over: basis points, within the figure's bounds."""
     if said.said is None:
         return None
-    held = said.said.within(0.0, MOST[said.of] / WHOLE_BP)
-    return tuple(round(one * WHOLE_BP) for one in (held.likely, held.low, held.high))  # type: ignore[return-value]
+    return said.said.within(0.0, MOST[said.of] / WHOLE_BP).in_bp

@@ -19,7 +19,7 @@ import numpy as np
 from scipy.special import betaincinv, betaln, expit
 
 from yellow_abacus.core.ground.money import Floats
-from yellow_abacus.learning.estimate import HIGH, LOW, Estimate, between
+from yellow_abacus.learning.estimate import HIGH, LOW, Estimate
 from yellow_abacus.learning.weighing import draws_of
 
 DRAWS, SEED = 20_000, 5
@@ -81,9 +81,3 @@ def alike(uses: Sequence[int], of: Sequence[int], *, by_number: bool = False) ->
     dice = np.random.default_rng(SEED)
     log_odds, log_spread, slope = draws_of(log_weight, (LOG_ODDS, LOG_SPREADS, slopes), GRID, dice, DRAWS)
     return Alike(log_odds, np.exp(log_spread), slope, middle)
-
-
-def share_of_next(uses: Sequence[int], of: Sequence[int]) -> Estimate:
-    """The share a next offer of the kind may have. uses, of: one entry an offer before it, at least one."""
-    drawn = alike(uses, of).shares(1.0, np.random.default_rng(SEED))
-    return between(drawn, float(np.median(drawn)))

@@ -17,7 +17,7 @@ from yellow_abacus.core.delivery.zones import Option, Zone
 from yellow_abacus.core.forecast.expected import History, MixTerms
 from yellow_abacus.core.forecast.known_types import KnownTypes
 from yellow_abacus.core.goods.goods import NO_PRICE
-from yellow_abacus.core.goods.making_goods import GoodTable, make_goods
+from yellow_abacus.core.goods.making_goods import GoodTable, make_goods, prices
 from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.core.ground.money import Ints
 from yellow_abacus.core.shop.payments import PaymentMethod
@@ -67,9 +67,7 @@ class LoadedShop:
     @cached_property
     def going_price(self) -> Ints:
         """By SKU: what one is usually sold at, minor units; NO_PRICE where that is its list price."""
-        return np.array(
-            [NO_PRICE if one is None else one for one in self.table.columns["going_price"]], dtype=np.int64
-        )
+        return prices(self.table.columns["going_price"])
 
     @property
     def counted_days(self) -> int:

@@ -1,6 +1,6 @@
 /** Days as ISO text. */
 
-const DAY_MS = 86_400_000;
+export const DAY_MS = 86_400_000;
 
 export const today = (): string => new Date().toISOString().slice(0, 10);
 

@@ -91,7 +91,7 @@ def limits_of(plan: Plan, spans: Sequence[Span]) -> list[Limit]:
         return found
     goods = spans[0].mix.batch.goods
     rewards = [one for offer in plan.offers for one in offer.rewards() if isinstance(one, PutIn)]
-    named = dict.fromkeys(sku for one in rewards for sku in (*one.all_skus(goods), one.substitute) if sku)
+    named = dict.fromkeys(sku for one in rewards for sku in one.may_be(goods))
     put_in = (goods.index_of(sku) for sku in named)
     of_stock = [sku for sku in put_in if sku is not None and goods.stock[sku] > 0]
     found += [

@@ -163,7 +163,7 @@ class Forecaster:
         self.expected, self.shop, self.batch = expected, history.shop, history.batch
         self.outlook = Outlook(self.shop, history.mix, former) if outlook is None else outlook
         self._selling_out = Keeper(SELLING_OUT_KEPT)
-        self._now, self._spans = (Keeper(0, weigh=lambda _: 0) for _ in range(2))  # of the plan asked for last
+        self._now, self._spans = Keeper.of_newest(), Keeper.of_newest()  # of the plan asked for last
 
     @property
     def stands(self) -> "Forecaster":
@@ -335,14 +335,8 @@ class Forecaster:
 
     def _sides(self, plan: Plan, then: Course, drawn: Drawn) -> Sides:
         """then: the plan's course. drawn: its likely values."""
-        today = self.stands.now(plan).takings
-        otherwise = today if self._stands is None else self._as_it_stands_here(plan)
-        return Sides(today, otherwise, self.staying(plan, otherwise), takings_of(then, drawn))
-
-    def _as_it_stands_here(self, plan: Plan) -> Takings:
-        """What the plan's days come to with nothing but what is otherwise in this shop."""
-        nothing = self.as_it_stands(plan)
-        return takings_of(self.course(plan.today, nothing), nothing)
+        otherwise = self.now(plan).takings  # with nothing but what is otherwise in this shop
+        return Sides(self.stands.now(plan).takings, otherwise, self.staying(plan, otherwise), takings_of(then, drawn))
 
     def staying(self, plan: Plan, today: Takings) -> Takings:
         """What the plan's days come to today, without the orders that dropped offers bring."""

@@ -82,8 +82,7 @@ def averages_of(forecaster: Forecaster, plan: Plan) -> Averages:
 
 def _averages(forecaster: Forecaster, plan: Plan, one: Takings, squares: float) -> Averages:
     """one: the plan's, of the likely values. squares: see `_squares`."""
-    nothing = forecaster.as_it_stands(plan)
-    now = takings_of(forecaster.course(plan.today, nothing), nothing)
+    now = forecaster.now(plan).takings
     coming, orders = (float(side.all_orders[0, AT["orders"]]) for side in (now, one))
     besides = float(one.winning[0] + one.borrowed[0] + one.fixed[0])
     planned = (float(one.profit[0]) + besides) / orders if orders else 0.0

@@ -90,7 +90,7 @@ class Working:
 
     @property
     def _before(self) -> Takings:
-        return self._courses.before
+        return self._courses.now.takings
 
     @property
     def _after(self) -> Takings:
@@ -137,7 +137,7 @@ class Working:
         courses = self._enough if who.startswith(ENOUGH) else self._courses
         match who.removeprefix(ENOUGH):
             case "today":
-                whole = courses.before.existing
+                whole = courses.now.takings.existing
             case "staying":
                 whole = courses.staying.existing
             case "anyway":
@@ -214,7 +214,7 @@ class Working:
 
     @cached_property
     def _way(self) -> str:
-        sorts = [flow.state.sums.by_type for flow in (*self._courses.today.flows, *self._courses.planned.flows)]
+        sorts = [flow.state.sums.by_type for flow in (*self._courses.now.course.flows, *self._courses.planned.flows)]
         return next(way for way in (BY_TYPE, "category") if all(way in one for one in sorts))
 
     @cached_property
@@ -300,12 +300,8 @@ class _Courses:
     def __init__(self, forecaster: Forecaster, plan: Plan) -> None:
         self.forecaster, self.plan = forecaster, plan
         self.drawn, self.nothing = forecaster.drawn(plan), forecaster.as_it_stands(plan)
-        self.today = forecaster.course(plan.today, self.nothing)
+        self.now = forecaster.now(plan)
         self.planned = forecaster.course(plan, self.drawn)
-
-    @cached_property
-    def before(self) -> Takings:
-        return takings_of(self.today, self.nothing)
 
     @cached_property
     def stay(self) -> Course:
@@ -313,7 +309,7 @@ class _Courses:
 
     @cached_property
     def staying(self) -> Takings:
-        return takings_of(self.stay, self.nothing) if self.plan.dropped else self.before
+        return takings_of(self.stay, self.nothing) if self.plan.dropped else self.now.takings
 
     @cached_property
     def after(self) -> Takings:
@@ -321,7 +317,7 @@ class _Courses:
 
     def by_type(self, way: str) -> Iterator[tuple[str, str, Floats]]:
         """By whose and type of cart, again and again: figures of FIGURES."""
-        yield from self._of(self.today, "today", self.nothing, way)
+        yield from self._of(self.now.course, "today", self.nothing, way)
         yield from self._of(self.planned, "anyway", self.drawn, way)
         if self.plan.dropped:
             yield from self._of(self.stay, "staying", self.nothing, way)

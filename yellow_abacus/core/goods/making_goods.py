@@ -120,8 +120,8 @@ def make_goods(told: GoodTable | Sequence[GoodRecord]) -> Goods:
         skus=of(tuple, "sku"),
         products=of(tuple, "product"),
         list_price=of(_asked, "list_price", "going_price"),
-        reduced_price=of(_prices, "reduced_price"),
-        least_advertised=of(_prices, "least_advertised"),
+        reduced_price=of(prices, "reduced_price"),
+        least_advertised=of(prices, "least_advertised"),
         unit_cost=of(_unit_cost, *COST_PARTS),
         weight=np.rint(of(_figures, "weight") * MILLIGRAMS),
         stock=of(_figures, "stock"),
@@ -148,13 +148,14 @@ def _figures(column: Sequence[float | None]) -> Floats:
     return np.array(column, dtype=np.float64)
 
 
-def _prices(column: Sequence[int | None]) -> Ints:
+def prices(column: Sequence[int | None]) -> Ints:
+    """Minor units, NO_PRICE where there is none."""
     return np.array([NO_PRICE if price is None else price for price in column], dtype=np.int64)
 
 
 def _asked(listed: Sequence[int | None], going: Sequence[int | None]) -> Ints:
     """The list price, or the going price in its place."""
-    return _prices([one if other is None else other for one, other in zip(listed, going, strict=True)])
+    return prices([one if other is None else other for one, other in zip(listed, going, strict=True)])
 
 
 def _truths(column: Sequence[bool]) -> Bools:

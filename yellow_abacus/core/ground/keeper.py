@@ -41,6 +41,11 @@ class Keeper:
         self._lock = Lock()
         self._found: OrderedDict[object, tuple[object, int]] = OrderedDict()
 
+    @classmethod
+    def of_newest(cls) -> "Keeper":
+        """Keeps the newest thing alone, which need not be weighed."""
+        return cls(0, weigh=lambda _: 0)
+
     def get(self, key: object, find: Callable[[], Found]) -> Found:
         """What is kept under `key`, or else what `find` finds, kept from now on."""
         with self._lock:

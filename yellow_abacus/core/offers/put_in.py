@@ -40,6 +40,10 @@ class PutIn:
         inside = Scope(categories=self.categories, skus=self.skus).holds(goods)
         return tuple(sku for sku, chosen in zip(goods.skus, inside, strict=True) if chosen)
 
+    def may_be(self, goods: Goods) -> tuple[str, ...]:
+        """Every SKU it may put in, the substitute among them."""
+        return (*self.all_skus(goods), *([self.substitute] if self.substitute else []))
+
     def choices(self, goods: Goods) -> list[tuple[int, float]]:
         """Each SKU a shopper may choose, by index, and the share who choose it; none where stock has ended."""
         skus = self.all_skus(goods)

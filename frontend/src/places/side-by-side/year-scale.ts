@@ -1,6 +1,6 @@
 /** Days as places on a strip: whole days from the first month shown to the last. */
 
-export const A_DAY = 86_400_000;
+import { DAY_MS } from "../../pieces/iso-days";
 
 const at = (day: string): number => Date.parse(`${day}T00:00:00Z`);
 export const isoOf = (time: number): string => new Date(time).toISOString().slice(0, 10);
@@ -26,14 +26,14 @@ const MOST_MONTHS = 37;
 export function overlaps(spans: Span[]): Span[] {
   const edges = spans.flatMap((one): [number, number][] => [
     [at(one.first_day), 1],
-    [at(one.last_day) + A_DAY, -1],
+    [at(one.last_day) + DAY_MS, -1],
   ]);
   edges.sort(([a, up], [b, down]) => a - b || up - down);
   const found: Span[] = [];
   let [open, from] = [0, 0];
   for (const [time, way] of edges) {
     if (open < 2 && open + way >= 2) from = time;
-    if (open >= 2 && open + way < 2 && time > from) found.push({ first_day: isoOf(from), last_day: isoOf(time - A_DAY) });
+    if (open >= 2 && open + way < 2 && time > from) found.push({ first_day: isoOf(from), last_day: isoOf(time - DAY_MS) });
     open += way;
   }
   return found;
