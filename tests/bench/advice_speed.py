@@ -53,7 +53,7 @@ def run() -> None:
 
 def cart_of(doc: PlanDoc) -> CartDoc:
     lines = [{"sku": "HF-SEMAI-1", "quantity": 10}, {"sku": "HF-SOFER-1", "quantity": 4}]
-    return CartDoc(lines=lines, zone="Home", time=f"{doc.first_day}T12:00")
+    return CartDoc.model_validate({"lines": lines, "zone": "Home", "time": f"{doc.first_day}T12:00"})
 
 
 def bench_of(at: Counted, doc: PlanDoc) -> tuple[Bench, np.ndarray]:

@@ -62,18 +62,17 @@ def full_shop() -> Shop:
         Option(
             "door",
             FlatCharge(490),
-            9_000,
-            7_000,
+            free_from=9_000,
+            share_bp=7_000,
             tariffs=("letter", "parcel", "heavy"),
-            preferred=(Preferred(goods_c, "heavy"),),
+            preferred=(Preferred("heavy", goods_c),),
         ),
         Option(
             "shop",
             ChargeByValue(390, (ValueStep(6_000, 190),)),
-            None,
-            3_000,
-            Carries(heaviest=10_000),
-            ("letter", "parcel"),
+            share_bp=3_000,
+            carries=Carries(heaviest=10_000),
+            tariffs=("letter", "parcel"),
         ),
     )
     far = (Option("post", ChargeByWeight((ChargeStep(5_000, 990),), 100), tariffs=("far", "heavy")),)
@@ -116,7 +115,7 @@ def big_batch(carts: int, seed: int = 41, *, full: bool = False) -> CartBatch:
         products=tuple(f"P{at // 2:05d}" for at in range(SKUS)),
         list_price=listed,
         reduced_price=np.where(dice.random(SKUS) < 0.1, listed * 8 // 10, NO_PRICE),
-        unit_cost=listed * 0.4,
+        unit_cost=(listed * 0.4).astype(np.float64),
         weight=dice.integers(5, 9_000, SKUS).astype(np.float64),
         categories=("a", "b", "c", "d"),
         in_category=np.array([np.arange(SKUS) % 4 == at for at in range(4)]),

@@ -53,7 +53,8 @@ def _learned(loaded, offer: Offer, before: int) -> Response:
     past = past_of(loaded.history, loaded.orders.charged, before)
     ran = replace(offer, when=When(date.fromordinal(past.first_day), date.fromordinal(past.last_day)))
     found = next(one for one in learn(past, [ran]) if isinstance(one, Learned))
-    told = {one.of: in_bp(one) for one in found.figures if one.of.startswith("uptake")}
+    of_uptake = (one for one in found.figures if one.of.startswith("uptake"))
+    told = {one.of: said for one in of_uptake if (said := in_bp(one)) is not None}
     others, first = told["uptake_bp"], told["uptake_first_bp"]
     return Response(
         uptake_bp=others[0],

@@ -135,4 +135,4 @@ def _learned(seed: int, orders: int, kind: Kind) -> Learned:
 
 def _estimate(found: Learned, of: str) -> Estimate | None:
     said = {one.of: one for one in found.figures}
-    return said["top_up_bp"].reach if of == "reach" else said[of].said if of in said else None  # type: ignore[index]
+    return said["top_up_bp"].reach if of == "reach" else said[of].said if of in said else None

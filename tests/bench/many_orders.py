@@ -103,6 +103,6 @@ def _asked(shop: ShopFile) -> None:
             unit="ms",
         )
     tell("what sells together", milliseconds(lambda: post("mixes/together", {"terms": {}}), 3))
-    number = client.get("/api/carts").json["imports"][0]["id"]
+    number = client.get("/api/carts").get_json()["imports"][0]["id"]
     taken = milliseconds(lambda: client.put(f"/api/imports/{number}", json={"live": False}), 1)[0]
     judge("taken back", taken / 1000, 2, unit="s")

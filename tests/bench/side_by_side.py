@@ -18,7 +18,7 @@ def run() -> None:
         shop = ShopFile(Path(folder) / "shop.sqlite")
         fill_with_demo_shop(shop)
         client = make_app(shop).test_client()
-        plans = [one["plan"] for one in client.get("/api/plans").json["plans"]]
+        plans = [one["plan"] for one in client.get("/api/plans").get_json()["plans"]]
         plans.append(deepcopy(plans[0]) | {"name": "Another"})
         numbers = count(1_201)
 
