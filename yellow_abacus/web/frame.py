@@ -5,8 +5,7 @@ from pydantic import BaseModel
 from sqlalchemy import func, select
 
 from yellow_abacus.demo import fill_with_demo_shop, is_empty
-from yellow_abacus.store.imports import of_live
-from yellow_abacus.store.models import KeptForecastRow, OrderRow, PlanRow
+from yellow_abacus.store.models import KeptForecastRow, PlanRow
 from yellow_abacus.store.settings import shop_row
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import ApiError
@@ -79,7 +78,7 @@ def get_frame():
             currency=row.currency,
             minor_digits=row.minor_digits,
             goods=len(batch.goods.skus),
-            orders=session.scalars(of_live(session, select(func.count(OrderRow.id)))).one(),
+            orders=len(loaded.orders.ids),
             plans=session.scalars(select(func.count()).select_from(PlanRow)).one(),
             past=len(loaded.past),
             kept=session.scalars(select(func.count()).select_from(KeptForecastRow)).one(),

@@ -68,14 +68,13 @@ class _Units:
         extras = {at: flow.orders * self.drawn.extra_by_cell(at) for at in self.brings} if flow.wins else {}
         for at, extra in extras.items():
             found = found + extra @ self.reached[at]
-        place = {int(sku): number for number, sku in enumerate(self.skus)}
         for sums, share, _ in parts_of(self.state, self.drawn):
             for number, sku in enumerate(sums.from_stock.skus):
                 units = sums.from_stock.units[:, number]
-                if sku in place:
-                    found[:, place[sku]] += share * (flow.orders @ units[:, 0])
+                for place in np.flatnonzero(self.skus == sku):
+                    found[:, place] += share * (flow.orders @ units[:, 0])
                     for at, extra in extras.items():
-                        found[:, place[sku]] += share * (extra @ units[:, 1 + self.state.numbers.index(at)])
+                        found[:, place] += share * (extra @ units[:, 1 + self.state.numbers.index(at)])
         return found
 
 

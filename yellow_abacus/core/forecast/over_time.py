@@ -3,7 +3,6 @@
 docs/sums.md, "Day by day".
 """
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -95,24 +94,19 @@ def _kept(course: Course, drawn: Drawn, first: bool) -> tuple[float, float]:
     return orders, float(takings.profit[0]) + (0.0 if first else paid)
 
 
-def _told(stocked: Ints, stock: Floats, days: list[int], today: Floats, plan: Floats) -> Iterator[Need]:
+def _told(stocked: Ints, stock: Floats, days: list[int], today: Floats, plan: Floats) -> list[Need]:
     if not len(days) or not len(stocked):
-        return
+        return []
     gone, gone_today = np.cumsum(plan, axis=0), np.cumsum(today, axis=0)
+    needed = np.flatnonzero((gone[-1] != 0) | (gone_today[-1] != 0))
     part = gone[-1] / np.maximum(stock, 1.0)
-    for at in np.lexsort((stocked, -part)):
-        if not gone[-1, at] and not gone_today[-1, at]:
-            continue
-        yield Need(
-            int(stocked[at]),
-            float(stock[at]),
-            float(gone_today[-1, at]),
-            float(gone[-1, at]),
-            _ends(gone_today[:, at], stock[at], days),
-            _ends(gone[:, at], stock[at], days),
-        )
+    order = needed[np.lexsort((stocked[needed], -part[needed]))]
+    of_each = (stocked, stock, gone_today[-1], gone[-1])
+    ends = (_ends(units[:, order], stock[order], days) for units in (gone_today, gone))
+    return [Need(*told) for told in zip(*(one[order].tolist() for one in of_each), *ends, strict=True)]
 
 
-def _ends(gone: Floats, stock: float, days: list[int]) -> int | None:
-    over = np.flatnonzero(gone > stock + 1e-9)
-    return days[int(over[0])] if len(over) else None
+def _ends(gone: Floats, stock: Floats, days: list[int]) -> list[int | None]:
+    """The day on which each stock no longer lasts. gone: [day, SKU], units gone by the end of the day."""
+    over = gone > stock + 1e-9
+    return [days[first] if ends else None for first, ends in zip(over.argmax(axis=0), over[-1], strict=True)]

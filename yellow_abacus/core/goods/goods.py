@@ -176,14 +176,17 @@ class Goods:
 
     def known(self, kind: Names) -> Collection[str]:
         """All names of a kind that the shop's goods have."""
-        match kind:
-            case "skus":
-                return self._index
-            case "categories":
-                return self.categories
-            case "tags":
-                return {tag for tags in self.tags for tag in tags}
-        return {*(self.products if kind == "products" else self.brands)} - {""}
+        return self._known[kind]
+
+    @cached_property
+    def _known(self) -> dict[Names, Collection[str]]:
+        return {
+            "skus": self._index,
+            "products": frozenset(self.products) - {""},
+            "brands": frozenset(self.brands) - {""},
+            "categories": self.categories,
+            "tags": frozenset(tag for tags in set(self.tags) for tag in tags),
+        }
 
     @cached_property
     def may_be_discounted(self) -> Bools:
