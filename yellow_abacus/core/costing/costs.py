@@ -7,7 +7,7 @@ import numpy as np
 
 from yellow_abacus.core.costing.ledger import INDEX, ROWS
 from yellow_abacus.core.ground.money import WHOLE_BP, Floats
-from yellow_abacus.core.pricing.checkout import carriage_of
+from yellow_abacus.core.pricing.carried import carriage_of
 from yellow_abacus.core.pricing.priced import Priced
 from yellow_abacus.core.pricing.returns import FromLines, back, commission_share, read_from_lines
 from yellow_abacus.core.pricing.rows import Rows

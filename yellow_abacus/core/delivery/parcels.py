@@ -44,7 +44,7 @@ class Load:
 
     cart: index into the batch. weight: milligrams of goods. volume: cubic millimetres. heaviest_unit: milligrams.
     longest: millimetres. worth: standing price of it all, minor units; insured: of insured goods. nothing: carts
-    without goods of their own, with which nothing is sent. put_in: whether anything was; None for nowhere.
+    without goods of their own, with which nothing is sent.
     """
 
     batch: CartBatch
@@ -56,7 +56,6 @@ class Load:
     worth: Ints
     insured: Floats
     nothing: Bools
-    put_in: Bools | None = None
 
     def some(self, rows: Ints) -> "Load":
         """Of some rows, by index. `batch` stays whole: it is only asked which carts hold goods that are refused."""
@@ -98,7 +97,6 @@ def with_put_in(load: Load, sku: Ints, units: Ints) -> Load:
         longest=np.maximum(load.longest, np.where(there, longest, 0.0)),
         worth=load.worth + worth,
         insured=load.insured + np.where(goods.column("insured")[sku] > 0, worth, 0),
-        put_in=there if load.put_in is None else load.put_in | there,
     )
 
 

@@ -76,6 +76,16 @@ class Carriage:
         """Of some rows, by index."""
         return Carriage(self.cost[rows], self.parcels[rows], self.tariff[rows])
 
+    def put(self, rows: Ints, other: "Carriage") -> None:
+        """Have it otherwise on some rows, by index."""
+        self.cost[rows], self.parcels[rows], self.tariff[rows] = other.cost, other.parcels, other.tariff
+
+    def with_rows(self, rows: Ints, other: "Carriage") -> "Carriage":
+        """The same, otherwise on some rows, by index."""
+        found = Carriage(self.cost.copy(), self.parcels.copy(), self.tariff.copy())
+        found.put(rows, other)
+        return found
+
 
 @dataclass(frozen=True, eq=False)
 class Delivery:
@@ -182,21 +192,9 @@ class Delivery:
     def carriage(self, load: Load, option_by_row: Ints) -> Carriage:
         """What carriers ask of the shop for each row."""
         size = len(option_by_row)
-        nothing = Carriage(np.zeros(size), np.where(load.nothing, 0.0, 1.0), np.full(size, UNKNOWN))
-        return self._fill(nothing, load, option_by_row)
-
-    def carriage_with(self, without: Carriage, load: Load, option_by_row: Ints) -> Carriage:
-        """The same where things were put in. without: what is asked without them."""
-        if load.put_in is None:
-            return without
-        same = Carriage(without.cost.copy(), without.parcels.copy(), without.tariff.copy())
-        return self._fill(same, load, np.where(load.put_in, option_by_row, UNKNOWN))
-
-    def _fill(self, found: Carriage, load: Load, option_by_row: Ints) -> Carriage:
-        """`found`, with what is asked for the rows that go by an option."""
+        found = Carriage(np.zeros(size), np.where(load.nothing, 0.0, 1.0), np.full(size, UNKNOWN))
         for option, rows in self._in_turn(option_by_row):
-            one = self._carriage(option, load.some(rows))
-            found.cost[rows], found.parcels[rows], found.tariff[rows] = one.cost, one.parcels, one.tariff
+            found.put(rows, self._carriage(option, load.some(rows)))
         return found
 
     def _in_turn(self, option_by_row: Ints) -> Iterator[tuple[Option, Ints]]:

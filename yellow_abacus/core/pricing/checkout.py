@@ -7,12 +7,13 @@ from functools import cached_property, partial
 
 import numpy as np
 
-from yellow_abacus.core.delivery.parcels import Load, with_put_in
-from yellow_abacus.core.delivery.zones import Carriage, Delivery
+from yellow_abacus.core.delivery.parcels import Load
+from yellow_abacus.core.delivery.zones import Carriage
 from yellow_abacus.core.ground.money import LARGEST_CHARGE, Bools, Floats, Ints
 from yellow_abacus.core.ground.stopping import go_on
 from yellow_abacus.core.offers import DeliveryReward, PercentOff
 from yellow_abacus.core.offers.allowance import earned, portions, room_left
+from yellow_abacus.core.pricing.carried import carriage_of, load_with
 from yellow_abacus.core.pricing.due import Due, find_due
 from yellow_abacus.core.pricing.priced import ByLine, Priced, effective
 from yellow_abacus.core.pricing.returns import from_lines, returned_more
@@ -178,26 +179,3 @@ class Checkout:
 
 def _table_of(by_cart: TaxTable, rows: Rows) -> TaxTable:
     return by_cart if rows.one_a_cart else by_cart.some(rows.cart_by_row)
-
-
-def load_with(rows: Rows, put_in: Ints) -> Load:
-    """The load of each row with all that offers put in."""
-    load = rows.plain.load
-    for gift, units, choice in zip(rows.gifts, put_in, rows.choice_by_row, strict=True):
-        if units.any():
-            load = with_put_in(load, gift.skus[choice], units)
-    return load
-
-
-def carriage_of(delivery: Delivery, rows: Rows, put_in: Ints) -> Carriage:
-    """What carriers ask for each row with what is put in, kept: check-out and costs both ask.
-
-    put_in: one row a gift, one column a row.
-    """
-    bare = rows.carriage(delivery)
-    if not put_in.any():
-        return bare
-    return rows.kept(
-        ("carriage with", delivery, put_in.tobytes()),
-        lambda: delivery.carriage_with(bare, load_with(rows, put_in), rows.option_by_row),
-    )

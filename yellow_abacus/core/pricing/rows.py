@@ -96,6 +96,11 @@ class Rows:
         return {}
 
     @cached_property
+    def carried(self) -> dict[Delivery, tuple[Ints, Carriage]]:
+        """What was put in on each row when carriers were asked last, and what they asked."""
+        return {}
+
+    @cached_property
     def load(self) -> Load:
         """What each row puts on the scales, nothing put in."""
         return load_of(self.batch) if self.one_a_cart else load_of(self.batch).some(self.cart_by_row)
