@@ -140,3 +140,14 @@ def test_goods_otherwise_reach_the_carts_that_hold_them_alone(small):
     assert found.before.axes.carts == 4
     before, after = (one.on_day(date(2026, 3, 1)).worth_by_cart for one in (found.before, found.after))
     assert (before - after).tolist() == [1000] * 4
+
+
+def test_lines_are_those_of_the_state_that_is_loaded_though_more_came_in_meanwhile(small):
+    before = loaded(small)
+    with small.reading() as session:
+        assert all_goods(session)  # the state that is seen from here on
+        more = OrderRecord("N9", date_of(5), (OrderLineRecord("POT", 7, None),))
+        with small.changing("More orders") as other:
+            save_orders(other, [more])
+        assert_alike(load(session), before)
+    assert loaded(small).batch.quantity_by_line.sum() == before.batch.quantity_by_line.sum() + 7

@@ -7,7 +7,7 @@ from datetime import date
 from typing import Any
 
 import numpy as np
-from sqlalchemy import JSON, Boolean, Date, String, func, insert, select, type_coerce, update
+from sqlalchemy import JSON, Boolean, Date, String, func, insert, select, update
 from sqlalchemy.orm import Session
 from sqlalchemy.types import TypeEngine
 
@@ -53,9 +53,11 @@ def good_table(session: Session, ids: Any = None) -> GoodTable:
 
 def good_rows(session: Session, ids: Any = None) -> tuple[GoodTable, list[int]]:
     """The same, and the id of each one's row."""
-    told = (type_coerce(column, _raw(column.type)) for column in _COLUMNS)
-    wanted = select(GoodRow.id, *told).order_by(GoodRow.sku)
-    rows = session.execute(wanted if ids is None else wanted.where(GoodRow.id.in_(ids))).all()
+    wanted = select(GoodRow.id, *_COLUMNS).order_by(GoodRow.sku)
+    asked = session.connection().execute(wanted if ids is None else wanted.where(GoodRow.id.in_(ids)))
+    rows: Sequence[Any] = (
+        asked.cursor.fetchall()
+    )  # as the driver has them: lists and dates are texts, as `_column` reads
     found = list(zip(*rows, strict=True)) or [()] * (len(_COLUMNS) + 1)
     columns = {column.key: _column(column.type, list(told)) for column, told in zip(_COLUMNS, found[1:], strict=True)}
     in_order = sorted(range(len(rows)), key=columns["sku"].__getitem__)
@@ -68,18 +70,16 @@ def good_rows(session: Session, ids: Any = None) -> tuple[GoodTable, list[int]]:
 _COLUMNS = [GoodRow.__table__.columns[field.name] for field in fields(GoodRecord)]
 
 
-def _raw(kind: TypeEngine[Any]) -> TypeEngine[Any]:
-    """JSON and dates are read as their text: most goods have the same few, which are understood once."""
-    return String() if isinstance(kind, JSON | Date) else kind
-
-
 def _column(kind: TypeEngine[Any], told: list[Any]) -> list[Any]:
+    """Of a column as the driver has it. Most goods have the same few lists and dates, which are understood once."""
     if isinstance(kind, JSON):
         known = {text: _frozen(survived(json.loads(text))) for text in set(told)}
         return [known[text] for text in told]
     if isinstance(kind, Date):
         days = {text: text and date.fromisoformat(text) for text in set(told)}
         return [days[text] for text in told]
+    if isinstance(kind, Boolean):
+        return list(map(bool, told))
     return told if _is_sound(kind, told) else [survived(value) for value in told]
 
 
@@ -88,7 +88,7 @@ def _is_sound(kind: TypeEngine[Any], told: list[Any]) -> bool:
     if isinstance(kind, String):
         return "".join(told).isprintable()
     figures = np.array(told, dtype=np.float64)  # None is nan
-    return isinstance(kind, Boolean) or not (np.isinf(figures) | (np.abs(figures) > LARGEST)).any()
+    return not (np.isinf(figures) | (np.abs(figures) > LARGEST)).any()
 
 
 def _frozen(value: Any) -> Any:

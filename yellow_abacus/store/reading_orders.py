@@ -1,12 +1,15 @@
 """All orders of a shop file, read in columns."""
 
 import json
-from collections.abc import Sequence
+from collections.abc import Callable, Iterator, Sequence
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from datetime import date
 from typing import Any
 
 import numpy as np
+from sqlalchemy import Connection, Engine, select
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.carts.facts import UNKNOWN, Facts
@@ -14,6 +17,7 @@ from yellow_abacus.core.carts.order_facts import Moments, OrderColumns, facts_of
 from yellow_abacus.core.forecast.volume import ordinals
 from yellow_abacus.core.ground.money import Ints
 from yellow_abacus.store.imports import all_live, live_ids
+from yellow_abacus.store.models import ShopRow
 
 ORDERS = """
     select id, zone_id, placed_at, shopper, coalesce(first_order, -1), shopper_group, tags, channel, payment,
@@ -77,7 +81,19 @@ class LoadedOrders:
         return int(self.day.max() - self.day.min()) + 1 if len(self.day) else 1
 
 
-def read_orders(session: Session, currency: str) -> LoadedOrders:
+ReadLines = Callable[[], Sequence[Ints]]
+"""Answers the columns of all lines."""
+
+
+@contextmanager
+def lines_beside(session: Session) -> Iterator[ReadLines]:
+    """The lines, read on a connection of their own while the session reads the rest: they are more than all else."""
+    with ThreadPoolExecutor(1) as beside:
+        found = beside.submit(_lines_at, session.connection().engine, session.execute(VERSION).scalar_one())
+        yield lambda: found.result() or _lines(session.connection())
+
+
+def read_orders(session: Session, currency: str, read_lines: ReadLines) -> LoadedOrders:
     """currency: the shop's own, meant where an order names none."""
     some = not all_live(session)
     which = f"where id in ({live_ids()})" if some else ""
@@ -112,12 +128,9 @@ def read_orders(session: Session, currency: str) -> LoadedOrders:
         option=option,
         code=code,
     )
-    (lines,) = _rows(session, LINES if ids else LINES + " where false")
-    order_id, good_id, quantity, asked, paid, returned = (
-        np.fromstring(column or "", dtype=np.int64, sep=" ") for column in lines
-    )
+    order_id, good_id, quantity, asked, paid, returned = read_lines()
     order_ids = np.array(ids, dtype=np.int64)
-    counts = np.isin(order_id, order_ids) if some else slice(None)
+    counts = np.isin(order_id, order_ids) if some or not ids else slice(None)
     cart, asked, paid = np.searchsorted(order_ids, order_id[counts]), asked[counts], paid[counts]
     return LoadedOrders(
         ids=order_ids,
@@ -134,6 +147,20 @@ def read_orders(session: Session, currency: str) -> LoadedOrders:
         facts=facts_of(told, currency),
         currency=currency,
     )
+
+
+def _lines_at(engine: Engine, version: int) -> Sequence[Ints] | None:
+    """The columns of the lines, on a connection of their own; None where the shop has changed since."""
+    with engine.connect() as connection:
+        return _lines(connection) if connection.execute(VERSION).scalar_one() == version else None
+
+
+def _lines(connection: Connection) -> Sequence[Ints]:
+    found: Sequence[str | None] = connection.exec_driver_sql(LINES).one()
+    return [np.fromstring(column or "", dtype=np.int64, sep=" ") for column in found]
+
+
+VERSION = select(ShopRow.data_version)
 
 
 def _charged(import_by_line: Ints, asked: Ints, paid: Ints) -> Ints:

@@ -93,8 +93,8 @@ class Facts:
 def labels(name_by_cart: Collection[str]) -> Labels:
     """Labels from one name a cart; an empty name is not known."""
     names = tuple(sorted(set(name_by_cart) - {""}))
-    number = {name: at for at, name in enumerate(names)}
-    return Labels(names, np.array([number.get(name, UNKNOWN) for name in name_by_cart], dtype=np.int64))
+    number = {name: at for at, name in enumerate(names)} | {"": UNKNOWN}
+    return Labels(names, np.fromiter(map(number.__getitem__, name_by_cart), np.int64, len(name_by_cart)))
 
 
 def tags(names_by_cart: Collection[Collection[str]]) -> Tags:
