@@ -4,6 +4,8 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from tests.core.test_margins import one_cart
 from yellow_abacus.core.delivery.charges import (
@@ -126,6 +128,21 @@ def test_the_greater_of_weight_and_size_is_billed():
     assert going(Option("Post", tariffs=("T",)), ("POT", 1), tariffs=(light,))[0] == 700.0
     dense = Tariff("T", steps=light.steps, divisor=6000)
     assert going(Option("Post", tariffs=("T",)), ("POT", 1), tariffs=(dense,))[0] == 500.0
+
+
+@given(
+    st.lists(st.integers(1, 9), unique=True).map(sorted),
+    st.sampled_from([None, 100.0]),
+    st.sampled_from([None, 5000]),
+    st.booleans(),
+)
+def test_a_tariff_takes_what_it_has_a_price_for(kilograms, per_kilogram, divisor, is_open):
+    steps = [WeightStep(one * 1000, 100.0 * one) for one in kilograms] + [WeightStep(None, 2000.0)] * is_open
+    tariff = Tariff("Parcel", steps=tuple(steps), per_kilogram=per_kilogram, divisor=divisor)
+    carts = [one_cart(GOODS, *lines) for lines in ([], [("SEED", 3)], [("LAMP", 5)], [("POT", 1)], [("POT", 2)])]
+    for load, count in zip(map(load_of, carts), (0.0, 1.0, 2.0, 1.0, 1.0), strict=True):
+        found = tariff.takes(load, np.array([count]), 250_000)
+        assert found.tolist() == np.isfinite(tariff.cost(load, np.array([count]), 250_000)).tolist()
 
 
 def test_insurance_is_asked_of_insured_goods_and_fuel_not_of_it():

@@ -8,7 +8,7 @@ from itertools import pairwise
 import numpy as np
 
 from yellow_abacus.core.delivery.parcels import ANYTHING, HEAVIEST, MILLIGRAMS_A_KILOGRAM, Carries, Load, lighter
-from yellow_abacus.core.ground.money import LARGEST_CHARGE, MILLIGRAMS, WHOLE_BP, Floats
+from yellow_abacus.core.ground.money import LARGEST_CHARGE, MILLIGRAMS, WHOLE_BP, Bools, Floats
 from yellow_abacus.core.ground.problem import Problem, amount_between, rate_between
 from yellow_abacus.core.ground.shape import CLOSED
 
@@ -76,6 +76,15 @@ class Tariff:
             beyond = amount + np.ceil((billed - last) / MILLIGRAMS_A_KILOGRAM) * self.per_kilogram
             price = np.where(np.isinf(price), beyond, price)
         return price
+
+    def takes(self, load: Load, parcels: Floats, packaging: int) -> Bools:
+        """Whether it has a price for the parcels of each row."""
+        ends, _ = self._steps
+        if self.per_kilogram is not None or (len(ends) and ends[-1] == np.inf):
+            return np.ones(len(parcels), dtype=np.bool_)
+        heaviest = ends[-1] if len(ends) else -np.inf
+        result: Bools = load.nothing | (self.billed(load, parcels, packaging) <= heaviest)
+        return result
 
     @cached_property
     def _steps(self) -> tuple[Floats, Floats]:

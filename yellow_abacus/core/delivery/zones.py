@@ -147,7 +147,7 @@ class Delivery:
         tariffs = self._tariffs_of(option)
         if not tariffs:
             return found
-        by_tariff = [np.isfinite(self._cost(option, tariff, load)[0]) for _, tariff in tariffs]
+        by_tariff = [self._takes(option, tariff, load) for _, tariff in tariffs]
         result: Bools = found & np.logical_or.reduce(by_tariff)
         return result
 
@@ -232,9 +232,17 @@ class Delivery:
     def _tariffs_of(self, option: Option) -> list[tuple[int, Tariff]]:
         return [(number, tariff) for number, tariff in enumerate(self.tariffs) if tariff.name in option.tariffs]
 
+    def _takes(self, option: Option, tariff: Tariff, load: Load) -> Bools:
+        """Whether the tariff can take each row."""
+        priced = tariff.takes(load, self._parcels(option, tariff, load), self.packaging_weight)
+        return able(tariff.limits, load, self.packaging_weight) & priced
+
+    def _parcels(self, option: Option, tariff: Tariff, load: Load) -> Floats:
+        return parcels(load, lighter(option.carries.heaviest, tariff.limits.heaviest), self.packaging_weight)
+
     def _cost(self, option: Option, tariff: Tariff, load: Load) -> tuple[Floats, Floats]:
         """Cost and parcels of each row by one tariff; infinite where the tariff cannot take it."""
-        count = parcels(load, lighter(option.carries.heaviest, tariff.limits.heaviest), self.packaging_weight)
+        count = self._parcels(option, tariff, load)
         cost = tariff.cost(load, count, self.packaging_weight)
         return np.where(able(tariff.limits, load, self.packaging_weight), cost, np.inf), count
 

@@ -19,6 +19,7 @@ from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.outlook import Bare, Outlook, at_most_one_apart, beside_today, costed_rows
 from yellow_abacus.core.forecast.sums import Sums
 from yellow_abacus.core.ground.axes import among, summed_by
+from yellow_abacus.core.ground.keeper import size_of
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.pricing import Apply
@@ -141,6 +142,10 @@ class _Try:
     offers: tuple[Offer, ...]
     added: Added
     costed: Costed
+
+    @property
+    def kept_bytes(self) -> int:
+        return size_of(self.added) + size_of(self.costed)
 
 
 def _tried(scene: Scene, added: Added, at: int, had: Floats) -> tuple[Costed, Bools]:

@@ -108,7 +108,7 @@ def size_of(found: object) -> int:
         case str() | int() | float() | None:
             return 0
         case tuple() | list():
-            return sum(map(size_of, found))
+            return 0 if found and isinstance(found[0], str) else sum(map(size_of, found))  # names, of one kind
         case dict():
             return sum(map(size_of, found.values()))
     kept = getattr(found, "kept_bytes", None)
