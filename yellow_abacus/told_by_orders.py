@@ -23,7 +23,8 @@ def usual_prices(loaded: LoadedShop, last_days: int) -> dict[str, int]:
     orders = loaded.orders
     if not len(orders.day):
         return {}
-    tells: Bools = (orders.paid >= 0) & (orders.day > orders.day.max() - last_days)[orders.cart]
+    of_late = (orders.day > orders.day.max() - last_days)[orders.cart]
+    tells: Bools = (orders.paid >= 0) & of_late & ~loaded.put_in_by_line
     units, paid = (_by_sku(loaded, figures * tells) for figures in (orders.quantity, orders.paid))
     price = rhu(paid, np.maximum(units, 1))
     known = np.flatnonzero((units >= FEWEST_UNITS) & (price > 0))
@@ -51,7 +52,8 @@ def sent_back(loaded: LoadedShop) -> SentBack | None:
     orders = loaded.orders
     if not orders.returned.any():
         return None
-    return SentBack(_by_sku(loaded, orders.quantity), _by_sku(loaded, orders.returned))
+    ordered = ~loaded.put_in_by_line
+    return SentBack(_by_sku(loaded, orders.quantity * ordered), _by_sku(loaded, orders.returned * ordered))
 
 
 @dataclass(frozen=True)
@@ -67,7 +69,7 @@ def came_back(loaded: LoadedShop, carts: Ints) -> CameBack:
     """carts: of the history, by index."""
     orders, raw = loaded.orders, loaded.batch.raw
     assert raw is not None, "a part of a batch does not have the lines of its orders"
-    mine = np.isin(raw.cart, carts)
+    mine = np.isin(raw.cart, carts) & ~loaded.put_in_by_line
     rates = loaded.batch.goods.column("return_rate")[raw.sku[mine]]
     units = orders.quantity[mine]
     return CameBack(int(units.sum()), int(orders.returned[mine].sum()), float((units * rates).sum()))

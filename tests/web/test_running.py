@@ -1,6 +1,9 @@
 """Offers that run already, through the API: today, what plans keep, drop and put in their place."""
 
 import pytest
+from sqlalchemy import text
+
+from yellow_abacus.store.models import ShopRow
 
 TEN = {"id": "ten", "name": "Ten off all", "terms": {"gives": [{"kind": "percent_off", "percent_bp": 1000}]}}
 CODED = {
@@ -97,3 +100,30 @@ def test_all_that_explains_an_answer_knows_what_runs(demo, plan):
     assert {one["offer"] for one in demo.post("/api/snags", json=whole).json["snags"]} <= {"", *ids[1:]}
     assert demo.post("/api/forecast/range", json=whole).status_code == 200
     assert demo.post("/api/plans", json=whole).status_code == 201
+
+
+GIFT = {"id": "labels", "name": "Labels", "terms": {"gives": [{"kind": "put_in", "skus": ["HF-SEMAI-1"]}]}}
+PUT_IN = text("""
+    insert into order_lines (order_id, good_id, quantity, paid)
+    select id, (select id from goods where sku = 'HF-SEMAI-1'), 1, 0 from orders where id % 3 = 0
+""")
+
+
+def test_what_an_offer_put_in_is_no_goods_ordered_once_the_offer_is_told(demo, demo_shop, plan):
+    bare = demo.post("/api/forecast", json=plan).json
+    runs(demo, GIFT)
+    before = demo.post("/api/forecast", json=plan).json
+    runs(demo)
+    with demo_shop.changing("Gifts in the orders") as session:
+        session.execute(PUT_IN)
+        session.get_one(ShopRow, 1).data_version += 1
+    untold = demo.post("/api/forecast", json=plan).json
+    assert demo.get("/api/carts").json["put_in"] == 0
+    runs(demo, GIFT)
+    told = demo.post("/api/forecast", json=plan).json
+    assert untold["ledger"][0]["today"] > bare["ledger"][0]["today"]
+    assert told["ledger"] == before["ledger"]
+    assert demo.get("/api/carts").json["put_in"] == 4_000
+    order = demo.get("/api/orders/3").json
+    assert [(one["sku"], one["quantity"]) for one in order["put_in"]] == [("HF-SEMAI-1", 1)]
+    assert sum(line["comes_to"] for line in order["lines"]) == order["value"]

@@ -17,9 +17,10 @@ from yellow_abacus.core.forecast.expected import History
 from yellow_abacus.core.forecast.outlook import beside_today, costed_of
 from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.sums import AT
-from yellow_abacus.core.ground.axes import summed_by
+from yellow_abacus.core.ground.axes import among, summed_by
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
-from yellow_abacus.core.offers import Offer, PutIn
+from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.offers.free_lines import beside_others, given_free
 from yellow_abacus.core.pricing.pricing import price
 from yellow_abacus.core.pricing.rows import rows_of
 from yellow_abacus.core.shop.payments import costs
@@ -93,19 +94,13 @@ def came(
 
 def _put_in(history: History, paid_by_line: Ints, plan: Plan, carts: Ints) -> Bools:
     """Which raw lines of the orders of its days are things that an offer put in: nothing was paid for what one puts
-    in at no price. Not where an order has nothing else."""
-    raw, goods = history.batch.raw, history.batch.goods
+    in at no price, or another one put them in. Not where an order has nothing else."""
+    raw, size = history.batch.raw, history.batch.axes.carts
     assert raw is not None, "a part of a batch does not tell what was paid"
-    put_in = np.zeros(len(goods.skus), dtype=np.bool_)
-    for offer in plan.every:
-        for one in (one for one in offer.rewards() if isinstance(one, PutIn) and not one.amount):
-            put_in[[at for sku in one.may_be(goods) if (at := goods.index_of(sku)) is not None]] = True
-    came_then = np.zeros(history.batch.axes.carts, dtype=np.bool_)
-    came_then[carts] = True
-    free = put_in[raw.sku] & (paid_by_line == 0) & came_then[raw.cart]
-    others = np.bincount(raw.cart, weights=~free, minlength=history.batch.axes.carts)
-    result: Bools = free & (others > 0)[raw.cart]
-    return result
+    free = given_free(plan.every, history.batch.goods)[raw.sku] & (paid_by_line == 0)
+    if raw.put_in is not None:
+        free |= raw.put_in
+    return beside_others(free & among(carts, size)[raw.cart], raw.cart, size)
 
 
 def _nothing(carts: Ints, days: Ints, offers: int) -> Came:

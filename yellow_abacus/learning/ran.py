@@ -10,7 +10,7 @@ from functools import cached_property
 
 import numpy as np
 
-from yellow_abacus.core.carts.carts import CartBatch, make_batch
+from yellow_abacus.core.carts.carts import CartBatch, batch_of
 from yellow_abacus.core.forecast.check_offer import check_offer
 from yellow_abacus.core.forecast.expected import History
 from yellow_abacus.core.forecast.outlook import costed_rows
@@ -45,6 +45,7 @@ class Past:
     """A history at the prices its orders were asked. batch: its carts. day_by_cart: ordinals.
 
     off_by_cart: what came off what each order was asked, or is usual, minor units; None where that was not told.
+    put_in_by_cart: what of it was for things put in, which stand in no cart; None for none.
     delivery_paid: by each order, minor units, below 0 where it was not said; None where nothing is known of it.
     """
 
@@ -53,6 +54,7 @@ class Past:
     day_by_cart: Ints
     off_by_cart: Floats | None = None
     delivery_paid: Ints | None = None
+    put_in_by_cart: Floats | None = None
 
     @property
     def first_day(self) -> int:
@@ -71,6 +73,8 @@ class Past:
     def net_by_cart(self) -> Floats:
         """What each order's goods came to, less what came off them where that was told, minor units."""
         worth = self.batch.worth_by_cart.astype(np.float64)
+        if self.put_in_by_cart is not None:
+            worth += self.put_in_by_cart
         return worth if self.off_by_cart is None else worth - self.off_by_cart
 
     @cached_property
@@ -121,22 +125,21 @@ def past_of(
         _of_days={},
     )
     carts = np.flatnonzero(kept)
-    at_their_prices = make_batch(
-        as_asked,
-        batch.zone_by_cart[carts],
-        number[raw.cart[mine]],
-        raw.sku[mine],
-        raw.quantity[mine],
-        asked[mine],
-        batch.facts.some(carts),
-    )
-    off = None
-    if paid_by_line is not None:
-        sold_at = usual_by_line(batch, usual)
-        told = np.where(paid_by_line >= 0, sold_at * raw.quantity - paid_by_line, 0)[mine]
-        off = summed_by(number[raw.cart[mine]], told.astype(np.float64), len(carts))
+    some = raw.some(np.flatnonzero(mine))
+    lines = replace(some, cart=number[some.cart], asked=asked[mine])
+    at_their_prices = batch_of(as_asked, batch.zone_by_cart[carts], lines, batch.facts.some(carts))
     paid = None if delivery_paid is None else delivery_paid[carts]
-    return Past(history.shop, at_their_prices, days[carts], off, paid)
+    past = Past(history.shop, at_their_prices, days[carts], delivery_paid=paid)
+    if paid_by_line is None:
+        return past
+
+    def by_cart(by_line: Ints) -> Floats:
+        return summed_by(lines.cart, by_line[mine].astype(np.float64), len(carts))
+
+    sold_at = usual_by_line(batch, usual) * raw.quantity
+    off = np.where(paid_by_line >= 0, sold_at - paid_by_line, 0)
+    free = None if raw.put_in is None else by_cart(np.where(raw.put_in, off, 0))
+    return replace(past, off_by_cart=by_cart(off), put_in_by_cart=free)
 
 
 @dataclass(frozen=True, eq=False)

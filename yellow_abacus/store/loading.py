@@ -13,7 +13,7 @@ from pydantic import TypeAdapter
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.carts.carts import CartBatch, Touched, make_batch
+from yellow_abacus.core.carts.carts import CartBatch, RawLines, Touched, batch_of
 from yellow_abacus.core.delivery.tariffs import Tariff
 from yellow_abacus.core.delivery.zones import Option, Zone
 from yellow_abacus.core.forecast.expected import History, MixTerms
@@ -21,7 +21,9 @@ from yellow_abacus.core.forecast.known_types import KnownTypes
 from yellow_abacus.core.goods.goods import NO_PRICE
 from yellow_abacus.core.goods.making_goods import GoodTable, make_goods, prices
 from yellow_abacus.core.goods.records import GoodRecord
-from yellow_abacus.core.ground.money import Ints
+from yellow_abacus.core.ground.money import Bools, Ints
+from yellow_abacus.core.offers import Terms
+from yellow_abacus.core.offers.free_lines import put_in_on_its_days
 from yellow_abacus.core.shop.payments import PaymentMethod
 from yellow_abacus.core.shop.shop import Settings, Shop
 from yellow_abacus.core.shop.surcharges import Surcharge
@@ -89,6 +91,13 @@ class LoadedShop:
             batch = batch.with_goods(goods, np.arange(batch.axes.carts))
         return replace(self, shop=shop, batch=batch, touched=None)
 
+    @cached_property
+    def put_in_by_line(self) -> Bools:
+        """Which lines of the orders an offer put in, in the order of `orders`: they are no goods ordered."""
+        raw = self.batch.raw
+        assert raw is not None, "a part of a batch does not have the lines of its orders"
+        return np.zeros(len(raw.cart), dtype=np.bool_) if raw.put_in is None else raw.put_in
+
     def lowest_asked(self, before: date, days: int) -> Ints | None:
         """By SKU, the lowest price of a unit that orders were asked in so many days before one, minor units, NO_PRICE
         where none was; None where no order tells."""
@@ -144,7 +153,8 @@ def load(session: Session, held: LoadedShop | None = None) -> LoadedShop:
     ids = np.array(good_ids, dtype=np.int64)
     if held is not None and not np.array_equal(zone_by_cart, held.batch.zone_by_cart):
         held = None
-    batch, touched = _batch(orders, table, ids, zone_by_cart, held)
+    running, past = all_told(session, RunningOfferRow), all_told(session, PastOfferRow)
+    batch, touched = _batch(orders, table, ids, zone_by_cart, [one.terms for one in (*running, *past)], held)
     return LoadedShop(
         shop=_shop(session, before),
         batch=batch,
@@ -155,8 +165,8 @@ def load(session: Session, held: LoadedShop | None = None) -> LoadedShop:
         currency=row.currency,
         minor_digits=row.minor_digits,
         mixes=all_mixes(session),
-        running=all_told(session, RunningOfferRow),
-        past=all_told(session, PastOfferRow),
+        running=running,
+        past=past,
         known=known_types(session),
         touched=touched,
     )
@@ -188,18 +198,38 @@ def _goods(session: Session, held: LoadedShop, touched: frozenset[int] | None) -
 
 
 def _batch(
-    orders: LoadedOrders, table: GoodTable, good_ids: Ints, zone_by_cart: Ints, held: LoadedShop | None
+    orders: LoadedOrders,
+    table: GoodTable,
+    good_ids: Ints,
+    zone_by_cart: Ints,
+    ran: Sequence[Terms],
+    held: LoadedShop | None,
 ) -> tuple[CartBatch, Touched | None]:
-    """The carts, and what is not as it was. held: a shop with the same orders and zones."""
-    if held is not None and table is held.table:
+    """The carts, and what is not as it was. ran: the offers that run or ran. held: a shop with the same orders and
+    zones."""
+    if held is not None and not (np.array_equal(good_ids, held.good_ids) and table.skus == held.table.skus):
+        held = None
+    before = None if held is None else held.batch.raw
+    goods = make_goods(table) if held is None or table is not held.table else held.batch.goods
+    sku = _skus(orders.good_id, good_ids) if before is None else before.sku
+    put_in = put_in_on_its_days(ran, goods, orders.cart, sku, orders.paid, orders.day)
+    if held is None or before is None or not _same(put_in, before.put_in):
+        lines = RawLines(orders.cart, sku, orders.quantity, orders.asked, put_in)
+        return batch_of(goods, zone_by_cart, lines, orders.facts), None
+    if goods is held.batch.goods:
         return held.batch, Touched(frozenset(), np.zeros(0, dtype=np.int64))
-    goods = make_goods(table)
-    if held is not None and np.array_equal(good_ids, held.good_ids) and table.skus == held.table.skus:
-        touched = held.touched_by(held.table.differing(table), table)
-        return held.batch.with_goods(goods, touched.carts), touched
+    touched = held.touched_by(held.table.differing(table), table)
+    return held.batch.with_goods(goods, touched.carts), touched
+
+
+def _skus(good_id_by_line: Ints, good_ids: Ints) -> Ints:
+    """The index of each line's SKU among the goods. good_ids: of their rows."""
     by_id = np.argsort(good_ids)
-    sku = by_id[np.searchsorted(good_ids, orders.good_id, sorter=by_id)] if len(by_id) else orders.good_id
-    return make_batch(goods, zone_by_cart, orders.cart, sku, orders.quantity, orders.asked, orders.facts), None
+    return by_id[np.searchsorted(good_ids, good_id_by_line, sorter=by_id)] if len(by_id) else good_id_by_line
+
+
+def _same(one: Bools | None, other: Bools | None) -> bool:
+    return one is other or (one is not None and other is not None and np.array_equal(one, other))
 
 
 def _shop(session: Session, held: LoadedShop | None) -> Shop:

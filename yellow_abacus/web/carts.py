@@ -126,7 +126,7 @@ class CartsDoc(BaseModel):
     """imports: the newest first. thresholds: free-from values of the zones, minor units.
 
     first_day and last_day are ISO dates, or empty. going_prices: how many goods have one. sent_back: null where
-    orders do not tell.
+    orders do not tell. put_in: units in the orders that offers put in, which are no goods ordered.
     """
 
     orders: int
@@ -146,6 +146,7 @@ class CartsDoc(BaseModel):
     prices: PricesDoc
     going_prices: int
     sent_back: SentBackDoc | None
+    put_in: int
 
 
 @api.put("/imports/<int:import_id>", responses={200: CartsDoc})
@@ -233,6 +234,7 @@ def get_carts():
         prices=_prices(held.loaded),
         sent_back=_sent_back(held.loaded),
         going_prices=sum(one is not None for one in held.loaded.table.columns["going_price"]),
+        put_in=int(held.loaded.orders.quantity[held.loaded.put_in_by_line].sum()),
         thresholds=_thresholds(shop),
     )
     return doc.model_dump(mode="json")

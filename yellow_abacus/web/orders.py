@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from yellow_abacus.core.costing.ledger import PROFIT, ROWS
 from yellow_abacus.core.forecast.sums import LEDGER
-from yellow_abacus.core.ground.money import foot
+from yellow_abacus.core.ground.money import Ints, foot
 from yellow_abacus.store.finding_orders import (
     FoundOrders,
     find_orders,
@@ -45,6 +45,12 @@ class OrderLineOfDoc(BaseModel):
     comes_to: int
 
 
+class PutInLineDoc(BaseModel):
+    sku: str
+    product: str
+    quantity: int
+
+
 class FoundOrderDoc(BaseModel):
     """at: on the shop's own clock. value: goods at today's prices, minor units."""
 
@@ -74,7 +80,7 @@ class OrderDoc(FoundOrderDoc):
     """ledger: as such an order is expected today with no offer running, minor units; it adds up to what you keep.
 
     What it got, as it was told then: paid for goods, after discounts, and for delivery, null where that was not said;
-    refunded; units sent back.
+    refunded; units sent back. put_in: what an offer put in, which is no goods ordered.
     """
 
     channel: str
@@ -88,6 +94,7 @@ class OrderDoc(FoundOrderDoc):
     refunded: int
     sent_back: int
     lines: list[OrderLineOfDoc]
+    put_in: list[PutInLineDoc]
     ledger: list[OrderLedgerDoc]
 
 
@@ -155,11 +162,19 @@ def _moment(moment: datetime) -> str:
     return moment.isoformat(sep=" ", timespec="minutes")
 
 
+def _put_in(loaded: LoadedShop, lines: Ints) -> list[tuple[int, int]]:
+    """Index of the SKU and units of each of some lines that an offer put in."""
+    raw, free = loaded.batch.raw, loaded.put_in_by_line[lines]
+    assert raw is not None, "a part of a batch does not have the lines of its orders"
+    return list(zip(raw.sku[lines][free].tolist(), raw.quantity[lines][free].tolist(), strict=True))
+
+
 def _order(loaded: LoadedShop, row: OrderRow, cart: int, ledger: list[float]) -> OrderDoc:
     batch, before = loaded.batch, int(loaded.batch.facts.orders_before_by_cart[cart])
+    goods = batch.goods
     first, last = batch.axes.first_line_by_cart[cart : cart + 2]
     shown = foot(ledger)
-    mine = slice(*np.searchsorted(loaded.orders.cart, [cart, cart + 1]))
+    mine = np.flatnonzero(loaded.orders.cart == cart)
     paid = loaded.orders.paid[mine]
     return OrderDoc(
         **_found(loaded, row, cart).model_dump(),
@@ -175,14 +190,18 @@ def _order(loaded: LoadedShop, row: OrderRow, cart: int, ledger: list[float]) ->
         sent_back=int(loaded.orders.returned[mine].sum()),
         lines=[
             OrderLineOfDoc(
-                sku=batch.goods.skus[sku],
-                product=batch.goods.products[sku],
+                sku=goods.skus[sku],
+                product=goods.products[sku],
                 quantity=int(batch.quantity_by_line[line]),
                 price=int(batch.standing_by_line[line]),
                 comes_to=int(batch.worth_by_line[line]),
             )
             for line in range(int(first), int(last))
             for sku in (int(batch.sku_by_line[line]),)
+        ],
+        put_in=[
+            PutInLineDoc(sku=goods.skus[sku], product=goods.products[sku], quantity=units)
+            for sku, units in _put_in(loaded, mine)
         ],
         ledger=[
             OrderLedgerDoc(key=one.key, label=one.label, amount=amount)

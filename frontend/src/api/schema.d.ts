@@ -2001,7 +2001,7 @@ export interface components {
          * @description imports: the newest first. thresholds: free-from values of the zones, minor units.
          *
          *     first_day and last_day are ISO dates, or empty. going_prices: how many goods have one. sent_back: null where
-         *     orders do not tell.
+         *     orders do not tell. put_in: units in the orders that offers put in, which are no goods ordered.
          */
         CartsDoc: {
             /** Above */
@@ -2029,6 +2029,8 @@ export interface components {
             /** Orders */
             orders: number;
             prices: components["schemas"]["PricesDoc"];
+            /** Put In */
+            put_in: number;
             sent_back: components["schemas"]["SentBackDoc"] | null;
             /** Thresholds */
             thresholds: number[];
@@ -4782,7 +4784,7 @@ export interface components {
          * @description ledger: as such an order is expected today with no offer running, minor units; it adds up to what you keep.
          *
          *     What it got, as it was told then: paid for goods, after discounts, and for delivery, null where that was not said;
-         *     refunded; units sent back.
+         *     refunded; units sent back. put_in: what an offer put in, which is no goods ordered.
          */
         OrderDoc: {
             /** At */
@@ -4809,6 +4811,8 @@ export interface components {
             paid: number | null;
             /** Payment */
             payment: string;
+            /** Put In */
+            put_in: components["schemas"]["PutInLineDoc"][];
             /** Refunded */
             refunded: number;
             /** Sent Back */
@@ -5349,6 +5353,15 @@ export interface components {
             quantity: number;
             /** Saved */
             saved: number;
+            /** Sku */
+            sku: string;
+        };
+        /** PutInLineDoc */
+        PutInLineDoc: {
+            /** Product */
+            product: string;
+            /** Quantity */
+            quantity: number;
             /** Sku */
             sku: string;
         };

@@ -5,7 +5,7 @@ low, then SKU. So the way a file splits or orders its lines changes no figure. d
 """
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 from datetime import date
 from functools import cached_property
 from math import prod
@@ -40,12 +40,25 @@ class CartTooLargeError(ValueError):
 @dataclass(frozen=True, eq=False)
 class RawLines:
     """Lines as orders brought them, in any order, one entry each: index of the cart, index of the SKU, units (1 or
-    more), what one was asked in minor units, 0 where that was not said."""
+    more), what one was asked in minor units, 0 where that was not said.
+
+    put_in: which an offer put in: they are no goods ordered, and stand in no cart; None for none."""
 
     cart: Ints
     sku: Ints
     quantity: Ints
     asked: Ints
+    put_in: Bools | None = None
+
+    def some(self, lines: Ints) -> "RawLines":
+        """Some of them, by index."""
+        told = (None if one is None else one[lines] for one in (getattr(self, field.name) for field in fields(self)))
+        return RawLines(*told)  # type: ignore[arg-type]
+
+    @property
+    def ordered(self) -> "RawLines":
+        """Those that are goods ordered."""
+        return self if self.put_in is None else self.some(np.flatnonzero(~self.put_in))
 
 
 @dataclass(frozen=True, eq=False)
@@ -73,9 +86,7 @@ class CartBatch(Apart):
         if key == self.goods.price_key or self.raw is None:
             return self
         raw = self.raw
-        return self._of_days.get(
-            key, lambda: make_batch(goods, self.zone_by_cart, raw.cart, raw.sku, raw.quantity, raw.asked, self.facts)
-        )
+        return self._of_days.get(key, lambda: batch_of(goods, self.zone_by_cart, raw, self.facts))
 
     def remade(self, carts: Ints, goods: Goods, without: Bools | None = None) -> "CartBatch":
         """Some of the carts, by rising index, at the prices of other goods with the same SKUs. without: raw lines to
@@ -85,9 +96,9 @@ class CartBatch(Apart):
         number = np.full(self.axes.carts, -1)
         number[carts] = np.arange(len(carts))
         kept = number[raw.cart] >= 0
-        mine = np.flatnonzero(kept if without is None else kept & ~without)
-        lines = (number[raw.cart[mine]], raw.sku[mine], raw.quantity[mine], raw.asked[mine])
-        return make_batch(goods, self.zone_by_cart[carts], *lines, self.facts.some(carts))
+        mine = raw.some(np.flatnonzero(kept if without is None else kept & ~without))
+        lines = replace(mine, cart=number[mine.cart])
+        return batch_of(goods, self.zone_by_cart[carts], lines, self.facts.some(carts))
 
     def with_goods(self, goods: Goods, carts: Ints) -> "CartBatch":
         """All the carts where other goods, of the same SKUs, make a difference to some of them, by rising index."""
@@ -316,13 +327,15 @@ def make_batch(
     paid: Ints,
     facts: Facts | None = None,
 ) -> CartBatch:
-    """Price, merge and order raw lines (`RawLines`) into a batch.
+    """As `batch_of`, of lines that are all goods ordered. facts: None where nothing is known."""
+    facts = nothing_known(len(zone_by_cart)) if facts is None else facts
+    return batch_of(goods, zone_by_cart, RawLines(cart, sku, quantity, paid), facts)
 
-    facts: None where nothing is known. Raises CartTooLargeError.
-    """
-    carts = len(zone_by_cart)
-    facts = nothing_known(carts) if facts is None else facts
-    raw = RawLines(cart, sku, quantity, paid)
+
+def batch_of(goods: Goods, zone_by_cart: Ints, raw: RawLines, facts: Facts) -> CartBatch:
+    """Price, merge and order raw lines into a batch. Raises CartTooLargeError."""
+    carts, lines = len(zone_by_cart), raw.ordered
+    cart, sku, quantity, paid = lines.cart, lines.sku, lines.quantity, lines.asked
     standing, reduced = standing_prices(goods, facts, cart, sku, quantity, paid)
     order = _line_order(cart, sku, standing)
     cart, sku, quantity, standing = cart[order], sku[order], quantity[order], standing[order]

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from yellow_abacus.core.carts.carts import CartBatch, RawLines, make_batch
+from yellow_abacus.core.carts.carts import CartBatch, RawLines, batch_of
 from yellow_abacus.core.ground.axes import Axes
 from yellow_abacus.core.ground.money import Ints
 
@@ -34,16 +34,9 @@ def left_out(batch: CartBatch, skus: Ints) -> LeftOut:
     lines, owner = _lines_left(batch.raw, batch.axes.carts, cart, _bits(batch, skus), lacks)
     some = np.unique(owner)
     renumbered = np.searchsorted(some, owner)
-    cart, lacks, raw = cart[some], lacks[some], batch.raw
-    own = make_batch(
-        batch.goods,
-        batch.zone_by_cart[cart],
-        renumbered,
-        raw.sku[lines],
-        raw.quantity[lines],
-        raw.asked[lines],
-        batch.facts.some(cart),
-    )
+    cart, lacks = cart[some], lacks[some]
+    own_lines = replace(batch.raw.some(lines), cart=renumbered)
+    own = batch_of(batch.goods, batch.zone_by_cart[cart], own_lines, batch.facts.some(cart))
     whole = np.arange(batch.axes.carts)
     every = np.concatenate((whole, cart))
     return LeftOut(_one_after_another(batch, own, every), every, holds[every], np.concatenate((0 * whole, lacks)))
@@ -75,7 +68,7 @@ def _choices(holds: Ints) -> tuple[Ints, Ints]:
 
 
 def _lines_left(raw: RawLines, carts: int, cart: Ints, bits: Ints, lacks: Ints) -> tuple[Ints, Ints]:
-    """The raw lines that each of some carts is left with, and whose each is."""
+    """The raw lines that each of some carts is left with, and whose each is; things put in go with what is left."""
     order = np.argsort(raw.cart, kind="stable")
     axes = Axes(np.searchsorted(raw.cart[order], np.arange(carts + 1)))
     lines, owner = order[axes.lines_of(cart)], np.repeat(np.arange(len(cart)), axes.lines_by_cart[cart])

@@ -58,5 +58,7 @@ def prices_paid(batch: CartBatch, paid_by_line: Ints) -> PricesPaid:
     listed, reduced = goods.list_price, goods.reduced_price
     asked = np.where((reduced != NO_PRICE) & (listed != NO_PRICE), np.minimum(listed, reduced), listed)
     tells = (paid_by_line >= 0) & (asked != NO_PRICE)[raw.sku]
+    if raw.put_in is not None:
+        tells &= ~raw.put_in
     sku, quantity = raw.sku[tells], raw.quantity[tells]
     return PricesPaid(raw.cart[tells], sku, asked[sku] * quantity, paid_by_line[tells])

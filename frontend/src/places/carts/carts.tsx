@@ -91,6 +91,12 @@ function WhatCame({ data, frame, fetchNew }: { data: Carts; frame: Frame; fetchN
           Fetch new orders
         </button>
       </p>
+      {data.put_in > 0 && (
+        <p className="text-small">
+          {count(data.put_in)} {data.put_in === 1 ? "unit that an offer put in counts" : "units that offers put in count"} as
+          no goods ordered.
+        </p>
+      )}
       {data.sent_back && <SentBack sent={data.sent_back} />}
       <PricesPaid prices={data.prices} going={data.going_prices} frame={frame} />
       <CartTypes groups={data.groups} frame={frame} />

@@ -80,6 +80,16 @@ function OpenOrder({ order, frame }: { order: Order; frame: Frame }) {
               <td className="n">{money(line.comes_to, frame)}</td>
             </tr>
           ))}
+          {order.put_in.map((line) => (
+            <tr key={`put in ${line.sku}`}>
+              <th scope="row" className="font-normal! text-ink!">
+                {count(line.quantity)} × {line.product || line.sku} <span className="text-soft">{line.sku}</span>
+              </th>
+              <td className="n text-soft" colSpan={2}>
+                put in by an offer
+              </td>
+            </tr>
+          ))}
         </tbody>
       </table>
       <table className="figures mt-3 w-full text-small">
