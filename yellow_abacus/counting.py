@@ -364,7 +364,8 @@ class CountingRoom:
         at = self.current()
         doc = at.checked(doc)
         scene = scene_of(at.expecting(doc), doc, today)
-        bench = Bench(scene.shop, scene.goods, scene.offers, doc.apply, least, tuple(scene.running.tolist()))
+        runs = tuple(scene.running.tolist())
+        bench = Bench(scene.shop, scene.goods, scene.offers, doc.apply, least, runs, scene.gone)
         return self._searched(at.loaded, scene, bench, doc)
 
     def _searched(

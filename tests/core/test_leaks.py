@@ -19,7 +19,7 @@ from yellow_abacus.core.carts.carts import make_batch
 from yellow_abacus.core.carts.guise import facts_of
 from yellow_abacus.core.clauses.conditions import Earned, Units
 from yellow_abacus.core.costing.costs import cost
-from yellow_abacus.core.forecast.plan import Plan
+from yellow_abacus.core.forecast.plan import Dropped, Plan
 from yellow_abacus.core.goods.scope import Scope
 from yellow_abacus.core.offers import (
     AmountOff,
@@ -191,3 +191,19 @@ def test_a_bunch_is_priced_at_its_worst_option_and_codes():
     stacked = replace(bench, shop=replace(world.shop, settings=replace(world.shop.settings, codes_per_order=2)))
     assert [len(codes) for codes in stacked.code_sets] == [0, 1, 1, 2]
     assert stacked.worst(bunch).kept.tolist() == [np.inf, 1800 + 500 - 2000 - 400]  # one alone comes to nothing
+
+
+def test_what_an_offer_that_is_dropped_loses_today_is_no_leak_of_the_plan():
+    (deep,), _, told = PLANTED["an amount off with no minimum"]
+    shallow = offer(AmountOff(590), name="Shallow")
+    plan = Plan(FIRST, LAST, (shallow,), running=(deep,), dropped=(Dropped(deep),))
+    scene = Scene(forecaster(world_of(**told)), plan, ["Shallow"], [""], FIRST)
+    assert scene.gone == (deep,)
+    bench = Bench(scene.shop, scene.goods, scene.offers, "best", 100.0)
+    *_, beside_nothing = search(bench, scene.units_by_sku)
+    *_, beside_today = search(replace(bench, gone=scene.gone), scene.units_by_sku)
+    assert beside_nothing.leaks
+    assert not beside_today.leaks
+    assert losing(replace(scene, plan=replace(plan, running=(), dropped=())))
+    assert not losing(scene)
+    assert (scene.kept >= scene.kept_today).all()

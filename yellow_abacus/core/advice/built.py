@@ -98,7 +98,8 @@ class Worst:
 class Bench:
     """goods: at the prices of the plan. least: a way counts that keeps below 0, and so much less than today.
 
-    running: one entry an offer, whether it runs already; none where none does.
+    running: one entry an offer, whether it runs already; none where none does. gone: those that run today and not
+    under the plan.
     """
 
     shop: Shop
@@ -107,6 +108,7 @@ class Bench:
     apply: Apply
     least: float
     running: tuple[bool, ...] = ()
+    gone: tuple[Offer, ...] = ()
 
     @cached_property
     def guises(self) -> list[Guise]:
@@ -123,11 +125,11 @@ class Bench:
         return replace(self, offers=offers)
 
     def worst(self, bunch: Bunch) -> Worst:
-        batch = self._batch(bunch)
-        there = reached(self.offers, self.shop, batch)
-        rows = rows_of(self.shop, batch, self.offers, there)
-        carts = len(bunch)
-        runs = np.array(self.running or [False] * len(self.offers), dtype=np.bool_)
+        batch, both = self._batch(bunch), (*self.offers, *self.gone)
+        there = reached(both, self.shop, batch)
+        rows = rows_of(self.shop, batch, both, there)
+        carts, own = len(bunch), np.arange(len(both)) < len(self.offers)
+        runs = np.array([*(self.running or [False] * len(self.offers)), *(True for _ in self.gone)], dtype=np.bool_)
         found = Worst(
             np.full(carts, np.inf),
             np.zeros(carts),
@@ -136,12 +138,12 @@ class Bench:
             np.zeros((carts, len(self.offers)), dtype=np.bool_),
         )
         for number, codes in enumerate(self.code_sets):
-            held = np.array([one.given.key is None or one.given.key in codes for one in self.offers], dtype=np.bool_)
+            held = np.array([one.given.key is None or one.given.key in codes for one in both], dtype=np.bool_)
             mine = there & held[:, None]
             if number == 0 or runs.any():
-                bare = price(self.shop, rows, self.offers, self.apply, there=mine & runs[:, None])
+                bare = price(self.shop, rows, both, self.apply, there=mine & runs[:, None])
                 today = cost(self.shop, rows, bare).sum(axis=0)
-            priced = price(self.shop, rows, self.offers, self.apply, there=mine)
+            priced = price(self.shop, rows, both, self.apply, there=mine & own[:, None])
             kept = cost(self.shop, rows, priced).sum(axis=0)
             counts = (kept < 0) & (kept <= today - self.least)
             in_order = np.lexsort((np.where(counts, kept, np.inf), rows.cart_by_row))
@@ -150,7 +152,7 @@ class Bench:
             row = first[better]
             found.kept[better], found.kept_today[better] = kept[row], today[row]
             found.codes[better], found.option[better] = number, rows.option_by_row[row]
-            found.offers[better] = priced.took_effect[:, row].T
+            found.offers[better] = priced.took_effect[: len(self.offers), row].T
         batch.let_go()
         return found
 

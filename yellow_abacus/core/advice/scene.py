@@ -61,6 +61,16 @@ class Scene:
         """As they are on a day on which they are open."""
         return tuple(self._opened(offer) for offer in self.plan.offers)
 
+    @cached_property
+    def gone(self) -> tuple[Offer, ...]:
+        """Offers that run today and not under the plan: it drops them, or puts others in their place."""
+        return tuple(self._opened(offer) for offer in self.plan.running if offer not in self.plan.offers)
+
+    @property
+    def both_sides(self) -> tuple[Offer, ...]:
+        """The plan's offers, then those that are gone."""
+        return (*self.offers, *self.gone)
+
     def _opened(self, offer: Offer) -> Offer:
         opened = (offer.on_day(day) for day in self.plan.window())
         return next((one for one in opened if one is not None), replace(offer, when=When()))
@@ -80,7 +90,7 @@ class Scene:
     @cached_property
     def mix(self) -> Mix:
         _, period = max(self._periods, key=lambda one: one[0])
-        whole = period.source.weighed(period.mix, period.volume.by_weekday(period.days))[1].branched(self.offers)
+        whole = period.source.weighed(period.mix, period.volume.by_weekday(period.days))[1].branched(self.both_sides)
         carts = whole.batch.axes.carts
         if carts <= LOOKED_AT:
             return whole
@@ -99,12 +109,13 @@ class Scene:
     # --- rows: every way each cart may go
 
     @cached_property
-    def reached(self) -> Bools:
-        return reached(self.offers, self.shop, self.batch)
+    def _reached(self) -> Bools:
+        """One row an offer of both sides, one column a cart."""
+        return reached(self.both_sides, self.shop, self.batch)
 
     @cached_property
     def rows(self) -> Rows:
-        return rows_of(self.shop, self.batch, self.offers, self.reached)
+        return rows_of(self.shop, self.batch, self.both_sides, self._reached)
 
     @cached_property
     def orders_by_row(self) -> Floats:
@@ -124,7 +135,8 @@ class Scene:
 
     @cached_property
     def priced(self) -> Priced:
-        return self._priced(np.ones(len(self.offers), dtype=np.bool_))
+        """Under the plan; of those that are gone nothing takes effect."""
+        return self._priced(np.arange(len(self.both_sides)) < len(self.offers))
 
     @cached_property
     def running(self) -> Bools:
@@ -133,13 +145,13 @@ class Scene:
 
     @cached_property
     def bare(self) -> Priced:
-        """As today: with the offers that run already and are kept."""
-        return self._priced(self.running)
+        """As today: with the offers that run already."""
+        return self._priced(np.concatenate((self.running, np.ones(len(self.gone), dtype=np.bool_))))
 
     def alone(self, at: int) -> Priced:
         """With one of the offers and none of the others."""
         if at not in self._alone:
-            self._alone[at] = self._priced(np.arange(len(self.offers)) == at)
+            self._alone[at] = self._priced(np.arange(len(self.both_sides)) == at)
         return self._alone[at]
 
     @cached_property
@@ -147,13 +159,13 @@ class Scene:
         return {}
 
     def _priced(self, among: Bools) -> Priced:
-        there = self.reached & among[:, None]
-        return price(self.shop, self.rows, self.offers, self.plan.apply, there=there)
+        there = self._reached & among[:, None]
+        return price(self.shop, self.rows, self.both_sides, self.plan.apply, there=there)
 
     @cached_property
     def took_effect(self) -> Bools:
         """One row an offer, one column a row."""
-        return self.priced.took_effect
+        return self.priced.took_effect[: len(self.offers)]
 
     @cached_property
     def kept(self) -> Floats:
@@ -189,7 +201,8 @@ class Scene:
     def off_by_line(self) -> Ints:
         """One row an offer, one column a line, minor units."""
         rows = likeliest_rows(self.shop, self.batch, self.offers)
-        return price(self.shop, rows, self.offers, self.plan.apply, there=self.reached, traced=True).by_line.off
+        there = self._reached[: len(self.offers)]
+        return price(self.shop, rows, self.offers, self.plan.apply, there=there, traced=True).by_line.off
 
     def off_lines(self, at: int, lines: Bools) -> tuple[float, float]:
         """What an offer takes off some lines, minor units, and in how many orders such lines are."""
