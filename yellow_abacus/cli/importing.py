@@ -1,0 +1,118 @@
+"""Files brought into a shop. docs/files.md."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+import click
+
+from yellow_abacus import bring_in
+from yellow_abacus.bring_in_json import bring_in_plans, bring_in_shop
+from yellow_abacus.cli.common import fail, file_argument, open_shop, progress, read_json, shop_option
+from yellow_abacus.counting import CountingRoom, UnsoundPlanError
+from yellow_abacus.files.columns import NoSuchColumnError, not_understood
+from yellow_abacus.files.plan_json import PlansFile
+from yellow_abacus.files.rejected import Rejection, faults, left_out_with_others, rejected_csv
+from yellow_abacus.files.shop_json import ShopFileDoc
+from yellow_abacus.files.tables import UnreadableFileError, refuse_size
+from yellow_abacus.store.settings import SettingsError
+
+SHOWN_FAULTS = 20
+
+
+@click.group("import")
+def import_() -> None:
+    """Bring a file into a shop."""
+
+
+def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
+    @import_.command(kind, help=f"Bring in {what} from a CSV or XLSX file: all of it, or nothing.")
+    @file_argument
+    @shop_option
+    @click.option("--good-rows-only", is_flag=True, help="Leave the rejected rows out and bring in the rest.")
+    @click.option(
+        "--column",
+        "chosen",
+        multiple=True,
+        metavar="HEADING=FIELD",
+        help="Take a column for a field; may be repeated.",
+    )
+    @click.option("--rejected", type=click.Path(path_type=Path), help="Write the rejected rows to this CSV file.")
+    def run(
+        file: Path, shop_path: Path, good_rows_only: bool, chosen: tuple[str, ...], rejected: Path | None
+    ) -> None:
+        shop = open_shop(shop_path)
+        try:
+            refuse_size(file.stat().st_size)
+            checked = bring_in.check(shop, kind, file.read_bytes(), chosen, progress("Checking"), file=file.name)
+            _show_matching(checked)
+            if checked.rejected and rejected:
+                rejected.write_text(rejected_csv(checked.table, checked.rejected), encoding="utf-8")
+            saved = bring_in.save(shop, checked, good_rows_only=good_rows_only, progress=progress("Saving"))
+        except (UnreadableFileError, NoSuchColumnError, SettingsError) as error:
+            fail(f"{file}: {error}")
+        except bring_in.RejectedRowsError as error:
+            _show_faults(error.rejected)
+            fail(f"{error} Nothing was brought in. Mend them, or use --good-rows-only.")
+        click.echo(f"{saved.new} new, {saved.changed} changed, {saved.unchanged} as they were.")
+
+    return run
+
+
+_csv_command("goods", "products and what they cost")
+_csv_command("orders", "orders")
+_csv_command("tariffs", "carriers' tariffs")
+_csv_command("charges", "delivery options and what they charge")
+_csv_command("surcharges", "surcharges")
+
+
+@import_.command("shop")
+@file_argument
+@shop_option
+def import_shop(file: Path, shop_path: Path) -> None:
+    """Bring in shop settings and delivery zones from a JSON file."""
+    doc = read_json(file, ShopFileDoc)
+    try:
+        bring_in_shop(open_shop(shop_path), doc)
+    except SettingsError as error:
+        fail(f"{file}: {error}")
+    click.echo(f"{doc.settings.name}: settings and {len(doc.zones)} zones.")
+
+
+@import_.command("plans")
+@file_argument
+@shop_option
+def import_plans(file: Path, shop_path: Path) -> None:
+    """Bring in plans from a JSON file; a plan of the same name is replaced."""
+    doc = read_json(file, PlansFile)
+    shop = open_shop(shop_path)
+    try:
+        bring_in_plans(shop, CountingRoom(shop), doc)
+    except UnsoundPlanError as error:
+        fail(f"{file}: {error}")
+    click.echo(f"{len(doc.plans)} plans.")
+
+
+def _show_faults(rejected: list[Rejection]) -> None:
+    """What is really wrong, counted, the most frequent first; what only goes with it in one line."""
+    told = faults(rejected)
+    for one in told[:SHOWN_FAULTS]:
+        more = one.rows - len(one.first_rows)
+        rows = ", ".join(map(str, one.first_rows)) + (f" and {more:,} more" if more else "")
+        click.echo(f"{'row' if one.rows == 1 else 'rows'} {rows}, {one.field}: {one.message} {one.mend}", err=True)
+    if len(told) > SHOWN_FAULTS:
+        click.echo(f"… and {len(told) - SHOWN_FAULTS} further kinds of fault", err=True)
+    if others := left_out_with_others(rejected):
+        click.echo(f"{others:,} further rows are left out because they belong to those.", err=True)
+
+
+def _show_matching(checked: bring_in.Checked) -> None:
+    if checked.missing:
+        names = ", ".join(field.label for field in checked.missing)
+        own = ", ".join(checked.table.header)
+        fail(f"No column was found for: {names}. The file's columns: {own}. Name one with --column HEADING=FIELD.")
+    labels = {field.key: field.label for field in bring_in.KINDS[checked.kind].fields}
+    matched = (f"{checked.table.header[at]} → {labels[key]}" for key, some in checked.columns.items() for at in some)
+    click.echo("; ".join(matched), err=True)
+    if unknown := not_understood(checked.table.header, checked.columns):
+        told = ", ".join(unknown)
+        click.echo(f'Not understood and left out: {told}. Name a field with --column "{unknown[0]}=…".', err=True)
