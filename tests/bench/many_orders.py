@@ -12,10 +12,11 @@ from typing import Any
 import numpy as np
 
 from tests.bench.core_speed import megabytes
-from tests.bench.timing import judge, milliseconds, tell
+from tests.bench.timing import held, judge, milliseconds, tell
 from yellow_abacus import bring_in
 from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.store.goods import save_goods
+from yellow_abacus.store.loading import load
 from yellow_abacus.store.shop_file import ShopFile
 from yellow_abacus.web.app import make_app
 
@@ -73,6 +74,7 @@ def run() -> None:
         judge("brought in, of one processor", _processor(bring), 30, unit="s")
         judge("memory so far", megabytes(), 1_200, unit="MB")
         judge("the same again, of one processor", _processor(bring), 15, unit="s")
+        held("loaded cold", lambda: _load(shop), 3_000, 3)
         _asked(shop)
         shop.close()
 
@@ -81,6 +83,11 @@ def _processor(act: Callable[[], object]) -> float:
     start = process_time()
     act()
     return process_time() - start
+
+
+def _load(shop: ShopFile) -> None:
+    with shop.reading() as session:
+        load(session)
 
 
 def _asked(shop: ShopFile) -> None:
