@@ -52,6 +52,12 @@ def test_an_offer_without_days_runs_on_all():
     assert found(replace(GIFT, when=When()), (0, POT, 2000), (0, SEED, 0)) == [False, True]
 
 
+def test_goods_that_are_only_put_in_are_so_on_any_day():
+    goods = make_goods([GoodRecord("POT", list_price=2000), GoodRecord("WRAP", list_price=300, gift_only=True)])
+    cart, sku, paid = np.array([[0, POT, 2000], [0, 1, 0], [1, POT, 2000], [1, 1, 300]]).T
+    assert put_in_on_its_days([], goods, cart, sku, paid, np.zeros(2)).tolist() == [False, True, False, False]
+
+
 def test_they_stand_in_no_cart_on_any_day_and_at_any_prices():
     free = np.array([False, True, False])
     raw = RawLines(np.array([0, 0, 1]), np.array([POT, SEED, SEED]), np.ones(3, dtype=np.int64), np.zeros(3), free)

@@ -25,14 +25,15 @@ def given_free(offers: Iterable[Terms], goods: Goods) -> Bools:
 def put_in_on_its_days(
     offers: Sequence[Terms], goods: Goods, cart: Ints, sku: Ints, paid: Ints, day_by_cart: Ints
 ) -> Bools | None:
-    """Whether each line is what an offer, of those that ran, put in on one of its days; None where none is.
+    """Whether each line is what an offer, of those that ran, put in on one of its days, or goods that are only put in
+    on any day; None where none is.
 
     cart, sku, paid: one entry a line; paid: minor units, below 0 where that was not said. day_by_cart: ordinals.
     """
     free = np.flatnonzero(paid == 0)
     if not len(free):
         return None
-    day, found = day_by_cart[cart[free]], np.zeros(len(free), dtype=np.bool_)
+    day, found = day_by_cart[cart[free]], ~goods.is_sold[sku[free]]
     for offer in offers:
         first, last, gives = offer.when.first_day, offer.when.last_day, given_free([offer], goods)
         if gives.any():
