@@ -9,6 +9,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Ints, rhu
+from yellow_abacus.core.offers.free_lines import beside_others
 from yellow_abacus.store.loading import LoadedShop
 from yellow_abacus.store.models import GoodRow
 
@@ -73,6 +74,23 @@ def came_back(loaded: LoadedShop, carts: Ints) -> CameBack:
     rates = loaded.batch.goods.column("return_rate")[raw.sku[mine]]
     units = orders.quantity[mine]
     return CameBack(int(units.sum()), int(orders.returned[mine].sum()), float((units * rates).sum()))
+
+
+@dataclass(frozen=True)
+class PaidNothing:
+    """Units of orders that paid nothing: put_in, which an offer put in; unexplained, goods with a price that no offer
+    told explains, which count as ordered."""
+
+    put_in: int
+    unexplained: int
+
+
+def paid_nothing(loaded: LoadedShop) -> PaidNothing:
+    orders, raw, put_in = loaded.orders, loaded.batch.raw, loaded.put_in_by_line
+    assert raw is not None, "a part of a batch does not have the lines of its orders"
+    priced = (loaded.batch.goods.list_price > 0)[raw.sku]
+    other = beside_others((orders.paid == 0) & priced & ~put_in, raw.cart, len(orders.ids))
+    return PaidNothing(int(orders.quantity[put_in].sum()), int(orders.quantity[other].sum()))
 
 
 def put_return_rates(session: Session, loaded: LoadedShop, found: SentBack) -> int:

@@ -1,5 +1,6 @@
 """The Carts place: what the orders brought in look like."""
 
+from dataclasses import asdict
 from datetime import UTC, datetime
 from typing import Annotated
 
@@ -21,6 +22,7 @@ from yellow_abacus.store.settings import SettingsError
 from yellow_abacus.told_by_orders import (
     FEWEST_TOLD,
     drop_going_prices,
+    paid_nothing,
     put_going_prices,
     put_return_rates,
     sent_back,
@@ -122,11 +124,19 @@ class GoingBody(BaseModel):
     skus: Annotated[list[str], Field(max_length=100_000)] | None = None
 
 
+class PaidNothingDoc(BaseModel):
+    """Units of orders that paid nothing: put_in, which offers put in and which are no goods ordered; unexplained, of
+    goods with a price that no offer told explains, which count as ordered."""
+
+    put_in: int
+    unexplained: int
+
+
 class CartsDoc(BaseModel):
     """imports: the newest first. thresholds: free-from values of the zones, minor units.
 
     first_day and last_day are ISO dates, or empty. going_prices: how many goods have one. sent_back: null where
-    orders do not tell. put_in: units in the orders that offers put in, which are no goods ordered.
+    orders do not tell.
     """
 
     orders: int
@@ -146,7 +156,7 @@ class CartsDoc(BaseModel):
     prices: PricesDoc
     going_prices: int
     sent_back: SentBackDoc | None
-    put_in: int
+    paid_nothing: PaidNothingDoc
 
 
 @api.put("/imports/<int:import_id>", responses={200: CartsDoc})
@@ -234,7 +244,7 @@ def get_carts():
         prices=_prices(held.loaded),
         sent_back=_sent_back(held.loaded),
         going_prices=sum(one is not None for one in held.loaded.table.columns["going_price"]),
-        put_in=int(held.loaded.orders.quantity[held.loaded.put_in_by_line].sum()),
+        paid_nothing=PaidNothingDoc(**asdict(paid_nothing(held.loaded))),
         thresholds=_thresholds(shop),
     )
     return doc.model_dump(mode="json")

@@ -2001,7 +2001,7 @@ export interface components {
          * @description imports: the newest first. thresholds: free-from values of the zones, minor units.
          *
          *     first_day and last_day are ISO dates, or empty. going_prices: how many goods have one. sent_back: null where
-         *     orders do not tell. put_in: units in the orders that offers put in, which are no goods ordered.
+         *     orders do not tell.
          */
         CartsDoc: {
             /** Above */
@@ -2028,9 +2028,8 @@ export interface components {
             median: number;
             /** Orders */
             orders: number;
+            paid_nothing: components["schemas"]["PaidNothingDoc"];
             prices: components["schemas"]["PricesDoc"];
-            /** Put In */
-            put_in: number;
             sent_back: components["schemas"]["SentBackDoc"] | null;
             /** Thresholds */
             thresholds: number[];
@@ -4916,6 +4915,17 @@ export interface components {
             label: string;
             /** Paid */
             paid: number;
+        };
+        /**
+         * PaidNothingDoc
+         * @description Units of orders that paid nothing: put_in, which offers put in and which are no goods ordered; unexplained, of
+         *     goods with a price that no offer told explains, which count as ordered.
+         */
+        PaidNothingDoc: {
+            /** Put In */
+            put_in: number;
+            /** Unexplained */
+            unexplained: number;
         };
         /**
          * Part

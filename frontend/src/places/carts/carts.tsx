@@ -9,6 +9,7 @@ import { FindOrder } from "./find-order";
 import { Imports } from "./imports";
 import { useMix } from "./mixes";
 import { PricesPaid } from "./prices-paid";
+import { PaidNothing } from "./paid-nothing";
 import { SentBack } from "./sent-back";
 import { Spread } from "./spread";
 import { Together } from "./together";
@@ -91,12 +92,7 @@ function WhatCame({ data, frame, fetchNew }: { data: Carts; frame: Frame; fetchN
           Fetch new orders
         </button>
       </p>
-      {data.put_in > 0 && (
-        <p className="text-small">
-          {count(data.put_in)} {data.put_in === 1 ? "unit that an offer put in counts" : "units that offers put in count"} as
-          no goods ordered.
-        </p>
-      )}
+      <PaidNothing told={data.paid_nothing} />
       {data.sent_back && <SentBack sent={data.sent_back} />}
       <PricesPaid prices={data.prices} going={data.going_prices} frame={frame} />
       <CartTypes groups={data.groups} frame={frame} />
