@@ -167,6 +167,11 @@ class Scene:
         """One row an offer, one column a row."""
         return self.priced.took_effect[: len(self.offers)]
 
+    @property
+    def stood(self) -> Bools:
+        """The same, where an offer took effect on the way, though nothing is left of it (`Priced`)."""
+        return self.priced.stood[: len(self.offers)]
+
     @cached_property
     def kept(self) -> Floats:
         """By row, minor units."""

@@ -14,7 +14,7 @@ def find(scene: Scene) -> Iterator[Snag]:
         on_net = [one for one in conditions if isinstance(one, Spend) and one.at == "net" and one.bound != "at_most"]
         if not on_net or not scene.took_effect.shape[1]:
             continue
-        stood = scene.priced.stood
+        stood = scene.stood
         in_its_way = stood[scene.together.conflicts[at]].any(axis=0)
         where = scene.alone(at).took_effect[at] & ~scene.took_effect[at] & ~in_its_way & (stood.sum(axis=0) > 0)
         orders = float(scene.orders_by_row[where].sum())
