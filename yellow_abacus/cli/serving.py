@@ -7,7 +7,6 @@ from pathlib import Path
 import click
 
 from yellow_abacus.cli.common import fail, open_shop, shop_option
-from yellow_abacus.demo import fill_apart, fill_with_demo_shop
 
 
 @click.command()
@@ -50,6 +49,8 @@ def serve(
         return
     shop = open_shop(shop_path)
     if demo:
+        from yellow_abacus.demo import fill_apart
+
         fill_apart(shop)
     with ExitStack() as standins:
         if demo:
@@ -63,6 +64,8 @@ def serve(
 @shop_option
 def demo_shop(shop_path: Path) -> None:
     """Fill an empty shop with the demo shop."""
+    from yellow_abacus.demo import fill_with_demo_shop
+
     if not fill_with_demo_shop(open_shop(shop_path)):
         fail("The shop is not empty: the demo shop only goes into a shop with nothing in it yet.")
 
