@@ -25,7 +25,7 @@ def usual_prices(loaded: LoadedShop, last_days: int) -> dict[str, int]:
     if not len(orders.day):
         return {}
     of_late = (orders.day > orders.day.max() - last_days)[orders.cart]
-    tells: Bools = (orders.paid >= 0) & of_late & ~loaded.put_in_by_line
+    tells: Bools = (orders.paid >= 0) & of_late & ~loaded.lines.is_put_in
     units, paid = (_by_sku(loaded, figures * tells) for figures in (orders.quantity, orders.paid))
     price = rhu(paid, np.maximum(units, 1))
     known = np.flatnonzero((units >= FEWEST_UNITS) & (price > 0))
@@ -42,9 +42,8 @@ class SentBack:
 
 def _by_sku(loaded: LoadedShop, by_line: Ints) -> Ints:
     """Figures of the lines orders brought, added up by SKU."""
-    raw, found = loaded.batch.raw, np.zeros(len(loaded.table.skus), dtype=np.int64)
-    assert raw is not None, "a part of a batch does not have the lines of its orders"
-    np.add.at(found, raw.sku, by_line)
+    found = np.zeros(len(loaded.table.skus), dtype=np.int64)
+    np.add.at(found, loaded.lines.sku, by_line)
     return found
 
 
@@ -53,7 +52,7 @@ def sent_back(loaded: LoadedShop) -> SentBack | None:
     orders = loaded.orders
     if not orders.returned.any():
         return None
-    ordered = ~loaded.put_in_by_line
+    ordered = ~loaded.lines.is_put_in
     return SentBack(_by_sku(loaded, orders.quantity * ordered), _by_sku(loaded, orders.returned * ordered))
 
 
@@ -68,9 +67,8 @@ class CameBack:
 
 def came_back(loaded: LoadedShop, carts: Ints) -> CameBack:
     """carts: of the history, by index."""
-    orders, raw = loaded.orders, loaded.batch.raw
-    assert raw is not None, "a part of a batch does not have the lines of its orders"
-    mine = np.isin(raw.cart, carts) & ~loaded.put_in_by_line
+    orders, raw = loaded.orders, loaded.lines
+    mine = np.isin(raw.cart, carts) & ~loaded.lines.is_put_in
     rates = loaded.batch.goods.column("return_rate")[raw.sku[mine]]
     units = orders.quantity[mine]
     return CameBack(int(units.sum()), int(orders.returned[mine].sum()), float((units * rates).sum()))
@@ -86,8 +84,7 @@ class PaidNothing:
 
 
 def paid_nothing(loaded: LoadedShop) -> PaidNothing:
-    orders, raw, put_in = loaded.orders, loaded.batch.raw, loaded.put_in_by_line
-    assert raw is not None, "a part of a batch does not have the lines of its orders"
+    orders, raw, put_in = loaded.orders, loaded.lines, loaded.lines.is_put_in
     priced = (loaded.batch.goods.list_price > 0)[raw.sku]
     other = beside_others((orders.paid == 0) & priced & ~put_in, raw.cart, len(orders.ids))
     return PaidNothing(int(orders.quantity[put_in].sum()), int(orders.quantity[other].sum()))

@@ -1,6 +1,7 @@
 """Files written: what a shop has, and what its files and answers look like. docs/files.md."""
 
 import json
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -47,43 +48,24 @@ def describe_api(out: Path) -> None:
 
     with tempfile.TemporaryDirectory() as folder:
         app = make_app(ShopFile(Path(folder) / "shop.sqlite"))
-        write_json(out, description(app))
+        _write_json(out, description(app))
 
 
-@click.command("describe-forecast")
-@click.argument("out", type=click.Path(path_type=Path))
-def describe_forecast(out: Path) -> None:
-    """Write the JSON Schema of a forecast."""
-    write_json(out, forecast_schema())
+def _schema_command(name: str, what: str, schema: Callable[[], Any]) -> click.Command:
+    @click.command(name, help=f"Write the JSON Schema of {what}.")
+    @click.argument("out", type=click.Path(path_type=Path))
+    def run(out: Path) -> None:
+        _write_json(out, schema())
+
+    return run
 
 
-@click.command("describe-learned")
-@click.argument("out", type=click.Path(path_type=Path))
-def describe_learned(out: Path) -> None:
-    """Write the JSON Schema of what history says."""
-    write_json(out, learned_schema())
+describe_forecast = _schema_command("describe-forecast", "a forecast", forecast_schema)
+describe_learned = _schema_command("describe-learned", "what history says", learned_schema)
+describe_afterwards = _schema_command("describe-afterwards", "a kept forecast held against what came", against_schema)
+describe_offers = _schema_command("describe-offers", "a file of offers", offers_schema)
+describe_plans = _schema_command("describe-plans", "a file of plans", plans_schema)
 
 
-@click.command("describe-afterwards")
-@click.argument("out", type=click.Path(path_type=Path))
-def describe_afterwards(out: Path) -> None:
-    """Write the JSON Schema of a kept forecast held against what came."""
-    write_json(out, against_schema())
-
-
-@click.command("describe-offers")
-@click.argument("out", type=click.Path(path_type=Path))
-def describe_offers(out: Path) -> None:
-    """Write the JSON Schema of a file of offers."""
-    write_json(out, offers_schema())
-
-
-@click.command("describe-plans")
-@click.argument("out", type=click.Path(path_type=Path))
-def describe_plans(out: Path) -> None:
-    """Write the JSON Schema of a file of plans."""
-    write_json(out, plans_schema())
-
-
-def write_json(out: Path, told: Any) -> None:
+def _write_json(out: Path, told: Any) -> None:
     out.write_text(json.dumps(told, indent=1, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8")

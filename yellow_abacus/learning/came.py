@@ -97,10 +97,8 @@ def _put_in(history: History, paid_by_line: Ints, plan: Plan, carts: Ints) -> Bo
     in at no price, or another one put them in. Not where an order has nothing else."""
     raw, size = history.batch.raw, history.batch.axes.carts
     assert raw is not None, "a part of a batch does not tell what was paid"
-    free = given_free(plan.every, history.batch.goods)[raw.sku] & (paid_by_line == 0)
-    if raw.put_in is not None:
-        free |= raw.put_in
-    return beside_others(free & among(carts, size)[raw.cart], raw.cart, size)
+    of_plan = given_free(plan.every, history.batch.goods)[raw.sku] & (paid_by_line == 0)
+    return beside_others((of_plan | raw.is_put_in) & among(carts, size)[raw.cart], raw.cart, size)
 
 
 def _nothing(carts: Ints, days: Ints, offers: int) -> Came:

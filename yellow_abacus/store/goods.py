@@ -55,9 +55,7 @@ def good_rows(session: Session, ids: Any = None) -> tuple[GoodTable, list[int]]:
     """The same, and the id of each one's row."""
     wanted = select(GoodRow.id, *_COLUMNS).order_by(GoodRow.sku)
     asked = session.connection().execute(wanted if ids is None else wanted.where(GoodRow.id.in_(ids)))
-    rows: Sequence[Any] = (
-        asked.cursor.fetchall()
-    )  # as the driver has them: lists and dates are texts, as `_column` reads
+    rows: Sequence[Any] = asked.cursor.fetchall()  # as the driver has them, which `_column` reads
     found = list(zip(*rows, strict=True)) or [()] * (len(_COLUMNS) + 1)
     columns = {column.key: _column(column.type, list(told)) for column, told in zip(_COLUMNS, found[1:], strict=True)}
     in_order = sorted(range(len(rows)), key=columns["sku"].__getitem__)

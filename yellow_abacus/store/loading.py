@@ -91,23 +91,22 @@ class LoadedShop:
             batch = batch.with_goods(goods, np.arange(batch.axes.carts))
         return replace(self, shop=shop, batch=batch, touched=None)
 
-    @cached_property
-    def put_in_by_line(self) -> Bools:
-        """Which lines of the orders an offer put in, in the order of `orders`: they are no goods ordered."""
-        raw = self.batch.raw
-        assert raw is not None, "a part of a batch does not have the lines of its orders"
-        return np.zeros(len(raw.cart), dtype=np.bool_) if raw.put_in is None else raw.put_in
+    @property
+    def lines(self) -> RawLines:
+        """Those of the orders, in the order of `orders`."""
+        assert self.batch.raw is not None, "a part of a batch does not have the lines of its orders"
+        return self.batch.raw
 
     def lowest_asked(self, before: date, days: int) -> Ints | None:
         """By SKU, the lowest price of a unit that orders were asked in so many days before one, minor units, NO_PRICE
         where none was; None where no order tells."""
-        orders, raw, first = self.orders, self.batch.raw, before.toordinal() - days
+        orders, first = self.orders, before.toordinal() - days
         day = orders.day[orders.cart] if len(orders.cart) else orders.cart
         tells = (orders.asked > 0) & (day >= first) & (day < before.toordinal())
-        if raw is None or not tells.any():
+        if not tells.any():
             return None
         found = np.full(len(self.table.skus), np.iinfo(np.int64).max)
-        np.minimum.at(found, raw.sku[tells], orders.asked[tells])
+        np.minimum.at(found, self.lines.sku[tells], orders.asked[tells])
         return np.where(found == np.iinfo(np.int64).max, NO_PRICE, found)
 
     def with_goods(self, records: Sequence[GoodRecord]) -> "Otherwise":

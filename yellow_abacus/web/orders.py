@@ -164,9 +164,8 @@ def _moment(moment: datetime) -> str:
 
 def _put_in(loaded: LoadedShop, lines: Ints) -> list[tuple[int, int]]:
     """Index of the SKU and units of each of some lines that an offer put in."""
-    raw, free = loaded.batch.raw, loaded.put_in_by_line[lines]
-    assert raw is not None, "a part of a batch does not have the lines of its orders"
-    return list(zip(raw.sku[lines][free].tolist(), raw.quantity[lines][free].tolist(), strict=True))
+    free = loaded.lines.some(lines[loaded.lines.is_put_in[lines]])
+    return list(zip(free.sku.tolist(), free.quantity.tolist(), strict=True))
 
 
 def _order(loaded: LoadedShop, row: OrderRow, cart: int, ledger: list[float]) -> OrderDoc:

@@ -55,6 +55,11 @@ class RawLines:
         told = (None if one is None else one[lines] for one in (getattr(self, field.name) for field in fields(self)))
         return RawLines(*told)  # type: ignore[arg-type]
 
+    @cached_property
+    def is_put_in(self) -> Bools:
+        """Whether an offer put each in."""
+        return np.zeros(len(self.cart), dtype=np.bool_) if self.put_in is None else self.put_in
+
     @property
     def ordered(self) -> "RawLines":
         """Those that are goods ordered."""

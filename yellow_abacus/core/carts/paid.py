@@ -57,8 +57,6 @@ def prices_paid(batch: CartBatch, paid_by_line: Ints) -> PricesPaid:
     assert raw is not None, "a part of a batch does not tell what was paid"
     listed, reduced = goods.list_price, goods.reduced_price
     asked = np.where((reduced != NO_PRICE) & (listed != NO_PRICE), np.minimum(listed, reduced), listed)
-    tells = (paid_by_line >= 0) & (asked != NO_PRICE)[raw.sku]
-    if raw.put_in is not None:
-        tells &= ~raw.put_in
+    tells = (paid_by_line >= 0) & (asked != NO_PRICE)[raw.sku] & ~raw.is_put_in
     sku, quantity = raw.sku[tells], raw.quantity[tells]
     return PricesPaid(raw.cart[tells], sku, asked[sku] * quantity, paid_by_line[tells])
