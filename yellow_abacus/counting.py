@@ -364,8 +364,7 @@ class CountingRoom:
         at = self.current()
         doc = at.checked(doc)
         scene = scene_of(at.expecting(doc), doc, today)
-        runs = tuple(scene.running.tolist())
-        bench = Bench(scene.shop, scene.goods, scene.offers, doc.apply, least, runs, scene.gone)
+        bench = Bench(scene.shop, scene.goods, scene.offers, doc.apply, least, scene.running)
         return self._searched(at.loaded, scene, bench, doc)
 
     def _searched(

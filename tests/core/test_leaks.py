@@ -198,10 +198,10 @@ def test_what_an_offer_that_is_dropped_loses_today_is_no_leak_of_the_plan():
     shallow = offer(AmountOff(590), name="Shallow")
     plan = Plan(FIRST, LAST, (shallow,), running=(deep,), dropped=(Dropped(deep),))
     scene = Scene(forecaster(world_of(**told)), plan, ["Shallow"], [""], FIRST)
-    assert scene.gone == (deep,)
+    assert scene.running == (deep,)
     bench = Bench(scene.shop, scene.goods, scene.offers, "best", 100.0)
     *_, beside_nothing = search(bench, scene.units_by_sku)
-    *_, beside_today = search(replace(bench, gone=scene.gone), scene.units_by_sku)
+    *_, beside_today = search(replace(bench, running=scene.running), scene.units_by_sku)
     assert beside_nothing.leaks
     assert not beside_today.leaks
     assert losing(replace(scene, plan=replace(plan, running=(), dropped=())))

@@ -15,6 +15,7 @@ from yellow_abacus.core.carts.carts import CartBatch, make_batch
 from yellow_abacus.core.carts.facts import UNKNOWN
 from yellow_abacus.core.carts.guise import NOON, Guise, facts_of
 from yellow_abacus.core.costing.costs import cost
+from yellow_abacus.core.forecast.plan import both_sides
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import Offer
@@ -98,8 +99,7 @@ class Worst:
 class Bench:
     """goods: at the prices of the plan. least: a way counts that keeps below 0, and so much less than today.
 
-    running: one entry an offer, whether it runs already; none where none does. gone: those that run today and not
-    under the plan.
+    running: the offers that run today, under the plan or not.
     """
 
     shop: Shop
@@ -107,8 +107,7 @@ class Bench:
     offers: tuple[Offer, ...]
     apply: Apply
     least: float
-    running: tuple[bool, ...] = ()
-    gone: tuple[Offer, ...] = ()
+    running: tuple[Offer, ...] = ()
 
     @cached_property
     def guises(self) -> list[Guise]:
@@ -125,11 +124,11 @@ class Bench:
         return replace(self, offers=offers)
 
     def worst(self, bunch: Bunch) -> Worst:
-        batch, both = self._batch(bunch), (*self.offers, *self.gone)
+        batch, both = self._batch(bunch), both_sides(self.offers, self.running)
         there = reached(both, self.shop, batch)
         rows = rows_of(self.shop, batch, both, there)
         carts, own = len(bunch), np.arange(len(both)) < len(self.offers)
-        runs = np.array([*(self.running or [False] * len(self.offers)), *(True for _ in self.gone)], dtype=np.bool_)
+        runs = np.array([one in self.running for one in both], dtype=np.bool_)
         found = Worst(
             np.full(carts, np.inf),
             np.zeros(carts),

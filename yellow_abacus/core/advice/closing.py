@@ -44,7 +44,7 @@ def closing(scene: Scene, bench: Bench, leak: Leak) -> Closing | None:
     given = _given(scene, bench.offers)
     best: tuple[tuple[float, float], Closing] | None = None
     for number in leak.offers:
-        if bench.running and bench.running[number]:
+        if bench.offers[number] in bench.running:
             continue  # it runs already, plan or not
         for mend in _changes(scene, bench, leak, number):
             offers = tuple(mend.offer if one == number else offer for one, offer in enumerate(bench.offers))

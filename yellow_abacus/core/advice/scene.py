@@ -16,7 +16,7 @@ from yellow_abacus.core.costing.costs import cost
 from yellow_abacus.core.costing.margins import deepest_discount
 from yellow_abacus.core.forecast.forecast import Forecaster, Period
 from yellow_abacus.core.forecast.mix import Mix
-from yellow_abacus.core.forecast.plan import Plan
+from yellow_abacus.core.forecast.plan import Plan, both_sides
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.goods.scope import Scope
 from yellow_abacus.core.ground.axes import summed_by
@@ -62,14 +62,14 @@ class Scene:
         return tuple(self._opened(offer) for offer in self.plan.offers)
 
     @cached_property
-    def gone(self) -> tuple[Offer, ...]:
-        """Offers that run today and not under the plan: it drops them, or puts others in their place."""
-        return tuple(self._opened(offer) for offer in self.plan.running if offer not in self.plan.offers)
+    def running(self) -> tuple[Offer, ...]:
+        """The offers that run today, those too that the plan drops or puts others in place of."""
+        return tuple(self._opened(offer) for offer in self.plan.running)
 
-    @property
+    @cached_property
     def both_sides(self) -> tuple[Offer, ...]:
-        """The plan's offers, then those that are gone."""
-        return (*self.offers, *self.gone)
+        """The plan's offers, then those of today that it has not."""
+        return both_sides(self.offers, self.running)
 
     def _opened(self, offer: Offer) -> Offer:
         opened = (offer.on_day(day) for day in self.plan.window())
@@ -135,18 +135,13 @@ class Scene:
 
     @cached_property
     def priced(self) -> Priced:
-        """Under the plan; of those that are gone nothing takes effect."""
+        """Under the plan; of what it has not, nothing takes effect."""
         return self._priced(np.arange(len(self.both_sides)) < len(self.offers))
-
-    @cached_property
-    def running(self) -> Bools:
-        """Which of the offers run already."""
-        return np.array([one in self.plan.running for one in self.plan.offers], dtype=np.bool_)
 
     @cached_property
     def bare(self) -> Priced:
         """As today: with the offers that run already."""
-        return self._priced(np.concatenate((self.running, np.ones(len(self.gone), dtype=np.bool_))))
+        return self._priced(np.array([one in self.running for one in self.both_sides], dtype=np.bool_))
 
     def alone(self, at: int) -> Priced:
         """With one of the offers and none of the others."""

@@ -14,10 +14,11 @@ Opened = tuple[tuple[int, Offer], ...]
 """Offers open on one day: the index of each in the plan, and the offer as it holds on that day."""
 
 
-def both_sides(running: Iterable[Offer], offers: Iterable[Offer]) -> tuple[Offer, ...]:
-    """The offers that run today, then what a plan adds to them or puts in their place."""
-    today = tuple(running)
-    return (*today, *(one for one in offers if one not in today))
+def both_sides(first: Iterable[Offer], then: Iterable[Offer]) -> tuple[Offer, ...]:
+    """The offers of today and of a plan, those that are on both sides once: those of the side told first, then what
+    the other has more."""
+    these = tuple(first)
+    return (*these, *(one for one in then if one not in these))
 
 
 @dataclass(frozen=True)

@@ -44,6 +44,14 @@ function Finding({ frame }: { frame: Frame }) {
   );
 }
 
+function LineName({ line }: { line: Order["put_in"][number] }) {
+  return (
+    <th scope="row" className="font-normal! text-ink!">
+      {count(line.quantity)} × {line.product || line.sku} <span className="text-soft">{line.sku}</span>
+    </th>
+  );
+}
+
 function OpenOrder({ order, frame }: { order: Order; frame: Frame }) {
   const before = order.orders_before;
   const known = [
@@ -73,18 +81,14 @@ function OpenOrder({ order, frame }: { order: Order; frame: Frame }) {
         <tbody>
           {order.lines.map((line) => (
             <tr key={`${line.sku} ${line.price}`}>
-              <th scope="row" className="font-normal! text-ink!">
-                {count(line.quantity)} × {line.product || line.sku} <span className="text-soft">{line.sku}</span>
-              </th>
+              <LineName line={line} />
               <td className="n">{money(line.price, frame)}</td>
               <td className="n">{money(line.comes_to, frame)}</td>
             </tr>
           ))}
           {order.put_in.map((line) => (
             <tr key={`put in ${line.sku}`}>
-              <th scope="row" className="font-normal! text-ink!">
-                {count(line.quantity)} × {line.product || line.sku} <span className="text-soft">{line.sku}</span>
-              </th>
+              <LineName line={line} />
               <td className="n text-soft" colSpan={2}>
                 put in by an offer
               </td>
