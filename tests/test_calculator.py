@@ -7,6 +7,7 @@ import pytest
 from tests import slow
 from tests.core.test_why import SHOP
 from tests.worlds import make_world
+from yellow_abacus import counting
 from yellow_abacus.calculator import AT_ONCE, Calculator, SupersededError
 from yellow_abacus.core.carts import blocks
 from yellow_abacus.core.ground.stopping import go_on
@@ -138,3 +139,28 @@ def test_what_was_asked_first_does_not_take_the_place_of_what_overtook_it():
         with pytest.raises(SupersededError), calculator.turn("quick", "forecast", "a board", 1):
             pass
         go_on()  # the newer one is left alone
+
+
+def test_quick_work_that_waits_for_a_shop_that_long_work_loads_gets_it(demo_shop, monkeypatch):
+    monkeypatch.setattr(blocks, "LINES_A_BLOCK", 2_000)  # a large shop's work is looked at between blocks
+    calculator, room = Calculator(), counting.CountingRoom(demo_shop)
+    loads, quick_runs = Event(), Event()
+    load = counting.load
+
+    def load_meanwhile(*what):
+        loads.set()
+        assert quick_runs.wait(PATIENCE)
+        return load(*what)
+
+    def work(pace, runs: Event) -> None:
+        with calculator.turn(pace):
+            runs.set()
+            room.current()
+
+    monkeypatch.setattr(counting, "load", load_meanwhile)
+    long = start(lambda: work("long", Event()))
+    assert loads.wait(PATIENCE)
+    quick = start(lambda: work("quick", quick_runs))
+    for thread in (quick, long):
+        thread.join(PATIENCE)
+        assert not thread.is_alive()

@@ -32,6 +32,7 @@ from yellow_abacus.core.forecast.working import Working
 from yellow_abacus.core.ground.keeper import SMALL, Found, Keeper
 from yellow_abacus.core.ground.money import Floats, Ints
 from yellow_abacus.core.ground.problem import Problem
+from yellow_abacus.core.ground.stopping import undisturbed
 from yellow_abacus.core.offers.gifts import TooMuchPutInError
 from yellow_abacus.core.shop.twists import Twist
 from yellow_abacus.files.forecast_json import (
@@ -405,7 +406,7 @@ class CountingRoom:
     def current(self) -> Counted:
         """The shop as it is now."""
         version = self.shop_file.data_version()
-        with self._lock:
+        with self._lock, undisturbed():
             if self._held is None or self._held.loaded.version != version:
                 with self.shop_file.reading() as session:
                     before = self._held if self.until is None else None

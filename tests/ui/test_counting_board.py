@@ -4,7 +4,7 @@ import re
 import subprocess
 import sys
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.ui.board import offers, open_board, plain, saved, take_hold
 
@@ -61,10 +61,14 @@ WATCH = """() => {
 
 
 def test_nothing_moves_under_the_hand_while_a_change_is_counted_and_saved(page: Page, demo: str, complaints):
-    answer = open_board(page, demo)
-    page.wait_for_load_state("networkidle")
+    waiting: list[Route] = []
+    page.route("**/forecast/range", lambda asked: waiting.append(asked), times=1)
+    with page.expect_request("**/forecast/range"):
+        answer = open_board(page, demo)
     before = answer.inner_text()
     page.evaluate(WATCH)
+    waiting[0].continue_()
+    expect(page.get_by_test_id("range")).to_be_visible()
     page.get_by_role("button", name="12 % off").press("ArrowUp")
     expect(page.get_by_text("saving…")).to_be_visible()
     expect(answer).not_to_have_text(before)

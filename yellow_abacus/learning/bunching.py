@@ -17,6 +17,7 @@ from typing import Any
 import numpy as np
 
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.ground.stopping import go_on
 from yellow_abacus.learning.estimate import Estimate, between
 from yellow_abacus.learning.models import poisson
 
@@ -201,6 +202,7 @@ def _sample(dice: np.random.Generator, counts: Ints, rough: Floats | None = None
 
 def _fitted(bins: Bins, had: Ints, without: Ints, smooth: "_Smooth | None") -> _Fit:
     """smooth: what draws the course through the counts; None where other days show it."""
+    go_on()
     below = bins.at - bins.first
     if smooth is None:
         found, window = _scaled(had, without, bins), bins.short

@@ -3,6 +3,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { ask, askLines } from "./client";
+import { BY_VERSION } from "./queries";
 import type { HistorySays, LookLine, NextOfKind, NextSent } from "./types";
 
 /** What history says, found anew whenever the shop changed; and how far the look back is, null once it is done. */
@@ -20,6 +21,7 @@ export function useHistory(version: number, enabled = true): { says: HistorySays
     },
     placeholderData: (before) => before,
     staleTime: Infinity,
+    meta: BY_VERSION,
     enabled,
   });
   return { says: data ?? null, looked: data && !error ? null : looked, failed: error ? error.message : "" };

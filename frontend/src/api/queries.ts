@@ -11,6 +11,9 @@ export const queries = new QueryClient({
 // What was kept is on the screen before whoever kept it goes on: what stood in for it until then is let go after that.
 notifyManager.setScheduler(queueMicrotask);
 
+/** Of a query whose key holds the version of the shop's data: it is asked anew under the next version alone. */
+export const BY_VERSION = { byVersion: true };
+
 /** What the server keeps in one piece; `version` goes up with every change. */
 export interface Versioned {
   version: number;

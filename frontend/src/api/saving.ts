@@ -6,7 +6,7 @@
 import { useMemo, useSyncExternalStore } from "react";
 
 import { ask } from "./client";
-import { queries, type Versioned } from "./queries";
+import { BY_VERSION, queries, type Versioned } from "./queries";
 import type { Undone } from "./types";
 
 export interface Change<Kept> {
@@ -50,7 +50,7 @@ export function takeBackInTurn(way: "undo" | "redo"): Promise<Undone> {
   const isSource = (key: readonly unknown[]) => sources.has(key[0]) && (key.length === 1 || key[0] === "goods");
   const taken = Promise.all([takenBack, ...underWay]).then(async () => {
     const undone = await ask<Undone>("POST", `/${way}`);
-    void queries.invalidateQueries({ predicate: ({ queryKey }) => !isSource(queryKey) });
+    void queries.invalidateQueries({ predicate: ({ queryKey, meta }) => !isSource(queryKey) && meta !== BY_VERSION });
     await queries.invalidateQueries({ predicate: ({ queryKey }) => isSource(queryKey) });
     return undone;
   });
@@ -96,7 +96,7 @@ export class Saves<Kept extends Versioned> {
       void queries.invalidateQueries({ queryKey: [this.key], exact: true });
       throw error;
     }
-    if (this.#state.waiting.length === 0) void queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey.length > 1 || queryKey[0] !== this.key });
+    if (this.#state.waiting.length === 0) void queries.invalidateQueries({ predicate: ({ queryKey, meta }) => (queryKey.length > 1 || queryKey[0] !== this.key) && meta !== BY_VERSION });
   }
 
   #put(part: Partial<State<Kept>>) {

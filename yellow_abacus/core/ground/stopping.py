@@ -5,7 +5,7 @@ milliseconds (`go_on`). What that raises ends the work.
 """
 
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import AbstractContextManager, contextmanager
 from contextvars import ContextVar
 
 _look: ContextVar[Callable[[], None] | None] = ContextVar("look", default=None)
@@ -26,6 +26,15 @@ def looking(look: Callable[[], None], *, holds_up: bool = False) -> Iterator[Non
     finally:
         _look.reset(tokens[0])
         _held_up.reset(tokens[1])
+
+
+def undisturbed() -> AbstractContextManager[None]:
+    """Neither end nor hold up the work inside: others wait for it, who may be those it would be held up for."""
+    return looking(_nothing)
+
+
+def _nothing() -> None:
+    """Nothing is looked at."""
 
 
 def may_be_held_up() -> bool:

@@ -6,7 +6,7 @@ import { count, money, share } from "../../pieces/figures";
 import { Slip } from "../../pieces/slip";
 import { Working } from "./working";
 
-/** children: how sure it is, which comes a moment later and has its room kept. */
+/** children: how sure it is, which comes a moment later and has its room kept, that of its underlined figures too. */
 export function AnswerSentence({ forecast, plan, children }: { forecast: Forecast; plan: Plan; children: ReactNode }) {
   return (
     <>
@@ -24,7 +24,7 @@ export function AnswerSentence({ forecast, plan, children }: { forecast: Forecas
         </p>
       )}
     </div>
-    <p className="min-h-[1.45em]">{children}</p>
+    <p className="min-h-[calc(1.45em+2px)]">{children}</p>
     </>
   );
 }
