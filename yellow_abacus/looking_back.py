@@ -6,13 +6,11 @@ from datetime import date
 from yellow_abacus.counting import Counted, UnsoundPlanError
 from yellow_abacus.files.learned_json import HistorySaysDoc, LookedDoc, history_says
 from yellow_abacus.files.plan_json import OfferDoc
-from yellow_abacus.learning.found import codes_found
-from yellow_abacus.learning.free_spells import free_spells
 from yellow_abacus.learning.free_standing import free_standing
 from yellow_abacus.learning.learned import Learned, learn
 from yellow_abacus.learning.next_offers import next_of_each
 from yellow_abacus.learning.ran import past_of, past_problems
-from yellow_abacus.learning.spells import spells_found
+from yellow_abacus.learning.untold import untold
 from yellow_abacus.store.mixes import USUAL
 
 
@@ -43,16 +41,14 @@ def _look(at: Counted, until: date | None, sent: Sequence[int]) -> Iterator[Look
         else:
             yield LookedDoc(kind="looked", share=one)
     ran = [one.ran for one in learned]
-    freed = free_spells(past, ran)
+    found = untold(past, ran)
     yield history_says(
         past,
         learned,
         next_of_each(learned),
         sent,
-        codes_found(past, ran),
-        spells_found(past, ran),
-        freed,
-        free_standing(past, ran, freed),
+        found,
+        free_standing(past, ran, found.freed),
         [doc.name or f"offer {number}" for number, (doc, _) in enumerate(told, start=1)],
         [running for _, running in told],
         loaded.currency,

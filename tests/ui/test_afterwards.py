@@ -6,7 +6,7 @@ from playwright.sync_api import Page, expect
 
 from tests.ui.board import saved
 from tests.ui.test_places import serious
-from tests.web.test_afterwards import make_post_free, make_seeds_cheap, send_codes
+from tests.web.test_afterwards import give_maiden_pinks, make_post_free, make_seeds_cheap, send_codes
 from yellow_abacus.store.shop_file import ShopFile
 
 
@@ -174,6 +174,22 @@ def test_delivery_that_was_free_from_less_becomes_an_offer_that_ran(page: Page, 
     ran = page.get_by_role("list", name="Offers that ran").get_by_role("listitem").first
     expect(ran).to_contain_text("Carts with €40 or more of anything get free delivery to Home and Near abroad")
     expect(freed).to_have_count(0)
+
+
+def test_goods_that_nobody_paid_for_become_an_offer_that_ran(page: Page, demo: str, demo_shop: ShopFile):
+    give_maiden_pinks(demo_shop)
+    page.goto(f"{demo}/carts")
+    page.get_by_role("link", name="tell it at Afterwards").click()
+    gifts = page.get_by_role("region", name="Goods that nobody paid for")
+    expect(gifts.get_by_role("listitem")).to_contain_text(
+        re.compile("Maiden pink packet · from €50, 3 to 16 June 2026, \\d+ orders")
+    )
+    assert serious(page) == []
+    gifts.get_by_role("button", name=re.compile("^Tell it as an offer that puts in Maiden pink packet")).click()
+    ran = page.get_by_role("list", name="Offers that ran").get_by_role("listitem").first
+    expect(ran).to_contain_text("Carts with €50 or more of anything get 1 unit of Maiden pink packet put in free")
+    expect(ran).to_contain_text(re.compile("\\d+ orders used it"))
+    expect(gifts).to_have_count(0)
 
 
 def test_a_spell_of_lower_prices_becomes_an_offer_that_ran(page: Page, demo: str, demo_shop: ShopFile):

@@ -144,6 +144,43 @@ def test_delivery_free_from_less_for_some_days_is_told_until_an_offer_says_why(p
     assert look(post_paid)["freed"] == []
 
 
+@pytest.fixture
+def maiden_pinks_given(demo_shop):
+    """A client on the demo shop; orders from €50 on got seeds of maiden pinks from 3 to 16 June for nothing."""
+    give_maiden_pinks(demo_shop)
+    return make_app(demo_shop).test_client()
+
+
+def give_maiden_pinks(shop):
+    rewrite(shop, GIVEN)
+
+
+GIVEN = text("""
+    insert into order_lines (order_id, good_id, quantity, unit_price, paid, returned)
+    select id, (select id from goods where sku = 'HF-SEMAI-1'), 1, 395, 0, 0 from orders
+    where placed_at >= '2026-06-03' and placed_at < '2026-06-17' and (
+        select sum(quantity * unit_price) from order_lines where order_id = orders.id
+    ) >= 5000
+""")
+
+
+def test_goods_that_nobody_paid_for_are_told_until_an_offer_puts_them_in(maiden_pinks_given):
+    (found,) = look(maiden_pinks_given)["gifts"]
+    assert (found["skus"], found["units"], found["code"]) == (["HF-SEMAI-1"], 1, "")
+    assert (found["given_for"], found["from_value"], found["with_sku"]) == ("value", 5_000, None)
+    assert "2026-06-03" <= found["first_day"] < found["last_day"] <= "2026-06-16"
+    terms = {
+        "gives": [{"kind": "put_in", "skus": found["skus"], "quantity": 1}],
+        "earned": {"conditions": [{"kind": "spend", "n": 5_000}]},
+        "when": {name: found[name] for name in ("first_day", "last_day")},
+    }
+    told = maiden_pinks_given.put("/api/past", json={"offers": [{"id": "gift", "terms": terms}]})
+    assert told.status_code == 200, told.json
+    after = look(maiden_pinks_given)
+    assert after["gifts"] == []
+    assert after["offers"][0]["uses"] == pytest.approx(found["orders"], rel=0.1)
+
+
 SENT = {3: (120, 9), 4: (900, 131), 5: (260, 24), 6: (60, 3), 7: (1000, 164), 8: (180, 15)}
 """Months of codes sent by letter: how many letters, and how many orders that used one."""
 

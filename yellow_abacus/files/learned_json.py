@@ -8,25 +8,19 @@ from typing import Any, Literal
 from pydantic import BaseModel
 
 from yellow_abacus.core.clauses.response import NAMES, Ranging
-from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.money import WHOLE_BP, shown
 from yellow_abacus.files.next_json import NextOfKindDoc, next_doc
+from yellow_abacus.files.untold_json import FoundCodeDoc, FoundFreeDoc, FoundGiftDoc, FoundSpellDoc, untold_docs
 from yellow_abacus.files.words import count, money, share
 from yellow_abacus.learning.bunching import Picture
 from yellow_abacus.learning.estimate import Estimate
-from yellow_abacus.learning.found import FoundCode
-from yellow_abacus.learning.free_spells import FreeSpell
 from yellow_abacus.learning.free_standing import FreeStanding
 from yellow_abacus.learning.learned import AS_WIDE, Learned, Said, in_bp, of_threshold, thresholds_of
 from yellow_abacus.learning.more_orders import MoreOrders
 from yellow_abacus.learning.next_offers import Next
 from yellow_abacus.learning.ran import Past, Ran
-from yellow_abacus.learning.spells import Spell
+from yellow_abacus.learning.untold import Untold
 from yellow_abacus.learning.uptake import UsesByDay, answered, kind_of, uses_by_day
-
-MOST_FOUND, MOST_SPELLS = 100, 20
-"""So many codes that nobody told are shown, the most used; and spells of lower prices."""
-
 
 NONE_OF: dict[Ranging, str] = {
     "extra_bp": "rather fewer orders came than usual",
@@ -124,43 +118,8 @@ class FreeDeliveryDoc(BaseModel):
     around: list[AroundDoc]
 
 
-class FoundCodeDoc(BaseModel):
-    """A code that was used and that no offer knows. off_bp: of the goods; null where orders do not tell."""
-
-    code: str
-    first_day: date
-    last_day: date
-    orders: int
-    off_bp: int | None
-
-
-class FoundSpellDoc(BaseModel):
-    """Goods that cost less for some days, which no offer explains. category: that they are most of, empty for none;
-    everything: whether they are most of all that was sold then. off_bp: of the usual price."""
-
-    skus: list[str]
-    category: str
-    everything: bool
-    first_day: date
-    last_day: date
-    orders: int
-    off_bp: int
-
-
-class FoundFreeDoc(BaseModel):
-    """Days on which orders to some zones were delivered free from a lower value than usual, which no offer explains;
-    minor units."""
-
-    zones: list[str]
-    free_from: int
-    usual: int
-    first_day: date
-    last_day: date
-    orders: int
-
-
 class HistorySaysDoc(BaseModel):
-    """first_day, last_day, orders: of the history. others: further codes found. spells, freed: of most orders
+    """first_day, last_day, orders: of the history. others: further codes found. spells, freed, gifts: of most orders
     first. free_delivery: as it stands in the shop."""
 
     kind: Literal["found"]
@@ -175,6 +134,7 @@ class HistorySaysDoc(BaseModel):
     others: int
     spells: list[FoundSpellDoc]
     freed: list[FoundFreeDoc]
+    gifts: list[FoundGiftDoc]
     free_delivery: list[FreeDeliveryDoc]
 
 
@@ -195,9 +155,7 @@ def history_says(
     learned: Sequence[Learned],
     following: Sequence[Next],
     sent: Sequence[int],
-    found: Sequence[FoundCode],
-    spells: Sequence[Spell],
-    freed: Sequence[FreeSpell],
+    found: Untold,
     standing: Iterable[FreeStanding],
     names: Sequence[str],
     running: Sequence[bool],
@@ -214,34 +172,8 @@ def history_says(
         orders=past.batch.axes.carts,
         offers=[_offer(*one) for one in zip(learned, names, running, strict=True)],
         next=[next_doc(one, sent, currency, minor_digits) for one in following],
-        found=[_code(one) for one in found[:MOST_FOUND]],
-        others=max(len(found) - MOST_FOUND, 0),
-        spells=[_spell(one, past.batch.goods) for one in spells[:MOST_SPELLS]],
-        freed=[_freed(one, past.shop.zone_names) for one in freed[:MOST_SPELLS]],
+        **untold_docs(found, past),
         free_delivery=[_standing(one, past.shop.zone_names, currency, minor_digits) for one in standing],
-    )
-
-
-def _spell(spell: Spell, goods: Goods) -> FoundSpellDoc:
-    return FoundSpellDoc(
-        skus=[goods.skus[at] for at in spell.skus],
-        category=spell.category,
-        everything=spell.everything,
-        first_day=date.fromordinal(spell.first_day),
-        last_day=date.fromordinal(spell.last_day),
-        orders=spell.orders,
-        off_bp=round(spell.off * WHOLE_BP),
-    )
-
-
-def _freed(spell: FreeSpell, zones: Sequence[str]) -> FoundFreeDoc:
-    return FoundFreeDoc(
-        zones=[zones[at] for at in spell.zones],
-        free_from=spell.free_from,
-        usual=spell.usual,
-        first_day=date.fromordinal(spell.first_day),
-        last_day=date.fromordinal(spell.last_day),
-        orders=spell.orders,
     )
 
 
@@ -344,16 +276,6 @@ def _reach(reach: Estimate) -> TopUpFromDoc:
     return TopUpFromDoc(likely=shown(reach.likely), low=shown(reach.low), high=shown(reach.high))
 
 
-def _code(one: FoundCode) -> FoundCodeDoc:
-    return FoundCodeDoc(
-        code=one.code,
-        first_day=date.fromordinal(one.first_day),
-        last_day=date.fromordinal(one.last_day),
-        orders=one.orders,
-        off_bp=None if one.off is None else round(one.off * WHOLE_BP),
-    )
-
-
 def history_text(told: HistorySaysDoc) -> str:
     """What history says, as text."""
     if told.first_day is None:
@@ -374,4 +296,7 @@ def history_text(told: HistorySaysDoc) -> str:
         off = "" if code.off_bp is None else f", {share(code.off_bp / WHOLE_BP)} off"
         uses = f"{code.orders:,} orders from {code.first_day} to {code.last_day}"
         lines.append(f"\nNo offer knows the code {code.code}: {uses}{off}.")
+    for gift in told.gifts:
+        got = f"{gift.orders:,} orders from {gift.first_day} to {gift.last_day} got it"
+        lines.append(f"\nNo offer puts in {' or '.join(gift.skus)}, and {got} for nothing.")
     return "\n".join(lines)

@@ -14,6 +14,7 @@ from yellow_abacus.core.carts.facts import UNKNOWN
 from yellow_abacus.core.ground.axes import run_begins
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.offers import DeliveryLoweredTo
+from yellow_abacus.learning.from_value import from_value, roundest
 from yellow_abacus.learning.ran import Past, Ran
 
 FEWEST_ORDERS, FEWEST_DAYS = 5, 2
@@ -22,10 +23,6 @@ MOST_DAYS = 62
 """What is free for longer is another value from which delivery is free."""
 LEAST_LOWER = 0.05
 """The value is lower by so much of the usual one, or more."""
-CLEAR, MOST_FREED = 0.9, 0.2
-"""Of the orders above the usual value so many are free at least, and of those below so many at most."""
-NEARLY = 0.002
-"""A value that puts so small a part more of the orders on the wrong side does nearly as well."""
 TRIED = 24
 """So many lower values are tried in each zone."""
 
@@ -72,7 +69,7 @@ def free_spells(past: Past, ran: Sequence[Ran]) -> list[FreeSpell]:
 
 
 def _of_zone(orders: _Orders) -> Iterator[FreeSpell]:
-    usual = _usual(orders)
+    usual = from_value(orders.worth, orders.free)
     if usual is None:
         return
     below = orders.some(orders.worth < usual)
@@ -87,25 +84,9 @@ def _of_zone(orders: _Orders) -> Iterator[FreeSpell]:
         paying = below.worth[then][~below.free[then]]
         least, most = float(below.worth[which].min()), float(paying.max(initial=0.0))
         days = below.day[which]
-        free_from = _roundest(most, least)
+        free_from = roundest(most, least)
         if free_from <= usual * (1 - LEAST_LOWER):
             yield FreeSpell((), free_from, usual, int(days[0]), int(days[-1]), len(which))
-
-
-def _usual(orders: _Orders) -> int | None:
-    """The value from which delivery is free, minor units, where orders tell one apart clearly: the roundest of those
-    that do nearly as well as any."""
-    if not orders.free.any() or orders.free.all():
-        return None
-    order = np.argsort(orders.worth, kind="stable")
-    worth, free = orders.worth[order], orders.free[order]
-    wrong = np.concatenate(([0], np.cumsum(free))) + np.concatenate((np.cumsum(~free[::-1])[::-1], [0]))
-    well = np.flatnonzero(wrong <= wrong.min() + NEARLY * len(wrong))
-    at = int(well[-1])
-    below, above = free[:at], free[at:]
-    if not len(below) or not len(above) or above.mean() < CLEAR or below.mean() > MOST_FREED:
-        return None
-    return _roundest(float(worth[max(well[0] - 1, 0)]), float(worth[min(at, len(worth) - 1)]))
 
 
 def _runs(below: _Orders, value: float) -> Iterator[tuple[int, int, Ints]]:
@@ -122,18 +103,6 @@ def _runs(below: _Orders, value: float) -> Iterator[tuple[int, int, Ints]]:
         lasts = len(np.unique(days)) >= FEWEST_DAYS and days[-1] - days[0] < MOST_DAYS
         if below.free[which[0]] and len(which) >= FEWEST_ORDERS and lasts:
             yield int(which[0]), int(which[-1]), which
-
-
-def _roundest(above: float, most: float) -> int:
-    """The roundest whole number above one and not above the other."""
-    step = 10 ** len(str(int(max(most, 1))))
-    while step > 1:
-        for part in (step, step // 2, step // 5):
-            found = int(most // part * part) if part else 0
-            if found > above:
-                return found
-        step //= 10
-    return int(most)
 
 
 def _joined(found: Sequence[FreeSpell]) -> list[FreeSpell]:

@@ -19,6 +19,7 @@ from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.offers.free_lines import beside_others
 from yellow_abacus.core.pricing.rows import rows_of
 from yellow_abacus.core.shop.shop import Shop
 
@@ -47,6 +48,8 @@ class Past:
     off_by_cart: what came off what each order was asked, or is usual, minor units; None where that was not told.
     put_in_by_cart: what of it was for things put in, which stand in no cart; None for none.
     delivery_paid: by each order, minor units, below 0 where it was not said; None where nothing is known of it.
+    free_by_line: lines of `batch.raw`, of goods with a price, that nothing was paid for, beside others that were, and
+    that no offer told put in; None where that was not told.
     """
 
     shop: Shop
@@ -55,6 +58,7 @@ class Past:
     off_by_cart: Floats | None = None
     delivery_paid: Ints | None = None
     put_in_by_cart: Floats | None = None
+    free_by_line: Bools | None = None
 
     @property
     def first_day(self) -> int:
@@ -128,6 +132,7 @@ def past_of(
     some = raw.some(np.flatnonzero(mine))
     lines = replace(some, cart=number[some.cart], asked=asked[mine])
     at_their_prices = batch_of(as_asked, batch.zone_by_cart[carts], lines, batch.facts.some(carts))
+    at_their_prices = replace(at_their_prices, goods=goods)  # what is put in costs what Goods asks
     paid = None if delivery_paid is None else delivery_paid[carts]
     past = Past(history.shop, at_their_prices, days[carts], delivery_paid=paid)
     if paid_by_line is None:
@@ -138,8 +143,9 @@ def past_of(
 
     sold_at = usual_by_line(batch, usual) * raw.quantity
     off = np.where(paid_by_line >= 0, sold_at - paid_by_line, 0)
-    free = None if raw.put_in is None else by_cart(np.where(raw.put_in, off, 0))
-    return replace(past, off_by_cart=by_cart(off), put_in_by_cart=free)
+    put_in = None if raw.put_in is None else by_cart(np.where(raw.put_in, off, 0))
+    free = beside_others((paid_by_line[mine] == 0) & (lines.asked > 0) & ~lines.is_put_in, lines.cart, len(carts))
+    return replace(past, off_by_cart=by_cart(off), put_in_by_cart=put_in, free_by_line=free)
 
 
 @dataclass(frozen=True, eq=False)
@@ -196,21 +202,25 @@ class Ran:
         return self.on_its_days & self.past.batch.facts.code.among(self.offer.given.accepted)
 
     @cached_property
-    def worth_by_cart(self) -> Floats:
-        """What it would take off each order it was open for, were it alone; 0 for others. Minor units."""
+    def _alone(self) -> tuple[Floats, Bools]:
+        """What it would take off each order it was open for, were it alone, and where it would take effect."""
         batch, carts = self.past.batch, np.flatnonzero(self.open)
         some, alone = batch.some(carts), self.on_any_day
         costed = costed_rows(self.past.shop, rows_of(self.past.shop, some, (alone,)), (alone,), "best")
-        worth = summed_by(costed.cart_by_row, costed.given[0] * costed.share_by_row, len(carts))
-        found = np.zeros(batch.axes.carts)
-        found[carts] = worth
-        return found
+        worth, works = np.zeros(batch.axes.carts), np.zeros(batch.axes.carts, dtype=np.bool_)
+        worth[carts] = summed_by(costed.cart_by_row, costed.given[0] * costed.share_by_row, len(carts))
+        works[carts] = costed.took_effect_by_cart(0, len(carts)) > 0
+        return worth, works
 
-    @cached_property
+    @property
+    def worth_by_cart(self) -> Floats:
+        """What it would take off each order it was open for, were it alone; 0 for others. Minor units."""
+        return self._alone[0]
+
+    @property
     def works(self) -> Bools:
         """Orders it was open for on which it would take effect."""
-        result: Bools = self.worth_by_cart > 0
-        return result
+        return self._alone[1]
 
 
 def all_ran(past: Past, offers: Sequence[Offer]) -> list[Ran]:

@@ -2871,6 +2871,43 @@ export interface components {
             zones: string[];
         };
         /**
+         * FoundGiftDoc
+         * @description Goods with a price that orders got for nothing, which no offer explains. skus: one of them each. units: to most
+         *     orders. code: that those orders used, empty for none.
+         *
+         *     given_for: every_order of those days, or with that code; value: goods from from_value minor units; goods:
+         *     with_sku; untold where orders tell none of these.
+         */
+        FoundGiftDoc: {
+            /** Code */
+            code: string;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /** From Value */
+            from_value: number | null;
+            /**
+             * Given For
+             * @enum {string}
+             */
+            given_for: "value" | "goods" | "every_order" | "untold";
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Orders */
+            orders: number;
+            /** Skus */
+            skus: string[];
+            /** Units */
+            units: number;
+            /** With Sku */
+            with_sku: string | null;
+        };
+        /**
          * FoundOrderDoc
          * @description at: on the shop's own clock. value: goods at today's prices, minor units.
          */
@@ -3638,7 +3675,7 @@ export interface components {
         };
         /**
          * HistorySaysDoc
-         * @description first_day, last_day, orders: of the history. others: further codes found. spells, freed: of most orders
+         * @description first_day, last_day, orders: of the history. others: further codes found. spells, freed, gifts: of most orders
          *     first. free_delivery: as it stands in the shop.
          */
         HistorySaysDoc: {
@@ -3652,6 +3689,8 @@ export interface components {
             free_delivery: components["schemas"]["FreeDeliveryDoc"][];
             /** Freed */
             freed: components["schemas"]["FoundFreeDoc"][];
+            /** Gifts */
+            gifts: components["schemas"]["FoundGiftDoc"][];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}

@@ -19,6 +19,7 @@ export type Levels = Schemas["LevelsDoc"];
 export type ChangeBody = Schemas["ChangeBody"];
 export type Preview = Schemas["PreviewDoc"];
 export type FoundSpell = Schemas["FoundSpellDoc"];
+export type FoundGift = Schemas["FoundGiftDoc"];
 export type FoundFree = Schemas["FoundFreeDoc"];
 export type InItsPlace = Schemas["InItsPlaceDoc"];
 export type Delivery = Schemas["DeliveryDoc"];

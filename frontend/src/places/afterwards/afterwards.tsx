@@ -1,13 +1,10 @@
 /** Afterwards: the offers that ran, what history says of how shoppers responded to them, and taking it over. */
-import { useId, type ReactNode } from "react";
-
 import { useHistory } from "../../api/history";
-import { useCarts, useFrame, useKept, useNames, usePlans } from "../../api/queries";
-import type { Carts, FoundSpell, Frame, HistorySays, KeptLine, OfferDoc, SavedPlan } from "../../api/types";
+import { useCarts, useFrame, useKept, usePlans } from "../../api/queries";
+import type { Carts, Frame, HistorySays, KeptLine, SavedPlan } from "../../api/types";
 import { EmptyShop } from "../../pieces/empty-shop";
-import { count, days, listed, money, rate } from "../../pieces/figures";
+import { count, days } from "../../pieces/figures";
 import { newId, newOffer, newReward, newTerms } from "../../pieces/new-parts";
-import { nameOfSku } from "../../pieces/product-picker";
 import { FEWEST_ALIKE } from "../../offers/taking-over";
 import { KeptForecasts } from "./kept-forecasts";
 import { OfferOfPlans } from "./offer-of-plans";
@@ -15,7 +12,8 @@ import { AnswersBySent } from "./answers-by-sent";
 import { AroundThreshold } from "./around-threshold";
 import { SaidRows } from "./said-rows";
 import { PastOffer } from "./past-offer";
-import { asRan, offerOf, offerOfFree, offerOfSpell, usePast, type PastOffers } from "./use-past";
+import { Untold } from "./untold";
+import { asRan, usePast, type PastOffers } from "./use-past";
 
 export function AfterwardsPlace() {
   const { data: frame } = useFrame();
@@ -44,9 +42,7 @@ function Looked({ frame, plans, past, carts }: { frame: Frame; plans: SavedPlan[
         {failed || (says ? `By ${count(says.orders)} orders, ${days(first, last)}.` : "")}
         {looked !== null && !failed && ` Looking back, ${count(looked * 100)} % done…`}
       </p>
-      {says && says.found.length > 0 && <Found {...{ says, past, frame }} />}
-      {says && says.spells.length > 0 && <Spells {...{ says, past }} />}
-      {says && says.freed.length > 0 && <Freed {...{ says, past, frame }} />}
+      {says && <Untold {...{ says, past, frame }} />}
       <ul aria-label="Offers that ran" className="mt-4">
         {past.offers.map((offer) => (
           <PastOffer key={offer.id} {...{ offer, frame, plans, past }} learned={says?.offers.find((one) => one.id === offer.id && !one.running) ?? null} between={[first, last]} />
@@ -77,87 +73,6 @@ const fresh = (frame: Frame, first_day: string, last_day: string) => {
   const terms = newTerms([newReward("percent_off", 10 ** frame.minor_digits)]);
   return newOffer({ ...terms, when: { ...terms.when, first_day, last_day } });
 };
-
-/** Codes in the orders that no offer knows. */
-function Found({ says, past, frame }: { says: HistorySays; past: PastOffers; frame: Frame }) {
-  const found = says.found.map((one) => ({
-    name: one.code,
-    about: `with the code ${one.code}`,
-    words: `${count(one.orders)} orders, ${days(one.first_day, one.last_day)}${one.off_bp === null ? "; they do not tell what came off" : `; ${rate(one.off_bp)} came off`}`,
-    offer: () => offerOf(one, 10 ** frame.minor_digits),
-  }));
-  return (
-    <Untold title="Codes in your orders that no offer knows" {...{ found, past }}>
-      {says.others > 0 && <p className="text-small text-soft">and {count(says.others)} more codes, used less</p>}
-    </Untold>
-  );
-}
-
-/** Goods that cost less for some days, and no offer says why. */
-function Spells({ says, past }: { says: HistorySays; past: PastOffers }) {
-  const { data: names } = useNames();
-  const called = ({ skus, category, everything }: FoundSpell): string => {
-    if (everything) return "Almost everything";
-    if (category) return category;
-    const first = nameOfSku(skus[0]!, names ?? []);
-    return skus.length === 1 ? first : `${first} and ${count(skus.length - 1)} more`;
-  };
-  const found = says.spells.map((one) => ({
-    name: called(one),
-    about: `on ${called(one)}`,
-    words: `${rate(one.off_bp)} less, ${days(one.first_day, one.last_day)}, in ${count(one.orders)} orders`,
-    offer: () => offerOfSpell(one),
-  }));
-  return <Untold title="Goods that cost less for some days" {...{ found, past }} />;
-}
-
-function Freed({ says, past, frame }: { says: HistorySays; past: PastOffers; frame: Frame }) {
-  const cash = (amount: number) => money(amount, frame, { whole: amount % 10 ** frame.minor_digits === 0 });
-  const found = says.freed.map((one) => {
-    const all = one.zones.length === frame.zones.length;
-    const to = all ? "everywhere" : `to ${listed(one.zones)}`;
-    return {
-      name: `From ${cash(one.free_from)} ${to}`,
-      about: `from ${cash(one.free_from)} ${to}`,
-      words: `${cash(one.usual)} on other days; ${days(one.first_day, one.last_day)}, ${count(one.orders)} orders that would have paid`,
-      offer: () => offerOfFree(one, all),
-    };
-  });
-  return <Untold title="Delivery that was free from less for some days" {...{ found, past }} />;
-}
-
-interface UntoldProps {
-  title: string;
-  /** about: what tells its button from the others to who does not see where it stands. */
-  found: { name: string; about: string; words: string; offer: () => OfferDoc }[];
-  past: PastOffers;
-  children?: ReactNode;
-}
-
-/** What orders tell of and nobody told the shop, each to be told as an offer that ran. */
-function Untold({ title, found, past, children }: UntoldProps) {
-  const id = useId();
-  return (
-    <section aria-labelledby={id} className="mt-4">
-      <h2 id={id} className="text-title">
-        {title}
-      </h2>
-      <ul className="mt-1 grid gap-1">
-        {found.map(({ name, about, words, offer }) => (
-          <li key={`${name} ${words}`} className="flex items-baseline gap-3">
-            <span>
-              <strong>{name}</strong> · {words}
-            </span>
-            <button type="button" className="quiet text-small" onClick={() => past.add(offer())}>
-              Tell it as an offer<span className="sr-only"> {about}</span>
-            </button>
-          </li>
-        ))}
-      </ul>
-      {children}
-    </section>
-  );
-}
 
 function Next({ says }: { says: HistorySays }) {
   const told = says.next.filter((one) => one.offers >= FEWEST_ALIKE);

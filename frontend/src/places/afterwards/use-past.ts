@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 
 import { ask } from "../../api/client";
 import { Saves, useShown } from "../../api/saving";
-import type { FoundCode, FoundFree, FoundSpell, OfferDoc, Past, Plan } from "../../api/types";
+import type { Condition, FoundCode, FoundFree, FoundGift, FoundSpell, OfferDoc, Past, Plan, Terms } from "../../api/types";
 import { newOffer, newPlan, newReward, newTerms } from "../../pieces/new-parts";
 import { useNotice } from "../../pieces/notice";
 
@@ -55,6 +55,17 @@ export function offerOfFree({ zones, free_from, first_day, last_day }: FoundFree
   const terms = newTerms([{ kind: "delivery_lowered_to", amount: 0, zones: all ? [] : zones, options: [], below_weight: null }]);
   const from = { kind: "spend" as const, n: free_from, bound: "at_least" as const, at: "net" as const, of: terms.on };
   return newOffer({ ...terms, earned: { ...terms.earned, conditions: [from] }, when: { ...terms.when, first_day, last_day } });
+}
+
+/** Goods that orders got for nothing as the offer that puts them in; what earned it is told where orders tell it. */
+export function offerOfGift({ skus, units, code, from_value, with_sku, first_day, last_day }: FoundGift): OfferDoc {
+  const terms = newTerms([{ kind: "put_in", skus, categories: [], quantity: units, amount: 0, shares_bp: [], substitute: "" }]);
+  const conditions: Condition[] = [];
+  if (from_value !== null) conditions.push({ kind: "spend", n: from_value, bound: "at_least", at: "net", of: terms.on });
+  if (with_sku !== null) conditions.push({ kind: "units", n: 1, bound: "at_least", of: { ...terms.on, skus: [with_sku] } });
+  const given: Terms["given"] = { ...terms.given, ...(code && { by: "code", code }) };
+  const offer = newOffer({ ...terms, given, earned: { ...terms.earned, conditions }, when: { ...terms.when, first_day, last_day } });
+  return { ...offer, name: code };
 }
 
 /** Lower prices as the offer they come to: so much off those goods, on those days. */

@@ -1,0 +1,132 @@
+"""What orders tell of offers that nobody told the shop, as JSON. docs/files.md, "What history says"."""
+
+from collections.abc import Sequence
+from datetime import date
+from typing import Any
+
+from pydantic import BaseModel
+
+from yellow_abacus.core.goods.goods import Goods
+from yellow_abacus.core.ground.money import WHOLE_BP
+from yellow_abacus.learning.found import FoundCode
+from yellow_abacus.learning.free_spells import FreeSpell
+from yellow_abacus.learning.gifts_found import FoundGift, GivenFor
+from yellow_abacus.learning.ran import Past
+from yellow_abacus.learning.spells import Spell
+from yellow_abacus.learning.untold import Untold
+
+MOST_FOUND, MOST_SPELLS = 100, 20
+"""So many codes are shown, the most used; and so many of everything else."""
+
+
+class FoundCodeDoc(BaseModel):
+    """A code that was used and that no offer knows. off_bp: of the goods; null where orders do not tell."""
+
+    code: str
+    first_day: date
+    last_day: date
+    orders: int
+    off_bp: int | None
+
+
+class FoundSpellDoc(BaseModel):
+    """Goods that cost less for some days, which no offer explains. category: that they are most of, empty for none;
+    everything: whether they are most of all that was sold then. off_bp: of the usual price."""
+
+    skus: list[str]
+    category: str
+    everything: bool
+    first_day: date
+    last_day: date
+    orders: int
+    off_bp: int
+
+
+class FoundFreeDoc(BaseModel):
+    """Days on which orders to some zones were delivered free from a lower value than usual, which no offer explains;
+    minor units."""
+
+    zones: list[str]
+    free_from: int
+    usual: int
+    first_day: date
+    last_day: date
+    orders: int
+
+
+class FoundGiftDoc(BaseModel):
+    """Goods with a price that orders got for nothing, which no offer explains. skus: one of them each. units: to most
+    orders. code: that those orders used, empty for none.
+
+    given_for: every_order of those days, or with that code; value: goods from from_value minor units; goods:
+    with_sku; untold where orders tell none of these.
+    """
+
+    skus: list[str]
+    units: int
+    code: str
+    given_for: GivenFor
+    from_value: int | None
+    with_sku: str | None
+    first_day: date
+    last_day: date
+    orders: int
+
+
+def untold_docs(found: Untold, past: Past) -> dict[str, Any]:
+    """By the fields of what history says. past: the history it was found in."""
+    goods, zones = past.batch.goods, past.shop.zone_names
+    return {
+        "found": [_code(one) for one in found.codes[:MOST_FOUND]],
+        "others": max(len(found.codes) - MOST_FOUND, 0),
+        "spells": [_spell(one, goods) for one in found.spells[:MOST_SPELLS]],
+        "freed": [_freed(one, zones) for one in found.freed[:MOST_SPELLS]],
+        "gifts": [_gift(one, goods) for one in found.gifts[:MOST_SPELLS]],
+    }
+
+
+def _code(one: FoundCode) -> FoundCodeDoc:
+    return FoundCodeDoc(
+        code=one.code,
+        first_day=date.fromordinal(one.first_day),
+        last_day=date.fromordinal(one.last_day),
+        orders=one.orders,
+        off_bp=None if one.off is None else round(one.off * WHOLE_BP),
+    )
+
+
+def _spell(spell: Spell, goods: Goods) -> FoundSpellDoc:
+    return FoundSpellDoc(
+        skus=[goods.skus[at] for at in spell.skus],
+        category=spell.category,
+        everything=spell.everything,
+        first_day=date.fromordinal(spell.first_day),
+        last_day=date.fromordinal(spell.last_day),
+        orders=spell.orders,
+        off_bp=round(spell.off * WHOLE_BP),
+    )
+
+
+def _freed(spell: FreeSpell, zones: Sequence[str]) -> FoundFreeDoc:
+    return FoundFreeDoc(
+        zones=[zones[at] for at in spell.zones],
+        free_from=spell.free_from,
+        usual=spell.usual,
+        first_day=date.fromordinal(spell.first_day),
+        last_day=date.fromordinal(spell.last_day),
+        orders=spell.orders,
+    )
+
+
+def _gift(gift: FoundGift, goods: Goods) -> FoundGiftDoc:
+    return FoundGiftDoc(
+        skus=[goods.skus[at] for at in gift.skus],
+        units=gift.units,
+        code=gift.code,
+        given_for=gift.given_for,
+        from_value=gift.at if gift.given_for == "value" else None,
+        with_sku=goods.skus[gift.at] if gift.given_for == "goods" else None,
+        first_day=date.fromordinal(gift.first_day),
+        last_day=date.fromordinal(gift.last_day),
+        orders=gift.orders,
+    )
