@@ -47,17 +47,25 @@ def serve(
     if dev:
         run_server_reloading(shop_path, host, port, demo)
         return
-    shop = open_shop(shop_path)
-    if demo:
-        from yellow_abacus.demo import fill_apart
-
-        fill_apart(shop)
     with ExitStack() as standins:
+        asked = {"carriers": address, "order-feed": feed_address}
+        starting = {one: standins.enter_context(beside(one)) for one, at in asked.items() if demo and not at}
+        shop = open_shop(shop_path)
         if demo:
-            address = address or standins.enter_context(beside("carriers"))
-            feed_address = feed_address or standins.enter_context(beside("order-feed"))
-        carriers, feed = (Carriers(address) if address else None), (Feed(feed_address) if feed_address else None)
-        run_server(make_server(shop, host, port, carriers, feed, open_to_all=open_to_all), host)
+            from yellow_abacus.demo import fill_apart
+
+            fill_apart(shop)
+        asked |= {one: address_of() for one, address_of in starting.items()}
+        carriers, feed = asked["carriers"], asked["order-feed"]
+        server = make_server(
+            shop,
+            host,
+            port,
+            Carriers(carriers) if carriers else None,
+            Feed(feed) if feed else None,
+            open_to_all=open_to_all,
+        )
+        run_server(server, host)
 
 
 @click.command("demo-shop")

@@ -4,7 +4,7 @@ import logging
 import os
 import subprocess
 import sys
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from socket import getfqdn, gethostname
@@ -108,18 +108,18 @@ def _end_with_input() -> None:
 
 
 @contextmanager
-def beside(standin: str, host: str = "127.0.0.1") -> Iterator[str]:
-    """The address of a stand-in in a process of its own, which ends with this one however that ends. standin: its
-    command."""
+def beside(standin: str, host: str = "127.0.0.1") -> Iterator[Callable[[], str]]:
+    """A stand-in that starts in a process of its own, which ends with this one however that ends; what waits until it
+    listens, and tells its address. standin: its command."""
     words = [sys.executable, "-m", "yellow_abacus", standin, "--host", host, "--port", "0", "--until-input-ends"]
     process = subprocess.Popen(words, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True)
-    assert process.stdout is not None
-    assert process.stdin is not None
-    told = process.stdout.readline().strip()
+    told, input_ = process.stdout, process.stdin
+    assert told is not None
+    assert input_ is not None
     try:
-        yield told.rpartition(" ")[2].rstrip("/")
+        yield lambda: told.readline().strip().rpartition(" ")[2].rstrip("/")
     finally:
-        process.stdin.close()
+        input_.close()
         process.terminate()
 
 
