@@ -4,7 +4,6 @@ from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import date
-from functools import cached_property
 from threading import Lock
 
 from yellow_abacus.core.advice.all_snags import snags_of
@@ -31,6 +30,7 @@ from yellow_abacus.core.forecast.shelf import Shelf, make_shelf
 from yellow_abacus.core.forecast.working import Working
 from yellow_abacus.core.ground.keeper import SMALL, Found, Keeper
 from yellow_abacus.core.ground.money import Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.ground.stopping import undisturbed
 from yellow_abacus.core.offers.gifts import TooMuchPutInError

@@ -3,7 +3,6 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import UTC, date, timedelta
-from functools import cached_property
 
 import numpy as np
 
@@ -13,6 +12,7 @@ from yellow_abacus.core.forecast.outcome import averages_of
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.ground.money import Floats, foot, shown
 from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.stopping import go_on
 from yellow_abacus.counting import Counted, CountingRoom, UnsoundPlanError
 from yellow_abacus.files.kept_json import (

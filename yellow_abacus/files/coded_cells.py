@@ -4,13 +4,13 @@ every row that has it.
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
-from functools import cached_property
 from typing import Generic, TypeVar
 
 import numpy as np
 
 from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.core.ground.naming import unfit
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.files.columns import Columns, Field
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.rows import Coded

@@ -9,11 +9,11 @@ import tomllib
 import unicodedata
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from importlib import resources
 from typing import Any
 
 from yellow_abacus.core.ground.naming import LONGEST_NAME, LONGEST_TITLE
+from yellow_abacus.core.ground.once import cached_property
 
 LONGEST_LIST = 4_000
 """Letters of a cell that holds several things."""

@@ -11,12 +11,12 @@ All is done again for each of many samples of the orders. docs/sums.md, "What hi
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Any
 
 import numpy as np
 
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.stopping import go_on
 from yellow_abacus.learning.estimate import Estimate, between
 from yellow_abacus.learning.models import poisson

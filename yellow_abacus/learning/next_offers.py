@@ -7,12 +7,12 @@ gives away is what orders that used it were charged less, which a sentence alone
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
 from yellow_abacus.core.clauses.response import Ranging
 from yellow_abacus.core.ground.money import Floats
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.learning.amounts import amounts_of_next
 from yellow_abacus.learning.estimate import Estimate, between
 from yellow_abacus.learning.learned import Learned

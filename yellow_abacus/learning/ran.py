@@ -6,7 +6,6 @@ effect there were it alone. docs/sums.md, "What history says".
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
 
 import numpy as np
 
@@ -17,6 +16,7 @@ from yellow_abacus.core.forecast.outlook import costed_rows
 from yellow_abacus.core.goods.goods import NO_PRICE, Goods
 from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.offers.free_lines import beside_others

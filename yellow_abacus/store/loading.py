@@ -5,7 +5,6 @@ from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, fields, replace
 from datetime import date
-from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -22,6 +21,7 @@ from yellow_abacus.core.goods.goods import NO_PRICE
 from yellow_abacus.core.goods.making_goods import GoodTable, make_goods, prices
 from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.core.ground.money import Bools, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.offers import Terms
 from yellow_abacus.core.offers.free_lines import put_in_on_its_days
 from yellow_abacus.core.shop.payments import PaymentMethod

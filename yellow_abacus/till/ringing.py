@@ -3,12 +3,12 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
-from functools import cached_property
 
 import numpy as np
 
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.ground.money import Bools
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.priced import Priced
 from yellow_abacus.core.pricing.reasons import takes_part

@@ -6,7 +6,6 @@ every choice of a gift and every set of codes tried, and says of each cart which
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
 from itertools import combinations
 
 import numpy as np
@@ -18,6 +17,7 @@ from yellow_abacus.core.costing.costs import cost
 from yellow_abacus.core.forecast.plan import both_sides
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.pricing import Apply, price
 from yellow_abacus.core.pricing.reached import reached

@@ -7,7 +7,6 @@ with most orders of the plan.
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property
 
 import numpy as np
 
@@ -21,6 +20,7 @@ from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.goods.scope import Scope
 from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.offers import Offer, When
 from yellow_abacus.core.pricing.priced import Priced
 from yellow_abacus.core.pricing.pricing import price

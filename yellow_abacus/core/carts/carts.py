@@ -7,7 +7,6 @@ low, then SKU. So the way a file splits or orders its lines changes no figure. d
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, fields, replace
 from datetime import date
-from functools import cached_property
 from math import prod
 from typing import Literal
 
@@ -20,6 +19,7 @@ from yellow_abacus.core.goods.scope import Scope
 from yellow_abacus.core.ground.axes import Axes, run_begins, spliced
 from yellow_abacus.core.ground.keeper import Apart, Found, Keeper
 from yellow_abacus.core.ground.money import LARGEST_CART, Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 
 BYTES_A_LINE = 300
 """How much a batch keeps of what was found of it, and how large it counts as a part of another."""

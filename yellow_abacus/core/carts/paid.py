@@ -5,13 +5,13 @@ or reduced price in date, without quantity and group prices. docs/sums.md, "Pric
 """
 
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.goods.goods import NO_PRICE
 from yellow_abacus.core.ground.money import Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 
 
 @dataclass(frozen=True, eq=False)

@@ -2,13 +2,13 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
 
 from yellow_abacus.core.delivery.parcels import ANYTHING, HEAVIEST, MILLIGRAMS_A_KILOGRAM, Carries, Load, lighter
 from yellow_abacus.core.ground.money import LARGEST_CHARGE, MILLIGRAMS, WHOLE_BP, Bools, Floats
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.problem import Problem, amount_between, rate_between
 from yellow_abacus.core.ground.shape import CLOSED
 

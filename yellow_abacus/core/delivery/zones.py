@@ -5,7 +5,6 @@ An order goes by one option. Where it is not known which, each able option is a 
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
@@ -16,6 +15,7 @@ from yellow_abacus.core.delivery.parcels import ANYTHING, Carries, Load, able, h
 from yellow_abacus.core.delivery.tariffs import Tariff
 from yellow_abacus.core.goods.scope import EVERYTHING, Scope
 from yellow_abacus.core.ground.money import MILLIGRAMS, WHOLE_BP, Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.shape import CLOSED
 
 

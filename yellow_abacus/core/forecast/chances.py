@@ -9,7 +9,6 @@ first orders and others apart. docs/sums.md, "States".
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date
-from functools import cached_property
 from itertools import product
 
 import numpy as np
@@ -20,6 +19,7 @@ from yellow_abacus.core.forecast.groups import COHORTS
 from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.volume import Volume
 from yellow_abacus.core.ground.money import WHOLE_BP, Floats
+from yellow_abacus.core.ground.once import cached_property
 
 MOST_CODES = 8
 """Most different codes a plan may have open on one day."""

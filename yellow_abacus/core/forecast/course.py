@@ -7,7 +7,6 @@ from then on orders meet what is left of the offers. docs/sums.md, "Limits over 
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
 from typing import Literal, Protocol
 
 import numpy as np
@@ -21,6 +20,7 @@ from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.states import Span, State
 from yellow_abacus.core.forecast.sums import AT, Sums
 from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.offers import Offer, PutIn
 
 CELLS = WEEKDAYS * COHORTS

@@ -7,7 +7,6 @@ weigh a segment up shifts shares, never volume. docs/sums.md, "The carts to expe
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property
 from hashlib import blake2b
 from typing import Literal
 
@@ -36,6 +35,7 @@ from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.keeper import Keeper, size_of
 from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Floats, Ints
 from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.ground.shape import CLOSED
 from yellow_abacus.core.pricing.by_time import EVENLY, Times

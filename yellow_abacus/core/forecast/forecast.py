@@ -7,7 +7,6 @@ priced once; response figures and spans are weights on those results. docs/sums.
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property
 
 import numpy as np
 
@@ -36,6 +35,7 @@ from yellow_abacus.core.forecast.topping_up import Scene, taken_up, topped_up
 from yellow_abacus.core.forecast.volume import Volume
 from yellow_abacus.core.ground.keeper import Keeper
 from yellow_abacus.core.ground.money import WHOLE_BP, Floats
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.offers import Offer
 
 EXTRA: tuple[Ranging, ...] = ("extra_bp", "extra_first_bp")

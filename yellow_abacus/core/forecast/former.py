@@ -6,7 +6,6 @@ are given what is otherwise. Arrays alone are kept, not the carts they were foun
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
@@ -18,6 +17,7 @@ from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.axes import among, run_begins, spliced
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.offers import Offer, PutIn
 
 Key = tuple[object, ...]

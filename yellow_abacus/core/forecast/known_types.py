@@ -10,7 +10,6 @@ type may have several. docs/sums.md, "Cart types".
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
@@ -19,6 +18,7 @@ from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.forecast.cart_types import CartTypes
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.problem import Problem
 
 UNITS_WEIGH, VALUE_WEIGHS = 0.2, 0.5

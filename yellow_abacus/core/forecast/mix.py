@@ -11,7 +11,6 @@ array([0.25, 0.25, 0.25, 0.25])
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property
 
 import numpy as np
 
@@ -21,6 +20,7 @@ from yellow_abacus.core.forecast.cart_types import BY_TYPE, WAYS, CartTypes, lar
 from yellow_abacus.core.forecast.groups import Groups, grouped
 from yellow_abacus.core.ground.keeper import Apart, Keeper
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.by_time import EVENLY, Times, by_time
 from yellow_abacus.core.pricing.rows import by_payment

@@ -8,7 +8,6 @@ cart comes to is taken from a set that differs in that offer alone.
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property
 from typing import cast
 
 import numpy as np
@@ -26,6 +25,7 @@ from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER, Sums
 from yellow_abacus.core.ground.axes import Axes
 from yellow_abacus.core.ground.keeper import Found, Keeper, size_of
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.offers import Offer, PricedPart
 from yellow_abacus.core.pricing.priced import Priced
 from yellow_abacus.core.pricing.pricing import Apply, price
@@ -34,7 +34,10 @@ from yellow_abacus.core.pricing.rows import Rows, rows_of, rows_of_some
 from yellow_abacus.core.shop.shop import Shop
 
 ROWS_KEPT, SUMS_KEPT = 96_000_000, 24_000_000
-"""Bytes of costed rows, from which the next changed number is told, and of sums."""
+"""Bytes of costed rows, from which the next changed number is told, and of sums; so many at least."""
+ROWS_A_CART, SUMS_A_CART = 2_600, 500
+"""And so many for each cart of a large mix: all sets of a plan whose gifts and limits run out one after another, as
+the number was and as it is. With less, each forecast would find them all again."""
 TRIES_KEPT = 48_000_000
 SETS_KEPT, SETS_HANDED_ON = 24, 2
 NEARLY_ALL = 0.6
@@ -114,10 +117,13 @@ class Outlook:
     def __init__(self, shop: Shop, mix: Mix, former: Former | None = None) -> None:
         """former: what was found when a few of the carts were otherwise."""
         self.shop, self.mix, self._former = shop, mix, former
-        self._sums, self._bares, self._todays = Keeper(SUMS_KEPT), Keeper(ROWS_KEPT), Keeper(ROWS_KEPT)
+        carts = mix.batch.axes.carts
+        rows_kept = max(ROWS_KEPT, carts * ROWS_A_CART)
+        self._sums = Keeper(max(SUMS_KEPT, carts * SUMS_A_CART))
+        self._bares, self._todays = Keeper(ROWS_KEPT), Keeper(ROWS_KEPT)
         self.tries, self.tries_on = Keeper(TRIES_KEPT, SETS_KEPT), Keeper(TRIES_KEPT, SETS_KEPT)
         """What carts with something added came to, from which the next changed number is told; and those carts."""
-        self._sets = Keeper(ROWS_KEPT, SETS_KEPT, weigh=lambda one: size_of(one.rows))
+        self._sets = Keeper(rows_kept, SETS_KEPT, weigh=lambda one: size_of(one.rows))
 
     def sums(self, mix: Mix, offers: Sequence[Offer], apply: Apply = "best", today: Offers = NONE) -> Sums:
         """The carts with these offers available, beside those that run today. mix: that of the outlook, at the prices

@@ -11,7 +11,6 @@ import unicodedata
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
-from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -23,6 +22,7 @@ from yellow_abacus.core.goods.goods import NO_PRICE, Goods
 from yellow_abacus.core.goods.making_goods import GoodTable, make_goods, table_of
 from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.shop.shop import Shop
 
 DAYS_A_MONTH, SHORT_WEEKS = 30, 4

@@ -7,7 +7,6 @@ docs/sums.md, "Option shift".
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
 
 import numpy as np
 
@@ -19,6 +18,7 @@ from yellow_abacus.core.forecast.sums import AT, Sums
 from yellow_abacus.core.forecast.topping_up import Scene
 from yellow_abacus.core.ground.axes import Axes, run_begins
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.pricing.pricing import price
 from yellow_abacus.core.pricing.reached import reached
 from yellow_abacus.core.pricing.rows import Rows, rows_of

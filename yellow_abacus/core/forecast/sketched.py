@@ -4,7 +4,6 @@ Their shares displace the history's: it has what they leave. docs/sums.md, "Sket
 """
 
 from dataclasses import dataclass, replace
-from functools import cached_property
 
 import numpy as np
 
@@ -12,6 +11,7 @@ from yellow_abacus.core.carts.sketch import Drawn, Sketch
 from yellow_abacus.core.forecast.cart_types import CartTypes
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.ground.money import WHOLE_BP, Floats
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.pricing.by_time import Times
 from yellow_abacus.core.shop.shop import Shop
 

@@ -7,7 +7,6 @@ add up, and those of a set are those of bare carts where no offer reaches and it
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
@@ -15,6 +14,7 @@ from yellow_abacus.core.costing.ledger import ROWS
 from yellow_abacus.core.forecast.from_stock import FromStock
 from yellow_abacus.core.forecast.groups import Groups
 from yellow_abacus.core.ground.money import Floats
+from yellow_abacus.core.ground.once import cached_property
 
 LEDGER = slice(0, len(ROWS))
 """The figures that are rows of the ledger; they add up to what a row keeps."""

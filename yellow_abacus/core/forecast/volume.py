@@ -13,13 +13,13 @@ counted of is not told apart: its profile is 1. docs/sums.md, "Volume".
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
 from yellow_abacus.core.clauses.when import WEEKDAYS
 from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.ground.shape import CLOSED
 

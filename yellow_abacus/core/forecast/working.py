@@ -9,7 +9,6 @@ there to single carts of the history. docs/sums.md, "The working".
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -24,6 +23,7 @@ from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.forecast.takings import Takings, takings_of
 from yellow_abacus.core.ground.money import Floats
+from yellow_abacus.core.ground.once import cached_property
 
 Unit = Literal["money", "orders", "money_an_order"]
 MOST_CARTS = 3

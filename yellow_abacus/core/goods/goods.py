@@ -8,7 +8,6 @@ the order paid. docs/sums.md, "Standing price".
 from collections.abc import Collection
 from dataclasses import dataclass, field, replace
 from datetime import date
-from functools import cached_property
 from hashlib import blake2b
 from typing import Literal
 
@@ -17,6 +16,7 @@ import numpy as np
 from yellow_abacus.core.goods.price_list import PriceList, no_prices
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.ground.naming import all_folded, folded
+from yellow_abacus.core.ground.once import cached_property
 
 Names = Literal["categories", "products", "brands", "tags", "skus"]
 """What goods are known by."""

@@ -11,7 +11,6 @@ changed so, and a single record made only where it is asked for.
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, fields
 from datetime import date
-from functools import cached_property
 from typing import Any, TypeVar
 
 import numpy as np
@@ -22,6 +21,7 @@ from yellow_abacus.core.goods.price_list import PriceStep, no_prices, price_list
 from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
 from yellow_abacus.core.ground.keeper import Apart
 from yellow_abacus.core.ground.money import MILLIGRAMS, WHOLE_BP, Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 
 Made = TypeVar("Made")
 

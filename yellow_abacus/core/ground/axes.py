@@ -14,13 +14,13 @@ Two carts, of two lines and of one; 5 shared over the lines of the first by runn
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 
 from yellow_abacus.core.ground.money import Bools, Floats, Ints, rhu
+from yellow_abacus.core.ground.once import cached_property
 
 Number = TypeVar("Number", np.int64, np.float64, np.bool_)
 

@@ -7,7 +7,6 @@ code in `turn` and `picked`. A delivery reward says what the charge becomes (`lo
 from collections.abc import Iterator
 from dataclasses import dataclass, fields, replace
 from datetime import date
-from functools import cached_property
 from typing import Literal
 
 from yellow_abacus.core.clauses.alongside import Alongside
@@ -21,6 +20,7 @@ from yellow_abacus.core.clauses.who import Who
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.goods.scope import EVERYTHING, Scope
 from yellow_abacus.core.ground.money import WHOLE_BP
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.shape import CLOSED
 from yellow_abacus.core.offers.amount_off import AmountOff, AmountOffEach, UnitPrice
 from yellow_abacus.core.offers.buy_get import BuyGet

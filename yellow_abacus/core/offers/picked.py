@@ -5,13 +5,13 @@ they carry, sharing, the cap. A kind only says how much. docs/sums.md, "Offers".
 """
 
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Literal
 
 import numpy as np
 
 from yellow_abacus.core.ground.axes import Axes
 from yellow_abacus.core.ground.money import Ints, percent_of, rhu
+from yellow_abacus.core.ground.once import cached_property
 
 
 @dataclass(frozen=True, eq=False)

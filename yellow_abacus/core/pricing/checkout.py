@@ -3,13 +3,14 @@
 docs/sums.md, "One cart, priced".
 """
 
-from functools import cached_property, partial
+from functools import partial
 
 import numpy as np
 
 from yellow_abacus.core.delivery.parcels import Load
 from yellow_abacus.core.delivery.zones import Carriage
 from yellow_abacus.core.ground.money import LARGEST_CHARGE, Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.stopping import go_on
 from yellow_abacus.core.offers import DeliveryReward, PercentOff
 from yellow_abacus.core.offers.allowance import earned, portions, room_left

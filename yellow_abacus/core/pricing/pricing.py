@@ -7,7 +7,6 @@ time: a block's arrays fit the processor's cache. docs/sums.md, "One cart, price
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -16,6 +15,7 @@ from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.ground.axes import among
 from yellow_abacus.core.ground.money import Bools, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.checkout import Checkout
 from yellow_abacus.core.pricing.priced import Priced, chosen, end_to_end, joined

@@ -7,7 +7,6 @@ known, it is a cart of its own for each way to pay (`by_payment`). docs/sums.md,
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
 from math import prod
 from typing import TypeVar
 
@@ -23,6 +22,7 @@ from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.axes import Axes
 from yellow_abacus.core.ground.keeper import Found, Keeper
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.offers import Offer, PutIn
 from yellow_abacus.core.offers.gifts import Gift, gifts_of
 from yellow_abacus.core.shop.payments import shares

@@ -12,12 +12,12 @@ docs/sums.md, "Together".
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from itertools import combinations
 
 import numpy as np
 
 from yellow_abacus.core.ground.money import Bools
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.shop.shop import Settings
 

@@ -1,13 +1,13 @@
 """What the merchant sets once for the whole shop: how it prices, delivers, taxes, and is paid."""
 
 from dataclasses import dataclass, field
-from functools import cached_property
 from typing import Literal
 
 from yellow_abacus.core.clauses.given import LONGEST_CODE, SHORTEST_CODE
 from yellow_abacus.core.delivery.tariffs import Tariff
 from yellow_abacus.core.delivery.zones import Delivery, Zone
 from yellow_abacus.core.ground.money import MILLIGRAMS
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.shop.code_rules import CodeRules, Letters
 from yellow_abacus.core.shop.payments import PaymentMethod
 from yellow_abacus.core.shop.surcharges import Surcharge
