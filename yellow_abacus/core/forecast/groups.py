@@ -11,6 +11,7 @@ import numpy as np
 
 from yellow_abacus.core.carts.facts import UNKNOWN, Facts
 from yellow_abacus.core.clauses.when import WEEKDAYS
+from yellow_abacus.core.ground.keeper import Apart
 from yellow_abacus.core.ground.money import Floats, Ints
 
 FIRST, RETURNING = 0, 1
@@ -21,8 +22,8 @@ stand for by branching; ANY_DAY, carts that come on any."""
 
 
 @dataclass(frozen=True, eq=False)
-class Groups:
-    """day, cohort: of each group that has carts. number_by_cart: the group of each cart."""
+class Groups(Apart):
+    """day, cohort: of each group that has carts. number_by_cart: the group of each cart. A mix keeps them."""
 
     day: Ints
     cohort: Ints
