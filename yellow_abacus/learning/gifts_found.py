@@ -14,6 +14,7 @@ import numpy as np
 from yellow_abacus.core.carts.facts import UNKNOWN
 from yellow_abacus.core.ground.axes import among
 from yellow_abacus.core.ground.money import Bools, Ints
+from yellow_abacus.core.ground.stopping import go_on
 from yellow_abacus.learning.from_value import from_value
 from yellow_abacus.learning.ran import Past
 
@@ -21,6 +22,8 @@ FEWEST_ORDERS = 5
 """A gift is told of by so many orders."""
 LONGEST_PAUSE = 21
 """Days without an order that got it, within one gift."""
+MOST_LOOKED_AT = 20
+"""So many times a SKU was given, those of most orders, are looked at."""
 MOSTLY = 0.9
 """So many of those that should be alike are."""
 
@@ -72,18 +75,27 @@ class _Spell:
 
 def gifts_found(past: Past) -> list[FoundGift]:
     """Gifts that no offer told of explains, those of most orders first."""
-    spells = sorted(_spells(past), key=lambda one: -len(one.carts))
+    spells = sorted(_spells(past), key=lambda one: -len(one.carts))[:MOST_LOOKED_AT]
     found: list[FoundGift] = []
-    while spells:
-        first, *rest = spells
-        alone, whole = _told(past, first), first
-        for other in (one for one in rest if alone.given_for == "untold" and first.alike(one)):
-            whole = whole.beside(other)
-        together = alone if whole is first else _told(past, whole)
-        joined = together.given_for != "untold"
-        found.append(together if joined else alone)
-        taken = whole.skus if joined else first.skus
-        spells = [one for one in rest if not (set(one.skus) <= set(taken) and first.alike(one))]
+    done: set[int] = set()
+    for at, first in enumerate(spells):
+        if at in done:
+            continue
+        told, whole, others = _told(past, first), first, list[int]()
+        if told.given_for == "untold":
+            others = [
+                other
+                for other in range(at + 1, len(spells))
+                if other not in done and first.alike(spells[other]) and not set(first.skus) & set(spells[other].skus)
+            ]
+        for other in others:
+            whole = whole.beside(spells[other])
+        together = _told(past, whole) if others else told
+        if together.given_for != "untold":
+            found.append(together)
+        else:
+            found += [told, *(_told(past, spells[other]) for other in others)]
+        done |= set(others)
     return sorted(found, key=lambda one: (-one.orders, one.first_day, one.skus))
 
 
@@ -92,19 +104,23 @@ def _spells(past: Past) -> Iterator[_Spell]:
     if past.free_by_line is None or raw is None:
         return
     free = raw.some(np.flatnonzero(past.free_by_line))
-    for sku in np.unique(free.sku).tolist():
-        mine = free.some(np.flatnonzero(free.sku == sku))
-        carts, at = np.unique(mine.cart, return_inverse=True)
-        units = np.bincount(at, weights=mine.quantity).astype(np.int64)
+    by_sku = np.argsort(free.sku, kind="stable")
+    for lines in np.split(by_sku, np.flatnonzero(np.diff(free.sku[by_sku])) + 1):
+        if len(lines) < FEWEST_ORDERS:
+            continue
+        carts, at = np.unique(free.cart[lines], return_inverse=True)
+        units = np.bincount(at, weights=free.quantity[lines]).astype(np.int64)
         by_day = np.argsort(past.day_by_cart[carts], kind="stable")
         pauses = np.flatnonzero(np.diff(past.day_by_cart[carts[by_day]]) > LONGEST_PAUSE) + 1
         for one in np.split(by_day, pauses):
             if len(one) >= FEWEST_ORDERS:
                 which, days = np.sort(one), past.day_by_cart[carts[one]]
+                sku = int(free.sku[lines[0]])
                 yield _Spell((sku,), carts[which], units[which], int(days[0]), int(days[-1]))
 
 
 def _told(past: Past, spell: _Spell) -> FoundGift:
+    go_on()
     days, code = past.day_by_cart, _code_of(past, spell.carts)
     held_against = (days >= spell.first_day) & (days <= spell.last_day)
     if code != UNKNOWN:
@@ -135,22 +151,19 @@ def _given_for(past: Past, spell: _Spell, held_against: Bools) -> tuple[GivenFor
     value = from_value(past.net_by_cart[orders], got[orders])
     if value is not None and (past.net_by_cart[spell.carts] >= value).mean() >= MOSTLY:
         return "value", value
-    sku = _given_with(past, got, held_against)
+    sku = _given_with(past, spell, got, held_against)
     if sku is not None:
         return "goods", sku
     return ("every_order", 0) if got[orders].mean() >= MOSTLY else ("untold", 0)
 
 
-def _given_with(past: Past, got: Bools, held_against: Bools) -> int | None:
-    """The SKU, paid for, that nearly all orders which got it hold, and few others: the one the fewest others do."""
-    raw, free = past.batch.raw, past.free_by_line
-    assert raw is not None
-    assert free is not None
-    mine = raw.some(np.flatnonzero(~free & ~raw.is_put_in & (got | held_against)[raw.cart]))
-    carts, skus = len(got), len(past.batch.goods.skus)
-    each = np.unique(mine.sku * carts + mine.cart)
-    sku, cart = each // carts, each % carts
-    all_that_hold = np.bincount(sku, minlength=skus)
-    that_got = np.bincount(sku[got[cart]], minlength=skus)
-    good = np.flatnonzero((that_got >= MOSTLY * got.sum()) & (that_got >= MOSTLY * all_that_hold))
-    return None if not len(good) else int(good[np.argmin(all_that_hold[good] - that_got[good])])
+def _given_with(past: Past, spell: _Spell, got: Bools, held_against: Bools) -> int | None:
+    """The SKU that nearly all orders which got it hold, and few others: the one the fewest others do."""
+    batch, skus = past.batch, len(past.batch.goods.skus)
+    cart = batch.axes.cart_by_line
+    all_that_hold = np.bincount(batch.sku_by_line[(got | held_against)[cart]], minlength=skus)
+    that_got = np.bincount(batch.sku_by_line[got[cart]], minlength=skus)
+    good = (that_got >= MOSTLY * got.sum()) & (that_got >= MOSTLY * all_that_hold)
+    good[list(spell.skus)] = False
+    found = np.flatnonzero(good)
+    return None if not len(found) else int(found[np.argmin(all_that_hold[found] - that_got[found])])
