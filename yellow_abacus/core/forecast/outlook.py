@@ -36,8 +36,9 @@ from yellow_abacus.core.shop.shop import Shop
 ROWS_KEPT, SUMS_KEPT = 96_000_000, 16_000_000
 """Bytes of costed rows, from which the next changed number is told, and of sums."""
 ROWS_A_CART = 2_600
-"""And so many for each cart of a large mix: the rows of all sets of a plan whose gifts and limits run out one after
-another, as the number was and as it is. With less, each forecast would price most of them anew."""
+"""And so many for each cart of a large mix: the bare carts at several days' prices; and the rows of all sets of a plan
+whose gifts and limits run out one after another, as the number was and as it is. With less, each forecast would price
+most of them anew."""
 TRIES_KEPT = 48_000_000
 SETS_KEPT, SETS_HANDED_ON = 24, 2
 NEARLY_ALL = 0.6
@@ -118,7 +119,7 @@ class Outlook:
         """former: what was found when a few of the carts were otherwise."""
         self.shop, self.mix, self._former = shop, mix, former
         rows_kept = max(ROWS_KEPT, mix.batch.axes.carts * ROWS_A_CART)
-        self._sums, self._bares, self._todays = Keeper(SUMS_KEPT), Keeper(ROWS_KEPT), Keeper(ROWS_KEPT)
+        self._sums, self._bares, self._todays = Keeper(SUMS_KEPT), Keeper(rows_kept), Keeper(rows_kept)
         self.tries, self.tries_on = Keeper(TRIES_KEPT, SETS_KEPT), Keeper(TRIES_KEPT, SETS_KEPT)
         """What carts with something added came to, from which the next changed number is told; and those carts."""
         self._sets = Keeper(rows_kept, SETS_KEPT, weigh=lambda one: size_of(one.rows))
