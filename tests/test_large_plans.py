@@ -1,12 +1,11 @@
 """A plan whose gifts and limits run out one after another, in a shop of many carts: what was found is kept."""
 
 from collections import Counter
-from dataclasses import replace
 
+from tests.bench.core_speed import changed
 from yellow_abacus.core.forecast import outlook
 from yellow_abacus.core.forecast.expected import MixTerms, expect
 from yellow_abacus.core.forecast.forecast import Forecaster
-from yellow_abacus.core.offers import PercentOff
 from yellow_abacus.demo import FILES
 from yellow_abacus.files.plan_json import PlansFile
 from yellow_abacus.store.loading import load
@@ -21,7 +20,6 @@ def test_a_changed_number_finds_each_set_once(demo_shop, monkeypatch):
     with demo_shop.reading() as session:
         room = Forecaster(expect(load(session).history, MixTerms(orders_a_day=BUSY_DAY)))
     plan = PlansFile.model_validate_json(FILES.joinpath("plans.json").read_bytes()).plans[2].plan()
-    first, *others = plan.offers
     found: Counter[object] = Counter()
     find = outlook.Outlook._find
 
@@ -32,6 +30,6 @@ def test_a_changed_number_finds_each_set_once(demo_shop, monkeypatch):
     monkeypatch.setattr(outlook.Outlook, "_find", counted)
     for percent_bp in (1_000, 1_100, 1_200):
         found.clear()
-        room.forecast(replace(plan, offers=(replace(first, gives=(PercentOff(percent_bp),)), *others)))
+        room.forecast(changed(plan, percent_bp))
     assert len(found) >= 8
     assert set(found.values()) == {1}

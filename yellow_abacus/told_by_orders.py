@@ -9,7 +9,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Ints, rhu
-from yellow_abacus.core.offers.free_lines import beside_others
+from yellow_abacus.core.offers.free_lines import unexplained
 from yellow_abacus.store.loading import LoadedShop
 from yellow_abacus.store.models import GoodRow
 
@@ -84,10 +84,10 @@ class PaidNothing:
 
 
 def paid_nothing(loaded: LoadedShop) -> PaidNothing:
-    orders, raw, put_in = loaded.orders, loaded.lines, loaded.lines.is_put_in
+    orders, raw = loaded.orders, loaded.lines
     priced = (loaded.batch.goods.list_price > 0)[raw.sku]
-    other = beside_others((orders.paid == 0) & priced & ~put_in, raw.cart, len(orders.ids))
-    return PaidNothing(int(orders.quantity[put_in].sum()), int(orders.quantity[other].sum()))
+    other = unexplained(raw, orders.paid, priced, len(orders.ids))
+    return PaidNothing(int(orders.quantity[raw.is_put_in].sum()), int(orders.quantity[other].sum()))
 
 
 def put_return_rates(session: Session, loaded: LoadedShop, found: SentBack) -> int:

@@ -86,7 +86,7 @@ def gifts_found(past: Past) -> list[FoundGift]:
             others = [
                 other
                 for other in range(at + 1, len(spells))
-                if other not in done and first.alike(spells[other]) and not set(first.skus) & set(spells[other].skus)
+                if other not in done and first.alike(spells[other]) and first.skus != spells[other].skus
             ]
         for other in others:
             whole = whole.beside(spells[other])

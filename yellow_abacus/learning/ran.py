@@ -19,7 +19,7 @@ from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers import Offer
-from yellow_abacus.core.offers.free_lines import beside_others
+from yellow_abacus.core.offers.free_lines import unexplained
 from yellow_abacus.core.pricing.rows import rows_of
 from yellow_abacus.core.shop.shop import Shop
 
@@ -144,7 +144,7 @@ def past_of(
     sold_at = usual_by_line(batch, usual) * raw.quantity
     off = np.where(paid_by_line >= 0, sold_at - paid_by_line, 0)
     put_in = None if raw.put_in is None else by_cart(np.where(raw.put_in, off, 0))
-    free = beside_others((paid_by_line[mine] == 0) & (lines.asked > 0) & ~lines.is_put_in, lines.cart, len(carts))
+    free = unexplained(lines, paid_by_line[mine], lines.asked > 0, len(carts))
     return replace(past, off_by_cart=by_cart(off), put_in_by_cart=put_in, free_by_line=free)
 
 

@@ -34,6 +34,9 @@ export function money(amount: number, of: Currency, { whole = false, signed = fa
   return amount < 0 ? `−${text}` : signed ? `+${text}` : text;
 }
 
+/** Money as sentences say it: without decimals where there are none. */
+export const cash = (amount: number, of: Currency): string => money(amount, of, { whole: amount % 10 ** of.minor_digits === 0 });
+
 /** A share as a percentage: one decimal below 10 %, none from there on. */
 export function share(value: number): string {
   const percent = value * 100;

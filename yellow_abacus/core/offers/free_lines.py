@@ -7,6 +7,7 @@ from collections.abc import Iterable, Sequence
 
 import numpy as np
 
+from yellow_abacus.core.carts.carts import RawLines
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.core.offers import Terms
@@ -43,6 +44,14 @@ def put_in_on_its_days(
     lines[free[found]] = True
     lines = beside_others(lines, cart, len(day_by_cart))
     return lines if lines.any() else None
+
+
+def unexplained(lines: RawLines, paid: Ints, priced: Bools, carts: int) -> Bools:
+    """Lines of goods with a price that nothing was paid for, beside others, and that no offer told of put in.
+
+    paid, priced: one entry a line; paid: minor units, below 0 where that was not said.
+    """
+    return beside_others((paid == 0) & priced & ~lines.is_put_in, lines.cart, carts)
 
 
 def beside_others(lines: Bools, cart: Ints, carts: int) -> Bools:

@@ -3,7 +3,7 @@ import { useId, type ReactNode } from "react";
 
 import { useNames } from "../../api/queries";
 import type { FoundGift, FoundSpell, Frame, HistorySays, OfferDoc } from "../../api/types";
-import { count, days, listed, money, rate } from "../../pieces/figures";
+import { cash, count, days, listed, rate } from "../../pieces/figures";
 import { nameOfSku } from "../../pieces/product-picker";
 import { offerOf, offerOfFree, offerOfGift, offerOfSpell, type PastOffers } from "./use-past";
 
@@ -43,9 +43,8 @@ function Found({ says, past, frame }: Props) {
 function Gifts({ says, past, frame }: Props) {
   const { data: names } = useNames();
   const called = (sku: string) => nameOfSku(sku, names ?? []);
-  const cash = (amount: number) => money(amount, frame, { whole: amount % 10 ** frame.minor_digits === 0 });
   const givenFor = ({ given_for, from_value, with_sku }: FoundGift): string => {
-    if (given_for === "value") return `from ${cash(from_value!)}`;
+    if (given_for === "value") return `from ${cash(from_value!, frame)}`;
     if (given_for === "goods") return `with ${called(with_sku!)}`;
     return given_for === "every_order" ? "in every order" : "your orders do not tell for what";
   };
@@ -76,14 +75,13 @@ function Spells({ says, past }: Omit<Props, "frame">) {
 }
 
 function Freed({ says, past, frame }: Props) {
-  const cash = (amount: number) => money(amount, frame, { whole: amount % 10 ** frame.minor_digits === 0 });
   const found = says.freed.map((one) => {
     const all = one.zones.length === frame.zones.length;
     const to = all ? "everywhere" : `to ${listed(one.zones)}`;
     return {
-      name: `From ${cash(one.free_from)} ${to}`,
-      about: `from ${cash(one.free_from)} ${to}`,
-      words: `${cash(one.usual)} on other days; ${days(one.first_day, one.last_day)}, ${count(one.orders)} orders that would have paid`,
+      name: `From ${cash(one.free_from, frame)} ${to}`,
+      about: `from ${cash(one.free_from, frame)} ${to}`,
+      words: `${cash(one.usual, frame)} on other days; ${days(one.first_day, one.last_day)}, ${count(one.orders)} orders that would have paid`,
       offer: () => offerOfFree(one, all),
     };
   });

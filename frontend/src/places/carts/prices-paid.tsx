@@ -4,7 +4,7 @@ import { useState } from "react";
 import { ask } from "../../api/client";
 import { renewAll } from "../../api/queries";
 import type { Carts, Frame } from "../../api/types";
-import { count, money, share } from "../../pieces/figures";
+import { cash, count, money, share } from "../../pieces/figures";
 import { useNotice } from "../../pieces/notice";
 import { NumberBox } from "../../pieces/number-box";
 import { Slip } from "../../pieces/slip";
@@ -19,7 +19,6 @@ export function PricesPaid({ prices, going, frame }: { prices: Carts["prices"]; 
   const less = asked ? 1 - paid / asked : 0;
   if (Math.abs(less) < TOLD_FROM) return going > 0 ? <p className="text-small"><GoingPrices going={going} /></p> : null;
   const moved = reaching.find((one) => one.asked !== one.paid);
-  const unit = 10 ** frame.minor_digits;
   return (
     <p className="text-small">
       Orders paid{" "}
@@ -42,7 +41,7 @@ export function PricesPaid({ prices, going, frame }: { prices: Carts["prices"]; 
       {moved && (
         <>
           {" "}
-          {count(moved.asked)} of them reach {money(moved.threshold, frame, { whole: moved.threshold % unit === 0 })} at what Goods asks, {count(moved.paid)} did.
+          {count(moved.asked)} of them reach {cash(moved.threshold, frame)} at what Goods asks, {count(moved.paid)} did.
         </>
       )}
     </p>

@@ -7,7 +7,7 @@ import { ask } from "../../api/client";
 import { keepPlan, queries, renewAll, usePlans, useSpread } from "../../api/queries";
 import { turns } from "../../api/saving";
 import type { Carts, Frame, Plans, SavedPlan, Spread as Bands, SpreadBy } from "../../api/types";
-import { count, kilograms, money, roundUp, share } from "../../pieces/figures";
+import { cash, count, kilograms, money, roundUp, share } from "../../pieces/figures";
 import { useWidth } from "../../pieces/measured";
 import { useNotice } from "../../pieces/notice";
 import type { Mix } from "./mixes";
@@ -97,8 +97,8 @@ function Picture({ data, by, frame, mix, thresholds }: PictureProps) {
         A bead is {count(bead, 1)} {bead === 1 ? "order" : "orders"}; yellow is the part you keep of what they pay.{" "}
         {open && near && (
           <span className="text-ink" aria-live="polite">
-            <b>{count(near.above)} orders</b> reach the {money(valueOf(open), frame, { whole: valueOf(open) % unit === 0 })} of {open.what};{" "}
-            <b>{count(near.orders)}</b> come within {money(near.reach, frame, { whole: near.reach % unit === 0 })} of it and lack {money(near.lack, frame)} on average.
+            <b>{count(near.above)} orders</b> reach the {cash(valueOf(open), frame)} of {open.what};{" "}
+            <b>{count(near.orders)}</b> come within {cash(near.reach, frame)} of it and lack {money(near.lack, frame)} on average.
           </span>
         )}
       </p>

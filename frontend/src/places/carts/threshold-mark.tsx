@@ -3,7 +3,7 @@ import type { ScaleLinear } from "d3-scale";
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 
 import type { Frame } from "../../api/types";
-import { money } from "../../pieces/figures";
+import { cash } from "../../pieces/figures";
 import { cutTo } from "../../pieces/measured";
 import type { Threshold } from "./thresholds";
 
@@ -33,7 +33,7 @@ export function ThresholdMark({ threshold, value, isOpen, x, frame, top, row, ba
     const told = Math.round(x.invert(event.clientX - left) / step) * step;
     return Math.min(Math.max(told, step), most);
   };
-  const amount = money(value, frame, { whole: value % 10 ** frame.minor_digits === 0 });
+  const amount = cash(value, frame);
   const onRight = x(value) + LABEL > x(most);
   const key = (event: KeyboardEvent) => {
     const way = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];

@@ -2,7 +2,7 @@
 import { createContext, useContext, useEffect, useRef, type ReactNode } from "react";
 
 import type { FieldProblem, Forecast, Frame, OfferDoc, Plan, Ranging, Response } from "../../api/types";
-import { count, money, rate } from "../../pieces/figures";
+import { cash, count, rate } from "../../pieces/figures";
 import { daysBetween } from "../../pieces/iso-days";
 import { RangeRod } from "../../pieces/range-rod";
 import { spot } from "../../pieces/words";
@@ -156,11 +156,7 @@ export interface As {
   digits?: number;
 }
 
-/** An amount of money as a merchant says it: without cents where there are none. */
-export function cashIn(frame: Frame): (amount: number) => string {
-  const unit = 10 ** frame.minor_digits;
-  return (amount) => money(amount, frame, { whole: amount % unit === 0 });
-}
+export const cashIn = (frame: Frame) => (amount: number) => cash(amount, frame);
 
 export function inMoney(frame: Frame): As {
   const unit = 10 ** frame.minor_digits;

@@ -1,6 +1,6 @@
 /** Words of a surcharge's sentence, and the editors behind them. */
 import type { Condition, Frame, Named, Measured, Surcharge } from "../../api/types";
-import { listed, money, rate } from "../../pieces/figures";
+import { cash, listed, money, rate } from "../../pieces/figures";
 import { changedAt } from "../../pieces/lists";
 import { MEASURES, sizeInWords } from "../../pieces/measures";
 import { SavedNumber } from "../../pieces/saved-number";
@@ -69,7 +69,7 @@ export function ChoiceWord({ surcharge: { chosen_bp }, put }: SurchargeProps) {
 }
 
 function boundInWords({ kind, n, bound }: Measured, frame: Frame): string {
-  const size = sizeInWords(kind, n, (amount) => money(amount, frame, { whole: amount % 10 ** frame.minor_digits === 0 }));
+  const size = sizeInWords(kind, n, (amount) => cash(amount, frame));
   return { at_least: `${size} or more`, over: `over ${size}`, at_most: `at most ${size}` }[bound];
 }
 

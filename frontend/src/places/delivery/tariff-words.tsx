@@ -1,6 +1,6 @@
 /** Which tariffs an option goes by, and for which goods one of them is preferred. */
 import type { DeliveryOption } from "../../api/types";
-import { kilograms, listed, money } from "../../pieces/figures";
+import { cash, kilograms, listed } from "../../pieces/figures";
 import { changedAt } from "../../pieces/lists";
 import { SavedNumber } from "../../pieces/saved-number";
 import { EVERYTHING, scopeInWords, ScopeWord } from "../../pieces/scope-word";
@@ -19,7 +19,7 @@ export function TariffWords({ option, put }: Props) {
   const boundsInWords = ({ from_weight, from_value }: DeliveryOption["preferred"][number]) => {
     const bounds = [
       ...(from_weight == null ? [] : [`from ${kilograms(from_weight)} on`]),
-      ...(from_value == null ? [] : [`worth ${money(from_value, frame, { whole: from_value % 10 ** frame.minor_digits === 0 })} or more`]),
+      ...(from_value == null ? [] : [`worth ${cash(from_value, frame)} or more`]),
     ];
     return bounds.length ? bounds.join(" and ") : "of any weight and value";
   };

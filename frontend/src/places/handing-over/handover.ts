@@ -1,6 +1,6 @@
 /** What whoever keys a plan in has to know, put together from its offers and what they are expected to do. */
 import type { Cart, Frame, Named, OfferDoc, OverTime, Plan, Terms, Trial } from "../../api/types";
-import { capital, count, days, listed, money } from "../../pieces/figures";
+import { capital, cash, count, days, listed, money } from "../../pieces/figures";
 import { nameOfOffer } from "../../pieces/offer-names";
 import { nameOfSku } from "../../pieces/product-picker";
 import { shoppersInWords } from "../../pieces/whose";
@@ -178,7 +178,7 @@ function toldShoppers({ terms }: OfferDoc, said: Map<Clause, string>, plan: Plan
   const short = lacking(terms);
   const most = terms.limits.amount;
   return {
-    before: `${capital(everybody ? gets : `${carts} get ${gets}`)}${code}${most ? `, at most ${money(most, frame, { whole: most % 10 ** frame.minor_digits === 0 })} an order` : ""}, ${when}.`,
+    before: `${capital(everybody ? gets : `${carts} get ${gets}`)}${code}${most ? `, at most ${cash(most, frame)} an order` : ""}, ${when}.`,
     near: short ? `${short}, and you get ${gets}.` : "",
     earned: `You get ${gets}.`,
     refused: `${code ? "This code holds" : "This offer holds"} ${rules.join(", ")}.`,

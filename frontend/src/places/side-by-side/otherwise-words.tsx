@@ -1,7 +1,7 @@
 /** One thing otherwise, in words: what it is, and the editor behind it. */
 import { useDelivery, useNames } from "../../api/queries";
 import type { Delivery, Frame, Named, Plan } from "../../api/types";
-import { money, rate } from "../../pieces/figures";
+import { cash, rate } from "../../pieces/figures";
 import { NumberBox } from "../../pieces/number-box";
 import { EVERYTHING, scopeInWords, ScopeWord } from "../../pieces/scope-word";
 import { Slip } from "../../pieces/slip";
@@ -27,10 +27,9 @@ const KINDS: readonly (readonly [Kind, string])[] = [
 const changed = (bp: number, up: string, down: string): string => (bp === 0 ? "as they are" : `${rate(Math.abs(bp))} ${bp > 0 ? up : down}`);
 
 export function otherwiseInWords(one: Otherwise, frame: Frame, goods: Named[]): string {
-  const cash = (amount: number) => money(amount, frame, { whole: amount % 10 ** frame.minor_digits === 0 });
   switch (one.kind) {
     case "free_from":
-      return `delivery ${one.zone ? `to ${one.zone} ` : ""}${one.amount === null ? "never free" : `free from ${cash(one.amount)}`}`;
+      return `delivery ${one.zone ? `to ${one.zone} ` : ""}${one.amount === null ? "never free" : `free from ${cash(one.amount, frame)}`}`;
     case "prices":
       return `prices of ${scopeInWords(one.on, goods)} ${changed(one.change_bp, "higher", "lower")}`;
     case "costs":

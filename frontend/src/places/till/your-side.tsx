@@ -1,7 +1,7 @@
 /** Your side of a cart: where its money goes today and under the plan, as beads and as the ledger. */
 import type { Frame, Outcome, Way } from "../../api/types";
 import { Beads, Legend, type Strung } from "../../pieces/beads";
-import { money, roundUp } from "../../pieces/figures";
+import { cash, money, roundUp } from "../../pieces/figures";
 import { useWidth } from "../../pieces/measured";
 
 const [R, ROW] = [6, 46];
@@ -74,7 +74,7 @@ function CartRods({ rods, frame }: { rods: { name: string; outcome: Outcome }[];
         })}
         <line x1={post} x2={post} y1={2} y2={rods.length * ROW - 2} stroke="var(--color-ink)" strokeWidth={4} strokeLinecap="round" />
         <text x={left} y={rods.length * ROW + 11} fontSize={11} fill="var(--color-soft)">
-          a bead is {money(bead, frame, { whole: bead % unit === 0 })}
+          a bead is {cash(bead, frame)}
         </text>
       </svg>
     </div>
