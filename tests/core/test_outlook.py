@@ -15,7 +15,8 @@ from tests.worlds import World, make_offer, make_world, slow_offers, worlds
 from yellow_abacus.core.carts import blocks
 from yellow_abacus.core.carts.carts import CartBatch, Touched, make_batch
 from yellow_abacus.core.costing.costs import cost
-from yellow_abacus.core.forecast import outlook as module
+from yellow_abacus.core.forecast import known_sets
+from yellow_abacus.core.forecast import outlook as outlooks
 from yellow_abacus.core.forecast.mix import Mix, alike
 from yellow_abacus.core.forecast.outlook import Outlook
 from yellow_abacus.core.forecast.sums import AT, LEDGER, Sums
@@ -91,7 +92,7 @@ def test_sums_are_plain_sums_of_priced_rows(world, apply):
 def test_a_changed_added_or_left_out_offer_comes_to_what_all_priced_anew_comes_to(world, others, data):
     outlook, offers = outlook_of(world), world.offers
     others = [make_offer(told | {"never_with": [], "yields_to": []}, 0) for told in others]
-    with patch.object(module, "MOSTLY", 1.1):  # or few carts would all be priced anew
+    with patch.object(known_sets, "MOSTLY", 1.1):  # or few carts would all be priced anew
         for other in others:
             at = data.draw(st.integers(0, len(offers)))
             left_out = data.draw(st.booleans())
@@ -108,7 +109,7 @@ def test_sets_found_together_come_to_what_each_comes_to_by_itself(world, others,
     outlook, at = outlook_of(world), data.draw(st.integers(0, len(world.offers)))
     variants = [replace(make_offer(told | {"never_with": [], "yields_to": []}, at), id="variant") for told in others]
     many = [(*world.offers[:at], one, *world.offers[at + 1 :]) for one in variants]
-    with patch.object(module, "LINES_TOGETHER", lines):
+    with patch.object(outlooks, "LINES_TOGETHER", lines):
         outlook.find_together(outlook.mix, many)
     for offers in many:
         assert_same(outlook.sums(outlook.mix, offers), plain_sums(world, outlook.mix, offers, "best"))
@@ -143,7 +144,7 @@ def test_carts_with_another_price_are_as_if_all_were_made_anew(world, price, dat
 def test_after_a_price_changed_sums_are_those_of_all_priced_anew(world, other, prices, data):
     outlook = outlook_of(world)
     offers = (*world.offers, make_offer(other | {"never_with": [], "yields_to": []}, len(world.offers)))
-    with patch.object(module, "MOSTLY", 1.1):  # or few carts would all be priced anew
+    with patch.object(known_sets, "MOSTLY", 1.1):  # or few carts would all be priced anew
         outlook.sums(outlook.mix, world.offers)
         for price in prices:
             sku = data.draw(st.integers(0, len(world.batch.goods.skus) - 1))
@@ -154,17 +155,6 @@ def test_after_a_price_changed_sums_are_those_of_all_priced_anew(world, other, p
                 sums = outlook.sums(outlook.mix, some_offers)
                 assert_same(sums, plain_sums(world, outlook.mix, some_offers, "best"))
                 assert_same(outlook.sums(outlook.mix, ()), plain_sums(world, outlook.mix, (), "best"))
-
-
-def test_what_does_not_differ_in_one_offer_alone_is_priced_anew():
-    apart = module.at_most_one_apart
-    a, b, c, d = (Offer((), id=name) for name in "abcd")
-    assert apart((a, b, c), (a, d, c)) == (1, 1, (0, None, 2))
-    assert apart((a, b, c), (a, c)) == (None, 1, (0, 2))
-    assert apart((a, c), (a, b, c)) == (1, None, (0, None, 1))
-    assert apart((a, b), (a, b)) == (None, None, (0, 1))
-    assert apart((a, b), (b, a)) is None
-    assert apart((a, b, c), (a, d)) is None
 
 
 @some

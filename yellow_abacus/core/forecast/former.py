@@ -89,6 +89,13 @@ class KnownSet:
             return self.rows
         return end_to_end([self.base.some(np.flatnonzero(self.kept), self.source), self.rows])
 
+    def of_carts(self, asked: Bools) -> list[Costed]:
+        """The rows of some carts. asked: by cart of the mix."""
+        rows = self.rows.some(np.flatnonzero(asked[self.rows.cart_by_row]), range(len(self.offers)))
+        if self.base is None or self.kept is None:
+            return [rows]
+        return [self.base.some(np.flatnonzero(self.kept & asked[self.base.cart_by_row]), self.source), rows]
+
 
 @dataclass(frozen=True, eq=False)
 class Former:

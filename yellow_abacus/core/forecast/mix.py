@@ -48,8 +48,8 @@ class Mix(Apart):
     times: when those carts come of which that is not known. drawn_by_cart: the weekday a cart stands for by
     branching, UNKNOWN for none; None where none does. typed: sorts the carts by the types there are, None where
     none are known. may_sell_out: SKUs (index) that may be missing; missing: from which carts, None where none may, or
-    these are carts by what was not known of them. gone: those of the SKUs that are sold out; then shares add up to
-    less than 1.
+    these are carts by what was not known of them. enough: then too, the mix nothing is missing from, whose carts come
+    first. gone: those of the SKUs that are sold out; then shares add up to less than 1.
     """
 
     shop: Shop
@@ -63,6 +63,7 @@ class Mix(Apart):
     typed: Callable[[CartBatch], CartTypes] | None = None
     may_sell_out: tuple[int, ...] = ()
     missing: Missing | None = None
+    enough: "Mix | None" = None
     gone: frozenset[int] = frozenset()
 
     @cached_property
@@ -89,7 +90,7 @@ class Mix(Apart):
         if batch is self.batch:
             return self
         key = (*self.key, batch.goods.price_key)
-        return self._others.get(key, lambda: replace(self, batch=batch, key=key, origin=(self, None)))
+        return self._others.get(key, lambda: replace(self, batch=batch, key=key, origin=(self, None), enough=None))
 
     def weighed(self, weights: bytes, find: Callable[[], Floats], times: Times) -> "Mix":
         """The same carts with other shares, which `find` finds. weights: what tells them, and the times."""
@@ -124,7 +125,7 @@ class Mix(Apart):
             drawn = None if self.drawn_by_cart is None else self.drawn_by_cart[found.cart]
             made = self._each_as(found.batch, found.cart, shares * (found.lacks == 0), key, drawn)
             missing = Missing(found.holds, found.lacks, shares)
-            return replace(made, weights=weights, may_sell_out=skus, missing=missing)
+            return replace(made, weights=weights, may_sell_out=skus, missing=missing, enough=self)
 
         return self._others.get((key, weights), make)
 
@@ -132,7 +133,7 @@ class Mix(Apart):
         """The carts as orders come while some of the goods that may sell out have. gone: bits of `may_sell_out`."""
         missing = self.missing
         assert missing is not None, "it is not known what is missing from which carts"
-        weights = self.weights + b"gone %d" % gone
+        weights = self.weights_while(gone)
 
         def make() -> Mix:
             shares = missing.share_by_cart * (missing.lacks == missing.holds & gone)
@@ -140,6 +141,15 @@ class Mix(Apart):
             return replace(self, share_by_cart=shares, weights=weights, origin=(self, None), gone=skus)
 
         return self._others.get((self.key, weights), make)
+
+    @property
+    def gone_bits(self) -> int:
+        """Which of the goods that may sell out are gone, as in `sold_out`."""
+        return sum(1 << at for at, sku in enumerate(self.may_sell_out) if sku in self.gone)
+
+    def weights_while(self, gone: int) -> bytes:
+        """What tells the shares of `sold_out`."""
+        return self.weights + b"gone %d" % gone
 
     @cached_property
     def bought(self) -> dict[int, Floats]:
@@ -178,7 +188,14 @@ class Mix(Apart):
     ) -> "Mix":
         """The carts by what was not known of them. cart: which of them each is. drawn: as in `drawn_by_cart`."""
         return replace(
-            self, batch=batch, share_by_cart=shares, key=key, origin=(self, cart), drawn_by_cart=drawn, missing=None
+            self,
+            batch=batch,
+            share_by_cart=shares,
+            key=key,
+            origin=(self, cart),
+            drawn_by_cart=drawn,
+            missing=None,
+            enough=None,
         )
 
     def let_go(self) -> None:

@@ -17,16 +17,25 @@ from yellow_abacus.core.carts.carts import CartBatch, Touched
 from yellow_abacus.core.costing.costs import cost
 from yellow_abacus.core.costing.ledger import INDEX
 from yellow_abacus.core.forecast.costed import Costed, end_to_end
-from yellow_abacus.core.forecast.former import BareFigures, Former, KnownSet
+from yellow_abacus.core.forecast.former import BareFigures, Former, Key
 from yellow_abacus.core.forecast.from_stock import Taking, together
+from yellow_abacus.core.forecast.known_sets import (
+    Basis,
+    KnownSets,
+    Offers,
+    Wanted,
+    at_most_one_apart,
+    key_of,
+    priced_parts,
+)
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.sketched import is_sketched
 from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER, Sums
 from yellow_abacus.core.ground.axes import Axes
-from yellow_abacus.core.ground.keeper import Found, Keeper, size_of
+from yellow_abacus.core.ground.keeper import Found, Keeper
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.ground.once import cached_property
-from yellow_abacus.core.offers import Offer, PricedPart
+from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.priced import Priced
 from yellow_abacus.core.pricing.pricing import Apply, price
 from yellow_abacus.core.pricing.reached import reached
@@ -39,21 +48,13 @@ ROWS_A_CART = 2_600
 """And so many for each cart of a large mix: bare carts at several days' prices; and the rows of all sets of a plan
 whose gifts and limits run out one after another, as the number was and as it is. With less, each forecast would
 price most of them anew."""
-TRIES_KEPT = 48_000_000
-SETS_KEPT, SETS_HANDED_ON = 24, 2
+TRIES_KEPT, TRIES = 48_000_000, 24
 NEARLY_ALL = 0.6
 """Where offers reach this share of all carts, all are priced: to take some apart costs more than to price all."""
-MOSTLY = 0.8
-"""Where a changed offer reaches this share of what a set reaches, all of the set is priced anew."""
-
 LINES_TOGETHER = 30_000
 """Copies of carts are priced in one walk up to so many lines."""
-TO_PUT_TOGETHER = 0.1
-"""How much work it is to put a set together of which only the changed rows are kept, as a share of pricing it."""
 
-Offers = tuple[Offer, ...]
 NONE: Offers = ()
-_Key = tuple[object, ...]
 
 
 @dataclass(frozen=True, eq=False)
@@ -120,9 +121,9 @@ class Outlook:
         self.shop, self.mix, self._former = shop, mix, former
         rows_kept = max(ROWS_KEPT, mix.batch.axes.carts * ROWS_A_CART)
         self._sums, self._bares, self._todays = Keeper(SUMS_KEPT), Keeper(rows_kept), Keeper(rows_kept)
-        self.tries, self.tries_on = Keeper(TRIES_KEPT, SETS_KEPT), Keeper(TRIES_KEPT, SETS_KEPT)
+        self.tries, self.tries_on = Keeper(TRIES_KEPT, TRIES), Keeper(TRIES_KEPT, TRIES)
         """What carts with something added came to, from which the next changed number is told; and those carts."""
-        self._sets = Keeper(rows_kept, SETS_KEPT, weigh=lambda one: size_of(one.rows))
+        self._sets = KnownSets(shop, former, rows_kept)
 
     def sums(self, mix: Mix, offers: Sequence[Offer], apply: Apply = "best", today: Offers = NONE) -> Sums:
         """The carts with these offers available, beside those that run today. mix: that of the outlook, at the prices
@@ -141,7 +142,7 @@ class Outlook:
 
     def as_today(self, mix: Mix, today: Offers, apply: Apply) -> AsToday:
         """The carts of a mix that today's offers were branched for."""
-        return self._todays.get(_key(mix, (), apply, today), lambda: self._find_today(mix, today, apply))
+        return self._todays.get(key_of(mix, (), apply, today), lambda: self._find_today(mix, today, apply))
 
     def _find_today(self, mix: Mix, today: Offers, apply: Apply) -> AsToday:
         bare, carts = self.bare(mix), mix.batch.axes.carts
@@ -189,20 +190,14 @@ class Outlook:
     def before(self, touched: Touched) -> Former:
         """What was found, for an outlook over the same carts in which some things are otherwise."""
         bares = {
-            cast(_Key, key): cast(Bare, one).figures
+            cast(Key, key): cast(Bare, one).figures
             for key, one in self._bares.newest_first()
-            if not is_sketched(cast(_Key, key))
+            if not is_sketched(cast(Key, key))
         }
-        sets = {
-            cast(_Key, key): cast(KnownSet, one)
-            for key, one in self._sets.newest_first()
-            if not is_sketched(cast(tuple[_Key], key)[0])
-        }
-        sets = dict(list(sets.items())[:SETS_HANDED_ON])
         if not bares and self._former is not None:
             return self._former.also(touched)
         nowhere = np.zeros(self.mix.batch.axes.carts, dtype=np.bool_)
-        return Former(nowhere, frozenset(), bares, sets).also(touched)
+        return Former(nowhere, frozenset(), bares, self._sets.handed_on()).also(touched)
 
     def find_together(self, mix: Mix, many: Sequence[Offers], apply: Apply = "best", today: Offers = NONE) -> None:
         """Find the sums of sets that differ from each other in one offer alone, in one walk, and keep them.
@@ -264,59 +259,66 @@ class Outlook:
     def costed(self, mix: Mix, offers: Offers, apply: Apply, carts: Ints, today: Offers = NONE) -> Costed:
         """Rows of some carts of a mix that offers were branched for, of which the sums were found; a cart that no
         offer reaches is one row."""
-        known, bare = self._known(mix, offers, apply, today), self.bare(mix)
-        if known is None:
+        known, bare = self._sets.of(key_of(mix, offers, apply, today)), self.bare(mix)
+        if known is None and (offers or today):
             return self._costed(mix, offers, apply, today, reached(offers, self.shop, mix.batch), carts)
         asked = np.zeros(mix.batch.axes.carts, dtype=np.bool_)
         asked[carts] = True
-        rows = known.some(np.flatnonzero(asked[known.cart_by_row]), range(len(offers)))
-        asked[known.cart_by_row] = False
+        rows = [] if known is None else known.of_carts(asked)
+        for part in rows:
+            asked[part.cart_by_row] = False
         others = np.flatnonzero(asked)
         nobody = np.zeros((len(offers), len(others)))
         figures = bare.figures.by_cart[:, others]
-        return end_to_end([rows, Costed(others, np.ones(len(others)), figures, nobody > 0, nobody)])
-
-    def _known(self, mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Costed | None:
-        """The rows of carts that offers reach, if they are at hand."""
-        key = _key(mix, offers, apply, today)
-        found = next((one for at, one in self._sets.newest_first() if at == key), None)
-        return None if found is None else cast(KnownSet, found).whole
+        return end_to_end([*rows, Costed(others, np.ones(len(others)), figures, nobody > 0, nobody)])
 
     def _find_gone(self, mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Sums:
         """While some goods are sold out: as if none were, and the carts that makes a difference to."""
         assert mix.origin is not None, "it was made of a mix in which nothing is gone"
-        enough, both = mix.origin[0], (*offers, *today)
-        known, whole = self.sums(enough, offers, apply, today), enough.branched(both)
-        shares = mix.branched(both).share_by_cart - whole.share_by_cart
+        both, before = (*offers, *today), self._before_the_last(mix, offers, apply, today)
+        known, whole = self.sums(before, offers, apply, today), mix.origin[0].branched(both)
+        shares = mix.branched(both).share_by_cart - before.branched(both).share_by_cart
         return known + self.costed(whole, offers, apply, np.flatnonzero(shares), today).summed(whole, shares=shares)
 
+    def _before_the_last(self, mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Mix:
+        """While one of the goods that are gone was there yet, if that is known; else while all were."""
+        assert mix.origin is not None
+        enough, bits, rest = mix.origin[0], mix.gone_bits, key_of(mix, offers, apply, today)
+        if enough.gone:  # some of its carts alone
+            return enough
+        fewer = [bits & ~(1 << at) for at in range(len(mix.may_sell_out)) if bits >> at & 1]
+        known = (one for one in fewer if (enough.weights_while(one), *rest) in self._sums)
+        return next((enough.sold_out(one) for one in known), enough)
+
     def _find(self, mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Sums:
+        enough = None if mix.enough is None else mix.enough.branched((*offers, *today))
         mix = mix.branched((*offers, *today))
         bare, reaches = self.bare(mix), reached(offers, self.shop, mix.batch)
         touched: Bools = np.logical_or.reduce(reaches, axis=0)
         if today:
             touched = touched | self.as_today(mix, today, apply).reaches
-        base = self._base(mix, offers, apply, today, reaches, touched) if touched.any() else None
-        if base is None and touched.sum() > NEARLY_ALL * len(touched):
+        wanted = Wanted(mix, offers, apply, today, reaches, touched, enough)
+        basis = self._sets.basis(wanted) if touched.any() else None
+        if basis is None and touched.sum() > NEARLY_ALL * len(touched):
             touched = np.ones_like(touched)  # what was found of all carts serves again
         untouched = self._untouched(mix, bare, touched).with_offers([None] * len(offers))
         if not touched.any():
             return untouched
-        if base is None:
+        if basis is None:
             rows = self._costed(mix, offers, apply, today, reaches, np.flatnonzero(touched))
-            self._sets.put(_key(mix, offers, apply, today), KnownSet(offers, rows))
+            self._sets.put(wanted, rows)
             return untouched + rows.summed(mix)
-        if base.key == _key(mix, offers, apply, today):
-            return untouched + self._rest(mix, base)
-        here = np.flatnonzero(base.changed & touched)
+        if basis.key == wanted.key:
+            return untouched + self._rest(mix, basis)
+        here = np.flatnonzero(basis.changed & touched)
         rows = self._costed(mix, offers, apply, today, reaches, here)
-        self._sets.put(_key(mix, offers, apply, today), KnownSet(offers, rows, base.rows, base.kept, base.source))
-        return untouched + self._rest(mix, base) + rows.summed(mix)
+        self._sets.put(wanted, rows, basis)
+        return untouched + self._rest(mix, basis) + rows.summed(mix)
 
-    def _rest(self, mix: Mix, base: "_Base") -> Sums:
+    def _rest(self, mix: Mix, basis: Basis) -> Sums:
         """What does not change of a set."""
-        key = ("rest", mix.weights, base.key, base.source, np.packbits(base.same).tobytes())
-        return self._sums.get(key, lambda: base.rows.summed(mix, base.kept)).with_offers(base.source)
+        key = ("rest", mix.weights, basis.key, basis.source, np.packbits(basis.same).tobytes())
+        return self._sums.get(key, lambda: basis.rows.summed(mix, basis.kept)).with_offers(basis.source)
 
     def _untouched(self, mix: Mix, bare: Bare, touched: Bools) -> Sums:
         key = ("untouched", mix.key, mix.weights, np.packbits(touched).tobytes())
@@ -326,96 +328,14 @@ class Outlook:
         """Some of the carts of the mix, by rising index."""
         there = reaches[:, carts]
         rows = rows_of_some(self.shop, mix.batch, carts, offers, there)
-        same = _parts(offers) == _parts(today)
+        same = priced_parts(offers) == priced_parts(today)
         kept_today = None if same else self.as_today(mix, today, apply).kept.kept_by_row(carts, rows)
         found = beside_today(costed_rows(self.shop, rows, offers, apply, there), kept_today)
         return replace(found, cart_by_row=carts[found.cart_by_row])
 
-    def _base(
-        self, mix: Mix, offers: Offers, apply: Apply, today: Offers, reaches: Bools, touched: Bools
-    ) -> "_Base | None":
-        """The set that differs in one offer alone and in that on the fewest carts; None where those are most."""
-        most = MOSTLY * max(int(touched.sum()), 1)
-        found: tuple[float, _Key, KnownSet, Bools, tuple[int | None, ...]] | None = None
-        for key, known, former in self._like(mix, apply, today):
-            differs = at_most_one_apart(known.offers, offers)
-            if differs is None or (known.base is not None and found is not None and found[2].base is None):
-                continue  # one that is whole will do
-            here, there, source = differs
-            changed = np.zeros(reaches.shape[1], dtype=np.bool_)
-            if former is not None:
-                put_in = [at for at, one in enumerate(offers) if former.puts_in(one, mix.batch.goods)]
-                changed |= former.among(mix) | reaches[put_in].any(axis=0)
-            if here is not None:
-                changed |= reaches[here]
-            if there is not None:
-                changed |= reached(known.offers, self.shop, mix.batch)[there]
-            work = changed.sum() + (0 if known.base is None else TO_PUT_TOGETHER * most)
-            if changed.sum() <= most and (found is None or work < found[0]):
-                found = work, key, known, changed, source
-        if found is None:
-            return None
-        _, key, known, changed, source = found
-        if key in self._sets:
-            self._sets.put(key, KnownSet(known.offers, known.whole))
-        return _Base(key, known.whole, changed, touched & ~changed, source)
 
-    def _like(self, mix: Mix, apply: Apply, today: Offers) -> list[tuple[_Key, KnownSet, Former | None]]:
-        """Sets known of the mix, whole ones first; and the former that holds them, None for this outlook."""
-        mine = [(cast(_Key, key), cast(KnownSet, one), None) for key, one in self._sets.newest_first()]
-        known: list[tuple[_Key, KnownSet, Former | None]] = sorted(mine, key=lambda one: one[1].base is not None)
-        if self._former is not None and not today:
-            known += [((*key, "before"), one, self._former) for key, one in self._former.sets.items()]
-        return [one for one in known if one[0][:3] == (mix.key, apply, _parts(today))]
-
-
-@dataclass(frozen=True, eq=False)
-class _Base:
-    """rows: of a set that differs in one offer at most. changed: the carts on which it may matter.
-
-    same: the carts that offers reach and on which it does not. source: as in `KnownSet`.
-    """
-
-    key: object
-    rows: Costed
-    changed: Bools
-    same: Bools
-    source: tuple[int | None, ...]
-
-    @cached_property
-    def kept(self) -> Bools:
-        """The rows of the carts that stay the same."""
-        result: Bools = self.same[self.rows.cart_by_row]
-        return result
-
-
-def _parts(offers: Offers) -> tuple[PricedPart, ...]:
-    return tuple(offer.priced_part for offer in offers)
-
-
-def _key(mix: Mix, offers: Offers, apply: Apply, today: Offers) -> _Key:
-    return (mix.key, apply, _parts(today), _parts(offers))
-
-
-def _weighed_key(mix: Mix, offers: Offers, apply: Apply, today: Offers) -> _Key:
-    return (mix.weights, *_key(mix, offers, apply, today))
-
-
-def at_most_one_apart(known: Offers, offers: Offers) -> tuple[int | None, int | None, tuple[int | None, ...]] | None:
-    """Where two lists of offers differ, if by one that is changed, added or left out: its number in the new one and
-    in the known one, None where it is not there; and each new offer's number in the known one."""
-    old, new = [one.priced_part for one in known], [one.priced_part for one in offers]
-    if old == new:
-        return None, None, tuple(range(len(old)))
-    first = next((at for at, (a, b) in enumerate(zip(old, new, strict=False)) if a != b), min(len(old), len(new)))
-    before = list(range(first))
-    if len(old) == len(new) and old[first + 1 :] == new[first + 1 :]:
-        return first, first, (*before, None, *range(first + 1, len(old)))
-    if len(old) == len(new) + 1 and old[first + 1 :] == new[first:]:
-        return None, first, (*before, *range(first + 1, len(old)))
-    if len(old) + 1 == len(new) and old[first:] == new[first + 1 :]:
-        return first, None, (*before, None, *range(first, len(old)))
-    return None
+def _weighed_key(mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Key:
+    return (mix.weights, *key_of(mix, offers, apply, today))
 
 
 def costed_rows(shop: Shop, rows: Rows, offers: Sequence[Offer], apply: Apply, there: Bools | None = None) -> Costed:

@@ -15,8 +15,9 @@ from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.forecast.adding import Added, Near, near, rewards_missing, with_added
 from yellow_abacus.core.forecast.costed import Costed, end_to_end
 from yellow_abacus.core.forecast.from_stock import Taking
+from yellow_abacus.core.forecast.known_sets import at_most_one_apart
 from yellow_abacus.core.forecast.mix import Mix
-from yellow_abacus.core.forecast.outlook import Bare, Outlook, at_most_one_apart, beside_today, costed_rows
+from yellow_abacus.core.forecast.outlook import Bare, Outlook, beside_today, costed_rows
 from yellow_abacus.core.forecast.sums import Sums
 from yellow_abacus.core.ground.axes import among, summed_by
 from yellow_abacus.core.ground.keeper import size_of
