@@ -21,8 +21,8 @@ from yellow_abacus.core.clauses.response import Sends
 from yellow_abacus.core.forecast.volume import NamedDays
 from yellow_abacus.core.offers import AmountOff, Offer, Step, When
 from yellow_abacus.learning.bunching import bins_of, top_ups
+from yellow_abacus.learning.codes_found import codes_found
 from yellow_abacus.learning.daily import steps_of
-from yellow_abacus.learning.found import codes_found
 from yellow_abacus.learning.learned import Learned, in_bp, learn, thresholds_of
 from yellow_abacus.learning.more_orders import NOTHING_TO_HOLD_AGAINST, TOO_FEW_DAYS
 from yellow_abacus.learning.next_offers import Before, Next

@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from datetime import date
+from functools import partial
 from typing import Any, Literal
 
 from pydantic import BaseModel
@@ -10,7 +11,17 @@ from pydantic import BaseModel
 from yellow_abacus.core.clauses.response import NAMES, Ranging
 from yellow_abacus.core.ground.money import WHOLE_BP, shown
 from yellow_abacus.files.next_json import NextOfKindDoc, next_doc
-from yellow_abacus.files.untold_json import FoundCodeDoc, FoundFreeDoc, FoundGiftDoc, FoundSpellDoc, untold_docs
+from yellow_abacus.files.untold_json import (
+    FoundCodeDoc,
+    FoundFreeDoc,
+    FoundGiftDoc,
+    FoundSpellDoc,
+    code_text,
+    freed_text,
+    gift_text,
+    spell_text,
+    untold_docs,
+)
 from yellow_abacus.files.words import count, money, share
 from yellow_abacus.learning.bunching import Picture
 from yellow_abacus.learning.estimate import Estimate
@@ -292,11 +303,12 @@ def history_text(told: HistorySaysDoc) -> str:
         lines.append("")
     for one in told.next:
         lines += [f"{one.says} {one.gives}".rstrip(), *(f"  {of.says}" for of in one.by_sent)]
-    for code in told.found:
-        off = "" if code.off_bp is None else f", {share(code.off_bp / WHOLE_BP)} off"
-        uses = f"{code.orders:,} orders from {code.first_day} to {code.last_day}"
-        lines.append(f"\nNo offer knows the code {code.code}: {uses}{off}.")
-    for gift in told.gifts:
-        got = f"{gift.orders:,} orders from {gift.first_day} to {gift.last_day} got it"
-        lines.append(f"\nNo offer puts in {' or '.join(gift.skus)}, and {got} for nothing.")
+    amount = partial(money, currency=told.currency, minor_digits=told.minor_digits)
+    untold = [
+        *map(code_text, told.found),
+        *map(spell_text, told.spells),
+        *(freed_text(one, amount) for one in told.freed),
+        *(gift_text(one, amount) for one in told.gifts),
+    ]
+    lines += [f"\n{one}" for one in untold]
     return "\n".join(lines)

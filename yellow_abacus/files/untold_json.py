@@ -1,6 +1,6 @@
-"""What orders tell of offers that nobody told the shop, as JSON. docs/files.md, "What history says"."""
+"""What orders tell of offers that nobody told the shop, as JSON and as text. docs/files.md, "What history says"."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from datetime import date
 from typing import Any
 
@@ -8,12 +8,16 @@ from pydantic import BaseModel
 
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.money import WHOLE_BP
-from yellow_abacus.learning.found import FoundCode
+from yellow_abacus.files.words import count, share
+from yellow_abacus.learning.codes_found import FoundCode
 from yellow_abacus.learning.free_spells import FreeSpell
 from yellow_abacus.learning.gifts_found import FoundGift, GivenFor
 from yellow_abacus.learning.ran import Past
 from yellow_abacus.learning.spells import Spell
 from yellow_abacus.learning.untold import Untold
+
+Money = Callable[[float], str]
+"""Minor units as text."""
 
 MOST_FOUND, MOST_SPELLS = 100, 20
 """So many codes are shown, the most used; and so many of everything else."""
@@ -130,3 +134,45 @@ def _gift(gift: FoundGift, goods: Goods) -> FoundGiftDoc:
         last_day=date.fromordinal(gift.last_day),
         orders=gift.orders,
     )
+
+
+# --- as text
+
+
+def code_text(one: FoundCodeDoc) -> str:
+    off = "" if one.off_bp is None else f", {share(one.off_bp / WHOLE_BP)} off"
+    return f"No offer knows the code {one.code}: {_orders(one.orders)} {_days(one)}{off}."
+
+
+def spell_text(one: FoundSpellDoc) -> str:
+    named = "almost everything" if one.everything else one.category or " and ".join(one.skus[:2])
+    more = 0 if one.everything or one.category else len(one.skus) - 2
+    goods = named if more <= 0 else f"{', '.join(one.skus[:2])} and {count(more)} more"
+    return f"No offer lowers {goods}: {share(one.off_bp / WHOLE_BP)} less {_days(one)}, in {_orders(one.orders)}."
+
+
+def freed_text(one: FoundFreeDoc, money: Money) -> str:
+    return (
+        f"No offer frees delivery to {', '.join(one.zones)} from {money(one.free_from)}: {_days(one)}, "
+        f"{_orders(one.orders)} that would have paid below {money(one.usual)}."
+    )
+
+
+def gift_text(one: FoundGiftDoc, money: Money) -> str:
+    reason = {
+        "every_order": ", every order",
+        "value": f", from {money(one.from_value or 0)}",
+        "goods": f", with {one.with_sku}",
+        "untold": "",
+    }[one.given_for]
+    code = f", with the code {one.code}" if one.code else ""
+    goods = " or ".join(one.skus)
+    return f"No offer puts in {goods}: {_orders(one.orders)} {_days(one)} got it for nothing{code}{reason}."
+
+
+def _orders(many: int) -> str:
+    return "1 order" if many == 1 else f"{count(many)} orders"
+
+
+def _days(one: FoundCodeDoc | FoundSpellDoc | FoundFreeDoc | FoundGiftDoc) -> str:
+    return f"from {one.first_day} to {one.last_day}"

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from yellow_abacus.learning.found import FoundCode, codes_found
+from yellow_abacus.learning.codes_found import FoundCode, codes_found
 from yellow_abacus.learning.free_spells import FreeSpell, free_spells
 from yellow_abacus.learning.gifts_found import FoundGift, gifts_found
 from yellow_abacus.learning.ran import Past, Ran
