@@ -77,6 +77,19 @@ def test_nothing_moves_under_the_hand_while_a_change_is_counted_and_saved(page: 
     assert len(page.evaluate("[...window.tops]")) == 1
 
 
+def test_nothing_moves_as_the_first_answer_comes(page: Page, demo: str, complaints):
+    waiting: list[Route] = []
+    page.route("**/api/forecast", lambda asked: waiting.append(asked), times=1)
+    with page.expect_request("**/api/forecast"):
+        page.goto(f"{demo}/counting-board")
+    expect(page.get_by_text("Counting…")).to_be_visible()
+    place = page.get_by_role("region", name="Offers")
+    before = place.bounding_box()
+    waiting[0].continue_()
+    expect(page.get_by_test_id("answer")).to_be_visible()
+    assert place.bounding_box() == before
+
+
 def test_a_number_is_typed_with_its_curve_beside_it(page: Page, demo: str, complaints):
     answer = open_board(page, demo)
     before = answer.inner_text()

@@ -29,6 +29,12 @@ export function AnswerSentence({ forecast, plan, children }: { forecast: Forecas
   );
 }
 
+/** why: there is none; null while it is counted, in the room of two lines and two smaller ones, with figures underlined, that
+ * most answers take: nothing moves as it comes. */
+export function NoAnswer({ why }: { why: string | null }) {
+  return <p className={`text-answer ${why ? "" : "min-h-[calc(2*(1lh+2px)+0.25rem+2*(1.45*var(--text-body)+2px))]"}`}>{why ?? "Counting…"}</p>;
+}
+
 function AnswerPart({ part, forecast, plan }: { part: Part; forecast: Forecast; plan: Plan }) {
   if (part.kind === "words") return <>{part.text}</>;
   if (part.kind === "count") return <b>{count(part.count, part.count < 9.95 ? 1 : 0) + part.after}</b>;

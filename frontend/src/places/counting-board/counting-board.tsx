@@ -11,7 +11,7 @@ import { newPlan } from "../../pieces/new-parts";
 import { useKey, useListedKeys } from "../../pieces/keys";
 import { useNotice } from "../../pieces/notice";
 import { CasesLine } from "../../pieces/cases-line";
-import { AnswerSentence, NeedRod } from "./answer";
+import { AnswerSentence, NeedRod, NoAnswer } from "./answer";
 import { BetterPlan } from "./better-plan";
 import { Explained } from "./explained";
 import { FindOffers } from "./find-offers";
@@ -129,7 +129,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
             }
           />
           <div className={`mt-1 ${problems.length ? "opacity-50" : ""}`}>
-            {forecast ? <AnswerSentence {...{ forecast, plan }}>{range && range.low < range.high && <RangeLine {...{ range, plan, frame, forecast }} />}</AnswerSentence> : <p className="text-answer">{stuck || (problems.length > 0 ? "There is no answer yet." : "Counting…")}</p>}
+            {forecast ? <AnswerSentence {...{ forecast, plan }}>{range && range.low < range.high && <RangeLine {...{ range, plan, frame, forecast }} />}</AnswerSentence> : <NoAnswer why={stuck || (problems.length > 0 ? "There is no answer yet." : null)} />}
           </div>
           <SharpLine {...{ plan, problems, change }} />
           <CasesLine plan={plan} planId={saved.id} version={frame.data_version} />
