@@ -1,5 +1,6 @@
 /** Two numbers at once, as a field of beads: larger the more a pair of values keeps, notched where that is a loss. */
 import { money, type Currency } from "./figures";
+import { Heading, Headings } from "./headings";
 
 const CELL = { width: 50, height: 38 };
 const LEFT = 92;
@@ -107,16 +108,10 @@ export function FieldTable({ columns, rows, cells, across, up, of }: FieldProps 
   return (
     <div className="mt-3 overflow-x-auto" tabIndex={0}>
       <table className="figures text-small">
-        <thead>
-          <tr>
-            <td />
-            {columns.map((value) => (
-              <th key={value} scope="col" className="n">
-                {across.tell(value)}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <Headings>
+          <td />
+          {columns.map((value) => <Heading key={value} n>{across.tell(value)}</Heading>)}
+        </Headings>
         <tbody>
           {rows.toReversed().map((row) => (
             <tr key={row}>

@@ -8,6 +8,7 @@ import { renewAll, useFrame } from "../api/queries";
 import type { Upload } from "../api/types";
 import { FileChoice } from "./file-choice";
 import { count } from "./figures";
+import { Heading, Headings } from "./headings";
 import { useNotice } from "./notice";
 
 type Kind = Upload["kind"];
@@ -280,13 +281,11 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
         </p>
       )}
       <table className="figures mt-2 w-full text-small">
-        <thead>
-          <tr>
-            <th scope="col">Column</th>
-            <th scope="col">First cells</th>
-            <th scope="col">Taken for</th>
-          </tr>
-        </thead>
+        <Headings>
+          <Heading>Column</Heading>
+          <Heading>First cells</Heading>
+          <Heading>Taken for</Heading>
+        </Headings>
         <tbody>
           {upload.columns.map((column, at) => (
             <tr key={at}>
@@ -369,18 +368,12 @@ function Rejected({ upload }: { upload: Upload }) {
         </a>
       </h3>
       <table className="figures mt-1 w-full text-small">
-        <thead>
-          <tr>
-            <th scope="col" className="n">
-              Rows
-            </th>
-            <th scope="col" className="ps-4!">
-              Field
-            </th>
-            <th scope="col">What is wrong, and the mend</th>
-            <th scope="col">Where</th>
-          </tr>
-        </thead>
+        <Headings>
+          <Heading n>Rows</Heading>
+          <Heading className="ps-4!">Field</Heading>
+          <Heading>What is wrong, and the mend</Heading>
+          <Heading>Where</Heading>
+        </Headings>
         <tbody>
           {upload.faults.map((one, at) => (
             <tr key={at}>

@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 
 import type { Forecast } from "../api/types";
 import { money, type Currency } from "./figures";
+import { Heading, Headings } from "./headings";
 import { Slip } from "./slip";
 
 interface Props {
@@ -28,32 +29,18 @@ export function LedgerTable({ rows, of, each = false, below, working }: Props) {
   const key = (who: string, line: Props["rows"][number]) => (line.key === "profit" ? who : `${who}/${line.key}`);
   return (
     <table className="figures w-full text-small">
-      <thead>
-        <tr>
-          <th scope="col">
-            <span className="sr-only">Row</span>
-          </th>
-          <th scope="col" className="n">
-            Today
-          </th>
-          <th scope="col" className="n">
-            Plan
-          </th>
-          <th scope="col" className="n">
-            Change
-          </th>
-          {each && (
-            <>
-              <th scope="col" className="n">
-                Today, an order
-              </th>
-              <th scope="col" className="n">
-                Plan, an order
-              </th>
-            </>
-          )}
-        </tr>
-      </thead>
+      <Headings>
+        <Heading unseen>Row</Heading>
+        <Heading n>Today</Heading>
+        <Heading n>Plan</Heading>
+        <Heading n>Change</Heading>
+        {each && (
+          <>
+            <Heading n>Today, an order</Heading>
+            <Heading n>Plan, an order</Heading>
+          </>
+        )}
+      </Headings>
       <tbody>
         {rows.map((line) => (
           <tr key={line.key} className={line.key === "profit" ? "sum" : ""}>

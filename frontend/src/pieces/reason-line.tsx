@@ -1,6 +1,7 @@
 /** Why an offer does not reach the rest: the near misses first, all reasons on a slip. */
 import type { OfferReach } from "../api/types";
 import { count } from "./figures";
+import { Heading, Headings } from "./headings";
 import { Slip } from "./slip";
 
 const SHOWN = 2;
@@ -28,14 +29,10 @@ export function ReasonLine({ causes: every, reached, orders: all }: Pick<OfferRe
             }
           >
             <table className="figures w-full">
-              <thead>
-                <tr>
-                  <th scope="col">Reason</th>
-                  <th scope="col" className="n">
-                    Orders
-                  </th>
-                </tr>
-              </thead>
+              <Headings>
+                <Heading>Reason</Heading>
+                <Heading n>Orders</Heading>
+              </Headings>
               <tbody>
                 {causes.map((one) => (
                   <tr key={one.text}>

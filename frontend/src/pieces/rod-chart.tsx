@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { Forecast, Rod } from "../api/types";
 import { Beads, Legend, type Strung } from "./beads";
 import { money, roundUp, share, type Currency } from "./figures";
+import { Heading, Headings } from "./headings";
 import { cutTo, useWidth, widthOf } from "./measured";
 
 const [ROW, R] = [30, 5.4];
@@ -157,19 +158,11 @@ function RodTable({ rods, of }: { rods: Rod[]; of: Currency }) {
   ];
   return (
     <table className="figures mt-2 w-full text-small">
-      <thead>
-        <tr>
-          <th scope="col">An average order of</th>
-          <th scope="col" className="n">
-            Orders
-          </th>
-          {columns.map(([label]) => (
-            <th key={label} scope="col" className="n">
-              {label}
-            </th>
-          ))}
-        </tr>
-      </thead>
+      <Headings>
+        <Heading>An average order of</Heading>
+        <Heading n>Orders</Heading>
+        {columns.map(([label]) => <Heading key={label} n>{label}</Heading>)}
+      </Headings>
       <tbody>
         {rods.map((rod) => (
           <tr key={rod.label}>

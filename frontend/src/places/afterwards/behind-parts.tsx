@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { ask } from "../../api/client";
 import type { Against, Behind } from "../../api/types";
 import { count, days, money } from "../../pieces/figures";
+import { Heading, Headings } from "../../pieces/headings";
 import { Slip } from "../../pieces/slip";
 
 /** Rings an order up at the Till, by its id. */
@@ -66,15 +67,9 @@ interface Rows {
 
 const Days = ({ data, cash }: Rows) => (
   <>
-    <thead>
-      <tr>
-        {["Day", "orders expected", "came", "adds"].map((words, at) => (
-          <th key={words} scope="col" className={at ? "n" : ""}>
-            {words}
-          </th>
-        ))}
-      </tr>
-    </thead>
+    <Headings>
+      {["Day", "orders expected", "came", "adds"].map((words, at) => <Heading key={words} n={at > 0}>{words}</Heading>)}
+    </Headings>
     <tbody>
       {data.days.map((one) => (
         <tr key={one.day}>
@@ -94,18 +89,12 @@ function Orders({ data, cash, inTill }: Rows & { inTill: InTill | null }) {
   return (
     <>
       {data.orders.length > 0 && (
-        <thead>
-          <tr>
-            <th scope="col">Order</th>
-            <th scope="col">Day</th>
-            <th scope="col">
-              <span className="sr-only">At the Till</span>
-            </th>
-            <th scope="col" className="n">
-              adds
-            </th>
-          </tr>
-        </thead>
+        <Headings>
+          <Heading>Order</Heading>
+          <Heading>Day</Heading>
+          <Heading unseen>At the Till</Heading>
+          <Heading n>adds</Heading>
+        </Headings>
       )}
       <tbody>
         {data.orders.map((one) => (

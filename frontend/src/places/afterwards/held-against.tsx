@@ -7,6 +7,7 @@ import type { Against, Drawn, Held, SavedPlan } from "../../api/types";
 import { Bridge } from "../../pieces/bridge";
 import { DayChart } from "../../pieces/day-chart";
 import { count, days, money, share } from "../../pieces/figures";
+import { Heading, Headings } from "../../pieces/headings";
 import { useNotice } from "../../pieces/notice";
 import { TabWords } from "../../pieces/tab-words";
 import { keepCart } from "../../pieces/kept-cart";
@@ -93,22 +94,12 @@ function Figures({ against }: { against: Against }) {
   const cash = (value: number) => money(value, against, { whole: true });
   return (
     <table className="figures w-full self-start">
-      <thead>
-        <tr>
-          <th scope="col">
-            <span className="sr-only">Figure</span>
-          </th>
-          <th scope="col" className="n">
-            expected
-          </th>
-          <th scope="col" className="n">
-            came
-          </th>
-          <th scope="col" className="ps-4!">
-            within its range
-          </th>
-        </tr>
-      </thead>
+      <Headings>
+        <Heading unseen>Figure</Heading>
+        <Heading n>expected</Heading>
+        <Heading n>came</Heading>
+        <Heading className="ps-4!">within its range</Heading>
+      </Headings>
       <tbody>
         {against.figures.map((one) => (
           <Row key={one.key} held={one} label={one.label} tell={one.key === "orders" ? count : cash} />
@@ -185,24 +176,20 @@ function SetUpWrong({ against, inTill }: { against: Against; inTill: InTill | nu
             {count(odd.length + others)} {odd.length + others === 1 ? "order" : "orders"} paid otherwise than the plan says{told < 1 && `; ${share(told)} of all tell what was paid for their goods`}.
           </p>
           <table className="figures mt-1 text-small">
-            <thead>
-              <tr>
-                <th scope="col">Order</th>
-                <th scope="col">Day</th>
-                <th scope="col" className="n">goods paid</th>
-                <th scope="col" className="n">should be</th>
-                {delivered && (
-                  <>
-                    <th scope="col" className="n">delivery paid</th>
-                    <th scope="col" className="n">should be</th>
-                  </>
-                )}
-                <th scope="col" className="n">difference</th>
-                <th scope="col">
-                  <span className="sr-only">At the Till</span>
-                </th>
-              </tr>
-            </thead>
+            <Headings>
+              <Heading>Order</Heading>
+              <Heading>Day</Heading>
+              <Heading n>goods paid</Heading>
+              <Heading n>should be</Heading>
+              {delivered && (
+                <>
+                  <Heading n>delivery paid</Heading>
+                  <Heading n>should be</Heading>
+                </>
+              )}
+              <Heading n>difference</Heading>
+              <Heading unseen>At the Till</Heading>
+            </Headings>
             <tbody>
               {odd.slice(0, SHOWN).map((one) => (
                 <tr key={one.order_id}>

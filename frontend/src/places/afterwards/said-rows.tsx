@@ -3,6 +3,7 @@ import { ask } from "../../api/client";
 import { keepPlan } from "../../api/queries";
 import type { Frame, Learned, OfferDoc, Said, SavedPlan } from "../../api/types";
 import { money, rate } from "../../pieces/figures";
+import { Heading } from "../../pieces/headings";
 import { useNotice } from "../../pieces/notice";
 import { withOffer } from "../../offers/offers";
 import { CALLED, MOST } from "../../offers/responses";
@@ -20,10 +21,10 @@ export function SaidRows({ learned, frame, plans }: Props) {
     <table className="figures mt-1 w-full [&_td]:whitespace-normal">
       <thead className="sr-only">
         <tr>
-          <th scope="col">Figure</th>
-          <th scope="col">Low, likely and high</th>
-          <th scope="col">What it rests on</th>
-          <th scope="col">Take over</th>
+          <Heading>Figure</Heading>
+          <Heading>Low, likely and high</Heading>
+          <Heading>What it rests on</Heading>
+          <Heading>Take over</Heading>
         </tr>
       </thead>
       <tbody>

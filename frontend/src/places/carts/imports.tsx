@@ -3,6 +3,7 @@ import { ask } from "../../api/client";
 import { renewAll } from "../../api/queries";
 import type { Carts } from "../../api/types";
 import { count } from "../../pieces/figures";
+import { Heading, Headings } from "../../pieces/headings";
 import { useNotice } from "../../pieces/notice";
 import { Slip } from "../../pieces/slip";
 import { Word } from "../../pieces/words";
@@ -32,19 +33,15 @@ export function Imports({ imports }: { imports: Import[] }) {
       trigger={<Word>{live === imports.length ? `${count(live)} ${live === 1 ? "file" : "files"}` : `${count(live)} of ${count(imports.length)} files`}</Word>}
     >
       <table className="figures w-full text-small">
-        <thead>
-          <tr>
-            <th scope="col">File</th>
-            <th scope="col">Brought in</th>
-            <th scope="col" className="n">New</th>
-            <th scope="col" className="n">Told anew</th>
-            <th scope="col" className="n">There already</th>
-            {leavesOut && <th scope="col" className="n">Left out</th>}
-            <th scope="col">
-              <span className="sr-only">Take back</span>
-            </th>
-          </tr>
-        </thead>
+        <Headings>
+          <Heading>File</Heading>
+          <Heading>Brought in</Heading>
+          <Heading n>New</Heading>
+          <Heading n>Told anew</Heading>
+          <Heading n>There already</Heading>
+          {leavesOut && <Heading n>Left out</Heading>}
+          <Heading unseen>Take back</Heading>
+        </Headings>
         <tbody>
           {imports.map((one) => (
             <tr key={one.id} className={one.live ? "" : "text-soft"}>

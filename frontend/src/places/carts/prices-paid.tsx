@@ -5,6 +5,7 @@ import { ask } from "../../api/client";
 import { renewAll } from "../../api/queries";
 import type { Carts, Frame } from "../../api/types";
 import { cash, count, money, share } from "../../pieces/figures";
+import { Heading, Headings } from "../../pieces/headings";
 import { useNotice } from "../../pieces/notice";
 import { NumberBox } from "../../pieces/number-box";
 import { Slip } from "../../pieces/slip";
@@ -89,14 +90,12 @@ function PaidTable({ title, rows, frame }: { title: string; rows: Carts["prices"
   if (rows.length === 0) return null;
   return (
     <table className="figures mb-2 w-full text-small">
-      <thead>
-        <tr>
-          <th scope="col">{title}</th>
-          <th scope="col" className="n">Goods asks</th>
-          <th scope="col" className="n">Paid</th>
-          <th scope="col" className="n">Of it</th>
-        </tr>
-      </thead>
+      <Headings>
+        <Heading>{title}</Heading>
+        <Heading n>Goods asks</Heading>
+        <Heading n>Paid</Heading>
+        <Heading n>Of it</Heading>
+      </Headings>
       <tbody>
         {rows.map(({ label, asked, paid }) => (
           <tr key={label}>

@@ -2,6 +2,7 @@
 import { useMixGroups } from "../../api/queries";
 import type { Frame, MixGroups } from "../../api/types";
 import { count, money } from "../../pieces/figures";
+import { Heading, Headings } from "../../pieces/headings";
 import { useWidth } from "../../pieces/measured";
 import type { Mix } from "./mixes";
 
@@ -24,14 +25,12 @@ export function WhenAndWho({ mix, frame }: { mix: Mix; frame: Frame }) {
       <div className="mt-1 grid grid-cols-[minmax(0,7fr)_minmax(0,5fr)] gap-x-10 max-[900px]:grid-cols-[minmax(0,1fr)]">
         {most > 0 ? <Hours {...{ data, frame, most }} /> : <p className="text-small text-soft">At what time orders came is not known.</p>}
         <table className="figures self-start text-small">
-          <thead>
-            <tr>
-              <th scope="col">Whose</th>
-              <th scope="col" className="n">Orders</th>
-              <th scope="col" className="n">You keep</th>
-              <th scope="col" className="n">An order</th>
-            </tr>
-          </thead>
+          <Headings>
+            <Heading>Whose</Heading>
+            <Heading n>Orders</Heading>
+            <Heading n>You keep</Heading>
+            <Heading n>An order</Heading>
+          </Headings>
           <tbody>
             {[...data.zones, ...data.shoppers]
               .filter((one) => one.orders > 0)

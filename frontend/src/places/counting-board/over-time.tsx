@@ -5,6 +5,7 @@ import { useNames } from "../../api/queries";
 import type { Forecast, Frame, OverTime, Plan } from "../../api/types";
 import { DayChart } from "../../pieces/day-chart";
 import { count, days, listed, money } from "../../pieces/figures";
+import { Heading, Headings } from "../../pieces/headings";
 import { useNameOf } from "../../pieces/offer-names";
 import { nameOfSku } from "../../pieces/product-picker";
 import { SoldOutWord } from "./sold-out-word";
@@ -68,16 +69,10 @@ function DayTable({ days: all, frame }: { days: OverTime["days"]; frame: Frame }
   return (
     <div className="max-h-72 overflow-y-auto" tabIndex={0}>
       <table className="figures mt-1 w-full text-small">
-        <thead>
-          <tr>
-            <th scope="col">Day</th>
-            {["Orders today", "Under the plan", "You keep today", "Under the plan", "Change"].map((words, at) => (
-              <th key={at} scope="col" className="n">
-                {words}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <Headings>
+          <Heading>Day</Heading>
+          {["Orders today", "Under the plan", "You keep today", "Under the plan", "Change"].map((words, at) => <Heading key={at} n>{words}</Heading>)}
+        </Headings>
         <tbody>
           {all.map((one) => (
             <tr key={one.day}>
@@ -123,23 +118,13 @@ export function StockNeeded({ change, ...props }: OverProps & { change: (make: (
     <>
       {short.length > 0 && (
         <table className="figures mt-1 w-full">
-          <thead>
-            <tr>
-              <th scope="col">Goods</th>
-              <th scope="col" className="n">
-                In stock
-              </th>
-              <th scope="col" className="n">
-                Needed today
-              </th>
-              <th scope="col" className="n">
-                Under the plan
-              </th>
-              <th scope="col" className="ps-6!">
-                It lasts
-              </th>
-            </tr>
-          </thead>
+          <Headings>
+            <Heading>Goods</Heading>
+            <Heading n>In stock</Heading>
+            <Heading n>Needed today</Heading>
+            <Heading n>Under the plan</Heading>
+            <Heading className="ps-6!">It lasts</Heading>
+          </Headings>
           <tbody>
             {short.map((one) => (
               <tr key={one.sku}>

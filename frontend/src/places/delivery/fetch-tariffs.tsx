@@ -5,6 +5,7 @@ import { useState } from "react";
 import { ApiError, ask } from "../../api/client";
 import type { Services } from "../../api/types";
 import { count, kilograms, money } from "../../pieces/figures";
+import { Heading, Headings } from "../../pieces/headings";
 import { useNotice } from "../../pieces/notice";
 import { useChanges, useShop } from "./saving";
 
@@ -81,16 +82,14 @@ function Offered({ services: { services, address }, setFault, close }: { service
     <>
       <p className="text-small text-soft">From {address}. What you tick is kept here with the date it was fetched.</p>
       <table className="figures mt-2 w-full">
-        <thead>
-          <tr>
-            <th scope="col">Service</th>
-            <th scope="col">Carrier</th>
-            <th scope="col">To</th>
-            <th scope="col" className="n">From</th>
-            <th scope="col" className="n">Heaviest</th>
-            <th scope="col" className="ps-4!">Here</th>
-          </tr>
-        </thead>
+        <Headings>
+          <Heading>Service</Heading>
+          <Heading>Carrier</Heading>
+          <Heading>To</Heading>
+          <Heading n>From</Heading>
+          <Heading n>Heaviest</Heading>
+          <Heading className="ps-4!">Here</Heading>
+        </Headings>
         <tbody>
           {services.map((one) => (
             <tr key={one.service}>

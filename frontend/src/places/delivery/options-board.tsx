@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useTaken } from "../../api/queries";
 import type { Taken } from "../../api/types";
 import { count, money } from "../../pieces/figures";
+import { Heading, Headings } from "../../pieces/headings";
 import { Starters } from "../../pieces/table-files";
 import { type Chosen, NewZone, OptionSentence, ZoneSentence } from "./option-sentence";
 import { Pick } from "./pick";
@@ -57,16 +58,14 @@ function OptionsTable({ chosen, choose }: { chosen: Chosen; choose: (chosen: Cho
   return (
     <table className="figures w-full">
       <caption className="sr-only">What each option charged and cost over the days counted, without tax</caption>
-      <thead>
-        <tr>
-          <th scope="col">Zone and option</th>
-          <th scope="col" className="n">Orders</th>
-          <th scope="col" className="n">Charged</th>
-          <th scope="col" className="n">Cost</th>
-          <th scope="col" className="n">Left</th>
-          <th scope="col" className="ps-3! pe-0!"><span className="sr-only">As a rod</span></th>
-        </tr>
-      </thead>
+      <Headings>
+        <Heading>Zone and option</Heading>
+        <Heading n>Orders</Heading>
+        <Heading n>Charged</Heading>
+        <Heading n>Cost</Heading>
+        <Heading n>Left</Heading>
+        <Heading unseen className="ps-3! pe-0!">As a rod</Heading>
+      </Headings>
       <tbody>
         {delivery.zones.flatMap((zone, zoneAt) =>
           zone.options.length === 0

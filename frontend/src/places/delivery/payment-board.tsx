@@ -1,6 +1,7 @@
 /** Ways to pay: what each costs, and how many pay so where an order does not say. */
 import type { PaymentMethod } from "../../api/types";
 import { money } from "../../pieces/figures";
+import { Heading, Headings } from "../../pieces/headings";
 import { changedAt } from "../../pieces/lists";
 import { SavedNumber } from "../../pieces/saved-number";
 import { NewName } from "./new-name";
@@ -19,19 +20,15 @@ export function PaymentBoard() {
         <p className="text-soft">No way to pay yet: being paid costs you nothing in every forecast.</p>
       ) : (
         <table className="figures">
-          <thead>
-            <tr>
-              <th scope="col">Paid by</th>
-              <th scope="col" className="n">Of the total</th>
-              <th scope="col" className="n">and for each order</th>
-              <th scope="col" className="n">Share who pay so</th>
-              <th scope="col" className="n">Cancelled or refused</th>
-              <th scope="col" className="n">An order of {money(example, frame, { whole: true })} costs you</th>
-              <th scope="col">
-                <span className="sr-only">Take away</span>
-              </th>
-            </tr>
-          </thead>
+          <Headings>
+            <Heading>Paid by</Heading>
+            <Heading n>Of the total</Heading>
+            <Heading n>and for each order</Heading>
+            <Heading n>Share who pay so</Heading>
+            <Heading n>Cancelled or refused</Heading>
+            <Heading n>An order of {money(example, frame, { whole: true })} costs you</Heading>
+            <Heading unseen>Take away</Heading>
+          </Headings>
           <tbody>
             {all.map((one, at) => (
               <tr key={one.name}>

@@ -2,6 +2,7 @@
 import { useState } from "react";
 
 import { listed, money } from "../../pieces/figures";
+import { Heading, Headings } from "../../pieces/headings";
 import { EVERYTHING } from "../../pieces/scope-word";
 import { FetchTariffs } from "./fetch-tariffs";
 import { Starters } from "../../pieces/table-files";
@@ -53,15 +54,13 @@ function TariffsTable({ chosen, choose }: { chosen: string; choose: (name: strin
   const { frame, delivery } = useShop();
   return (
     <table className="figures w-full">
-      <thead>
-        <tr>
-          <th scope="col">Tariff</th>
-          <th scope="col">Carrier</th>
-          <th scope="col" className="n">From</th>
-          <th scope="col" className="ps-4!">Serves</th>
-          <th scope="col">Since</th>
-        </tr>
-      </thead>
+      <Headings>
+        <Heading>Tariff</Heading>
+        <Heading>Carrier</Heading>
+        <Heading n>From</Heading>
+        <Heading className="ps-4!">Serves</Heading>
+        <Heading>Since</Heading>
+      </Headings>
       <tbody>
         {delivery.tariffs.map(({ tariff, source, fetched_at }) => {
           const first = tariff.steps[0];

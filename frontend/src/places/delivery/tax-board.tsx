@@ -2,6 +2,7 @@
 import { useNames } from "../../api/queries";
 import type { TaxClass } from "../../api/types";
 import { count } from "../../pieces/figures";
+import { Heading, Headings } from "../../pieces/headings";
 import { changedAt } from "../../pieces/lists";
 import { SavedNumber } from "../../pieces/saved-number";
 import { NewName } from "./new-name";
@@ -41,21 +42,13 @@ export function TaxBoard() {
       </p>
       <table className="figures mt-3">
         <caption className="sr-only">Rates by tax class and zone</caption>
-        <thead>
-          <tr>
-            <th scope="col">Tax class</th>
-            <th scope="col" className="n">Goods</th>
-            <th scope="col" className="n">Rate</th>
-            {delivery.zones.map((zone) => (
-              <th key={zone.name} scope="col" className="n">
-                in {zone.name}
-              </th>
-            ))}
-            <th scope="col">
-              <span className="sr-only">Take away</span>
-            </th>
-          </tr>
-        </thead>
+        <Headings>
+          <Heading>Tax class</Heading>
+          <Heading n>Goods</Heading>
+          <Heading n>Rate</Heading>
+          {delivery.zones.map((zone) => <Heading key={zone.name} n>in {zone.name}</Heading>)}
+          <Heading unseen>Take away</Heading>
+        </Headings>
         <tbody>
           {classes.map((one, at) => (
             <tr key={one.name}>

@@ -7,6 +7,7 @@ import { useId } from "react";
 import { ask } from "../../api/client";
 import type { Curves, DeliveryCurve, Frame } from "../../api/types";
 import { count, money } from "../../pieces/figures";
+import { Heading, Headings } from "../../pieces/headings";
 import { useWidth } from "../../pieces/measured";
 import { useShop } from "./saving";
 
@@ -143,14 +144,12 @@ function Figures({ curve, tell, title, frame }: Pick<PictureProps, "curve" | "te
   return (
     <table className="figures">
       <caption className="sr-only">{title}</caption>
-      <thead>
-        <tr>
-          <th scope="col">At</th>
-          <th scope="col" className="n">Shoppers pay</th>
-          <th scope="col" className="n">It costs</th>
-          <th scope="col" className="n">Left</th>
-        </tr>
-      </thead>
+      <Headings>
+        <Heading>At</Heading>
+        <Heading n>Shoppers pay</Heading>
+        <Heading n>It costs</Heading>
+        <Heading n>Left</Heading>
+      </Headings>
       <tbody>
         {curve.at.map((at, n) =>
           n % every === 0 ? (

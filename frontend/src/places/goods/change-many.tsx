@@ -6,6 +6,7 @@ import { ask } from "../../api/client";
 import { renewAll } from "../../api/queries";
 import type { ChangeBody, Frame, GoodsChanged, Preview, Shown } from "../../api/types";
 import { count, money, rate } from "../../pieces/figures";
+import { Heading, Headings } from "../../pieces/headings";
 import { useNotice } from "../../pieces/notice";
 import { NumberBox } from "../../pieces/number-box";
 
@@ -199,14 +200,12 @@ function Previewed({ preview, sort, frame, busy, change, close }: PreviewedProps
           </div>
           <div className="mt-3 overflow-y-auto pe-2" tabIndex={0} role="region" aria-label="Goods that would change">
             <table className="figures w-full text-small">
-              <thead>
-                <tr>
-                  <th scope="col">Product</th>
-                  <th scope="col">SKU</th>
-                  <th scope="col" className="n">Now</th>
-                  <th scope="col" className="n">Then</th>
-                </tr>
-              </thead>
+              <Headings>
+                <Heading>Product</Heading>
+                <Heading>SKU</Heading>
+                <Heading n>Now</Heading>
+                <Heading n>Then</Heading>
+              </Headings>
               <tbody>
                 {preview.changed.map((one) => (
                   <tr key={one.sku}>

@@ -5,6 +5,7 @@ import { useEffect, useRef, useState, type FormEvent } from "react";
 import { ask } from "../../api/client";
 import type { Frame, Good, GoodBody, Levels } from "../../api/types";
 import { money, rate } from "../../pieces/figures";
+import { Heading, Headings } from "../../pieces/headings";
 import { bodyOf } from "./good-body";
 import { CostFields, OtherFields, PriceFields } from "./good-fields";
 import type { Missing } from "./goods-list";
@@ -71,20 +72,12 @@ function Prices({ good, frame }: { good: Good; frame: Frame }) {
     <>
       <table className="figures mt-2 w-full">
         <caption className="sr-only">What a unit leaves at each price</caption>
-        <thead>
-          <tr>
-            <th scope="col">At</th>
-            <th scope="col" className="n">
-              Price
-            </th>
-            <th scope="col" className="ps-3!">
-              Where it goes
-            </th>
-            <th scope="col" className="n">
-              Kept
-            </th>
-          </tr>
-        </thead>
+        <Headings>
+          <Heading>At</Heading>
+          <Heading n>Price</Heading>
+          <Heading className="ps-3!">Where it goes</Heading>
+          <Heading n>Kept</Heading>
+        </Headings>
         <tbody>
           {data.levels.map(({ label, margin }) => (
             <tr key={label}>

@@ -6,6 +6,7 @@ import { ask } from "../../api/client";
 import { useNames, useRunning } from "../../api/queries";
 import type { Frame, OfferDoc, OverTime, Plan, SavedPlan, Trial } from "../../api/types";
 import { count, days, money } from "../../pieces/figures";
+import { Heading, Headings } from "../../pieces/headings";
 import { nameOfSku } from "../../pieces/product-picker";
 import { fileName } from "../../offers/offer-files";
 import { saveFile } from "../../offers/save-file";
@@ -134,20 +135,12 @@ function Sheet({ told, frame }: { told: Handover; frame: Frame }) {
       {told.stock.length > 0 && (
         <Part title="Stock to set aside">
           <table className="figures">
-            <thead>
-              <tr>
-                <th scope="col">Goods</th>
-                <th scope="col" className="n">
-                  Set aside
-                </th>
-                <th scope="col" className="n">
-                  In stock
-                </th>
-                <th scope="col" className="ps-6!">
-                  It lasts
-                </th>
-              </tr>
-            </thead>
+            <Headings>
+              <Heading>Goods</Heading>
+              <Heading n>Set aside</Heading>
+              <Heading n>In stock</Heading>
+              <Heading className="ps-6!">It lasts</Heading>
+            </Headings>
             <tbody>
               {told.stock.map((one) => (
                 <tr key={one.sku}>
@@ -207,16 +200,12 @@ function Rows({ rows }: { rows: KeyIn[] }) {
 function Tries({ told, frame }: { told: Handover; frame: Frame }) {
   return (
     <table className="figures tries w-full text-small">
-      <thead>
-        <tr>
-          <th scope="col">Try</th>
-          <th scope="col">Cart</th>
-          <th scope="col">Sent</th>
-          <th scope="col" className="n">
-            Must come to
-          </th>
-        </tr>
-      </thead>
+      <Headings>
+        <Heading>Try</Heading>
+        <Heading>Cart</Heading>
+        <Heading>Sent</Heading>
+        <Heading n>Must come to</Heading>
+      </Headings>
       <tbody>
         {told.tries.map((one, at) => (
           <tr key={at} className="break-inside-avoid align-top">

@@ -1,6 +1,7 @@
 /** Figures of every column beside today: one table for the ledger, the bridge, types of cart, zones and stock. */
 import type { Forecast, SideBySide, StockBeside } from "../../api/types";
 import { count, days, inAHundred, isNothing, money, share } from "../../pieces/figures";
+import { Heading } from "../../pieces/headings";
 import type { Column } from "./columns";
 
 interface Row {
@@ -28,16 +29,8 @@ export function InColumns({ caption, columns, rows, first = "Today" }: InColumns
         <thead>
           <tr className="align-bottom">
             <td />
-            {first !== null && (
-              <th scope="col" className="n">
-                {first}
-              </th>
-            )}
-            {columns.map((one) => (
-              <th key={one.key} scope="col" className="n max-w-44 whitespace-normal! text-ink!">
-                {one.name}
-              </th>
-            ))}
+            {first !== null && <Heading n>{first}</Heading>}
+            {columns.map((one) => <Heading key={one.key} n className="max-w-44 whitespace-normal! text-ink!">{one.name}</Heading>)}
           </tr>
         </thead>
         <tbody>
@@ -137,11 +130,7 @@ export function Chances({ columns, beats }: { columns: Column[]; beats: number[]
         <thead>
           <tr className="align-bottom">
             <td />
-            {columns.map((one) => (
-              <th key={one.key} scope="col" className="n max-w-44 whitespace-normal! text-ink!">
-                keeps more than {one.name}
-              </th>
-            ))}
+            {columns.map((one) => <Heading key={one.key} n className="max-w-44 whitespace-normal! text-ink!">keeps more than {one.name}</Heading>)}
           </tr>
         </thead>
         <tbody>

@@ -4,6 +4,7 @@ import type { KeyboardEvent } from "react";
 
 import type { Cart, Frame, Named, Way } from "../../api/types";
 import { money } from "../../pieces/figures";
+import { Heading } from "../../pieces/headings";
 import { NumberBox } from "../../pieces/number-box";
 import { nameOfSku } from "../../pieces/product-picker";
 import { setUnits } from "./carts";
@@ -35,9 +36,9 @@ export function ShoppersSlip({ cart, way, frame, goods, nameOf, step, change }: 
     <table className="figures w-full">
       <thead className="sr-only">
         <tr>
-          <th scope="col">Units</th>
-          <th scope="col">What</th>
-          <th scope="col">Amount</th>
+          <Heading>Units</Heading>
+          <Heading>What</Heading>
+          <Heading>Amount</Heading>
         </tr>
       </thead>
       <tbody>

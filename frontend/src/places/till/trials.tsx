@@ -4,6 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { ask } from "../../api/client";
 import type { Cart, Frame, Named, Plan, Trial } from "../../api/types";
 import { money } from "../../pieces/figures";
+import { Heading, Headings } from "../../pieces/headings";
 import { withNames } from "../../pieces/product-picker";
 
 interface TrialsProps {
@@ -28,22 +29,12 @@ export function Trials({ plan, frame, goods, nameOf, put }: TrialsProps) {
       {offers.map((offer) => (
         <table key={offer} className="figures w-full text-small">
           <caption className="text-start text-body font-semibold">{nameOf(offer)}</caption>
-          <thead>
-            <tr>
-              <th scope="col">
-                <span className="sr-only">Trial</span>
-              </th>
-              <th scope="col" className="n">
-                Pays
-              </th>
-              <th scope="col" className="n">
-                Kept
-              </th>
-              <th scope="col" className="n">
-                Change
-              </th>
-            </tr>
-          </thead>
+          <Headings>
+            <Heading unseen>Trial</Heading>
+            <Heading n>Pays</Heading>
+            <Heading n>Kept</Heading>
+            <Heading n>Change</Heading>
+          </Headings>
           <tbody>
             {data.trials
               .filter((one) => one.offer === offer)

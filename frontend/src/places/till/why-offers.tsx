@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { useRunning } from "../../api/queries";
 import type { Cart, Frame, Mended, Named, Plan, Way } from "../../api/types";
 import { capital, listed, money } from "../../pieces/figures";
+import { Heading, Headings } from "../../pieces/headings";
 import { keptBeside } from "../../pieces/offer-names";
 import { withNames } from "../../pieces/product-picker";
 import { offerInWords } from "../../offers/sentence";
@@ -59,17 +60,11 @@ export function WhyOffers({ plan, planId, way, mends, frame, goods, nameOf, put 
           </h3>
           <p className="text-small text-soft">Of the offers that may stand together, the shopper gets what costs least, things put in counted off.</p>
           <table className="figures mt-1 w-full text-small">
-            <thead>
-              <tr>
-                <th scope="col">Offers</th>
-                <th scope="col" className="n">
-                  To pay
-                </th>
-                <th scope="col" className="n">
-                  Put in, worth
-                </th>
-              </tr>
-            </thead>
+            <Headings>
+              <Heading>Offers</Heading>
+              <Heading n>To pay</Heading>
+              <Heading n>Put in, worth</Heading>
+            </Headings>
             <tbody>
               {way.sets.map((set) => (
                 <tr key={set.offers.join()} className={set.kept ? "font-semibold" : ""}>

@@ -2,6 +2,7 @@
 import type { Frame, Outcome, Way } from "../../api/types";
 import { Beads, Legend, type Strung } from "../../pieces/beads";
 import { cash, money, roundUp } from "../../pieces/figures";
+import { Heading, Headings } from "../../pieces/headings";
 import { useWidth } from "../../pieces/measured";
 
 const [R, ROW] = [6, 46];
@@ -98,18 +99,10 @@ function SideLedger({ way, frame }: { way: Way; frame: Frame }) {
   );
   return (
     <table className="figures mt-1 w-full text-small">
-      <thead>
-        <tr>
-          <th scope="col">
-            <span className="sr-only">Row</span>
-          </th>
-          {["Today", "Plan", "Change"].map((name) => (
-            <th key={name} scope="col" className="n">
-              {name}
-            </th>
-          ))}
-        </tr>
-      </thead>
+      <Headings>
+        <Heading unseen>Row</Heading>
+        {["Today", "Plan", "Change"].map((name) => <Heading key={name} n>{name}</Heading>)}
+      </Headings>
       <tbody>
         {rows.map((row) => line(row.key, row.label, row.today, row.amount))}
         {line("profit", "You keep", way.today.kept, way.plan.kept, true)}
