@@ -159,3 +159,8 @@ def test_goods_and_delivery_go_by_the_usual_carts(demo):
     found = demo.get("/api/goods/one?sku=HF-TOBON-1").json
     assert found["units"] == 24_000
     assert demo.get("/api/goods/one?sku=HF-HOBOS-1").json["units"] == 0
+    for one in demo.get("/api/delivery/taken").json["options"]:
+        query = {"zone": one["zone"], "option": one["option"]}
+        curves = demo.get("/api/delivery/curves", query_string=query).json
+        assert curves["orders"] == pytest.approx(one["orders"], abs=1)
+        assert {mark["weight"] for mark in curves["marks"]} <= {2 * found["weight"]}

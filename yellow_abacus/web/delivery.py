@@ -121,7 +121,7 @@ class MarkDoc(BaseModel):
 class CurvesDoc(BaseModel):
     """orders: expected, as in TakenDoc; losing: those whose delivery cost more than was charged.
 
-    marks: of orders that more likely than not went so. Both curves are null where no order did.
+    marks: of carts that more likely than not go so. Both curves are null where none does.
     """
 
     by_weight: DeliveryCurveDoc | None
@@ -270,7 +270,8 @@ def get_taken():
 
 @api.get("/delivery/curves", responses={200: CurvesDoc})
 def get_curves(query: CurvesQuery):
-    """What one option charges and costs, by weight and by value, with the orders that went by it."""
+    """What one option charges and costs, by weight and by value, with the orders that go by it: as many days of the
+    usual carts as were counted, with no offer running."""
     held = context().room.current()
     delivery, names = held.loaded.shop.delivery, held.loaded.shop.zone_names
     number = next(
@@ -283,7 +284,7 @@ def get_curves(query: CurvesQuery):
     )
     if number is None:
         raise ApiError(404, "No such option", f"{query.zone} has no option “{query.option}”.")
-    found = seen(held.loaded.shop, held.forecaster.outlook.on_day(date.today()), number)
+    found = seen(held.loaded.shop, held.usual(date.today()), number)
     if found is None:
         return CurvesDoc(by_weight=None, by_value=None, marks=[], orders=0, losing=0).model_dump(mode="json")
     likely = np.flatnonzero(found.share >= 0.5)
@@ -300,8 +301,8 @@ def get_curves(query: CurvesQuery):
             )
             for at in likely[::step]
         ],
-        orders=round(float(found.share.sum())),
-        losing=round(float(found.share @ (found.cost > found.charged))),
+        orders=round(float(found.orders.sum())),
+        losing=round(float(found.orders @ (found.cost > found.charged))),
     )
     return doc.model_dump(mode="json")
 

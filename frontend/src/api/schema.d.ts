@@ -148,7 +148,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What one option charges and costs, by weight and by value, with the orders that went by it. */
+        /**
+         * What one option charges and costs, by weight and by value, with the orders that go by it: as many days of the
+         * @description usual carts as were counted, with no offer running.
+         */
         get: operations["delivery_get_curves_delivery_curves_get"];
         put?: never;
         post?: never;
@@ -2360,7 +2363,7 @@ export interface components {
          * CurvesDoc
          * @description orders: expected, as in TakenDoc; losing: those whose delivery cost more than was charged.
          *
-         *     marks: of orders that more likely than not went so. Both curves are null where no order did.
+         *     marks: of carts that more likely than not go so. Both curves are null where none does.
          */
         CurvesDoc: {
             by_value: components["schemas"]["DeliveryCurveDoc"] | null;

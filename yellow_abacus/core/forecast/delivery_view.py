@@ -4,7 +4,7 @@ docs/sums.md, "Delivery, seen".
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 import numpy as np
 
@@ -44,9 +44,9 @@ class Curve:
 
 @dataclass(frozen=True, eq=False)
 class Seen:
-    """An option's two curves, and its orders: weight, value, charged net of tax, cost, one entry each.
+    """An option's two curves, and the carts that may go by it: weight, value, charged net of tax, cost of each row.
 
-    share: how likely each of them went by the option.
+    share: how likely each of them is to go by the option. orders: how many of it do.
     """
 
     by_weight: Curve
@@ -56,6 +56,7 @@ class Seen:
     charged: Floats
     cost: Floats
     share: Floats
+    orders: Floats
 
 
 def by_option(shop: Shop, parts: Sequence[tuple[Bare, Floats]]) -> list[OfOption]:
@@ -73,38 +74,69 @@ def by_option(shop: Shop, parts: Sequence[tuple[Bare, Floats]]) -> list[OfOption
     ]
 
 
-def seen(shop: Shop, bare: Bare, number: int) -> Seen | None:
-    """One option, by its number; None where no order went by it. bare: as for `by_option`."""
-    batch, load = bare.mix.batch, load_of(bare.mix.batch)
-    here = np.flatnonzero(bare.rows.option_by_row == number)
-    some = bare.rows.cart_by_row[here]
-    if not len(some):
+def seen(shop: Shop, parts: Sequence[tuple[Bare, Floats]], number: int) -> Seen | None:
+    """One option, by its number; None where no order goes by it. parts: as for `by_option`."""
+    every = [_Going.by(bare, orders, number) for bare, orders in parts]
+    going = _Going(*(np.concatenate([getattr(one, each.name) for one in every]) for each in fields(_Going)))
+    if not len(going.orders):
         return None
-    weight, value = load.weight[some] / MILLIGRAMS, batch.worth_by_cart[some]
-    top_weight, top_value = (float(np.quantile(of, SHARE_SHOWN)) for of in (weight, value))
-    typical = _Typical(batch, load, some)
+    typical = _Typical(parts[0][0].mix.batch, shop.delivery.options[number][0], going)
+    top_weight, top_value = (_quantile(of, going.orders, SHARE_SHOWN) for of in (going.weight, going.value))
     return Seen(
         by_weight=_curve(shop, number, np.linspace(1, max(top_weight, 1), POINTS), None, typical),
         by_value=_curve(shop, number, None, np.linspace(1, max(top_value, 1), POINTS), typical),
-        weight=weight,
-        value=value,
-        charged=bare.figures.charged[here],
-        cost=bare.figures.delivery_cost[here],
-        share=bare.rows.share_by_row[here],
+        weight=going.weight,
+        value=going.value,
+        charged=going.charged,
+        cost=going.cost,
+        share=going.share,
+        orders=going.orders,
     )
 
 
-class _Typical:
-    """What an order of an option is like: its median weight and value, and how bulk, worth and tax go with those."""
+@dataclass(frozen=True, eq=False)
+class _Going:
+    """Rows that go by an option: grams, minor units, share of their cart, and how many orders of each there are."""
 
-    def __init__(self, batch: CartBatch, load: Load, carts: Ints) -> None:
-        weight, value = load.weight[carts].sum() / MILLIGRAMS or 1.0, batch.worth_by_cart[carts].sum() or 1
-        self.weight = float(np.median(load.weight[carts])) / MILLIGRAMS
-        self.value = float(np.median(batch.worth_by_cart[carts]))
-        self.volume_a_gram = load.volume[carts].sum() / weight
-        self.insured_part = load.insured[carts].sum() / value
-        self.zone = int(batch.zone_by_cart[carts[0]])
-        self.batch = batch
+    weight: Floats
+    volume: Floats
+    value: Ints
+    insured: Floats
+    charged: Floats
+    cost: Floats
+    share: Floats
+    orders: Floats
+
+    @classmethod
+    def by(cls, bare: Bare, orders: Floats, number: int) -> "_Going":
+        rows, load = bare.rows, load_of(bare.mix.batch)
+        here = np.flatnonzero((rows.option_by_row == number) & (orders[rows.cart_by_row] > 0))
+        some = rows.cart_by_row[here]
+        return cls(
+            load.weight[some] / MILLIGRAMS,
+            load.volume[some],
+            bare.mix.batch.worth_by_cart[some],
+            load.insured[some],
+            bare.figures.charged[here],
+            bare.figures.delivery_cost[here],
+            rows.share_by_row[here],
+            rows.share_by_row[here] * orders[some],
+        )
+
+
+def _quantile(of: Floats | Ints, orders: Floats, at: float) -> float:
+    return float(np.quantile(of, at, weights=orders, method="inverted_cdf"))
+
+
+class _Typical:
+    """What an order of an option is like: its median weight and value, and how bulk and worth go with those."""
+
+    def __init__(self, batch: CartBatch, zone: int, going: _Going) -> None:
+        orders = going.orders
+        self.weight, self.value = (_quantile(of, orders, 0.5) for of in (going.weight, going.value))
+        self.volume_a_gram = (going.volume @ orders) / ((going.weight @ orders) or 1.0)
+        self.insured_part = (going.insured @ orders) / ((going.value @ orders) or 1.0)
+        self.batch, self.zone = batch, zone
 
 
 def _curve(shop: Shop, number: int, weights: Floats | None, values: Floats | None, typical: _Typical) -> Curve:

@@ -26,12 +26,12 @@ export function TwoCurves({ zone, option }: { zone: string; option: string }) {
   const name = `${zone} · ${option}`;
   if (!data) return <p className="text-soft">Working out the curves…</p>;
   if (!data.by_weight || !data.by_value || data.orders === 0)
-    return <p className="mt-6 text-soft">No order went by {name} yet, so there is nothing to hold its charge against. Bring in orders at Carts.</p>;
+    return <p className="mt-6 text-soft">No order goes by {name}, so there is nothing to hold its charge against. Bring in orders at Carts, or sketch some.</p>;
   const whole = (value: number) => money(value, frame, { whole: true });
   return (
     <section aria-label={`Curves of ${name}`}>
       <h2 className="text-title">
-        {name}: {data.losing === 0 ? "no order" : <b className="text-loss-ink">{count(data.losing)}</b>} of {count(data.orders)} orders paid less than they cost
+        {name}: {data.losing === 0 ? "no order" : <b className="text-loss-ink">{count(data.losing)}</b>} of {count(data.orders)} orders pay less than they cost
       </h2>
       <Key drawn={data.marks.length} orders={data.orders} />
       <Picture curve={data.by_weight} marks={data.marks} at={(mark) => mark.weight} title="By weight of goods" tell={(grams) => `${count(grams / 1000, 1)} kg`} {...{ name, frame }} />
@@ -49,10 +49,10 @@ function Key({ drawn, orders }: { drawn: number; orders: number }) {
       <li className="flex items-center gap-1.5"><Stroke charged /> shoppers pay</li>
       <li className="flex items-center gap-1.5"><Stroke /> it costs</li>
       <li className="flex items-center gap-1.5">
-        <svg width={12} height={12} viewBox="-6 -6 12 12" aria-hidden><MarkShape lost={false} /></svg> an order that paid its way
+        <svg width={12} height={12} viewBox="-6 -6 12 12" aria-hidden><MarkShape lost={false} /></svg> an order that pays its way
       </li>
       <li className="flex items-center gap-1.5">
-        <svg width={12} height={12} viewBox="-6 -6 12 12" aria-hidden><MarkShape lost /></svg> one that did not
+        <svg width={12} height={12} viewBox="-6 -6 12 12" aria-hidden><MarkShape lost /></svg> one that does not
       </li>
       {drawn < orders && <li className="text-soft">{count(drawn)} drawn</li>}
     </ul>
