@@ -37,4 +37,6 @@ test("what is expected otherwise is told, as a figure or as what it is about", (
   expect(told({ sends }, { sends: { ...sends, response_bp: 300 } })).toEqual([[1, []]]);
   expect(told({ sends }, { sends: { ...sends, among: { of: "zone", name: "Home", days: null } } })).toEqual([[0, ["sends"]]]);
   expect(told({ fixed_cost: 0 }, { fixed_cost: 5_000, shown: "to_few" })).toEqual([[0, ["fixed_cost", "shown"]]]);
+  const comesBack = newPlan("Spring", "2027-03-01", "2027-03-14", [{ ...offer, terms: { ...offer.terms, returned_bp: 12_000 } }]);
+  expect(differences(plan({}), comesBack, () => ["the same"], [], []).map((one) => one.besides)).toEqual([["returned_bp"]]);
 });

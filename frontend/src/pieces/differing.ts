@@ -34,7 +34,8 @@ export const BESIDES = {
   shown: "who is told of the code",
   ranges: "how sure its figures are",
   also_at: "what they are at other depths",
-} satisfies Partial<Record<keyof Response, string>>;
+  returned_bp: "how much of it comes back",
+} satisfies Partial<Record<keyof Response | "returned_bp", string>>;
 export type Besides = keyof typeof BESIDES;
 
 /** words: an offer of a plan as a row of words. figures: what may be set of a response. running: what is in force without a plan. */
@@ -54,7 +55,7 @@ export function differences(first: Plan, second: Plan, words: (offer: OfferDoc, 
       const [there, here] = [likely(other, figure), likely(offer, figure)];
       return there === here ? [] : [{ figure, here, there }];
     });
-    const besides = otherwise(other.terms.response, offer.terms.response);
+    const besides = otherwise(other.terms, offer.terms);
     const differs = told.some((one) => one.not !== null);
     if (differs || response.length || besides.length) found.push({ offer, words: differs ? told : null, response, besides, how: "otherwise" });
   }
@@ -62,9 +63,9 @@ export function differences(first: Plan, second: Plan, words: (offer: OfferDoc, 
   return found;
 }
 
-function otherwise(there: Response, here: Response): Besides[] {
+function otherwise(there: OfferDoc["terms"], here: OfferDoc["terms"]): Besides[] {
   // how many answer a message is a figure of its own
-  const told = ({ sends, ...rest }: Response) => ({ ...rest, sends: sends && { ...sends, response_bp: 0 } });
+  const told = ({ response: { sends, ...rest }, returned_bp }: OfferDoc["terms"]) => ({ ...rest, sends: sends && { ...sends, response_bp: 0 }, returned_bp });
   const [first, second] = [told(there), told(here)];
   return (Object.keys(BESIDES) as Besides[]).filter((part) => JSON.stringify(first[part]) !== JSON.stringify(second[part]));
 }
