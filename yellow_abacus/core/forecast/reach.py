@@ -4,7 +4,7 @@ docs/sums.md, "Why, and why not".
 """
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import TypeVar
 
@@ -17,12 +17,14 @@ from yellow_abacus.core.forecast.chances import Drawn, held_and_left, open_sets
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.plan import Opened, Plan
-from yellow_abacus.core.ground.money import Floats
+from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.pricing.priced import Priced
 from yellow_abacus.core.pricing.pricing import Apply, price
 from yellow_abacus.core.pricing.reached import reached
 from yellow_abacus.core.pricing.reasons import MEASURES, NUMBER, REASONS, Measure, Reason
-from yellow_abacus.core.pricing.rows import rows_of
+from yellow_abacus.core.pricing.rows import Rows, rows_of
 from yellow_abacus.core.pricing.why import Why, why
 from yellow_abacus.core.shop.shop import Shop
 
@@ -33,6 +35,8 @@ State = TypeVar("State")
 
 NEAR_SHARE = 8
 """A near miss is short by less than an eighth of what is needed, made a round figure."""
+
+_Told = tuple[tuple[int, "Cause"], float]
 
 
 @dataclass(frozen=True)
@@ -78,43 +82,124 @@ def _taken_or_not(causes: dict[Cause, float], drawn: Drawn, at: int) -> dict[Cau
 
 def _found(shop: Shop, mix: Mix, opened: Opened, drawn: Drawn, apply: Apply) -> dict[tuple[int, Cause], float]:
     """The share of orders by offer and cause, block of carts by block."""
-    there, offers = [at for at, _ in opened], tuple(offer for _, offer in opened)
-    states = _likeliest(held_and_left(opened, drawn))
+    shoppers = [_Shopper.of(opened, *one) for one in _likeliest(held_and_left(opened, drawn))]
     cohort = mix.groups.cohort[mix.groups.number_by_cart]
 
     def one_block(carts: slice, block: CartBatch) -> dict[tuple[int, Cause], float]:
-        found: dict[tuple[int, Cause], float] = defaultdict(float)
-        ways = rows_of(shop, block, offers, reached(offers, shop, block))
-        rows = ways.apart()
-        shares = mix.share_by_cart[carts][ways.cart_by_row] * ways.share_by_row
-        for (codes, left), chance in states:
-            orders = shares * chance[0, cohort[carts]][ways.cart_by_row]
-            holds = np.array([one.asks_code is None or one.asks_code in codes for one in offers], dtype=np.bool_)
-            may = holds & np.array([at in left for at in there], dtype=np.bool_)
-            held = np.repeat(holds[:, None], block.axes.carts, axis=1)
-            priced = price(
-                shop,
-                rows,
-                offers,
-                apply,
-                ways.of_carts(np.repeat(may[:, None], block.axes.carts, axis=1)),
-                traced=True,
-            )
-            told = why(shop, rows, offers, priced, apply, held=ways.of_carts(held))
-            for at, offer, reasons in zip(there, offers, told, strict=True):
-                if at not in left:  # it would have applied, were it not used up
-                    reasons.reason[reasons.reason == NUMBER["shut_out"]] = NUMBER["used_up"]
-                for cause, counted in _counted(offer, reasons, there, orders):
-                    found[at, cause] += counted
-        if rows is not ways:
-            rows.batch.let_go()
-        return found
+        return _Block(shop, block, opened, apply, shoppers, mix.share_by_cart[carts], cohort[carts]).found()
 
     whole: dict[tuple[int, Cause], float] = defaultdict(float)
     for found in each_block(mix.batch, one_block):
         for key, orders in found.items():
             whole[key] += orders
     return whole
+
+
+@dataclass(frozen=True, eq=False)
+class _Shopper:
+    """Shoppers alike in the codes they hold and in what they have not used up. holds, left: one entry an offer that
+    is open. chance: one entry a cohort."""
+
+    holds: Bools
+    left: Bools
+    chance: Floats
+
+    @classmethod
+    def of(cls, opened: Opened, codes_and_left: tuple[frozenset[str], frozenset[int]], chance: Floats) -> "_Shopper":
+        codes, left = codes_and_left
+        asked = [offer.asks_code for _, offer in opened]
+        holds = np.array([one is None or one in codes for one in asked], dtype=np.bool_)
+        return cls(holds, np.array([at in left for at, _ in opened], dtype=np.bool_), chance[0])
+
+    @property
+    def may(self) -> Bools:
+        return self.holds & self.left
+
+
+@dataclass(frozen=True, eq=False)
+class _Block:
+    """Some carts, and all the shoppers they may be of. share_by_cart: of all orders. cohort_by_cart: whose they are.
+
+    Where no offer that some shoppers may use, and others not, reaches a cart, it comes to the same for all of them,
+    and is priced once.
+    """
+
+    shop: Shop
+    batch: CartBatch
+    opened: Opened
+    apply: Apply
+    shoppers: Sequence[_Shopper]
+    share_by_cart: Floats
+    cohort_by_cart: Ints
+
+    def found(self) -> dict[tuple[int, Cause], float]:
+        found: dict[tuple[int, Cause], float] = defaultdict(float)
+        reaches = reached(self._offers, self.shop, self.batch)
+        ways = rows_of(self.shop, self.batch, self._offers, reaches)
+        differ, some = (
+            ways.of_carts(np.logical_or.reduce(one, axis=0)) for one in (reaches[self._differing], reaches)
+        )
+        for tell, here in ((self._apart, differ), (self._alike, some & ~differ), (self._out_of_reach, ~some)):
+            at = np.flatnonzero(here)
+            if not len(at):
+                continue
+            rows, cart = ways.apart(None if len(at) == len(ways) else at), ways.cart_by_row[at]
+            shares = self.share_by_cart[cart] * ways.share_by_row[at]
+            orders = [shares * one.chance[self.cohort_by_cart[cart]] for one in self.shoppers]
+            for key, many in tell(rows, orders):
+                found[key] += many
+            if rows is not ways:
+                rows.batch.let_go()
+        return found
+
+    def _apart(self, rows: Rows, orders: Sequence[Floats]) -> Iterator[_Told]:
+        every, priced = np.arange(len(self.opened)), dict[bytes, Priced]()
+        for one, many in zip(self.shoppers, orders, strict=True):
+            may = one.may.tobytes()
+            priced[may] = priced[may] if may in priced else self._priced(rows, one.may)
+            yield from self._told(rows, priced[may], one, every, many)
+
+    def _alike(self, rows: Rows, orders: Sequence[Floats]) -> Iterator[_Told]:
+        """Rows that no offer reaches which some of the shoppers may not use."""
+        priced = self._priced(rows, np.logical_or.reduce([one.may for one in self.shoppers]))
+        return self._of_all(rows, priced, orders)
+
+    def _out_of_reach(self, rows: Rows, orders: Sequence[Floats]) -> Iterator[_Told]:
+        return self._of_all(rows, None, orders)
+
+    def _of_all(self, rows: Rows, priced: Priced | None, orders: Sequence[Floats]) -> Iterator[_Told]:
+        others = np.setdiff1d(np.arange(len(self.opened)), self._differing)
+        yield from self._told(rows, priced, self.shoppers[0], others, np.sum(orders, axis=0))
+        for one, many in zip(self.shoppers, orders, strict=True):
+            yield from self._told(rows, priced, one, self._differing, many)
+
+    def _priced(self, rows: Rows, may: Bools) -> Priced:
+        available = np.repeat(may[:, None], rows.batch.axes.carts, axis=1)
+        return price(self.shop, rows, self._offers, self.apply, available, traced=True)
+
+    def _told(
+        self, rows: Rows, priced: Priced | None, shopper: _Shopper, among: Ints, orders: Floats
+    ) -> Iterator[_Told]:
+        """The causes of some offers, by number among those open. orders: by row."""
+        held = np.repeat(shopper.holds[:, None], rows.batch.axes.carts, axis=1)
+        told = why(self.shop, rows, self._offers, priced, self.apply, held=held, among=among.tolist())
+        there = [at for at, _ in self.opened]
+        for number, reasons in zip(among.tolist(), told, strict=True):
+            if not shopper.left[number]:  # it would have applied, were it not used up
+                reasons.reason[reasons.reason == NUMBER["shut_out"]] = NUMBER["used_up"]
+            for cause, counted in _counted(self._offers[number], reasons, there, orders):
+                yield (there[number], cause), counted
+
+    @cached_property
+    def _offers(self) -> tuple[Offer, ...]:
+        return tuple(offer for _, offer in self.opened)
+
+    @cached_property
+    def _differing(self) -> Ints:
+        """The offers that some of the shoppers may use."""
+        told = [np.concatenate((one.holds, one.left)) for one in self.shoppers]
+        differs = np.any([one != told[0] for one in told], axis=0).reshape(2, len(self.opened))
+        return np.flatnonzero(differs.any(axis=0))
 
 
 def _likeliest(states: Iterable[tuple[State, Floats]]) -> list[tuple[State, Floats]]:

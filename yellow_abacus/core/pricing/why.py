@@ -37,7 +37,7 @@ def why(
     shop: Shop,
     rows: Rows,
     offers: Sequence[Offer],
-    priced: Priced,
+    priced: Priced | None,
     apply: Apply = "best",
     is_open: Bools | None = None,
     held: Bools | None = None,
@@ -45,7 +45,8 @@ def why(
 ) -> list[Why]:
     """One `Why` an offer, of those `among` them by number, None for all.
 
-    rows: each with a cart of its own. priced: those, as `price` prices them with these offers. is_open, held: one row
+    rows: each with a cart of its own. priced: those, as `price` prices them with these offers; None where none of
+    these reaches any. is_open, held: one row
     an offer, one column a cart: whether its days hold the cart's, and whether the shopper holds its code; None for
     everywhere.
     """
@@ -56,7 +57,8 @@ def why(
     told = [gates(offer, shop, batch) for offer in offers]
     available = is_open & held & all_passed(told, batch.axes.carts)
     alone = _Alone(shop, rows, Together(offers, shop.settings), apply, available, priced)
-    applied, stood = priced.took_effect, priced.stood
+    nowhere = np.zeros((len(offers), batch.axes.carts), dtype=np.bool_)
+    applied, stood = (nowhere, nowhere) if priced is None else (priced.took_effect, priced.stood)
     found = []
     for at in range(len(offers)) if among is None else among:
         offer, absent = offers[at], alone.absent(at)
@@ -87,7 +89,7 @@ class _Alone:
     together: Together
     apply: Apply
     available: Bools
-    priced: Priced
+    priced: Priced | None
 
     @cached_property
     def _reached(self) -> Bools:
@@ -101,6 +103,8 @@ class _Alone:
         batch, absent = self.rows.batch, self.absent(at)
         there = self._reached & ~absent
         took_effect, met = np.zeros(batch.axes.carts, dtype=np.bool_), batch.worth_by_line
+        if self.priced is None:
+            return took_effect, met
         if self.priced.lines is not None:
             met, asked = self.priced.lines.met[at], asked & (self._reached & absent).any(axis=0)
             met = np.where(batch.axes.spread(asked), batch.worth_by_line, met)
