@@ -15,7 +15,9 @@ from yellow_abacus.core.forecast.from_stock import NOTHING, FromStock, Taking, t
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.sums import AT, FIGURES, OfType, Sums
 from yellow_abacus.core.ground.axes import summed_by
+from yellow_abacus.core.ground.keeper import size_of
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.several import each_part
 
 ROWS_AT_ONCE = 16_384
@@ -38,6 +40,11 @@ class Costed:
     took_effect: Bools
     given: Floats
     taking: Taking = NOTHING
+
+    @cached_property
+    def kept_bytes(self) -> int:
+        """How much rows that are kept count."""
+        return sum(size_of(getattr(self, one.name)) for one in fields(self))
 
     def summed(self, mix: Mix, where: Bools | None = None, shares: Floats | None = None) -> Sums:
         """where: the rows to sum, None for all. shares: of the carts in place of the mix's; below 0 they are taken

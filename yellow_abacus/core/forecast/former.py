@@ -11,13 +11,13 @@ import numpy as np
 
 from yellow_abacus.core.carts.carts import Touched
 from yellow_abacus.core.costing.ledger import INDEX
-from yellow_abacus.core.forecast.costed import Costed, end_to_end
+from yellow_abacus.core.forecast.costed import Costed
 from yellow_abacus.core.forecast.mix import Mix
+from yellow_abacus.core.forecast.pieced import Pieced
 from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.axes import among, run_begins, spliced
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
-from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.offers import Offer, PutIn
 
 Key = tuple[object, ...]
@@ -71,40 +71,13 @@ class BareFigures:
 
 
 @dataclass(frozen=True, eq=False)
-class KnownSet:
-    """A set of offers and its rows: `rows`, or those of `base` where `kept` beside `rows`.
-
-    source: each offer's number in `base`, None for one it does not have.
-    """
-
-    offers: tuple[Offer, ...]
-    rows: Costed
-    base: Costed | None = None
-    kept: Bools | None = None
-    source: tuple[int | None, ...] = ()
-
-    @cached_property
-    def whole(self) -> Costed:
-        if self.base is None or self.kept is None:
-            return self.rows
-        return end_to_end([self.base.some(np.flatnonzero(self.kept), self.source), self.rows])
-
-    def of_carts(self, asked: Bools) -> list[Costed]:
-        """The rows of some carts. asked: by cart of the mix."""
-        rows = self.rows.some(np.flatnonzero(asked[self.rows.cart_by_row]), range(len(self.offers)))
-        if self.base is None or self.kept is None:
-            return [rows]
-        return [self.base.some(np.flatnonzero(self.kept & asked[self.base.cart_by_row]), self.source), rows]
-
-
-@dataclass(frozen=True, eq=False)
 class Former:
     """otherwise: one entry a cart of the mix. skus: those that are. bares: by key of the mix. sets: by key."""
 
     otherwise: Bools
     skus: frozenset[str]
     bares: Mapping[Key, BareFigures]
-    sets: Mapping[Key, KnownSet]
+    sets: Mapping[Key, Pieced]
 
     def among(self, mix: Mix) -> Bools:
         """Which carts are otherwise of a mix that was made of the one in question."""

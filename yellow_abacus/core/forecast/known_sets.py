@@ -6,19 +6,20 @@ it matters to; and those while there is enough of everything, but for the carts 
 docs/sums.md, "Groups and sums".
 """
 
+from collections import OrderedDict
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from threading import Lock
 from typing import cast
 
 import numpy as np
 
 from yellow_abacus.core.forecast.costed import Costed
-from yellow_abacus.core.forecast.former import Former, Key, KnownSet
+from yellow_abacus.core.forecast.former import Former, Key
 from yellow_abacus.core.forecast.mix import Mix
+from yellow_abacus.core.forecast.pieced import Piece, Pieced, Source, rows_of_all
 from yellow_abacus.core.forecast.sketched import is_sketched
-from yellow_abacus.core.ground.keeper import Keeper, size_of
 from yellow_abacus.core.ground.money import Bools
-from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.offers import Offer, PricedPart
 from yellow_abacus.core.pricing.pricing import Apply
 from yellow_abacus.core.pricing.reached import reached
@@ -27,8 +28,8 @@ from yellow_abacus.core.shop.shop import Shop
 SETS_KEPT, SETS_HANDED_ON = 24, 2
 MOSTLY = 0.8
 """Where a changed offer reaches this share of what a set reaches, all of the set is priced anew."""
-TO_PUT_TOGETHER = 0.1
-"""How much work it is to put a set together of which only the changed rows are kept, as a share of pricing it."""
+MOST_PIECES = 4
+"""A set of more pieces is put together before it serves."""
 
 Offers = tuple[Offer, ...]
 
@@ -54,55 +55,56 @@ class Wanted:
 
 @dataclass(frozen=True, eq=False)
 class Basis:
-    """rows: of a set that serves. changed: the carts on which what is wanted may come to something else.
+    """pieces: what a known set has of the carts on which what is wanted comes to the same, with the offers wanted.
 
-    same: the carts that offers reach and on which it does not. source: as in `KnownSet`.
+    told: what tells them. changed: the carts on which it may come to something else.
     """
 
-    key: object
-    rows: Costed
+    pieces: tuple[Piece, ...]
+    told: Key
     changed: Bools
-    same: Bools
-    source: tuple[int | None, ...]
-
-    @cached_property
-    def kept(self) -> Bools:
-        """The rows of the carts that stay the same."""
-        result: Bools = self.same[self.rows.cart_by_row]
-        return result
 
 
 class KnownSets:
-    """Sets of offers by what tells them. Safe to share between threads."""
+    """Sets of offers by what tells them, within so many bytes of rows. Safe to share between threads."""
 
     def __init__(self, shop: Shop, former: Former | None, most: int) -> None:
-        """most: bytes of rows to keep."""
-        self._shop, self._former = shop, former
-        self._sets = Keeper(most, SETS_KEPT, weigh=lambda one: size_of(one.rows))
+        """most: bytes to keep; but at least the newest set."""
+        self._shop, self._former, self._most = shop, former, most
+        self._lock = Lock()
+        self._sets: OrderedDict[Key, Pieced] = OrderedDict()
 
     def put(self, wanted: Wanted, rows: Costed, basis: Basis | None = None) -> None:
         """rows: all of the set, or those beside what a basis has of it."""
-        rest = () if basis is None else (basis.rows, basis.kept, basis.source)
-        self._sets.put(wanted.key, KnownSet(wanted.offers, rows, *rest))
+        before = () if basis is None else basis.pieces
+        self._keep(wanted.key, Pieced(wanted.offers, (*before, Piece(rows)), lasting=basis is None))
 
-    def of(self, key: Key) -> KnownSet | None:
+    def put_as(self, wanted: Wanted, basis: Basis) -> None:
+        """A set that comes to the same as its basis everywhere."""
+        if self.of(wanted.key) is None:
+            self._keep(wanted.key, Pieced(wanted.offers, basis.pieces))
+
+    def of(self, key: Key) -> Pieced | None:
         """A set, if it is at hand."""
-        return next((cast(KnownSet, one) for at, one in self._sets.newest_first() if at == key), None)
+        with self._lock:
+            return self._sets.get(key)
 
-    def handed_on(self) -> dict[Key, KnownSet]:
+    def handed_on(self) -> dict[Key, Pieced]:
         """The newest, for shops in which some things are otherwise; none that need the carts they were found of."""
-        every = ((cast(Key, key), cast(KnownSet, one)) for key, one in self._sets.newest_first())
-        lasting = [(key, one) for key, one in every if not is_sketched(cast(Key, key[0]))]
+        lasting = [(key, one) for key, one in self._newest_first() if not is_sketched(cast(Key, key[0]))]
         return dict(lasting[:SETS_HANDED_ON])
 
     def basis(self, wanted: Wanted) -> Basis | None:
-        """The set that differs in one offer at most and on the fewest carts; None where those are most of them."""
+        """Of the set that differs in one offer at most and on the fewest carts; None where those are most of them.
+
+        One that serves again and again is preferred: what it has of a plan is summed once.
+        """
         most = MOSTLY * max(int(wanted.touched.sum()), 1)
-        found: tuple[float, Key, KnownSet, Bools, tuple[int | None, ...]] | None = None
+        found: tuple[int, Key, Pieced, Bools, Source] | None = None
         for key, known, otherwise in self._like(wanted):
             differs = at_most_one_apart(known.offers, wanted.offers)
-            if differs is None or (known.base is not None and found is not None and found[2].base is None):
-                continue  # one that is whole will do
+            if differs is None or (found is not None and found[2].lasting and not known.lasting):
+                continue
             here, there, source = differs
             changed = otherwise.copy()
             if here is not None:
@@ -110,22 +112,23 @@ class KnownSets:
             if there is not None:
                 changed |= reached(known.offers, self._shop, wanted.mix.batch)[there]
             anew = int((changed & wanted.touched).sum())
-            work = anew + (0 if known.base is None else TO_PUT_TOGETHER * most)
-            if anew <= most and (found is None or work < found[0]):
-                found = work, key, known, changed, source
+            if anew <= most and (found is None or anew < found[0]):
+                found = anew, key, known, changed, source
         if found is None:
             return None
         _, key, known, changed, source = found
-        if key in self._sets:
-            self._sets.put(key, KnownSet(known.offers, known.whole))
-        return Basis(key, known.whole, changed, wanted.touched & ~changed, source)
+        if len(known.pieces) > MOST_PIECES:
+            known = known.whole(wanted.mix.batch.axes.carts)
+        if self.of(key) is not None:
+            self._keep(key, replace(known, lasting=True))
+        same = wanted.touched & ~changed
+        return Basis(known.on(same, source), (key, source, np.packbits(same).tobytes()), changed)
 
-    def _like(self, wanted: Wanted) -> Iterator[tuple[Key, KnownSet, Bools]]:
-        """Sets of the same carts, whole ones first, and the carts that come to something else than there."""
+    def _like(self, wanted: Wanted) -> Iterator[tuple[Key, Pieced, Bools]]:
+        """Sets of the same carts, lasting ones first, and the carts that come to something else than there."""
         mix, told = wanted.mix, (wanted.apply, priced_parts(wanted.today))
-        carts = mix.batch.axes.carts
-        mine = [(cast(Key, key), cast(KnownSet, one)) for key, one in self._sets.newest_first()]
-        mine.sort(key=lambda one: one[1].base is not None)
+        carts, mine = mix.batch.axes.carts, self._newest_first()
+        mine.sort(key=lambda one: not one[1].lasting)
         yield from ((key, one, np.zeros(carts, np.bool_)) for key, one in mine if key[:3] == (mix.key, *told))
         if wanted.enough is not None:
             missing = np.arange(carts) >= wanted.enough.batch.axes.carts
@@ -137,6 +140,23 @@ class KnownSets:
             before = former.sets.items()
             yield from (((*key, "before"), one, otherwise) for key, one in before if key[:3] == (mix.key, *told))
 
+    # --- what is kept
+
+    def _keep(self, key: Key, known: Pieced) -> None:
+        with self._lock:
+            self._sets[key] = known
+            self._sets.move_to_end(key)
+            while len(self._sets) > 1 and self._too_much():
+                self._sets.popitem(last=False)
+
+    def _too_much(self) -> bool:
+        rows = rows_of_all(list(self._sets.values()))
+        return len(self._sets) > SETS_KEPT or sum(one.kept_bytes for one in rows) > self._most
+
+    def _newest_first(self) -> list[tuple[Key, Pieced]]:
+        with self._lock:
+            return list(reversed(self._sets.items()))
+
 
 def priced_parts(offers: Sequence[Offer]) -> tuple[PricedPart, ...]:
     return tuple(offer.priced_part for offer in offers)
@@ -147,7 +167,7 @@ def key_of(mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Key:
     return (mix.key, apply, priced_parts(today), priced_parts(offers))
 
 
-def at_most_one_apart(known: Offers, offers: Offers) -> tuple[int | None, int | None, tuple[int | None, ...]] | None:
+def at_most_one_apart(known: Offers, offers: Offers) -> tuple[int | None, int | None, Source] | None:
     """Where two lists of offers differ, if by one that is changed, added or left out: its number in the new one and
     in the known one, None where it is not there; and each new offer's number in the known one."""
     old, new = [one.priced_part for one in known], [one.priced_part for one in offers]

@@ -308,17 +308,19 @@ class Outlook:
             rows = self._costed(mix, offers, apply, today, reaches, np.flatnonzero(touched))
             self._sets.put(wanted, rows)
             return untouched + rows.summed(mix)
-        if basis.key == wanted.key:
-            return untouched + self._rest(mix, basis)
+        known = sum(self._rest(mix, basis), start=untouched)
         here = np.flatnonzero(basis.changed & touched)
+        if not len(here):
+            self._sets.put_as(wanted, basis)
+            return known
         rows = self._costed(mix, offers, apply, today, reaches, here)
         self._sets.put(wanted, rows, basis)
-        return untouched + self._rest(mix, basis) + rows.summed(mix)
+        return known + rows.summed(mix)
 
-    def _rest(self, mix: Mix, basis: Basis) -> Sums:
+    def _rest(self, mix: Mix, basis: Basis) -> tuple[Sums, ...]:
         """What does not change of a set."""
-        key = ("rest", mix.weights, basis.key, basis.source, np.packbits(basis.same).tobytes())
-        return self._sums.get(key, lambda: basis.rows.summed(mix, basis.kept)).with_offers(basis.source)
+        key = ("rest", mix.weights, basis.told)
+        return self._sums.get(key, lambda: tuple(piece.summed(mix) for piece in basis.pieces))
 
     def _untouched(self, mix: Mix, bare: Bare, touched: Bools) -> Sums:
         key = ("untouched", mix.key, mix.weights, np.packbits(touched).tobytes())

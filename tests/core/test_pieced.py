@@ -1,0 +1,54 @@
+"""Rows pieced together: what they come to, against the same rows copied."""
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.core.test_outlook import outlook_of, unless_too_much_is_put_in
+from tests.worlds import worlds
+from yellow_abacus.core.forecast.pieced import Piece, Pieced, rows_of_all
+from yellow_abacus.core.forecast.sums import PLAIN, Sums
+
+
+def assert_same(found: Sums, expected: Sums) -> None:
+    differs = found - expected
+    arrays = [getattr(differs, name) for name in PLAIN] + [differs.from_stock.units]
+    arrays += [array for one in differs.by_type.values() for array in (one.total, one.given, one.kept_if_reached)]
+    for array in arrays:
+        np.testing.assert_allclose(array, 0, atol=1e-5)
+
+
+@settings(max_examples=60, deadline=None)
+@given(worlds(most_carts=8), st.data())
+@unless_too_much_is_put_in
+def test_a_piece_of_a_piece_comes_to_what_its_rows_do(world, data):
+    outlook, offers = outlook_of(world), world.offers
+    mix = outlook.mix.branched(offers)
+    rows = outlook.costed(mix, offers, "best", np.arange(mix.batch.axes.carts))
+    first = tuple(data.draw(st.permutations([None, *range(len(offers))])))  # all that took effect are named
+    second = tuple(data.draw(st.permutations([None, *range(len(first))])))
+    some = st.lists(st.booleans(), min_size=mix.batch.axes.carts, max_size=mix.batch.axes.carts)
+    here, there = (np.array(data.draw(some), dtype=np.bool_) for _ in range(2))
+    piece = Piece(rows).on(here, first).on(there, second)
+    both = np.flatnonzero((here & there)[rows.cart_by_row])
+    source = tuple(None if at is None else first[at] for at in second)
+    assert_same(piece.summed(mix), rows.some(both, source).summed(mix))
+    every = np.ones(mix.batch.axes.carts, dtype=np.bool_)
+    assert_same(piece.of_carts(every).summed(mix), piece.summed(mix))
+
+
+@settings(max_examples=40, deadline=None)
+@given(worlds(most_carts=8), st.data())
+@unless_too_much_is_put_in
+def test_a_set_put_together_comes_to_the_same(world, data):
+    outlook, offers = outlook_of(world), world.offers
+    mix = outlook.mix.branched(offers)
+    carts, as_they_are = mix.batch.axes.carts, tuple(range(len(offers)))
+    rows = outlook.costed(mix, offers, "best", np.arange(carts))
+    here = np.array(data.draw(st.lists(st.booleans(), min_size=carts, max_size=carts)), dtype=np.bool_)
+    known = Pieced(
+        offers, (*Pieced(offers, (Piece(rows),)).on(here, as_they_are), Piece(rows).on(~here, as_they_are))
+    )
+    (piece,) = known.whole(carts).pieces
+    assert_same(piece.summed(mix), rows.summed(mix))
+    assert rows_of_all([known, known]) == [rows]
