@@ -51,6 +51,14 @@ def test_curves_hold_the_orders_that_went_so(demo, delivery):
                 assert not any(above)
 
 
+def test_a_shop_without_orders_or_sketches_has_no_curves(empty):
+    option = {"name": "Door", "charge": {"kind": "flat", "amount": 490}, "share_bp": 10_000, "tariffs": []}
+    zone = {"name": "Home", "places": [], "options": [option]}
+    assert empty.put("/api/zones", json={"zones": [zone]}).status_code == 200
+    told = empty.get("/api/delivery/curves?zone=Home&option=Door").json
+    assert told == {"by_weight": None, "by_value": None, "marks": [], "orders": 0, "losing": 0}
+
+
 def test_an_option_that_is_not_there_is_not_found(demo):
     answer = demo.get("/api/delivery/curves", query_string={"zone": "Home", "option": "Owl"})
     assert (answer.status_code, answer.json["detail"]) == (404, "Home has no option “Owl”.")

@@ -77,9 +77,9 @@ def by_option(shop: Shop, parts: Sequence[tuple[Bare, Floats]]) -> list[OfOption
 def seen(shop: Shop, parts: Sequence[tuple[Bare, Floats]], number: int) -> Seen | None:
     """One option, by its number; None where no order goes by it. parts: as for `by_option`."""
     every = [_Going.by(bare, orders, number) for bare, orders in parts]
-    going = _Going(*(np.concatenate([getattr(one, each.name) for one in every]) for each in fields(_Going)))
-    if not len(going.orders):
+    if not any(len(one.orders) for one in every):
         return None
+    going = _Going(*(np.concatenate([getattr(one, each.name) for one in every]) for each in fields(_Going)))
     typical = _Typical(parts[0][0].mix.batch, shop.delivery.options[number][0], going)
     top_weight, top_value = (_quantile(of, going.orders, SHARE_SHOWN) for of in (going.weight, going.value))
     return Seen(

@@ -91,8 +91,8 @@ class KnownSets:
 
     def handed_on(self) -> dict[Key, Pieced]:
         """The newest, for shops in which some things are otherwise; none that need the carts they were found of."""
-        lasting = [(key, one) for key, one in self._newest_first() if not is_sketched(cast(Key, key[0]))]
-        return dict(lasting[:SETS_HANDED_ON])
+        own = [(key, one) for key, one in self._newest_first() if not is_sketched(cast(Key, key[0]))]
+        return dict(own[:SETS_HANDED_ON])
 
     def basis(self, wanted: Wanted) -> Basis | None:
         """Of the set that differs in one offer at most and on the fewest carts; None where those are most of them.
