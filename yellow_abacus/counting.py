@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from datetime import date
 from threading import Lock
 
+import numpy as np
+
 from yellow_abacus.core.advice.all_snags import snags_of
 from yellow_abacus.core.advice.built import Bench
 from yellow_abacus.core.advice.closing import closing
@@ -29,7 +31,7 @@ from yellow_abacus.core.forecast.reach import reach
 from yellow_abacus.core.forecast.shelf import Shelf, make_shelf
 from yellow_abacus.core.forecast.working import Working
 from yellow_abacus.core.ground.keeper import SMALL, Found, Keeper
-from yellow_abacus.core.ground.money import Floats, Ints
+from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.ground.stopping import undisturbed
@@ -105,11 +107,29 @@ class NothingToCountError(Exception):
 
 @dataclass(frozen=True, eq=False)
 class Counted:
-    """A shop as it was loaded, with the room to forecast in. caveats: the missing figures forecasts lean on."""
+    """A shop as it was loaded, with the room to forecast in. stuck_before: `stuck` of the same carts, before some of
+    their goods were otherwise."""
 
     loaded: LoadedShop
     forecaster: Forecaster
-    caveats: list[str]
+    stuck_before: Bools | None = None
+
+    @cached_property
+    def caveats(self) -> list[str]:
+        """The missing figures forecasts lean on, in words."""
+        return caveats(self.forecaster, self.loaded, self.stuck)
+
+    @cached_property
+    def stuck(self) -> Bools:
+        """By cart, whether no option of its zone can carry it."""
+        delivery, batch, touched = self.loaded.shop.delivery, self.loaded.batch, self.loaded.touched
+        if self.stuck_before is None or touched is None:
+            return np.concatenate(each_block(batch, lambda _, block: delivery.stuck(block)))
+        if not len(touched.carts):
+            return self.stuck_before
+        stuck = self.stuck_before.copy()
+        stuck[touched.carts] = delivery.stuck(batch.some(touched.carts))
+        return stuck
 
     @property
     def shelf(self) -> Shelf:
@@ -223,7 +243,7 @@ class Counted:
         by_hand = sketched.share_of_all(sketched.all)
         all_of_it = by_hand == 1 or not expected.has_history
         which = "All its carts are" if all_of_it else f"Up to {share(by_hand)} of its carts are"
-        told = self._told.get(expected, lambda: caveats(self.forecaster.expecting(expected), self.loaded))
+        told = self._told.get(expected, lambda: caveats(self.forecaster.expecting(expected), self.loaded, self.stuck))
         return [f"{which} sketched by hand.", *told]
 
     def twisted(self, twist: Twist) -> "Counted":
@@ -422,18 +442,17 @@ def _counted(loaded: LoadedShop, before: Counted | None) -> Counted:
     former = None
     if before is not None and loaded.touched is not None and loaded.shop is before.loaded.shop:
         if loaded.batch is before.loaded.batch and loaded.known == before.loaded.known:
-            return Counted(loaded, before.forecaster, before.caveats)  # the same carts, of the same history
+            return Counted(loaded, before.forecaster, before.stuck)  # the same carts, of the same history
         former = before.forecaster.outlook.before(loaded.touched)
-    counted = _fresh(loaded, former)
+    counted = _fresh(loaded, former, None if former is None or before is None else before.stuck)
     if before is not None and counted.forecaster.mix is not before.forecaster.mix:
         before.let_go()
     return counted
 
 
-def _fresh(loaded: LoadedShop, former: Former | None = None) -> Counted:
-    """The shop, with nothing found of it yet. former: what still holds of what was."""
-    forecaster = Forecaster(expect(loaded.history), former)
-    return Counted(loaded, forecaster, caveats(forecaster, loaded))
+def _fresh(loaded: LoadedShop, former: Former | None = None, stuck_before: Bools | None = None) -> Counted:
+    """The shop, with nothing found of it yet. former, stuck_before: what still holds of what was."""
+    return Counted(loaded, Forecaster(expect(loaded.history), former), stuck_before)
 
 
 def _as_doc(told: ToldOffer) -> OfferDoc:
@@ -457,8 +476,8 @@ def names_of(doc: PlanDoc) -> list[str]:
     return [names[id_] for id_ in ids_of(doc)]
 
 
-def caveats(forecaster: Forecaster, loaded: LoadedShop) -> list[str]:
-    """The missing figures a forecast leans on, in words."""
+def caveats(forecaster: Forecaster, loaded: LoadedShop, stuck: Bools) -> list[str]:
+    """The missing figures a forecast leans on, in words. stuck: by cart, whether no option can carry it."""
     shop, batch, delivery, told = forecaster.shop, forecaster.batch, forecaster.shop.delivery, []
     if missing := forecaster.missing_costs:
         told.append(f"{_skus(missing)} no unit cost and {_count(missing)} as costing nothing.")
@@ -477,11 +496,9 @@ def caveats(forecaster: Forecaster, loaded: LoadedShop) -> list[str]:
         told.append(
             f"Orders paid {share(abs(less))} {way} than the prices of Goods, which forecasts go by; see Carts."
         )
-    if forecaster.expected.has_history and (
-        stuck := sum(each_block(batch, lambda _, block: int(delivery.stuck(block).sum())))
-    ):
+    if forecaster.expected.has_history and stuck.any():
         told.append(
-            f"{stuck} orders hold goods that no option of their zone can carry, and count as sent all the same."
+            f"{stuck.sum()} orders hold goods that no option of their zone can carry, and count as sent all the same."
         )
     return told
 

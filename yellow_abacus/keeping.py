@@ -130,7 +130,7 @@ class _Seen:
         kept, loaded = self.kept, self.at.loaded.before(self.kept.until)
         if not loaded.batch.axes.carts and not kept.mix.sketched:
             return self.then
-        before = Counted(loaded, Forecaster(expect(loaded.history)), caveats=[])
+        before = Counted(loaded, Forecaster(expect(loaded.history)))
         window = (kept.plan.first_day, kept.plan.last_day)
         found = averages_of(before.expecting_terms(kept.mix, window), self.plan)
         return Each(found.today_each, found.planned_each)

@@ -2,6 +2,8 @@
 
 import pytest
 
+from yellow_abacus.web.app import make_app
+
 
 def good_of(client, sku: str) -> dict:
     return next(good for good in client.get("/api/goods").json["goods"] if good["sku"] == sku)
@@ -135,6 +137,21 @@ def test_prices_of_a_sku_are_told_with_what_each_keeps(demo):
         margin = one["margin"]
         assert margin["price"] == sum(margin[part] for part in ("tax", "cost", "fees", "kept"))
     assert demo.get("/api/goods/prices?sku=NOPE").status_code == 404
+
+
+def test_orders_nothing_can_carry_are_counted_as_in_the_shop_loaded_anew(demo, demo_shop, plan):
+    def told(client) -> list[str]:
+        found = client.post("/api/forecast", json=plan["plan"]).json["caveats"]
+        return [one for one in found if "no option of their zone can carry" in one]
+
+    assert told(demo) == []
+    heavy = [("HF-TOBON-1", 900_000), ("HF-HOBOS-1", 900_000), ("HF-TOBON-1", 100)]
+    counts = []
+    for sku, weight in heavy:
+        demo.put(f"/api/goods/one?sku={sku}", json=body_of(good_of(demo, sku)) | {"weight": weight})
+        counts.append(told(demo))
+        assert counts[-1] == told(make_app(demo_shop).test_client())
+    assert len({tuple(one) for one in counts}) == 3
 
 
 def test_a_forecast_that_leans_on_a_missing_figure_says_so(demo, plan):

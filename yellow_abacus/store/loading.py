@@ -117,14 +117,12 @@ class LoadedShop:
 
     def touched_by(self, named: set[str], table: GoodTable) -> Touched:
         """What it can matter to that some SKUs are otherwise in `table`."""
-        products = {one[sku].product for one in (self.table, table) for sku in named} - {""}
-        skus = set(named)
-        for sku, product, kit in zip(*(table.columns[name] for name in ("sku", "product", "kit")), strict=True):
-            if product in products or (kit and any(part in named for part, _ in kit)):
-                skus.add(sku)
-        is_touched = np.array([sku in skus for sku in table.skus], dtype=np.bool_)
-        lines = self.batch.axes.sum_by_cart(is_touched[self.batch.sku_by_line].astype(np.int64))
-        return Touched(frozenset(skus), np.flatnonzero(lines))
+        places = table.touched_by(named, self.table)
+        is_touched = np.zeros(len(table.skus), dtype=np.bool_)
+        is_touched[places] = True
+        lines = np.flatnonzero(is_touched[self.batch.sku_by_line])
+        carts = np.unique(self.batch.axes.cart_by_line[lines])
+        return Touched(frozenset(table.skus[at] for at in places), carts)
 
 
 @dataclass(frozen=True, eq=False)
@@ -188,6 +186,9 @@ def _goods(session: Session, held: LoadedShop, touched: frozenset[int] | None) -
     if not touched:
         return held.table, held.good_ids.tolist()
     fresh, ids = good_rows(session, ids_among(map(str, touched)))
+    here = np.flatnonzero(np.isin(held.good_ids, list(touched)))
+    if [held.table.skus[at] for at in here] == fresh.skus:  # the same goods, otherwise
+        return held.table.with_records(fresh.values()), held.good_ids.tolist()
     known = dict(zip(held.good_ids.tolist(), held.table.skus, strict=True))
     before = {known[row_id] for row_id in touched if row_id in known}
     by_sku = {sku: row_id for row_id, sku in known.items() if row_id not in touched}

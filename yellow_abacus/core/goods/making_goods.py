@@ -11,6 +11,8 @@ changed so, and a single record made only where it is asked for.
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, fields
 from datetime import date
+from itertools import compress, count
+from operator import ne
 from typing import Any, TypeVar
 
 import numpy as np
@@ -65,7 +67,7 @@ class GoodTable(Mapping[str, GoodRecord], Apart):
 
     @cached_property
     def _place(self) -> dict[str, int]:
-        return {sku: at for at, sku in enumerate(self.skus)}
+        return self.of(_places, "sku")
 
     def with_records(self, records: Iterable[GoodRecord], without: Iterable[str] = ()) -> "GoodTable":
         """The table with some records new or otherwise, and some SKUs gone."""
@@ -93,13 +95,23 @@ class GoodTable(Mapping[str, GoodRecord], Apart):
         for name in NAMES:
             mine, theirs = self.columns[name], other.columns[name]
             if mine is not theirs:
-                at.update(place for place, (a, b) in enumerate(zip(mine, theirs, strict=True)) if a != b)
+                at.update(compress(count(), map(ne, mine, theirs)))
         return {self.skus[place] for place in at}
+
+    def touched_by(self, named: set[str], before: "GoodTable") -> list[int]:
+        """The goods, by place, to which it can matter that some SKUs are otherwise than before: those, others of
+        their products, and kits they are in."""
+        products = {one[sku].product for one in (before, self) for sku in named} - {""}
+        found = {self._place[sku] for sku in named}
+        found.update(at for at, product in enumerate(self.columns["product"]) if product in products)
+        kits = self.columns["kit"]
+        found.update(at for at in self.of(_kits, "kit") if any(part in named for part, _ in kits[at]))
+        return sorted(found)
 
     @cached_property
     def complete(self) -> "GoodTable":
         """The same, with what follows for kits from their parts filled in."""
-        kits = [at for at, kit in enumerate(self.columns["kit"]) if kit]
+        kits = self.of(_kits, "kit")
         return self.with_records(filled(self.record(at), self) for at in kits) if kits else self
 
 
@@ -135,8 +147,8 @@ def make_goods(told: GoodTable | Sequence[GoodRecord]) -> Goods:
         reduced_first=of(_first_days, "reduced_from"),
         reduced_last=of(_last_days, "reduced_to"),
         tax_classes=of(tuple, "tax_class"),
-        volume=_of_size(table, lambda sides: sides.prod(axis=0), volume_of),
-        longest=_of_size(table, lambda sides: np.fmax.reduce(sides), longest_of),
+        volume=_of_size(table, _volume, volume_of),
+        longest=_of_size(table, _longest, longest_of),
         return_rate=of(_figures, "return_bp") / WHOLE_BP,
         commission_bp=of(_figures, "commission_bp"),
         insured=of(_truths, "insured"),
@@ -216,14 +228,34 @@ def _quantity_prices(
 
 def _of_size(
     table: GoodTable,
-    of_sides: Callable[[Floats], Floats],
+    of_sides: Callable[..., Floats],
     of_record: Callable[[GoodRecord, Mapping[str, GoodRecord]], float | None],
 ) -> Floats:
     """A figure of each SKU's three sides; of kits, what their parts come to where they have no size of their own."""
-    sides = np.array([table.of(_figures, name) for name in ("length", "width", "height")])
-    found = of_sides(sides)
-    for at, kit in enumerate(table.columns["kit"]):
-        if kit:
-            told = of_record(table.record(at), table)
-            found[at] = np.nan if told is None else told
+    found, kits = table.of(of_sides, "length", "width", "height"), table.of(_kits, "kit")
+    if not kits:
+        return found
+    found = found.copy()
+    for at in kits:
+        told = of_record(table.record(at), table)
+        found[at] = np.nan if told is None else told
     return found
+
+
+def _volume(*sides: Sequence[float | None]) -> Floats:
+    result: Floats = np.prod([_figures(side) for side in sides], axis=0)
+    return result
+
+
+def _longest(*sides: Sequence[float | None]) -> Floats:
+    result: Floats = np.fmax.reduce([_figures(side) for side in sides])
+    return result
+
+
+def _kits(column: Sequence[object]) -> tuple[int, ...]:
+    """Which of the goods are kits."""
+    return tuple(at for at, kit in enumerate(column) if kit)
+
+
+def _places(skus: Sequence[str]) -> dict[str, int]:
+    return {sku: at for at, sku in enumerate(skus)}
