@@ -78,6 +78,16 @@ def test_each_change_of_goods_comes_to_what_a_cold_load_comes_to(small, monkeypa
         assert_alike(held, cold)
 
 
+def test_a_sku_taken_back_and_told_again_is_another_row(small):
+    put_good(small, GoodRecord("AXE", list_price=500))
+    held = loaded(small)
+    small.undo()
+    put_good(small, GoodRecord("AXE", list_price=600))
+    after = loaded(small, held)
+    assert_alike(after, loaded(small))
+    assert after.good_ids.tolist() != held.good_ids.tolist()
+
+
 def test_what_did_not_change_stays_the_same_object(small):
     held = loaded(small)
     with small.changing("Zones") as session:

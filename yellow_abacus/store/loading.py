@@ -187,7 +187,8 @@ def _goods(session: Session, held: LoadedShop, touched: frozenset[int] | None) -
         return held.table, held.good_ids.tolist()
     fresh, ids = good_rows(session, ids_among(map(str, touched)))
     here = np.flatnonzero(np.isin(held.good_ids, list(touched)))
-    if [held.table.skus[at] for at in here] == fresh.skus:  # the same goods, otherwise
+    same_rows = ids == held.good_ids[here].tolist()
+    if same_rows and fresh.skus == [held.table.skus[at] for at in here]:
         return held.table.with_records(fresh.values()), held.good_ids.tolist()
     known = dict(zip(held.good_ids.tolist(), held.table.skus, strict=True))
     before = {known[row_id] for row_id in touched if row_id in known}
