@@ -2,7 +2,7 @@
 
 import re
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Route, expect
 
 from tests.ui.board import offers, open_board, saved
 from tests.ui.test_places import serious
@@ -18,6 +18,17 @@ def it_runs_already(page: Page, name: str) -> None:
     page.get_by_role("menuitem", name="It runs already").click()
     expect(running(page)).to_have_count(before + 1)
     saved(page)
+
+
+def test_what_runs_is_waited_for_before_more_of_it_is_told(page: Page, demo: str, complaints):
+    waiting: list[Route] = []
+    page.route("**/api/running", lambda asked: waiting.append(asked), times=1)
+    open_board(page, demo)
+    page.get_by_role("button", name="Change Free post").click()
+    page.get_by_role("menuitem", name="It runs already").click()
+    expect(running(page)).to_have_count(0)
+    waiting[0].continue_()
+    expect(running(page)).to_have_count(1)
 
 
 def test_an_offer_that_runs_already_is_kept_dropped_and_replaced_in_every_plan(page: Page, demo: str, complaints):

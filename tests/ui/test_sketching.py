@@ -67,7 +67,8 @@ def test_shares_move_along_the_rod_and_by_typing_and_always_add_up(page: Page, d
     expect(bead).to_have_attribute("aria-valuetext", re.compile(r"soils 15\s%, Carts as they came 85\s%"))
     share = page.get_by_role("button", name="15 %", exact=True)
     share.focus()
-    page.keyboard.press("ArrowUp")
+    with page.expect_response(lambda told: "/api/mixes" in told.url and ":1600" in (told.request.post_data or "")):
+        page.keyboard.press("ArrowUp")
     expect(bead).to_have_attribute("aria-valuetext", re.compile(r"soils 16\s%, Carts as they came 84\s%"))
     expect(page.get_by_text("the sketched carts")).to_be_visible()
     page.reload()

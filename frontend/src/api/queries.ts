@@ -31,10 +31,13 @@ export const keepPlan = (kept: SavedPlan) =>
 
 const NONE: OfferDoc[] = [];
 /** The offers that run already. */
-export const useRunning = (): OfferDoc[] => useQuery({ queryKey: ["running"], queryFn: () => ask<{ offers: OfferDoc[] }>("GET", "/running") }).data?.offers ?? NONE;
-/** Say which offers run already. */
-export async function putRunning(offers: OfferDoc[]): Promise<void> {
-  queries.setQueryData(["running"], await ask<{ offers: OfferDoc[] }>("PUT", "/running", { offers }));
+const RUNNING = { queryKey: ["running"], queryFn: () => ask<{ offers: OfferDoc[] }>("GET", "/running") };
+export const useRunning = (): OfferDoc[] => useQuery(RUNNING).data?.offers ?? NONE;
+/** Say which offers run already. make: of those that do, which are waited for; no answer of before comes over the new one. */
+export async function putRunning(make: (offers: OfferDoc[]) => OfferDoc[]): Promise<void> {
+  const { offers } = await queries.ensureQueryData(RUNNING);
+  await queries.cancelQueries({ queryKey: RUNNING.queryKey });
+  queries.setQueryData(RUNNING.queryKey, await ask<{ offers: OfferDoc[] }>("PUT", "/running", { offers: make(offers) }));
   await queries.invalidateQueries({ queryKey: ["frame"] });
 }
 

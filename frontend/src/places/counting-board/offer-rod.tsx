@@ -177,7 +177,7 @@ const OfferItem = memo(function OfferItem(props: ItemProps) {
   const replaces = standsInPlaceOf(running, plan, offer.id);
   const runs = async () => {
     try {
-      await putRunning([...running.filter((one) => one.id !== offer.id), { ...offer, in_plan: true }]);
+      await putRunning((running) => [...running.filter((one) => one.id !== offer.id), { ...offer, in_plan: true }]);
       change((before) => ({ ...before, offers: before.offers.filter((one) => one.id !== offer.id) }));
       say("It runs already now: every plan keeps it, drops it, or puts another in its place.");
     } catch (error) {

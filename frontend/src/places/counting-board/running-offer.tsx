@@ -31,7 +31,7 @@ export function RunningOffer({ offer, plan, frame, figures, change }: RunningPro
   const inItsPlace = () => change((before) => ({ ...withKept(before, offer.id), offers: [...before.offers.filter((one) => one.id !== offer.id), another()] }));
   const runsNoMore = async () => {
     try {
-      await putRunning(running.filter((one) => one.id !== offer.id));
+      await putRunning((running) => running.filter((one) => one.id !== offer.id));
     } catch (error) {
       fail(error);
     }
