@@ -6,17 +6,14 @@ from dataclasses import dataclass
 from datetime import date
 from threading import Lock
 
-import numpy as np
-
+from yellow_abacus.caveats import Caveats
 from yellow_abacus.core.advice.all_snags import snags_of
 from yellow_abacus.core.advice.built import Bench
 from yellow_abacus.core.advice.closing import closing
 from yellow_abacus.core.advice.leaks import Leak, search
 from yellow_abacus.core.advice.losing import losing
 from yellow_abacus.core.advice.scene import Scene
-from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.carts import CartTooLargeError
-from yellow_abacus.core.carts.paid import prices_paid
 from yellow_abacus.core.forecast.curve import impact_curve
 from yellow_abacus.core.forecast.each_offer import each_offer
 from yellow_abacus.core.forecast.expected import Expected, MixTerms, expect
@@ -61,8 +58,6 @@ from yellow_abacus.store.orders import numbers_of
 from yellow_abacus.store.shop_file import ShopFile
 from yellow_abacus.store.told_offers import ToldOffer
 
-TOLD_FROM = 0.02
-"""A forecast says so where orders paid so much less, or more, than the prices it goes by."""
 BEFORE_A_REDUCTION = 30
 """Days: a reduction is told against the lowest price of so many days before it."""
 EXPECTED_KEPT = 40_000_000
@@ -107,29 +102,11 @@ class NothingToCountError(Exception):
 
 @dataclass(frozen=True, eq=False)
 class Counted:
-    """A shop as it was loaded, with the room to forecast in. stuck_before: `stuck` of the same carts, before some of
-    their goods were otherwise."""
+    """A shop as it was loaded, with the room to forecast in."""
 
     loaded: LoadedShop
     forecaster: Forecaster
-    stuck_before: Bools | None = None
-
-    @cached_property
-    def caveats(self) -> list[str]:
-        """The missing figures forecasts lean on, in words."""
-        return caveats(self.forecaster, self.loaded, self.stuck)
-
-    @cached_property
-    def stuck(self) -> Bools:
-        """By cart, whether no option of its zone can carry it."""
-        delivery, batch, touched = self.loaded.shop.delivery, self.loaded.batch, self.loaded.touched
-        if self.stuck_before is None or touched is None:
-            return np.concatenate(each_block(batch, lambda _, block: delivery.stuck(block)))
-        if not len(touched.carts):
-            return self.stuck_before
-        stuck = self.stuck_before.copy()
-        stuck[touched.carts] = delivery.stuck(batch.some(touched.carts))
-        return stuck
+    caveats: Caveats
 
     @property
     def shelf(self) -> Shelf:
@@ -239,11 +216,11 @@ class Counted:
         """The missing figures that forecasts of some carts lean on."""
         sketched = expected.sketched
         if sketched is None:
-            return self.caveats
+            return self.caveats.of_history
         by_hand = sketched.share_of_all(sketched.all)
         all_of_it = by_hand == 1 or not expected.has_history
         which = "All its carts are" if all_of_it else f"Up to {share(by_hand)} of its carts are"
-        told = self._told.get(expected, lambda: caveats(self.forecaster.expecting(expected), self.loaded, self.stuck))
+        told = self._told.get(expected, lambda: self.caveats.of(self.forecaster.expecting(expected)))
         return [f"{which} sketched by hand.", *told]
 
     def twisted(self, twist: Twist) -> "Counted":
@@ -254,7 +231,7 @@ class Counted:
             raise UnsoundPlanError(problems)
 
         try:
-            return self._twisted.get(twist, lambda: _fresh(loaded.twisted(twist)))
+            return self._twisted.get(twist, lambda: fresh(loaded.twisted(twist)))
         except CartTooLargeError as error:
             message = "At such prices an order of the history is worth more than any cart can be."
             raise UnsoundPlanError([Problem(("change_bp",), message, "Choose a smaller change.")]) from error
@@ -442,17 +419,18 @@ def _counted(loaded: LoadedShop, before: Counted | None) -> Counted:
     former = None
     if before is not None and loaded.touched is not None and loaded.shop is before.loaded.shop:
         if loaded.batch is before.loaded.batch and loaded.known == before.loaded.known:
-            return Counted(loaded, before.forecaster, before.stuck)  # the same carts, of the same history
+            return Counted(loaded, before.forecaster, before.caveats)  # the same carts, of the same history
         former = before.forecaster.outlook.before(loaded.touched)
-    counted = _fresh(loaded, former, None if former is None or before is None else before.stuck)
+    counted = fresh(loaded, former, None if former is None or before is None else before.caveats.stuck)
     if before is not None and counted.forecaster.mix is not before.forecaster.mix:
         before.let_go()
     return counted
 
 
-def _fresh(loaded: LoadedShop, former: Former | None = None, stuck_before: Bools | None = None) -> Counted:
+def fresh(loaded: LoadedShop, former: Former | None = None, stuck_before: Bools | None = None) -> Counted:
     """The shop, with nothing found of it yet. former, stuck_before: what still holds of what was."""
-    return Counted(loaded, Forecaster(expect(loaded.history), former), stuck_before)
+    forecaster = Forecaster(expect(loaded.history), former)
+    return Counted(loaded, forecaster, Caveats(loaded, forecaster, stuck_before))
 
 
 def _as_doc(told: ToldOffer) -> OfferDoc:
@@ -474,41 +452,6 @@ def names_of(doc: PlanDoc) -> list[str]:
     """Of the offers in force under the plan, in order, those without by their number on the rod."""
     names = doc.names
     return [names[id_] for id_ in ids_of(doc)]
-
-
-def caveats(forecaster: Forecaster, loaded: LoadedShop, stuck: Bools) -> list[str]:
-    """The missing figures a forecast leans on, in words. stuck: by cart, whether no option can carry it."""
-    shop, batch, delivery, told = forecaster.shop, forecaster.batch, forecaster.shop.delivery, []
-    if missing := forecaster.missing_costs:
-        told.append(f"{_skus(missing)} no unit cost and {_count(missing)} as costing nothing.")
-    if any(tariff.billed_by_weight for tariff in shop.tariffs) and (missing := forecaster.missing_weights):
-        told.append(f"{_skus(missing)} no weight and {_count(missing)} as weighing nothing.")
-    bare = [zone.name for zone in shop.zones if not zone.options]
-    if bare:
-        told.append(
-            f"No delivery option is set for {', '.join(bare)}; orders there are delivered free and cost nothing."
-        )
-    costless = [f"{shop.zones[zone].name}, {option.name}" for zone, option in delivery.options if not option.tariffs]
-    if costless:
-        told.append(f"No tariff is set for {'; '.join(costless)}: delivery costs nothing there.")
-    if forecaster.expected.has_history and abs(less := prices_paid(batch, loaded.orders.paid).less) >= TOLD_FROM:
-        way = "less" if less > 0 else "more"
-        told.append(
-            f"Orders paid {share(abs(less))} {way} than the prices of Goods, which forecasts go by; see Carts."
-        )
-    if forecaster.expected.has_history and stuck.any():
-        told.append(
-            f"{stuck.sum()} orders hold goods that no option of their zone can carry, and count as sent all the same."
-        )
-    return told
-
-
-def _skus(count: int) -> str:
-    return "1 SKU that was ordered has" if count == 1 else f"{count} SKUs that were ordered have"
-
-
-def _count(count: int) -> str:
-    return "counts" if count == 1 else "count"
 
 
 def _sent_to_nobody(doc: PlanDoc, expected: Expected) -> Iterator[Problem]:

@@ -6,15 +6,13 @@ from datetime import UTC, date, timedelta
 
 import numpy as np
 
-from yellow_abacus.core.forecast.expected import expect
-from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.outcome import averages_of
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.ground.money import Floats, foot, shown
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.stopping import go_on
-from yellow_abacus.counting import Counted, CountingRoom, UnsoundPlanError
+from yellow_abacus.counting import Counted, CountingRoom, UnsoundPlanError, fresh
 from yellow_abacus.files.kept_json import (
     MOST_BEHIND,
     MOST_ODD,
@@ -130,7 +128,7 @@ class _Seen:
         kept, loaded = self.kept, self.at.loaded.before(self.kept.until)
         if not loaded.batch.axes.carts and not kept.mix.sketched:
             return self.then
-        before = Counted(loaded, Forecaster(expect(loaded.history)))
+        before = fresh(loaded)
         window = (kept.plan.first_day, kept.plan.last_day)
         found = averages_of(before.expecting_terms(kept.mix, window), self.plan)
         return Each(found.today_each, found.planned_each)

@@ -5,7 +5,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.test_outlook import outlook_of, unless_too_much_is_put_in
-from tests.worlds import worlds
+from tests.worlds import World, worlds
+from yellow_abacus.core.forecast.costed import Costed
+from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.pieced import Piece, Pieced, rows_of_all
 from yellow_abacus.core.forecast.sums import PLAIN, Sums
 
@@ -18,17 +20,26 @@ def assert_same(found: Sums, expected: Sums) -> None:
         np.testing.assert_allclose(array, 0, atol=1e-5)
 
 
+def priced(world: World) -> tuple[Mix, Costed]:
+    """All carts under the world's offers."""
+    outlook = outlook_of(world)
+    mix = outlook.mix.branched(world.offers)
+    return mix, outlook.costed(mix, world.offers, "best", np.arange(mix.batch.axes.carts))
+
+
+def some_of(mix: Mix) -> st.SearchStrategy[np.ndarray]:
+    carts = mix.batch.axes.carts
+    return st.lists(st.booleans(), min_size=carts, max_size=carts).map(lambda some: np.array(some, dtype=np.bool_))
+
+
 @settings(max_examples=60, deadline=None)
 @given(worlds(most_carts=8), st.data())
 @unless_too_much_is_put_in
 def test_a_piece_of_a_piece_comes_to_what_its_rows_do(world, data):
-    outlook, offers = outlook_of(world), world.offers
-    mix = outlook.mix.branched(offers)
-    rows = outlook.costed(mix, offers, "best", np.arange(mix.batch.axes.carts))
+    offers, (mix, rows) = world.offers, priced(world)
     first = tuple(data.draw(st.permutations([None, *range(len(offers))])))  # all that took effect are named
     second = tuple(data.draw(st.permutations([None, *range(len(first))])))
-    some = st.lists(st.booleans(), min_size=mix.batch.axes.carts, max_size=mix.batch.axes.carts)
-    here, there = (np.array(data.draw(some), dtype=np.bool_) for _ in range(2))
+    here, there = (data.draw(some_of(mix)) for _ in range(2))
     piece = Piece(rows).on(here, first).on(there, second)
     both = np.flatnonzero((here & there)[rows.cart_by_row])
     source = tuple(None if at is None else first[at] for at in second)
@@ -41,14 +52,11 @@ def test_a_piece_of_a_piece_comes_to_what_its_rows_do(world, data):
 @given(worlds(most_carts=8), st.data())
 @unless_too_much_is_put_in
 def test_a_set_put_together_comes_to_the_same(world, data):
-    outlook, offers = outlook_of(world), world.offers
-    mix = outlook.mix.branched(offers)
-    carts, as_they_are = mix.batch.axes.carts, tuple(range(len(offers)))
-    rows = outlook.costed(mix, offers, "best", np.arange(carts))
-    here = np.array(data.draw(st.lists(st.booleans(), min_size=carts, max_size=carts)), dtype=np.bool_)
+    offers, (mix, rows) = world.offers, priced(world)
+    as_they_are, here = tuple(range(len(offers))), data.draw(some_of(mix))
     known = Pieced(
         offers, (*Pieced(offers, (Piece(rows),)).on(here, as_they_are), Piece(rows).on(~here, as_they_are))
     )
-    (piece,) = known.whole(carts).pieces
+    (piece,) = known.whole(len(here)).pieces
     assert_same(piece.summed(mix), rows.summed(mix))
     assert rows_of_all([known, known]) == [rows]

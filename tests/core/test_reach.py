@@ -32,8 +32,8 @@ def plainly(room: Forecaster, plan: Plan) -> list[dict[str, float]]:
             mix = mix.branched(offers)
             for at in set(range(len(plan.offers))) - set(there):
                 found[at]["out_of_dates"] += orders
-            rows = rows_of(room.shop, mix.batch, offers, reached(offers, room.shop, mix.batch)).apart()
             ways = rows_of(room.shop, mix.batch, offers, reached(offers, room.shop, mix.batch))
+            rows = ways.apart()
             cohort = mix.groups.cohort[mix.groups.number_by_cart][ways.cart_by_row]
             for (codes, left), chance in held_and_left(opened, drawn):
                 holds = np.array([one.asks_code is None or one.asks_code in codes for one in offers], dtype=np.bool_)

@@ -7,6 +7,7 @@ from datetime import date
 
 import numpy as np
 import pytest
+from sqlalchemy import delete
 
 from yellow_abacus.changing_goods import EVERY_FIELD, put_good
 from yellow_abacus.core.forecast.expected import expect
@@ -16,6 +17,7 @@ from yellow_abacus.store import loading
 from yellow_abacus.store.goods import all_goods, save_goods
 from yellow_abacus.store.history import changed_since
 from yellow_abacus.store.loading import LoadedShop, load
+from yellow_abacus.store.models import GoodRow
 from yellow_abacus.store.orders import save_orders
 from yellow_abacus.store.settings import save_zones
 
@@ -81,8 +83,9 @@ def test_each_change_of_goods_comes_to_what_a_cold_load_comes_to(small, monkeypa
 def test_a_sku_taken_back_and_told_again_is_another_row(small):
     put_good(small, GoodRecord("AXE", list_price=500))
     held = loaded(small)
-    small.undo()
-    put_good(small, GoodRecord("AXE", list_price=600))
+    with small.changing("The same SKU in another row") as session:
+        session.execute(delete(GoodRow).where(GoodRow.sku == "AXE"))
+        save_goods(session, [GoodRecord("AXE", list_price=600)], EVERY_FIELD)
     after = loaded(small, held)
     assert_alike(after, loaded(small))
     assert after.good_ids.tolist() != held.good_ids.tolist()

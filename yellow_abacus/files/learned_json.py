@@ -16,11 +16,8 @@ from yellow_abacus.files.untold_json import (
     FoundFreeDoc,
     FoundGiftDoc,
     FoundSpellDoc,
-    code_text,
-    freed_text,
-    gift_text,
-    spell_text,
     untold_docs,
+    untold_lines,
 )
 from yellow_abacus.files.words import count, money, share
 from yellow_abacus.learning.bunching import Picture
@@ -304,11 +301,5 @@ def history_text(told: HistorySaysDoc) -> str:
     for one in told.next:
         lines += [f"{one.says} {one.gives}".rstrip(), *(f"  {of.says}" for of in one.by_sent)]
     amount = partial(money, currency=told.currency, minor_digits=told.minor_digits)
-    untold = [
-        *map(code_text, told.found),
-        *map(spell_text, told.spells),
-        *(freed_text(one, amount) for one in told.freed),
-        *(gift_text(one, amount) for one in told.gifts),
-    ]
-    lines += [f"\n{one}" for one in untold]
+    lines += [f"\n{one}" for one in untold_lines(told.found, told.spells, told.freed, told.gifts, amount)]
     return "\n".join(lines)

@@ -1,6 +1,6 @@
 """What orders tell of offers that nobody told the shop, as JSON and as text. docs/files.md, "What history says"."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from datetime import date
 from typing import Any
 
@@ -137,6 +137,22 @@ def _gift(gift: FoundGift, goods: Goods) -> FoundGiftDoc:
 
 
 # --- as text
+
+
+def untold_lines(
+    codes: Iterable[FoundCodeDoc],
+    spells: Iterable[FoundSpellDoc],
+    freed: Iterable[FoundFreeDoc],
+    gifts: Iterable[FoundGiftDoc],
+    money: Money,
+) -> list[str]:
+    """A sentence each."""
+    return [
+        *map(code_text, codes),
+        *map(spell_text, spells),
+        *(freed_text(one, money) for one in freed),
+        *(gift_text(one, money) for one in gifts),
+    ]
 
 
 def code_text(one: FoundCodeDoc) -> str:

@@ -287,22 +287,23 @@ def get_curves(query: CurvesQuery):
     found = seen(held.loaded.shop, held.usual(date.today()), number)
     if found is None:
         return CurvesDoc(by_weight=None, by_value=None, marks=[], orders=0, losing=0).model_dump(mode="json")
-    likely = np.flatnonzero(found.share >= 0.5)
+    going = found.going
+    likely = np.flatnonzero(going.share >= 0.5)
     step = max(1, -(-len(likely) // MOST_MARKS))
     doc = CurvesDoc(
         by_weight=_curve(found.by_weight),
         by_value=_curve(found.by_value),
         marks=[
             MarkDoc(
-                weight=float(found.weight[at]),
-                value=int(found.value[at]),
-                charged=float(found.charged[at]),
-                cost=float(found.cost[at]),
+                weight=float(going.weight[at]),
+                value=int(going.value[at]),
+                charged=float(going.charged[at]),
+                cost=float(going.cost[at]),
             )
             for at in likely[::step]
         ],
-        orders=round(float(found.orders.sum())),
-        losing=round(float(found.orders @ (found.cost > found.charged))),
+        orders=round(float(going.orders.sum())),
+        losing=round(float(going.orders @ (going.cost > going.charged))),
     )
     return doc.model_dump(mode="json")
 

@@ -31,15 +31,8 @@ export const keepPlan = (kept: SavedPlan) =>
 
 const NONE: OfferDoc[] = [];
 /** The offers that run already. */
-const RUNNING = { queryKey: ["running"], queryFn: () => ask<{ offers: OfferDoc[] }>("GET", "/running") };
+export const RUNNING = { queryKey: ["running"], queryFn: () => ask<{ offers: OfferDoc[] }>("GET", "/running") };
 export const useRunning = (): OfferDoc[] => useQuery(RUNNING).data?.offers ?? NONE;
-/** Say which offers run already. make: of those that do, which are waited for; no answer of before comes over the new one. */
-export async function putRunning(make: (offers: OfferDoc[]) => OfferDoc[]): Promise<void> {
-  const { offers } = await queries.ensureQueryData(RUNNING);
-  await queries.cancelQueries({ queryKey: RUNNING.queryKey });
-  queries.setQueryData(RUNNING.queryKey, await ask<{ offers: OfferDoc[] }>("PUT", "/running", { offers: make(offers) }));
-  await queries.invalidateQueries({ queryKey: ["frame"] });
-}
 
 export const useFrame = () => useQuery({ queryKey: ["frame"], queryFn: () => ask<Frame>("GET", "/frame") });
 /** All goods by name; they come as columns, which is a tenth of the way. */

@@ -6,8 +6,8 @@
 import { useMemo, useSyncExternalStore } from "react";
 
 import { ask } from "./client";
-import { BY_VERSION, queries, type Versioned } from "./queries";
-import type { Undone } from "./types";
+import { BY_VERSION, queries, RUNNING, type Versioned } from "./queries";
+import type { OfferDoc, Undone } from "./types";
 
 export interface Change<Kept> {
   path: string;
@@ -44,6 +44,17 @@ export function turns(): <Answer>(send: () => Promise<Answer>) => Promise<Answer
     return sent;
   };
 }
+
+const runningInTurn = turns();
+
+/** Say which offers run already. make: of those that do, which are waited for; no answer of before comes over the new one. */
+export const putRunning = (make: (offers: OfferDoc[]) => OfferDoc[]): Promise<void> =>
+  runningInTurn(async () => {
+    const { offers } = await queries.ensureQueryData(RUNNING);
+    await queries.cancelQueries({ queryKey: RUNNING.queryKey });
+    queries.setQueryData(RUNNING.queryKey, await ask<{ offers: OfferDoc[] }>("PUT", "/running", { offers: make(offers) }));
+    await queries.invalidateQueries({ queryKey: ["frame"] });
+  });
 
 /** Undo, or redo, what is on the screen: after all that is shown is saved, and before all that is changed next. */
 export function takeBackInTurn(way: "undo" | "redo"): Promise<Undone> {

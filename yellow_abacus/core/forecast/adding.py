@@ -75,8 +75,8 @@ def shelf_of(mix: Mix, offer: Offer, scope: Scope, discounted: bool = False) -> 
     scope."""
     goods = mix.batch.goods
     named = [at for sku in offer.response.top_up_skus if (at := goods.index_of(sku)) is not None]
-    inside = scope.holds(goods)
-    here = [at for at in named if inside[at] and goods.standing_price[at] > 0 and at not in mix.gone]
+    inside, gone = scope.holds(goods), mix.gone_skus
+    here = [at for at in named if inside[at] and goods.standing_price[at] > 0 and at not in gone]
     return np.array(here, dtype=np.int64) if named else best_sellers(mix, scope, discounted)
 
 

@@ -43,20 +43,43 @@ class Curve:
 
 
 @dataclass(frozen=True, eq=False)
-class Seen:
-    """An option's two curves, and the carts that may go by it: weight, value, charged net of tax, cost of each row.
+class Going:
+    """Rows that go by an option: grams, minor units (charged: net of tax), share: how likely their cart is to go by
+    it, and how many orders of each there are."""
 
-    share: how likely each of them is to go by the option. orders: how many of it do.
-    """
-
-    by_weight: Curve
-    by_value: Curve
     weight: Floats
+    volume: Floats
     value: Ints
+    insured: Floats
     charged: Floats
     cost: Floats
     share: Floats
     orders: Floats
+
+    @classmethod
+    def by(cls, bare: Bare, orders: Floats, number: int) -> "Going":
+        rows, load = bare.rows, load_of(bare.mix.batch)
+        here = np.flatnonzero((rows.option_by_row == number) & (orders[rows.cart_by_row] > 0))
+        some = rows.cart_by_row[here]
+        return cls(
+            load.weight[some] / MILLIGRAMS,
+            load.volume[some],
+            bare.mix.batch.worth_by_cart[some],
+            load.insured[some],
+            bare.figures.charged[here],
+            bare.figures.delivery_cost[here],
+            rows.share_by_row[here],
+            rows.share_by_row[here] * orders[some],
+        )
+
+
+@dataclass(frozen=True, eq=False)
+class Seen:
+    """An option's two curves, and the carts that may go by it."""
+
+    by_weight: Curve
+    by_value: Curve
+    going: Going
 
 
 def by_option(shop: Shop, parts: Sequence[tuple[Bare, Floats]]) -> list[OfOption]:
@@ -76,52 +99,17 @@ def by_option(shop: Shop, parts: Sequence[tuple[Bare, Floats]]) -> list[OfOption
 
 def seen(shop: Shop, parts: Sequence[tuple[Bare, Floats]], number: int) -> Seen | None:
     """One option, by its number; None where no order goes by it. parts: as for `by_option`."""
-    every = [_Going.by(bare, orders, number) for bare, orders in parts]
+    every = [Going.by(bare, orders, number) for bare, orders in parts]
     if not any(len(one.orders) for one in every):
         return None
-    going = _Going(*(np.concatenate([getattr(one, each.name) for one in every]) for each in fields(_Going)))
+    going = Going(*(np.concatenate([getattr(one, each.name) for one in every]) for each in fields(Going)))
     typical = _Typical(parts[0][0].mix.batch, shop.delivery.options[number][0], going)
     top_weight, top_value = (_quantile(of, going.orders, SHARE_SHOWN) for of in (going.weight, going.value))
     return Seen(
         by_weight=_curve(shop, number, np.linspace(1, max(top_weight, 1), POINTS), None, typical),
         by_value=_curve(shop, number, None, np.linspace(1, max(top_value, 1), POINTS), typical),
-        weight=going.weight,
-        value=going.value,
-        charged=going.charged,
-        cost=going.cost,
-        share=going.share,
-        orders=going.orders,
+        going=going,
     )
-
-
-@dataclass(frozen=True, eq=False)
-class _Going:
-    """Rows that go by an option: grams, minor units, share of their cart, and how many orders of each there are."""
-
-    weight: Floats
-    volume: Floats
-    value: Ints
-    insured: Floats
-    charged: Floats
-    cost: Floats
-    share: Floats
-    orders: Floats
-
-    @classmethod
-    def by(cls, bare: Bare, orders: Floats, number: int) -> "_Going":
-        rows, load = bare.rows, load_of(bare.mix.batch)
-        here = np.flatnonzero((rows.option_by_row == number) & (orders[rows.cart_by_row] > 0))
-        some = rows.cart_by_row[here]
-        return cls(
-            load.weight[some] / MILLIGRAMS,
-            load.volume[some],
-            bare.mix.batch.worth_by_cart[some],
-            load.insured[some],
-            bare.figures.charged[here],
-            bare.figures.delivery_cost[here],
-            rows.share_by_row[here],
-            rows.share_by_row[here] * orders[some],
-        )
 
 
 def _quantile(of: Floats | Ints, orders: Floats, at: float) -> float:
@@ -131,7 +119,7 @@ def _quantile(of: Floats | Ints, orders: Floats, at: float) -> float:
 class _Typical:
     """What an order of an option is like: its median weight and value, and how bulk and worth go with those."""
 
-    def __init__(self, batch: CartBatch, zone: int, going: _Going) -> None:
+    def __init__(self, batch: CartBatch, zone: int, going: Going) -> None:
         orders = going.orders
         self.weight, self.value = (_quantile(of, orders, 0.5) for of in (going.weight, going.value))
         self.volume_a_gram = (going.volume @ orders) / ((going.weight @ orders) or 1.0)

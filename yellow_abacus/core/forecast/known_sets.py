@@ -74,15 +74,13 @@ class KnownSets:
         self._lock = Lock()
         self._sets: OrderedDict[Key, Pieced] = OrderedDict()
 
-    def put(self, wanted: Wanted, rows: Costed, basis: Basis | None = None) -> None:
-        """rows: all of the set, or those beside what a basis has of it."""
-        before = () if basis is None else basis.pieces
-        self._keep(wanted.key, Pieced(wanted.offers, (*before, Piece(rows)), lasting=basis is None))
-
-    def put_as(self, wanted: Wanted, basis: Basis) -> None:
-        """A set that comes to the same as its basis everywhere."""
-        if self.of(wanted.key) is None:
-            self._keep(wanted.key, Pieced(wanted.offers, basis.pieces))
+    def put(self, wanted: Wanted, rows: Costed | None, basis: Basis | None = None) -> None:
+        """rows: all of the set, or those beside what a basis has of it; None where that has all."""
+        if rows is None and self.of(wanted.key) is not None:
+            return  # it is its own basis
+        pieces = () if basis is None else basis.pieces
+        pieces = pieces if rows is None else (*pieces, Piece(rows))
+        self._keep(wanted.key, Pieced(wanted.offers, pieces, lasting=basis is None))
 
     def of(self, key: Key) -> Pieced | None:
         """A set, if it is at hand."""

@@ -49,7 +49,7 @@ class Mix(Apart):
     branching, UNKNOWN for none; None where none does. typed: sorts the carts by the types there are, None where
     none are known. may_sell_out: SKUs (index) that may be missing; missing: from which carts, None where none may, or
     these are carts by what was not known of them. enough: then too, the mix nothing is missing from, whose carts come
-    first. gone: those of the SKUs that are sold out; then shares add up to less than 1.
+    first. gone: which of the SKUs are sold out, as in `sold_out`; then shares add up to less than 1.
     """
 
     shop: Shop
@@ -64,7 +64,7 @@ class Mix(Apart):
     may_sell_out: tuple[int, ...] = ()
     missing: Missing | None = None
     enough: "Mix | None" = None
-    gone: frozenset[int] = frozenset()
+    gone: int = 0
 
     @cached_property
     def types(self) -> dict[str, CartTypes]:
@@ -137,15 +137,14 @@ class Mix(Apart):
 
         def make() -> Mix:
             shares = missing.share_by_cart * (missing.lacks == missing.holds & gone)
-            skus = frozenset(sku for at, sku in enumerate(self.may_sell_out) if gone >> at & 1)
-            return replace(self, share_by_cart=shares, weights=weights, origin=(self, None), gone=skus)
+            return replace(self, share_by_cart=shares, weights=weights, origin=(self, None), gone=gone)
 
         return self._others.get((self.key, weights), make)
 
     @property
-    def gone_bits(self) -> int:
-        """Which of the goods that may sell out are gone, as in `sold_out`."""
-        return sum(1 << at for at, sku in enumerate(self.may_sell_out) if sku in self.gone)
+    def gone_skus(self) -> frozenset[int]:
+        """The SKUs (index) that are sold out."""
+        return frozenset(sku for at, sku in enumerate(self.may_sell_out) if self.gone >> at & 1)
 
     def weights_while(self, gone: int) -> bytes:
         """What tells the shares of `sold_out`."""

@@ -283,10 +283,10 @@ class Outlook:
     def _before_the_last(self, mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Mix:
         """While one of the goods that are gone was there yet, if that is known; else while all were."""
         assert mix.origin is not None
-        enough, bits, rest = mix.origin[0], mix.gone_bits, key_of(mix, offers, apply, today)
+        enough, rest = mix.origin[0], key_of(mix, offers, apply, today)
         if enough.gone:  # some of its carts alone
             return enough
-        fewer = [bits & ~(1 << at) for at in range(len(mix.may_sell_out)) if bits >> at & 1]
+        fewer = [mix.gone & ~(1 << at) for at in range(len(mix.may_sell_out)) if mix.gone >> at & 1]
         known = (one for one in fewer if (enough.weights_while(one), *rest) in self._sums)
         return next((enough.sold_out(one) for one in known), enough)
 
@@ -311,7 +311,7 @@ class Outlook:
         known = sum(self._rest(mix, basis), start=untouched)
         here = np.flatnonzero(basis.changed & touched)
         if not len(here):
-            self._sets.put_as(wanted, basis)
+            self._sets.put(wanted, None, basis)
             return known
         rows = self._costed(mix, offers, apply, today, reaches, here)
         self._sets.put(wanted, rows, basis)

@@ -139,7 +139,7 @@ class _Block:
         differ, some = (
             ways.of_carts(np.logical_or.reduce(one, axis=0)) for one in (reaches[self._differing], reaches)
         )
-        for tell, here in ((self._apart, differ), (self._alike, some & ~differ), (self._out_of_reach, ~some)):
+        for tell, here in ((self._apart, differ), (self._alike, some & ~differ), (self._untouched, ~some)):
             at = np.flatnonzero(here)
             if not len(at):
                 continue
@@ -161,13 +161,12 @@ class _Block:
 
     def _alike(self, rows: Rows, orders: Sequence[Floats]) -> Iterator[_Told]:
         """Rows that no offer reaches which some of the shoppers may not use."""
-        priced = self._priced(rows, np.logical_or.reduce([one.may for one in self.shoppers]))
-        return self._of_all(rows, priced, orders)
+        return self._untouched(
+            rows, orders, self._priced(rows, np.logical_or.reduce([one.may for one in self.shoppers]))
+        )
 
-    def _out_of_reach(self, rows: Rows, orders: Sequence[Floats]) -> Iterator[_Told]:
-        return self._of_all(rows, None, orders)
-
-    def _of_all(self, rows: Rows, priced: Priced | None, orders: Sequence[Floats]) -> Iterator[_Told]:
+    def _untouched(self, rows: Rows, orders: Sequence[Floats], priced: Priced | None = None) -> Iterator[_Told]:
+        """The same; priced: None where no offer reaches any of the rows."""
         others = np.setdiff1d(np.arange(len(self.opened)), self._differing)
         yield from self._told(rows, priced, self.shoppers[0], others, np.sum(orders, axis=0))
         for one, many in zip(self.shoppers, orders, strict=True):
@@ -196,7 +195,7 @@ class _Block:
 
     @cached_property
     def _differing(self) -> Ints:
-        """The offers that some of the shoppers may use."""
+        """The offers that some of the shoppers may use, and others not."""
         told = [np.concatenate((one.holds, one.left)) for one in self.shoppers]
         differs = np.any([one != told[0] for one in told], axis=0).reshape(2, len(self.opened))
         return np.flatnonzero(differs.any(axis=0))

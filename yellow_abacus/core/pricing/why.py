@@ -57,8 +57,7 @@ def why(
     told = [gates(offer, shop, batch) for offer in offers]
     available = is_open & held & all_passed(told, batch.axes.carts)
     alone = _Alone(shop, rows, Together(offers, shop.settings), apply, available, priced)
-    nowhere = np.zeros((len(offers), batch.axes.carts), dtype=np.bool_)
-    applied, stood = (nowhere, nowhere) if priced is None else (priced.took_effect, priced.stood)
+    applied, stood = (~everywhere, ~everywhere) if priced is None else (priced.took_effect, priced.stood)
     found = []
     for at in range(len(offers)) if among is None else among:
         offer, absent = offers[at], alone.absent(at)

@@ -2,7 +2,8 @@
 import { memo, useCallback, useDeferredValue, useEffect, useRef, useState } from "react";
 
 import { ask } from "../../api/client";
-import { keepPlan, putRunning, useNames, useRunning } from "../../api/queries";
+import { keepPlan, useNames, useRunning } from "../../api/queries";
+import { putRunning } from "../../api/saving";
 import type { EachOffer, FieldProblem, Forecast, Frame, OfferDoc, OfferReach, Plan, SavedPlan } from "../../api/types";
 import { useNotice } from "../../pieces/notice";
 import { ApplyWord } from "./apply-word";

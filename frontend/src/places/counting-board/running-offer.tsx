@@ -1,5 +1,6 @@
 /** An offer that runs already, as it stands before the plan's own: kept, or dropped. */
-import { putRunning, useNames, useRunning } from "../../api/queries";
+import { useNames, useRunning } from "../../api/queries";
+import { putRunning } from "../../api/saving";
 import type { Forecast, Frame, OfferDoc, Plan } from "../../api/types";
 import { count, money, rate } from "../../pieces/figures";
 import { newTerms } from "../../pieces/new-parts";

@@ -1,0 +1,79 @@
+"""The missing figures a forecast leans on, in words."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from yellow_abacus.core.carts.blocks import each_block
+from yellow_abacus.core.carts.paid import prices_paid
+from yellow_abacus.core.forecast.forecast import Forecaster
+from yellow_abacus.core.ground.money import Bools
+from yellow_abacus.core.ground.once import cached_property
+from yellow_abacus.files.words import share
+from yellow_abacus.store.loading import LoadedShop
+
+TOLD_FROM = 0.02
+"""A forecast says so where orders paid so much less, or more, than the prices it goes by."""
+
+
+@dataclass(frozen=True, eq=False)
+class Caveats:
+    """Of a shop and its history. forecaster: of all of it. stuck_before: `stuck` of the same carts, before some of
+    their goods were otherwise."""
+
+    loaded: LoadedShop
+    forecaster: Forecaster
+    stuck_before: Bools | None = None
+
+    @cached_property
+    def of_history(self) -> list[str]:
+        return self.of(self.forecaster)
+
+    def of(self, forecaster: Forecaster) -> list[str]:
+        """forecaster: of some mix of the history."""
+        loaded, shop, batch = self.loaded, forecaster.shop, forecaster.batch
+        delivery, told = shop.delivery, list[str]()
+        if missing := forecaster.missing_costs:
+            told.append(f"{_skus(missing)} no unit cost and {_count(missing)} as costing nothing.")
+        if any(tariff.billed_by_weight for tariff in shop.tariffs) and (missing := forecaster.missing_weights):
+            told.append(f"{_skus(missing)} no weight and {_count(missing)} as weighing nothing.")
+        bare = [zone.name for zone in shop.zones if not zone.options]
+        if bare:
+            told.append(
+                f"No delivery option is set for {', '.join(bare)}; orders there are delivered free and cost nothing."
+            )
+        options = [(shop.zones[zone].name, option) for zone, option in delivery.options]
+        costless = [f"{zone}, {option.name}" for zone, option in options if not option.tariffs]
+        if costless:
+            told.append(f"No tariff is set for {'; '.join(costless)}: delivery costs nothing there.")
+        if forecaster.expected.has_history and abs(less := prices_paid(batch, loaded.orders.paid).less) >= TOLD_FROM:
+            way = "less" if less > 0 else "more"
+            told.append(
+                f"Orders paid {share(abs(less))} {way} than the prices of Goods, which forecasts go by; see Carts."
+            )
+        if forecaster.expected.has_history and self.stuck.any():
+            told.append(
+                f"{self.stuck.sum()} orders hold goods that no option of their zone can carry, "
+                "and count as sent all the same."
+            )
+        return told
+
+    @cached_property
+    def stuck(self) -> Bools:
+        """By cart, whether no option of its zone can carry it."""
+        delivery, batch, touched = self.loaded.shop.delivery, self.loaded.batch, self.loaded.touched
+        if self.stuck_before is None or touched is None:
+            return np.concatenate(each_block(batch, lambda _, block: delivery.stuck(block)))
+        if not len(touched.carts):
+            return self.stuck_before
+        stuck = self.stuck_before.copy()
+        stuck[touched.carts] = delivery.stuck(batch.some(touched.carts))
+        return stuck
+
+
+def _skus(count: int) -> str:
+    return "1 SKU that was ordered has" if count == 1 else f"{count} SKUs that were ordered have"
+
+
+def _count(count: int) -> str:
+    return "counts" if count == 1 else "count"
