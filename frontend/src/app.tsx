@@ -1,7 +1,9 @@
 import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes } from "react-router";
 
+import { isSaving } from "./api/saving";
 import { KeysProvider } from "./pieces/keys";
+import { useAsksBeforeLeaving } from "./pieces/leaving";
 import { NoticeProvider } from "./pieces/notice";
 import { TopRod } from "./top-rod";
 import { PLACES } from "./places";
@@ -10,6 +12,7 @@ const HandingOver = lazy(async () => ({ default: (await import("./places/handing
 const TheCase = lazy(async () => ({ default: (await import("./places/handing-over/the-case")).TheCase }));
 
 export function App() {
+  useAsksBeforeLeaving(isSaving);
   return (
     <NoticeProvider>
       <KeysProvider places={PLACES}>

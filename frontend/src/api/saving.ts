@@ -28,6 +28,7 @@ interface State<Kept> {
 
 /** What is shown already and not saved yet. */
 const underWay = new Set<Promise<unknown>>();
+export const isSaving = () => underWay.size > 0;
 /** The last undo or redo. */
 let takenBack: Promise<unknown> = Promise.resolve();
 /** What changes are made of, by the first part of its key. */

@@ -5,6 +5,7 @@ import { ApiError, ask } from "../../api/client";
 import { keepPlan, queries } from "../../api/queries";
 import type { FieldProblem, Forecast, Plan, SavedPlan } from "../../api/types";
 import { useKeys } from "../../pieces/keys";
+import { useAsksBeforeLeaving } from "../../pieces/leaving";
 import { useNotice } from "../../pieces/notice";
 
 const SAVE_AFTER_MS = 450;
@@ -89,6 +90,13 @@ export function useBoard(saved: SavedPlan, dataVersion: number): Board {
       void save();
     };
   }, [beforeUndo, save]);
+
+  useAsksBeforeLeaving(
+    useCallback(() => {
+      void save();
+      return saving;
+    }, [save, saving]),
+  );
 
   useEffect(() => {
     const asked = new AbortController();
