@@ -34,6 +34,19 @@ def test_growth_is_nudged_where_it_stands_and_kept(page: Page, demo: str, compla
     expect(page.get_by_role("button", name="10 % more orders")).to_be_visible()
 
 
+def test_how_sure_the_volume_is_is_taken_over_from_the_past(page: Page, demo: str, complaints):
+    page.goto(f"{demo}/carts")
+    page.get_by_role("button", name="as many orders").click()
+    expect(page.get_by_text(re.compile(r"History, \d+ times \d+ days"))).to_be_visible()
+    with page.expect_response(lambda one: one.request.method == "PUT"):
+        page.get_by_role("button", name="Take it over").click()
+    assert float(page.get_by_role("textbox", name="Low").input_value().replace("\u2212", "-")) < -10
+    assert float(page.get_by_role("textbox", name="High").input_value()) > 10
+    expect(page.get_by_role("button", name="Take it over")).to_have_count(0)
+    page.get_by_role("button", name="One figure, no range").click()
+    expect(page.get_by_role("button", name="Say how sure you are")).to_be_visible()
+
+
 def test_a_bead_of_the_week_is_dragged_and_given_back(page: Page, demo: str, complaints):
     page.goto(f"{demo}/carts")
     sunday = page.get_by_role("slider", name="Sunday")

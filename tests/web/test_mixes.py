@@ -80,6 +80,16 @@ def test_spring_has_more_orders_than_autumn(demo):
     assert sum(spring["weekday"]) == pytest.approx(7)
 
 
+def test_how_far_off_such_days_were_before_is_told_and_can_be_taken_over(demo):
+    before = seen(demo)["before"]
+    assert before["low_bp"] < 10_000 < before["high_bp"]
+    assert before["stretches"] >= 10
+    taken = {"growth_low_bp": before["low_bp"] - 10_000, "growth_high_bp": before["high_bp"] - 10_000}
+    assert seen(demo, **taken)["before"] == before
+    assert put(demo, "Usual", **taken).status_code == 200
+    assert seen(demo, orders_a_day=30)["before"] is None  # the merchant says it
+
+
 def test_a_mix_a_plan_uses_is_not_forgotten(demo, plan):
     put(demo, "Busy", growth_bp=1_000)
     body = {"revision": plan["revision"], "plan": plan["plan"] | {"mix": "Busy"}}

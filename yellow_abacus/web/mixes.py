@@ -12,15 +12,16 @@ from sqlalchemy.orm import Session
 
 from yellow_abacus.core.clauses.when import WEEKDAYS
 from yellow_abacus.core.forecast.check import LONGEST_WINDOW
-from yellow_abacus.core.forecast.expected import MixTerms
+from yellow_abacus.core.forecast.expected import Expected, MixTerms
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.free_from import kept_by_free_from
 from yellow_abacus.core.forecast.mix_seen import corrections, seen
 from yellow_abacus.core.forecast.sold_together import Together, sold_together
 from yellow_abacus.core.forecast.spread_of_mix import HOURS, By, groups, spread
 from yellow_abacus.core.forecast.volume import ALL_YEAR, AS_ANY, MONTHS, measured
+from yellow_abacus.core.forecast.volume_before import off_before
 from yellow_abacus.core.goods.scope import Scope
-from yellow_abacus.core.ground.money import LARGEST_CART, Floats
+from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP, Floats
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.counting import Counted, NothingToCountError, UnsoundMixError
 from yellow_abacus.store.history import version_to_be
@@ -153,12 +154,21 @@ class CorrectionDoc(BaseModel):
     kept: float
 
 
+class VolumeBeforeDoc(BaseModel):
+    """How far off forecasts of as many days were, each from the history before it: 5 and 95 % points of what comes,
+    in times what is forecast. stretches: how many were looked at."""
+
+    low_bp: int
+    high_bp: int
+    stretches: int
+
+
 class SeenDoc(BaseModel):
     """Of some days, no offer running. goods (with tax) and kept: minor units. first_share: null where it is unknown.
 
     weekday, month: the profiles gone by, in times an average day, from Monday and January; weekday_counted,
     month_counted: those that were counted. tells_weekdays: whether enough weeks were; days_of_month: how many days of
-    each month.
+    each month. before: null where the history is too short to tell, or the terms do not go by it.
     """
 
     orders: float
@@ -174,6 +184,7 @@ class SeenDoc(BaseModel):
     tells_weekdays: bool
     days_of_month: list[int]
     corrections: list[CorrectionDoc]
+    before: VolumeBeforeDoc | None
 
 
 @api.get("/mixes", responses={200: MixesDoc})
@@ -227,7 +238,16 @@ def _seen(held: Counted, forecaster: Forecaster, window: Window) -> SeenDoc:
         tells_weekdays=expected.counted.tells_weekdays,
         days_of_month=expected.counted.days_of_month.tolist(),
         corrections=[CorrectionDoc(**vars(one)) for one in added],
+        before=_before(expected, (window[1] - window[0]).days + 1),
     )
+
+
+def _before(expected: Expected, days: int) -> VolumeBeforeDoc | None:
+    found = off_before(expected, days)
+    if found is None:
+        return None
+    low, high = (round(one * WHOLE_BP, -2) for one in found.between)  # to whole percents: it is no surer than that
+    return VolumeBeforeDoc(low_bp=int(low), high_bp=int(high), stretches=found.stretches)
 
 
 @api.post("/mixes/spread", responses={200: SpreadDoc})
@@ -341,6 +361,7 @@ def _nothing() -> SeenDoc:
         tells_weekdays=False,
         days_of_month=[0] * MONTHS,
         corrections=[],
+        before=None,
     )
 
 

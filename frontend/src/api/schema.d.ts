@@ -5965,9 +5965,10 @@ export interface components {
          *
          *     weekday, month: the profiles gone by, in times an average day, from Monday and January; weekday_counted,
          *     month_counted: those that were counted. tells_weekdays: whether enough weeks were; days_of_month: how many days of
-         *     each month.
+         *     each month. before: null where the history is too short to tell, or the terms do not go by it.
          */
         SeenDoc: {
+            before: components["schemas"]["VolumeBeforeDoc"] | null;
             /** Corrections */
             corrections: components["schemas"]["CorrectionDoc"][];
             /** Counted Days */
@@ -7464,6 +7465,19 @@ export interface components {
             amount: number;
             /** Value */
             value: number;
+        };
+        /**
+         * VolumeBeforeDoc
+         * @description How far off forecasts of as many days were, each from the history before it: 5 and 95 % points of what comes,
+         *     in times what is forecast. stretches: how many were looked at.
+         */
+        VolumeBeforeDoc: {
+            /** High Bp */
+            high_bp: number;
+            /** Low Bp */
+            low_bp: number;
+            /** Stretches */
+            stretches: number;
         };
         /**
          * WayDoc

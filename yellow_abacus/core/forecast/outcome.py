@@ -98,8 +98,8 @@ def outcome_of(forecaster: Forecaster, plan: Plan) -> Outcome:
     """What the plan's days should come to."""
     likely = forecaster.drawn(plan)
     many = many_draws(forecaster, plan, likely)
-    if many.orders is None and (off := off_before(forecaster.expected, plan.days)):
-        many = replace(many, orders=np.exp(off * ndtri(EVEN)[shuffled(ORDERS)]))
+    if many.orders is None and (before := off_before(forecaster.expected, plan.days)):
+        many = replace(many, orders=np.exp(before.off * ndtri(EVEN)[shuffled(ORDERS)]))
     course = forecaster.course(plan, likely)
     one, drawn = takings_of(course, likely), takings_of(forecaster.course(plan, many), many)
     orders, squares = float(one.all_orders[0, AT["orders"]]), _squares(course, likely)

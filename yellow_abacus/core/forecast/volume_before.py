@@ -5,9 +5,11 @@ forecast and held against what came. docs/sums.md, "Afterwards".
 """
 
 import math
+from dataclasses import dataclass
 from datetime import date
 
 import numpy as np
+from scipy.special import ndtri
 
 from yellow_abacus.core.forecast.expected import Expected
 from yellow_abacus.core.forecast.volume import Counted, count_days, measured
@@ -18,12 +20,27 @@ FEWEST, MOST = 3, 60
 """Forecasts that tell anything, and so many at most are made."""
 
 
-def off_before(expected: Expected, days: int) -> float:
-    """The standard deviation of the log of what came over what was forecast, of so many days, what chance alone makes
-    left out; 0 where the history is too short to tell, or the merchant says how many orders come."""
+@dataclass(frozen=True)
+class OffBefore:
+    """off: the standard deviation of the log of what came over what was forecast, what chance alone makes left out.
+    stretches: of how many stretches of days."""
+
+    off: float
+    stretches: int
+
+    @property
+    def between(self) -> tuple[float, float]:
+        """The 5 and 95 % points of what comes, in times what is forecast."""
+        aside = float(ndtri(0.95)) * self.off
+        return math.exp(-aside), math.exp(aside)
+
+
+def off_before(expected: Expected, days: int) -> OffBefore | None:
+    """How far off forecasts of so many days were; None where the history is too short to tell, or the merchant says
+    how many orders come."""
     terms = expected.terms
     if terms.counted in ("range", "year_ago") or terms.orders_a_day is not None or terms.month_bp:
-        return 0.0
+        return None
     left_out = [(one.first_day, one.last_day) for one in terms.left_out]
     whole = count_days(expected.history.day_by_cart, left_out)
     ends = range(FEWEST_DAYS, len(whole.days) - days + 1, max(days, (len(whole.days) - FEWEST_DAYS) // MOST, 1))
@@ -36,5 +53,5 @@ def off_before(expected: Expected, days: int) -> float:
         if told > 0 and came > 0:
             squares.append(math.log(came / told) ** 2 - 1 / came)
     if len(squares) < FEWEST:
-        return 0.0
-    return math.sqrt(max(float(np.mean(squares)), 0.0))
+        return None
+    return OffBefore(math.sqrt(max(float(np.mean(squares)), 0.0)), len(squares))

@@ -5,7 +5,7 @@ import type { ReactNode } from "react";
 import { usePlans } from "../../api/queries";
 import type { FieldProblem, Frame, LeftOut, MixTerms, NamedDays, Segment } from "../../api/types";
 import { count, days, rate } from "../../pieces/figures";
-import { daysAfter } from "../../pieces/iso-days";
+import { daysAfter, daysBetween } from "../../pieces/iso-days";
 import { changedAt } from "../../pieces/lists";
 import { NumberBox } from "../../pieces/number-box";
 import { NumberWord } from "../../pieces/number-word";
@@ -50,7 +50,7 @@ export function MixSentence({ mix, frame, hasHistory }: PartProps & { hasHistory
         title="More or fewer orders than then"
         unsound={wrong("growth_bp")}
         figure={{ label: "More orders than the history had", value: terms.growth_bp, scale: 100, step: 100, least: -10_000, most: 1_000_000, unit: "%", set: (growth_bp) => change({ growth_bp, ...around(growth_bp, terms) }) }}
-        more={<HowSure {...{ terms, change }} />}
+        more={<HowSure mix={mix} />}
       >
         {terms.growth_bp === 0 ? (terms.orders_a_day === null && hasHistory ? "as many orders" : "no growth") : `${rate(Math.abs(terms.growth_bp))} ${terms.growth_bp > 0 ? "more" : "fewer"} orders`}
       </NumberWord>
@@ -277,13 +277,33 @@ const around = (likely: number, { growth_low_bp: low, growth_high_bp: high }: Mi
   low === null || high === null ? {} : { growth_low_bp: Math.min(low, likely), growth_high_bp: Math.max(high, likely) };
 
 /** Between what bounds orders will come, nine times in ten. */
-function HowSure({ terms, change }: { terms: MixTerms; change: (part: Partial<MixTerms>) => void }) {
+function HowSure({ mix: { terms, change, seen, days: shown } }: { mix: Mix }) {
   const { growth_bp, growth_low_bp: low, growth_high_bp: high } = terms;
+  const put = (growth_low_bp: number | null, growth_high_bp: number | null) => change({ growth_low_bp, growth_high_bp });
+  const before = seen?.before && {
+    ...seen.before,
+    low: asOff(growth_bp, seen.before.low_bp),
+    high: asOff(growth_bp, seen.before.high_bp),
+    days: count(daysBetween(shown.first_day, shown.last_day) + 1),
+  };
+  const history = before && (
+    <p className="text-small">
+      History, {count(before.stretches)} times {before.days} days: orders were {rate(before.low_bp)} to {rate(before.high_bp)} of what the days before them said, nine times in ten.{" "}
+      {(before.low !== low || before.high !== high) && (
+        <button type="button" className="quiet" onClick={() => put(before.low, before.high)}>
+          Take it over<span className="sr-only"> as how sure you are</span>
+        </button>
+      )}
+    </p>
+  );
   if (low === null || high === null)
     return (
-      <button type="button" className="quiet justify-self-start text-small" onClick={() => change({ growth_low_bp: growth_bp - 1_000, growth_high_bp: growth_bp + 1_000 })}>
-        Say how sure you are
-      </button>
+      <>
+        {history}
+        <button type="button" className="quiet justify-self-start text-small" onClick={() => put(growth_bp - 1_000, growth_bp + 1_000)}>
+          Say how sure you are
+        </button>
+      </>
     );
   const bounds = { scale: 100, step: 100, unit: "%" };
   return (
@@ -291,9 +311,13 @@ function HowSure({ terms, change }: { terms: MixTerms; change: (part: Partial<Mi
       <p className="text-small text-soft">Nine times in ten between</p>
       <NumberBox label="Low" value={low} {...bounds} least={-9_900} most={growth_bp} onChange={(growth_low_bp) => change({ growth_low_bp })} />
       <NumberBox label="High" value={high} {...bounds} least={growth_bp} most={1_000_000} onChange={(growth_high_bp) => change({ growth_high_bp })} />
-      <button type="button" className="quiet justify-self-start text-small" onClick={() => change({ growth_low_bp: null, growth_high_bp: null })}>
+      {history}
+      <button type="button" className="quiet justify-self-start text-small" onClick={() => put(null, null)}>
         One figure, no range
       </button>
     </>
   );
 }
+
+/** Growth where so many times as many orders come as it says, to whole percents. */
+const asOff = (growth_bp: number, times_bp: number) => Math.round(((10_000 + growth_bp) * times_bp) / 1_000_000) * 100 - 10_000;
