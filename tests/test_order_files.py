@@ -56,6 +56,11 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         ("statuses", {"1": (Line("A", 2, 1200, 2400),), "4": (Line("B", 1, 350, 350),)}),
         ("sent_back", {"1": (Line("A", 2, 1200, 2400, returned=1),), "2": (Line("B", 4, 350, 1400),)}),
         ("a_column_of_rates", {"1": (Line("A", 2, 920, 1840),), "2": (Line("B", 4, 350, 1400),)}),
+        (
+            "swedish_under_a_title",
+            {"1": (Line("A", 2, 1200, 2280), Line("B", 1, 350, 350)), "2": (Line("B", 4, 350, 1400),)},
+        ),
+        ("portuguese_with_statuses", {"1": (Line("A", 2, 1200, 2280),), "2": (Line("B", 4, 350, 1400),)}),
         ("french_with_tabs", {"1": (Line("A", 2, 1200, 2280),), "2": (Line("B", 4, 350, 1400),)}),
     ],
 )

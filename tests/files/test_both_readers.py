@@ -30,7 +30,8 @@ def files(draw: st.DrawFn) -> bytes:
     )
     writer.writerow([f"h{at}" for at in range(width)])
     writer.writerows(rows)
-    return (out.getvalue() + draw(st.sampled_from(["", "\n", "  \n", '"']))).encode()
+    above = draw(st.sampled_from(["", "Report\n", "Report;;\r\n\nMarch,2026\n"]))
+    return (above + out.getvalue() + draw(st.sampled_from(["", "\n", "  \n", '"']))).encode()
 
 
 def read(data: bytes) -> object:

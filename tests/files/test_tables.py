@@ -1,7 +1,11 @@
 """Files of every make: encodings, separators, and things that are no CSV at all."""
 
-import pytest
+import io
 
+import pytest
+from openpyxl import Workbook
+
+from yellow_abacus.files import tables
 from yellow_abacus.files.tables import LARGEST_FILE, UnreadableFileError, read_table, refuse_size
 
 TEXT = "SKU;Preis\nPflanzkübel;12,50\nGießkanne;8,00\n"
@@ -50,6 +54,39 @@ def test_a_200_megabyte_file_is_refused_before_it_is_read():
     with pytest.raises(UnreadableFileError, match=r"200 MB; up to 180 MB"):
         refuse_size(200_000_000)
     refuse_size(LARGEST_FILE)
+
+
+REPORT = """Orders, with their goods;;;
+;;;
+March;2026;;
+
+Order;Day;SKU;Units
+1;2026-03-01;A;2
+"""
+
+
+@pytest.mark.parametrize("regular", [True, False])
+def test_titles_above_a_table_are_passed_over_and_rows_keep_their_numbers(regular, monkeypatch):
+    if not regular:
+        monkeypatch.setattr(tables, "_is_regular", lambda *_: False)
+    table = read_table(REPORT.encode())
+    assert table.header == ["Order", "Day", "SKU", "Units"]
+    assert [(row.number, row.cells) for row in table.rows] == [(6, ["1", "2026-03-01", "A", "2"])]
+
+
+def test_titles_above_a_table_in_a_spreadsheet_are_passed_over():
+    book, data = Workbook(), io.BytesIO()
+    for row in (["Orders of March"], [], ["Order", "Day", "SKU"], ["1", "2026-03-01", "A"]):
+        book.active.append(row)
+    book.save(data)
+    table = read_table(data.getvalue())
+    assert table.header == ["Order", "Day", "SKU"]
+    assert [(row.number, row.cells[2]) for row in table.rows] == [(4, "A")]
+
+
+@pytest.mark.parametrize("head", ["Code", "SKU;Price", "Orders;;\n1;2;3", "SKU;Name;\nA;Pot;12"])
+def test_a_header_of_few_headings_is_one(head):
+    assert read_table(f"{head}\nA;1;2\n".encode()).header[0] == head.split("\n")[0].split(";")[0]
 
 
 def test_lines_that_end_in_a_carriage_return_alone_are_lines():

@@ -16,6 +16,7 @@ import polars as pl
 
 from yellow_abacus.files.rows import Coded, Rows, UnreadableFileError, in_columns
 from yellow_abacus.files.sheets import is_xlsx, read_sheet
+from yellow_abacus.files.titles import LOOKED_AT, rows_above
 from yellow_abacus.files.writing import plain
 
 LARGEST_FILE = 180_000_000
@@ -23,6 +24,8 @@ LARGEST_FILE = 180_000_000
 
 MOST_COLUMNS = 500
 
+SEPARATED, LONGEST_LOOKED_AT = 5, 20_000
+"""Rows that tell the separator, and letters of a line that are looked at for it."""
 SEPARATORS = {",": "comma", ";": "semicolon", "\t": "tab", "|": "bar"}
 
 _NOT_TEXT = {
@@ -53,14 +56,19 @@ def read_table(data: bytes) -> Table:
     if not data.strip():
         raise UnreadableFileError("The file is empty.", "Choose a file with a header row and at least one row.")
     if is_xlsx(data):
-        return _table(((row.number, row.cells) for row in read_sheet(data)), "XLSX", "sheet")
+        rows = read_sheet(data)
+        above = rows_above([row.cells for row in rows[:LOOKED_AT]])
+        return _table(((row.number, row.cells) for row in rows[above:]), "XLSX", "sheet")
     text, encoding = _decode(data)
     if not text.strip("\ufeff \t\r\n\xa0"):
         raise UnreadableFileError("The file is empty.", "Choose a file with a header row and at least one row.")
     separator = _separator(text)
-    if _is_regular(text, separator) and (found := _at_once(text, separator)) is not None:
+    first = _first_rows(text, separator)
+    above = rows_above([cells for _, cells in first])
+    text = text[first[above][0] :] if above else text
+    if _is_regular(text, separator) and (found := _at_once(text, separator, above)) is not None:
         return Table(*found, encoding, separator)
-    return _table(_rows(text, separator), encoding, separator)
+    return _table(_rows(text, separator, above), encoding, separator)
 
 
 def _is_regular(text: str, separator: str) -> bool:
@@ -73,8 +81,9 @@ def _is_regular(text: str, separator: str) -> bool:
     return '"' not in text or (text.count('"') % 2 == 0 and not re.search(f'{inside}"{inside}', text))
 
 
-def _at_once(text: str, separator: str) -> tuple[list[str], Rows] | None:
-    """Header and rows of a regular file with no row longer than its header; None for any other."""
+def _at_once(text: str, separator: str, above: int) -> tuple[list[str], Rows] | None:
+    """Header and rows of a regular file with no row longer than its header; None for any other. above: rows of the
+    file that are not in the text."""
     try:
         frame = pl.read_csv(
             io.BytesIO(text.encode()), has_header=False, separator=separator, infer_schema=False, encoding="utf8"
@@ -91,7 +100,7 @@ def _at_once(text: str, separator: str) -> tuple[list[str], Rows] | None:
     rows = np.flatnonzero(~blank)
     if not any(header) or len(rows) < 2:
         return None
-    return header, Rows(rows[1:] + 1, [column.rows(rows[1:]) for column in columns], {})
+    return header, Rows(rows[1:] + 1 + above, [column.rows(rows[1:]) for column in columns], {})
 
 
 def _coded(told: pl.Series) -> Coded:
@@ -101,12 +110,12 @@ def _coded(told: pl.Series) -> Coded:
     return Coded([plain(one) for one in texts.to_list()], codes)
 
 
-def _rows(text: str, separator: str) -> Iterator[tuple[int, list[str]]]:
-    """Rows that hold anything, numbered as the file has them."""
+def _rows(text: str, separator: str, above: int) -> Iterator[tuple[int, list[str]]]:
+    """Rows that hold anything, numbered as the file has them. above: as in `_at_once`."""
     reader = csv.reader(io.StringIO(text, newline=""), delimiter=separator, strict=True)
-    guarded, last = "'" in text, 0
+    guarded, last = "'" in text, above
     try:
-        for number, cells in enumerate(reader, start=1):
+        for number, cells in enumerate(reader, start=above + 1):
             if any(map(str.strip, cells)):
                 last = number
                 yield number, [plain(cell) for cell in cells] if guarded else cells
@@ -180,9 +189,29 @@ def _separator(text: str) -> str:
     """The separator that cuts the header, and then the first rows, into the most cells."""
 
     def cells(separator: str) -> tuple[int, int]:
-        counts = [len(row) for row in csv.reader(first, delimiter=separator)]
+        rows = [row for _, row in _first_rows(text, separator) if len(row) > 1 or any(map(str.strip, row))]
+        counts = [len(row) for row in rows[rows_above(rows) :][:SEPARATED]]
         return counts[0], sum(counts)
 
-    filled = (line[:20_000] for line in io.StringIO(text, newline=None) if line.strip())
-    first = [line for _, line in zip(range(5), filled, strict=False)]
     return max(SEPARATORS, key=cells)
+
+
+def _first_rows(text: str, separator: str) -> list[tuple[int, list[str]]]:
+    """The first rows of the text, and where in it each begins."""
+    read = 0
+
+    def lines() -> Iterator[str]:
+        nonlocal read
+        for line in re.finditer(r"[^\r\n]*(?:\r\n|\r|\n|$)", text):
+            read = line.end()
+            yield line.group()[:LONGEST_LOOKED_AT]
+
+    reader, found, filled = csv.reader(lines(), delimiter=separator), [], 0
+    while filled < LOOKED_AT:
+        begins = read
+        row = next(reader, None)
+        if row is None:
+            break
+        found.append((begins, row))
+        filled += any(map(str.strip, row))
+    return found

@@ -1,0 +1,29 @@
+"""Rows above a table, as reports have them: a title, the days it is of, a note.
+
+>>> rows_above([["Sales"], ["March", "2027"], ["Order", "Day", "SKU", "Units"], ["1", "2027-03-01", "A", "2"]])
+2
+>>> rows_above([["Order", "SKU"], ["1", "A"]])
+0
+"""
+
+import re
+from collections.abc import Sequence
+
+LOOKED_AT = 20
+"""So many rows that hold anything are looked at for the one that heads the table."""
+MOST_FILLED = 2
+"""A row above fills no more cells than this; the row that heads the table fills more, and at least twice as many as
+each row above it."""
+
+_FIGURE = re.compile(r"[^\w]*\d")
+
+
+def rows_above(rows: Sequence[Sequence[str]]) -> int:
+    """How many of a file's first rows stand above its table; 0 where none is clearly one."""
+    filled = [sum(1 for cell in row if cell.strip()) for row in rows]
+    for at, count in enumerate(filled):
+        if count > MOST_FILLED:
+            above = max(filled[:at], default=0)
+            heads = count >= 2 * above > 0 and not any(map(_FIGURE.match, rows[at]))
+            return at if heads else 0
+    return 0
