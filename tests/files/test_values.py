@@ -1,17 +1,14 @@
-from datetime import datetime
 from decimal import Decimal
 
 import pytest
 
 from yellow_abacus.files.values import (
     BadCellError,
-    guess_date_order,
     guess_decimal_mark,
     is_currency_sign,
     parse_count,
     parse_flag,
     parse_length,
-    parse_moment,
     parse_money,
     parse_number,
     parse_size,
@@ -95,36 +92,6 @@ def test_counts_weights_and_flags():
     assert [parse_flag(word) for word in ("Yes", "ja", "OUI", "0", "Nein")] == [True, True, True, False, False]
     with pytest.raises(BadCellError):
         parse_flag("maybe")
-
-
-@pytest.mark.parametrize(
-    ("text", "order", "moment"),
-    [
-        ("2026-03-01", "year first", datetime(2026, 3, 1)),
-        ("2026-03-01T14:05:09Z", "year first", datetime(2026, 3, 1, 14, 5, 9)),
-        ("2026-03-01 14:05:09.123+02:00", "year first", datetime(2026, 3, 1, 14, 5, 9)),
-        ("1.3.2026 14:05", "day first", datetime(2026, 3, 1, 14, 5)),
-        ("03/01/2026 2:05 PM", "month first", datetime(2026, 3, 1, 14, 5)),
-        ("01/03/26", "day first", datetime(2026, 3, 1)),
-        ("3 March 2026, 9:15", "day first", datetime(2026, 3, 3, 9, 15)),
-        ("Mar 3, 2026", "day first", datetime(2026, 3, 3)),
-    ],
-)
-def test_dates_in_many_forms(text, order, moment):
-    assert parse_moment(text, order) == moment
-
-
-@pytest.mark.parametrize("text", ["", "31.02.2026", "yesterday", "2026-13-01", "2026-03-01 25:00", "01.01.1870"])
-def test_what_is_no_date_is_refused(text):
-    with pytest.raises(BadCellError):
-        parse_moment(text, "day first")
-
-
-def test_the_date_order_is_found_from_the_whole_column():
-    assert guess_date_order(["01/02/2026", "13/02/2026"]) == "day first"
-    assert guess_date_order(["01/02/2026", "02/13/2026"]) == "month first"
-    assert guess_date_order(["2026-01-02"]) == "year first"
-    assert guess_date_order(["01/02/2026"]) == "day first"
 
 
 @pytest.mark.parametrize(

@@ -9,6 +9,7 @@ from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
 from yellow_abacus.core.ground.money import LARGEST_CART
 from yellow_abacus.core.ground.naming import unfit
 from yellow_abacus.files.columns import GOODS, Columns, unit_in
+from yellow_abacus.files.dates import parse_day
 from yellow_abacus.files.reading import Cells, Progress, cells_of
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.tables import Table
@@ -19,7 +20,6 @@ from yellow_abacus.files.values import (
     Reading,
     join_names,
     parse_count,
-    parse_day,
     parse_flag,
     parse_length,
     parse_money,

@@ -18,6 +18,7 @@ from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import ORDERS, Columns, simplify, words_of
+from yellow_abacus.files.dates import parse_moment
 from yellow_abacus.files.order_shapes import one_by_one
 from yellow_abacus.files.reading import Progress
 from yellow_abacus.files.rejected import Rejection
@@ -29,7 +30,6 @@ from yellow_abacus.files.values import (
     finer_money,
     parse_count,
     parse_flag,
-    parse_moment,
     parse_number,
     split_names,
 )

@@ -8,10 +8,11 @@ from typing import TypeVar
 from yellow_abacus.core.goods.records import COST_PARTS
 from yellow_abacus.core.ground.naming import unfit
 from yellow_abacus.files.columns import Columns, Field, simplify, words_of
+from yellow_abacus.files.dates import guess_date_order
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.rows import Row
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import BadCellError, Reading, Taxed, guess_date_order, guess_decimal_mark
+from yellow_abacus.files.values import BadCellError, Reading, Taxed, guess_decimal_mark
 
 Value = TypeVar("Value")
 Progress = Callable[[float], None]

@@ -1,4 +1,4 @@
-"""Cells to values: numbers with any decimal mark, dates in several forms, yes and no in several languages.
+"""Cells to values: numbers with any decimal mark, yes and no in several languages; days are for `dates`.
 
 A column is read one way throughout. What way is found from all its cells (`Reading`), shown before anything is
 saved, and can be chosen by hand.
@@ -8,7 +8,6 @@ import re
 import unicodedata
 from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import dataclass
-from datetime import date, datetime, time
 from decimal import ROUND_HALF_UP, Decimal
 from functools import cache
 from typing import Literal
@@ -257,10 +256,6 @@ def parse_rate(text: str, mark: DecimalMark, *, most: int = 10_000) -> int:
     return int(value)
 
 
-def parse_day(text: str, order: DateOrder) -> date:
-    return parse_moment(text, order).date()
-
-
 _YES = frozenset(["1", "y", "yes", "true", "x", "ja", "j", "oui", "o", "si", "sí", "s", "sim", "tak", "t", "da"])
 _NO = frozenset(["0", "n", "no", "false", "nein", "non", "nee", "não", "nao", "nie", "f"])
 
@@ -272,87 +267,6 @@ def parse_flag(text: str) -> bool:
     if word in _NO:
         return False
     raise BadCellError(f"“{text}” is neither yes nor no.", "Write yes or no.")
-
-
-_MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
-_DATE = re.compile(r"(\d{1,4})[./-](\d{1,2})[./-](\d{1,4})")
-_NAMED_DATE = re.compile(
-    r"(\d{1,2})\.?[\s-]+([A-Za-z]{3})[a-z]*\.?,?[\s-]+(\d{4})"  # 3 March 2026
-    r"|([A-Za-z]{3})[a-z]*\.?\s+(\d{1,2}),?\s+(\d{4})"  # March 3, 2026
-)
-_TIME = re.compile(
-    r"(\d{1,2})[:.h](\d{2})(?:[:.](\d{2})(?:[.,]\d+)?)?"
-    r"\s*([ap]\.?m\.?)?\s*(?:Z|UTC|[+-]\d{2}:?\d{2})?",
-    re.IGNORECASE,
-)
-
-
-def guess_date_order(cells: Iterable[str]) -> DateOrder:
-    """Day or month first, from all cells of a date column; day first where nothing tells."""
-    day, month, year = 0, 0, 0
-    for cell in cells:
-        found = _DATE.match(cell.strip())
-        if not found:
-            continue
-        first, second = int(found[1]), int(found[2])
-        year += len(found[1]) == 4
-        day += first > 12 and len(found[1]) < 4
-        month += second > 12 and len(found[1]) < 4
-    if year and not day and not month:
-        return "year first"
-    return "month first" if month > day else "day first"
-
-
-def parse_moment(text: str, order: DateOrder, time_text: str = "") -> datetime:
-    """A date, with its time if there is one, on the shop's own clock (an offset is dropped)."""
-    text = text.strip()
-    day, rest = _day(text, order)
-    clock = time_text.strip() or rest.strip().lstrip("T, ").strip()
-    try:
-        at = _clock(clock) if clock else time()
-        moment = datetime.combine(day, at)
-    except ValueError as error:
-        raise BadCellError(f"“{clock}” is not a time of day.", "Write it like 14:05.") from error
-    if not 1990 <= moment.year <= 2100:
-        raise BadCellError(
-            f"“{text}” lies outside 1990 to 2100.", "Write the year with four digits, like 2026-03-01."
-        )
-    return moment
-
-
-def _day(text: str, order: DateOrder) -> tuple[date, str]:
-    mend = "Write it like 2026-03-01 14:05."
-    try:
-        if found := _NAMED_DATE.match(text):
-            day, name, year = (found[1], found[2], found[3]) if found[1] else (found[5], found[4], found[6])
-            return date(int(year), _MONTHS.index(name.lower()) + 1, int(day)), text[found.end() :]
-        found = _DATE.match(text)
-        if found is None:
-            raise BadCellError(f"“{text}” is not a date." if text else "The date is missing.", mend)
-        parts = [int(part) for part in found.groups()]
-        if len(found[1]) == 4:
-            year_, month_, day_ = parts
-        elif order == "month first":
-            month_, day_, year_ = parts
-        else:
-            day_, month_, year_ = parts
-        return date(year_ + 2000 if year_ < 100 else year_, month_, day_), text[found.end() :]
-    except ValueError as error:
-        if isinstance(error, BadCellError):
-            raise
-        raise BadCellError(f"“{text}” is no day of the calendar.", mend) from error
-
-
-def _clock(text: str) -> time:
-    found = _TIME.fullmatch(text)
-    if found is None:
-        raise ValueError(text)
-    hour, minute, second = int(found[1]), int(found[2]), int(found[3] or 0)
-    if half := (found[4] or "").lower():
-        if not 1 <= hour <= 12:
-            raise ValueError(text)
-        hour = hour % 12 + (12 if half.startswith("p") else 0)
-    return time(hour, minute, second)
 
 
 def split_names(text: str) -> tuple[str, ...]:

@@ -1,0 +1,170 @@
+"""Cells to days and moments: figures in any order, months by name in many languages, times of day beside them.
+
+>>> parse_moment("1. März 2026, 14:05 Uhr", "day first")
+datetime.datetime(2026, 3, 1, 14, 5)
+"""
+
+import re
+from collections.abc import Iterable, Iterator
+from datetime import date, datetime, time
+from functools import cache
+from itertools import product
+from typing import Literal
+
+from babel.dates import get_month_names
+
+from yellow_abacus.files.columns import simplify
+from yellow_abacus.files.values import BadCellError, DateOrder
+
+LANGUAGES = ("en", "de", "fr", "es", "it", "pt", "nl", "pl", "sv", "da", "nb", "fi", "cs", "hu", "ro", "tr")
+"""Those of headings.toml. A word that means another month in an earlier language means that."""
+FEWEST_LETTERS = 3
+"""A month may be cut short to so many letters, where no other begins so."""
+
+_FIGURES = re.compile(r"(\d{1,4})\s?[./-]\s?(\d{1,2})\s?[./-]\s?(\d{1,4})\.?")
+_RUN_TOGETHER = re.compile(r"(\d{4})(\d{2})(\d{2})(?!\d)")
+_WEEKDAY = re.compile(r"[^\W\d_]+\.?,\s*(?=\d)")
+_DAY, _MONTH = r"(\d{1,2})(?:\.|er|º|st|nd|rd|th)?", r"([^\W\d_]{3,})\.?,?"
+_YEAR, _OF = r"(\d{4}|\d\d(?![\d:.h]))", r"(?:de\s+|di\s+|del\s+)?"
+_NAMED = (
+    ("day", re.compile(rf"{_DAY}[\s-]+{_OF}{_MONTH}[\s-]+{_OF}{_YEAR}")),
+    ("month", re.compile(rf"{_MONTH}\s+{_DAY},?\s+(\d{{4}})")),
+    ("year", re.compile(rf"(\d{{4}})\.?\s+{_MONTH}\s+{_DAY}")),
+)
+"""3 March 2026; March 3, 2026; 2026. március 3. By what comes first."""
+_TIME = re.compile(
+    r"(?:(?:klo|kl\.?|um|à|at)\s+)?"
+    r"(\d{1,2})[:.h](\d{2})(?:[:.](\d{2})(?:[.,]\d+)?)?"
+    r"\s*([ap]\.?\s?m\.?)?\s*(?:Z|UTC|[+-]\d{2}:?\d{2}|uhr|hrs?)?",
+    re.IGNORECASE,
+)
+
+
+def parse_day(text: str, order: DateOrder) -> date:
+    """Raises BadCellError."""
+    return parse_moment(text, order).date()
+
+
+def parse_moment(text: str, order: DateOrder, time_text: str = "") -> datetime:
+    """A date, with its time if there is one, on the shop's own clock (an offset is dropped). Raises BadCellError."""
+    text = text.strip()
+    day, rest = _day(text, order)
+    clock = time_text.strip() or rest.strip().lstrip("T, ").strip()
+    try:
+        at = _clock(clock) if clock else time()
+        moment = datetime.combine(day, at)
+    except ValueError as error:
+        raise BadCellError(f"“{clock}” is not a time of day.", "Write it like 14:05.") from error
+    if not 1990 <= moment.year <= 2100:
+        raise BadCellError(
+            f"“{text}” lies outside 1990 to 2100.", "Write the year with four digits, like 2026-03-01."
+        )
+    return moment
+
+
+def guess_date_order(cells: Iterable[str]) -> DateOrder:
+    """Day or month first, from all cells of a date column; day first where nothing tells."""
+    day, month, year = 0, 0, 0
+    for cell in cells:
+        found = _FIGURES.match(cell.strip())
+        if not found:
+            continue
+        first, second = int(found[1]), int(found[2])
+        year += len(found[1]) == 4
+        day += first > 12 and len(found[1]) < 4
+        month += second > 12 and len(found[1]) < 4
+    if year and not day and not month:
+        return "year first"
+    return "month first" if month > day else "day first"
+
+
+def _day(text: str, order: DateOrder) -> tuple[date, str]:
+    """The day a text begins with, and what follows it."""
+    mend = "Write it like 2026-03-01 14:05."
+    read = _in_figures(text, order) or _with_a_name(text)
+    if read is None:
+        raise BadCellError(f"“{text}” is not a date." if text else "The date is missing.", mend)
+    (year, month, day), ends = read
+    try:
+        return date(year + 2000 if year < 100 else year, month, day), text[ends:]
+    except ValueError as error:
+        raise BadCellError(f"“{text}” is no day of the calendar.", mend) from error
+
+
+Read = tuple[tuple[int, int, int], int]
+"""Year, month and day; and where in the text they end."""
+
+
+def _in_figures(text: str, order: DateOrder) -> Read | None:
+    if found := _FIGURES.match(text):
+        first, second, third = (int(part) for part in found.groups())
+        if len(found[1]) == 4:
+            return (first, second, third), found.end()
+        day, month = (second, first) if order == "month first" else (first, second)
+        return (third, month, day), found.end()
+    if found := _RUN_TOGETHER.match(text):
+        return (int(found[1]), int(found[2]), int(found[3])), found.end()
+    return None
+
+
+def _with_a_name(text: str) -> Read | None:
+    weekday = _WEEKDAY.match(text)
+    begins = weekday.end() if weekday else 0
+    for comes_first, pattern in _NAMED:
+        if found := pattern.match(text, begins):
+            first, second, third = found.groups()
+            day, name, year = {
+                "day": (first, second, third),
+                "month": (second, first, third),
+                "year": (third, second, first),
+            }[comes_first]
+            month = month_named(name)
+            return None if month is None else ((int(year), month, int(day)), found.end())
+    return None
+
+
+def _clock(text: str) -> time:
+    found = _TIME.fullmatch(text)
+    if found is None:
+        raise ValueError(text)
+    hour, minute, second = int(found[1]), int(found[2]), int(found[3] or 0)
+    if half := (found[4] or "").lower():
+        if not 1 <= hour <= 12:
+            raise ValueError(text)
+        hour = hour % 12 + (12 if half.startswith("p") else 0)
+    return time(hour, minute, second)
+
+
+def month_named(name: str) -> int | None:
+    """The month, from 1, that a word is in any of the languages; None where it is none, or might be two.
+
+    >>> [month_named(one) for one in ("Dezember", "févr", "květen", "kwietnia", "tomorrow")]
+    [12, 2, 5, 4, None]
+    """
+    whole, short = _months()
+    word = simplify(name)
+    return whole.get(word, short.get(word))
+
+
+@cache
+def _months() -> tuple[dict[str, int], dict[str, int | None]]:
+    """Names of months, and what they may be cut short to, None for what might be two."""
+    whole: dict[str, int] = {}
+    short: dict[str, int | None] = {}
+    for name, month in _names():
+        whole.setdefault(name, month)
+    for name, month in whole.items():
+        for letters in range(FEWEST_LETTERS, len(name)):
+            cut = name[:letters]
+            short[cut] = month if short.get(cut, month) == month else None
+    return whole, short
+
+
+def _names() -> Iterator[tuple[str, int]]:
+    widths: tuple[Literal["wide", "abbreviated"], ...] = ("wide", "abbreviated")
+    contexts: tuple[Literal["format", "stand-alone"], ...] = ("format", "stand-alone")
+    for language, width, context in product(LANGUAGES, widths, contexts):
+        for month, name in get_month_names(width, context, language).items():
+            word = simplify(name)
+            if len(word) >= FEWEST_LETTERS and not any(map(str.isdigit, word)):
+                yield word, month
