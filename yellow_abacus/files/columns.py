@@ -9,6 +9,7 @@ import tomllib
 import unicodedata
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cache
 from importlib import resources
 from typing import Any
 
@@ -72,6 +73,13 @@ def simplify(heading: str) -> str:
     bare = "".join(ch for ch in unicodedata.normalize("NFKD", heading) if not unicodedata.combining(ch))
     bare = re.sub(r"(?<=[a-z])(?=[A-Z])", " ", bare)
     return re.sub(r"[^\w]+|_+", " ", bare.casefold().replace("ı", "i")).strip()
+
+
+@cache
+def known_words() -> frozenset[str]:
+    """Every heading of any field of any file, simplified."""
+    every = (GOODS, ORDERS, CODES, TARIFFS, CHARGES, SURCHARGES)
+    return frozenset(simplify(word) for fields in every for one in fields for word in one.words)
 
 
 ALONE = "="

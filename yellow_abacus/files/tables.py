@@ -14,6 +14,7 @@ from dataclasses import dataclass
 import numpy as np
 import polars as pl
 
+from yellow_abacus.files.columns import known_words, simplify
 from yellow_abacus.files.rows import Coded, Rows, UnreadableFileError, in_columns
 from yellow_abacus.files.sheets import is_xlsx, read_sheet
 from yellow_abacus.files.titles import LOOKED_AT, rows_above
@@ -24,6 +25,10 @@ LARGEST_FILE = 180_000_000
 
 MOST_COLUMNS = 500
 
+OLDER = ("cp1252", "cp1250")
+"""Of western and of central Europe; where nothing tells, the first that fits."""
+LETTERS_LOOKED_AT = 1_000_000
+_SIGN_IN_WORD = re.compile(r"[^\W\d_][¹³¿¾¼£¥][^\W\d_]")
 SEPARATED, LONGEST_LOOKED_AT = 5, 20_000
 """Rows that tell the separator, and letters of a line that are looked at for it."""
 SEPARATORS = {",": "comma", ";": "semicolon", "\t": "tab", "|": "bar"}
@@ -170,10 +175,28 @@ def _decode(data: bytes) -> tuple[str, str]:
         strays = len(re.findall(rb"[\x80-\xff]", data)) - 2 * sound
         if sound > strays:  # text in UTF-8 that was damaged, rather than text in an older encoding
             raise _broken(data, error) from error
-    try:
-        return data.decode("cp1252"), "windows-1252"
-    except UnicodeDecodeError as error:
-        raise _broken(data, error) from error
+    return _in_older_letters(data)
+
+
+def _in_older_letters(data: bytes) -> tuple[str, str]:
+    """The text in an encoding of one byte a letter: that in which more of its first words are known headings, and
+    fewer signs stand inside words. Raises UnreadableFileError."""
+    found: list[tuple[str, str]] = []
+    wrong: UnicodeDecodeError | None = None
+    for encoding in OLDER:
+        try:
+            found.append((data.decode(encoding), encoding.replace("cp", "windows-")))
+        except UnicodeDecodeError as error:
+            wrong = wrong or error
+    if not found and wrong:
+        raise _broken(data, wrong) from wrong
+
+    def likely(one: tuple[str, str]) -> tuple[int, int]:
+        lines = one[0][:LONGEST_LOOKED_AT].splitlines()[:LOOKED_AT]
+        words = [simplify(cell) for line in lines for cell in re.split(r'[;,\t|"]', line)]
+        return sum(word in known_words() for word in words), -len(_SIGN_IN_WORD.findall(one[0][:LETTERS_LOOKED_AT]))
+
+    return max(found, key=likely)
 
 
 def _broken(data: bytes, error: UnicodeDecodeError) -> UnreadableFileError:
