@@ -54,8 +54,16 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         # 10.08 without tax is 12.00 with 19 %; 19.16 for two after the discount is 22.80
         ("german_net_prices", {"1": (Line("A", 2, 1200, 2280),)}),
         ("statuses", {"1": (Line("A", 2, 1200, 2400),), "4": (Line("B", 1, 350, 350),)}),
+        (
+            "sent_back_below",
+            {"1": (Line("A", 2, 1200, 2400, returned=1), Line("B", 1, 350, 350)), "2": (Line("B", 4, 350, 1400),)},
+        ),
         ("sent_back", {"1": (Line("A", 2, 1200, 2400, returned=1),), "2": (Line("B", 4, 350, 1400),)}),
         ("a_column_of_rates", {"1": (Line("A", 2, 920, 1840),), "2": (Line("B", 4, 350, 1400),)}),
+        (
+            "a_row_for_the_order",
+            {"1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350)), "2": (Line("B", 4, 350, 1400),)},
+        ),
         (
             "swedish_under_a_title",
             {"1": (Line("A", 2, 1200, 2280), Line("B", 1, 350, 350)), "2": (Line("B", 4, 350, 1400),)},
@@ -74,6 +82,12 @@ def test_each_shape_comes_to_the_orders_it_tells(shop, name, orders):
     assert {one.number: one.lines for one in again.records} == orders
     saved = bring_in.save(shop, again)
     assert (saved.new, saved.changed, saved.unchanged) == (0, 0, len(orders))
+
+
+def test_units_sent_back_of_no_line_above_are_refused(shop):
+    told = b"order,date,sku,qty,price\n1,2026-03-01,A,-1,12\n1,2026-03-01,A,2,12\n2,2026-03-02,B,-2,3.5\n"
+    rejected = bring_in.check(shop, "orders", told).rejected
+    assert {one.row for one in rejected if one.field == "Quantity"} == {2, 4}
 
 
 def test_what_is_told_once_an_order_comes_along(shop):

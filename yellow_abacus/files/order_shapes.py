@@ -1,5 +1,5 @@
-"""Order files of other shapes, made rows of one line each: several lines side by side in numbered columns, or all
-goods of an order in one cell.
+"""Order files of other shapes, made rows of one line each: several lines side by side in numbered columns, all goods
+of an order in one cell, a row for the order itself above those of its lines, or units sent back in rows of their own.
 """
 
 import re
@@ -7,6 +7,7 @@ from collections import defaultdict
 from dataclasses import replace
 
 import numpy as np
+from numpy.typing import NDArray
 
 from yellow_abacus.files.columns import ORDERS, Columns, simplify
 from yellow_abacus.files.rows import Coded, Rows, coded
@@ -91,3 +92,78 @@ def _items(text: str) -> list[tuple[str, str]]:
         else:
             found.append((name, "1"))
     return found
+
+
+OF_A_LINE = frozenset(["sku", "quantity", "unit_price", "paid_price", "line_total", "line_discount", "returned"])
+"""Fields that a row of the order itself does not tell of its first line."""
+
+
+def below_their_orders(table: Table, columns: Columns) -> Table:
+    """A table in which orders have a row of their own, without goods, above the rows of their lines, as one in which
+    the first line tells what that row does; any other as it is."""
+    if not {"number", "sku", "quantity"} <= columns.keys():
+        return table
+    number, sku, quantity = (table.rows.columns[columns[key][0]] for key in ("number", "sku", "quantity"))
+    own = ~_filled(number)
+    own[1:] |= number.codes[1:] == number.codes[:-1]  # of the order of the row above
+    heads = _filled(number) & ~_filled(sku) & ~_filled(quantity)
+    heads[:-1] &= own[1:] & _filled(sku)[1:]
+    heads[-1:] = False
+    at = np.flatnonzero(heads)
+    if not len(at):
+        return table
+    of_lines = {place for key in OF_A_LINE & columns.keys() for place in columns[key]}
+    left, found = np.flatnonzero(~heads), []
+    for place, column in enumerate(table.rows.columns):
+        codes = column.codes.copy()
+        if place not in of_lines:
+            empty = at[~_filled(column)[at + 1]]
+            codes[empty + 1] = codes[empty]
+        found.append(Coded(column.texts, codes[left]))
+    return replace(table, rows=Rows(table.rows.numbers[left], found, _extra(table.rows, left)))
+
+
+def sent_back_below(table: Table, columns: Columns) -> tuple[Table, Columns]:
+    """A table in which units sent back stand below the line they were of, as fewer than none, as one that tells them
+    beside it; any other as it is."""
+    if not {"number", "sku", "quantity"} <= columns.keys() or "returned" in columns:
+        return table, columns
+    number, sku, quantity = (table.rows.columns[columns[key][0]] for key in ("number", "sku", "quantity"))
+    back = np.array([_units_back(text) for text in quantity.texts], dtype=np.int64)[quantity.codes]
+    if not back.any():
+        return table, columns
+    told = np.maximum.accumulate(np.where(_filled(number), np.arange(len(back)), 0))
+    line = number.codes[told] * len(sku.texts) + sku.codes
+    lines, rows = np.flatnonzero(back == 0), np.flatnonzero(back)
+    if not len(lines):
+        return table, columns
+    known, first = np.unique(line[lines], return_index=True)
+    at = np.minimum(np.searchsorted(known, line[rows]), len(known) - 1)
+    of = lines[first[at]]
+    fits = (known[at] == line[rows]) & (of < rows)
+    returned = np.zeros_like(back)
+    np.add.at(returned, of[fits], back[rows[fits]])
+    left = np.setdiff1d(np.arange(len(back)), rows[fits])
+    beside = coded([str(units or "") for units in returned[left].tolist()])
+    found = [*(column.rows(left) for column in table.rows.columns), beside]
+    moved = replace(table, rows=Rows(table.rows.numbers[left], found, _extra(table.rows, left)))
+    return moved, {**columns, "returned": (len(table.header),)}
+
+
+_BACK = re.compile(r"[-−](\d{1,7})(?:[.,]0+)?")
+
+
+def _units_back(text: str) -> int:
+    found = _BACK.fullmatch(text.strip())
+    return int(found[1]) if found else 0
+
+
+def _extra(rows: Rows, left: NDArray[np.int64]) -> dict[int, list[str]]:
+    """Cells beyond the header of the rows that are left."""
+    at = {row: number for number, row in enumerate(left.tolist())} if rows.extra else {}
+    return {at[row]: cells for row, cells in rows.extra.items() if row in at}
+
+
+def _filled(column: Coded) -> NDArray[np.bool_]:
+    filled: NDArray[np.bool_] = np.array([bool(one.strip()) for one in column.texts], dtype=np.bool_)[column.codes]
+    return filled

@@ -19,7 +19,7 @@ from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import ORDERS, Columns, simplify, words_of
 from yellow_abacus.files.dates import parse_moment
-from yellow_abacus.files.order_shapes import one_by_one
+from yellow_abacus.files.order_shapes import below_their_orders, one_by_one, sent_back_below
 from yellow_abacus.files.reading import Progress
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.rows import Coded
@@ -38,7 +38,7 @@ MOST_UNITS = 1_000_000
 MOST_HINTS = 10
 """For so many unknown SKUs a near one is looked for: each takes a look at all SKUs of the shop."""
 LARGEST_RATE = 1_000_000
-LEFT_OUT_WORDS = words_of("left_out")
+LEFT_OUT_WORDS, PERCENT_WORDS = words_of("left_out"), words_of("percent")
 
 
 @dataclass(frozen=True)
@@ -107,7 +107,7 @@ def read_orders(
 ) -> OrdersRead:
     """The orders whose every row is good, and what is wrong with the rows of the others; those left out for their
     status are in neither. `progress` is told the share done."""
-    table, columns = one_by_one(table, columns)
+    table, columns = one_by_one(*sent_back_below(below_their_orders(table, columns), columns))
     cells = CodedCells(table, columns, ORDERS)
     return _OrderReader(cells, reading, shop).read(progress)
 
@@ -324,7 +324,7 @@ class _OrderReader:
         if not self.cells.has("line_discount"):
             return np.full(len(units), NOT_SAID)
         heading = self.cells.table.header[self.cells.columns["line_discount"][0]]
-        of_rate = "%" in heading
+        of_rate = "%" in heading or not PERCENT_WORDS.isdisjoint(simplify(heading).split())
 
         def parse(text: str) -> tuple[int, bool, bool]:
             bare = text.lstrip("-− ")
