@@ -37,6 +37,7 @@ class Field:
     unless: str = ""
 
 
+@cache
 def _read() -> dict[str, Any]:
     return tomllib.loads(resources.files(__package__).joinpath("headings.toml").read_text("utf-8"))
 
@@ -179,6 +180,7 @@ def unit_in(heading: str, units: Sequence[str], otherwise: str) -> str:
     return next((unit for unit in units if unit in words), otherwise)
 
 
+@cache
 def words_of(what: str) -> frozenset[str]:
     """Words that mean something wherever they stand, simplified, such as those of statuses that leave an order
     out."""
