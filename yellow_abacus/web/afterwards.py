@@ -3,7 +3,6 @@
 from collections.abc import Callable
 from typing import Annotated, Any
 
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field, RootModel
 from sqlalchemy.orm import Session
 
@@ -28,8 +27,9 @@ from yellow_abacus.web.by_line import by_line
 from yellow_abacus.web.context import context, in_turn
 from yellow_abacus.web.counting_board import LARGEST_ID
 from yellow_abacus.web.problems import ApiError, missing
+from yellow_abacus.web.routes import Routes
 
-api = APIBlueprint("afterwards", __name__, url_prefix="/api", abp_tags=[Tag(name="Afterwards")])
+api = Routes("afterwards", __name__, "Afterwards")
 
 
 class PastBody(BaseModel):

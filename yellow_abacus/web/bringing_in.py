@@ -4,7 +4,6 @@ from collections.abc import Callable
 from datetime import date
 from typing import Annotated, Literal
 
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field
 
 from yellow_abacus.bring_in import KINDS, Kind
@@ -19,10 +18,11 @@ from yellow_abacus.web.attachments import attachment
 from yellow_abacus.web.context import context
 from yellow_abacus.web.description import file_of
 from yellow_abacus.web.problems import ApiError, FieldProblem, missing
+from yellow_abacus.web.routes import Routes
 from yellow_abacus.web.sent_file import SentFile
 from yellow_abacus.web.uploads import Upload
 
-api = APIBlueprint("bringing_in", __name__, url_prefix="/api", abp_tags=[Tag(name="Bringing in")])
+api = Routes("bringing_in", __name__, "Bringing in")
 
 SHOWN_FAULTS = 100
 

@@ -5,7 +5,6 @@ from datetime import UTC, datetime
 from typing import Annotated
 
 import numpy as np
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy import case, func, select
 from sqlalchemy.orm import Session
@@ -30,8 +29,9 @@ from yellow_abacus.told_by_orders import (
 )
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import ApiError, missing
+from yellow_abacus.web.routes import Routes
 
-api = APIBlueprint("carts", __name__, url_prefix="/api", abp_tags=[Tag(name="Carts")])
+api = Routes("carts", __name__, "Carts")
 
 
 class BandDoc(BaseModel):

@@ -3,7 +3,6 @@
 from datetime import date
 from typing import Annotated
 
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
@@ -25,11 +24,12 @@ from yellow_abacus.store.plans import add_plan, all_plans, save_plan
 from yellow_abacus.web.by_line import by_line
 from yellow_abacus.web.context import context, in_turn
 from yellow_abacus.web.problems import ApiError, FieldProblem, missing
+from yellow_abacus.web.routes import Routes
 
 LARGEST_ID = 2**53
 """No file has more rows than can be told apart in a browser."""
 
-api = APIBlueprint("counting_board", __name__, url_prefix="/api", abp_tags=[Tag(name="Counting board")])
+api = Routes("counting_board", __name__, "Counting board")
 
 
 Value = Annotated[int, Field(ge=-LARGEST_FIGURE, le=LARGEST_FIGURE)]

@@ -4,7 +4,6 @@ from datetime import UTC, date, datetime
 from typing import Annotated, Any
 
 import numpy as np
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -35,8 +34,9 @@ from yellow_abacus.store.settings import (
 from yellow_abacus.store.survived import survived
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import ApiError
+from yellow_abacus.web.routes import Routes
 
-api = APIBlueprint("delivery", __name__, url_prefix="/api", abp_tags=[Tag(name="Delivery")])
+api = Routes("delivery", __name__, "Delivery")
 
 MOST_MARKS = 500
 """Orders drawn beside a curve; they stand evenly for all."""

@@ -6,6 +6,7 @@ from typing import Any
 from flask_openapi3 import OpenAPI
 
 from yellow_abacus.web.attachments import KINDS, Kind
+from yellow_abacus.web.routes import Routes
 
 PROBLEMS = {
     400: "Not a request that can be read",
@@ -40,6 +41,12 @@ def file_of(*kinds: Kind) -> dict[str, Any]:
 
 def description(app: OpenAPI) -> dict[str, Any]:
     """The API as OpenAPI describes it."""
+    for routes in app.blueprints.values():
+        if isinstance(routes, Routes):
+            routes.describe()
+            app.paths |= routes.paths
+            app.components_schemas |= routes.components_schemas
+            app.tags += [tag for tag in routes.tags if tag not in app.tags]
     told: dict[str, Any] = copy.deepcopy(app.api_doc)
     told["components"] = {key: value for key, value in told["components"].items() if value is not None}
     told["components"]["responses"] = {

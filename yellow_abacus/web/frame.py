@@ -1,6 +1,5 @@
 """What stands around the places: the shop's name, what is still missing at each place, undo and redo."""
 
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel
 from sqlalchemy import func, select
 
@@ -9,8 +8,9 @@ from yellow_abacus.store.models import KeptForecastRow, PlanRow
 from yellow_abacus.store.settings import shop_row
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import ApiError
+from yellow_abacus.web.routes import Routes
 
-api = APIBlueprint("frame", __name__, url_prefix="/api", abp_tags=[Tag(name="Frame")])
+api = Routes("frame", __name__, "Frame")
 
 
 class MissingDoc(BaseModel):

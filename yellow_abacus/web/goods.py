@@ -6,7 +6,6 @@ from datetime import date
 from typing import Annotated, Any, Literal
 
 import numpy as np
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from yellow_abacus.changing_goods import Change, Previewed, make_change, preview, put_good
@@ -20,8 +19,9 @@ from yellow_abacus.counting import Counted
 from yellow_abacus.files.values import HEAVIEST, LONGEST
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import ApiError
+from yellow_abacus.web.routes import Routes
 
-api = APIBlueprint("goods", __name__, url_prefix="/api", abp_tags=[Tag(name="Goods")])
+api = Routes("goods", __name__, "Goods")
 
 MOST_SKUS = 20_000
 MOST_AT_ONCE = 500

@@ -5,7 +5,6 @@ from datetime import date
 from typing import Annotated, TypeVar
 
 import numpy as np
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
@@ -30,8 +29,9 @@ from yellow_abacus.store.models import PlanRow
 from yellow_abacus.store.settings import SettingsError
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import missing
+from yellow_abacus.web.routes import Routes
 
-api = APIBlueprint("mixes", __name__, url_prefix="/api", abp_tags=[Tag(name="Carts to expect")])
+api = Routes("mixes", __name__, "Carts to expect")
 
 Window = tuple[date, date]
 Found = TypeVar("Found")

@@ -2,16 +2,16 @@
 
 from typing import Any
 
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict
 
 from yellow_abacus.files.codes import read_codes
 from yellow_abacus.files.offers_json import OffersFile, offers_schema, with_new_ids
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import ApiError, FieldProblem
+from yellow_abacus.web.routes import Routes
 from yellow_abacus.web.sent_file import SentFile
 
-api = APIBlueprint("offers", __name__, url_prefix="/api", abp_tags=[Tag(name="Offers")])
+api = Routes("offers", __name__, "Offers")
 
 
 class CodesForm(BaseModel):

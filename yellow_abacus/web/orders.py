@@ -4,7 +4,6 @@ from datetime import date, datetime
 from typing import Annotated
 
 import numpy as np
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
@@ -22,8 +21,9 @@ from yellow_abacus.store.loading import LoadedShop
 from yellow_abacus.store.models import OrderRow
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import missing
+from yellow_abacus.web.routes import Routes
 
-api = APIBlueprint("orders", __name__, url_prefix="/api", abp_tags=[Tag(name="Orders")])
+api = Routes("orders", __name__, "Orders")
 
 SHOWN = 12
 

@@ -3,7 +3,6 @@
 from datetime import date
 from typing import Annotated
 
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field
 
 from yellow_abacus.bring_in_json import told_offer
@@ -13,8 +12,9 @@ from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
 from yellow_abacus.store.models import RunningOfferRow
 from yellow_abacus.store.told_offers import save_told
 from yellow_abacus.web.context import context
+from yellow_abacus.web.routes import Routes
 
-api = APIBlueprint("running", __name__, url_prefix="/api", abp_tags=[Tag(name="Offers that run already")])
+api = Routes("running", __name__, "Offers that run already")
 
 
 class RunningDoc(BaseModel):

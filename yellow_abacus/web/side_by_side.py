@@ -1,7 +1,5 @@
 """Side by side: plans held against each other and against today."""
 
-from flask_openapi3 import APIBlueprint, Tag
-
 from yellow_abacus.comparing import how_sure, map_of, side_by_side, stock_beside
 from yellow_abacus.files.side_by_side_json import (
     HowSureDoc,
@@ -12,8 +10,9 @@ from yellow_abacus.files.side_by_side_json import (
     StockBesideDoc,
 )
 from yellow_abacus.web.context import in_turn
+from yellow_abacus.web.routes import Routes
 
-api = APIBlueprint("side_by_side", __name__, url_prefix="/api", abp_tags=[Tag(name="Side by side")])
+api = Routes("side_by_side", __name__, "Side by side")
 
 
 @api.post("/side-by-side", responses={200: SideBySideDoc})

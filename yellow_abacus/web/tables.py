@@ -2,7 +2,6 @@
 
 from typing import Literal
 
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel
 
 from yellow_abacus.files.tables_out import Contents, Out, as_file, shop_table, template
@@ -12,8 +11,9 @@ from yellow_abacus.store.settings import shop_row
 from yellow_abacus.web.attachments import attachment
 from yellow_abacus.web.context import context
 from yellow_abacus.web.description import file_of
+from yellow_abacus.web.routes import Routes
 
-api = APIBlueprint("tables", __name__, url_prefix="/api", abp_tags=[Tag(name="Tables")])
+api = Routes("tables", __name__, "Tables")
 
 
 class TablePath(BaseModel):

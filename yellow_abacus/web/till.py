@@ -1,7 +1,5 @@
 """The Till: any cart rung up under a plan, beside today."""
 
-from flask_openapi3 import APIBlueprint, Tag
-
 from yellow_abacus.counting import within_bounds
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.files.till_json import CasesDoc, DrawBody, DrawnDoc, MendsDoc, TillBody, TillDoc, TrialsDoc
@@ -12,8 +10,9 @@ from yellow_abacus.till.ringing import Till
 from yellow_abacus.till.trials import trials
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import ApiError
+from yellow_abacus.web.routes import Routes
 
-api = APIBlueprint("till", __name__, url_prefix="/api", abp_tags=[Tag(name="Till")])
+api = Routes("till", __name__, "Till")
 
 
 def _till(plan: PlanDoc) -> Till:

@@ -3,7 +3,6 @@
 from dataclasses import replace
 from typing import Annotated
 
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field
 
 from yellow_abacus.core.forecast.known_types import KnownTypes
@@ -13,8 +12,9 @@ from yellow_abacus.store.cart_types import known_types, save_types
 from yellow_abacus.store.settings import SettingsError
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import ApiError, missing
+from yellow_abacus.web.routes import Routes
 
-api = APIBlueprint("types", __name__, url_prefix="/api", abp_tags=[Tag(name="Cart types")])
+api = Routes("types", __name__, "Cart types")
 
 Name = Annotated[str, Field(min_length=1, max_length=80, pattern=r"\S")]
 

@@ -4,7 +4,6 @@ import tempfile
 from pathlib import Path
 from typing import Annotated, Literal
 
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, ConfigDict, Field
 
 from yellow_abacus.bring_in_json import bring_in_plans, plan_of
@@ -20,12 +19,13 @@ from yellow_abacus.web.context import context
 from yellow_abacus.web.counting_board import LARGEST_ID
 from yellow_abacus.web.description import file_of
 from yellow_abacus.web.problems import ApiError, FieldProblem, missing
+from yellow_abacus.web.routes import Routes
 from yellow_abacus.web.sent_file import SentFile
 
 MOST_LETTERS = 120
 """Of a file's name as it is told."""
 
-api = APIBlueprint("whole_files", __name__, url_prefix="/api", abp_tags=[Tag(name="Whole files")])
+api = Routes("whole_files", __name__, "Whole files")
 
 
 class PlansQuery(BaseModel):

@@ -2,8 +2,6 @@
 
 from datetime import UTC, date, datetime
 
-from flask_openapi3 import APIBlueprint, Tag
-
 from yellow_abacus.bring_in_json import plan_of
 from yellow_abacus.files.calendar_ics import calendar, entries_of, entries_that_run
 from yellow_abacus.files.year_json import MoveBody, MovedDoc, YearDoc
@@ -13,8 +11,9 @@ from yellow_abacus.store.settings import shop_row
 from yellow_abacus.web.attachments import attachment
 from yellow_abacus.web.context import context, in_turn
 from yellow_abacus.web.description import file_of
+from yellow_abacus.web.routes import Routes
 
-api = APIBlueprint("year", __name__, url_prefix="/api", abp_tags=[Tag(name="Over the year")])
+api = Routes("year", __name__, "Over the year")
 
 
 @api.get("/year", responses={200: YearDoc})
