@@ -1,6 +1,6 @@
 import pytest
 
-from yellow_abacus.files.columns import GOODS, ORDERS, match_columns, missing_columns, not_understood, unit_in
+from yellow_abacus.files.columns import CODES, GOODS, ORDERS, match_columns, missing_columns, not_understood, unit_in
 from yellow_abacus.files.values import WEIGHTS
 
 
@@ -70,3 +70,8 @@ def test_a_column_in_grams_is_no_option(heading):
 def test_columns_taken_for_nothing_are_named():
     header = ["SKU", "Shelf", "Price", ""]
     assert not_understood(header, match_columns(header, GOODS)) == ["Shelf"]
+
+
+@pytest.mark.parametrize("heading", ["Codes", "Coupon code", "Rabattkod", "slevový kód"])
+def test_a_file_of_codes_answers_to_the_words_orders_have_for_them(heading):
+    assert matched(["Used", heading], CODES) == {"code": heading}

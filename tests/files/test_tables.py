@@ -66,6 +66,11 @@ def test_what_cannot_be_read_says_so(data, says):
         read_table(data)
 
 
+def test_a_quotation_mark_that_is_never_closed_is_told_in_a_long_file_too():
+    with pytest.raises(UnreadableFileError, match="Row 2 cannot be taken apart"):
+        read_table(b'SKU,Price\nPot,"12\n' + b"B,3\n" * 60_000)
+
+
 def test_a_200_megabyte_file_is_refused_before_it_is_read():
     with pytest.raises(UnreadableFileError, match=r"200 MB; up to 180 MB"):
         refuse_size(200_000_000)

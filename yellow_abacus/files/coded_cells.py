@@ -62,8 +62,7 @@ class CodedCells:
 
     def filled(self, key: str) -> Bools:
         """The rows whose cell holds anything."""
-        text = self.text(key)
-        return np.array([bool(one) for one in text.texts], dtype=np.bool_)[text.codes]
+        return self.text(key).filled
 
     def text(self, key: str) -> Coded:
         """Each row's cell without blanks around it; empty where there is none, or one that is no text."""

@@ -48,7 +48,7 @@ def _fields(kind: str) -> tuple[Field, ...]:
         Field(
             key,
             one["label"],
-            tuple(one["words"]),
+            _words(one),
             one.get("required", False),
             one.get("many", False),
             {"title": LONGEST_TITLE, "list": LONGEST_LIST}.get(one.get("text", ""), LONGEST_NAME),
@@ -56,6 +56,11 @@ def _fields(kind: str) -> tuple[Field, ...]:
         )
         for key, one in told.items()
     )
+
+
+def _words(told: Mapping[str, Any]) -> tuple[str, ...]:
+    kind, _, key = told.get("like", "").partition(".")
+    return (*(_words(_read()[kind][key]) if key else ()), *told.get("words", ()))
 
 
 Columns = Mapping[str, tuple[int, ...]]

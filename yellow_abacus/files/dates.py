@@ -24,14 +24,14 @@ FEWEST_LETTERS = 3
 _FIGURES = re.compile(r"(\d{1,4})\s?[./-]\s?(\d{1,2})\s?[./-]\s?(\d{1,4})\.?")
 _RUN_TOGETHER = re.compile(r"(\d{4})(\d{2})(\d{2})(?!\d)")
 _WEEKDAY = re.compile(r"[^\W\d_]+\.?,\s*(?=\d)")
-_DAY, _MONTH = r"(\d{1,2})(?:\.|er|º|st|nd|rd|th)?", r"([^\W\d_]{3,})\.?,?"
-_YEAR, _OF = r"(\d{4}|\d\d(?![\d:.h]))", r"(?:de\s+|di\s+|del\s+)?"
+_DAY, _MONTH = r"(?P<day>\d{1,2})(?:\.|er|º|st|nd|rd|th)?", r"(?P<month>[^\W\d_]{3,})\.?,?"
+_YEAR, _SHORT_YEAR = r"(?P<year>\d{4})", r"(?P<year>\d{4}|\d\d(?![\d:.h]))"
+_OF = r"(?:de\s+|di\s+|del\s+)?"
 _NAMED = (
-    ("day", re.compile(rf"{_DAY}[\s-]+{_OF}{_MONTH}[\s-]+{_OF}{_YEAR}")),
-    ("month", re.compile(rf"{_MONTH}\s+{_DAY},?\s+(\d{{4}})")),
-    ("year", re.compile(rf"(\d{{4}})\.?\s+{_MONTH}\s+{_DAY}")),
+    re.compile(rf"{_DAY}[\s-]+{_OF}{_MONTH}[\s-]+{_OF}{_SHORT_YEAR}"),  # 3 March 2026, 03-MAR-26
+    re.compile(rf"{_MONTH}\s+{_DAY},?\s+{_YEAR}"),  # March 3, 2026
+    re.compile(rf"{_YEAR}\.?\s+{_MONTH}\s+{_DAY}"),  # 2026. március 3.
 )
-"""3 March 2026; March 3, 2026; 2026. március 3. By what comes first."""
 _TIME = re.compile(
     r"(?:(?:klo|kl\.?|um|à|at)\s+)?"
     r"(\d{1,2})[:.h](\d{2})(?:[:.](\d{2})(?:[.,]\d+)?)?"
@@ -110,17 +110,11 @@ def _in_figures(text: str, order: DateOrder) -> Read | None:
 def _with_a_name(text: str) -> Read | None:
     weekday = _WEEKDAY.match(text)
     begins = weekday.end() if weekday else 0
-    for comes_first, pattern in _NAMED:
-        if found := pattern.match(text, begins):
-            first, second, third = found.groups()
-            day, name, year = {
-                "day": (first, second, third),
-                "month": (second, first, third),
-                "year": (third, second, first),
-            }[comes_first]
-            month = month_named(name)
-            return None if month is None else ((int(year), month, int(day)), found.end())
-    return None
+    found = next((found for one in _NAMED if (found := one.match(text, begins))), None)
+    month = None if found is None else month_named(found["month"])
+    if found is None or month is None:
+        return None
+    return (int(found["year"]), month, int(found["day"])), found.end()
 
 
 def _clock(text: str) -> time:

@@ -7,10 +7,9 @@ from collections import defaultdict
 from dataclasses import replace
 
 import numpy as np
-from numpy.typing import NDArray
 
 from yellow_abacus.files.columns import ORDERS, Columns, simplify
-from yellow_abacus.files.rows import Coded, Rows, coded
+from yellow_abacus.files.rows import Coded, Codes, Rows, coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import split_names
 
@@ -34,7 +33,7 @@ def side_by_side(table: Table) -> Table:
     taken = {at for told in repeated.values() for number, at in told.items() if number in skus}
     rows, single = table.rows, [at for at in range(len(table.header)) if at not in taken]
     sku_columns = [rows.columns[skus[number]] for number in numbers]
-    filled = np.array([np.array([bool(one.strip()) for one in each.texts])[each.codes] for each in sku_columns])
+    filled = np.array([each.filled for each in sku_columns])
     filled[0] |= ~filled.any(axis=0)  # an order without goods is told as such
     row, which = np.nonzero(filled.T)
     columns = [rows.columns[at].rows(row) for at in single]
@@ -101,42 +100,43 @@ OF_A_LINE = frozenset(["sku", "quantity", "unit_price", "paid_price", "line_tota
 def below_their_orders(table: Table, columns: Columns) -> Table:
     """A table in which orders have a row of their own, without goods, above the rows of their lines, as one in which
     the first line tells what that row does; any other as it is."""
-    if not {"number", "sku", "quantity"} <= columns.keys():
+    told = _told(table, columns)
+    if told is None:
         return table
-    number, sku, quantity = (table.rows.columns[columns[key][0]] for key in ("number", "sku", "quantity"))
-    own = ~_filled(number)
+    number, sku, quantity = told
+    own = ~number.filled
     own[1:] |= number.codes[1:] == number.codes[:-1]  # of the order of the row above
-    heads = _filled(number) & ~_filled(sku) & ~_filled(quantity)
-    heads[:-1] &= own[1:] & _filled(sku)[1:]
+    heads = number.filled & ~sku.filled & ~quantity.filled
+    heads[:-1] &= own[1:] & sku.filled[1:]
     heads[-1:] = False
     at = np.flatnonzero(heads)
     if not len(at):
         return table
     of_lines = {place for key in OF_A_LINE & columns.keys() for place in columns[key]}
-    left, found = np.flatnonzero(~heads), []
-    for place, column in enumerate(table.rows.columns):
-        codes = column.codes.copy()
-        if place not in of_lines:
-            empty = at[~_filled(column)[at + 1]]
-            codes[empty + 1] = codes[empty]
-        found.append(Coded(column.texts, codes[left]))
-    return replace(table, rows=Rows(table.rows.numbers[left], found, _extra(table.rows, left)))
+    moved = [one if place in of_lines else _moved_down(one, at) for place, one in enumerate(table.rows.columns)]
+    return replace(table, rows=Rows(table.rows.numbers, moved, table.rows.extra).some(np.flatnonzero(~heads)))
+
+
+def _moved_down(column: Coded, at: Codes) -> Coded:
+    """The column where rows below some others tell what those do, unless they tell something of their own."""
+    codes, empty = column.codes.copy(), at[~column.filled[at + 1]]
+    codes[empty + 1] = codes[empty]
+    return Coded(column.texts, codes)
 
 
 def sent_back_below(table: Table, columns: Columns) -> tuple[Table, Columns]:
     """A table in which units sent back stand below the line they were of, as fewer than none, as one that tells them
     beside it; any other as it is."""
-    if not {"number", "sku", "quantity"} <= columns.keys() or "returned" in columns:
+    told = None if "returned" in columns else _told(table, columns)
+    if told is None:
         return table, columns
-    number, sku, quantity = (table.rows.columns[columns[key][0]] for key in ("number", "sku", "quantity"))
+    number, sku, quantity = told
     back = np.array([_units_back(text) for text in quantity.texts], dtype=np.int64)[quantity.codes]
-    if not back.any():
-        return table, columns
-    told = np.maximum.accumulate(np.where(_filled(number), np.arange(len(back)), 0))
-    line = number.codes[told] * len(sku.texts) + sku.codes
     lines, rows = np.flatnonzero(back == 0), np.flatnonzero(back)
-    if not len(lines):
+    if not len(lines) or not len(rows):
         return table, columns
+    begins = np.maximum.accumulate(np.where(number.filled, np.arange(len(back)), 0))
+    line = number.codes[begins] * len(sku.texts) + sku.codes
     known, first = np.unique(line[lines], return_index=True)
     at = np.minimum(np.searchsorted(known, line[rows]), len(known) - 1)
     of = lines[first[at]]
@@ -144,10 +144,17 @@ def sent_back_below(table: Table, columns: Columns) -> tuple[Table, Columns]:
     returned = np.zeros_like(back)
     np.add.at(returned, of[fits], back[rows[fits]])
     left = np.setdiff1d(np.arange(len(back)), rows[fits])
-    beside = coded([str(units or "") for units in returned[left].tolist()])
-    found = [*(column.rows(left) for column in table.rows.columns), beside]
-    moved = replace(table, rows=Rows(table.rows.numbers[left], found, _extra(table.rows, left)))
-    return moved, {**columns, "returned": (len(table.header),)}
+    some = table.rows.some(left)
+    some.columns.append(coded([str(units or "") for units in returned[left].tolist()]))
+    return replace(table, rows=some), {**columns, "returned": (len(table.header),)}
+
+
+def _told(table: Table, columns: Columns) -> tuple[Coded, Coded, Coded] | None:
+    """The columns of order number, SKU and quantity; None where one is not there."""
+    if not {"number", "sku", "quantity"} <= columns.keys():
+        return None
+    number, sku, quantity = (table.rows.columns[columns[key][0]] for key in ("number", "sku", "quantity"))
+    return number, sku, quantity
 
 
 _BACK = re.compile(r"[-−](\d{1,7})(?:[.,]0+)?")
@@ -156,14 +163,3 @@ _BACK = re.compile(r"[-−](\d{1,7})(?:[.,]0+)?")
 def _units_back(text: str) -> int:
     found = _BACK.fullmatch(text.strip())
     return int(found[1]) if found else 0
-
-
-def _extra(rows: Rows, left: NDArray[np.int64]) -> dict[int, list[str]]:
-    """Cells beyond the header of the rows that are left."""
-    at = {row: number for number, row in enumerate(left.tolist())} if rows.extra else {}
-    return {at[row]: cells for row, cells in rows.extra.items() if row in at}
-
-
-def _filled(column: Coded) -> NDArray[np.bool_]:
-    filled: NDArray[np.bool_] = np.array([bool(one.strip()) for one in column.texts], dtype=np.bool_)[column.codes]
-    return filled

@@ -44,6 +44,12 @@ class Coded:
     def rows(self, at: Codes) -> "Coded":
         return Coded(self.texts, self.codes[at])
 
+    @property
+    def filled(self) -> NDArray[np.bool_]:
+        """The rows whose cell holds anything."""
+        filled: NDArray[np.bool_] = np.array([bool(one.strip()) for one in self.texts], dtype=np.bool_)[self.codes]
+        return filled
+
 
 def coded(texts: Sequence[str]) -> Coded:
     numbers = _Numbers()
@@ -67,6 +73,12 @@ class Rows(Sequence[Row]):
 
     def __len__(self) -> int:
         return len(self.numbers)
+
+    def some(self, at: Codes) -> "Rows":
+        """Some of the rows, each once, by index."""
+        place = {row: number for number, row in enumerate(at.tolist())} if self.extra else {}
+        extra = {place[row]: cells for row, cells in self.extra.items() if row in place}
+        return Rows(self.numbers[at], [one.rows(at) for one in self.columns], extra)
 
     @overload
     def __getitem__(self, at: int) -> Row: ...

@@ -9,6 +9,7 @@ import csv
 import io
 import re
 from collections.abc import Iterable, Iterator
+from contextlib import suppress
 from dataclasses import dataclass
 
 import numpy as np
@@ -101,7 +102,7 @@ def _at_once(text: str, separator: str, above: int) -> tuple[list[str], Rows] | 
     header = [column.texts[column.codes[0]].strip() for column in columns]
     blank = np.ones(frame.height, dtype=np.bool_)
     for column in columns:
-        blank &= np.array([not one.strip() for one in column.texts])[column.codes]
+        blank &= ~column.filled
     rows = np.flatnonzero(~blank)
     if not any(header) or len(rows) < 2:
         return None
@@ -181,22 +182,21 @@ def _decode(data: bytes) -> tuple[str, str]:
 def _in_older_letters(data: bytes) -> tuple[str, str]:
     """The text in an encoding of one byte a letter: that in which more of its first words are known headings, and
     fewer signs stand inside words. Raises UnreadableFileError."""
-    found: list[tuple[str, str]] = []
-    wrong: UnicodeDecodeError | None = None
-    for encoding in OLDER:
-        try:
-            found.append((data.decode(encoding), encoding.replace("cp", "windows-")))
-        except UnicodeDecodeError as error:
-            wrong = wrong or error
-    if not found and wrong:
-        raise _broken(data, wrong) from wrong
 
-    def likely(one: tuple[str, str]) -> tuple[int, int]:
-        lines = one[0][:LONGEST_LOOKED_AT].splitlines()[:LOOKED_AT]
+    def likely(encoding: str) -> tuple[int, int]:
+        text = data[:LETTERS_LOOKED_AT].decode(encoding, errors="replace")
+        lines = text[:LONGEST_LOOKED_AT].splitlines()[:LOOKED_AT]
         words = [simplify(cell) for line in lines for cell in re.split(r'[;,\t|"]', line)]
-        return sum(word in known_words() for word in words), -len(_SIGN_IN_WORD.findall(one[0][:LETTERS_LOOKED_AT]))
+        return sum(word in known_words() for word in words), -len(_SIGN_IN_WORD.findall(text))
 
-    return max(found, key=likely)
+    first, *others = sorted(OLDER, key=likely, reverse=True)
+    try:
+        return data.decode(first), first.replace("cp", "windows-")
+    except UnicodeDecodeError as error:
+        for other in others:
+            with suppress(UnicodeDecodeError):
+                return data.decode(other), other.replace("cp", "windows-")
+        raise _broken(data, error) from error
 
 
 def _broken(data: bytes, error: UnicodeDecodeError) -> UnreadableFileError:
@@ -232,8 +232,9 @@ def _first_rows(text: str, separator: str) -> list[tuple[int, list[str]]]:
     reader, found, filled = csv.reader(lines(), delimiter=separator), [], 0
     while filled < LOOKED_AT:
         begins = read
-        row = next(reader, None)
-        if row is None:
+        try:
+            row = next(reader)
+        except (StopIteration, csv.Error):  # what is wrong with it is told where all rows are read
             break
         found.append((begins, row))
         filled += any(map(str.strip, row))

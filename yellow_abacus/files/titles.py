@@ -15,7 +15,7 @@ MOST_FILLED = 2
 """A row above fills no more cells than this; the row that heads the table fills more, and at least twice as many as
 each row above it."""
 
-_FIGURE = re.compile(r"[^\w]*\d")
+_FIGURE = re.compile(r"\W*\d")
 
 
 def rows_above(rows: Sequence[Sequence[str]]) -> int:
