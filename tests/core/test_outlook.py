@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given, reject, settings
 from hypothesis import strategies as st
 
+from tests import slow
 from tests.core.test_why import SHOP
 from tests.worlds import World, make_offer, make_world, slow_offers, worlds
 from yellow_abacus.core.carts import blocks
@@ -20,7 +21,7 @@ from yellow_abacus.core.forecast import outlook as outlooks
 from yellow_abacus.core.forecast.mix import Mix, alike
 from yellow_abacus.core.forecast.outlook import Outlook
 from yellow_abacus.core.forecast.sums import AT, LEDGER, Sums
-from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.offers import Offer, PutIn
 from yellow_abacus.core.offers.gifts import TooMuchPutInError
 from yellow_abacus.core.pricing.pricing import Apply, price
 from yellow_abacus.core.pricing.rows import rows_of
@@ -155,6 +156,21 @@ def test_after_a_price_changed_sums_are_those_of_all_priced_anew(world, other, p
                 sums = outlook.sums(outlook.mix, some_offers)
                 assert_same(sums, plain_sums(world, outlook.mix, some_offers, "best"))
                 assert_same(outlook.sums(outlook.mix, ()), plain_sums(world, outlook.mix, (), "best"))
+
+
+def test_the_price_of_what_is_put_in_instead_matters_to_carts_that_hold_none_of_it():
+    """The seed has run out, so carts of pots get a tool, which then costs 10.00 more: they save more."""
+    world = make_world(SHOP, [slow.SlowCart([(sku, 1)], "home") for sku in ("POT", "TOOL")], [])
+    goods = world.batch.goods
+    goods = replace(goods, stock=np.array([0.0 if sku == "SEED" else np.nan for sku in goods.skus]))
+    world = replace(world, batch=replace(world.batch, goods=goods))
+    gift = Offer((PutIn(("SEED",), substitute="TOOL"),), id="gift")
+    with patch.object(known_sets, "MOSTLY", 1.1):
+        outlook = outlook_of(world)
+        before = outlook.sums(outlook.mix, (gift,)).given.sum()
+        batch, touched = with_another_price(world.batch, goods.skus.index("TOOL"), 2500)
+        outlook = Outlook(world.shop, alike(world.shop, batch), outlook.before(touched))
+        assert outlook.sums(outlook.mix, (gift,)).given.sum() == pytest.approx(before + 1000)
 
 
 @some

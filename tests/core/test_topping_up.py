@@ -12,7 +12,7 @@ from tests import slow, slow_costs
 from tests.core.test_forecast import COUNTED_DAYS, forecaster
 from tests.worlds import PLAIN, World, make_world, plain_shop, worlds
 from yellow_abacus.core.clauses.response import AlsoAt, Ranged
-from yellow_abacus.core.forecast.adding import near
+from yellow_abacus.core.forecast.adding import near, short_of
 from yellow_abacus.core.forecast.mix import alike
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.ranges import draws_of, pert_ends, range_of
@@ -224,7 +224,11 @@ def test_who_is_near_an_offer_does_not_depend_on_how_much_comes_off(world, perce
         told = replace(offer, response=Response(top_up_bp=1_000, top_up_reach=reach))
         other = otherwise(told, percent_bp)
         assert other.earning_part == told.earning_part
-        both = [near(world.shop, mix, (*offers[:at], one, *offers[at + 1 :]), at) for one in (told, other)]
+        shorts = [
+            short_of(world.shop, mix.batch, (*offers[:at], one, *offers[at + 1 :]), at, reach)
+            for one in (told, other)
+        ]
+        both = [near(mix, one, short) for one, short in zip((told, other), shorts, strict=True)]
         for name in ("cart", "gap", "sku", "units", "spend"):
             np.testing.assert_array_equal(getattr(both[0], name), getattr(both[1], name))
 

@@ -12,7 +12,7 @@ from yellow_abacus.core.clauses.conditions import Earned, Spend
 from yellow_abacus.core.clauses.given import Given
 from yellow_abacus.core.clauses.response import Response, Sends
 from yellow_abacus.core.delivery.zones import Zone
-from yellow_abacus.core.forecast.adding import Added, near, rewards_missing, with_added
+from yellow_abacus.core.forecast.adding import Added, near, rewards_missing, short_of, with_added
 from yellow_abacus.core.forecast.mix import alike
 from yellow_abacus.core.goods.goods import NO_PRICE, Goods
 from yellow_abacus.core.goods.scope import Scope
@@ -145,7 +145,7 @@ def _responding(dice, batch, code, first, during, offer, truth):
         code[during & holds] = offer.given.code
     if offer.earned.conditions:
         told = replace(offer, when=When(), response=Response(top_up_bp=1, top_up_reach=truth.reach))
-        found = near(SHOP, alike(SHOP, batch), (told,), 0)
+        found = near(alike(SHOP, batch), told, short_of(SHOP, batch, (told,), 0, truth.reach))
         does = during[found.cart] & (dice.random(len(found.cart)) < truth.top_up * (1 - found.gap / truth.reach))
         batch = with_added(batch, Added(found.cart[does], found.sku[does], found.units[does]))
     if any(isinstance(one, BuyGet) for one in offer.rewards()):

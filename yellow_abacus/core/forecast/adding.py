@@ -132,9 +132,31 @@ def _earned_and_missing(offer: Offer, reward: BuyGet, batch: CartBatch) -> tuple
 
 
 @dataclass(frozen=True, eq=False)
-class Near:
+class Short:
     """Carts that are short of what an offer asks for, by rising index. gap: by how much, in what its first unmet
-    condition counts. sku, units, spend: the least that reaches it, minor units at standing prices."""
+    condition counts. number: of what is short, as `_gap` has it."""
+
+    cart: Ints
+    gap: Ints
+    number: Ints
+
+    def with_carts(self, carts: Ints, part: "Short") -> "Short":
+        """The same where some carts, by rising index, are short by what `part` says, which numbers them among
+        themselves."""
+        others = np.isin(self.cart, carts, invert=True)
+        told = (
+            np.concatenate((mine[others], theirs))
+            for mine, theirs in ((self.cart, carts[part.cart]), (self.gap, part.gap), (self.number, part.number))
+        )
+        cart, gap, number = told
+        in_order = np.argsort(cart, kind="stable")
+        return Short(cart[in_order], gap[in_order], number[in_order])
+
+
+@dataclass(frozen=True, eq=False)
+class Near:
+    """Carts that are short of what an offer asks for, by rising index. gap: as in `Short`. sku, units, spend: the
+    least that reaches it, minor units at standing prices."""
 
     cart: Ints
     gap: Ints
@@ -143,14 +165,13 @@ class Near:
     spend: Ints
 
 
-SHORT: tuple[Reason, ...] = ("short",)
+ONLY_SHORT: tuple[Reason, ...] = ("short",)
 NOBODY = Near(*(np.zeros(0, dtype=np.int64) for _ in range(5)))
 
 
-def near(shop: Shop, mix: Mix, offers: Sequence[Offer], at: int) -> Near:
-    """The carts within reach of an offer, of its next step, or of its next time, with these offers there."""
-    reach = offers[at].response.top_up_reach
-    return lacking(shop, mix.batch, offers, at, lambda scope: shelf_of(mix, offers[at], scope), reach)
+def near(mix: Mix, offer: Offer, short: Short) -> Near:
+    """What brings carts to an offer, its next step, or its next time, of its shelf."""
+    return _closed(mix.batch, offer, short, lambda scope: shelf_of(mix, offer, scope))
 
 
 def lacking(
@@ -160,24 +181,40 @@ def lacking(
     at: int,
     shelf: Callable[[Scope], Ints],
     reach: int,
-    reasons: Collection[Reason] = SHORT,
+    reasons: Collection[Reason] = ONLY_SHORT,
 ) -> Near:
-    """What brings carts that lack no more than `reach` to an offer, its next step, or its next time.
+    """As `near`, for any carts that lack no more than `reach`.
 
     shelf: what may be added of the goods in a scope, by index of SKU. reasons: for which of them carts are looked at.
     """
-    offer = offers[at]
+    return _closed(batch, offers[at], short_of(shop, batch, offers, at, reach, reasons), shelf)
+
+
+def short_of(
+    shop: Shop,
+    batch: CartBatch,
+    offers: Sequence[Offer],
+    at: int,
+    reach: int,
+    reasons: Collection[Reason] = ONLY_SHORT,
+) -> Short:
+    """The carts within `reach` of an offer, of its next step, or of its next time, with these offers there. reasons:
+    as in `lacking`."""
     there = takes_part(offers, shop, batch)
     net = _met(shop, batch, offers, at, there)
-    gap, number = _gap(offer, batch, net, reasons)
+    gap, number = _gap(offers[at], batch, net, reasons)
     carts = np.flatnonzero(there[at] & (gap > 0) & (gap <= reach))
-    if not len(carts):
-        return NOBODY
+    return Short(carts, gap[carts], number[carts])
+
+
+def _closed(batch: CartBatch, offer: Offer, short: Short, shelf: Callable[[Scope], Ints]) -> Near:
     found = []
-    for one in np.unique(number[carts]).tolist():
-        mine = carts[number[carts] == one]
+    for one in np.unique(short.number).tolist():
+        mine = short.number == one
         condition, scope = _asked(offer, one)
-        found.append(_cheapest(batch, mine, gap[mine], condition, shelf(scope)))
+        found.append(_cheapest(batch, short.cart[mine], short.gap[mine], condition, shelf(scope)))
+    if not found:
+        return NOBODY
     whole = [
         np.concatenate([getattr(part, name) for part in found]) for name in ("cart", "gap", "sku", "units", "spend")
     ]

@@ -212,8 +212,10 @@ class Forecaster:
 
     def _find_spans(self, plan: Plan) -> list[Span]:
         found: list[Span] = []
+        first: dict[object, Mix] = {}
         for period in self.periods(plan):
             mix = period.source.grouped(period.mix)
+            mix = mix.beside(first.setdefault(period.source.come, mix))
             for opened, days in plan.open_over(period.days):
                 orders = np.array([period.volume.on(day) for day in days])
                 ordinals = np.array([day.toordinal() for day in days])

@@ -89,7 +89,7 @@ class Former:
     def puts_in(self, offer: Offer, goods: Goods) -> bool:
         """Whether the offer may put in what is otherwise: that matters to carts that hold nothing of it."""
         put_in = [one for one in offer.rewards() if isinstance(one, PutIn)]
-        return any(one.categories or not self.skus.isdisjoint(one.all_skus(goods)) for one in put_in)
+        return any(one.categories or one.may_be_of(self.skus, goods) for one in put_in)
 
     def also(self, touched: Touched) -> "Former":
         """The same where more is otherwise."""

@@ -11,6 +11,8 @@ array([0.25, 0.25, 0.25, 0.25])
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import date
+from functools import partial
+from typing import Any
 
 import numpy as np
 
@@ -40,6 +42,16 @@ class Missing:
 
 
 @dataclass(frozen=True, eq=False)
+class OtherDay:
+    """The same carts at another day's prices, each as likely. skus: what costs something else then; otherwise: which
+    carts hold any of it."""
+
+    mix: "Mix"
+    skus: frozenset[str]
+    otherwise: Bools
+
+
+@dataclass(frozen=True, eq=False)
 class Mix(Apart):
     """share_by_cart: how likely an order is to be each cart.
 
@@ -49,7 +61,8 @@ class Mix(Apart):
     branching, UNKNOWN for none; None where none does. typed: sorts the carts by the types there are, None where
     none are known. may_sell_out: SKUs (index) that may be missing; missing: from which carts, None where none may, or
     these are carts by what was not known of them. enough: then too, the mix nothing is missing from, whose carts come
-    first. gone: which of the SKUs are sold out, as in `sold_out`; then shares add up to less than 1.
+    first. gone: which of the SKUs are sold out, as in `sold_out`; then shares add up to less than 1. other_day: from
+    what the carts come to then it may be told what they do now; None where that is not known.
     """
 
     shop: Shop
@@ -65,6 +78,7 @@ class Mix(Apart):
     missing: Missing | None = None
     enough: "Mix | None" = None
     gone: int = 0
+    other_day: OtherDay | None = None
 
     @cached_property
     def types(self) -> dict[str, CartTypes]:
@@ -90,13 +104,26 @@ class Mix(Apart):
         if batch is self.batch:
             return self
         key = (*self.key, batch.goods.price_key)
-        return self._others.get(key, lambda: replace(self, batch=batch, key=key, origin=(self, None), enough=None))
+        return self._others.get(key, lambda: self._made(batch=batch, key=key, enough=None))
+
+    def beside(self, other: "Mix") -> "Mix":
+        """The same, told that these are the carts of another mix as well, but at its day's prices."""
+        differs = self.batch.goods.reduced_price != other.batch.goods.reduced_price
+        if other.weights != self.weights or not differs.any():
+            return self
+
+        def make() -> Mix:
+            otherwise = self.batch.axes.sum_by_cart(differs[self.batch.sku_by_line].astype(np.int64)) > 0
+            skus = frozenset(self.batch.goods.skus[at] for at in np.flatnonzero(differs).tolist())
+            return self._made(enough=self.enough, other_day=OtherDay(other, skus, otherwise))
+
+        return self._others.get((self.key, self.weights, "beside", other.key), make)
 
     def weighed(self, weights: bytes, find: Callable[[], Floats], times: Times) -> "Mix":
         """The same carts with other shares, which `find` finds. weights: what tells them, and the times."""
         return self._others.get(
             (self.key, weights),
-            lambda: replace(self, share_by_cart=find(), weights=weights, origin=(self, None), times=times),
+            lambda: self._made(share_by_cart=find(), weights=weights, times=times),
         )
 
     def only(self, told: bytes, find: Callable[[], Bools]) -> "Mix":
@@ -110,7 +137,7 @@ class Mix(Apart):
             whole = float(shares[here].sum()) or 1.0
             some = None if missing is None else replace(missing, share_by_cart=missing.share_by_cart * here / whole)
             share_by_cart = self.share_by_cart * here / whole
-            return replace(self, share_by_cart=share_by_cart, weights=weights, origin=(self, None), missing=some)
+            return self._made(share_by_cart=share_by_cart, weights=weights, missing=some)
 
         return self._others.get((self.key, weights), make)
 
@@ -123,7 +150,8 @@ class Mix(Apart):
             found = self.batch.kept(("left out", skus), lambda: left_out(self.batch, np.array(skus)))
             shares = self.share_by_cart[found.cart] * np.where(found.lacks > 0, 1 - lost, 1.0)
             drawn = None if self.drawn_by_cart is None else self.drawn_by_cart[found.cart]
-            made = self._each_as(found.batch, found.cart, shares * (found.lacks == 0), key, drawn)
+            again = partial(Mix.selling_out, skus=skus, lost=lost)
+            made = self._each_as(found.batch, found.cart, shares * (found.lacks == 0), key, drawn, again)
             missing = Missing(found.holds, found.lacks, shares)
             return replace(made, weights=weights, may_sell_out=skus, missing=missing, enough=self)
 
@@ -137,7 +165,7 @@ class Mix(Apart):
 
         def make() -> Mix:
             shares = missing.share_by_cart * (missing.lacks == missing.holds & gone)
-            return replace(self, share_by_cart=shares, weights=weights, origin=(self, None), gone=gone)
+            return self._made(share_by_cart=shares, weights=weights, gone=gone)
 
         return self._others.get((self.key, weights), make)
 
@@ -170,7 +198,8 @@ class Mix(Apart):
         key = (*self.key, "timed", found.starts, bool((found.weekday >= 0).any()))
         shares = self.share_by_cart[found.cart] * found.shares(self.times)
         drawn = found.weekday if (found.weekday >= 0).any() else None
-        return self._others.get(key, lambda: self._each_as(found.batch, found.cart, shares, key, drawn))
+        again = partial(Mix._timed, offers=offers)
+        return self._others.get(key, lambda: self._each_as(found.batch, found.cart, shares, key, drawn, again))
 
     def _paid(self, offers: tuple[Offer, ...]) -> "Mix":
         """The carts by the way they are paid, where that changes a price under these offers."""
@@ -180,12 +209,25 @@ class Mix(Apart):
         shares = self.share_by_cart[found.cart] * found.share
         key = (*self.key, "paid")
         drawn = None if self.drawn_by_cart is None else self.drawn_by_cart[found.cart]
-        return self._others.get(key, lambda: self._each_as(found.batch, found.cart, shares, key, drawn))
+        again = partial(Mix._paid, offers=offers)
+        return self._others.get(key, lambda: self._each_as(found.batch, found.cart, shares, key, drawn, again))
+
+    def _made(self, other_day: OtherDay | None = None, **otherwise: Any) -> "Mix":
+        """A mix of the same carts, one by one."""
+        return replace(self, origin=(self, None), other_day=other_day, **otherwise)
 
     def _each_as(
-        self, batch: CartBatch, cart: Ints, shares: Floats, key: tuple[object, ...], drawn: Ints | None
+        self,
+        batch: CartBatch,
+        cart: Ints,
+        shares: Floats,
+        key: tuple[object, ...],
+        drawn: Ints | None,
+        again: "Callable[[Mix], Mix]",
     ) -> "Mix":
-        """The carts by what was not known of them. cart: which of them each is. drawn: as in `drawn_by_cart`."""
+        """The carts by what was not known of them. cart: which of them each is. drawn: as in `drawn_by_cart`. again:
+        makes the same of those of another day."""
+        there = self.other_day
         return replace(
             self,
             batch=batch,
@@ -195,6 +237,7 @@ class Mix(Apart):
             drawn_by_cart=drawn,
             missing=None,
             enough=None,
+            other_day=None if there is None else OtherDay(again(there.mix), there.skus, there.otherwise[cart]),
         )
 
     def let_go(self) -> None:

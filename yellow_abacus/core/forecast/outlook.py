@@ -2,7 +2,8 @@
 and only weighed from then on.
 
 A changed number prices anew only the carts the changed offer can reach, as it was or as it is: what every other
-cart comes to is taken from a set that differs in that offer alone.
+cart comes to is taken from a set that differs in that offer alone. Days with other prices are told from a plan's first
+days, but for the carts that cost something else then.
 """
 
 from collections.abc import Callable, Iterator, Sequence
@@ -28,7 +29,7 @@ from yellow_abacus.core.forecast.known_sets import (
     key_of,
     priced_parts,
 )
-from yellow_abacus.core.forecast.mix import Mix
+from yellow_abacus.core.forecast.mix import Mix, OtherDay
 from yellow_abacus.core.forecast.sketched import is_sketched
 from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER, Sums
 from yellow_abacus.core.ground.axes import Axes
@@ -166,10 +167,13 @@ class Outlook:
     def _find_bare(self, mix: Mix) -> Bare:
         rows, former = rows_of(self.shop, mix.batch), self._former
         known = None if former is None else former.bares.get(mix.key)
-        if former is None or known is None:
+        if former is not None and known is not None:
+            otherwise = former.among(mix)
+        elif mix.other_day is not None:
+            known, otherwise = self.bare(mix.other_day.mix).figures, mix.other_day.otherwise
+        else:
             return Bare(mix, rows, self._bare_figures(rows))
-        otherwise = former.among(mix)
-        part = self._bare_figures(rows.of(np.flatnonzero(otherwise))[1])
+        part = self._bare_figures(rows.once(np.flatnonzero(otherwise)))
         return Bare(mix, rows, known.with_carts(otherwise, rows.cart_by_row, part))
 
     def _bare_figures(self, rows: Rows) -> BareFigures:
@@ -205,6 +209,8 @@ class Outlook:
         Each variant of the offer is there for its own copy of the carts it can reach. Sets that differ otherwise are
         left for `sums` to find.
         """
+        if any(other_day_of(mix, (*one, *today)) is not None for one in many):
+            return  # each is told from that day's
         fresh = [one for one in dict.fromkeys(many) if _weighed_key(mix, one, apply, today) not in self._sums]
         paid = [mix.branched((*one, *today)) for one in fresh]
         places = [differs[:2] if (differs := at_most_one_apart(fresh[0], one)) else (None, None) for one in fresh[1:]]
@@ -259,18 +265,16 @@ class Outlook:
     def costed(self, mix: Mix, offers: Offers, apply: Apply, carts: Ints, today: Offers = NONE) -> Costed:
         """Rows of some carts of a mix that offers were branched for, of which the sums were found; a cart that no
         offer reaches is one row."""
-        known, bare = self._sets.of(key_of(mix, offers, apply, today)), self.bare(mix)
+        known = self._sets.of(key_of(mix, offers, apply, today))
         if known is None and (offers or today):
-            return self._costed(mix, offers, apply, today, reached(offers, self.shop, mix.batch), carts)
+            there = reached(offers, self.shop, mix.batch)[:, carts]
+            return self._costed(mix, offers, apply, today, there, carts)
         asked = np.zeros(mix.batch.axes.carts, dtype=np.bool_)
         asked[carts] = True
         rows = [] if known is None else known.of_carts(asked)
         for part in rows:
             asked[part.cart_by_row] = False
-        others = np.flatnonzero(asked)
-        nobody = np.zeros((len(offers), len(others)))
-        figures = bare.figures.by_cart[:, others]
-        return end_to_end([*rows, Costed(others, np.ones(len(others)), figures, nobody > 0, nobody)])
+        return end_to_end([*rows, self._as_bare(mix, offers, np.flatnonzero(asked))])
 
     def _find_gone(self, mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Sums:
         """While some goods are sold out: as if none were, and the carts that makes a difference to."""
@@ -290,7 +294,37 @@ class Outlook:
         known = (one for one in fewer if (enough.weights_while(one), *rest) in self._sums)
         return next((enough.sold_out(one) for one in known), enough)
 
+    def _find_by_other_day(self, there: OtherDay, mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Sums:
+        """From what the carts come to on another day, and those few that come to something else."""
+        known = self.sums(there.mix, offers, apply, today)
+        mix = mix.branched((*offers, *today))
+        assert mix.other_day is not None, "branches have what their carts have"
+        then, otherwise = mix.other_day.mix, mix.other_day.otherwise
+        carts = np.flatnonzero(otherwise)
+        was = self.costed(then, offers, apply, carts, today)
+        reaches = reached(offers, self.shop, mix.batch.part(carts))
+        touched: Bools = np.logical_or.reduce(reaches, axis=0)
+        if today:
+            touched = touched | self.as_today(mix, today, apply).reaches[carts]
+        now = self._as_bare(mix, offers, carts[~touched])
+        if touched.any():
+            rows = self._costed(mix, offers, apply, today, reaches[:, touched], carts[touched])
+            now = end_to_end([rows, now])
+        else:
+            rows = None
+        self._sets.put_as_on(key_of(then, offers, apply, today), key_of(mix, offers, apply, today), otherwise, rows)
+        return known + now.less(was, mix)
+
+    def _as_bare(self, mix: Mix, offers: Offers, carts: Ints) -> Costed:
+        """Carts that no offer reaches, one row each."""
+        nobody = np.zeros((len(offers), len(carts)))
+        figures = self.bare(mix).figures.by_cart[:, carts]
+        return Costed(carts, np.ones(len(carts)), figures, nobody > 0, nobody)
+
     def _find(self, mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Sums:
+        there = other_day_of(mix, (*offers, *today))
+        if there is not None:
+            return self._find_by_other_day(there, mix, offers, apply, today)
         enough = None if mix.enough is None else mix.enough.branched((*offers, *today))
         mix = mix.branched((*offers, *today))
         bare, reaches = self.bare(mix), reached(offers, self.shop, mix.batch)
@@ -305,7 +339,7 @@ class Outlook:
         if not touched.any():
             return untouched
         if basis is None:
-            rows = self._costed(mix, offers, apply, today, reaches, np.flatnonzero(touched))
+            rows = self._costed(mix, offers, apply, today, reaches[:, touched], np.flatnonzero(touched))
             self._sets.put(wanted, rows)
             return untouched + rows.summed(mix)
         known = sum(self._rest(mix, basis), start=untouched)
@@ -313,7 +347,7 @@ class Outlook:
         if not len(here):
             self._sets.put(wanted, None, basis)
             return known
-        rows = self._costed(mix, offers, apply, today, reaches, here)
+        rows = self._costed(mix, offers, apply, today, reaches[:, here], here)
         self._sets.put(wanted, rows, basis)
         return known + rows.summed(mix)
 
@@ -326,14 +360,22 @@ class Outlook:
         key = ("untouched", mix.key, mix.weights, np.packbits(touched).tobytes())
         return self._sums.get(key, lambda: bare.summed(mix, ~touched))
 
-    def _costed(self, mix: Mix, offers: Offers, apply: Apply, today: Offers, reaches: Bools, carts: Ints) -> Costed:
-        """Some of the carts of the mix, by rising index."""
-        there = reaches[:, carts]
+    def _costed(self, mix: Mix, offers: Offers, apply: Apply, today: Offers, there: Bools, carts: Ints) -> Costed:
+        """Some of the carts of the mix, by rising index. there: where each offer reaches among them."""
         rows = rows_of_some(self.shop, mix.batch, carts, offers, there)
         same = priced_parts(offers) == priced_parts(today)
         kept_today = None if same else self.as_today(mix, today, apply).kept.kept_by_row(carts, rows)
         found = beside_today(costed_rows(self.shop, rows, offers, apply, there), kept_today)
         return replace(found, cart_by_row=carts[found.cart_by_row])
+
+
+def other_day_of(mix: Mix, offers: Sequence[Offer]) -> OtherDay | None:
+    """The day from which carts can be told under these offers and today's: none of them may put in what costs
+    something else then, for that matters to carts that hold nothing of it."""
+    there = mix.other_day
+    if there is None or any(one.may_put_in(there.skus, mix.batch.goods) for one in offers):
+        return None
+    return there
 
 
 def _weighed_key(mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Key:

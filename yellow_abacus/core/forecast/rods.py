@@ -13,6 +13,7 @@ from yellow_abacus.core.forecast.cart_types import NO_CATEGORY, OTHERS
 from yellow_abacus.core.forecast.chances import Drawn
 from yellow_abacus.core.forecast.course import Course, Flow, parts_of
 from yellow_abacus.core.forecast.sums import AT, FIGURES, OfType
+from yellow_abacus.core.ground.axes import weighed_by
 from yellow_abacus.core.ground.money import Floats
 
 
@@ -56,7 +57,7 @@ def make_rods(way: str, today: Course, planned: Course, drawn: Drawn) -> tuple[R
         return np.zeros((len(labels), len(FIGURES))) if found is None else found
 
     def total(_: Flow, one: OfType, orders: Floats) -> Floats:
-        return np.tensordot(orders, one.total, axes=1)
+        return weighed_by(orders, one.total)
 
     def given_away(_: Flow, one: OfType, orders: Floats) -> Floats:
         result: Floats = orders @ one.given

@@ -13,6 +13,7 @@ import numpy as np
 from yellow_abacus.core.costing.ledger import ROWS
 from yellow_abacus.core.forecast.from_stock import FromStock
 from yellow_abacus.core.forecast.groups import Groups
+from yellow_abacus.core.ground.axes import weighed_by
 from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.ground.once import cached_property
 
@@ -90,7 +91,7 @@ class Sums:
 
     def weighed(self, weight_by_group: Floats) -> "Sums":
         """All groups together, each so many times."""
-        return self._each(lambda one: np.tensordot(weight_by_group, one, axes=1))
+        return self._each(lambda one: weighed_by(weight_by_group, one))
 
     @cached_property
     def by_cell(self) -> "dict[object, Sums]":

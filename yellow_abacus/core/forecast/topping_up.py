@@ -5,19 +5,19 @@ like any other. A cart that adds something to no effect adds one unit more, once
 "Top-ups" and "Take-up".
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import cast
 
 import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
-from yellow_abacus.core.forecast.adding import Added, Near, near, rewards_missing, with_added
+from yellow_abacus.core.forecast.adding import Added, Near, Short, near, rewards_missing, short_of, with_added
 from yellow_abacus.core.forecast.costed import Costed, end_to_end
 from yellow_abacus.core.forecast.from_stock import Taking
 from yellow_abacus.core.forecast.known_sets import at_most_one_apart
 from yellow_abacus.core.forecast.mix import Mix
-from yellow_abacus.core.forecast.outlook import Bare, Outlook, beside_today, costed_rows
+from yellow_abacus.core.forecast.outlook import Bare, Outlook, beside_today, costed_rows, other_day_of
 from yellow_abacus.core.forecast.sums import Sums
 from yellow_abacus.core.ground.axes import among, summed_by
 from yellow_abacus.core.ground.keeper import size_of
@@ -52,6 +52,21 @@ class Scene:
     def as_today(self) -> Bare:
         return self.outlook.as_today(self.mix, self.today, self.apply).kept
 
+    @property
+    def other_day(self) -> "Scene | None":
+        """The same on a day from which its carts can be told."""
+        there = other_day_of(self.mix, (*self.offers, *self.today))
+        return None if there is None else replace(self, mix=there.mix)
+
+    def as_on_other_day(self, added: Added) -> Bools:
+        """Which of what carts add comes to the same on the other day: neither they nor it cost something else."""
+        there = self.mix.other_day
+        assert there is not None, "it was asked for"
+        goods = self.mix.batch.goods
+        differs = goods.with_any("skus", there.skus)
+        result: Bools = ~(there.otherwise[added.cart] | differs[added.sku])
+        return result
+
 
 def taken_up(scene: Scene, places: Sequence[int]) -> Sums | None:
     """What changes where shoppers add the rewards of some of the offers; None where none can be added."""
@@ -60,37 +75,67 @@ def taken_up(scene: Scene, places: Sequence[int]) -> Sums | None:
 
 
 def _taken_up(scene: Scene, places: Sequence[int]) -> Sums | None:
-    whole: Sums | None = None
-    for at in places:
-        added = rewards_missing(scene.outlook.shop, scene.mix, scene.offers[at])
-        if added is not None and len(added.cart):
-            change = _change(scene, added, at, np.ones(len(added.cart)), once_more=False)
-            whole = change if whole is None else whole + change
-    return whole
+    changes = [one for at in places if (one := _taken_up_of(scene, at)) is not None]
+    return sum(changes[1:], start=changes[0]) if changes else None
+
+
+def _taken_up_of(scene: Scene, at: int) -> Sums | None:
+    adding = _taking(scene, at)
+    there = scene.other_day
+    if there is None:
+        return _change(scene, at, adding)
+    return _as_on(there, scene, at, adding, _taking(there, at), taken_up(there, [at]))
+
+
+def _taking(scene: Scene, at: int) -> "_Adding | None":
+    """Carts that add what an offer's reward lacks; None where none do."""
+    added = rewards_missing(scene.outlook.shop, scene.mix, scene.offers[at])
+    return None if added is None or not len(added.cart) else _Adding(added, np.ones(len(added.cart)), once_more=False)
 
 
 def topped_up(scene: Scene, places: Sequence[int]) -> dict[int, Sums]:
     """By offer that shoppers top up to: what changes where all who are near enough do, each as its reach says."""
-    told = tuple(
-        (at, one.top_up_reach, one.top_up_falls, one.top_up_skus)
-        for at in places
-        for one in (scene.offers[at].response,)
+    return (
+        scene.outlook.kept(scene.key("topped up", _told(scene, places)), lambda: _topped_up(scene, places))
+        if places
+        else {}
     )
-    return scene.outlook.kept(scene.key("topped up", told), lambda: _topped_up(scene, places)) if told else {}
+
+
+def _told(scene: Scene, places: Sequence[int]) -> tuple[object, ...]:
+    """What tells how shoppers top up to offers."""
+    told = (scene.offers[at].response for at in places)
+    return tuple(
+        (at, one.top_up_reach, one.top_up_falls, one.top_up_skus) for at, one in zip(places, told, strict=True)
+    )
 
 
 def _topped_up(scene: Scene, places: Sequence[int]) -> dict[int, Sums]:
+    adding, there = _topping(scene, places), scene.other_day
+    if there is None:
+        found = {at: _change(scene, at, one) for at, one in adding.items()}
+    else:
+        theirs, known = _topping(there, places), topped_up(there, places)
+        found = {
+            at: _as_on(there, scene, at, adding.get(at), theirs.get(at), known.get(at)) for at in {**theirs, **adding}
+        }
+    return {at: one for at, one in found.items() if one is not None}
+
+
+def _topping(scene: Scene, places: Sequence[int]) -> "dict[int, _Adding]":
+    """By offer, the carts that top up to it, if any do; kept with what they come to."""
+    return scene.outlook.kept(scene.key("topping", _told(scene, places)), lambda: dict(_find_topping(scene, places)))
+
+
+def _find_topping(scene: Scene, places: Sequence[int]) -> "Iterator[tuple[int, _Adding]]":
     found = [(at, _near(scene, at)) for at in places]
     nearest = _nearest([one for _, one in found], scene.mix.batch.axes.carts)
-    changes = {}
     for (at, one), mine in zip(found, nearest, strict=True):
         if mine.any():
             response = scene.offers[at].response
             gap, reach = one.gap[mine], response.top_up_reach
             factor = 1 - gap / reach if response.top_up_falls else np.ones(len(gap))
-            added = Added(one.cart[mine], one.sku[mine], one.units[mine])
-            changes[at] = _change(scene, added, at, factor, once_more=True)
-    return changes
+            yield at, _Adding(Added(one.cart[mine], one.sku[mine], one.units[mine]), factor, once_more=True)
 
 
 def _near(scene: Scene, at: int) -> Near:
@@ -98,8 +143,20 @@ def _near(scene: Scene, at: int) -> Near:
     offers, response = scene.offers, scene.offers[at].response
     others = offers[:at] if offers[at].works_on_goods else (*offers[:at], *offers[at + 1 :])
     parts = tuple(one.priced_part for one in others), offers[at].earning_part
-    key = ("near", scene.mix.weights, scene.mix.key, parts, response.top_up_reach, response.top_up_skus)
-    return scene.outlook.kept(key, lambda: near(scene.outlook.shop, scene.mix, offers, at))
+    key = scene.mix.key, parts, response.top_up_reach
+    near_key = ("near", scene.mix.weights, *key, response.top_up_skus)
+    return scene.outlook.kept(near_key, lambda: near(scene.mix, offers[at], _short(scene, at, ("short", *key))))
+
+
+def _short(scene: Scene, at: int, key: tuple[object, ...]) -> Short:
+    """As `short_of`, told from another day where that is known."""
+    shop, batch, reach = scene.outlook.shop, scene.mix.batch, scene.offers[at].response.top_up_reach
+    there = scene.mix.other_day
+    if there is None:
+        return scene.outlook.kept(key, lambda: short_of(shop, batch, scene.offers, at, reach))
+    theirs = _short(replace(scene, mix=there.mix), at, ("short", there.mix.key, *key[2:]))
+    carts = np.flatnonzero(there.otherwise)
+    return theirs.with_carts(carts, short_of(shop, batch.part(carts), scene.offers, at, reach))
 
 
 def _nearest(found: Sequence[Near], carts: int) -> list[Bools]:
@@ -115,23 +172,59 @@ def _nearest(found: Sequence[Near], carts: int) -> list[Bools]:
     return result
 
 
-def _change(scene: Scene, added: Added, at: int, factor: Floats, once_more: bool) -> Sums:
-    """What carts come to with something added, less what they come to without. at: the offer it is added for.
+@dataclass(frozen=True, eq=False)
+class _Adding:
+    """What carts add, by rising index. factor: how often each does so. once_more: whether a cart it does nothing for
+    adds one unit more."""
 
-    factor: how often each cart does so. once_more: whether a cart it does nothing for adds one unit more.
+    added: Added
+    factor: Floats
+    once_more: bool
+
+    def some(self, here: Bools) -> "_Adding | None":
+        """Of some of its carts; None where there are none."""
+        if not here.any():
+            return None
+        added = Added(self.added.cart[here], self.added.sku[here], self.added.units[here])
+        return _Adding(added, self.factor[here], self.once_more)
+
+
+def _as_on(
+    there: Scene, scene: Scene, at: int, adding: _Adding | None, theirs: _Adding | None, known: Sums | None
+) -> Sums | None:
+    """What changes, told from what does on another day, there, where carts add and cost the same on both.
+
+    known: what changes there. adding, theirs: what carts add here and there.
     """
+    if adding is None or theirs is None:
+        return _change(scene, at, adding)
+    assert known is not None, "they add something"
+    carts = scene.mix.batch.axes.carts
+    same = _the_same(adding, theirs) & scene.as_on_other_day(adding.added)
+    alike = among(adding.added.cart[same], carts)
+    here, was = _change(scene, at, adding.some(~same)), _change(there, at, theirs.some(~alike[theirs.added.cart]))
+    known = known if here is None else known + here
+    return known if was is None else known - was
+
+
+def _change(scene: Scene, at: int, adding: _Adding | None) -> Sums | None:
+    """What carts come to with something added, less what they come to without. at: the offer it is added for. None
+    where none adds anything."""
+    if adding is None:
+        return None
+    added = adding.added
     before = scene.outlook.costed(scene.mix, scene.offers, scene.apply, added.cart, scene.today)
     had = _given_by_cart(before, at, scene.mix)[added.cart]
     after, works = _tried(scene, added, at, had)
     topped = _of_carts(after, added.cart[works], scene.mix)
-    if once_more and not works.all():
+    if adding.once_more and not works.all():
         rest = np.flatnonzero(~works)
         one_more = Added(added.cart[rest], added.sku[rest], added.units[rest] + 1)
         again, of_those = _tried(scene, one_more, at, had[rest])
         topped = end_to_end([topped, _of_carts(again, one_more.cart[of_those], scene.mix)])
         works[rest[of_those]] = True
     by_cart = np.zeros(scene.mix.batch.axes.carts)
-    by_cart[added.cart] = factor * works
+    by_cart[added.cart] = adding.factor * works
     as_they_were = _of_carts(before, added.cart[works], scene.mix)
     return _as_often(topped, by_cart).less(_as_often(as_they_were, by_cart), scene.mix)
 
@@ -167,7 +260,8 @@ def _tried(scene: Scene, added: Added, at: int, had: Floats) -> tuple[Costed, Bo
         found = replace(found, cart_by_row=added.cart[rest][found.cart_by_row])
         parts.append(replace(found, taking=found.taking.beside(_from_stock(found, added, mix))))
     costed = end_to_end(parts)
-    outlook.tries.put(scene.key(at, added.cart.tobytes()), _Try(scene.offers, added, costed))
+    if len(rest):
+        outlook.tries.put(scene.key(at, added.cart.tobytes()), _Try(scene.offers, added, costed))
     return costed, _given_by_cart(costed, at, mix)[added.cart] > had + MORE
 
 
@@ -205,7 +299,7 @@ def _like(
             continue
         looked_at += 1
         here, was, source = differs
-        same = _the_same(added, one.added)
+        same = _same_added(added, one.added)
         if here is not None:
             same &= ~there[here]
         if was is not None:
@@ -215,7 +309,14 @@ def _like(
     return best
 
 
-def _the_same(added: Added, other: Added) -> Bools:
+def _the_same(adding: _Adding, other: _Adding) -> Bools:
+    """Which carts add the same in the other, as often."""
+    at = np.minimum(np.searchsorted(other.added.cart, adding.added.cart), len(other.added.cart) - 1)
+    same: Bools = _same_added(adding.added, other.added) & (adding.factor == other.factor[at])
+    return same
+
+
+def _same_added(added: Added, other: Added) -> Bools:
     """Which of what is added is added in the other too."""
     at = np.minimum(np.searchsorted(other.cart, added.cart), max(len(other.cart) - 1, 0))
     if not len(other.cart):

@@ -22,6 +22,7 @@ from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.forecast.takings import Takings, takings_of
+from yellow_abacus.core.ground.axes import weighed_by
 from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.ground.once import cached_property
 
@@ -326,7 +327,7 @@ class _Courses:
         for flow in course.flows:
             for sums, share, anyway in parts_of(flow.state, drawn):
                 of_type, orders = sums.by_type[way], flow.orders[0] * share[0]
-                whole = np.tensordot(orders, of_type.total, axes=1)
+                whole = weighed_by(orders, of_type.total)
                 mine = "sent" if not flow.wins else who if anyway else "topped_up"
                 for at, label in enumerate(of_type.labels):
                     yield mine, label, whole[at]

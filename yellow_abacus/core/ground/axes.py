@@ -14,6 +14,7 @@ Two carts, of two lines and of one; 5 shared over the lines of the first by runn
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from math import prod
 from typing import TypeVar
 
 import numpy as np
@@ -27,6 +28,13 @@ Number = TypeVar("Number", np.int64, np.float64, np.bool_)
 
 FEW_LINES = 0.75
 """Below this share of lines with a base, the others are left out while sharing."""
+
+
+def weighed_by(weights: Floats, figures: Floats) -> Floats:
+    """Figures added up along their first axis, each so many times. weights: that axis comes last."""
+    whole = weights @ figures.reshape(len(figures), prod(figures.shape[1:]))
+    result: Floats = np.reshape(whole, (*weights.shape[:-1], *figures.shape[1:]))
+    return result
 
 
 def summed_by(number: Ints, weights: Floats, size: int) -> Floats:

@@ -4,7 +4,7 @@ A goods reward says which units and how much (`take`); limits, sharing, caps and
 code in `turn` and `picked`. A delivery reward says what the charge becomes (`lowered`). docs/sums.md, "Offers".
 """
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from dataclasses import dataclass, fields, replace
 from datetime import date
 from typing import Literal
@@ -155,6 +155,10 @@ class Offer(Terms):
             return self
         when = self.when.on_day(day)
         return None if when is None else replace(self, when=when)
+
+    def may_put_in(self, skus: Collection[str], goods: Goods) -> bool:
+        """Whether something it puts in may be of these."""
+        return any(one.may_be_of(skus, goods) for one in self.rewards() if isinstance(one, PutIn))
 
     def without(self, sku: str, goods: Goods) -> "Offer | None":
         """The offer once the stock of something it puts in has ended; None where nothing is left to give."""

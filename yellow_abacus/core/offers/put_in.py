@@ -1,6 +1,6 @@
 """Things put in the cart: a gift, or something more at a price. docs/sums.md, "Put in"."""
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -43,6 +43,10 @@ class PutIn:
     def may_be(self, goods: Goods) -> tuple[str, ...]:
         """Every SKU it may put in, the substitute among them."""
         return (*self.all_skus(goods), *([self.substitute] if self.substitute else []))
+
+    def may_be_of(self, skus: Collection[str], goods: Goods) -> bool:
+        """Whether it may put in one of these."""
+        return not set(self.may_be(goods)).isdisjoint(skus)
 
     def choices(self, goods: Goods) -> list[tuple[int, float]]:
         """Each SKU a shopper may choose, by index, and the share who choose it; none where stock has ended."""
