@@ -2,8 +2,8 @@
 and only weighed from then on.
 
 A changed number prices anew only the carts the changed offer can reach, as it was or as it is: what every other
-cart comes to is taken from a set that differs in that offer alone. Days with other prices are told from a plan's first
-days, but for the carts that cost something else then.
+cart comes to is taken from a set that differs in that offer alone. Days with other prices are told from a plan's
+first days, but for the carts that cost something else then.
 """
 
 from collections.abc import Callable, Iterator, Sequence
