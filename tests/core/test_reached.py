@@ -9,8 +9,9 @@ from tests import slow
 from tests.core.pricing import assert_alike
 from tests.core.test_why import PLAIN, SHOP, TEN_PERCENT, spend
 from tests.worlds import make_world, worlds
+from yellow_abacus.core.clauses.conditions import coarse
 from yellow_abacus.core.pricing.pricing import price
-from yellow_abacus.core.pricing.reached import coarse, reached
+from yellow_abacus.core.pricing.reached import reached
 from yellow_abacus.core.pricing.rows import rows_of
 
 many = settings(max_examples=120)

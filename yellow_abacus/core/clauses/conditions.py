@@ -4,8 +4,8 @@ docs/sums.md, "Conditions".
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
-from typing import Annotated, ClassVar, Literal
+from dataclasses import dataclass, replace
+from typing import Annotated, ClassVar, Literal, Self
 
 import numpy as np
 
@@ -20,6 +20,20 @@ Counted = Literal["pooled", "by_product", "by_sku"]
 
 UNBOUNDED = LARGEST_CART
 """Stands for a times-earned that nothing limits."""
+
+
+FINEST = 8
+"""Thresholds next to each other are taken together, in so many steps to each doubling, where the lowest will do."""
+
+
+def coarse(n: int) -> int:
+    """The next lower of FINEST numbers to each doubling, `n` itself where it is one of them.
+
+    >>> [coarse(n) for n in (7, 100, 6_500)]
+    [7, 96, 6144]
+    """
+    step = 1 << max(n.bit_length() - FINEST.bit_length(), 0)
+    return n // step * step
 
 
 @dataclass(frozen=True)
@@ -37,6 +51,11 @@ class Measured:
     most: ClassVar[int]
     per: ClassVar[int] = 1
     __pydantic_config__ = CLOSED
+
+    @property
+    def coarser(self) -> Self:
+        """A condition that holds wherever this one does, and is the same for those with `n` near it."""
+        return self if self.bound == "at_most" else replace(self, n=coarse(self.n))
 
     def measure_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None) -> Ints:
         """The measure of each cart. among: lines to which units are held, None for all of the cart's."""
@@ -130,6 +149,10 @@ class Only:
     n: ClassVar[int] = 0
     per: ClassVar[int] = 1
     __pydantic_config__ = CLOSED
+
+    @property
+    def coarser(self) -> Self:
+        return self
 
     def measure_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None) -> Ints:
         return batch.axes.sum_by_cart(batch.quantity_by_line * ~batch.lines_in(self.of))

@@ -185,6 +185,12 @@ class Offer(Terms):
         asks = (tuple(_asks(one) for one in gives) for gives in self.gives_by_step)
         return replace(self, gives=(), steps=steps)._part(tuple(asks))
 
+    @cached_property
+    def reaching_part(self) -> "PricedPart":
+        """All that the carts it can reach depend on: neither how much comes off nor exactly how much earns it."""
+        conditions = tuple(one.coarser for one in self.earned.conditions)
+        return replace(self, earned=replace(self.earned, conditions=conditions)).earning_part
+
     def _part(self, *more: object) -> "PricedPart":
         unpriced = ("response", "given")
         codes = self.given.accepted if self.runs else ()

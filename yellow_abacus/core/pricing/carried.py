@@ -1,6 +1,7 @@
 """What rows put on the scales with all that offers put in, and what carriers ask for that.
 
-A changed number of an offer changes what is put in on few rows: carriers are asked again for those alone.
+A changed number of an offer changes what is put in on few rows, mostly to what was there before, or to nothing:
+carriers are asked again for the others alone.
 docs/sums.md, "Delivery".
 """
 
@@ -29,12 +30,17 @@ def carriage_of(delivery: Delivery, rows: Rows, put_in: Ints) -> Carriage:
 
 
 def _find(delivery: Delivery, rows: Rows, put_in: Ints, bare: Carriage) -> Carriage:
-    before, found = rows.carried.get(delivery, (np.zeros_like(put_in), bare))
-    at = np.flatnonzero((put_in != before).any(axis=0))
-    load = _with_put_in(rows.plain.load.some(at), rows, put_in[:, at], rows.choice_by_row[:, at])
-    found = found.with_rows(at, delivery.carriage(load, rows.option_by_row[at]))
-    rows.carried[delivery] = (put_in, found)
-    return found
+    before, asked = rows.carried.get(delivery, (np.zeros_like(put_in), bare))
+    with_some = put_in.any(axis=0)
+    anew = np.flatnonzero(with_some & (put_in != before).any(axis=0))
+    if len(anew):
+        load = _with_put_in(rows.plain.load.some(anew), rows, put_in[:, anew], rows.choice_by_row[:, anew])
+        asked = asked.with_rows(anew, delivery.carriage(load, rows.option_by_row[anew]))
+        before = before.copy()
+        before[:, anew] = put_in[:, anew]
+        rows.carried[delivery] = (before, asked)
+    without = np.flatnonzero(~with_some)
+    return asked.with_rows(without, bare.some(without))
 
 
 def _with_put_in(load: Load, rows: Rows, put_in: Ints, choices: Ints) -> Load:

@@ -4,9 +4,12 @@ An offer takes no effect on any other cart, and what takes no effect plays no pa
 the carts its offers reach, and there with those that reach each cart. Never too small; how much too large it is costs
 time alone. What a cart's goods come to only falls as offers take their turns, so a spend that standing prices do not
 come to is out of reach; a bound from above is not. docs/sums.md, "Reached".
+Thresholds are taken to be a little lower than they are: a number that is changed by little then reaches the same
+carts, and what was found of the others still holds.
 
->>> [coarse(n) for n in (7, 100, 6_500)]
-[7, 96, 6144]
+>>> from yellow_abacus.core.clauses.conditions import Spend
+>>> Spend(6_500).coarser.n
+6144
 """
 
 from collections.abc import Sequence
@@ -24,10 +27,6 @@ from yellow_abacus.core.pricing.reasons import takes_part
 from yellow_abacus.core.pricing.rows import rows_of
 from yellow_abacus.core.shop.shop import Shop
 
-FINEST = 8
-"""Thresholds are taken to be a little lower than they are, in so many steps to each doubling: a number that is
-changed by little then reaches the same carts, and what was found of the others still holds."""
-
 
 def reached(offers: Sequence[Offer], shop: Shop, batch: CartBatch) -> Bools:
     """One row an offer, one column a cart: whether the offer could take effect there.
@@ -37,7 +36,7 @@ def reached(offers: Sequence[Offer], shop: Shop, batch: CartBatch) -> Bools:
     """
     found = np.zeros((len(offers), batch.axes.carts), dtype=np.bool_)
     for at, offer in enumerate(offers):
-        found[at] = batch.kept(("reached", offer.priced_part, shop), partial(_by_itself, offer, shop, batch))
+        found[at] = batch.kept(("reached", offer.reaching_part, shop), partial(_by_itself, offer, shop, batch))
     may_change = np.logical_or.reduce([found[at] for at, one in enumerate(offers) if one.works_on_goods] or [False])
     for at, offer in enumerate(offers):
         if not offer.works_on_goods and not np.all(may_change):
@@ -84,13 +83,7 @@ def _can_hold(condition: Measured | Only, batch: CartBatch) -> Bools:
         return np.ones(batch.axes.carts, dtype=np.bool_)
     key = ("at standing prices", type(condition), condition.of)
     most: Ints = batch.kept(key, lambda: condition.measure_by_cart(batch, batch.worth_by_line, None))
-    return condition.reached(most, coarse(condition.n))
-
-
-def coarse(n: int) -> int:
-    """The next lower of FINEST numbers to each doubling, `n` itself where it is one of them."""
-    step = 1 << max(n.bit_length() - FINEST.bit_length(), 0)
-    return n // step * step
+    return condition.reached(most, condition.coarser.n)
 
 
 def _finds_work(reward: Reward, offer: Offer, batch: CartBatch) -> Bools:

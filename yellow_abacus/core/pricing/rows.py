@@ -32,7 +32,9 @@ MOST_WAYS = 64
 """Most ways things may be chosen that one set of offers puts in."""
 
 BYTES_A_ROW, FEWEST = 240, 1000
-"""How much is kept of what was found of rows."""
+"""How much is kept of what was found of rows, and how large they count."""
+LEAST_KEPT = 1_000_000
+"""Of few rows so much at least: as some of them, and by choices of what is put in, for several sets of offers."""
 
 Number = TypeVar("Number", np.int64, np.float64, np.bool_)
 
@@ -73,7 +75,7 @@ class Rows:
 
     @cached_property
     def _keeper(self) -> Keeper:
-        return Keeper(self.kept_bytes)
+        return Keeper(max(self.kept_bytes, LEAST_KEPT))
 
     def kept(self, key: object, find: Callable[[], Found]) -> Found:
         return self._keeper.get(key, find)
@@ -97,7 +99,7 @@ class Rows:
 
     @cached_property
     def carried(self) -> dict[Delivery, tuple[Ints, Carriage]]:
-        """What was put in on each row when carriers were asked last, and what they asked."""
+        """What was put in on each row when carriers were last asked of it, and what they asked."""
         return {}
 
     @cached_property
