@@ -16,6 +16,7 @@ from yellow_abacus.core.forecast.adding import near, short_of
 from yellow_abacus.core.forecast.mix import alike
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.ranges import draws_of, pert_ends, range_of
+from yellow_abacus.core.ground.money import LARGEST_CART
 from yellow_abacus.core.offers import Offer, PercentOff, Response
 
 FIRST, LAST = date(2026, 3, 2), date(2026, 3, 8)
@@ -231,6 +232,18 @@ def test_who_is_near_an_offer_does_not_depend_on_how_much_comes_off(world, perce
         both = [near(mix, one, short) for one, short in zip((told, other), shorts, strict=True)]
         for name in ("cart", "gap", "sku", "units", "spend"):
             np.testing.assert_array_equal(getattr(both[0], name), getattr(both[1], name))
+
+
+def test_nobody_adds_more_than_a_cart_can_be_worth():
+    """A threshold of all that sums carry; and goods free as often as there are any, of which none can be missing."""
+    free = {"kind": "percent_off", "percent_bp": 10_000, "with_delivery": False}
+    endless = {"kind": "buy_get", "buy": 0, "get": 1, "of": {}, "price": free, "units_from": "cheapest"}
+    offers = [spend_offer(LARGEST_CART, 1000), {**PLAIN, "gives": [endless], "repeat": "each_time"}]
+    responses = [Response(top_up_bp=10_000, top_up_reach=LARGEST_CART), Response(take_up_bp=4_000)]
+    for offer, response in zip(offers, responses, strict=True):
+        world = world_of([{"A": 1}, {"C": 2}], [offer])
+        found = forecaster(world).forecast(Plan(FIRST, LAST, (replace(world.offers[0], response=response),)))
+        assert found.planned.units == pytest.approx(found.today.units)
 
 
 def test_a_threshold_or_goods_otherwise_are_earned_otherwise():

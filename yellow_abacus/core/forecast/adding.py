@@ -15,7 +15,7 @@ from yellow_abacus.core.clauses.conditions import Measured
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.goods.scope import EVERYTHING, Scope
 from yellow_abacus.core.ground.axes import among, summed_by
-from yellow_abacus.core.ground.money import Bools, Floats, Ints
+from yellow_abacus.core.ground.money import LARGEST_CART, Bools, Floats, Ints
 from yellow_abacus.core.offers import BuyGet, GoodsSet, Offer
 from yellow_abacus.core.offers.allowance import earned, portions
 from yellow_abacus.core.pricing.reasons import MEASURES, NUMBER, Reason, takes_part, verdict
@@ -94,8 +94,15 @@ def rewards_to_add(shop: Shop, batch: CartBatch, offer: Offer, shelf: Callable[[
     if reward is None or not len(some := shelf()):
         return None
     missing = np.where(takes_part([offer], shop, batch)[0], _earned_and_missing(offer, reward, batch)[1], 0)
-    cart = np.flatnonzero(missing > 0)
-    return Added(cart, np.full(len(cart), int(some[0])), missing[cart])
+    cart, sku = np.flatnonzero(missing > 0), int(some[0])
+    cart = cart[_can_hold(batch, cart, missing[cart], batch.goods.standing_price[sku])]
+    return Added(cart, np.full(len(cart), sku), missing[cart])
+
+
+def _can_hold(batch: CartBatch, cart: Ints, units: Ints, price: Ints) -> Bools:
+    """Whether sums can carry each cart with so many units more, and one beyond. price: of each, minor units."""
+    result: Bools = units <= (LARGEST_CART - batch.worth_by_cart[cart]) // np.maximum(price, 1) - 1
+    return result
 
 
 def rewards_held(shop: Shop, batch: CartBatch, offer: Offer) -> tuple[Bools, Bools] | None:
@@ -306,5 +313,5 @@ def _cheapest(batch: CartBatch, carts: Ints, gap: Ints, condition: Measured | No
     best = np.where(least, kept, -np.inf).argmax(axis=1)
     rows = np.arange(len(gaps))
     units_of, spend_of = units[rows, best][of_cart], spend[rows, best][of_cart]
-    can = units_of > 0
+    can = (units_of > 0) & _can_hold(batch, carts, units_of, price[best][of_cart])
     return Near(carts[can], gap[can], shelf[best][of_cart][can], units_of[can], spend_of[can])
