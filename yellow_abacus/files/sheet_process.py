@@ -2,21 +2,18 @@
 
 A spreadsheet of a few bytes can stand for more cells than any machine holds; what reads it is then ended by the
 system, and nothing else is. Run as a module: the file on standard input, its rows as JSON lines on standard output.
+What it imports is loaded for every file.
 """
 
 import io
 import json
 import resource
-import subprocess
 import sys
-import tempfile
 from datetime import date, datetime, time
 from decimal import Decimal
 from typing import Any
 
 from python_calamine import CalamineError, CalamineWorkbook
-
-from yellow_abacus.files.rows import Row, UnreadableFileError
 
 MEMORY = 1_500_000_000
 """Bytes: some three times what the largest file that may be brought in takes."""
@@ -28,31 +25,6 @@ DIGITS = 15
 
 DAMAGED = 3
 """Exit code for what is no spreadsheet."""
-
-_SAVE_AGAIN = "Open it in a spreadsheet program, save it again as XLSX or CSV, and choose that file."
-
-
-def read_apart(data: bytes) -> list[Row]:
-    """Rows of the first sheet that hold anything, numbered as the sheet numbers them. Raises UnreadableFileError."""
-    with tempfile.TemporaryFile() as file, tempfile.TemporaryFile() as told:
-        file.write(data)
-        file.seek(0)
-        words = [sys.executable, "-m", __name__]
-        try:
-            code = subprocess.run(
-                words, stdin=file, stdout=told, stderr=subprocess.DEVNULL, timeout=2 * SECONDS, check=False
-            ).returncode
-        except subprocess.TimeoutExpired:
-            code = None
-        if code == DAMAGED:
-            raise UnreadableFileError("The spreadsheet is damaged.", _SAVE_AGAIN)
-        if code != 0:
-            raise UnreadableFileError(
-                "The spreadsheet takes more memory or time to read than any table should.",
-                "Delete what lies far below or beside the table, or save the table alone as CSV.",
-            )
-        told.seek(0)
-        return [Row(number, cells) for number, cells in map(json.loads, told)]
 
 
 def main() -> None:
@@ -83,7 +55,10 @@ def _text(value: Any) -> str:
         case datetime() | date() | time():
             return value.isoformat(" ") if isinstance(value, datetime) else value.isoformat()
         case float():
-            told = f"{Decimal(f'{value:.{DIGITS}g}'):f}"
+            told = f"{value:.{DIGITS}g}"
+            if "e" not in told:
+                return told
+            told = f"{Decimal(told):f}"
             return told.rstrip("0").rstrip(".") if "." in told else told
     return str(value)
 

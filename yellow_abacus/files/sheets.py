@@ -1,13 +1,20 @@
 """The first sheet of an XLSX file as rows of text. Formulas are never worked out: their last result is taken."""
 
 import io
+import json
+import subprocess
+import sys
+import tempfile
 import zipfile
+from threading import Timer
 
+from yellow_abacus.files import sheet_process
 from yellow_abacus.files.rows import Row, UnreadableFileError
-from yellow_abacus.files.sheet_process import read_apart
 
 LARGEST_UNPACKED = 600_000_000
 """Bytes: more than any sheet of a file that may be brought in unpacks to."""
+
+_SAVE_AGAIN = "Open it in a spreadsheet program, save it again as XLSX or CSV, and choose that file."
 
 
 def is_xlsx(data: bytes) -> bool:
@@ -29,6 +36,32 @@ def read_sheet(data: bytes) -> list[Row]:
         raise UnreadableFileError(
             f"The spreadsheet unpacks to {unpacked / 1e6:,.0f} MB.", "Cut it into several files, or save it as CSV."
         )
-    found = read_apart(data)
+    found = _read_apart(data)
     width = len(found[0].cells) if found else 0
-    return [Row(row.number, row.cells + [""] * (width - len(row.cells))) for row in found]
+    return [row if len(row.cells) >= width else Row(row.number, _wide(row.cells, width)) for row in found]
+
+
+def _wide(cells: list[str], width: int) -> list[str]:
+    return cells + [""] * (width - len(cells))
+
+
+def _read_apart(data: bytes) -> list[Row]:
+    """The same, as wide as their last cell that holds something."""
+    with tempfile.TemporaryFile() as file, tempfile.TemporaryFile() as told:
+        file.write(data)
+        file.seek(0)
+        words = [sys.executable, "-m", sheet_process.__name__]
+        with subprocess.Popen(words, stdin=file, stdout=told, stderr=subprocess.DEVNULL) as reader:
+            too_long = Timer(2 * sheet_process.SECONDS, reader.kill)  # to wait with a limit would look now and then
+            too_long.start()
+            code = reader.wait()
+            too_long.cancel()
+        if code == sheet_process.DAMAGED:
+            raise UnreadableFileError("The spreadsheet is damaged.", _SAVE_AGAIN)
+        if code != 0:
+            raise UnreadableFileError(
+                "The spreadsheet takes more memory or time to read than any table should.",
+                "Delete what lies far below or beside the table, or save the table alone as CSV.",
+            )
+        told.seek(0)
+        return [Row(number, cells) for number, cells in map(json.loads, told)]

@@ -52,7 +52,7 @@ price most of them anew."""
 TRIES_KEPT, TRIES = 48_000_000, 24
 NEARLY_ALL = 0.6
 """Where offers reach this share of all carts, all are priced: to take some apart costs more than to price all."""
-LINES_TOGETHER = 30_000
+LINES_TOGETHER = 12_000
 """Copies of carts are priced in one walk up to so many lines."""
 
 NONE: Offers = ()
