@@ -345,7 +345,8 @@ class CountingRoom:
 
     def reach(self, doc: PlanDoc) -> ReachDoc:
         """Which orders each offer reaches, and why not the rest. Raises UnsoundPlanError and NothingToCountError."""
-        at, doc, found = self._counted(doc, reach)
+        unit = 10 ** self.current().loaded.minor_digits
+        at, doc, found = self._counted(doc, lambda room, plan: reach(room, plan, unit))
         return reach_doc(found, ids_of(doc), names_of(doc), at.loaded.currency, at.loaded.minor_digits)
 
     def snags(self, doc: PlanDoc, today: date) -> SnagsDoc:

@@ -34,7 +34,7 @@ MOST_STATES = 16
 State = TypeVar("State")
 
 NEAR_SHARE = 8
-"""A near miss is short by less than an eighth of what is needed, made a round figure."""
+"""A near miss is short by less than an eighth of what is needed."""
 
 _Told = tuple[tuple[int, "Cause"], float]
 
@@ -55,8 +55,11 @@ class Cause:
     close: bool = False
 
 
-def reach(forecaster: Forecaster, plan: Plan) -> list[dict[Cause, float]]:
-    """For each offer of the plan, in order, its causes and the orders of the window they hold for."""
+def reach(forecaster: Forecaster, plan: Plan, unit: int = 100) -> list[dict[Cause, float]]:
+    """For each offer of the plan, in order, its causes and the orders of the window they hold for.
+
+    unit: of the currency, in minor units; near misses of a spend are short by less than so many of those.
+    """
     found: list[dict[Cause, float]] = [defaultdict(float) for _ in plan.offers]
     drawn = Drawn(plan, not_used_up=forecaster.not_used_up(plan))
     for period in forecaster.periods(plan):
@@ -65,7 +68,7 @@ def reach(forecaster: Forecaster, plan: Plan) -> list[dict[Cause, float]]:
             orders, mix = period.source.weighed(period.mix, by_weekday)
             for at in set(range(len(plan.offers))).difference(at for at, _ in opened):
                 found[at][Cause("out_of_dates")] += orders
-            told = _found(forecaster.shop, mix.branched(offers), opened, drawn, plan.apply)
+            told = _found(forecaster.shop, mix.branched(offers), opened, drawn, plan.apply, unit)
             for (at, cause), share in told.items():
                 found[at][cause] += share * orders
     return [_taken_or_not(one, drawn, at) for at, one in enumerate(found)]
@@ -80,13 +83,27 @@ def _taken_or_not(causes: dict[Cause, float], drawn: Drawn, at: int) -> dict[Cau
     return {**causes, applied: orders * share, Cause("not_taken"): orders * (1 - share)}
 
 
-def _found(shop: Shop, mix: Mix, opened: Opened, drawn: Drawn, apply: Apply) -> dict[tuple[int, Cause], float]:
+def near_miss(of: Measure, needed: int, unit: int) -> int:
+    """By less than how much a near miss is short: an eighth, of a spend in whole units of the currency, of a weight
+    as a round figure; one unit or product.
+
+    >>> near_miss("spend", 6_000, 100), near_miss("weight", 5_000, 100), near_miss("units", 6, 100)
+    (800, 1000, 2)
+    """
+    if of == "spend":
+        return max((2 * needed + NEAR_SHARE * unit) // (2 * NEAR_SHARE * unit), 1) * unit
+    return round_width(needed / NEAR_SHARE) if of == "weight" else 2
+
+
+def _found(
+    shop: Shop, mix: Mix, opened: Opened, drawn: Drawn, apply: Apply, unit: int
+) -> dict[tuple[int, Cause], float]:
     """The share of orders by offer and cause, block of carts by block."""
     shoppers = [_Shopper.of(opened, *one) for one in _likeliest(held_and_left(opened, drawn))]
     cohort = mix.groups.cohort[mix.groups.number_by_cart]
 
     def one_block(carts: slice, block: CartBatch) -> dict[tuple[int, Cause], float]:
-        return _Block(shop, block, opened, apply, shoppers, mix.share_by_cart[carts], cohort[carts]).found()
+        return _Block(shop, block, opened, apply, unit, shoppers, mix.share_by_cart[carts], cohort[carts]).found()
 
     whole: dict[tuple[int, Cause], float] = defaultdict(float)
     for found in each_block(mix.batch, one_block):
@@ -128,6 +145,7 @@ class _Block:
     batch: CartBatch
     opened: Opened
     apply: Apply
+    unit: int
     shoppers: Sequence[_Shopper]
     share_by_cart: Floats
     cohort_by_cart: Ints
@@ -186,7 +204,7 @@ class _Block:
         for number, reasons in zip(among.tolist(), told, strict=True):
             if not shopper.left[number]:  # it would have applied, were it not used up
                 reasons.reason[reasons.reason == NUMBER["shut_out"]] = NUMBER["used_up"]
-            for cause, counted in _counted(self._offers[number], reasons, there, orders):
+            for cause, counted in _counted(self._offers[number], reasons, there, orders, self.unit):
                 yield (there[number], cause), counted
 
     @cached_property
@@ -208,8 +226,9 @@ def _likeliest(states: Iterable[tuple[State, Floats]]) -> list[tuple[State, Floa
     return [(state, chance / np.where(whole > 0, whole, 1.0)) for state, chance in likely]
 
 
-def _counted(offer: Offer, told: Why, there: list[int], orders: Floats) -> list[tuple[Cause, float]]:
-    """The causes of one offer in one state, and the share of orders each holds for. orders: by row."""
+def _counted(offer: Offer, told: Why, there: list[int], orders: Floats, unit: int) -> list[tuple[Cause, float]]:
+    """The causes of one offer in one state, and the share of orders each holds for. orders: by row. unit: as in
+    `reach`."""
     found: list[tuple[Cause, float]] = []
     for number, carts in enumerate(np.bincount(told.reason, weights=orders, minlength=len(REASONS))):
         reason = REASONS[number]
@@ -225,8 +244,7 @@ def _counted(offer: Offer, told: Why, there: list[int], orders: Floats) -> list[
         here = short & (told.short_of == number)
         if here.any():
             needed = next((one.n for one in offer.earned.conditions if one.kind == of), None)
-            near = round_width((needed or NEAR_SHARE) / NEAR_SHARE)
-            near = 2 if of in ("units", "products") else near
+            near = near_miss(of, needed or NEAR_SHARE, unit)
             close = here & (told.short_by < near)
             for is_close, some in ((True, close), (False, here & ~close)):
                 if some.any():

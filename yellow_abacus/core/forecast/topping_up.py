@@ -95,11 +95,9 @@ def _taking(scene: Scene, at: int) -> "_Adding | None":
 
 def topped_up(scene: Scene, places: Sequence[int]) -> dict[int, Sums]:
     """By offer that shoppers top up to: what changes where all who are near enough do, each as its reach says."""
-    return (
-        scene.outlook.kept(scene.key("topped up", _told(scene, places)), lambda: _topped_up(scene, places))
-        if places
-        else {}
-    )
+    if not places:
+        return {}
+    return scene.outlook.kept(scene.key("topped up", _told(scene, places)), lambda: _topped_up(scene, places))
 
 
 def _told(scene: Scene, places: Sequence[int]) -> tuple[object, ...]:
