@@ -14,11 +14,20 @@ from tests.core.test_forecast import FIRST, LAST, forecaster, planned
 from tests.core.test_selling_out import selling_out, stocked
 from tests.core.test_topping_up import spend_offer
 from tests.worlds import World, make_world, plain_shop
+from yellow_abacus.core.forecast import mix as mixes
 from yellow_abacus.core.forecast.forecast import Forecast, Forecaster
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.outlook import Outlook
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.offers import PercentOff, PutIn, Response
+
+
+@pytest.fixture(autouse=True, scope="module")
+def whatever_the_share():
+    """Of few carts most may cost something else."""
+    with patch.object(mixes, "MOST_OTHERWISE", 1.0):
+        yield
+
 
 toppings = st.builds(
     Response,
@@ -99,6 +108,12 @@ def priced_carts(world: World, plan: Plan, monkeypatch: pytest.MonkeyPatch) -> l
 def test_only_carts_that_cost_something_else_are_priced_again(monkeypatch):
     world = lowered_from(date(2026, 3, 5), A=800)
     assert priced_carts(world, Plan(FIRST, LAST, world.offers), monkeypatch) == [10, 1]
+
+
+def test_where_many_cost_something_else_all_are_priced_by_themselves(monkeypatch):
+    world = lowered_from(date(2026, 3, 5), B=800)
+    monkeypatch.setattr(mixes, "MOST_OTHERWISE", 0.1)
+    assert priced_carts(world, Plan(FIRST, LAST, world.offers), monkeypatch) == [10, 10]
 
 
 def test_what_is_put_in_for_another_price_matters_to_every_cart(monkeypatch):

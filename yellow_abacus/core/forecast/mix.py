@@ -29,6 +29,9 @@ from yellow_abacus.core.pricing.rows import by_payment
 from yellow_abacus.core.shop.shop import Shop
 
 OTHERS_KEPT = 40
+MOST_OTHERWISE = 0.1
+"""Carts are told from another day's prices where no more than this share of them cost something else then: all that
+any offer reaches of those is priced for a changed number, whatever the changed offer reaches."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -107,17 +110,24 @@ class Mix(Apart):
         return self._others.get(key, lambda: self._made(batch=batch, key=key, enough=None))
 
     def beside(self, other: "Mix") -> "Mix":
-        """The same, told that these are the carts of another mix as well, but at its day's prices."""
-        differs = self.batch.goods.reduced_price != other.batch.goods.reduced_price
+        """The same, told that these are the carts of another mix as well, but at its day's prices; where few of them
+        cost something else then."""
+        batch, goods = self.batch, other.batch.goods
+        differs = batch.goods.reduced_price != goods.reduced_price
         if other.weights != self.weights or not differs.any():
             return self
 
-        def make() -> Mix:
-            otherwise = self.batch.axes.sum_by_cart(differs[self.batch.sku_by_line].astype(np.int64)) > 0
-            skus = frozenset(self.batch.goods.skus[at] for at in np.flatnonzero(differs).tolist())
-            return self._made(enough=self.enough, other_day=OtherDay(other, skus, otherwise))
+        def find() -> Bools:
+            return batch.axes.sum_by_cart(differs[batch.sku_by_line].astype(np.int64)) > 0
 
-        return self._others.get((self.key, self.weights, "beside", other.key), make)
+        otherwise = batch.kept(("otherwise", goods.price_key), find)
+        if otherwise.sum() > MOST_OTHERWISE * len(otherwise):
+            return self
+        skus = frozenset(batch.goods.skus[at] for at in np.flatnonzero(differs).tolist())
+        key = (self.key, self.weights, "beside", other.key)
+        return self._others.get(
+            key, lambda: self._made(enough=self.enough, other_day=OtherDay(other, skus, otherwise))
+        )
 
     def weighed(self, weights: bytes, find: Callable[[], Floats], times: Times) -> "Mix":
         """The same carts with other shares, which `find` finds. weights: what tells them, and the times."""
