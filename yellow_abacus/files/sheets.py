@@ -38,11 +38,12 @@ def read_sheet(data: bytes) -> list[Row]:
         )
     found = _read_apart(data)
     width = len(found[0].cells) if found else 0
-    return [row if len(row.cells) >= width else Row(row.number, _wide(row.cells, width)) for row in found]
+    return [_widened(row, width) for row in found]
 
 
-def _wide(cells: list[str], width: int) -> list[str]:
-    return cells + [""] * (width - len(cells))
+def _widened(row: Row, width: int) -> Row:
+    missing = width - len(row.cells)
+    return row if missing <= 0 else Row(row.number, row.cells + [""] * missing)
 
 
 def _read_apart(data: bytes) -> list[Row]:
@@ -54,8 +55,10 @@ def _read_apart(data: bytes) -> list[Row]:
         with subprocess.Popen(words, stdin=file, stdout=told, stderr=subprocess.DEVNULL) as reader:
             too_long = Timer(2 * sheet_process.SECONDS, reader.kill)  # to wait with a limit would look now and then
             too_long.start()
-            code = reader.wait()
-            too_long.cancel()
+            try:
+                code = reader.wait()
+            finally:
+                too_long.cancel()
         if code == sheet_process.DAMAGED:
             raise UnreadableFileError("The spreadsheet is damaged.", _SAVE_AGAIN)
         if code != 0:

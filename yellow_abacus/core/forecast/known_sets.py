@@ -82,14 +82,13 @@ class KnownSets:
         pieces = pieces if rows is None else (*pieces, Piece(rows))
         self._keep(wanted.key, Pieced(wanted.offers, pieces, lasting=basis is None))
 
-    def put_as_on(self, other: Key, key: Key, otherwise: Bools, rows: Costed | None) -> None:
-        """A set as it is on another day, but for some carts, of which these are the rows, if there are any; nothing
-        where that day's is not at hand."""
+    def put_as_on(self, other: Key, key: Key, otherwise: Bools, rows: Sequence[Costed]) -> None:
+        """A set as it is on another day, but for some carts, of which these are the rows; nothing where that day's is
+        not at hand."""
         there = self.of(other)
         if there is not None:
             pieces = there.on(~otherwise, tuple(range(len(there.offers))))
-            own = () if rows is None else (Piece(rows),)
-            self._keep(key, Pieced(there.offers, (*pieces, *own)))
+            self._keep(key, Pieced(there.offers, (*pieces, *map(Piece, rows))))
 
     def of(self, key: Key) -> Pieced | None:
         """A set, if it is at hand."""

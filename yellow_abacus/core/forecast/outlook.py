@@ -306,13 +306,11 @@ class Outlook:
         touched: Bools = np.logical_or.reduce(reaches, axis=0)
         if today:
             touched = touched | self.as_today(mix, today, apply).reaches[carts]
-        now = self._as_bare(mix, offers, carts[~touched])
+        rows: list[Costed] = []
         if touched.any():
-            rows = self._costed(mix, offers, apply, today, reaches[:, touched], carts[touched])
-            now = end_to_end([rows, now])
-        else:
-            rows = None
+            rows.append(self._costed(mix, offers, apply, today, reaches[:, touched], carts[touched]))
         self._sets.put_as_on(key_of(then, offers, apply, today), key_of(mix, offers, apply, today), otherwise, rows)
+        now = end_to_end([*rows, self._as_bare(mix, offers, carts[~touched])])
         return known + now.less(was, mix)
 
     def _as_bare(self, mix: Mix, offers: Offers, carts: Ints) -> Costed:

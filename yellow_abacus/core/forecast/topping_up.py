@@ -140,21 +140,22 @@ def _near(scene: Scene, at: int) -> Near:
     """As `near`, kept: how much comes off for an offer seldom changes who is near it."""
     offers, response = scene.offers, scene.offers[at].response
     others = offers[:at] if offers[at].works_on_goods else (*offers[:at], *offers[at + 1 :])
-    parts = tuple(one.priced_part for one in others), offers[at].earning_part
-    key = scene.mix.key, parts, response.top_up_reach
-    near_key = ("near", scene.mix.weights, *key, response.top_up_skus)
-    return scene.outlook.kept(near_key, lambda: near(scene.mix, offers[at], _short(scene, at, ("short", *key))))
+    told = tuple(one.priced_part for one in others), offers[at].earning_part, response.top_up_reach
+    key = ("near", scene.mix.weights, scene.mix.key, *told, response.top_up_skus)
+    return scene.outlook.kept(key, lambda: near(scene.mix, offers[at], _short(scene, at, told)))
 
 
-def _short(scene: Scene, at: int, key: tuple[object, ...]) -> Short:
-    """As `short_of`, told from another day where that is known."""
+def _short(scene: Scene, at: int, told: tuple[object, ...]) -> Short:
+    """As `short_of`, from another day where its carts can be told from that. told: all that it depends on besides
+    them."""
     shop, batch, reach = scene.outlook.shop, scene.mix.batch, scene.offers[at].response.top_up_reach
     there = scene.mix.other_day
     if there is None:
+        key = ("short", scene.mix.key, *told)
         return scene.outlook.kept(key, lambda: short_of(shop, batch, scene.offers, at, reach))
-    theirs = _short(replace(scene, mix=there.mix), at, ("short", there.mix.key, *key[2:]))
     carts = np.flatnonzero(there.otherwise)
-    return theirs.with_carts(carts, short_of(shop, batch.part(carts), scene.offers, at, reach))
+    part = short_of(shop, batch.part(carts), scene.offers, at, reach)
+    return _short(replace(scene, mix=there.mix), at, told).with_carts(carts, part)
 
 
 def _nearest(found: Sequence[Near], carts: int) -> list[Bools]:

@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellow_abacus.core.carts.blocks import LINES_A_BLOCK, each_block
-from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.carts.carts import LEAST_KEPT, CartBatch
 from yellow_abacus.core.carts.facts import UNKNOWN, Labels
 from yellow_abacus.core.delivery.parcels import Load, load_of
 from yellow_abacus.core.delivery.zones import Carriage, Delivery
@@ -33,8 +33,6 @@ MOST_WAYS = 64
 
 BYTES_A_ROW, FEWEST = 240, 1000
 """How much is kept of what was found of rows, and how large they count."""
-LEAST_KEPT = 1_000_000
-"""Of few rows so much at least: as some of them, and by choices of what is put in, for several sets of offers."""
 
 Number = TypeVar("Number", np.int64, np.float64, np.bool_)
 
@@ -75,6 +73,7 @@ class Rows:
 
     @cached_property
     def _keeper(self) -> Keeper:
+        """Few rows keep as much as a small batch: parts of them, with choices of what is put in, for several sets."""
         return Keeper(max(self.kept_bytes, LEAST_KEPT))
 
     def kept(self, key: object, find: Callable[[], Found]) -> Found:
