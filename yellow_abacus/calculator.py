@@ -8,9 +8,11 @@ import os
 from collections.abc import Iterator
 from contextlib import contextmanager
 from threading import Condition
+from time import monotonic
 from typing import Literal
 
 from yellow_abacus.core.ground.stopping import looking
+from yellow_abacus.giving_back import TAKES_LONG, give_back
 
 Pace = Literal["quick", "long"]
 """quick: an answer to a keystroke. long: what explains it, and other work that may take seconds."""
@@ -56,6 +58,7 @@ class Calculator:
             if mine.superseded:
                 raise SupersededError
             self._running[pace] += 1
+        began = monotonic()
         try:
             with looking(lambda: self._look(mine), holds_up=pace == "long"):
                 yield
@@ -65,6 +68,8 @@ class Calculator:
                 if self._newest.get((board, what)) is mine:
                     del self._newest[board, what]
                 self._changed.notify_all()
+            if monotonic() - began > TAKES_LONG:
+                give_back()
 
     def _supersede(self, key: tuple[str, str], turn: _Turn) -> None:
         other = self._newest.get(key)

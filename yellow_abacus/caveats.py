@@ -67,7 +67,9 @@ class Caveats:
         if not len(touched.carts):
             return self.stuck_before
         stuck = self.stuck_before.copy()
-        stuck[touched.carts] = delivery.stuck(batch.some(touched.carts))
+        some = batch.some(touched.carts)
+        stuck[touched.carts] = delivery.stuck(some)
+        some.let_go()
         return stuck
 
 

@@ -6,6 +6,7 @@ A row is a way a cart may go; what is told of it stays for the next changed numb
 
 from collections.abc import Sequence
 from dataclasses import dataclass, fields, replace
+from itertools import accumulate
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,6 +20,7 @@ from yellow_abacus.core.ground.keeper import size_of
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.several import each_part
+from yellow_abacus.core.pricing.rows import Rows
 
 ROWS_AT_ONCE = 16_384
 """Sums are made of so many rows at a time, which the processor's cache holds."""
@@ -45,6 +47,11 @@ class Costed:
     def kept_bytes(self) -> int:
         """How much rows that are kept count."""
         return sum(size_of(getattr(self, one.name)) for one in fields(self))
+
+    def at(self, rows: slice) -> "Costed":
+        """Neighbouring rows, which can be told there; what is taken is not."""
+        told = (self.figures[:, rows], self.took_effect[:, rows], self.given[:, rows])
+        return Costed(self.cart_by_row[rows], self.share_by_row[rows], *told)
 
     def summed(self, mix: Mix, where: Bools | None = None, shares: Floats | None = None) -> Sums:
         """where: the rows to sum, None for all. shares: of the carts in place of the mix's; below 0 they are taken
@@ -222,11 +229,20 @@ def _added_up(cell: Ints, weight: Floats, cells: int, told: Floats, entries: Int
     return result
 
 
+def nothing_told(rows: Rows, offers: int) -> Costed:
+    """Rows of which nothing is told yet, to be told block by block."""
+    size = len(rows)
+    told = (np.zeros((len(FIGURES), size)), np.zeros((offers, size), dtype=np.bool_), np.zeros((offers, size)))
+    return Costed(rows.cart_by_row, rows.share_by_row, *told)
+
+
 def end_to_end(parts: Sequence[Costed]) -> Costed:
     """Rows of the same offers, one after another."""
     if len(parts) == 1:
         return parts[0]
     names = [one.name for one in fields(Costed) if one.name != "taking"]
-    sizes = np.cumsum([0, *(len(part.cart_by_row) for part in parts)])
+    firsts = accumulate((len(part.cart_by_row) for part in parts[:-1]), initial=0)
     joined = {one: np.concatenate([getattr(part, one) for part in parts], axis=-1) for one in names}
-    return Costed(**joined, taking=together([part.taking for part in parts], sizes[:-1].tolist()))
+    return Costed(
+        **joined, taking=together(one.taking.from_row(first) for one, first in zip(parts, firsts, strict=True))
+    )

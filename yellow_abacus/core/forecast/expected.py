@@ -326,6 +326,10 @@ class Expected:
     def _sources(self) -> dict[tuple[int, ...], tuple[Source, ...]]:
         return {}
 
+    def let_go(self) -> None:
+        """Forget its sources, which name it in turn."""
+        self._sources.clear()
+
     def _of(self, come: tuple[int, ...]) -> Iterator[Source]:
         by_hand = 0.0
         if self.sketched is not None and come:

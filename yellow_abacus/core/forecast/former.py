@@ -72,12 +72,13 @@ class BareFigures:
 
 @dataclass(frozen=True, eq=False)
 class Former:
-    """otherwise: one entry a cart of the mix. skus: those that are. bares: by key of the mix. sets: by key."""
+    """otherwise: one entry a cart of the mix. skus: those that are. bares: by key of the mix. sets: by key; cleared
+    when they have served."""
 
     otherwise: Bools
     skus: frozenset[str]
     bares: Mapping[Key, BareFigures]
-    sets: Mapping[Key, Pieced]
+    sets: dict[Key, Pieced]
 
     def among(self, mix: Mix) -> Bools:
         """Which carts are otherwise of a mix that was made of the one in question."""

@@ -7,8 +7,8 @@ Few rows take anything, and each of few goods, so what they take is a list of en
 [0]
 """
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
 
@@ -36,22 +36,22 @@ class Taking:
 
     def beside(self, other: "Taking") -> "Taking":
         """Of the same rows, that and this."""
-        return together([self, other], [0, 0])
+        return together([self, other])
+
+    def from_row(self, first: int) -> "Taking":
+        """The same where its rows begin at `first`."""
+        return replace(self, row=self.row + first) if first and len(self.row) else self
 
 
 NOTHING = Taking(np.zeros(0, dtype=np.int64), np.zeros(0, dtype=np.int64), np.zeros(0))
 
 
-def together(parts: Sequence[Taking], first_rows: Sequence[int]) -> Taking:
-    """Entries of several lots of rows. first_rows: where each lot begins."""
-    some = [(one, first) for one, first in zip(parts, first_rows, strict=True) if len(one.row)]
+def together(parts: Iterable[Taking]) -> Taking:
+    """All entries of several."""
+    some = [one for one in parts if len(one.row)]
     if not some:
         return NOTHING
-    return Taking(
-        np.concatenate([one.row + first for one, first in some]),
-        np.concatenate([one.sku for one, _ in some]),
-        np.concatenate([one.units for one, _ in some]),
-    )
+    return Taking(*(np.concatenate([getattr(one, field.name) for one in some]) for field in fields(Taking)))
 
 
 @dataclass(frozen=True, eq=False)

@@ -26,6 +26,7 @@ from yellow_abacus.core.pricing.reached import reached
 from yellow_abacus.core.shop.shop import Shop
 
 SETS_KEPT, SETS_HANDED_ON = 24, 2
+"""So many sets are kept; and so many for the shop as it is after a price was saved, until it has more of its own."""
 MOSTLY = 0.8
 """Where a changed offer reaches this share of what a set reaches, all of the set is priced anew."""
 MOST_PIECES = 4
@@ -143,7 +144,7 @@ class KnownSets:
         if former is not None and not wanted.today:
             put_in = [at for at, one in enumerate(wanted.offers) if former.puts_in(one, mix.batch.goods)]
             otherwise = former.among(mix) | wanted.reaches[put_in].any(axis=0)
-            before = former.sets.items()
+            before = list(former.sets.items())
             yield from (((*key, "before"), one, otherwise) for key, one in before if key[:3] == (mix.key, *told))
 
     # --- what is kept
@@ -152,6 +153,8 @@ class KnownSets:
         with self._lock:
             self._sets[key] = known
             self._sets.move_to_end(key)
+            if self._former is not None and len(self._sets) > SETS_HANDED_ON:
+                self._former.sets.clear()
             while len(self._sets) > 1 and self._too_much():
                 self._sets.popitem(last=False)
 

@@ -17,7 +17,7 @@ from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.carts import CartBatch, Touched
 from yellow_abacus.core.costing.costs import cost
 from yellow_abacus.core.costing.ledger import INDEX
-from yellow_abacus.core.forecast.costed import Costed, end_to_end
+from yellow_abacus.core.forecast.costed import Costed, end_to_end, nothing_told
 from yellow_abacus.core.forecast.former import BareFigures, Former, Key
 from yellow_abacus.core.forecast.from_stock import Taking, together
 from yellow_abacus.core.forecast.known_sets import (
@@ -173,7 +173,10 @@ class Outlook:
             known, otherwise = self.bare(mix.other_day.mix).figures, mix.other_day.otherwise
         else:
             return Bare(mix, rows, self._bare_figures(rows))
-        part = self._bare_figures(rows.once(np.flatnonzero(otherwise)))
+        some = rows.once(np.flatnonzero(otherwise))
+        part = self._bare_figures(some)
+        if some is not rows:
+            some.batch.let_go()
         return Bare(mix, rows, known.with_carts(otherwise, rows.cart_by_row, part))
 
     def _bare_figures(self, rows: Rows) -> BareFigures:
@@ -382,31 +385,43 @@ def _weighed_key(mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Key:
 
 def costed_rows(shop: Shop, rows: Rows, offers: Sequence[Offer], apply: Apply, there: Bools | None = None) -> Costed:
     """Price and cost every row. there: where each offer takes part, if that is known already."""
+    found = nothing_told(rows, len(offers))
 
-    def one_block(carts: slice, block: CartBatch) -> Costed:
+    def one_block(carts: slice, block: CartBatch) -> Taking:
         mine = rows if block is rows.batch else rows.block(block, carts)
         here = None if there is None else there[:, carts]
-        found = costed_of(shop, mine, price(shop, mine, offers, apply, there=here))
-        return replace(found, cart_by_row=found.cart_by_row + carts.start)
+        at = rows.of_block(carts)
+        return _tell(found.at(at), shop, mine, price(shop, mine, offers, apply, there=here)).from_row(at.start)
 
-    return end_to_end(each_block(rows.batch, one_block))
+    return replace(found, taking=together(each_block(rows.batch, one_block)))
 
 
 def costed_of(shop: Shop, rows: Rows, priced: Priced) -> Costed:
     """What rows come to as they were priced; what they keep today is not told."""
-    batch = rows.batch
-    figures = np.zeros((len(FIGURES), len(rows)))
-    figures[LEDGER] = cost(shop, rows, priced)
-    figures[AT["tax"]] = priced.goods_tax + priced.delivery_tax + priced.surcharge_tax + priced.chosen_tax
-    figures[AT["goods_with_tax"]] = priced.goods_by_row + (0 if shop.taxes.included else priced.goods_tax)
-    figures[AT["goods_off"]] = priced.goods_off.sum(axis=0)
-    figures[AT["goods_before_offers"]] = rows.of_carts(batch.worth_by_cart)
-    figures[AT["orders"]] = 1.0
-    figures[AT["units"]] = rows.of_carts(batch.units_by_cart)
-    figures[AT["kept"]] = figures[LEDGER].sum(axis=0)
-    figures[AT["losing"]] = figures[AT["kept"]] < 0
-    given = (priced.goods_off + priced.delivery_off + priced.saved).astype(np.float64)
-    return Costed(rows.cart_by_row, rows.share_by_row, figures, priced.took_effect, given, _put_in(priced))
+    found = nothing_told(rows, len(priced.took_effect))
+    return replace(found, taking=_tell(found, shop, rows, priced))
+
+
+def _tell(found: Costed, shop: Shop, rows: Rows, priced: Priced) -> Taking:
+    """Set what rows come to where nothing is told yet, and find what offers put in."""
+    batch, ledger = rows.batch, cost(shop, rows, priced)
+    kept = ledger.sum(axis=0)
+    told = dict(zip(FIGURES[LEDGER], ledger, strict=True)) | {
+        "tax": priced.goods_tax + priced.delivery_tax + priced.surcharge_tax + priced.chosen_tax,
+        "goods_with_tax": priced.goods_by_row + (0 if shop.taxes.included else priced.goods_tax),
+        "goods_off": priced.goods_off.sum(axis=0),
+        "goods_before_offers": rows.of_carts(batch.worth_by_cart),
+        "orders": np.ones(len(rows)),
+        "units": rows.of_carts(batch.units_by_cart),
+        "kept": kept,
+        "losing": kept < 0,
+    }
+    for name, by_row in told.items():
+        if by_row.any():  # figures that are 0 throughout are never written, and take no memory
+            found.figures[AT[name]] = by_row
+    found.took_effect[:] = priced.took_effect
+    found.given[:] = priced.goods_off + priced.delivery_off + priced.saved
+    return _put_in(priced)
 
 
 def _put_in(priced: Priced) -> Taking:
@@ -415,7 +430,7 @@ def _put_in(priced: Priced) -> Taking:
     for number, units in enumerate(priced.put_in):
         row = np.flatnonzero(units)
         parts.append(Taking(row, priced.sku_of(number)[row], units[row].astype(np.float64)))
-    return together(parts, [0] * len(parts))
+    return together(parts)
 
 
 def beside_today(costed: Costed, kept_today: Floats | None) -> Costed:

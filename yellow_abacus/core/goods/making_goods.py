@@ -108,11 +108,14 @@ class GoodTable(Mapping[str, GoodRecord], Apart):
         found.update(at for at in self.of(_kits, "kit") if any(part in named for part, _ in kits[at]))
         return sorted(found)
 
-    @cached_property
+    @property
     def complete(self) -> "GoodTable":
         """The same, with what follows for kits from their parts filled in."""
-        kits = self.of(_kits, "kit")
-        return self.with_records(filled(self.record(at), self) for at in kits) if kits else self
+        return self._with_kits if self.of(_kits, "kit") else self
+
+    @cached_property
+    def _with_kits(self) -> "GoodTable":
+        return self.with_records(filled(self.record(at), self) for at in self.of(_kits, "kit"))
 
 
 def table_of(records: Iterable[GoodRecord]) -> GoodTable:

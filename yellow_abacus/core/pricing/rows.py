@@ -32,7 +32,10 @@ MOST_WAYS = 64
 """Most ways things may be chosen that one set of offers puts in."""
 
 BYTES_A_ROW, FEWEST = 240, 1000
-"""How much is kept of what was found of rows, and how large they count."""
+"""How large rows count where they are kept, with what is found of them; and the fewest they count as."""
+SETS_OF_ROWS = 3
+"""So many times what they count is kept of what was found of rows: all of their blocks, and two sets of rows in which
+something put in can be chosen."""
 
 Number = TypeVar("Number", np.int64, np.float64, np.bool_)
 
@@ -74,10 +77,14 @@ class Rows:
     @cached_property
     def _keeper(self) -> Keeper:
         """Few rows keep as much as a small batch: parts of them, with choices of what is put in, for several sets."""
-        return Keeper(max(self.kept_bytes, LEAST_KEPT))
+        return Keeper(max(self.kept_bytes * SETS_OF_ROWS, LEAST_KEPT))
 
     def kept(self, key: object, find: Callable[[], Found]) -> Found:
         return self._keeper.get(key, find)
+
+    def let_go(self) -> None:
+        """Forget what was found of them: rows that were taken of these name them in turn."""
+        self._keeper.clear()
 
     def carriage(self, delivery: Delivery) -> Carriage:
         """What carriers ask for each row with nothing put in, kept: carts of a shop of one block are weighed once."""
@@ -113,16 +120,28 @@ class Rows:
 
     @cached_property
     def _plain(self) -> "Rows":
+        if self.source is not None and np.array_equal(self.source[1], np.arange(len(self.source[0]))):
+            return self.source[0].plain
         return replace(self, gifts=(), choice_by_row=self.choice_by_row[:0])
 
     def block(self, batch: CartBatch, carts: slice) -> "Rows":
         """The rows of neighbouring carts, kept; `batch` is those carts alone."""
 
         def find() -> Rows:
-            first, last = np.searchsorted(self.cart_by_row, (carts.start, carts.stop))
-            return self._some(slice(first, last), batch, self.cart_by_row[first:last] - carts.start)
+            at = self.of_block(carts)
+            found = self._some(at, batch, self.cart_by_row[at] - carts.start)
+            return (
+                replace(found, source=(self.plain.block(batch, carts), np.arange(len(found))))
+                if self.gifts
+                else found
+            )
 
         return self.kept(("block", carts.start, carts.stop), find)
+
+    def of_block(self, carts: slice) -> slice:
+        """Which rows are those of neighbouring carts."""
+        first, last = np.searchsorted(self.cart_by_row, (carts.start, carts.stop))
+        return slice(int(first), int(last))
 
     def of(self, carts: Ints) -> tuple[Ints, "Rows"]:
         """The rows of some carts, by rising index: which rows they are, and the rows by themselves; kept."""
