@@ -216,10 +216,14 @@ class CartBatch(Apart):
         return result
 
     def blocks(self, lines: int) -> list[tuple[slice, "CartBatch"]]:
-        """The batch cut into blocks of some so many lines, which of its carts each one holds; kept."""
+        """The batch cut into blocks of so many lines or some less, which of its carts each one holds; kept.
+
+        An even number of them, nearly of one size: two processors have as much to do.
+        """
         if self.axes.lines <= lines:
             return [(slice(0, self.axes.carts), self)]
-        carts = max(1, self.axes.carts * lines // self.axes.lines)
+        blocks = 2 * -(-self.axes.lines // (2 * lines))
+        carts = -(-self.axes.carts // blocks)
         known = self._blocks.get(carts)
         if known is None:
             ends = range(0, self.axes.carts, carts)

@@ -73,17 +73,17 @@ class Bare:
 
     def summed(self, mix: Mix, where: Bools) -> Sums:
         """The carts of `where` alone. mix: their shares."""
-        by_cart = self.figures.by_cart
-        carts = by_cart.shape[1]
-        nobody = np.zeros((0, carts))
-        every = Costed(np.arange(carts), where.astype(np.float64), by_cart, nobody > 0, nobody)
-        return every.summed(mix)
+        at, by_cart = np.flatnonzero(where), self.figures.by_cart
+        by_cart = by_cart if len(at) == len(where) else by_cart[:, at]
+        nobody = np.zeros((0, len(at)))
+        return Costed(at, np.ones(len(at)), by_cart, nobody > 0, nobody).summed(mix)
 
     def kept_by_row(self, carts: Ints, rows: Rows) -> Floats:
         """What rows of some carts keep, minor units. carts: which of all each of the rows' is."""
-        if rows.gifts:
+        at = self._axes.lines_of(carts)
+        if len(at) != len(rows):  # some of them once for each thing that may be chosen
             return self.kept_as_they_were(carts, rows)
-        return self.figures.kept[self._axes.lines_of(carts)]
+        return self.figures.kept[at]
 
     def kept_as_they_were(self, carts: Ints, rows: Rows) -> Floats:
         """As `kept_by_row`, of rows that need not be those of the carts: by option, or on average where the cart had
