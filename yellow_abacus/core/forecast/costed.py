@@ -109,9 +109,11 @@ class Costed:
                 found[:, place, at] += summed_by(group, by_row * of_row, groups)
         return FromStock(tuple(skus.tolist()), found)
 
-    def took_effect_by_cart(self, at: int, carts: int) -> Floats:
-        """On how many of the ways it may go each of so many carts is one that an offer took effect on."""
-        return summed_by(self.cart_by_row, self.took_effect[at] * self.share_by_row, carts)
+    def took_effect_by_cart(self, at: int, carts: int, where: Bools | None = None) -> Floats:
+        """On how many of the ways it may go each of so many carts is one that an offer took effect on. where: the
+        rows that count, None for all."""
+        took = self.took_effect[at] * self.share_by_row
+        return summed_by(self.cart_by_row, took if where is None else took * where, carts)
 
     def some(self, rows: slice | Ints, source: Sequence[int | None]) -> "Costed":
         """Some rows. source: as in `Sums.with_offers`."""

@@ -5,6 +5,7 @@ docs/sums.md, "Day by day".
 
 import numpy as np
 
+from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.forecast.chances import Drawn
 from yellow_abacus.core.forecast.course import CELLS, Course, Flow, parts_of
 from yellow_abacus.core.forecast.mix import Mix
@@ -13,7 +14,6 @@ from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.states import State, over_cells
 from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.money import Floats, Ints
-from yellow_abacus.core.pricing.reached import reached
 
 
 class Needed:
@@ -51,11 +51,10 @@ class _Units:
         self.every = self._by_cell(mix, mix.share_by_cart)
         self.reached = {}
         if self.brings:
-            carts = np.flatnonzero(np.logical_or.reduce(reached(offers, outlook.shop, mix.batch), axis=0))
-            rows = outlook.costed(mix, offers, plan.apply, carts, span.today)
-            for at in self.brings:
-                took = rows.took_effect_by_cart(state.numbers.index(at), mix.batch.axes.carts)
-                self.reached[at] = self._by_cell(mix, took * mix.share_by_cart)
+            numbers = [state.numbers.index(at) for at in self.brings]
+            took = outlook.took_effect_by_cart(mix, offers, plan.apply, numbers, span.today)
+            for at, by_cart in zip(self.brings, took, strict=True):
+                self.reached[at] = self._by_cell(mix, by_cart * mix.share_by_cart)
 
     def _by_cell(self, mix: Mix, weight_by_cart: Floats) -> Floats:
         """[cell, SKU]."""
@@ -80,11 +79,17 @@ class _Units:
 
 def _by_group(mix: Mix, weight_by_cart: Floats, skus: Ints) -> Floats:
     """Units of some SKUs by group of carts: [group, SKU]."""
-    batch, groups = mix.batch, mix.groups
+    groups = mix.groups
+    cart, place, quantity = mix.batch.kept(("lines of", skus.tobytes()), lambda: _lines_of(mix.batch, skus))
+    cell = groups.number_by_cart[cart] * len(skus) + place
+    units = weight_by_cart[cart] * quantity
+    return summed_by(cell, units, len(groups) * len(skus)).reshape(len(groups), len(skus))
+
+
+def _lines_of(batch: CartBatch, skus: Ints) -> tuple[Ints, Ints, Ints]:
+    """Of lines of some SKUs the cart, which of those SKUs it is, and the units."""
     place = np.full(len(batch.goods.skus), -1)
     place[skus] = np.arange(len(skus))
-    lines = np.flatnonzero(place[batch.sku_by_line] >= 0)
-    cart = batch.axes.cart_by_line[lines]
-    cell = groups.number_by_cart[cart] * len(skus) + place[batch.sku_by_line[lines]]
-    units = weight_by_cart[cart] * batch.quantity_by_line[lines]
-    return summed_by(cell, units, len(groups) * len(skus)).reshape(len(groups), len(skus))
+    place_by_line = place[batch.sku_by_line]
+    lines = np.flatnonzero(place_by_line >= 0)
+    return batch.axes.cart_by_line[lines], place_by_line[lines], batch.quantity_by_line[lines]

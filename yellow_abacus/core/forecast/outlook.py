@@ -279,6 +279,17 @@ class Outlook:
             asked[part.cart_by_row] = False
         return end_to_end([*rows, self._as_bare(mix, offers, np.flatnonzero(asked))])
 
+    def took_effect_by_cart(
+        self, mix: Mix, offers: Offers, apply: Apply, at: Sequence[int], today: Offers = NONE
+    ) -> list[Floats]:
+        """On how many of the ways it may go each cart is one that some of the offers, by number, took effect on."""
+        carts, found = mix.batch.axes.carts, self._sets.of(key_of(mix, offers, apply, today))
+        if found is not None:
+            return [found.took_effect_by_cart(one, carts) for one in at]
+        reaches = np.logical_or.reduce(reached(offers, self.shop, mix.batch), axis=0)
+        rows = self.costed(mix, offers, apply, np.flatnonzero(reaches), today)
+        return [rows.took_effect_by_cart(one, carts) for one in at]
+
     def _find_gone(self, mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Sums:
         """While some goods are sold out: as if none were, and the carts that makes a difference to."""
         assert mix.origin is not None, "it was made of a mix in which nothing is gone"

@@ -12,7 +12,7 @@ import numpy as np
 from yellow_abacus.core.forecast.costed import Costed, end_to_end
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.sums import Sums
-from yellow_abacus.core.ground.money import Bools
+from yellow_abacus.core.ground.money import Bools, Floats
 from yellow_abacus.core.offers import Offer
 
 MOST_ROWS = 0.8
@@ -45,6 +45,11 @@ class Piece:
         source = range(len(self.rows.took_effect)) if self.source is None else self.source
         return self.rows.some(np.flatnonzero(here if self.kept is None else self.kept & here), source)
 
+    def took_effect_by_cart(self, at: int, carts: int) -> Floats:
+        """As in `Costed`."""
+        number = at if self.source is None else self.source[at]
+        return np.zeros(carts) if number is None else self.rows.took_effect_by_cart(number, carts, self.kept)
+
     def summed(self, mix: Mix) -> Sums:
         if self.kept is None or self.kept.mean() > MOST_ROWS:
             found = self.rows.summed(mix, self.kept)
@@ -65,6 +70,11 @@ class Pieced:
     def of_carts(self, carts: Bools) -> list[Costed]:
         """The rows of some carts, by cart of the mix."""
         return [one.of_carts(carts) for one in self.pieces]
+
+    def took_effect_by_cart(self, at: int, carts: int) -> Floats:
+        """As in `Costed`."""
+        found: Floats = np.sum([one.took_effect_by_cart(at, carts) for one in self.pieces], axis=0)
+        return found
 
     def on(self, carts: Bools, source: Source) -> tuple[Piece, ...]:
         """What it has of some carts."""

@@ -16,7 +16,6 @@ from yellow_abacus.core.forecast.topping_up import Scene
 from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.offers import Offer
-from yellow_abacus.core.pricing.reached import reached
 from yellow_abacus.core.shop.shop import Shop
 
 
@@ -34,10 +33,9 @@ def lost_an_order(scene: Scene, source: Source, at: int, reached_by_cell: Floats
 def _lost(scene: Scene, at: int) -> Floats:
     """Of an order on average, by group of its carts."""
     mix, offer, outlook = scene.mix, scene.offers[at], scene.outlook
-    batch, carts = mix.batch, np.flatnonzero(reached(scene.offers, outlook.shop, mix.batch)[at])
-    rows = outlook.costed(mix, scene.offers, scene.apply, carts, scene.today)
-    units = batch.axes.sum_by_cart(batch.quantity_by_line * batch.lines_in(offer.on))
-    by_cart = rows.took_effect_by_cart(at, batch.axes.carts) * mix.share_by_cart * units
+    batch = mix.batch
+    (took,) = outlook.took_effect_by_cart(mix, scene.offers, scene.apply, [at], scene.today)
+    by_cart = took * mix.share_by_cart * batch.axes.sum_by_cart(batch.quantity_by_line * batch.lines_in(offer.on))
     found = summed_by(mix.groups.number_by_cart, by_cart, len(mix.groups))
     return found * kept_by_others(outlook.shop, mix, offer)
 
