@@ -1,7 +1,9 @@
 """Reasons of every order, against every set of codes and uses priced and judged on all carts."""
 
+import json
 from collections import defaultdict
 from dataclasses import replace
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -13,12 +15,20 @@ from yellow_abacus.core.clauses.given import Given
 from yellow_abacus.core.forecast.chances import Drawn, held_and_left, open_sets
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Plan
-from yellow_abacus.core.forecast.reach import Cause, reach
+from yellow_abacus.core.forecast.reach import Cause, near_miss, reach
 from yellow_abacus.core.pricing.pricing import price
 from yellow_abacus.core.pricing.reached import reached
 from yellow_abacus.core.pricing.reasons import REASONS
 from yellow_abacus.core.pricing.rows import rows_of
 from yellow_abacus.core.pricing.why import why
+
+
+AT_CARTS = json.loads((Path(__file__).parents[2] / "frontend/src/places/carts/near-misses.cases.json").read_text())
+
+
+@pytest.mark.parametrize("case", AT_CARTS, ids=lambda case: str(case["threshold"]))
+def test_near_misses_are_those_the_browser_marks_at_carts(case):
+    assert near_miss("spend", case["threshold"], case["unit"]) == case["reach"]
 
 
 def plainly(room: Forecaster, plan: Plan) -> list[dict[str, float]]:

@@ -258,7 +258,7 @@ def test_offers_that_do_not_go_together_and_which_is_kept(page: Page, demo: str,
 def test_reasons_for_not_reaching_the_rest_add_up(page: Page, demo: str, complaints):
     open_board(page, demo)
     first = offers(page).first
-    expect(first).to_contain_text("short of €65 by less than €8")
+    expect(first).to_contain_text("short of €65 by €8 or less")
     first.get_by_role("button", name="all reasons").or_(first.get_by_text("Not the rest")).first.wait_for()
     second = offers(page).nth(1)
     second.get_by_role("button", name="all reasons").click()

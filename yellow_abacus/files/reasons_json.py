@@ -90,7 +90,7 @@ def short_text(cause: Cause, currency: str, minor_digits: int) -> str:
     whole = "short" if cause.needed is None else f"short of {needed}"
     if cause.of in ("units", "products"):
         return f"{whole} by one" if cause.close else f"{whole} by two or more"
-    return f"{whole} by less than {near}" if cause.close else f"{whole} by {near} or more"
+    return f"{whole} by {near} or less" if cause.close else f"{whole} by more than {near}"
 
 
 def size_in_words(of: Measure, amount: int, currency: str, minor_digits: int) -> str:

@@ -34,7 +34,7 @@ MOST_STATES = 16
 State = TypeVar("State")
 
 NEAR_SHARE = 8
-"""A near miss is short by less than an eighth of what is needed."""
+"""A near miss is short by an eighth of what is needed, or less."""
 
 _Told = tuple[tuple[int, "Cause"], float]
 
@@ -44,7 +44,7 @@ class Cause:
     """A reason and how many orders it holds for.
 
     by: index of the offer that shut it out. of, needed: of what it was short, and how much is needed. close: it was
-    missed by less than `near`, else by so much or more.
+    missed by `near` or less, else by more.
     """
 
     reason: Reason
@@ -58,7 +58,7 @@ class Cause:
 def reach(forecaster: Forecaster, plan: Plan, unit: int = 100) -> list[dict[Cause, float]]:
     """For each offer of the plan, in order, its causes and the orders of the window they hold for.
 
-    unit: of the currency, in minor units; near misses of a spend are short by less than so many of those.
+    unit: of the currency, in minor units; near misses of a spend are short by a number of those at most.
     """
     found: list[dict[Cause, float]] = [defaultdict(float) for _ in plan.offers]
     drawn = Drawn(plan, not_used_up=forecaster.not_used_up(plan))
@@ -84,15 +84,15 @@ def _taken_or_not(causes: dict[Cause, float], drawn: Drawn, at: int) -> dict[Cau
 
 
 def near_miss(of: Measure, needed: int, unit: int) -> int:
-    """By less than how much a near miss is short: an eighth, of a spend in whole units of the currency, of a weight
-    as a round figure; one unit or product.
+    """By how much a near miss is short at most: an eighth, of a spend in whole units of the currency, of a weight as a
+    round figure; one unit or product.
 
     >>> near_miss("spend", 6_000, 100), near_miss("weight", 5_000, 100), near_miss("units", 6, 100)
-    (800, 1000, 2)
+    (800, 1000, 1)
     """
     if of == "spend":
         return max((2 * needed + NEAR_SHARE * unit) // (2 * NEAR_SHARE * unit), 1) * unit
-    return round_width(needed / NEAR_SHARE) if of == "weight" else 2
+    return round_width(needed / NEAR_SHARE) if of == "weight" else 1
 
 
 def _found(
@@ -245,7 +245,7 @@ def _counted(offer: Offer, told: Why, there: list[int], orders: Floats, unit: in
         if here.any():
             needed = next((one.n for one in offer.earned.conditions if one.kind == of), None)
             near = near_miss(of, needed or NEAR_SHARE, unit)
-            close = here & (told.short_by < near)
+            close = here & (told.short_by <= near)
             for is_close, some in ((True, close), (False, here & ~close)):
                 if some.any():
                     found.append(

@@ -1,11 +1,15 @@
 import { expect, test } from "vitest";
 
 import type { Carts, SavedPlan } from "../../api/types";
-import { nearMisses, thresholdsOf, withThreshold } from "./thresholds";
+import cases from "./near-misses.cases.json";
+import { nearMisses, nearReach, thresholdsOf, withThreshold } from "./thresholds";
 
 const fine = [5, 4, 3, 2, 1, 6];
 
-test("near misses lie below the threshold by less than its reach, and lack so much on average", () => {
+test.each(cases)("of a threshold of $threshold, near misses lack $reach at most, as the server counts them", ({ threshold, unit, reach }) =>
+  expect(nearReach(threshold, unit)).toBe(reach));
+
+test("near misses lie below the threshold by its reach at most, and lack so much on average", () => {
   const found = nearMisses(400, fine, 100, 9, 100);
   expect(found.reach).toBe(100);
   expect(found.orders).toBe(2);

@@ -11,8 +11,11 @@ export interface Threshold {
   of: { saved: SavedPlan; offer: number; condition: number } | null;
 }
 
-/** A near miss lacks less than this part of the threshold, in whole units of the currency. */
+/** A near miss lacks this part of the threshold or less. */
 const NEAR = 8;
+
+/** How much a near miss lacks at most: in whole units of the currency, at least one of them. As the board counts them. */
+export const nearReach = (threshold: number, unit: number): number => Math.max(Math.round(threshold / NEAR / unit), 1) * unit;
 
 /** Of today's delivery: the same one has the same key, wherever it is moved to. */
 export const freeToday = (carts: Carts): Threshold[] => carts.thresholds.map((value, at) => ({ key: `delivery ${at}`, value, what: "free delivery today", of: null }));
@@ -57,7 +60,7 @@ export interface NearMisses {
 
 /** fine: orders by bands of `width` from 0 on; beyond: orders above the last of them. unit: of the currency. */
 export function nearMisses(threshold: number, fine: readonly number[], width: number, beyond: number, unit: number): NearMisses {
-  const reach = Math.max(Math.round(threshold / NEAR / unit) * unit, unit, width);
+  const reach = Math.max(nearReach(threshold, unit), width);
   let [orders, lack, above] = [0, 0, beyond];
   fine.forEach((some, at) => {
     const middle = (at + 0.5) * width;
