@@ -9,9 +9,6 @@ from yellow_abacus.core.forecast.over_time import Need, OverTime
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.money import foot
 
-MOST_NEEDS = 200
-"""So many goods are told, those of which the plan needs the largest part of the stock."""
-
 
 class DayDoc(BaseModel):
     """kept_today, kept: minor units; what a plan costs once is on its first day. starts, ends: ids of offers whose
@@ -65,8 +62,8 @@ def over_time_doc(
             )
             for at, one in enumerate(found.days)
         ],
-        needs=[_need(one, goods) for one in found.needs[:MOST_NEEDS]],
-        others=max(len(found.needs) - MOST_NEEDS, 0),
+        needs=[_need(one, goods) for one in found.needs],
+        others=found.others,
     )
 
 

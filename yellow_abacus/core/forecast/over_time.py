@@ -16,6 +16,9 @@ from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.forecast.takings import takings_of
 from yellow_abacus.core.ground.money import Floats, Ints
 
+MOST_NEEDS = 200
+"""So many goods are told, those of which the plan needs the largest part of the stock."""
+
 
 @dataclass(frozen=True)
 class Day:
@@ -46,13 +49,16 @@ class Need:
 
 @dataclass(frozen=True)
 class OverTime:
-    """needs: of the SKUs whose stock is known, those of which it needs the largest part first."""
+    """needs: of the SKUs whose stock is known, those of which it needs the largest part first. others: how many more
+    it needs some of."""
 
     days: tuple[Day, ...]
     needs: tuple[Need, ...]
+    others: int
 
 
-def over_time(forecaster: Forecaster, plan: Plan) -> OverTime:
+def over_time(forecaster: Forecaster, plan: Plan, most: int = MOST_NEEDS) -> OverTime:
+    """most: so many needs are told."""
     now, then = _days(forecaster.stands, plan.today), _days(forecaster, plan)
     days = []
     for number, day in enumerate(then.courses):
@@ -62,8 +68,8 @@ def over_time(forecaster: Forecaster, plan: Plan) -> OverTime:
     stocked = np.flatnonzero(goods.stock >= 0)
     if plan.as_if_enough is not plan:
         now, then = _days(forecaster.stands, plan.as_if_enough.today), _days(forecaster, plan.as_if_enough)
-    told = _told(stocked, goods.stock[stocked], list(then.courses), now.needs(stocked), then.needs(stocked))
-    return OverTime(tuple(days), tuple(told))
+    units = (now.needs(stocked), then.needs(stocked))
+    return OverTime(tuple(days), *_told(stocked, goods.stock[stocked], list(then.courses), *units, most))
 
 
 @dataclass(frozen=True, eq=False)
@@ -94,16 +100,20 @@ def _kept(course: Course, drawn: Drawn, first: bool) -> tuple[float, float]:
     return orders, float(takings.profit[0]) + (0.0 if first else paid)
 
 
-def _told(stocked: Ints, stock: Floats, days: list[int], today: Floats, plan: Floats) -> list[Need]:
+def _told(
+    stocked: Ints, stock: Floats, days: list[int], today: Floats, plan: Floats, most: int
+) -> tuple[tuple[Need, ...], int]:
+    """The first needs, and how many more there are."""
     if not len(days) or not len(stocked):
-        return []
+        return (), 0
     gone, gone_today = np.cumsum(plan, axis=0), np.cumsum(today, axis=0)
     needed = np.flatnonzero((gone[-1] != 0) | (gone_today[-1] != 0))
     part = gone[-1] / np.maximum(stock, 1.0)
-    order = needed[np.lexsort((stocked[needed], -part[needed]))]
+    order = needed[np.lexsort((stocked[needed], -part[needed]))][:most]
     of_each = (stocked, stock, gone_today[-1], gone[-1])
     ends = (_ends(units[:, order], stock[order], days) for units in (gone_today, gone))
-    return [Need(*told) for told in zip(*(one[order].tolist() for one in of_each), *ends, strict=True)]
+    told = (Need(*one) for one in zip(*(each[order].tolist() for each in of_each), *ends, strict=True))
+    return tuple(told), len(needed) - len(order)
 
 
 def _ends(gone: Floats, stock: Floats, days: list[int]) -> list[int | None]:

@@ -14,7 +14,6 @@ from functools import lru_cache
 from hashlib import blake2b
 
 import numpy as np
-from scipy.optimize import least_squares
 from scipy.special import betaincinv, ndtri
 
 from yellow_abacus.core.clauses.response import MOST, Ranging
@@ -77,6 +76,8 @@ class Range:
 @lru_cache(maxsize=4096)
 def pert_ends(low: float, likely: float, high: float) -> tuple[float, float]:
     """The ends of the PERT with this mode of which `low` and `high` are the 5 and 95 % points. low < high."""
+    from scipy.optimize import least_squares  # takes longer to load than an answer that tells no range
+
     width = high - low
 
     def off(told: Floats) -> Floats:

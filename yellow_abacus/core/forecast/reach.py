@@ -84,8 +84,8 @@ def _taken_or_not(causes: dict[Cause, float], drawn: Drawn, at: int) -> dict[Cau
 
 
 def near_miss(of: Measure, needed: int, unit: int) -> int:
-    """By how much a near miss is short at most: an eighth, of a spend in whole units of the currency, of a weight as a
-    round figure; one unit or product.
+    """By how much a near miss is short at most: an eighth, of a spend in whole units of the currency, of a weight as
+    a round figure; one unit or product.
 
     >>> near_miss("spend", 6_000, 100), near_miss("weight", 5_000, 100), near_miss("units", 6, 100)
     (800, 1000, 1)
