@@ -43,7 +43,11 @@ def test_a_piece_of_a_piece_comes_to_what_its_rows_do(world, data):
     piece = Piece(rows).on(here, first).on(there, second)
     both = np.flatnonzero((here & there)[rows.cart_by_row])
     source = tuple(None if at is None else first[at] for at in second)
-    assert_same(piece.summed(mix), rows.some(both, source).summed(mix))
+    copied = rows.some(both, source)
+    assert_same(piece.summed(mix), copied.summed(mix))
+    for at in range(len(second)):
+        carts = mix.batch.axes.carts
+        np.testing.assert_allclose(piece.took_effect_by_cart(at, carts), copied.took_effect_by_cart(at, carts))
     every = np.ones(mix.batch.axes.carts, dtype=np.bool_)
     assert_same(piece.of_carts(every).summed(mix), piece.summed(mix))
 
@@ -59,4 +63,7 @@ def test_a_set_put_together_comes_to_the_same(world, data):
     )
     (piece,) = known.whole(len(here)).pieces
     assert_same(piece.summed(mix), rows.summed(mix))
+    for at in as_they_are:
+        found, told = (one.took_effect_by_cart(at, len(here)) for one in (known, rows))
+        np.testing.assert_allclose(found, told)
     assert rows_of_all([known, known]) == [rows]

@@ -22,7 +22,6 @@ from yellow_abacus.core.pricing.reasons import REASONS
 from yellow_abacus.core.pricing.rows import rows_of
 from yellow_abacus.core.pricing.why import why
 
-
 AT_CARTS = json.loads((Path(__file__).parents[2] / "frontend/src/places/carts/near-misses.cases.json").read_text())
 
 
