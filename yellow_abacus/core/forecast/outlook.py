@@ -378,6 +378,8 @@ class Outlook:
         same = priced_parts(offers) == priced_parts(today)
         kept_today = None if same else self.as_today(mix, today, apply).kept.kept_by_row(carts, rows)
         found = beside_today(costed_rows(self.shop, rows, offers, apply, there), kept_today)
+        if len(carts) == mix.batch.axes.carts:
+            return found
         return replace(found, cart_by_row=carts[found.cart_by_row])
 
 

@@ -104,8 +104,8 @@ class Priced:
 
     def some(self, rows: Ints, axes: Axes) -> "Priced":
         """Of some rows, by rising index. axes: of the batch, for the lines."""
-        lines = axes.lines_of(rows) if self.lines is not None else None
-        return _put_together([self], lambda by_line, pieces: pieces[0][..., lines if by_line else rows])
+        lines = axes.lines_of(rows) if self.lines is not None else rows
+        return _put_together([self], lambda by_line, pieces: pieces[0].take(lines if by_line else rows, axis=-1))
 
 
 Put = Callable[[bool, Sequence[NDArray[Any]]], NDArray[Any]]

@@ -72,7 +72,7 @@ class Rows:
 
     def of_carts(self, by_cart: NDArray[Number]) -> NDArray[Number]:
         """Each cart's figures (one column a cart) on each of its rows."""
-        return by_cart if self.one_a_cart else by_cart[..., self.cart_by_row]
+        return by_cart if self.one_a_cart else by_cart.take(self.cart_by_row, axis=-1, mode="clip")
 
     @cached_property
     def _keeper(self) -> Keeper:
