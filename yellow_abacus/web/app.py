@@ -10,6 +10,7 @@ from yellow_abacus import __version__
 from yellow_abacus.calculator import Calculator
 from yellow_abacus.carrier_tariffs import Carriers
 from yellow_abacus.counting import CountingRoom
+from yellow_abacus.giving_back import share_pools
 from yellow_abacus.order_feed import Feed
 from yellow_abacus.store.shop_file import ShopFile
 from yellow_abacus.web import (
@@ -97,6 +98,7 @@ def make_app(
 ) -> OpenAPI:
     """carriers: the quote service tariffs are fetched from, and feed: where orders are, at their usual addresses if
     not said. hosts: its names."""
+    share_pools()
     app = OpenAPI(
         __name__,
         info=Info(title="Yellow Abacus", version=__version__),

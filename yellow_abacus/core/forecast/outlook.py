@@ -45,7 +45,7 @@ from yellow_abacus.core.shop.shop import Shop
 
 ROWS_KEPT, SUMS_KEPT = 96_000_000, 16_000_000
 """Bytes of costed rows, from which the next changed number is told, and of sums."""
-ROWS_A_CART = 2_600
+ROWS_A_CART = 2_200
 """And so many for each cart of a large mix: bare carts at several days' prices; and the rows of all sets of a plan
 whose gifts and limits run out one after another, as the number was and as it is. With less, each forecast would
 price most of them anew."""
