@@ -15,7 +15,7 @@ from yellow_abacus.core.forecast.sums import Sums
 from yellow_abacus.core.ground.money import Bools, Floats
 from yellow_abacus.core.offers import Offer
 
-MOST_ROWS = 0.8
+MOST_ROWS = 0.5
 """Where more than this share of the rows is kept, the others are summed with them, at no weight."""
 
 Source = tuple[int | None, ...]
