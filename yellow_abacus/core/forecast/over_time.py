@@ -57,8 +57,7 @@ class OverTime:
     others: int
 
 
-def over_time(forecaster: Forecaster, plan: Plan, most: int = MOST_NEEDS) -> OverTime:
-    """most: so many needs are told."""
+def over_time(forecaster: Forecaster, plan: Plan) -> OverTime:
     now, then = _days(forecaster.stands, plan.today), _days(forecaster, plan)
     days = []
     for number, day in enumerate(then.courses):
@@ -68,8 +67,8 @@ def over_time(forecaster: Forecaster, plan: Plan, most: int = MOST_NEEDS) -> Ove
     stocked = np.flatnonzero(goods.stock >= 0)
     if plan.as_if_enough is not plan:
         now, then = _days(forecaster.stands, plan.as_if_enough.today), _days(forecaster, plan.as_if_enough)
-    units = (now.needs(stocked), then.needs(stocked))
-    return OverTime(tuple(days), *_told(stocked, goods.stock[stocked], list(then.courses), *units, most))
+    told = _told(stocked, goods.stock[stocked], list(then.courses), now.needs(stocked), then.needs(stocked))
+    return OverTime(tuple(days), *told)
 
 
 @dataclass(frozen=True, eq=False)
@@ -100,16 +99,14 @@ def _kept(course: Course, drawn: Drawn, first: bool) -> tuple[float, float]:
     return orders, float(takings.profit[0]) + (0.0 if first else paid)
 
 
-def _told(
-    stocked: Ints, stock: Floats, days: list[int], today: Floats, plan: Floats, most: int
-) -> tuple[tuple[Need, ...], int]:
+def _told(stocked: Ints, stock: Floats, days: list[int], today: Floats, plan: Floats) -> tuple[tuple[Need, ...], int]:
     """The first needs, and how many more there are."""
     if not len(days) or not len(stocked):
         return (), 0
     gone, gone_today = np.cumsum(plan, axis=0), np.cumsum(today, axis=0)
     needed = np.flatnonzero((gone[-1] != 0) | (gone_today[-1] != 0))
     part = gone[-1] / np.maximum(stock, 1.0)
-    order = needed[np.lexsort((stocked[needed], -part[needed]))][:most]
+    order = needed[np.lexsort((stocked[needed], -part[needed]))][:MOST_NEEDS]
     of_each = (stocked, stock, gone_today[-1], gone[-1])
     ends = (_ends(units[:, order], stock[order], days) for units in (gone_today, gone))
     told = (Need(*one) for one in zip(*(each[order].tolist() for each in of_each), *ends, strict=True))

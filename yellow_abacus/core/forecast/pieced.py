@@ -73,8 +73,7 @@ class Pieced:
 
     def took_effect_by_cart(self, at: int, carts: int) -> Floats:
         """As in `Costed`."""
-        found: Floats = np.sum([one.took_effect_by_cart(at, carts) for one in self.pieces], axis=0)
-        return found
+        return sum((one.took_effect_by_cart(at, carts) for one in self.pieces), start=np.zeros(carts))
 
     def on(self, carts: Bools, source: Source) -> tuple[Piece, ...]:
         """What it has of some carts."""
