@@ -51,7 +51,6 @@ from yellow_abacus.files.reasons_json import ReachDoc, reach_doc
 from yellow_abacus.files.snags_json import SnagsDoc, snags_doc
 from yellow_abacus.files.words import share
 from yellow_abacus.files.working_json import NearCartDoc, WorkingDoc, working_doc
-from yellow_abacus.giving_back import give_back
 from yellow_abacus.learning.how_long import days_to_tell, orders_to_tell, spread_of
 from yellow_abacus.store.loading import LoadedShop, load
 from yellow_abacus.store.mixes import USUAL
@@ -415,7 +414,6 @@ class CountingRoom:
                 loaded = loaded if self.until is None else loaded.before(self.until)
                 self._held = _counted(loaded, before)
                 self._working.clear()  # which names the shop as it was
-                give_back()
             return self._held
 
 

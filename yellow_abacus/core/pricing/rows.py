@@ -130,11 +130,9 @@ class Rows:
         def find() -> Rows:
             at = self.of_block(carts)
             found = self._some(at, batch, self.cart_by_row[at] - carts.start)
-            return (
-                replace(found, source=(self.plain.block(batch, carts), np.arange(len(found))))
-                if self.gifts
-                else found
-            )
+            if not self.gifts:
+                return found
+            return replace(found, source=(self.plain.block(batch, carts), np.arange(len(found))))
 
         return self.kept(("block", carts.start, carts.stop), find)
 
