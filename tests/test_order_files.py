@@ -70,6 +70,24 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         ),
         ("portuguese_with_statuses", {"1": (Line("A", 2, 1200, 2280),), "2": (Line("B", 4, 350, 1400),)}),
         ("french_with_tabs", {"1": (Line("A", 2, 1200, 2280),), "2": (Line("B", 4, 350, 1400),)}),
+        ("goods_by_their_names", PLAIN),
+        ("lists_in_cells", PLAIN),
+        ("units_in_brackets", UNPRICED),
+        ("sums_below", PLAIN),
+        ("days_counted", PLAIN),
+        ("czech_cut_short", PLAIN),
+        # 2.75 of 27.50, as in a column
+        (
+            "delivery_and_discount_in_rows",
+            {"1": (Line("A", 2, None, 2160), Line("B", 1, None, 315)), "2": (Line("B", 4, None, 1400),)},
+        ),
+        (
+            "credit_notes",
+            {
+                "1": (Line("A", 2, 1200, 2400, returned=1), Line("B", 1, 350, 350)),
+                "2": (Line("B", 4, 350, 1400, returned=3),),
+            },
+        ),
     ],
 )
 def test_each_shape_comes_to_the_orders_it_tells(shop, name, orders):
@@ -84,6 +102,42 @@ def test_each_shape_comes_to_the_orders_it_tells(shop, name, orders):
     assert (saved.new, saved.changed, saved.unchanged) == (0, 0, len(orders))
 
 
+@pytest.mark.parametrize(
+    ("name", "option", "says"),
+    [
+        ("Fern pot", "Large", None),
+        ("Fern Pot – large", "", None),
+        ("Fern pot", "", "2 SKUs by the name"),
+        ("Fern pod", "Large", "no product “Fern pod Large”. Did you mean “fern pot large”"),
+    ],
+)
+def test_a_name_must_be_that_of_one_sku(empty_shop, name, option, says):
+    bring(empty_shop, "goods", b"sku,product,option,price\nP-1,Fern pot,Small,9\nP-2,Fern pot,Large,12\n")
+    told = f"order,date,product,option,qty\n1,2026-03-01,{name},{option},1\n".encode()
+    checked = bring_in.check(empty_shop, "orders", told)
+    if says is None:
+        assert [one.lines for one in checked.records] == [(Line("P-2", 1, None),)]
+    else:
+        (one,) = checked.rejected
+        assert says in f"{one.message} {one.mend}"
+
+
+def test_goods_that_are_not_known_are_no_delivery_though_they_went_so(shop):
+    told = b"order,date,sku,qty,price,delivery option\n1,2026-03-01,A,1,12,Shipping\n1,2026-03-01,C,1,5,Shipping\n"
+    rejected = bring_in.check(shop, "orders", told).rejected
+    assert [one.field for one in rejected] == ["Order number", "SKU"]
+
+
+def test_delivery_in_a_column_is_believed_before_rows_of_it(shop):
+    told = (
+        b"order,date,sku,qty,price,delivery paid\n1,2026-03-01,A,1,12,4.90\n1,2026-03-01,postage,1,3.90,4.90\n"
+        b"2,2026-03-01,porto,1,3.90,4.90\n"
+    )
+    checked = bring_in.check(shop, "orders", told)
+    assert [one.delivery_paid for one in checked.records] == [490]
+    assert {(one.row, one.field) for one in checked.rejected} == {(4, "SKU")}
+
+
 def test_units_sent_back_of_no_line_above_are_refused(shop):
     told = b"order,date,sku,qty,price\n1,2026-03-01,A,-1,12\n1,2026-03-01,A,2,12\n2,2026-03-02,B,-2,3.5\n"
     rejected = bring_in.check(shop, "orders", told).rejected
@@ -96,6 +150,8 @@ def test_what_is_told_once_an_order_comes_along(shop):
     (german,) = read(shop, "german_net_prices").records
     assert (german.zone, german.status, german.delivery_paid) == ("Übersee", "bezahlt", 490)
     assert [one.refunded for one in read(shop, "sent_back").records] == [1200, 0]
+    assert [one.delivery_paid for one in read(shop, "delivery_and_discount_in_rows").records] == [490, None]
+    assert read(shop, "days_counted").records[0].placed_at.isoformat() == "2026-03-01T14:05:17"
     assert read(shop, "french_with_tabs").records[0].placed_at.isoformat() == "2026-03-01T10:05:00"
 
 

@@ -24,6 +24,7 @@ from yellow_abacus.files.columns import (
     chosen_columns,
     match_columns,
     missing_columns,
+    simplify,
 )
 from yellow_abacus.files.goods import fields_given, read_goods
 from yellow_abacus.files.order_shapes import side_by_side
@@ -109,7 +110,17 @@ class About:
         prices, classes = (
             dict(zip(self.goods.skus, self.goods.columns[name], strict=True)) for name in ("list_price", "tax_class")
         )
-        return OrderShop(prices, self.digits, self.currency, self.shop.taxes, classes, zones)
+        named = self.goods.of(_by_name, "sku", "product", "option")
+        return OrderShop(prices, self.digits, self.currency, self.shop.taxes, classes, zones, named)
+
+
+def _by_name(skus: list[str], products: list[str], options: list[str]) -> dict[str, tuple[str, ...]]:
+    """The SKUs that go by each name of a product, alone and with its option."""
+    found: dict[str, tuple[str, ...]] = {}
+    for sku, product, option in zip(skus, products, options, strict=True):
+        for name in {simplify(product), simplify(f"{product} {option}")} - {""}:
+            found[name] = (*found.get(name, ()), sku)
+    return found
 
 
 @dataclass(frozen=True)

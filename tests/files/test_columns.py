@@ -57,6 +57,27 @@ def test_a_known_word_is_found_with_a_hyphen_or_space_inside_it(heading, field):
     assert match_columns([heading], ORDERS) == {field: (0,)}
 
 
+@pytest.mark.parametrize(
+    ("heading", "field"),
+    [
+        ("Prezzo unit.", "unit_price"),
+        ("Cod. art.", "sku"),
+        ("N. ordine", "number"),
+        ("Sped.", "delivery_paid"),
+        ("Discount (EUR)", "line_discount"),
+        ("Montant TTC", "line_total"),
+        ("Item SKU", "sku"),
+    ],
+)
+def test_headings_cut_short_or_with_tax_and_currency(heading, field):
+    assert match_columns([heading], ORDERS) == {field: (0,)}
+
+
+@pytest.mark.parametrize("heading", ["Desc.", "Pos.", "No."])
+def test_what_may_be_cut_short_from_several_words_is_not_guessed(heading):
+    assert match_columns([heading], ORDERS) == {}
+
+
 @pytest.mark.parametrize(("heading", "field"), [("Libellé", "product"), ("Artikelbezeichnung", "product")])
 def test_product_names_in_other_languages(heading, field):
     assert match_columns([heading], GOODS) == {field: (0,)}

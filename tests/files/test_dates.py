@@ -33,6 +33,14 @@ from yellow_abacus.files.values import BadCellError
         ("2026. márc. 1. 10:00", "day first", datetime(2026, 3, 1, 10)),
         ("2026. 03. 01. 10:00", "year first", datetime(2026, 3, 1, 10)),
         ("1.3.2026 klo 12.05", "day first", datetime(2026, 3, 1, 12, 5)),
+        ("Mar 1, 2026 2:05 PM EST", "day first", datetime(2026, 3, 1, 14, 5)),
+        ("So, 01.03.2026 14:05 MEZ", "day first", datetime(2026, 3, 1, 14, 5)),
+        ("Sun Mar 01 2026 14:05:33 GMT+0100 (some zone)", "day first", datetime(2026, 3, 1, 14, 5, 33)),
+        ("2026-03-01T14:05:33+01:00[Europe/Paris]", "year first", datetime(2026, 3, 1, 14, 5, 33)),
+        ("46082", "day first", datetime(2026, 3, 1)),
+        ("46082,25", "day first", datetime(2026, 3, 1, 6)),
+        ("1772373909", "day first", datetime(2026, 3, 1, 14, 5, 9)),
+        ("1772373909123", "day first", datetime(2026, 3, 1, 14, 5, 9)),
     ],
 )
 def test_dates_in_many_forms(text, order, moment):
@@ -41,8 +49,21 @@ def test_dates_in_many_forms(text, order, moment):
 
 NO_DATES = (
     *("", "31.02.2026", "yesterday", "2026-13-01", "2026-03-01 25:00", "01.01.1870"),
-    *("3 Smarch 2026", "2026", "99999999", "1 ma 2026"),
+    *("3 Smarch 2026", "2026", "99999999", "1 ma 2026", "99999", "12345", "177237390912345", "2026-03-01 1405"),
 )
+
+
+@pytest.mark.parametrize(
+    ("day", "clock", "moment"),
+    [
+        ("2026-03-01", "1405", datetime(2026, 3, 1, 14, 5)),
+        ("2026-03-01", "905", datetime(2026, 3, 1, 9, 5)),
+        ("46082", "14:05", datetime(2026, 3, 1, 14, 5)),
+        ("46082.587", "", datetime(2026, 3, 1, 14, 5, 17)),
+    ],
+)
+def test_times_of_a_column_of_their_own(day, clock, moment):
+    assert parse_moment(day, "day first", clock) == moment
 
 
 @pytest.mark.parametrize("text", NO_DATES)

@@ -25,6 +25,8 @@ def test_any_ordinary_encoding_is_read(encoding):
         ("SKU;Name\n1;Złota łyżka\n", "cp1250"),
         ("Numéro de commande;Désignation\n1;Crème brûlée à 3 m³\n", "cp1252"),
         ("SKU;Name\n1;Rødgrød med fløde, ¿qué?\n", "cp1252"),
+        ("SKU;Cena\n1;12,50 Kč\n", "cp1250"),
+        ("Sipariş no;Ürün adı\n1;Çiçek tohumu\n", "cp1254"),
     ],
 )
 def test_older_encodings_are_told_apart_by_what_they_say(text, encoding):
@@ -103,6 +105,18 @@ def test_titles_above_a_table_in_a_spreadsheet_are_passed_over():
     table = read_table(data.getvalue())
     assert table.header == ["Order", "Day", "SKU"]
     assert [(row.number, row.cells[2]) for row in table.rows] == [(4, "A")]
+
+
+def test_the_first_sheet_with_a_table_is_read():
+    book, data = Workbook(), io.BytesIO()
+    book.active.append(["Sales of spring"])
+    goods = book.create_sheet("Goods")
+    for row in (["SKU", "Price"], ["A", 12.5]):
+        goods.append(row)
+    book.create_sheet("Older").append(["SKU", "Price", "Cost"])
+    book.save(data)
+    table = read_table(data.getvalue())
+    assert (table.header, table.rows[0].cells) == (["SKU", "Price"], ["A", "12.5"])
 
 
 @pytest.mark.parametrize("head", ["Code", "SKU;Price", "Orders;;\n1;2;3", "SKU;Name;\nA;Pot;12"])

@@ -13,6 +13,8 @@ from functools import cache
 from importlib import resources
 from typing import Any
 
+from babel.numbers import list_currencies
+
 from yellow_abacus.core.ground.naming import LONGEST_NAME, LONGEST_TITLE
 from yellow_abacus.core.ground.once import cached_property
 
@@ -24,8 +26,8 @@ LONGEST_LIST = 4_000
 class Field:
     """key: its name in records. label: what people read, and templates are headed. words: headings it answers to.
 
-    many: several columns may be taken for it together. longest: letters a cell may have. unless: the field that tells
-    the same in another way, so that it is not needed then.
+    many: several columns may be taken for it together. longest: letters a cell may have. unless: the fields that
+    tell the same in another way, so that it is not needed then. last: it is looked for behind all others.
     """
 
     key: str
@@ -34,7 +36,8 @@ class Field:
     required: bool = False
     many: bool = False
     longest: int = LONGEST_NAME
-    unless: str = ""
+    unless: tuple[str, ...] = ()
+    last: bool = False
 
 
 @cache
@@ -52,7 +55,8 @@ def _fields(kind: str) -> tuple[Field, ...]:
             one.get("required", False),
             one.get("many", False),
             {"title": LONGEST_TITLE, "list": LONGEST_LIST}.get(one.get("text", ""), LONGEST_NAME),
-            one.get("unless", ""),
+            tuple(one.get("unless", ())),
+            one.get("last", False),
         )
         for key, one in told.items()
     )
@@ -83,9 +87,11 @@ def simplify(heading: str) -> str:
 
 @cache
 def known_words() -> frozenset[str]:
-    """Every heading of any field of any file, simplified."""
+    """Every word of any heading of any file, simplified."""
     every = (GOODS, ORDERS, CODES, TARIFFS, CHARGES, SURCHARGES)
-    return frozenset(simplify(word) for fields in every for one in fields for word in one.words)
+    return frozenset(
+        part for fields in every for one in fields for word in one.words for part in simplify(word).split()
+    )
 
 
 ALONE = "="
@@ -97,15 +103,51 @@ MEASURES = frozenset(["weight", "length", "width", "height", "size", "upto", "he
 _UNITS = frozenset(["g", "gr", "gram", "grams", "gramm", "kg", "oz", "lb", "lbs", "mm", "cm"])
 
 
+_WORD = re.compile(r"[^\W\d_]+\.?")
+
+
+FEWEST_LETTERS = 4
+"""Of a heading of one word that is cut short."""
+
+
+@cache
+def _beside_amounts() -> frozenset[str]:
+    """Words that stand beside those for an amount: of tax, and currencies."""
+    taxed = (words_of("with_tax") | words_of("without_tax")) - {""}
+    return frozenset(map(str.casefold, list_currencies())).union(*map(str.split, taxed))
+
+
 @dataclass(frozen=True)
 class _Heading:
     """A heading as it is compared: simplified, without spaces, and its words with what neighbours make together."""
 
-    text: str
+    told: str
+
+    @cached_property
+    def text(self) -> str:
+        return simplify(self.told)
 
     @property
     def squeezed(self) -> str:
         return self.text.replace(" ", "")
+
+    @cached_property
+    def of_an_amount(self) -> str:
+        """The same without words of tax and currency, such as stand beside those for any amount."""
+        return "".join(word for word in self.text.split() if word not in _beside_amounts())
+
+    @cached_property
+    def cut_short(self) -> tuple[str, ...]:
+        """Its words, where a full stop says that some are cut short; else none."""
+        words = _WORD.findall(self.told)
+        return tuple(map(simplify, words)) if any(word.endswith(".") for word in words) else ()
+
+    def stands_for(self, word: str) -> bool:
+        """Whether each of its words, cut short as they are, begins that of a known heading."""
+        words, mine = word.split(), self.cut_short
+        if len(mine) == 1 and len(mine[0]) < FEWEST_LETTERS:
+            return False
+        return len(words) == len(mine) > 0 and all(map(str.startswith, words, mine))
 
     @cached_property
     def words(self) -> frozenset[str]:
@@ -128,15 +170,11 @@ def match_columns(
 ) -> dict[str, tuple[int, ...]]:
     """The column taken for each field; fields no column answers to are left out.
 
-    Exact headings go first, then headings that hold all words of a known one, longer ones first; each column serves
-    one field. chosen: columns taken by hand, by field.
+    Exact headings go first, then headings that hold all words of a known one, longer ones first, then those cut short
+    that can only mean one field; each column serves one field. chosen: columns taken by hand, by field.
     """
-    headings = [_Heading(simplify(heading)) for heading in header]
-    known = {field.key: field.words for field in fields}
+    headings = [_Heading(heading) for heading in header]
     found: dict[str, int] = dict(chosen or {})
-
-    words = [(key, rank, word, simplify(word)) for key, told in known.items() for rank, word in enumerate(told)]
-    partly = [(key, rank, bare) for key, rank, word, bare in words if not word.startswith(ALONE)]
 
     def take(told: Iterable[tuple[str, int, str]], fits: Callable[[_Heading, str, str], bool]) -> None:
         for key, _, word in told:
@@ -144,9 +182,25 @@ def match_columns(
             if key not in found and at is not None:
                 found[key] = at
 
-    whole = [(key, rank, bare) for key, rank, _, bare in words]
-    take(whole, lambda heading, _, word: heading.squeezed == word.replace(" ", ""))
-    take(sorted(partly, key=lambda one: (-len(one[2]), one[1])), lambda heading, key, word: heading.holds(word, key))
+    for last in (False, True):
+        words = [
+            (field.key, rank, word, simplify(word))
+            for field in fields
+            if field.last == last
+            for rank, word in enumerate(field.words)
+        ]
+        whole = [(key, rank, bare) for key, rank, _, bare in words]
+        take(whole, lambda heading, _, word: heading.squeezed == word.replace(" ", ""))
+        take(whole, lambda heading, _, word: heading.of_an_amount == word.replace(" ", ""))
+        partly = [(key, rank, bare) for key, rank, word, bare in words if not word.startswith(ALONE)]
+        longest = sorted(partly, key=lambda one: (-len(one[2]), one[1]))
+        take(longest, lambda heading, key, word: heading.holds(word, key))
+    for at, heading in enumerate(headings):
+        if at in found.values() or not heading.cut_short:
+            continue
+        means = {one.key for one in fields if any(heading.stands_for(simplify(word)) for word in one.words)}
+        if len(means) == 1 and means.isdisjoint(found):
+            found[means.pop()] = at
     return {key: (at,) for key, at in found.items()}
 
 
@@ -176,7 +230,9 @@ def not_understood(header: list[str], columns: Columns) -> list[str]:
 
 
 def missing_columns(columns: Columns, fields: tuple[Field, ...]) -> list[Field]:
-    return [one for one in fields if one.required and one.key not in columns and one.unless not in columns]
+    return [
+        one for one in fields if one.required and one.key not in columns and columns.keys().isdisjoint(one.unless)
+    ]
 
 
 def unit_in(heading: str, units: Sequence[str], otherwise: str) -> str:

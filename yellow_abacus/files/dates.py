@@ -1,12 +1,15 @@
-"""Cells to days and moments: figures in any order, months by name in many languages, times of day beside them.
+"""Cells to days and moments: figures in any order, months by name in many languages, times of day beside them, and
+moments that are counted, as spreadsheets and databases do.
 
 >>> parse_moment("1. März 2026, 14:05 Uhr", "day first")
 datetime.datetime(2026, 3, 1, 14, 5)
+>>> parse_moment("46082.587", "day first")
+datetime.datetime(2026, 3, 1, 14, 5, 17)
 """
 
 import re
 from collections.abc import Iterable, Iterator
-from datetime import date, datetime, time
+from datetime import date, datetime, time, timedelta
 from functools import cache
 from itertools import product
 from typing import Literal
@@ -23,7 +26,7 @@ FEWEST_LETTERS = 3
 
 _FIGURES = re.compile(r"(\d{1,4})\s?[./-]\s?(\d{1,2})\s?[./-]\s?(\d{1,4})\.?")
 _RUN_TOGETHER = re.compile(r"(\d{4})(\d{2})(\d{2})(?!\d)")
-_WEEKDAY = re.compile(r"[^\W\d_]+\.?,\s*(?=\d)")
+_WEEKDAY = re.compile(r"[^\W\d_]+(?:\.?,\s*|\.?\s+)")
 _DAY, _MONTH = r"(?P<day>\d{1,2})(?:\.|er|º|st|nd|rd|th)?", r"(?P<month>[^\W\d_]{3,})\.?,?"
 _YEAR, _SHORT_YEAR = r"(?P<year>\d{4})", r"(?P<year>\d{4}|\d\d(?![\d:.h]))"
 _OF = r"(?:de\s+|di\s+|del\s+)?"
@@ -35,9 +38,15 @@ _NAMED = (
 _TIME = re.compile(
     r"(?:(?:klo|kl\.?|um|à|at)\s+)?"
     r"(\d{1,2})[:.h](\d{2})(?:[:.](\d{2})(?:[.,]\d+)?)?"
-    r"\s*([ap]\.?\s?m\.?)?\s*(?:Z|UTC|[+-]\d{2}:?\d{2}|uhr|hrs?)?",
+    r"\s*([ap]\.?\s?m\.?)?\s*(?:uhr|hrs?|(?:[a-z]{0,4}[tz]|UTC|MSK)?\s*(?:[+-]\d{2}:?(?:\d{2})?)?(?:\s*[\[(].*[\])])?)",
     re.IGNORECASE,
 )
+_CLOCK_RUN_TOGETHER = re.compile(r"(\d{1,2})(\d{2})")
+"""Only in a column of its own: behind a day it might be anything."""
+
+_COUNTED = re.compile(r"(?P<days>\d{5}(?:[.,]\d+)?)|(?P<seconds>\d{10})(?:[.,]\d+|\d{3})?")
+"""As spreadsheets count days, and databases seconds or thousandths of one."""
+_FIRST_DAY, _FIRST_SECOND = datetime(1899, 12, 30), datetime(1970, 1, 1)
 
 
 def parse_day(text: str, order: DateOrder) -> date:
@@ -47,11 +56,14 @@ def parse_day(text: str, order: DateOrder) -> date:
 
 def parse_moment(text: str, order: DateOrder, time_text: str = "") -> datetime:
     """A date, with its time if there is one, on the shop's own clock (an offset is dropped). Raises BadCellError."""
-    text = text.strip()
-    day, rest = _day(text, order)
-    clock = time_text.strip() or rest.strip().lstrip("T, ").strip()
+    text, time_text = text.strip(), time_text.strip()
+    counted = _counted(text)
+    day, rest = (counted.date(), "") if counted else _day(text, order)
+    clock = time_text or rest.strip().lstrip("T, ").strip()
+    if together := _CLOCK_RUN_TOGETHER.fullmatch(time_text):
+        clock = f"{together[1]}:{together[2]}"
     try:
-        at = _clock(clock) if clock else time()
+        at = _clock(clock) if clock else counted.time() if counted else time()
         moment = datetime.combine(day, at)
     except ValueError as error:
         raise BadCellError(f"“{clock}” is not a time of day.", "Write it like 14:05.") from error
@@ -79,9 +91,11 @@ def guess_date_order(cells: Iterable[str]) -> DateOrder:
 
 
 def _day(text: str, order: DateOrder) -> tuple[date, str]:
-    """The day a text begins with, and what follows it."""
+    """The day a text begins with, or that stands behind its weekday, and what follows it."""
     mend = "Write it like 2026-03-01 14:05."
-    read = _in_figures(text, order) or _with_a_name(text)
+    weekday = _WEEKDAY.match(text)
+    begins = (0, weekday.end()) if weekday else (0,)
+    read = next((read for at in begins if (read := _in_figures(text, order, at) or _with_a_name(text, at))), None)
     if read is None:
         raise BadCellError(f"“{text}” is not a date." if text else "The date is missing.", mend)
     (year, month, day), ends = read
@@ -91,26 +105,34 @@ def _day(text: str, order: DateOrder) -> tuple[date, str]:
         raise BadCellError(f"“{text}” is no day of the calendar.", mend) from error
 
 
+def _counted(text: str) -> datetime | None:
+    """The moment that a number of days or seconds stands for, to the second; None for any other text."""
+    found = _COUNTED.fullmatch(text)
+    if found is None:
+        return None
+    if found["days"]:
+        return _FIRST_DAY + timedelta(seconds=round(float(found["days"].replace(",", ".")) * 86_400))
+    return _FIRST_SECOND + timedelta(seconds=int(found["seconds"]))
+
+
 Read = tuple[tuple[int, int, int], int]
 """Year, month and day; and where in the text they end."""
 
 
-def _in_figures(text: str, order: DateOrder) -> Read | None:
-    if found := _FIGURES.match(text):
+def _in_figures(text: str, order: DateOrder, at: int) -> Read | None:
+    if found := _FIGURES.match(text, at):
         first, second, third = (int(part) for part in found.groups())
         if len(found[1]) == 4:
             return (first, second, third), found.end()
         day, month = (second, first) if order == "month first" else (first, second)
         return (third, month, day), found.end()
-    if found := _RUN_TOGETHER.match(text):
+    if found := _RUN_TOGETHER.match(text, at):
         return (int(found[1]), int(found[2]), int(found[3])), found.end()
     return None
 
 
-def _with_a_name(text: str) -> Read | None:
-    weekday = _WEEKDAY.match(text)
-    begins = weekday.end() if weekday else 0
-    found = next((found for one in _NAMED if (found := one.match(text, begins))), None)
+def _with_a_name(text: str, at: int) -> Read | None:
+    found = next((found for one in _NAMED if (found := one.match(text, at))), None)
     month = None if found is None else month_named(found["month"])
     if found is None or month is None:
         return None

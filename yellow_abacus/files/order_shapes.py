@@ -1,9 +1,11 @@
 """Order files of other shapes, made rows of one line each: several lines side by side in numbered columns, all goods
-of an order in one cell, a row for the order itself above those of its lines, or units sent back in rows of their own.
+of an order in one cell or in a list a column, a row for the order itself above those of its lines, units sent back in
+rows of their own, or goods told by their names.
 """
 
 import re
 from collections import defaultdict
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -16,6 +18,7 @@ from yellow_abacus.files.values import split_names
 _NUMBERED = re.compile(r"(.*\D) ?(\d{1,3})$")
 _BEFORE = re.compile(r"(\d{1,7})\s*(?:[x×*]|\s)\s*(\S.*)", re.IGNORECASE | re.DOTALL)
 _BEHIND = re.compile(r"(.*\S)\s*(?:[x×*:]|\s[x×*])\s*(\d{1,7})", re.IGNORECASE | re.DOTALL)
+_IN_BRACKETS = re.compile(r"(.*\S)\s*[(\[]\s*[x×*]?\s*(\d{1,7})\s*[x×*]?\s*[)\]]", re.IGNORECASE | re.DOTALL)
 
 
 def side_by_side(table: Table) -> Table:
@@ -61,6 +64,12 @@ def _bare(heading: str) -> str:
     return re.sub(r"[\s_#.-]*\d+\s*$", "", heading)
 
 
+def with_column(table: Table, columns: Columns, key: str, column: Coded) -> tuple[Table, Columns]:
+    """The table with a column more, which the file does not head, taken for a field."""
+    rows = Rows(table.rows.numbers, [*table.rows.columns, column], table.rows.extra)
+    return replace(table, rows=rows), {**columns, key: (len(rows.columns) - 1,)}
+
+
 _SKU = tuple(simplify(word) for one in ORDERS if one.key == "sku" for word in one.words)
 
 
@@ -74,27 +83,86 @@ def one_by_one(table: Table, columns: Columns) -> tuple[Table, Columns]:
     row = np.repeat(np.arange(len(table.rows)), counts)
     lines = [line for code in column.codes.tolist() for line in told[code]]
     sku, quantity = (coded([line[at] for line in lines]) for at in (0, 1))
-    width = len(table.header)
-    rows = Rows(table.rows.numbers[row], [*(one.rows(row) for one in table.rows.columns), sku, quantity], {})
-    return replace(table, rows=rows), {**columns, "sku": (width,), "quantity": (width + 1,)}
+    rows = Rows(table.rows.numbers[row], [one.rows(row) for one in table.rows.columns], {})
+    table, columns = with_column(replace(table, rows=rows), columns, "sku", sku)
+    return with_column(table, columns, "quantity", quantity)
 
 
 def _items(text: str) -> list[tuple[str, str]]:
     """SKU and units of each thing in a cell; one where no number stands."""
-    names = split_names(text.replace("\n", ";").replace(",", ";") if ";" not in text and "|" not in text else text)
     found = []
-    for name in names:
+    for name in _parted(text):
         if told := _BEFORE.fullmatch(name):
             found.append((told[2].strip(), told[1]))
-        elif told := _BEHIND.fullmatch(name):
+        elif told := _BEHIND.fullmatch(name) or _IN_BRACKETS.fullmatch(name):
             found.append((told[1].strip(), told[2]))
         else:
             found.append((name, "1"))
     return found
 
 
-OF_A_LINE = frozenset(["sku", "quantity", "unit_price", "paid_price", "line_total", "line_discount", "returned"])
+def _parted(text: str) -> tuple[str, ...]:
+    """The things a cell lists, however they are parted."""
+    return split_names(text.replace("\n", ";").replace(",", ";") if ";" not in text and "|" not in text else text)
+
+
+OF_A_LINE = frozenset(
+    ["sku", "product", "variant", "quantity", "unit_price", "paid_price", "line_total", "line_discount", "returned"]
+)
 """Fields that a row of the order itself does not tell of its first line."""
+
+
+def in_lists(table: Table, columns: Columns) -> Table:
+    """A table whose rows list the SKUs of an order in one cell and their units in another, in the same order, as one
+    with a row a line; any other as it is. Cells of a line that list as many are taken apart with them."""
+    told = _told(table, columns)
+    if told is None or not any(_UNITS_LISTED.fullmatch(text.strip()) for text in told[2].texts):
+        return table
+    _, sku, quantity = told
+    places = [columns[key][0] for key in OF_A_LINE & columns.keys()]
+    lists = {place: [_parted(text) for text in table.rows.columns[place].texts] for place in places}
+    listed = np.array([bool(_UNITS_LISTED.fullmatch(text.strip())) for text in quantity.texts])[quantity.codes]
+    units, skus = (
+        np.array([len(one) for one in lists[columns[key][0]]], dtype=np.int64)[column.codes]
+        for key, column in (("quantity", quantity), ("sku", sku))
+    )
+    times = np.where(listed & (units == skus), units, 1)
+    row = np.repeat(np.arange(len(times)), times)
+    at = np.arange(len(row)) - np.repeat(np.cumsum(times) - times, times)
+    parted = [
+        _taken_apart(one.rows(row), lists[place], times[row], at) if place in lists else one.rows(row)
+        for place, one in enumerate(table.rows.columns)
+    ]
+    return replace(table, rows=Rows(table.rows.numbers[row], parted, {}))
+
+
+_UNITS_LISTED = re.compile(r"[1-9]\d*(?:\s*[,;|\n]\s*[1-9]\d*)+")
+
+
+def _taken_apart(column: Coded, lists: list[tuple[str, ...]], many: Codes, at: Codes) -> Coded:
+    """Each cell's own of what it lists, where it lists as many as its row does; the whole cell elsewhere."""
+    cells = zip(column.codes.tolist(), many.tolist(), at.tolist(), strict=True)
+    return coded(
+        [lists[code][one] if of > 1 and len(lists[code]) == of else column.texts[code] for code, of, one in cells]
+    )
+
+
+def by_name(table: Table, columns: Columns, named: Mapping[str, Sequence[str]]) -> tuple[Table, Columns]:
+    """A table that tells goods by the names of product and option as one that tells their SKUs; any other as it is.
+
+    named: SKUs by their names, simplified. What is the name of no SKU, or of several, stays as it is written.
+    """
+    if "product" not in columns or not columns.keys().isdisjoint(["sku", "items"]):
+        return table, columns
+    product = table.rows.columns[columns["product"][0]]
+    option = table.rows.columns[columns["variant"][0]] if "variant" in columns else coded([""] * len(product))
+    both, together = np.unique(product.codes * len(option.texts) + option.codes, return_inverse=True)
+    texts = []
+    for one in both.tolist():
+        name, variant = product.texts[one // len(option.texts)], option.texts[one % len(option.texts)]
+        found = named.get(simplify(f"{name} {variant}"), ()) or named.get(simplify(name), ())
+        texts.append(found[0] if len(found) == 1 else f"{name} {variant}".strip())
+    return with_column(table, columns, "sku", Coded(texts, together))
 
 
 def below_their_orders(table: Table, columns: Columns) -> Table:
@@ -125,8 +193,8 @@ def _moved_down(column: Coded, at: Codes) -> Coded:
 
 
 def sent_back_below(table: Table, columns: Columns) -> tuple[Table, Columns]:
-    """A table in which units sent back stand below the line they were of, as fewer than none, as one that tells them
-    beside it; any other as it is."""
+    """A table in which units sent back stand below the line they were of, as fewer than none, or in a later order of
+    the same shopper, as credit notes have them, as one that tells them beside the line; any other as it is."""
     told = None if "returned" in columns else _told(table, columns)
     if told is None:
         return table, columns
@@ -136,17 +204,38 @@ def sent_back_below(table: Table, columns: Columns) -> tuple[Table, Columns]:
     if not len(lines) or not len(rows):
         return table, columns
     begins = np.maximum.accumulate(np.where(number.filled, np.arange(len(back)), 0))
-    line = number.codes[begins] * len(sku.texts) + sku.codes
-    known, first = np.unique(line[lines], return_index=True)
-    at = np.minimum(np.searchsorted(known, line[rows]), len(known) - 1)
-    of = lines[first[at]]
-    fits = (known[at] == line[rows]) & (of < rows)
+    of = _first_of(number.codes[begins] * len(sku.texts) + sku.codes, lines, rows)
+    if "shopper" in columns:
+        shopper = table.rows.columns[columns["shopper"][0]].rows(begins)
+        theirs = shopper.codes * len(sku.texts) + sku.codes
+        before = _last_before(theirs, lines[shopper.filled[lines]], rows)
+        of = np.where((of < 0) & shopper.filled[rows], before, of)
+    fits = of >= 0
     returned = np.zeros_like(back)
     np.add.at(returned, of[fits], back[rows[fits]])
+    told_beside = coded([str(units or "") for units in returned.tolist()])
+    table, columns = with_column(table, columns, "returned", told_beside)
     left = np.setdiff1d(np.arange(len(back)), rows[fits])
-    some = table.rows.some(left)
-    some.columns.append(coded([str(units or "") for units in returned[left].tolist()]))
-    return replace(table, rows=some), {**columns, "returned": (len(table.header),)}
+    return replace(table, rows=table.rows.some(left)), columns
+
+
+def _first_of(key: Codes, lines: Codes, rows: Codes) -> Codes:
+    """For each of the rows the first of the lines with its key, if that stands above it; else -1."""
+    known, first = np.unique(key[lines], return_index=True)
+    at = np.minimum(np.searchsorted(known, key[rows]), len(known) - 1)
+    of = lines[first[at]]
+    return np.where((known[at] == key[rows]) & (of < rows), of, -1)
+
+
+def _last_before(key: Codes, lines: Codes, rows: Codes) -> Codes:
+    """For each of the rows the last of the lines above it with its key; else -1. lines: in order."""
+    if not len(lines):
+        return np.full(len(rows), -1)
+    by_key = lines[np.argsort(key[lines], kind="stable")]
+    size = np.int64(len(key))
+    at = np.searchsorted(key[by_key] * size + by_key, key[rows] * size + rows) - 1
+    of = by_key[np.maximum(at, 0)]
+    return np.where((at >= 0) & (key[of] == key[rows]), of, -1)
 
 
 def _told(table: Table, columns: Columns) -> tuple[Coded, Coded, Coded] | None:

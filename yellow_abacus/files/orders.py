@@ -4,7 +4,7 @@ An order is taken whole or not at all: half a cart would be a wrong cart. What a
 is kept beside what was asked. docs/files.md, "Orders".
 """
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Collection, Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from difflib import get_close_matches
@@ -19,7 +19,8 @@ from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import ORDERS, Columns, simplify, words_of
 from yellow_abacus.files.dates import parse_moment
-from yellow_abacus.files.order_shapes import below_their_orders, one_by_one, sent_back_below
+from yellow_abacus.files.order_asides import beside_their_orders, without_sums
+from yellow_abacus.files.order_shapes import below_their_orders, by_name, in_lists, one_by_one, sent_back_below
 from yellow_abacus.files.reading import Progress
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.rows import Coded
@@ -45,6 +46,7 @@ LEFT_OUT_WORDS, PERCENT_WORDS = words_of("left_out"), words_of("percent")
 class OrderShop:
     """What reading orders takes of the shop. list_prices: of its SKUs; tax_classes: of those that name one.
 
+    named: the SKUs that go by each name of product and option, simplified.
     zones: the zone that each folded name of a zone or place stands for.
     """
 
@@ -54,6 +56,7 @@ class OrderShop:
     taxes: Taxes
     tax_classes: Mapping[str, str]
     zones: Mapping[str, str]
+    named: Mapping[str, tuple[str, ...]]
 
 
 @dataclass(frozen=True)
@@ -77,28 +80,35 @@ class OrdersRead:
 
 
 class _Skus:
-    """The SKUs a shop has, and which one somebody means who writes so."""
+    """The SKUs a shop has, and which one somebody means who writes so. by_name: goods are told by their names."""
 
-    def __init__(self, list_prices: Mapping[str, int | None]) -> None:
-        self.names = list(list_prices)
+    def __init__(self, shop: OrderShop, *, by_name: bool) -> None:
+        self.names = list(shop.list_prices)
         self._number = {sku: at for at, sku in enumerate(self.names)}
-        self._folded = {folded(sku): at for at, sku in enumerate(self.names)}
+        self.folded = {folded(sku): at for at, sku in enumerate(self.names)}
+        self._named = shop.named if by_name else None
         self._hints = 0
 
     def meant_by(self, text: str) -> int:
         """Index into `names`. Raises BadCellError."""
-        at = self._number.get(text, self._folded.get(folded(text)))
-        if at is None:
-            raise BadCellError(f"Goods has no SKU “{text}”.", self._mend(text))
-        return at
+        at = self._number.get(text, self.folded.get(folded(text)))
+        if at is not None:
+            return at
+        if self._named is None:
+            raise BadCellError(f"Goods has no SKU “{text}”.", self._mend(text, self.folded))
+        if several := self._named.get(simplify(text)):
+            mend = "Bring in a column of SKUs, or one of the products' options."
+            raise BadCellError(f"Goods has {len(several)} SKUs by the name “{text}”.", mend)
+        raise BadCellError(f"Goods has no product “{text}”.", self._mend(text, self._named))
 
-    def _mend(self, text: str) -> str:
+    def _mend(self, text: str, known: Collection[str]) -> str:
         """What to do about an unknown one; a near one is looked for a few times, and never for bare numbers."""
         hint = "Bring"
         if self._hints < MOST_HINTS and not text.isdecimal():
             self._hints += 1
-            near = get_close_matches(folded(text), self._folded, n=1)
-            hint = f"Did you mean “{self.names[self._folded[near[0]]]}”? Otherwise bring" if near else hint
+            near = get_close_matches(folded(text), known, n=1)
+            name = self.names[self.folded[near[0]]] if near and near[0] in self.folded else "".join(near)
+            hint = f"Did you mean “{name}”? Otherwise bring" if near else hint
         return f"{hint} in its product first."
 
 
@@ -107,17 +117,19 @@ def read_orders(
 ) -> OrdersRead:
     """The orders whose every row is good, and what is wrong with the rows of the others; those left out for their
     status are in neither. `progress` is told the share done."""
+    skus = _Skus(shop, by_name="product" in columns and "sku" not in columns)
+    table, columns = by_name(without_sums(table, columns), columns, shop.named)
+    table, columns = beside_their_orders(in_lists(table, columns), columns, skus.folded, reading.decimal_mark)
     table, columns = one_by_one(*sent_back_below(below_their_orders(table, columns), columns))
     cells = CodedCells(table, columns, ORDERS)
-    return _OrderReader(cells, reading, shop).read(progress)
+    return _OrderReader(cells, reading, shop, skus).read(progress)
 
 
 class _OrderReader:
     """One entry a row, unless a name says otherwise; `order` is the row's order, in the order they are met."""
 
-    def __init__(self, cells: CodedCells, reading: Reading, shop: OrderShop) -> None:
-        self.cells, self.reading, self.shop = cells, reading, shop
-        self.skus = _Skus(shop.list_prices)
+    def __init__(self, cells: CodedCells, reading: Reading, shop: OrderShop, skus: _Skus) -> None:
+        self.cells, self.reading, self.shop, self.skus = cells, reading, shop, skus
         self.mark = reading.decimal_mark
         self.rounded = 0
 

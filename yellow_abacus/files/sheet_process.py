@@ -23,6 +23,9 @@ SECONDS = 120
 DIGITS = 15
 """Spreadsheets keep no more of a number."""
 
+LOOKED_AT = 50
+"""A table has two rows of more than one cell among its sheet's first so many."""
+
 DAMAGED = 3
 """Exit code for what is no spreadsheet."""
 
@@ -32,8 +35,7 @@ def main() -> None:
     resource.setrlimit(resource.RLIMIT_CPU, (SECONDS, SECONDS))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     try:
-        sheet = CalamineWorkbook.from_filelike(io.BytesIO(sys.stdin.buffer.read())).get_sheet_by_index(0)
-        rows = sheet.to_python(skip_empty_area=False)
+        rows = _table_of(CalamineWorkbook.from_filelike(io.BytesIO(sys.stdin.buffer.read())))
     except CalamineError:
         sys.exit(DAMAGED)
     for number, values in enumerate(rows, start=1):
@@ -42,6 +44,17 @@ def main() -> None:
             cells.pop()
         if cells:
             print(json.dumps([number, cells]))
+
+
+def _table_of(book: CalamineWorkbook) -> list[list[Any]]:
+    """The rows of the first sheet with a table on it; of the first where none has one."""
+    first: list[list[Any]] = []
+    for at in range(len(book.sheet_names)):
+        rows = book.get_sheet_by_index(at).to_python(skip_empty_area=False)
+        if sum(sum(value != "" for value in values) > 1 for values in rows[:LOOKED_AT]) > 1:
+            return rows
+        first = first or rows
+    return first
 
 
 def _text(value: Any) -> str:

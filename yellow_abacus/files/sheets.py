@@ -1,4 +1,6 @@
-"""The first sheet of an XLSX file as rows of text. Formulas are never worked out: their last result is taken."""
+"""The first sheet of an XLSX file that has a table on it, as rows of text. Formulas are never worked out: their last
+result is taken.
+"""
 
 import io
 import json

@@ -19,6 +19,7 @@ from yellow_abacus.files.columns import known_words, simplify
 from yellow_abacus.files.rows import Coded, Rows, UnreadableFileError, in_columns
 from yellow_abacus.files.sheets import is_xlsx, read_sheet
 from yellow_abacus.files.titles import LOOKED_AT, rows_above
+from yellow_abacus.files.values import SIGNS
 from yellow_abacus.files.writing import plain
 
 LARGEST_FILE = 180_000_000
@@ -26,9 +27,10 @@ LARGEST_FILE = 180_000_000
 
 MOST_COLUMNS = 500
 
-OLDER = ("cp1252", "cp1250")
-"""Of western and of central Europe; where nothing tells, the first that fits."""
+OLDER = ("cp1252", "cp1250", "cp1254")
+"""Of western and of central Europe, and of Turkey; where nothing tells, the first that fits."""
 LETTERS_LOOKED_AT = 1_000_000
+_LETTERS = re.compile(r"[^\W\d_]+")
 _SIGN_IN_WORD = re.compile(r"[^\W\d_][¹³¿¾¼£¥][^\W\d_]")
 SEPARATED, LONGEST_LOOKED_AT = 5, 20_000
 """Rows that tell the separator, and letters of a line that are looked at for it."""
@@ -180,14 +182,15 @@ def _decode(data: bytes) -> tuple[str, str]:
 
 
 def _in_older_letters(data: bytes) -> tuple[str, str]:
-    """The text in an encoding of one byte a letter: that in which more of its first words are known headings, and
-    fewer signs stand inside words. Raises UnreadableFileError."""
+    """The text in an encoding of one byte a letter: that in which more of its first words are those of known headings
+    or currencies, and fewer signs stand inside words. Raises UnreadableFileError."""
 
     def likely(encoding: str) -> tuple[int, int]:
         text = data[:LETTERS_LOOKED_AT].decode(encoding, errors="replace")
         lines = text[:LONGEST_LOOKED_AT].splitlines()[:LOOKED_AT]
-        words = [simplify(cell) for line in lines for cell in re.split(r'[;,\t|"]', line)]
-        return sum(word in known_words() for word in words), -len(_SIGN_IN_WORD.findall(text))
+        words = [word.casefold() for line in lines for word in _LETTERS.findall(line)]
+        known = sum(word in SIGNS or simplify(word) in known_words() for word in words)
+        return known, -len(_SIGN_IN_WORD.findall(text))
 
     first, *others = sorted(OLDER, key=likely, reverse=True)
     try:

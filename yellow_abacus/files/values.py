@@ -10,6 +10,7 @@ from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import dataclass
 from decimal import ROUND_HALF_UP, Decimal
 from functools import cache
+from itertools import chain
 from typing import Literal
 
 from babel.numbers import list_currencies
@@ -55,14 +56,14 @@ MOST_FIGURES = 30
 LONGEST_NUMBER = 40
 """Letters of a cell that holds one number, its currency or unit included."""
 
-_SIGNS = frozenset(["kr", "zł", "kč", "ft", "fr", "lei", "лв", "руб", "din", "rs", "sfr"])
+SIGNS = frozenset(["kr", "zł", "kč", "ft", "fr", "lei", "лв", "руб", "din", "rs", "sfr", "tl", "kn"])
 """Currencies as people write them, besides their three letters and their signs."""
 
 
 def is_currency_sign(text: str) -> bool:
     """Whether the text is a currency: its sign, alone or with letters (`US$`), its three letters, or `kr`."""
     bare = text.strip().rstrip(".")
-    if bare.casefold() in _SIGNS or bare.upper() in _currencies():
+    if bare.casefold() in SIGNS or bare.upper() in _currencies():
         return True
     signs = [ch for ch in bare if unicodedata.category(ch) == "Sc"]
     return len(signs) == 1 and len(bare) <= 3
@@ -83,17 +84,22 @@ def one_of(words: Collection[str]) -> Callable[[str], bool]:
     return lambda text: text.casefold().rstrip(".") in words
 
 
+_LISTED = re.compile(r"[;|\n]|,\s")
+"""Between numbers of which one cell has several."""
+_MARK = re.compile(r"([.,])(\d+)")
+
+
 def guess_decimal_mark(cells: Iterable[str], separator: str) -> DecimalMark:
     """The decimal mark of a file, from the cells of its number columns."""
     votes = {".": 0, ",": 0}
-    for cell in cells:
-        last = max(cell.rfind("."), cell.rfind(","))
-        if last < 0:
+    for cell in chain.from_iterable(map(_LISTED.split, cells)):
+        marks = _MARK.findall(cell)
+        if not marks:
             continue
-        mark, after = cell[last], re.sub(r"\D.*", "", cell[last + 1 :])
-        if cell.count(mark) > 1:
+        mark, after = marks[-1]
+        if len(marks) > 1 and all(one == mark for one, _ in marks):
             votes["," if mark == "." else "."] += 3
-        elif len(after) != 3 or ("." in cell and "," in cell):
+        elif len(after) != 3 or len(marks) > 1:
             votes[mark] += 2
     if votes["."] == votes[","]:
         return "," if separator == ";" else "."
@@ -178,7 +184,32 @@ def finer_money(text: str, mark: DecimalMark, minor_digits: int, *, largest: int
     return whole, whole != value
 
 
-_PIECES = frozenset(["x", "pcs", "pc", "pieces", "units", "unit", "stk", "st", "stück", "szt", "pz", "ud", "uds"])
+_PIECES = frozenset(
+    [
+        "x",
+        "pcs",
+        "pc",
+        "pieces",
+        "units",
+        "unit",
+        "stk",
+        "st",
+        "stück",
+        "szt",
+        "pz",
+        "ud",
+        "uds",
+        "db",
+        "ks",
+        "kpl",
+        "kos",
+        "adet",
+        "un",
+        "buc",
+        "stuks",
+        "pezzi",
+    ]
+)
 
 
 def parse_count(text: str, mark: DecimalMark, *, least: int, largest: int) -> int:

@@ -1,0 +1,107 @@
+"""Rows of an order file that tell no goods: sums below an order or the whole table, and delivery or a discount in a
+row of its own, as invoices have them.
+"""
+
+from collections.abc import Container
+from dataclasses import replace
+from decimal import Decimal
+
+import numpy as np
+
+from yellow_abacus.core.ground.money import Bools
+from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.files.columns import ORDERS, Columns, simplify, words_of
+from yellow_abacus.files.order_shapes import with_column
+from yellow_abacus.files.rows import Coded, coded
+from yellow_abacus.files.tables import Table
+from yellow_abacus.files.values import BadCellError, DecimalMark, is_currency_sign, parse_number
+
+ASIDES = {"delivery_paid": ("delivery_paid",), "order_discount": ("order_discount", "line_discount")}
+"""What a row may tell of its order in place of goods, and the fields whose headings say so in one of its cells."""
+_WORDS = {
+    key: frozenset(simplify(word) for one in ORDERS if one.key in fields for word in one.words)
+    for key, fields in ASIDES.items()
+}
+NOBODYS: frozenset[str] = frozenset()
+NAME_A_ROW = frozenset(["number", "sku", "product", "variant"])
+"""Fields in whose cells a row may say what it is."""
+
+
+def without_sums(table: Table, columns: Columns) -> Table:
+    """The table without rows of sums: those that tell no SKU, and say so in a cell."""
+    sums = _says(table, columns, words_of("total"), _without_goods(table, columns, NOBODYS))
+    return replace(table, rows=table.rows.some(np.flatnonzero(~sums))) if sums.any() else table
+
+
+def beside_their_orders(
+    table: Table, columns: Columns, skus: Container[str], mark: DecimalMark
+) -> tuple[Table, Columns]:
+    """A table with rows that tell delivery or discounts in place of goods as one with columns of the order for them;
+    any other as it is.
+
+    skus: of the shop, folded. Where the file has such a column already, it is believed, and the rows are left out. A
+    row whose amount cannot be read, or whose order has no goods, stays as it is.
+    """
+    aside = _without_goods(table, columns, skus)
+    if not aside.any() or "number" not in columns:
+        return table, columns
+    number = table.rows.columns[columns["number"][0]]
+    begins = np.maximum.accumulate(np.where(number.filled, np.arange(len(number)), 0))
+    goods = np.flatnonzero(~aside)
+    orders, first = np.unique(number.codes[begins][goods], return_index=True)
+    first_row = dict(zip(orders.tolist(), goods[first].tolist(), strict=True))
+    left = np.ones(len(number), dtype=np.bool_)
+    for key, words in _WORDS.items():
+        told: dict[int, Decimal] = {}
+        for row in np.flatnonzero(_says(table, columns, words, aside & left)).tolist():
+            amount, beside = _amount(table, columns, row, mark), first_row.get(int(number.codes[begins[row]]))
+            if amount is not None and beside is not None:
+                told[beside] = told.get(beside, Decimal(0)) + (abs(amount) if key == "order_discount" else amount)
+                left[row] = False
+        if told and key not in columns:
+            column = coded([str(told.get(row, "")).replace(".", mark) for row in range(len(number))])
+            table, columns = with_column(table, columns, key, column)
+    return replace(table, rows=table.rows.some(np.flatnonzero(left))), columns
+
+
+def _without_goods(table: Table, columns: Columns, skus: Container[str]) -> Bools:
+    """The rows whose SKU is empty or, where some are told, none of those."""
+    if "sku" not in columns:
+        return np.zeros(len(table.rows), dtype=np.bool_)
+    sku = table.rows.columns[columns["sku"][0]]
+    if skus is NOBODYS:
+        return ~sku.filled
+    known = np.array([folded(text.strip()) in skus for text in sku.texts], dtype=np.bool_)
+    return ~known[sku.codes]
+
+
+def _says(table: Table, columns: Columns, words: frozenset[str], among: Bools) -> Bools:
+    """The rows among some in which one of the words is all of a cell, of the goods or not understood."""
+    other = {at for key, taken in columns.items() if key not in NAME_A_ROW for at in taken}
+    rows, says = np.flatnonzero(among), np.zeros(len(among), dtype=np.bool_)
+    for at, column in enumerate(table.rows.columns if len(rows) else ()):
+        if at in other:
+            continue
+        used = np.unique(column.codes[rows])
+        says_so = np.zeros(len(column.texts), dtype=np.bool_)
+        says_so[used] = [simplify(column.texts[code]) in words for code in used.tolist()]
+        says[rows] |= says_so[column.codes[rows]]
+    return says
+
+
+def _amount(table: Table, columns: Columns, row: int, mark: DecimalMark) -> Decimal | None:
+    """What a row comes to; None where its cells cannot be read."""
+
+    def number(key: str) -> Decimal | None:
+        column: Coded | None = table.rows.columns[columns[key][0]] if key in columns else None
+        text = column.texts[column.codes[row]].strip() if column else ""
+        return parse_number(text, mark, is_currency_sign) if text else None
+
+    try:
+        total, each, units = number("line_total"), number("paid_price"), number("quantity")
+        each = number("unit_price") if each is None else each
+    except BadCellError:
+        return None
+    if total is not None or each is None:
+        return total
+    return each * (1 if units is None else units)
