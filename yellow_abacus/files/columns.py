@@ -9,7 +9,7 @@ import tomllib
 import unicodedata
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 from importlib import resources
 from typing import Any
 
@@ -18,6 +18,8 @@ from babel.numbers import list_currencies
 from yellow_abacus.core.ground.naming import LONGEST_NAME, LONGEST_TITLE
 from yellow_abacus.core.ground.once import cached_property
 
+MOST_KEPT = 8_000
+"""Words whose simple form is kept: somewhat more than all headings there are."""
 LONGEST_LIST = 4_000
 """Letters of a cell that holds several things."""
 
@@ -78,6 +80,7 @@ CHARGES = _fields("charges")
 SURCHARGES = _fields("surcharges")
 
 
+@lru_cache(MOST_KEPT)
 def simplify(heading: str) -> str:
     """Lower case, without accents, units and marks: `Poids (kg)` and `poids_kg` → `poids kg`."""
     bare = "".join(ch for ch in unicodedata.normalize("NFKD", heading) if not unicodedata.combining(ch))
@@ -178,8 +181,10 @@ def match_columns(
 
     def take(told: Iterable[tuple[str, int, str]], fits: Callable[[_Heading, str, str], bool]) -> None:
         for key, _, word in told:
+            if key in found:
+                continue
             at = next((n for n, one in enumerate(headings) if n not in found.values() and fits(one, key, word)), None)
-            if key not in found and at is not None:
+            if at is not None:
                 found[key] = at
 
     for last in (False, True):

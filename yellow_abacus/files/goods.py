@@ -10,7 +10,7 @@ from yellow_abacus.core.ground.money import LARGEST_CART
 from yellow_abacus.core.ground.naming import unfit
 from yellow_abacus.files.columns import GOODS, Columns, unit_in
 from yellow_abacus.files.dates import parse_day
-from yellow_abacus.files.reading import Cells, Progress, cells_of
+from yellow_abacus.files.reading import Cells, Progress, cells_by_row
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import (
@@ -70,14 +70,13 @@ def read_goods(
     records: list[GoodRecord] = []
     rejected: list[Rejection] = []
     seen: dict[str, int] = {}
-    for done, row in enumerate(table.rows):
+    for done, cells in enumerate(cells_by_row(table, columns, GOODS)):
         if done % 2000 == 0:
             progress(done / len(table.rows))
-        cells = cells_of(table, row, columns, GOODS)
         record = _record(cells, reading, units)
         if not record.sku:
             cells.reject("sku", "The SKU is missing.", "Write the SKU.")
-        elif (first := seen.setdefault(record.sku, row.number)) != row.number:
+        elif (first := seen.setdefault(record.sku, cells.row.number)) != cells.row.number:
             cells.reject("sku", f"SKU {record.sku} is already in row {first}.", "Keep one row for each SKU.")
         _check(cells, record)
         if cells.rejected:
@@ -165,7 +164,7 @@ def _quantity_prices(text: str, price: Callable[[str], int]) -> tuple[tuple[int,
             raise BadCellError(f"“{part}” is not a quantity price.", "Write it like 6: 4.20; 12: 3.90.")
         if int(units) in found:
             raise BadCellError(f"There are two prices from {int(units)} units.", "Keep one of them.")
-        found[int(units)] = price(amount)
+        found[int(units)] = price(amount.strip())
     return tuple(sorted(found.items()))
 
 
@@ -183,7 +182,7 @@ def _group_prices(text: str, price: Callable[[str], int]) -> tuple[tuple[str, in
             raise BadCellError(f"“{part}” is not a group's price.", "Write it like trade: 9.50; trade from 12: 8.90.")
         if (group, units) in found:
             raise BadCellError(f"There are two prices for {group} from {units} units.", "Keep one of them.")
-        found[group, units] = price(amount)
+        found[group, units] = price(amount.strip())
     return tuple((group, units, amount) for (group, units), amount in sorted(found.items()))
 
 

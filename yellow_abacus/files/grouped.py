@@ -6,7 +6,7 @@ from typing import Generic, TypeVar
 
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.files.columns import Columns, Field
-from yellow_abacus.files.reading import Cells, cells_of
+from yellow_abacus.files.reading import Cells, cells_by_row
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.tables import Table
 
@@ -46,8 +46,7 @@ def read_blocks(
     blocks: dict[tuple[str, ...], Block] = {}
     name: tuple[str, ...] = ()
     rejected: list[Rejection] = []
-    for row in table.rows:
-        cells = cells_of(table, row, columns, fields)
+    for cells in cells_by_row(table, columns, fields):
         told = tuple(cells.text(key) for key in named_by)
         name = told if all(told) else name if not any(told) else ()
         if not name:

@@ -1,9 +1,9 @@
 """What reading a goods file and reading an order file have in common: cells by field, and collected rejections."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from itertools import pairwise
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from yellow_abacus.core.goods.records import COST_PARTS
 from yellow_abacus.core.ground.naming import unfit
@@ -29,11 +29,15 @@ DATE_FIELDS = ("date", "reduced_from", "reduced_to")
 
 @dataclass
 class Cells:
-    """One row's cells by field key. A cell that cannot be read becomes a rejection and reads as None."""
+    """One row's cells by field key. A cell that cannot be read becomes a rejection and reads as None.
+
+    known: what was read of fields and their texts, which all rows share: each text of a field is parsed once.
+    """
 
     row: Row
     columns: Columns
     labels: Mapping[str, str]
+    known: dict[tuple[str, str], Any]
     rejected: list[Rejection] = field(default_factory=list)
 
     def text(self, key: str) -> str:
@@ -47,11 +51,13 @@ class Cells:
         text = self.text(key)
         if not text:
             return None
-        try:
-            return parse(text)
-        except BadCellError as error:
-            self.reject(key, error.message, error.mend)
-            return None
+        found: Value | None = self.known.get((key, text))
+        if found is None:
+            try:
+                found = self.known[key, text] = parse(text)
+            except BadCellError as error:
+                self.reject(key, error.message, error.mend)
+        return found
 
     def without(self, at: int) -> "Cells":
         """The row as if one cell were empty: what is wrong with it was told."""
@@ -61,20 +67,30 @@ class Cells:
         self.rejected.append(Rejection(self.row.number, self.labels.get(key, key), message, mend))
 
 
-def cells_of(table: Table, row: Row, columns: Columns, fields: Sequence[Field]) -> Cells:
-    cells = Cells(row, columns, {one.key: one.label for one in fields})
-    for one in fields:
-        for at in columns.get(one.key, ()):
-            if at < len(row.cells) and (wrong := unfit(row.cells[at].strip(), one.longest)):
-                cells.reject(one.key, f"The cell {wrong}.", "Shorten it, or write it again.")
-                cells = cells.without(at)
-    if len(row.cells) > len(table.header) and any(cell.strip() for cell in row.cells[len(table.header) :]):
-        cells.reject(
-            "whole row",
-            f"The row has {len(row.cells)} cells, the header {len(table.header)}.",
-            "Put cells that hold the separator in quotation marks.",
+def cells_by_row(table: Table, columns: Columns, fields: Sequence[Field]) -> Iterator[Cells]:
+    """The cells of each row. Each different text of a column is looked at once."""
+    labels, known = {one.key: one.label for one in fields}, dict[tuple[str, str], Any]()
+    unfit_texts = {
+        (one.key, at): wrong
+        for one in fields
+        for at in columns.get(one.key, ())
+        if (
+            wrong := {text: why for text in table.rows.columns[at].texts if (why := unfit(text.strip(), one.longest))}
         )
-    return cells
+    }
+    for row in table.rows:
+        cells = Cells(row, columns, labels, known)
+        for (key, at), wrong in unfit_texts.items():
+            if row.cells[at] in wrong:
+                cells.reject(key, f"The cell {wrong[row.cells[at]]}.", "Shorten it, or write it again.")
+                cells = cells.without(at)
+        if any(cell.strip() for cell in row.cells[len(table.header) :]):
+            cells.reject(
+                "whole row",
+                f"The row has {len(row.cells)} cells, the header {len(table.header)}.",
+                "Put cells that hold the separator in quotation marks.",
+            )
+        yield cells
 
 
 def guess_reading(table: Table, columns: Columns) -> Reading:
