@@ -12,8 +12,11 @@ from tests.core.pricing import assert_alike, costed_once, likeliest, priced_once
 from tests.core.test_outlook import unless_too_much_is_put_in
 from tests.worlds import World, make_world, slow_offers, worlds
 from yellow_abacus.core.carts import blocks
+from yellow_abacus.core.clauses.funded import Funded
 from yellow_abacus.core.ground.axes import Axes
-from yellow_abacus.core.offers import PutIn, Where, Who
+from yellow_abacus.core.offers import DeliveryAmountOff, DeliveryPercentOff, Offer, PercentOff, PutIn, Where, Who
+from yellow_abacus.core.pricing.pricing import price
+from yellow_abacus.core.pricing.rows import rows_of
 from yellow_abacus.core.pricing.together import Together
 
 many = settings(max_examples=90)
@@ -82,6 +85,20 @@ def test_cutting_a_batch_changes_nothing(world, lines):
         with patch.object(blocks, "LINES_A_BLOCK", lines):
             assert_alike(whole, priced_once(world, apply))
             assert (costed == costed_once(world, apply)).all()
+
+
+@many
+@given(worlds(most_carts=6, most_offers=3))
+def test_what_came_off_goods_serves_sets_with_and_without_what_is_put_in(world):
+    """It comes to what it does when the same carts are priced for the first time."""
+    shop, batch = world.shop, world.batch
+    gift = Offer((PutIn((batch.goods.skus[0],)),), id="gift")
+    cheaper = Offer((DeliveryPercentOff(1000),), id="cheaper")
+    both = Offer((PercentOff(1000), DeliveryAmountOff(50)), funded=Funded(share_bp=2000), returned_bp=9000, id="both")
+    some = (cheaper, both, *world.offers)
+    for offers in ((*some, gift), some, (gift, *some), (*some, gift), (both, *world.offers, gift)):
+        fresh = batch.some(np.arange(batch.axes.carts))
+        assert_alike(*(price(shop, rows_of(shop, one, offers), offers) for one in (batch, fresh)))
 
 
 @many

@@ -24,6 +24,8 @@ from yellow_abacus.files.words import sentence
 
 WHOLE_FROM = 1000
 """From how many units of the currency on the answer and the bridge leave the minor digits off."""
+SHARE_DIGITS = 12
+"""Of the share of orders that come on top."""
 
 
 class LedgerLineDoc(BaseModel):
@@ -260,7 +262,7 @@ def forecast_doc(
         plan=_figures(planned),
         reached=forecast.reached,
         more_orders=_break_even(forecast.more_orders),
-        expected_more_orders=planned.orders / today.orders - 1 if today.orders else 0.0,
+        expected_more_orders=_share_more(planned.orders, today.orders),
         offers=[
             OfferFiguresDoc(
                 id=offer_id,
@@ -339,6 +341,11 @@ def each_doc(found: Sequence[Each], offer_ids: list[str]) -> EachOfferDoc:
             for each, one in told
         ]
     )
+
+
+def _share_more(plan: float, today: float) -> float:
+    """The share by which orders are more; sums of days that come to the same differ behind the last digit told."""
+    return round(plan / today - 1, SHARE_DIGITS) + 0.0 if today else 0.0
 
 
 def _each(amount: float, orders: float) -> int:

@@ -14,7 +14,7 @@ from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.costing.ledger import INDEX
 from yellow_abacus.core.forecast.costed import Costed
 from yellow_abacus.core.forecast.expected import History
-from yellow_abacus.core.forecast.outlook import beside_today, costed_of
+from yellow_abacus.core.forecast.outlook import costed_of
 from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.ground.axes import among, summed_by
@@ -181,7 +181,7 @@ def _costed(shop: Shop, batch: CartBatch, offers: tuple[Offer, ...], plan: Plan)
     """Every row, and what delivery is charged on it as the shop states prices."""
     rows = rows_of(shop, batch, offers)
     priced = price(shop, rows, offers, plan.apply)
-    return beside_today(costed_of(shop, rows, priced), None), priced.charge_by_row
+    return costed_of(shop, rows, priced), priced.charge_by_row
 
 
 def _between(cart_by_row: Ints, charge_by_row: Ints, carts: int) -> tuple[Ints, Ints]:

@@ -125,7 +125,7 @@ class CartBatch(Apart):
 
     def let_go(self) -> None:
         """Forget what was found of it, which names it in turn: without that it goes with its last use."""
-        for keeper in (self._keeper, self._parts, self._of_days):
+        for keeper in (self._keeper, self._newest, self._parts, self._of_days):
             keeper.clear()
         for blocks in list(self._blocks.values()):
             for _, block in blocks:
@@ -143,6 +143,18 @@ class CartBatch(Apart):
     @cached_property
     def _keeper(self) -> Keeper:
         return Keeper(self._keeps)
+
+    def newest(self, key: object, find: Callable[[], Found]) -> Found:
+        """As `kept`, but of all that is found so the newest alone."""
+        return self._newest.get(key, find)
+
+    @property
+    def has_newest(self) -> bool:
+        return bool(self._newest.newest_first())
+
+    @cached_property
+    def _newest(self) -> Keeper:
+        return Keeper.of_newest()
 
     @property
     def _keeps(self) -> int:

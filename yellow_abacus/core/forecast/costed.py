@@ -4,9 +4,11 @@ A row is a way a cart may go; what is told of it stays for the next changed numb
 `Sums`. docs/sums.md, "Sums".
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, fields, replace
+from functools import partial
 from itertools import accumulate
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -59,7 +61,8 @@ class Costed:
         shares = mix.share_by_cart if shares is None else shares
         weight = shares[self.cart_by_row] * self.share_by_row
         weight = weight if where is None else weight * where
-        size = len(self.cart_by_row)
+        starts = range(0, len(self.cart_by_row), ROWS_AT_ONCE)
+        many = len(starts) > TIMES_A_PART
 
         def add(part: range) -> _Adding:
             adding = _Adding(mix, len(self.took_effect))
@@ -67,12 +70,16 @@ class Costed:
                 adding.add(self, slice(start, start + ROWS_AT_ONCE), weight)
             return adding
 
-        starts = range(0, size, ROWS_AT_ONCE)
-        parts = [starts[at : at + TIMES_A_PART] for at in range(0, len(starts), TIMES_A_PART)]
-        first, *others = each_part(parts or [starts], add)
+        work: list[Callable[[], Any]] = [
+            partial(self._sampled, mix, where, shares),
+            partial(self._from_stock, mix, weight),
+            *(partial(add, starts[at : at + TIMES_A_PART]) for at in range(0, len(starts) or 1, TIMES_A_PART)),
+        ]
+        sampled, from_stock, first, *others = each_part(work, _done) if many else map(_done, work)
         for one in others:
             first.add_all(one)
-        return first.sums(self._sampled(mix, where, shares), self._from_stock(mix, weight))
+        found: Sums = first.sums(sampled, from_stock)
+        return found
 
     def less(self, before: "Costed", mix: Mix) -> Sums:
         """What rows of carts come to, less what other rows of them do."""
@@ -134,6 +141,10 @@ class Costed:
             by_offer(self.given),  # type: ignore[arg-type]
             self.taking.some(rows, len(self.cart_by_row)),
         )
+
+
+def _done(work: Callable[[], Any]) -> Any:
+    return work()
 
 
 class _Adding:

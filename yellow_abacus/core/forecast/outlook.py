@@ -154,7 +154,7 @@ class Outlook:
             return AsToday(bare, reaches, took_effect)
         some = np.flatnonzero(reaches)
         rows = rows_of_some(self.shop, mix.batch, some, today, there[:, some])
-        costed = beside_today(costed_rows(self.shop, rows, today, apply, there[:, some]), None)
+        costed = costed_rows(self.shop, rows, today, apply, there[:, some])
         took_effect[:, some] = [costed.took_effect_by_cart(at, len(some)) for at in range(len(today))]
         return AsToday(
             replace(bare, figures=bare.figures.instead(some, costed, rows.option_by_row)), reaches, took_effect
@@ -182,7 +182,7 @@ class Outlook:
     def _bare_figures(self, rows: Rows) -> BareFigures:
         def one_block(carts: slice, block: CartBatch) -> tuple[Floats, Floats]:
             mine = rows if block is rows.batch else rows.block(block, carts)
-            costed = beside_today(costed_of(self.shop, mine, price(self.shop, mine, ())), None)
+            costed = costed_of(self.shop, mine, price(self.shop, mine, ()))
             first = np.searchsorted(mine.cart_by_row, np.arange(block.axes.carts))
             weighed = costed.figures * costed.share_by_row
             by_cart = np.add.reduceat(weighed, first, axis=1) if len(first) else weighed
@@ -258,7 +258,7 @@ class Outlook:
         every = np.tile(carts, copies)
         rows = rows_of_some(self.shop, mix.batch, every, offers, there)
         kept_today = self.as_today(mix, today, apply).kept.kept_by_row(every, rows)
-        costed = beside_today(costed_rows(self.shop, rows, offers, apply, there), kept_today)
+        costed = costed_rows(self.shop, rows, offers, apply, there, kept_today)
         ends = np.searchsorted(costed.cart_by_row, np.arange(copies + 1) * one_copy)
         for number in range(copies):
             source = (*range(at), at + number, *range(at + copies, len(offers)))
@@ -377,7 +377,7 @@ class Outlook:
         rows = rows_of_some(self.shop, mix.batch, carts, offers, there)
         same = priced_parts(offers) == priced_parts(today)
         kept_today = None if same else self.as_today(mix, today, apply).kept.kept_by_row(carts, rows)
-        found = beside_today(costed_rows(self.shop, rows, offers, apply, there), kept_today)
+        found = costed_rows(self.shop, rows, offers, apply, there, kept_today)
         if len(carts) == mix.batch.axes.carts:
             return found
         return replace(found, cart_by_row=carts[found.cart_by_row])
@@ -396,26 +396,36 @@ def _weighed_key(mix: Mix, offers: Offers, apply: Apply, today: Offers) -> Key:
     return (mix.weights, *key_of(mix, offers, apply, today))
 
 
-def costed_rows(shop: Shop, rows: Rows, offers: Sequence[Offer], apply: Apply, there: Bools | None = None) -> Costed:
-    """Price and cost every row. there: where each offer takes part, if that is known already."""
+def costed_rows(
+    shop: Shop,
+    rows: Rows,
+    offers: Sequence[Offer],
+    apply: Apply,
+    there: Bools | None = None,
+    kept_today: Floats | None = None,
+) -> Costed:
+    """Price and cost every row. there: where each offer takes part, if that is known already. kept_today: what each
+    row keeps today, None where that is what it keeps here."""
     found = nothing_told(rows, len(offers))
 
     def one_block(carts: slice, block: CartBatch) -> Taking:
         mine = rows if block is rows.batch else rows.block(block, carts)
         here = None if there is None else there[:, carts]
         at = rows.of_block(carts)
-        return _tell(found.at(at), shop, mine, price(shop, mine, offers, apply, there=here)).from_row(at.start)
+        today = None if kept_today is None else kept_today[at]
+        priced = price(shop, mine, offers, apply, there=here)
+        return _tell(found.at(at), shop, mine, priced, today).from_row(at.start)
 
     return replace(found, taking=together(each_block(rows.batch, one_block)))
 
 
-def costed_of(shop: Shop, rows: Rows, priced: Priced) -> Costed:
-    """What rows come to as they were priced; what they keep today is not told."""
+def costed_of(shop: Shop, rows: Rows, priced: Priced, kept_today: Floats | None = None) -> Costed:
+    """What rows come to as they were priced. kept_today: as in `costed_rows`."""
     found = nothing_told(rows, len(priced.took_effect))
-    return replace(found, taking=_tell(found, shop, rows, priced))
+    return replace(found, taking=_tell(found, shop, rows, priced, kept_today))
 
 
-def _tell(found: Costed, shop: Shop, rows: Rows, priced: Priced) -> Taking:
+def _tell(found: Costed, shop: Shop, rows: Rows, priced: Priced, kept_today: Floats | None) -> Taking:
     """Set what rows come to where nothing is told yet, and find what offers put in."""
     batch, ledger = rows.batch, cost(shop, rows, priced)
     kept = ledger.sum(axis=0)
@@ -426,11 +436,15 @@ def _tell(found: Costed, shop: Shop, rows: Rows, priced: Priced) -> Taking:
         "goods_before_offers": rows.of_carts(batch.worth_by_cart),
         "orders": np.ones(len(rows)),
         "units": rows.of_carts(batch.units_by_cart),
-        "kept": kept,
         "losing": kept < 0,
+        "kept": kept,
+        "kept_today": kept if kept_today is None else kept_today,
+        "kept_squared": kept**2,
     }
+    if kept_today is not None:
+        told["change_squared"] = (kept - kept_today) ** 2
     for name, by_row in told.items():
-        if by_row.any():  # figures that are 0 throughout are never written, and take no memory
+        if by_row[:1].any() or by_row.any():  # figures that are 0 throughout are never written, and take no memory
             found.figures[AT[name]] = by_row
     found.took_effect[:] = priced.took_effect
     found.given[:] = priced.goods_off + priced.delivery_off + priced.saved
@@ -444,14 +458,3 @@ def _put_in(priced: Priced) -> Taking:
         row = np.flatnonzero(units)
         parts.append(Taking(row, priced.sku_of(number)[row], units[row].astype(np.float64)))
     return together(parts)
-
-
-def beside_today(costed: Costed, kept_today: Floats | None) -> Costed:
-    """The rows with what each keeps today beside; None where that is what they keep here."""
-    figures = costed.figures
-    kept = figures[AT["kept"]]
-    figures[AT["kept_squared"]] = kept**2
-    figures[AT["kept_today"]] = kept if kept_today is None else kept_today
-    if kept_today is not None:
-        figures[AT["change_squared"]] = (kept - kept_today) ** 2
-    return costed

@@ -13,7 +13,7 @@ import numpy as np
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.carts.facts import labels
 from yellow_abacus.core.forecast.costed import Costed
-from yellow_abacus.core.forecast.outlook import beside_today, costed_of
+from yellow_abacus.core.forecast.outlook import costed_of
 from yellow_abacus.core.forecast.sums import AT, Sums
 from yellow_abacus.core.forecast.topping_up import Scene
 from yellow_abacus.core.ground.axes import Axes, run_begins
@@ -39,7 +39,7 @@ def _shifted(scene: Scene, places: Sequence[int]) -> Iterator[tuple[int, Sums]]:
     rows = rows_of(shop, some, scene.offers, here)
     ways = _Ways(rows, carts, shop.delivery.shares(batch), shop.delivery.shares(some))
     priced = price(shop, rows, scene.offers, scene.apply, there=here)
-    told = beside_today(costed_of(shop, rows, priced), scene.as_today.kept_as_they_were(carts, rows))
+    told = costed_of(shop, rows, priced, scene.as_today.kept_as_they_were(carts, rows))
     still = np.ones(len(carts), dtype=np.bool_)
     for at in places:
         freed = (priced.delivery_off[at] > 0) & (priced.charge_by_row == 0)

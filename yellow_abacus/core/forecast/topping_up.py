@@ -17,7 +17,7 @@ from yellow_abacus.core.forecast.costed import Costed, end_to_end
 from yellow_abacus.core.forecast.from_stock import Taking
 from yellow_abacus.core.forecast.known_sets import at_most_one_apart
 from yellow_abacus.core.forecast.mix import Mix
-from yellow_abacus.core.forecast.outlook import Bare, Outlook, beside_today, costed_rows, other_day_of
+from yellow_abacus.core.forecast.outlook import Bare, Outlook, costed_rows, other_day_of
 from yellow_abacus.core.forecast.sums import Sums
 from yellow_abacus.core.ground.axes import among, summed_by
 from yellow_abacus.core.ground.keeper import size_of
@@ -255,7 +255,7 @@ def _tried(scene: Scene, added: Added, at: int, had: Floats) -> tuple[Costed, Bo
         some, here = batch.part(rest), there[:, rest]
         rows_there = rows_of(outlook.shop, some, scene.offers, here)
         kept_today = scene.as_today.kept_as_they_were(added.cart[rest], rows_there)
-        found = beside_today(costed_rows(outlook.shop, rows_there, scene.offers, scene.apply, here), kept_today)
+        found = costed_rows(outlook.shop, rows_there, scene.offers, scene.apply, here, kept_today)
         found = replace(found, cart_by_row=added.cart[rest][found.cart_by_row])
         parts.append(replace(found, taking=found.taking.beside(_from_stock(found, added, mix))))
     costed = end_to_end(parts)

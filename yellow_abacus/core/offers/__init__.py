@@ -129,7 +129,15 @@ class Terms:
     @property
     def works_on_goods(self) -> bool:
         """Whether it has its turn among the goods offers: it takes something off goods, or puts something in."""
-        return any(isinstance(reward, GoodsReward | PutIn) for reward in self.rewards())
+        return self.takes_off_goods or self.puts_in
+
+    @property
+    def takes_off_goods(self) -> bool:
+        return any(isinstance(reward, GoodsReward) for reward in self.rewards())
+
+    @property
+    def puts_in(self) -> bool:
+        return any(isinstance(reward, PutIn) for reward in self.rewards())
 
     @property
     def works_on_delivery(self) -> bool:

@@ -35,7 +35,7 @@ class Checkout:
             (gift.asked * units for gift, units in zip(rows.gifts, self.put_in, strict=True) if gift.asked),
             start=np.zeros(len(rows), dtype=np.int64),
         )
-        self.goods = rows.of_carts(self.batch.axes.sum_by_cart(walk.net)) + self.asked_for_put_in
+        self.goods = rows.of_carts(walk.goods_by_cart) + self.asked_for_put_in
         if self.shop.settings.delivery_from == "net":
             value = self.goods
         else:
@@ -151,7 +151,7 @@ class Checkout:
     def _due(self) -> Due:
         by_cart = tax_table(self.shop.taxes, self.shop.zone_names, self.batch)
         table: TaxTable = self.rows.plain.kept(("tax", self.shop), lambda: _table_of(by_cart, self.rows))
-        goods = self.rows.of_carts(by_cart.by_slot(self.walk.net))
+        goods = self.rows.of_carts(by_cart.by_slot(self.walk.net, self.walk.goods_by_cart))
         goods = table.with_put_in(goods, self._asked_by_class())
         return Due(table, goods, self.charge, [self._asked(surcharge) for surcharge in self.shop.surcharges])
 

@@ -108,14 +108,37 @@ class _Pricer:
     def _walked(self, there: Bools) -> Priced:
         """All the offers in order, each on its carts."""
         walk = self._new_walk()
-        for at, offer in enumerate(self.offers):
-            if offer.works_on_goods and (self.traced or there[at].any()):
-                walk.goods_turn(at, there[at])
+        turns = [at for at, one in enumerate(self.offers) if one.works_on_goods and (self.traced or there[at].any())]
+        taking = [at for at in turns if self.offers[at].takes_off_goods]
+        if turns[: len(taking)] == taking and self._serves_again(turns, taking):
+            walk.after(self._taken(taking, there), taking)
+            turns = turns[len(taking) :]
+        for at in turns:
+            walk.goods_turn(at, there[at])
         checkout, on_row = Checkout(walk, self.rows), self.rows.of_carts(there)
         for at, offer in enumerate(self.offers):
             if offer.works_on_delivery and (self.traced or there[at].any()):
                 checkout.delivery_turn(at, on_row[at])
         return checkout.done()
+
+    def _serves_again(self, turns: Sequence[int], taking: Sequence[int]) -> bool:
+        """Whether what comes off goods is asked for with things put in and, once a gift has run out, without."""
+        if self.traced or not taking or any(self.offers[at].puts_in for at in taking):
+            return False
+        return len(turns) > len(taking) or self.batch.has_newest
+
+    def _taken(self, taking: Sequence[int], there: Bools) -> Walk:
+        """The walk of some of the offers alone, of which none puts anything in."""
+        offers, where = [self.offers[at] for at in taking], there[taking]
+
+        def walked() -> Walk:
+            walk = Walk(self.shop, self.batch, offers)
+            for at, here in enumerate(where):
+                walk.goods_turn(at, here)
+            return walk
+
+        parts = tuple(one.priced_part for one in offers)
+        return self.batch.newest((self.shop, parts, where.tobytes()), walked)
 
     def _first(self, there: Bools) -> Priced:
         """Goods offers, then delivery offers, in order; one that took effect shuts out those it conflicts with."""

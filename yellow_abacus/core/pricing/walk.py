@@ -10,6 +10,7 @@ import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch
 from yellow_abacus.core.ground.money import LARGEST_CHARGE, WHOLE_BP, Bools, Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.stopping import go_on
 from yellow_abacus.core.offers import GoodsReward, Offer, PutIn
 from yellow_abacus.core.offers.allowance import Allowance, earned, portions
@@ -46,6 +47,21 @@ class Walk:
         """How many times as much of each line comes back; None where that is 1 everywhere."""
         self.step_of: dict[int, Ints] = {}
         self.percentage_base: dict[tuple[int, int, int], Ints] = {}
+
+    def after(self, other: "Walk", numbers: Sequence[int]) -> None:
+        """Begin where another walk ended, whose offers put nothing in. numbers: of its offers among these; no other
+        takes anything off goods from here on."""
+        self.net, self.goods_by_cart, self.returned_by_line = other.net, other.goods_by_cart, other.returned_by_line
+        self.goods_off[numbers] = other.goods_off
+        self.funded_by_cart = other.funded_by_cart
+        self.step_of = {numbers[at]: step for at, step in other.step_of.items()}
+        bases = other.percentage_base.items()
+        self.percentage_base = {(numbers[at], step, reward): base for (at, step, reward), base in bases}
+
+    @cached_property
+    def goods_by_cart(self) -> Ints:
+        """What is left of each cart's goods, once no offer takes anything off them any more."""
+        return self.batch.axes.sum_by_cart(self.net)
 
     def took_effect(self) -> Bools:
         return effective(self.goods_off, self.no_delivery_off, self.gifts, self.put_in)

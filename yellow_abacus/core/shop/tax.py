@@ -100,11 +100,11 @@ class TaxTable:
     rate_by_slot: Ints
     slot_by_class: Ints
 
-    def by_slot(self, net_by_line: Ints) -> Ints:
+    def by_slot(self, net_by_line: Ints, net_by_cart: Ints) -> Ints:
         """What goods come to at each rate: one row a slot, one column a cart of the batch."""
         slots, carts = self.rate_by_slot.shape
         found = np.zeros((slots, carts), dtype=np.int64)
-        left = self.batch.axes.sum_by_cart(net_by_line)
+        left = net_by_cart
         if self.class_by_line is not None:
             for number in range(1, len(self.slot_by_class)):
                 mine = self.batch.axes.sum_by_cart(net_by_line * (self.class_by_line == number))
