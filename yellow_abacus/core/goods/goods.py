@@ -5,11 +5,11 @@ date, and the quantity price reached; a group's own price stands alone. A SKU wi
 the order paid. docs/sums.md, "Standing price".
 """
 
-from collections.abc import Collection
+from collections.abc import Callable, Collection
 from dataclasses import dataclass, field, replace
 from datetime import date
 from hashlib import blake2b
-from typing import Literal
+from typing import Any, Literal, TypeVar
 
 import numpy as np
 
@@ -18,6 +18,7 @@ from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.ground.naming import all_folded, folded
 from yellow_abacus.core.ground.once import cached_property
 
+Found = TypeVar("Found")
 Names = Literal["categories", "products", "brands", "tags", "skus"]
 """What goods are known by."""
 
@@ -40,6 +41,7 @@ class Goods:
     tax_classes: of each SKU, empty for the shop's first one. return_rate: share of a line's units that come back.
     commission_bp: of goods, tax included. insured: whether carriers are asked to insure them. least_advertised: the
     price no offer may tell them under, minor units, NO_PRICE for none.
+    _of_names: what was found of SKUs, products, categories, brands and tags alone, for all goods that have the same.
     """
 
     skus: tuple[str, ...]
@@ -66,6 +68,7 @@ class Goods:
     insured: Bools | None = None
     least_advertised: Ints | None = None
     _of_days: dict[int | bytes, "Goods"] = field(default_factory=dict, repr=False)
+    _of_names: dict[str, Any] = field(default_factory=dict, repr=False)
 
     def column(self, name: str) -> Floats:
         """A column of doubles as sums take it, one entry a SKU: what is not known counts as 0."""
@@ -129,20 +132,30 @@ class Goods:
         """Whether each SKU is sold, and not only put in."""
         return np.array([sku not in self.gift_only for sku in self.skus], dtype=np.bool_)
 
-    @cached_property
+    @property
     def categories_by_sku(self) -> tuple[Ints, Ints]:
         """The categories of all SKUs one after another, by number, and where each SKU's begin: goods are in few of
         many. The first has one entry more than there are SKUs."""
-        sku, category = np.nonzero(self.in_category.T)
-        return np.searchsorted(sku, np.arange(len(self.skus) + 1)), category
 
-    @cached_property
+        def find() -> tuple[Ints, Ints]:
+            sku, category = np.nonzero(self.in_category.T)
+            return np.searchsorted(sku, np.arange(len(self.skus) + 1)), category
+
+        return self._once_for_names("categories by sku", find)
+
+    @property
     def _index(self) -> dict[str, int]:
-        return {sku: at for at, sku in enumerate(self.skus)}
+        return self._once_for_names("index", lambda: {sku: at for at, sku in enumerate(self.skus)})
 
-    @cached_property
+    @property
     def _folded_index(self) -> dict[str, int]:
-        return {folded(sku): at for at, sku in enumerate(self.skus)}
+        return self._once_for_names("folded", lambda: {folded(sku): at for at, sku in enumerate(self.skus)})
+
+    def _once_for_names(self, what: str, find: Callable[[], Found]) -> Found:
+        if what not in self._of_names:
+            self._of_names[what] = find()
+        found: Found = self._of_names[what]
+        return found
 
     def index_of(self, sku: str) -> int | None:
         return self._index.get(sku)
@@ -178,15 +191,18 @@ class Goods:
         """All names of a kind that the shop's goods have."""
         return self._known[kind]
 
-    @cached_property
+    @property
     def _known(self) -> dict[Names, Collection[str]]:
-        return {
-            "skus": self._index,
-            "products": frozenset(self.products) - {""},
-            "brands": frozenset(self.brands) - {""},
-            "categories": self.categories,
-            "tags": frozenset(tag for tags in set(self.tags) for tag in tags),
-        }
+        def find() -> dict[Names, Collection[str]]:
+            return {
+                "skus": self._index,
+                "products": frozenset(self.products) - {""},
+                "brands": frozenset(self.brands) - {""},
+                "categories": self.categories,
+                "tags": frozenset(tag for tags in set(self.tags) for tag in tags),
+            }
+
+        return self._once_for_names("known", find)
 
     @cached_property
     def may_be_discounted(self) -> Bools:
@@ -206,8 +222,12 @@ class Goods:
         result: Ints = np.where(both, np.minimum(listed, reduced), np.maximum(listed, reduced))
         return result
 
-    @cached_property
+    @property
     def product_number(self) -> Ints:
         """One number a SKU, the same for SKUs of one product; a SKU without a product name is one of its own."""
-        names = [name or f"\0{sku}" for name, sku in zip(self.products, self.skus, strict=True)]
-        return np.unique(names, return_inverse=True)[1].astype(np.int64)
+
+        def find() -> Ints:
+            names = [name or f"\0{sku}" for name, sku in zip(self.products, self.skus, strict=True)]
+            return np.unique(names, return_inverse=True)[1].astype(np.int64)
+
+        return self._once_for_names("product number", find)
