@@ -64,16 +64,16 @@ class Costed:
         starts = range(0, len(self.cart_by_row), ROWS_AT_ONCE)
         many = len(starts) > TIMES_A_PART
 
-        def add(part: range) -> _Adding:
-            adding = _Adding(mix, len(self.took_effect))
+        def add(adding: _Adding, part: range) -> _Adding:
             for start in part:
                 adding.add(self, slice(start, start + ROWS_AT_ONCE), weight)
             return adding
 
+        parts = [starts[at : at + TIMES_A_PART] for at in range(0, len(starts), TIMES_A_PART)] or [starts]
         work: list[Callable[[], Any]] = [
             partial(self._sampled, mix, where, shares),
             partial(self._from_stock, mix, weight),
-            *(partial(add, starts[at : at + TIMES_A_PART]) for at in range(0, len(starts) or 1, TIMES_A_PART)),
+            *(partial(add, _Adding(mix, len(self.took_effect)), part) for part in parts),
         ]
         sampled, from_stock, first, *others = each_part(work, _done) if many else map(_done, work)
         for one in others:

@@ -32,7 +32,7 @@ from yellow_abacus.core.forecast.known_sets import (
 from yellow_abacus.core.forecast.mix import Mix, OtherDay
 from yellow_abacus.core.forecast.sketched import is_sketched
 from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER, Sums
-from yellow_abacus.core.ground.axes import Axes
+from yellow_abacus.core.ground.axes import Axes, summed_by
 from yellow_abacus.core.ground.keeper import Found, Keeper
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.ground.once import cached_property
@@ -180,17 +180,18 @@ class Outlook:
         return Bare(mix, rows, known.with_carts(otherwise, rows.cart_by_row, part))
 
     def _bare_figures(self, rows: Rows) -> BareFigures:
-        def one_block(carts: slice, block: CartBatch) -> tuple[Floats, Floats]:
+        by_cart, by_row = np.zeros((len(FIGURES), rows.batch.axes.carts)), np.empty((3, len(rows)))
+
+        def one_block(carts: slice, block: CartBatch) -> None:
             mine = rows if block is rows.batch else rows.block(block, carts)
             costed = costed_of(self.shop, mine, price(self.shop, mine, ()))
-            first = np.searchsorted(mine.cart_by_row, np.arange(block.axes.carts))
-            weighed = costed.figures * costed.share_by_row
-            by_cart = np.add.reduceat(weighed, first, axis=1) if len(first) else weighed
-            rest = costed.figures[[INDEX["delivery_charged"], INDEX["delivery_cost"], AT["kept_today"]]]
-            return by_cart, rest
+            told = (INDEX["delivery_charged"], INDEX["delivery_cost"], AT["kept_today"])
+            by_row[:, rows.of_block(carts)] = costed.figures[list(told)]
+            for figure, found in zip(costed.figures, by_cart[:, carts], strict=True):
+                if figure[:1].any() or figure.any():
+                    found[:] = summed_by(mine.cart_by_row, figure * costed.share_by_row, block.axes.carts)
 
-        found = each_block(rows.batch, one_block)
-        by_cart, by_row = (np.concatenate(parts, axis=1) for parts in zip(*found, strict=True))
+        each_block(rows.batch, one_block)
         charged, delivered, kept = by_row
         return BareFigures(rows.cart_by_row, by_cart, charged, -delivered, kept)
 

@@ -41,7 +41,8 @@ class Goods:
     tax_classes: of each SKU, empty for the shop's first one. return_rate: share of a line's units that come back.
     commission_bp: of goods, tax included. insured: whether carriers are asked to insure them. least_advertised: the
     price no offer may tell them under, minor units, NO_PRICE for none.
-    _of_names: what was found of SKUs, products, categories, brands and tags alone, for all goods that have the same.
+    _of_names: what was found of SKUs and of names of products, categories, brands, tags and tax classes alone, kept
+    for all goods that have the same.
     """
 
     skus: tuple[str, ...]
@@ -138,8 +139,9 @@ class Goods:
         many. The first has one entry more than there are SKUs."""
 
         def find() -> tuple[Ints, Ints]:
-            sku, category = np.nonzero(self.in_category.T)
-            return np.searchsorted(sku, np.arange(len(self.skus) + 1)), category
+            category, sku = np.divmod(np.flatnonzero(self.in_category), max(len(self.skus), 1))
+            by_sku = np.argsort(sku, kind="stable")
+            return np.searchsorted(sku[by_sku], np.arange(len(self.skus) + 1)), category[by_sku]
 
         return self._once_for_names("categories by sku", find)
 
@@ -156,6 +158,17 @@ class Goods:
             self._of_names[what] = find()
         found: Found = self._of_names[what]
         return found
+
+    @property
+    def by_tax_class(self) -> tuple[tuple[str, ...], Ints]:
+        """The tax classes that goods name, and the number among them of each SKU's."""
+
+        def find() -> tuple[tuple[str, ...], Ints]:
+            told = self.tax_classes or ("",) * len(self.skus)
+            number = {name: at for at, name in enumerate(dict.fromkeys(told))}
+            return tuple(number), np.array([number[name] for name in told], dtype=np.int64)
+
+        return self._once_for_names("by tax class", find)
 
     def index_of(self, sku: str) -> int | None:
         return self._index.get(sku)

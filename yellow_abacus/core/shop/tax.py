@@ -58,8 +58,9 @@ class Taxes:
         return next((at for at, one in enumerate(self.classes) if one.name == name), 0)
 
     def class_of_sku(self, goods: Goods) -> Ints:
-        known = {name: self.class_number(name) for name in {*goods.tax_classes, ""}}
-        return np.array([known[name] for name in goods.tax_classes or ("",) * len(goods.skus)], dtype=np.int64)
+        names, name_of_sku = goods.by_tax_class
+        found: Ints = np.array([self.class_number(name) for name in names], dtype=np.int64)[name_of_sku]
+        return found
 
     def rates(self, zones: Sequence[str]) -> Ints:
         """Basis points, one row a zone, one column a class."""
