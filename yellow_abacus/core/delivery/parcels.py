@@ -1,6 +1,6 @@
 """What an order puts on the scales, and how it is split into parcels. docs/sums.md, "Delivery"."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -70,16 +70,24 @@ def load_of(batch: CartBatch) -> Load:
 
 def _load_of(batch: CartBatch) -> Load:
     goods, axes = batch.goods, batch.axes
-    insured = np.where(goods.column("insured")[batch.sku_by_line] > 0, batch.worth_by_line, 0)
+    volume, longest, insured = (goods.column(name) for name in ("volume", "longest", "insured"))
+
+    def unless_nothing(column: Floats, find: Callable[[], Floats]) -> Floats:
+        return find() if column.any() else np.zeros(axes.carts)
+
+    def insured_worth() -> Floats:
+        worth = np.where(insured[batch.sku_by_line] > 0, batch.worth_by_line, 0)
+        return axes.sum_by_cart(worth).astype(np.float64)
+
     return Load(
         batch=batch,
         cart=np.arange(axes.carts),
         weight=batch.weight_by_cart,
-        volume=axes.sum_floats_by_cart(batch.by_line(goods.column("volume"))),
+        volume=unless_nothing(volume, lambda: axes.sum_floats_by_cart(batch.by_line(volume))),
         heaviest_unit=axes.most_by_cart(goods.milligrams[batch.sku_by_line]),
-        longest=axes.most_by_cart(goods.column("longest")[batch.sku_by_line]),
+        longest=unless_nothing(longest, lambda: axes.most_by_cart(longest[batch.sku_by_line])),
         worth=batch.worth_by_cart,
-        insured=axes.sum_by_cart(insured).astype(np.float64),
+        insured=unless_nothing(insured, insured_worth),
         nothing=axes.lines_by_cart == 0,
     )
 

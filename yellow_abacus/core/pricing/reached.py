@@ -58,11 +58,13 @@ def _by_itself(offer: Offer, shop: Shop, batch: CartBatch) -> Bools:
 def _charged(shop: Shop, batch: CartBatch) -> Bools:
     """Where some way of delivery is charged for, no offer running."""
 
-    def one_block(_: slice, block: CartBatch) -> Bools:
-        rows = rows_of(shop, block)
-        worth = rows.of_carts(block.worth_by_cart)
-        charge = shop.delivery.charge(worth, rows.load, rows.option_by_row, rows.carriage(shop.delivery))
-        found: Bools = np.bincount(rows.cart_by_row, weights=charge > 0, minlength=block.axes.carts) > 0
+    rows = rows_of(shop, batch)
+
+    def one_block(carts: slice, block: CartBatch) -> Bools:
+        mine = rows if block is batch else rows.block(block, carts)
+        worth = mine.of_carts(block.worth_by_cart)
+        charge = shop.delivery.charge(worth, mine.load, mine.option_by_row, mine.carriage(shop.delivery))
+        found: Bools = np.bincount(mine.cart_by_row, weights=charge > 0, minlength=block.axes.carts) > 0
         return found
 
     return batch.kept(("charged", shop), lambda: np.concatenate(each_block(batch, one_block)))
