@@ -119,7 +119,7 @@ def test_a_name_must_be_that_of_one_sku(empty_shop, name, option, says):
         assert [one.lines for one in checked.records] == [(Line("P-2", 1, None),)]
     else:
         (one,) = checked.rejected
-        assert says in f"{one.message} {one.mend}"
+        assert (one.field, says in f"{one.message} {one.mend}") == ("Product", True)
 
 
 def test_goods_that_are_not_known_are_no_delivery_though_they_went_so(shop):

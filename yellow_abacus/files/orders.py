@@ -87,6 +87,7 @@ class _Skus:
         self._number = {sku: at for at, sku in enumerate(self.names)}
         self.folded = {folded(sku): at for at, sku in enumerate(self.names)}
         self._named = shop.named if by_name else None
+        self.told_in = "product" if by_name else "sku"
         self._hints = 0
 
     def meant_by(self, text: str) -> int:
@@ -273,8 +274,11 @@ class _OrderReader:
 
     def _lines(self, rates: Floats, zone: Values[str], order_discount: Values[int]) -> OrderLines:
         cells = self.cells
-        sku = cells.read("sku", self.skus.meant_by)
-        cells.reject("sku", "The SKU is missing.", "Write the SKU.", np.flatnonzero(~cells.filled("sku")))
+        told_in = self.skus.told_in
+        sku = cells.read_coded(told_in, cells.text("sku"), self.skus.meant_by)
+        what = "product" if told_in == "product" else "SKU"
+        missing = np.flatnonzero(~cells.filled("sku"))
+        cells.reject(told_in, f"The {what} is missing.", f"Write the {what}.", missing)
         quantity = cells.read("quantity", lambda text: parse_count(text, self.mark, least=1, largest=MOST_UNITS))
         mend = "Write how many units were ordered."
         cells.reject("quantity", "The quantity is missing.", mend, np.flatnonzero(~cells.filled("quantity")))
