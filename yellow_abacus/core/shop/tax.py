@@ -193,7 +193,7 @@ def tax_table(taxes: Taxes, zones: Sequence[str], batch: CartBatch) -> TaxTable:
 def _tax_table(taxes: Taxes, zones: Sequence[str], batch: CartBatch) -> TaxTable:
     rates = taxes.rates(zones)
     of_sku = taxes.class_of_sku(batch.goods)
-    used = np.unique(np.append(of_sku, [0, taxes.class_number(taxes.delivery or "")]))
+    used = {taxes.class_number(name) for name in (*batch.goods.by_tax_class[0], "", taxes.delivery or "")}
     distinct = [sorted({int(rate) for rate in row}, reverse=True) for row in rates]
     slots = max(len(row) for row in distinct)
     rate_of_slot = np.array([row + [0] * (slots - len(row)) for row in distinct], dtype=np.int64)
