@@ -1,6 +1,9 @@
 """Ways to sort carts into types."""
 
+from dataclasses import replace
+
 import numpy as np
+import pytest
 from hypothesis import given, settings
 
 from tests.worlds import worlds
@@ -24,11 +27,19 @@ def test_of_many_the_largest_stay_in_their_order_and_the_others_are_one():
     assert sorted(counts.tolist()) == [1, *[50] * 10, many - 11]
 
 
-@settings(max_examples=50)
-@given(worlds())
-def test_the_main_category_is_the_dearest_one_first_by_name(world):
-    batch, found = world.batch, by_main_category(world.shop, world.batch)
-    names = batch.goods.categories
+def in_one_each(batch):
+    """The carts, of goods that are each in one category."""
+    first = batch.goods.in_category.argmax(axis=0)
+    alone = np.arange(len(batch.goods.categories))[:, None] == first
+    return replace(batch, goods=replace(batch.goods, in_category=alone, _of_names={}))
+
+
+@pytest.mark.parametrize("of", [lambda batch: batch, in_one_each])
+@settings(max_examples=40)
+@given(world=worlds())
+def test_the_main_category_is_the_dearest_one_first_by_name(of, world):
+    batch = of(world.batch)
+    found, names = by_main_category(world.shop, batch), batch.goods.categories
     for cart in range(batch.axes.carts):
         first, last = batch.axes.first_line_by_cart[cart : cart + 2]
         worth = dict.fromkeys(names, 0)

@@ -10,7 +10,7 @@ import numpy as np
 
 from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.carts import CartBatch
-from yellow_abacus.core.ground.money import Ints
+from yellow_abacus.core.ground.money import Floats, Ints
 from yellow_abacus.core.shop.shop import Shop
 
 
@@ -55,15 +55,9 @@ def _main_category(batch: CartBatch) -> Ints:
     many = len(batch.goods.categories)
     if not many:
         return np.zeros(batch.axes.carts, dtype=np.int64)
-    first, category = batch.goods.categories_by_sku
-    counts = np.diff(first)[batch.sku_by_line]
-    ends = np.cumsum(counts)
-    in_category = np.repeat(first[batch.sku_by_line] - (ends - counts), counts) + np.arange(int(counts.sum()))
-    cell = np.repeat(batch.axes.cart_by_line, counts) * many + category[in_category]
-    worth = np.repeat(batch.worth_by_line, counts).astype(np.float64)
+    cell, worth, first_cell = _cells(batch)
     found = np.empty(batch.axes.carts, dtype=np.int64)
     at_once = max(CELLS_AT_ONCE // many, 1)
-    first_cell = np.concatenate(([0], ends))[batch.axes.first_line_by_cart]
     for start in range(0, batch.axes.carts, at_once):
         carts = slice(start, min(start + at_once, batch.axes.carts))
         mine = slice(first_cell[carts.start], first_cell[carts.stop])
@@ -72,6 +66,20 @@ def _main_category(batch: CartBatch) -> Ints:
         dearest = table.argmax(axis=1)  # ties in order of name
         found[carts] = np.where(table[np.arange(len(table)), dearest] > 0, dearest, many)
     return found
+
+
+def _cells(batch: CartBatch) -> tuple[Ints, Floats, Ints]:
+    """Every category of every line: the cell of cart and category it is in, what the line is worth, and where each
+    cart's begin."""
+    many, (first, category) = len(batch.goods.categories), batch.goods.categories_by_sku
+    cart, worth, first_line = batch.axes.cart_by_line, batch.worth_by_line, batch.axes.first_line_by_cart
+    if np.array_equal(first, np.arange(len(first))):  # each SKU is in one
+        return cart * many + category[batch.sku_by_line], worth.astype(np.float64), first_line
+    counts = np.diff(first)[batch.sku_by_line]
+    ends = np.cumsum(counts)
+    in_category = np.repeat(first[batch.sku_by_line] - (ends - counts), counts) + np.arange(int(counts.sum()))
+    cell = np.repeat(cart, counts) * many + category[in_category]
+    return cell, np.repeat(worth, counts).astype(np.float64), np.concatenate(([0], ends))[first_line]
 
 
 def by_zone(shop: Shop, batch: CartBatch) -> CartTypes:
