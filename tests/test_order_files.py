@@ -122,6 +122,11 @@ def test_a_name_must_be_that_of_one_sku(empty_shop, name, option, says):
         assert (one.field, says in f"{one.message} {one.mend}") == ("Product", True)
 
 
+def test_goods_that_are_not_known_are_no_sum(shop):
+    told = b"order,date,sku,qty,maker\n1,2026-03-01,C,1,Total\n1,2026-03-01,A,1,Total\n"
+    assert [one.field for one in bring_in.check(shop, "orders", told).rejected] == ["SKU", "Order number"]
+
+
 def test_goods_that_are_not_known_are_no_delivery_though_they_went_so(shop):
     told = b"order,date,sku,qty,price,delivery option\n1,2026-03-01,A,1,12,Shipping\n1,2026-03-01,C,1,5,Shipping\n"
     rejected = bring_in.check(shop, "orders", told).rejected

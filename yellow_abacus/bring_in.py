@@ -3,8 +3,10 @@
 A new kind of file is one entry in KINDS.
 """
 
+from collections import defaultdict
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 from typing import Any, Literal
 
 from sqlalchemy.orm import Session
@@ -110,17 +112,17 @@ class About:
         prices, classes = (
             dict(zip(self.goods.skus, self.goods.columns[name], strict=True)) for name in ("list_price", "tax_class")
         )
-        named = self.goods.of(_by_name, "sku", "product", "option")
+        named = partial(self.goods.of, _by_name, "sku", "product", "option")
         return OrderShop(prices, self.digits, self.currency, self.shop.taxes, classes, zones, named)
 
 
-def _by_name(skus: list[str], products: list[str], options: list[str]) -> dict[str, tuple[str, ...]]:
+def _by_name(skus: list[str], products: list[str], options: list[str]) -> dict[str, list[str]]:
     """The SKUs that go by each name of a product, alone and with its option."""
-    found: dict[str, tuple[str, ...]] = {}
+    found: dict[str, list[str]] = defaultdict(list)
     for sku, product, option in zip(skus, products, options, strict=True):
         for name in {simplify(product), simplify(f"{product} {option}")} - {""}:
-            found[name] = (*found.get(name, ()), sku)
-    return found
+            found[name].append(sku)
+    return dict(found)
 
 
 @dataclass(frozen=True)

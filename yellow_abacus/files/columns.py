@@ -114,10 +114,10 @@ FEWEST_LETTERS = 4
 
 
 @cache
-def _beside_amounts() -> frozenset[str]:
-    """Words that stand beside those for an amount: of tax, and currencies."""
-    taxed = (words_of("with_tax") | words_of("without_tax")) - {""}
-    return frozenset(map(str.casefold, list_currencies())).union(*map(str.split, taxed))
+def _beside_amounts() -> re.Pattern[str]:
+    """What stands beside the words for an amount: tax, anywhere; and last a currency."""
+    taxed = sorted((words_of("with_tax") | words_of("without_tax")) - {""}, key=len, reverse=True)
+    return re.compile(rf"\b(?:{'|'.join(taxed)})\b|\b(?:{'|'.join(list_currencies()).casefold()})$")
 
 
 @dataclass(frozen=True)
@@ -136,8 +136,8 @@ class _Heading:
 
     @cached_property
     def of_an_amount(self) -> str:
-        """The same without words of tax and currency, such as stand beside those for any amount."""
-        return "".join(word for word in self.text.split() if word not in _beside_amounts())
+        """The same without what may stand beside the words for any amount."""
+        return _beside_amounts().sub("", self.text).replace(" ", "")
 
     @cached_property
     def cut_short(self) -> tuple[str, ...]:

@@ -22,14 +22,17 @@ _WORDS = {
     key: frozenset(simplify(word) for one in ORDERS if one.key in fields for word in one.words)
     for key, fields in ASIDES.items()
 }
-NOBODYS: frozenset[str] = frozenset()
 NAME_A_ROW = frozenset(["number", "sku", "product", "variant"])
 """Fields in whose cells a row may say what it is."""
 
 
 def without_sums(table: Table, columns: Columns) -> Table:
-    """The table without rows of sums: those that tell no SKU, and say so in a cell."""
-    sums = _says(table, columns, words_of("total"), _without_goods(table, columns, NOBODYS))
+    """The table without rows of sums: those that say so in a cell, and tell no SKU beside that."""
+    if "sku" not in columns:
+        return table
+    sku, words = table.rows.columns[columns["sku"][0]], words_of("total")
+    tells_one = np.array([bool(word) and word not in words for word in map(simplify, sku.texts)], dtype=np.bool_)
+    sums = _says(table, columns, words, ~tells_one[sku.codes])
     return replace(table, rows=table.rows.some(np.flatnonzero(~sums))) if sums.any() else table
 
 
@@ -42,8 +45,11 @@ def beside_their_orders(
     skus: of the shop, folded. Where the file has such a column already, it is believed, and the rows are left out. A
     row whose amount cannot be read, or whose order has no goods, stays as it is.
     """
-    aside = _without_goods(table, columns, skus)
-    if not aside.any() or "number" not in columns:
+    if not {"number", "sku"} <= columns.keys():
+        return table, columns
+    sku = table.rows.columns[columns["sku"][0]]
+    aside: Bools = np.array([folded(text.strip()) not in skus for text in sku.texts], dtype=np.bool_)[sku.codes]
+    if not aside.any():
         return table, columns
     number = table.rows.columns[columns["number"][0]]
     begins = np.maximum.accumulate(np.where(number.filled, np.arange(len(number)), 0))
@@ -62,17 +68,6 @@ def beside_their_orders(
             column = coded([str(told.get(row, "")).replace(".", mark) for row in range(len(number))])
             table, columns = with_column(table, columns, key, column)
     return replace(table, rows=table.rows.some(np.flatnonzero(left))), columns
-
-
-def _without_goods(table: Table, columns: Columns, skus: Container[str]) -> Bools:
-    """The rows whose SKU is empty or, where some are told, none of those."""
-    if "sku" not in columns:
-        return np.zeros(len(table.rows), dtype=np.bool_)
-    sku = table.rows.columns[columns["sku"][0]]
-    if skus is NOBODYS:
-        return ~sku.filled
-    known = np.array([folded(text.strip()) in skus for text in sku.texts], dtype=np.bool_)
-    return ~known[sku.codes]
 
 
 def _says(table: Table, columns: Columns, words: frozenset[str], among: Bools) -> Bools:

@@ -147,13 +147,16 @@ def _taken_apart(column: Coded, lists: list[tuple[str, ...]], many: Codes, at: C
     )
 
 
+def told_by_name(columns: Columns) -> bool:
+    """Whether goods are told by the names of product and option alone."""
+    return "product" in columns and columns.keys().isdisjoint(["sku", "items"])
+
+
 def by_name(table: Table, columns: Columns, named: Mapping[str, Sequence[str]]) -> tuple[Table, Columns]:
-    """A table that tells goods by the names of product and option as one that tells their SKUs; any other as it is.
+    """A table that tells goods by name as one that tells their SKUs.
 
     named: SKUs by their names, simplified. What is the name of no SKU, or of several, stays as it is written.
     """
-    if "product" not in columns or not columns.keys().isdisjoint(["sku", "items"]):
-        return table, columns
     product = table.rows.columns[columns["product"][0]]
     option = table.rows.columns[columns["variant"][0]] if "variant" in columns else coded([""] * len(product))
     both, together = np.unique(product.codes * len(option.texts) + option.codes, return_inverse=True)

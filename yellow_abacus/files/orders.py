@@ -4,7 +4,7 @@ An order is taken whole or not at all: half a cart would be a wrong cart. What a
 is kept beside what was asked. docs/files.md, "Orders".
 """
 
-from collections.abc import Callable, Collection, Mapping
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from difflib import get_close_matches
@@ -20,7 +20,14 @@ from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import ORDERS, Columns, simplify, words_of
 from yellow_abacus.files.dates import parse_moment
 from yellow_abacus.files.order_asides import beside_their_orders, without_sums
-from yellow_abacus.files.order_shapes import below_their_orders, by_name, in_lists, one_by_one, sent_back_below
+from yellow_abacus.files.order_shapes import (
+    below_their_orders,
+    by_name,
+    in_lists,
+    one_by_one,
+    sent_back_below,
+    told_by_name,
+)
 from yellow_abacus.files.reading import Progress
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.rows import Coded
@@ -46,7 +53,7 @@ LEFT_OUT_WORDS, PERCENT_WORDS = words_of("left_out"), words_of("percent")
 class OrderShop:
     """What reading orders takes of the shop. list_prices: of its SKUs; tax_classes: of those that name one.
 
-    named: the SKUs that go by each name of product and option, simplified.
+    named: finds the SKUs that go by each name of product and option, simplified.
     zones: the zone that each folded name of a zone or place stands for.
     """
 
@@ -56,7 +63,7 @@ class OrderShop:
     taxes: Taxes
     tax_classes: Mapping[str, str]
     zones: Mapping[str, str]
-    named: Mapping[str, tuple[str, ...]]
+    named: Callable[[], Mapping[str, Sequence[str]]]
 
 
 @dataclass(frozen=True)
@@ -80,14 +87,14 @@ class OrdersRead:
 
 
 class _Skus:
-    """The SKUs a shop has, and which one somebody means who writes so. by_name: goods are told by their names."""
+    """The SKUs a shop has, and which one somebody means who writes so. named: as in `OrderShop`, where goods are told
+    by their names."""
 
-    def __init__(self, shop: OrderShop, *, by_name: bool) -> None:
+    def __init__(self, shop: OrderShop, named: Mapping[str, Sequence[str]] | None) -> None:
         self.names = list(shop.list_prices)
         self._number = {sku: at for at, sku in enumerate(self.names)}
         self.folded = {folded(sku): at for at, sku in enumerate(self.names)}
-        self._named = shop.named if by_name else None
-        self.told_in = "product" if by_name else "sku"
+        self._named, self.told_in = named, "sku" if named is None else "product"
         self._hints = 0
 
     def meant_by(self, text: str) -> int:
@@ -118,8 +125,11 @@ def read_orders(
 ) -> OrdersRead:
     """The orders whose every row is good, and what is wrong with the rows of the others; those left out for their
     status are in neither. `progress` is told the share done."""
-    skus = _Skus(shop, by_name="product" in columns and "sku" not in columns)
-    table, columns = by_name(without_sums(table, columns), columns, shop.named)
+    named = shop.named() if told_by_name(columns) else None
+    skus = _Skus(shop, named)
+    if named is not None:
+        table, columns = by_name(table, columns, named)
+    table = without_sums(table, columns)
     table, columns = beside_their_orders(in_lists(table, columns), columns, skus.folded, reading.decimal_mark)
     table, columns = one_by_one(*sent_back_below(below_their_orders(table, columns), columns))
     cells = CodedCells(table, columns, ORDERS)
