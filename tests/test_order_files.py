@@ -196,6 +196,30 @@ def test_prices_with_tax_become_prices_without_where_the_shop_has_those(shop):
 
 
 @pytest.mark.parametrize(
+    ("heading", "with_tax", "own_class", "paid"),
+    [
+        ("Shipping", True, None, 400),
+        ("Shipping excl. tax", True, None, 456),  # goods of 17.00 come to 19.39
+        ("Shipping excl. tax", True, "Low", 428),
+        ("Shipping incl. tax", True, None, 400),
+        ("Shipping incl. tax", False, None, 350),  # goods of 19.39 come to 22.18
+    ],
+)
+def test_delivery_is_brought_to_the_shops_side_of_tax_where_its_heading_says(
+    shop, heading, with_tax, own_class, paid
+):
+    with shop.changing("Tax") as session:
+        row, low = shop_row(session), {"name": "Low", "rate_bp": 700, "zones": []}
+        row.tax_classes, row.prices_with_tax, row.delivery_tax_class = [*row.tax_classes, low], with_tax, own_class
+    bring(shop, "goods", b"sku,tax class\nB,Low\n")
+    told = (
+        f"order,date,sku,qty,paid for the line,{heading}\n1,2026-03-01,A,1,11.90,4.00\n1,2026-03-01,B,1,7.49,4.00\n"
+    )
+    (order,) = bring_in.check(shop, "orders", told.encode()).records
+    assert order.delivery_paid == paid
+
+
+@pytest.mark.parametrize(
     ("row", "field", "says"),
     [
         ("3,2026-03-01,A,1,12.00,13.00", "Discount on the line", "more than the line"),

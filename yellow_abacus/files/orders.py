@@ -28,13 +28,14 @@ from yellow_abacus.files.order_shapes import (
     sent_back_below,
     told_by_name,
 )
-from yellow_abacus.files.reading import Progress
+from yellow_abacus.files.reading import Progress, taxed_by
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import (
     BadCellError,
     Reading,
+    Taxed,
     finer_money,
     parse_count,
     parse_flag,
@@ -156,8 +157,9 @@ class _OrderReader:
         spoilt = self._spoilt(keeps)
         statuses = self._statuses(told["status"])
         good = keeps & ~spoilt
+        factors = {"delivery_paid": rates * self._delivery_factor(lines, told["zone"]), "refunded": rates}
         return OrdersRead(
-            self._good(good, told, lines, rates), self._rejections(keeps, spoilt), statuses, self.rounded, foreign
+            self._good(good, told, lines, factors), self._rejections(keeps, spoilt), statuses, self.rounded, foreign
         )
 
     # --- which rows are of which order
@@ -298,7 +300,8 @@ class _OrderReader:
         )
         sent_back = np.minimum(returned.numbers(0), units)
         number = sku.numbers(0)
-        asked, paid = self._amounts(units, rates[self.order], self._tax_factor(number, zone), order_discount)
+        factor = self._tax_factor(number, zone, self.reading.taxed)
+        asked, paid = self._amounts(units, rates[self.order], factor, order_discount)
         self._check_worth(number, units, asked, sku.known & quantity.known)
         return OrderLines(self.skus.names, number, units, asked, paid, sent_back)
 
@@ -393,19 +396,41 @@ class _OrderReader:
         found[in_order] = result
         return found
 
-    def _tax_factor(self, sku: Ints, zone: Values[str]) -> Floats:
-        """What the file's prices are multiplied by to be prices as the shop has them."""
-        taxes, meant = self.shop.taxes, self.reading.taxed
-        if meant == "as the shop" or (meant == "with tax") == taxes.included:
+    def _tax_factor(self, sku: Ints, zone: Values[str], meant: Taxed) -> Floats:
+        """What amounts for goods are multiplied by to be as the shop has them, by row. meant: as the file does."""
+        if meant == "as the shop" or (meant == "with tax") == self.shop.taxes.included:
             return np.ones(len(sku))
-        zones = [self.shop.zones.get(folded(name), name) for name in zone.values]
-        first = next(iter(self.shop.zones.values()), "")
-        rates = np.array([[one.rate_in(name) for name in (*zones, first)] for one in taxes.classes]) / WHOLE_BP
+        taxes = self.shop.taxes
         class_of = np.array(
             [taxes.class_number(self.shop.tax_classes.get(name, "")) for name in self.skus.names], dtype=np.int64
         )
-        more = 1 + rates[class_of[sku], zone.codes[self.order]]
-        return more if taxes.included else 1 / more
+        return self._with_or_without(zone)[class_of[sku], zone.codes[self.order]]
+
+    def _with_or_without(self, zone: Values[str]) -> Floats:
+        """What brings an amount to the shop's side of tax: one row a tax class, one column a zone told, and last one
+        for orders that tell none."""
+        taxes = self.shop.taxes
+        zones = [self.shop.zones.get(folded(name), name) for name in zone.values]
+        first = next(iter(self.shop.zones.values()), "")
+        rates = np.array([[one.rate_in(name) for name in (*zones, first)] for one in taxes.classes]) / WHOLE_BP
+        return 1 + rates if taxes.included else 1 / (1 + rates)
+
+    def _delivery_factor(self, lines: OrderLines, zone: Values[str]) -> Floats:
+        """As `_tax_factor`, of what was paid for delivery, by order: taxed by its own class, or as the goods are.
+        What its heading says of tax counts; where that says nothing, it is as the shop has it."""
+        header, taxes = self.cells.table.header, self.shop.taxes
+        meant = taxed_by([header[at] for at in self.cells.columns.get("delivery_paid", ()) if at < len(header)])
+        if meant == "as the shop" or (meant == "with tax") == taxes.included:
+            return np.ones(self.orders)
+        if taxes.delivery is not None:
+            return self._with_or_without(zone)[taxes.class_number(taxes.delivery), zone.codes]
+        asked = np.maximum(lines.unit_price, 0) * lines.quantity
+        worth = np.maximum(
+            np.where(lines.paid == NOT_SAID, asked, lines.paid), 1
+        )  # where no price is told, all alike
+        of_goods = self._tax_factor(lines.sku, zone, meant)
+        there, here = (np.bincount(self.order, one, self.orders) for one in (worth / of_goods, worth))
+        return here / there
 
     def _check_worth(self, sku: Ints, units: Ints, asked: Ints, known: Bools) -> None:
         """Lines without a price anywhere, and orders worth more than any cart can be."""
@@ -457,7 +482,10 @@ class _OrderReader:
             found.append(Rejection(int(numbers[row]), "Order number", message, f"Mend row {cause}.", cause))
         return sorted(found, key=lambda one: one.row)
 
-    def _good(self, good: Bools, told: dict[str, Values[Any]], lines: OrderLines, rates: Floats) -> ManyOrders:
+    def _good(
+        self, good: Bools, told: dict[str, Values[Any]], lines: OrderLines, factors: Mapping[str, Floats]
+    ) -> ManyOrders:
+        """factors: what amounts told once an order are multiplied by, by order."""
         orders = np.flatnonzero(good)
         rows = np.flatnonzero(good[self.order])
         rows = rows[np.argsort(self.order[rows], kind="stable")]
@@ -467,7 +495,7 @@ class _OrderReader:
             return [values[code] for code in told[key].codes[orders].tolist()]
 
         def money(key: str) -> list[int | None]:
-            amounts, rate = by_order(key, None), rates[orders].tolist()
+            amounts, rate = by_order(key, None), factors[key][orders].tolist()
             return [None if one is None else round(one * of) for one, of in zip(amounts, rate, strict=True)]
 
         of_order: dict[str, list[Any]] = {

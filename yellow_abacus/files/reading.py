@@ -109,7 +109,11 @@ def guess_reading(table: Table, columns: Columns) -> Reading:
 
 def _guess_taxed(table: Table, columns: Columns) -> Taxed:
     """Whether prices of orders are with tax, where their headings say so."""
-    headings = [table.header[at] for key in PRICES_OF_ORDERS for at in columns.get(key, ())]
+    return taxed_by([table.header[at] for key in PRICES_OF_ORDERS for at in columns.get(key, ())])
+
+
+def taxed_by(headings: Sequence[str]) -> Taxed:
+    """Whether amounts are with tax, as their headings say; as the shop's where they say nothing, or both."""
     words = {word for heading in headings for word in _words(heading)}
     without, with_ = (not words.isdisjoint(words_of(what)) for what in ("without_tax", "with_tax"))
     if without == with_:
