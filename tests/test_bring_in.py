@@ -7,7 +7,7 @@ import pytest
 from sqlalchemy import func, select
 
 from yellow_abacus import bring_in
-from yellow_abacus.files import orders
+from yellow_abacus.files import meant_skus
 from yellow_abacus.files.columns import NoSuchColumnError
 from yellow_abacus.files.rejected import faults, left_out_with_others, rejected_csv
 from yellow_abacus.store.models import GoodRow, OrderLineRow, OrderRow, ZoneRow
@@ -96,12 +96,12 @@ def test_causes_come_first_counted_and_what_follows_from_them_is_folded(shop):
 
 def test_a_near_sku_is_looked_for_once_for_a_few_and_never_for_numbers(shop, monkeypatch):
     looks = []
-    monkeypatch.setattr(orders, "get_close_matches", lambda text, *_, **__: looks.append(text) or [])
+    monkeypatch.setattr(meant_skus, "get_close_matches", lambda text, *_, **__: looks.append(text) or [])
     rows = [f"{at},2026-03-03,{sku},1,Home,,," for at, sku in enumerate(["POT-X"] * 30 + ["4711"] * 5, start=10)]
     rows += [f"{at},2026-03-03,LOST-{at},1,Home,,," for at in range(100, 300)]
     checked = bring_in.check(shop, "orders", ORDERS + "\n".join(rows).encode())
     assert len(checked.rejected) == 235
-    assert len(looks) == len(set(looks)) <= orders.MOST_HINTS
+    assert len(looks) == len(set(looks)) <= meant_skus.MOST_HINTS
     assert "4711" not in looks
 
 

@@ -35,7 +35,7 @@ def in_one_each(batch):
 
 
 @pytest.mark.parametrize("of", [lambda batch: batch, in_one_each])
-@settings(max_examples=40)
+@settings(max_examples=50)
 @given(world=worlds())
 def test_the_main_category_is_the_dearest_one_first_by_name(of, world):
     batch = of(world.batch)

@@ -11,7 +11,7 @@ import numpy as np
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import ORDERS, Columns, simplify, words_of
-from yellow_abacus.files.order_shapes import with_column
+from yellow_abacus.files.order_shapes import first_row_of_order, with_column
 from yellow_abacus.files.rows import Coded, coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError, DecimalMark, is_currency_sign, parse_number
@@ -52,7 +52,7 @@ def beside_their_orders(
     if not aside.any():
         return table, columns
     number = table.rows.columns[columns["number"][0]]
-    begins = np.maximum.accumulate(np.where(number.filled, np.arange(len(number)), 0))
+    begins = first_row_of_order(number)
     goods = np.flatnonzero(~aside)
     orders, first = np.unique(number.codes[begins][goods], return_index=True)
     first_row = dict(zip(orders.tolist(), goods[first].tolist(), strict=True))

@@ -116,17 +116,19 @@ def in_lists(table: Table, columns: Columns) -> Table:
     """A table whose rows list the SKUs of an order in one cell and their units in another, in the same order, as one
     with a row a line; any other as it is. Cells of a line that list as many are taken apart with them."""
     told = _told(table, columns)
-    if told is None or not any(_UNITS_LISTED.fullmatch(text.strip()) for text in told[2].texts):
+    if told is None:
         return table
     _, sku, quantity = told
+    listed = np.array([bool(_UNITS_LISTED.fullmatch(text.strip())) for text in quantity.texts], dtype=np.bool_)
+    if not listed.any():
+        return table
     places = [columns[key][0] for key in OF_A_LINE & columns.keys()]
     lists = {place: [_parted(text) for text in table.rows.columns[place].texts] for place in places}
-    listed = np.array([bool(_UNITS_LISTED.fullmatch(text.strip())) for text in quantity.texts])[quantity.codes]
     units, skus = (
         np.array([len(one) for one in lists[columns[key][0]]], dtype=np.int64)[column.codes]
         for key, column in (("quantity", quantity), ("sku", sku))
     )
-    times = np.where(listed & (units == skus), units, 1)
+    times = np.where(listed[quantity.codes] & (units == skus), units, 1)
     row = np.repeat(np.arange(len(times)), times)
     at = np.arange(len(row)) - np.repeat(np.cumsum(times) - times, times)
     parted = [
@@ -206,7 +208,7 @@ def sent_back_below(table: Table, columns: Columns) -> tuple[Table, Columns]:
     lines, rows = np.flatnonzero(back == 0), np.flatnonzero(back)
     if not len(lines) or not len(rows):
         return table, columns
-    begins = np.maximum.accumulate(np.where(number.filled, np.arange(len(back)), 0))
+    begins = first_row_of_order(number)
     of = _first_of(number.codes[begins] * len(sku.texts) + sku.codes, lines, rows)
     if "shopper" in columns:
         shopper = table.rows.columns[columns["shopper"][0]].rows(begins)
@@ -220,6 +222,12 @@ def sent_back_below(table: Table, columns: Columns) -> tuple[Table, Columns]:
     table, columns = with_column(table, columns, "returned", told_beside)
     left = np.setdiff1d(np.arange(len(back)), rows[fits])
     return replace(table, rows=table.rows.some(left)), columns
+
+
+def first_row_of_order(number: Coded) -> Codes:
+    """For each row the one that tells its order's number: itself, or the nearest above."""
+    found: Codes = np.maximum.accumulate(np.where(number.filled, np.arange(len(number)), 0))
+    return found
 
 
 def _first_of(key: Codes, lines: Codes, rows: Codes) -> Codes:

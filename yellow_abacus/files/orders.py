@@ -4,10 +4,9 @@ An order is taken whole or not at all: half a cart would be a wrong cart. What a
 is kept beside what was asked. docs/files.md, "Orders".
 """
 
-from collections.abc import Callable, Collection, Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from difflib import get_close_matches
 from typing import Any
 
 import numpy as np
@@ -19,6 +18,7 @@ from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import ORDERS, Columns, simplify, words_of
 from yellow_abacus.files.dates import parse_moment
+from yellow_abacus.files.meant_skus import MeantSkus
 from yellow_abacus.files.order_asides import beside_their_orders, without_sums
 from yellow_abacus.files.order_shapes import (
     below_their_orders,
@@ -44,8 +44,6 @@ from yellow_abacus.files.values import (
 )
 
 MOST_UNITS = 1_000_000
-MOST_HINTS = 10
-"""For so many unknown SKUs a near one is looked for: each takes a look at all SKUs of the shop."""
 LARGEST_RATE = 1_000_000
 LEFT_OUT_WORDS, PERCENT_WORDS = words_of("left_out"), words_of("percent")
 
@@ -87,47 +85,13 @@ class OrdersRead:
     foreign: tuple[str, ...]
 
 
-class _Skus:
-    """The SKUs a shop has, and which one somebody means who writes so. named: as in `OrderShop`, where goods are told
-    by their names."""
-
-    def __init__(self, shop: OrderShop, named: Mapping[str, Sequence[str]] | None) -> None:
-        self.names = list(shop.list_prices)
-        self._number = {sku: at for at, sku in enumerate(self.names)}
-        self.folded = {folded(sku): at for at, sku in enumerate(self.names)}
-        self._named, self.told_in = named, "sku" if named is None else "product"
-        self._hints = 0
-
-    def meant_by(self, text: str) -> int:
-        """Index into `names`. Raises BadCellError."""
-        at = self._number.get(text, self.folded.get(folded(text)))
-        if at is not None:
-            return at
-        if self._named is None:
-            raise BadCellError(f"Goods has no SKU “{text}”.", self._mend(text, self.folded))
-        if several := self._named.get(simplify(text)):
-            mend = "Bring in a column of SKUs, or one of the products' options."
-            raise BadCellError(f"Goods has {len(several)} SKUs by the name “{text}”.", mend)
-        raise BadCellError(f"Goods has no product “{text}”.", self._mend(text, self._named))
-
-    def _mend(self, text: str, known: Collection[str]) -> str:
-        """What to do about an unknown one; a near one is looked for a few times, and never for bare numbers."""
-        hint = "Bring"
-        if self._hints < MOST_HINTS and not text.isdecimal():
-            self._hints += 1
-            near = get_close_matches(folded(text), known, n=1)
-            name = self.names[self.folded[near[0]]] if near and near[0] in self.folded else "".join(near)
-            hint = f"Did you mean “{name}”? Otherwise bring" if near else hint
-        return f"{hint} in its product first."
-
-
 def read_orders(
     table: Table, columns: Columns, reading: Reading, shop: OrderShop, progress: Progress = lambda _: None
 ) -> OrdersRead:
     """The orders whose every row is good, and what is wrong with the rows of the others; those left out for their
     status are in neither. `progress` is told the share done."""
     named = shop.named() if told_by_name(columns) else None
-    skus = _Skus(shop, named)
+    skus = MeantSkus(shop.list_prices, named)
     if named is not None:
         table, columns = by_name(table, columns, named)
     table = without_sums(table, columns)
@@ -140,7 +104,7 @@ def read_orders(
 class _OrderReader:
     """One entry a row, unless a name says otherwise; `order` is the row's order, in the order they are met."""
 
-    def __init__(self, cells: CodedCells, reading: Reading, shop: OrderShop, skus: _Skus) -> None:
+    def __init__(self, cells: CodedCells, reading: Reading, shop: OrderShop, skus: MeantSkus) -> None:
         self.cells, self.reading, self.shop, self.skus = cells, reading, shop, skus
         self.mark = reading.decimal_mark
         self.rounded = 0
@@ -425,9 +389,8 @@ class _OrderReader:
         if taxes.delivery is not None:
             return self._with_or_without(zone)[taxes.class_number(taxes.delivery), zone.codes]
         asked = np.maximum(lines.unit_price, 0) * lines.quantity
-        worth = np.maximum(
-            np.where(lines.paid == NOT_SAID, asked, lines.paid), 1
-        )  # where no price is told, all alike
+        worth = np.where(lines.paid == NOT_SAID, asked, lines.paid)
+        worth = np.maximum(worth, 1)  # where no price is told, all lines are alike
         of_goods = self._tax_factor(lines.sku, zone, meant)
         there, here = (np.bincount(self.order, one, self.orders) for one in (worth / of_goods, worth))
         return here / there

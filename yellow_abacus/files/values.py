@@ -186,28 +186,8 @@ def finer_money(text: str, mark: DecimalMark, minor_digits: int, *, largest: int
 
 _PIECES = frozenset(
     [
-        "x",
-        "pcs",
-        "pc",
-        "pieces",
-        "units",
-        "unit",
-        "stk",
-        "st",
-        "stück",
-        "szt",
-        "pz",
-        "ud",
-        "uds",
-        "db",
-        "ks",
-        "kpl",
-        "kos",
-        "adet",
-        "un",
-        "buc",
-        "stuks",
-        "pezzi",
+        *("x", "pcs", "pc", "pieces", "units", "unit", "stk", "st", "stück", "szt", "pz", "ud", "uds"),
+        *("db", "ks", "kpl", "kos", "adet", "un", "buc", "stuks", "pezzi"),
     ]
 )
 

@@ -8,6 +8,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, fields, replace
 from functools import partial
 from itertools import accumulate
+from operator import call
 from typing import Any
 
 import numpy as np
@@ -75,7 +76,7 @@ class Costed:
             partial(self._from_stock, mix, weight),
             *(partial(add, _Adding(mix, len(self.took_effect)), part) for part in parts),
         ]
-        sampled, from_stock, first, *others = each_part(work, _done) if many else map(_done, work)
+        sampled, from_stock, first, *others = each_part(work, call) if many else map(call, work)
         for one in others:
             first.add_all(one)
         found: Sums = first.sums(sampled, from_stock)
@@ -141,10 +142,6 @@ class Costed:
             by_offer(self.given),  # type: ignore[arg-type]
             self.taking.some(rows, len(self.cart_by_row)),
         )
-
-
-def _done(work: Callable[[], Any]) -> Any:
-    return work()
 
 
 class _Adding:

@@ -12,6 +12,7 @@ from datetime import date
 from typing import cast
 
 import numpy as np
+from numpy.typing import NDArray
 
 from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.carts import CartBatch, Touched
@@ -188,7 +189,7 @@ class Outlook:
             told = (INDEX["delivery_charged"], INDEX["delivery_cost"], AT["kept_today"])
             by_row[:, rows.of_block(carts)] = costed.figures[list(told)]
             for figure, found in zip(costed.figures, by_cart[:, carts], strict=True):
-                if figure[:1].any() or figure.any():
+                if _tells(figure):
                     found[:] = summed_by(mine.cart_by_row, figure * costed.share_by_row, block.axes.carts)
 
         each_block(rows.batch, one_block)
@@ -445,11 +446,16 @@ def _tell(found: Costed, shop: Shop, rows: Rows, priced: Priced, kept_today: Flo
     if kept_today is not None:
         told["change_squared"] = (kept - kept_today) ** 2
     for name, by_row in told.items():
-        if by_row[:1].any() or by_row.any():  # figures that are 0 throughout are never written, and take no memory
+        if _tells(by_row):  # figures that are 0 throughout are never written, and take no memory
             found.figures[AT[name]] = by_row
     found.took_effect[:] = priced.took_effect
     found.given[:] = priced.goods_off + priced.delivery_off + priced.saved
     return _put_in(priced)
+
+
+def _tells(figure: NDArray[np.generic]) -> bool:
+    """Whether a figure is not 0 throughout; mostly the first tells."""
+    return bool(figure[:1].any() or figure.any())
 
 
 def _put_in(priced: Priced) -> Taking:

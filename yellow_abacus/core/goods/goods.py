@@ -9,21 +9,35 @@ from collections.abc import Callable, Collection
 from dataclasses import dataclass, field, replace
 from datetime import date
 from hashlib import blake2b
-from typing import Any, Literal, TypeVar
+from typing import Any, Generic, Literal
 
 import numpy as np
 
 from yellow_abacus.core.goods.price_list import PriceList, no_prices
+from yellow_abacus.core.ground.keeper import Found
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.ground.naming import all_folded, folded
 from yellow_abacus.core.ground.once import cached_property
 
-Found = TypeVar("Found")
 Names = Literal["categories", "products", "brands", "tags", "skus"]
 """What goods are known by."""
 
 NO_PRICE = -1
 """Stands in price arrays where a SKU has no such price."""
+
+
+class _OfNames(Generic[Found]):
+    """A property that depends on names alone (`Goods._of_names`), found once for all goods that have the same."""
+
+    def __init__(self, find: "Callable[[Goods], Found]") -> None:
+        self._find = find
+
+    def __get__(self, goods: "Goods", _: type) -> Found:
+        kept, name = goods._of_names, self._find.__name__
+        if name not in kept:
+            kept[name] = self._find(goods)
+        found: Found = kept[name]
+        return found
 
 
 @dataclass(frozen=True)
@@ -133,42 +147,28 @@ class Goods:
         """Whether each SKU is sold, and not only put in."""
         return np.array([sku not in self.gift_only for sku in self.skus], dtype=np.bool_)
 
-    @property
+    @_OfNames
     def categories_by_sku(self) -> tuple[Ints, Ints]:
         """The categories of all SKUs one after another, by number, and where each SKU's begin: goods are in few of
         many. The first has one entry more than there are SKUs."""
+        category, sku = np.divmod(np.flatnonzero(self.in_category), max(len(self.skus), 1))
+        by_sku = np.argsort(sku, kind="stable")
+        return np.searchsorted(sku[by_sku], np.arange(len(self.skus) + 1)), category[by_sku]
 
-        def find() -> tuple[Ints, Ints]:
-            category, sku = np.divmod(np.flatnonzero(self.in_category), max(len(self.skus), 1))
-            by_sku = np.argsort(sku, kind="stable")
-            return np.searchsorted(sku[by_sku], np.arange(len(self.skus) + 1)), category[by_sku]
-
-        return self._once_for_names("categories by sku", find)
-
-    @property
-    def _index(self) -> dict[str, int]:
-        return self._once_for_names("index", lambda: {sku: at for at, sku in enumerate(self.skus)})
-
-    @property
-    def _folded_index(self) -> dict[str, int]:
-        return self._once_for_names("folded", lambda: {folded(sku): at for at, sku in enumerate(self.skus)})
-
-    def _once_for_names(self, what: str, find: Callable[[], Found]) -> Found:
-        if what not in self._of_names:
-            self._of_names[what] = find()
-        found: Found = self._of_names[what]
-        return found
-
-    @property
+    @_OfNames
     def by_tax_class(self) -> tuple[tuple[str, ...], Ints]:
         """The tax classes that goods name, and the number among them of each SKU's."""
+        told = self.tax_classes or ("",) * len(self.skus)
+        number = {name: at for at, name in enumerate(dict.fromkeys(told))}
+        return tuple(number), np.array([number[name] for name in told], dtype=np.int64)
 
-        def find() -> tuple[tuple[str, ...], Ints]:
-            told = self.tax_classes or ("",) * len(self.skus)
-            number = {name: at for at, name in enumerate(dict.fromkeys(told))}
-            return tuple(number), np.array([number[name] for name in told], dtype=np.int64)
+    @_OfNames
+    def _index(self) -> dict[str, int]:
+        return {sku: at for at, sku in enumerate(self.skus)}
 
-        return self._once_for_names("by tax class", find)
+    @_OfNames
+    def _folded_index(self) -> dict[str, int]:
+        return {folded(sku): at for at, sku in enumerate(self.skus)}
 
     def index_of(self, sku: str) -> int | None:
         return self._index.get(sku)
@@ -204,18 +204,15 @@ class Goods:
         """All names of a kind that the shop's goods have."""
         return self._known[kind]
 
-    @property
+    @_OfNames
     def _known(self) -> dict[Names, Collection[str]]:
-        def find() -> dict[Names, Collection[str]]:
-            return {
-                "skus": self._index,
-                "products": frozenset(self.products) - {""},
-                "brands": frozenset(self.brands) - {""},
-                "categories": self.categories,
-                "tags": frozenset(tag for tags in set(self.tags) for tag in tags),
-            }
-
-        return self._once_for_names("known", find)
+        return {
+            "skus": self._index,
+            "products": frozenset(self.products) - {""},
+            "brands": frozenset(self.brands) - {""},
+            "categories": self.categories,
+            "tags": frozenset(tag for tags in set(self.tags) for tag in tags),
+        }
 
     @cached_property
     def may_be_discounted(self) -> Bools:
@@ -235,12 +232,8 @@ class Goods:
         result: Ints = np.where(both, np.minimum(listed, reduced), np.maximum(listed, reduced))
         return result
 
-    @property
+    @_OfNames
     def product_number(self) -> Ints:
         """One number a SKU, the same for SKUs of one product; a SKU without a product name is one of its own."""
-
-        def find() -> Ints:
-            names = [name or f"\0{sku}" for name, sku in zip(self.products, self.skus, strict=True)]
-            return np.unique(names, return_inverse=True)[1].astype(np.int64)
-
-        return self._once_for_names("product number", find)
+        names = [name or f"\0{sku}" for name, sku in zip(self.products, self.skus, strict=True)]
+        return np.unique(names, return_inverse=True)[1].astype(np.int64)

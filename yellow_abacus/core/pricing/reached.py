@@ -57,7 +57,10 @@ def _by_itself(offer: Offer, shop: Shop, batch: CartBatch) -> Bools:
 
 def _charged(shop: Shop, batch: CartBatch) -> Bools:
     """Where some way of delivery is charged for, no offer running."""
+    return batch.kept(("charged", shop), partial(_find_charged, shop, batch))
 
+
+def _find_charged(shop: Shop, batch: CartBatch) -> Bools:
     rows = rows_of(shop, batch)
 
     def one_block(carts: slice, block: CartBatch) -> Bools:
@@ -67,7 +70,7 @@ def _charged(shop: Shop, batch: CartBatch) -> Bools:
         found: Bools = np.bincount(mine.cart_by_row, weights=charge > 0, minlength=block.axes.carts) > 0
         return found
 
-    return batch.kept(("charged", shop), lambda: np.concatenate(each_block(batch, one_block)))
+    return np.concatenate(each_block(batch, one_block))
 
 
 def _can_be_earned(offer: Offer, batch: CartBatch) -> Bools:
