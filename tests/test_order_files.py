@@ -79,13 +79,54 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         # 2.75 of 27.50, as in a column
         (
             "delivery_and_discount_in_rows",
-            {"1": (Line("A", 2, None, 2160), Line("B", 1, None, 315)), "2": (Line("B", 4, None, 1400),)},
+            {"1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 315)), "2": (Line("B", 4, None, 1400),)},
         ),
         (
             "credit_notes",
             {
                 "1": (Line("A", 2, 1200, 2400, returned=1), Line("B", 1, 350, 350)),
                 "2": (Line("B", 4, 350, 1400, returned=3),),
+            },
+        ),
+        (
+            "told_by_its_cells",
+            {"#1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 315)), "#2": (Line("B", 4, 350, 1400),)},
+        ),
+        ("named_in_cells", PLAIN),
+        ("named_in_one_cell", PLAIN),
+        ("json_in_cells", PLAIN),
+        (
+            "a_price_for_all_units",
+            {
+                "1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350)),
+                "2": (Line("B", 4, 350, 1400),),
+                "3": (Line("B", 2, 350, 700), Line("A", 3, 1200, 3600)),
+            },
+        ),
+        (
+            "sums_of_the_order_on_each_line",
+            {
+                "1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 315)),
+                "2": (Line("B", 4, 350, 1400),),
+                "3": (Line("B", 2, 350, 553), Line("A", 1, 1200, 947)),  # 1.47 and 2.53 of 4.00
+                "4": (Line("A", 2, 1200, 2095), Line("B", 1, 350, 305)),  # 3.05 and 0.45 of 3.50
+            },
+        ),
+        # 21.60 is a tenth less than 24.00, 11.20 a fifth less than 14.00
+        (
+            "discounts_as_shares",
+            {"1": (Line("A", 2, 1200, 2160), Line("B", 1, None, 350)), "2": (Line("B", 4, 350, 1120),)},
+        ),
+        (
+            "sales_before_and_after",
+            {"1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350)), "2": (Line("B", 4, 350, 1400),)},
+        ),
+        (
+            "a_discount_the_lines_have_had",
+            {
+                "1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 315)),
+                "2": (Line("B", 4, 350, 1260),),
+                "3": (Line("A", 1, 1200, 1080),),
             },
         ),
     ],
@@ -158,6 +199,37 @@ def test_what_is_told_once_an_order_comes_along(shop):
     assert [one.delivery_paid for one in read(shop, "delivery_and_discount_in_rows").records] == [490, None]
     assert read(shop, "days_counted").records[0].placed_at.isoformat() == "2026-03-01T14:05:17"
     assert read(shop, "french_with_tabs").records[0].placed_at.isoformat() == "2026-03-01T10:05:00"
+
+
+def test_what_a_heading_says_is_believed_where_the_cells_below_can_be_that(shop):
+    checked = read(shop, "told_by_its_cells")
+    told = {key: checked.table.header[at] for key, (at,) in checked.columns.items()}
+    assert told == {
+        "number": "Name",
+        "date": "Created at",
+        "sku": "Item ref",
+        "quantity": "Quantity",
+        "unit_price": "Item price",
+        "order_discount": "Discount amount",
+        "zone": "Shipping country",
+        "shopper": "Customer email",
+        "code": "Voucher",
+        "delivery_paid": "Delivery charge",
+        "product": "Product name",
+    }
+    first, second = checked.records
+    assert (first.zone, first.code, first.delivery_paid, second.code, second.delivery_paid) == (
+        "DE",
+        "MOSS",
+        490,
+        "",
+        0,
+    )
+
+
+def test_delivery_told_in_parts_on_the_lines_is_added_up(shop):
+    assert [one.delivery_paid for one in read(shop, "a_price_for_all_units").records] == [490, 490, 490]
+    assert [one.delivery_paid for one in read(shop, "sums_of_the_order_on_each_line").records] == [490] * 4
 
 
 def test_orders_are_left_out_by_their_status_and_the_rule_can_be_changed(shop):

@@ -4,9 +4,10 @@ A new kind of file is one entry in KINDS.
 """
 
 from collections import defaultdict
-from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass
 from functools import partial
+from math import nan
 from typing import Any, Literal
 
 from sqlalchemy.orm import Session
@@ -29,6 +30,8 @@ from yellow_abacus.files.columns import (
     simplify,
 )
 from yellow_abacus.files.goods import fields_given, read_goods
+from yellow_abacus.files.guessing import guess_columns
+from yellow_abacus.files.keyed_cells import lines_in_cells
 from yellow_abacus.files.order_shapes import side_by_side
 from yellow_abacus.files.orders import OrderShop, StatusTold, read_orders
 from yellow_abacus.files.reading import Progress, guess_reading
@@ -98,6 +101,14 @@ class About:
     digits: int
     currency: str
     goods: GoodTable | None
+
+    def guess(self, table: Table, fields: tuple[Field, ...], by_hand: Mapping[str, int]) -> Columns:
+        """The column taken for each field. by_hand: those chosen."""
+        if self.goods is None:
+            return match_columns(table.header, fields, by_hand)
+        skus, listed = self.goods.skus, self.goods.columns["list_price"]
+        in_units = [nan if price is None else price / 10**self.digits for price in listed]
+        return guess_columns(table, by_hand, dict(zip(map(folded, skus), in_units, strict=True)))
 
     @property
     def for_orders(self) -> OrderShop:
@@ -233,38 +244,25 @@ def check(
     """
     table, fields = read_table(data), KINDS[kind].fields
     if kind == "orders":
-        table = side_by_side(table)
+        table = side_by_side(lines_in_cells(table))
     remembered = None
-    if columns is None:
-        by_hand = chosen_columns(table.header, fields, chosen)
-        with shop_file.reading() as session:
+    with shop_file.reading() as session:
+        about = _about(session, kind)
+        if columns is None:
+            by_hand = chosen_columns(table.header, fields, chosen)
             remembered = None if by_hand else recall(session, kind, table.header)
-        columns = match_columns(table.header, fields, by_hand) if remembered is None else remembered.columns(fields)
-        reading = reading if remembered is None else remembered.reading
-    checked = check_table(shop_file, kind, table, columns, reading, progress)
-    return replace(checked, file=file, remembered=remembered is not None)
+            columns = about.guess(table, fields, by_hand) if remembered is None else remembered.columns(fields)
+            reading = reading if remembered is None else remembered.reading
+    reading, missing = reading or guess_reading(table, columns), missing_columns(columns, fields)
+    found = Found([], []) if missing else KINDS[kind].read(table, columns, reading, about, progress)
+    return Checked(
+        kind, table, columns, reading, missing, file=file, remembered=remembered is not None, **vars(found)
+    )
 
 
-def check_table(
-    shop_file: ShopFile,
-    kind: Kind,
-    table: Table,
-    columns: Columns | None = None,
-    reading: Reading | None = None,
-    progress: Progress = lambda _: None,
-) -> Checked:
-    fields = KINDS[kind].fields
-    matched = match_columns(table.header, fields) if columns is None else dict(columns)
-    reading = reading or guess_reading(table, matched)
-    missing = missing_columns(matched, fields)
-    found = Found([], [])
-    if not missing:
-        with shop_file.reading() as session:
-            goods = good_rows(session)[0] if kind == "orders" else None
-            row = shop_row(session)
-            about = About(load_shop(session), row.minor_digits, row.currency, goods)
-        found = KINDS[kind].read(table, matched, reading, about, progress)
-    return Checked(kind, table, matched, reading, missing, **vars(found))
+def _about(session: Session, kind: Kind) -> About:
+    row, goods = shop_row(session), good_rows(session)[0] if kind == "orders" else None
+    return About(load_shop(session), row.minor_digits, row.currency, goods)
 
 
 def save(

@@ -8,7 +8,7 @@ import re
 import tomllib
 import unicodedata
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache, lru_cache
 from importlib import resources
 from typing import Any
@@ -29,7 +29,9 @@ class Field:
     """key: its name in records. label: what people read, and templates are headed. words: headings it answers to.
 
     many: several columns may be taken for it together. longest: letters a cell may have. unless: the fields that
-    tell the same in another way, so that it is not needed then. last: it is looked for behind all others.
+    tell the same in another way, so that it is not needed then. last: it is looked for behind all others. cells: what
+    its cells are, as `contents.Contents` tells them apart; empty for anything. unlike: words which, beside its own,
+    make a heading that of something else.
     """
 
     key: str
@@ -40,6 +42,8 @@ class Field:
     longest: int = LONGEST_NAME
     unless: tuple[str, ...] = ()
     last: bool = False
+    cells: str = ""
+    unlike: frozenset[str] = frozenset()
 
 
 @cache
@@ -59,6 +63,8 @@ def _fields(kind: str) -> tuple[Field, ...]:
             {"title": LONGEST_TITLE, "list": LONGEST_LIST}.get(one.get("text", ""), LONGEST_NAME),
             tuple(one.get("unless", ())),
             one.get("last", False),
+            one.get("cells", ""),
+            frozenset(one.get("unlike", ())),
         )
         for key, one in told.items()
     )
@@ -158,55 +164,83 @@ class _Heading:
         runs = ("".join(words[at : at + many]) for many in (1, 2, 3) for at in range(len(words) - many + 1))
         return frozenset(runs)
 
-    def holds(self, word: str, key: str) -> bool:
+    def holds(self, word: str, field: Field) -> bool:
         """Whether it has all words of a known heading of the field, parted by spaces or hyphens or not at all.
 
         One that names a unit of weight or length is only held to be a field that has one.
         """
-        if key not in MEASURES and not _UNITS.isdisjoint(self.text.split()):
+        told = self.text.split()
+        if field.key not in MEASURES and not _UNITS.isdisjoint(told):
             return False
-        return frozenset(word.split()) <= self.words or word.replace(" ", "") in self.words
+        words = frozenset(word.split())
+        if not field.unlike.isdisjoint(frozenset(told) - words):
+            return False
+        return words <= self.words or word.replace(" ", "") in self.words
+
+    @property
+    def is_without_tax(self) -> bool:
+        return not words_of("without_tax").isdisjoint(self.text.split())
+
+
+def _anything(_at: int, _field: Field) -> bool:
+    return True
 
 
 def match_columns(
-    header: list[str], fields: tuple[Field, ...], chosen: Mapping[str, int] | None = None
+    header: list[str],
+    fields: tuple[Field, ...],
+    chosen: Mapping[str, int] | None = None,
+    can_be: Callable[[int, Field], bool] = _anything,
 ) -> dict[str, tuple[int, ...]]:
     """The column taken for each field; fields no column answers to are left out.
 
     Exact headings go first, then headings that hold all words of a known one, longer ones first, then those cut short
-    that can only mean one field; each column serves one field. chosen: columns taken by hand, by field.
+    that can only mean one field; each column serves one field. Of two that differ in tax alone, the one with tax is
+    taken. chosen: columns taken by hand, by field. can_be: whether the cells of a column can be a field's. Where no
+    other column answers, an exact heading is believed if its cells can be anything.
     """
     headings = [_Heading(heading) for heading in header]
     found: dict[str, int] = dict(chosen or {})
 
-    def take(told: Iterable[tuple[str, int, str]], fits: Callable[[_Heading, str, str], bool]) -> None:
-        for key, _, word in told:
-            if key in found:
+    def take(
+        told: Iterable[tuple[Field, int, str]],
+        fits: Callable[[_Heading, Field, str], bool],
+    ) -> None:
+        for field, _, word in told:
+            if field.key in found:
                 continue
-            at = next((n for n, one in enumerate(headings) if n not in found.values() and fits(one, key, word)), None)
-            if at is not None:
-                found[key] = at
+            free = (at for at in range(len(headings)) if at not in found.values())
+            here = [at for at in free if fits(headings[at], field, word) and can_be(at, field)]
+            if here:
+                found[field.key] = min(here, key=lambda at: headings[at].is_without_tax)
 
     for last in (False, True):
         words = [
-            (field.key, rank, word, simplify(word))
+            (field, rank, word, simplify(word))
             for field in fields
             if field.last == last
             for rank, word in enumerate(field.words)
         ]
-        whole = [(key, rank, bare) for key, rank, _, bare in words]
+        whole = [(field, rank, bare) for field, rank, _, bare in words]
         take(whole, lambda heading, _, word: heading.squeezed == word.replace(" ", ""))
         take(whole, lambda heading, _, word: heading.of_an_amount == word.replace(" ", ""))
-        partly = [(key, rank, bare) for key, rank, word, bare in words if not word.startswith(ALONE)]
+        partly = [(field, rank, bare) for field, rank, word, bare in words if not word.startswith(ALONE)]
         longest = sorted(partly, key=lambda one: (-len(one[2]), one[1]))
-        take(longest, lambda heading, key, word: heading.holds(word, key))
+        take(longest, lambda heading, field, word: heading.holds(word, field))
+        believed = [(replace(field, cells=""), rank, word) for field, rank, word in whole]
+        take(believed, lambda heading, _, word: heading.squeezed == word.replace(" ", ""))
     for at, heading in enumerate(headings):
         if at in found.values() or not heading.cut_short:
             continue
-        means = {one.key for one in fields if any(heading.stands_for(simplify(word)) for word in one.words)}
-        if len(means) == 1 and means.isdisjoint(found):
-            found[means.pop()] = at
+        means = {one.key: one for one in fields if any(heading.stands_for(simplify(word)) for word in one.words)}
+        if len(means) == 1 and means.keys().isdisjoint(found) and can_be(at, *means.values()):
+            found[means.popitem()[0]] = at
     return {key: (at,) for key, at in found.items()}
+
+
+def answering(header: list[str], field: Field) -> list[int]:
+    """The columns whose headings answer to a field in any way."""
+    return [at for at in range(len(header)) if match_columns([header[at]], (field,))]
 
 
 class NoSuchColumnError(ValueError):
@@ -251,3 +285,8 @@ def words_of(what: str) -> frozenset[str]:
     """Words that mean something wherever they stand, simplified, such as those of statuses that leave an order
     out."""
     return frozenset(simplify(word) for word in _read()["words"][what])
+
+
+def is_of_rates(heading: str) -> bool:
+    """Whether a heading says that its column tells percentages."""
+    return "%" in heading or not words_of("percent").isdisjoint(simplify(heading).split())

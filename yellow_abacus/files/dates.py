@@ -33,6 +33,7 @@ _OF = r"(?:de\s+|di\s+|del\s+)?"
 _NAMED = (
     re.compile(rf"{_DAY}[\s-]+{_OF}{_MONTH}[\s-]+{_OF}{_SHORT_YEAR}"),  # 3 March 2026, 03-MAR-26
     re.compile(rf"{_MONTH}\s+{_DAY},?\s+{_YEAR}"),  # March 3, 2026
+    re.compile(rf"{_MONTH}-{_DAY}-{_SHORT_YEAR}"),  # Mar-03-26
     re.compile(rf"{_YEAR}\.?\s+{_MONTH}\s+{_DAY}"),  # 2026. március 3.
 )
 _TIME = re.compile(

@@ -107,7 +107,10 @@ def _parted(text: str) -> tuple[str, ...]:
 
 
 OF_A_LINE = frozenset(
-    ["sku", "product", "variant", "quantity", "unit_price", "paid_price", "line_total", "line_discount", "returned"]
+    [
+        *("sku", "product", "variant", "quantity", "returned"),
+        *("unit_price", "paid_price", "line_asked", "line_total", "line_discount"),
+    ]
 )
 """Fields that a row of the order itself does not tell of its first line."""
 

@@ -16,7 +16,7 @@ from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP, Bools, Float
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
-from yellow_abacus.files.columns import ORDERS, Columns, simplify, words_of
+from yellow_abacus.files.columns import ORDERS, Columns, is_of_rates, simplify, words_of
 from yellow_abacus.files.dates import parse_moment
 from yellow_abacus.files.meant_skus import MeantSkus
 from yellow_abacus.files.order_asides import beside_their_orders, without_sums
@@ -36,6 +36,7 @@ from yellow_abacus.files.values import (
     BadCellError,
     Reading,
     Taxed,
+    are_shares,
     finer_money,
     parse_count,
     parse_flag,
@@ -45,7 +46,11 @@ from yellow_abacus.files.values import (
 
 MOST_UNITS = 1_000_000
 LARGEST_RATE = 1_000_000
-LEFT_OUT_WORDS, PERCENT_WORDS = words_of("left_out"), words_of("percent")
+SUMMED = ("delivery_paid", "order_discount", "refunded")
+"""Amounts of an order of which each line may tell a part."""
+FEWEST_IN_PARTS, PART_OF_THOSE = 2, 0.5
+"""So many orders, and that share of those of several lines, must tell unlike amounts on their lines."""
+LEFT_OUT_WORDS = words_of("left_out")
 
 
 @dataclass(frozen=True)
@@ -169,7 +174,9 @@ class _OrderReader:
         found = {"date": self._one_an_order("date", self._moments())}
         for done, (key, parse) in enumerate(reads.items()):
             progress(0.1 + 0.4 * done / len(reads))
-            found[key] = self._one_an_order(key, self.cells.read(key, parse))
+            told = self.cells.read(key, parse)
+            summed = self._summed(told) if key in SUMMED else None
+            found[key] = summed or self._one_an_order(key, told)
         return found
 
     def _parse_rate(self, text: str) -> float:
@@ -208,6 +215,24 @@ class _OrderReader:
             message = f"Order {self.names[order]} says “{said}” here and otherwise in row {numbers[row[order]]}."
             self.cells.reject(key, message, mend, np.array([other]))
         return Values(told.values, code)
+
+    def _summed(self, told: Values[int]) -> Values[int] | None:
+        """Amounts of the order where each line tells its part of them; None where they are told once an order, or
+        again on each of its lines."""
+        says = np.flatnonzero(told.known)
+        if len(says) == len(np.unique(self.order[says])):
+            return None
+        order, amount = self.order[says], told.numbers(0)[says]
+        least, most = np.full(self.orders, LARGEST_CART), np.zeros(self.orders, dtype=np.int64)
+        np.minimum.at(least, order, amount)
+        np.maximum.at(most, order, amount)
+        several = (np.bincount(order, minlength=self.orders) > 1) & (most > 0)
+        if (several & (least < most)).sum() < max(FEWEST_IN_PARTS, several.sum() * PART_OF_THOSE):
+            return None
+        sums = np.bincount(order, amount, self.orders).astype(np.int64)
+        values, code = np.unique(sums, return_inverse=True)
+        tells = np.bincount(order, minlength=self.orders) > 0
+        return Values(values.tolist(), np.where(tells, code, NONE))
 
     def _kept(self, status: Values[str]) -> Bools:
         """Which orders are not left out for their status."""
@@ -284,7 +309,7 @@ class _OrderReader:
     def _amounts(self, units: Ints, rate: Floats, factor: Floats, order_discount: Values[int]) -> tuple[Ints, Ints]:
         """What one unit was asked, and what all were paid, of each row, in the shop's money and tax."""
         unit, each, total = self._column("unit_price"), self._column("paid_price"), self._column("line_total")
-        off = self._discount(unit, units)
+        unit, off = self._asked(unit, total, units)
         huge = np.flatnonzero(np.maximum(unit, each) * units > LARGEST_CART)
         self.cells.reject("quantity", "The line is worth more than any cart can be.", "Check the quantity.", huge)
         units = np.where(np.isin(np.arange(len(units)), huge), 1, units)
@@ -300,7 +325,10 @@ class _OrderReader:
         )
         paid = np.where(each != NOT_SAID, each * units, paid)
         paid = np.where(total != NOT_SAID, total, paid)
-        paid = self._less_the_order_discount(paid, before, order_discount)
+        if order_discount.known.any():
+            untold = (unit == NOT_SAID) & (paid != NOT_SAID) & (order_discount.numbers(0)[self.order] > 0)
+            unit = np.where(untold, rhu(np.maximum(paid, 0), units), unit)
+            paid = self._less_the_order_discount(paid, before, order_discount)
         in_home = rate * factor
 
         def home(amount: Ints) -> Ints:
@@ -312,18 +340,36 @@ class _OrderReader:
 
         return home(unit), home(np.where(paid == NOT_SAID, NOT_SAID, np.maximum(paid, 0)))
 
-    def _discount(self, unit: Ints, units: Ints) -> Ints:
-        """Taken off each line; a rate is of the line's price."""
+    def _asked(self, unit: Ints, total: Ints, units: Ints) -> tuple[Ints, Ints]:
+        """What was asked for a unit, and taken off each line. Where no column tells what was asked, it is what the
+        line came to before the discount, told or with what was taken off put back."""
+        off, is_rate = self._discount()
+        if (unit == NOT_SAID).any():
+            before = self._column("line_asked")
+            share = np.where(is_rate, WHOLE_BP - off, WHOLE_BP)
+            put_back = (before == NOT_SAID) & (total != NOT_SAID) & (off > 0) & (share > 0)
+            less = np.where(is_rate, rhu(total * WHOLE_BP, np.maximum(share, 1)), total + off)
+            before = np.where(put_back, less, before)
+            unit = np.where((unit == NOT_SAID) & (before != NOT_SAID), rhu(np.maximum(before, 0), units), unit)
+        if is_rate.any():
+            off = np.where(is_rate, rhu(np.maximum(unit, 0) * units * np.where(is_rate, off, 0), WHOLE_BP), off)
+        return unit, off
+
+    def _discount(self) -> tuple[Ints, Bools]:
+        """Taken off each line, NOT_SAID where that is not said; and where it is a rate, in basis points of the line's
+        price."""
         if not self.cells.has("line_discount"):
-            return np.full(len(units), NOT_SAID)
-        heading = self.cells.table.header[self.cells.columns["line_discount"][0]]
-        of_rate = "%" in heading or not PERCENT_WORDS.isdisjoint(simplify(heading).split())
+            return np.full(len(self.order), NOT_SAID), np.zeros(len(self.order), dtype=np.bool_)
+        header, place = self.cells.table.header, self.cells.columns["line_discount"][0]
+        of_rate = place < len(header) and is_of_rates(header[place])
+        shares = are_shares(self.cells.text("line_discount").used)
 
         def parse(text: str) -> tuple[int, bool, bool]:
-            bare = text.lstrip("-− ")
-            if not of_rate and not bare.rstrip().endswith("%"):
+            bare = text.lstrip("-− ").rstrip()
+            percent = bare.endswith("%")
+            if not (of_rate or shares or percent):
                 return (*self._money(bare), False)
-            told = parse_number(bare.rstrip().rstrip("%").strip(), self.mark)
+            told = parse_number(bare.rstrip("%").strip(), self.mark) * (100 if shares and not percent else 1)
             if not 0 <= told <= 100:
                 raise BadCellError(f"“{text}” is not between 0 and 100 %.", "Write a rate, or an amount of money.")
             return round(told * 100), False, True
@@ -332,8 +378,7 @@ class _OrderReader:
         amount = np.array([one for one, _, _ in told.values] + [NOT_SAID], dtype=np.int64)[told.codes]
         is_rate = np.array([one for _, _, one in told.values] + [False], dtype=np.bool_)[told.codes]
         self._count_rounded(told.codes, [one for _, one, _ in told.values])
-        of_line = rhu(np.maximum(unit, 0) * units * np.where(is_rate, amount, 0), WHOLE_BP)
-        return np.where(is_rate, of_line, amount)
+        return amount, is_rate
 
     def _less_the_order_discount(self, paid: Ints, before: Ints, told: Values[int]) -> Ints:
         """What lines were paid once what was taken off their order is shared over them by running total."""

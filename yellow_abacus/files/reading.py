@@ -12,18 +12,27 @@ from yellow_abacus.files.dates import guess_date_order
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.rows import Row
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import BadCellError, Reading, Taxed, guess_decimal_mark
+from yellow_abacus.files.values import BadCellError, DecimalMark, Reading, Taxed, guess_decimal_mark
 
 Value = TypeVar("Value")
 Progress = Callable[[float], None]
 
 NUMBER_FIELDS = (
     *("list_price", "going_price", "reduced_price", "least_advertised", *COST_PARTS),
-    *("paid_price", "line_total", "line_discount", "order_discount", "delivery_paid", "refunded", "rate"),
+    *(
+        "paid_price",
+        "line_asked",
+        "line_total",
+        "line_discount",
+        "order_discount",
+        "delivery_paid",
+        "refunded",
+        "rate",
+    ),
     *("assembly_cost", "unit_price", "weight", "length", "width", "height", "quantity", "stock"),
     *("price", "upto", "per_kilogram", "charge", "from_value", "free_from", "amount"),
 )
-PRICES_OF_ORDERS = ("unit_price", "paid_price", "line_total")
+PRICES_OF_ORDERS = ("unit_price", "paid_price", "line_asked", "line_total")
 DATE_FIELDS = ("date", "reduced_from", "reduced_to")
 
 
@@ -95,16 +104,20 @@ def cells_by_row(table: Table, columns: Columns, fields: Sequence[Field]) -> Ite
 
 def guess_reading(table: Table, columns: Columns) -> Reading:
     """How the file's numbers and dates are read, from all that its cells say."""
-
-    def column(keys: Sequence[str]) -> list[str]:
-        wanted = [at for key in keys for at in columns.get(key, ())]
-        return [text.strip() for at in wanted for text in table.rows.columns[at].texts]
-
     return Reading(
-        decimal_mark=guess_decimal_mark(column(NUMBER_FIELDS), table.separator),
-        date_order=guess_date_order(column(DATE_FIELDS)),
+        decimal_mark=decimal_mark_of(table, columns),
+        date_order=guess_date_order(_texts(table, columns, DATE_FIELDS)),
         taxed=_guess_taxed(table, columns),
     )
+
+
+def decimal_mark_of(table: Table, columns: Columns) -> DecimalMark:
+    return guess_decimal_mark(_texts(table, columns, NUMBER_FIELDS), table.separator)
+
+
+def _texts(table: Table, columns: Columns, keys: Sequence[str]) -> list[str]:
+    wanted = [at for key in keys for at in columns.get(key, ())]
+    return [text.strip() for at in wanted for text in table.rows.columns[at].texts]
 
 
 def _guess_taxed(table: Table, columns: Columns) -> Taxed:
@@ -113,8 +126,14 @@ def _guess_taxed(table: Table, columns: Columns) -> Taxed:
 
 
 def taxed_by(headings: Sequence[str]) -> Taxed:
-    """Whether amounts are with tax, as their headings say; as the shop's where they say nothing, or both."""
-    words = {word for heading in headings for word in _words(heading)}
+    """Whether amounts are with tax, as their headings say; as the shop's where they say nothing, or both. Sales that
+    are called net or gross are so of discounts."""
+    words = {
+        word
+        for heading in headings
+        for word in _words(heading)
+        if words_of("of_discounts").isdisjoint(_words(heading))
+    }
     without, with_ = (not words.isdisjoint(words_of(what)) for what in ("without_tax", "with_tax"))
     if without == with_:
         return "as the shop"

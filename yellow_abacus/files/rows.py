@@ -6,6 +6,7 @@ found of a text, such as the amount it stands for, is found once.
 
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from itertools import compress
 from typing import overload
 
 import numpy as np
@@ -43,6 +44,13 @@ class Coded:
 
     def rows(self, at: Codes) -> "Coded":
         return Coded(self.texts, self.codes[at])
+
+    @property
+    def used(self) -> list[str]:
+        """The texts that some row has."""
+        is_used = np.zeros(len(self.texts), dtype=np.bool_)
+        is_used[self.codes] = True
+        return list(compress(self.texts, is_used))
 
     @property
     def filled(self) -> NDArray[np.bool_]:

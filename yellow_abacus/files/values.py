@@ -267,6 +267,21 @@ def parse_rate(text: str, mark: DecimalMark, *, most: int = 10_000) -> int:
     return int(value)
 
 
+FEWEST_SHARES = 5
+
+
+def are_shares(texts: Iterable[str]) -> bool:
+    """Whether what was taken off is told as shares of 1, as sums are not written: all below 1 and without a last 0,
+    so many of them or all twentieths."""
+    told = {text.strip().lstrip("-−") for text in texts} - _NONE_OFF
+    if not told or not all(map(_SHARE.fullmatch, told)):
+        return False
+    return len(told) >= FEWEST_SHARES or all(map(_TWENTIETHS.fullmatch, told))
+
+
+_NONE_OFF = frozenset(["", "0", "0.0", "0,0", "0.00", "0,00"])
+_SHARE, _TWENTIETHS = re.compile(r"0?[.,]\d?[1-9]"), re.compile(r"0?[.,](?:[1-9]|\d5)")
+
 _YES = frozenset(["1", "y", "yes", "true", "x", "ja", "j", "oui", "o", "si", "sí", "s", "sim", "tak", "t", "da"])
 _NO = frozenset(["0", "n", "no", "false", "nein", "non", "nee", "não", "nao", "nie", "f"])
 

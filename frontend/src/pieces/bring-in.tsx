@@ -194,7 +194,7 @@ const TAXED = [
   ["with tax", "with tax"],
   ["without tax", "without tax"],
 ] as const;
-const PRICES = ["unit_price", "paid_price", "line_total", "line_discount", "order_discount"];
+const PRICES = ["unit_price", "paid_price", "line_asked", "line_total", "line_discount", "order_discount"];
 const DATES = ["date", "reduced_from", "reduced_to"];
 const SEPARATOR: Record<string, string> = { ",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars" };
 

@@ -1,0 +1,148 @@
+"""Which column is which where headings mislead: what cells can be, and what their amounts show."""
+
+import pytest
+
+from yellow_abacus.files.guessing import guess_columns
+from yellow_abacus.files.keyed_cells import lines_in_cells
+from yellow_abacus.files.tables import read_table
+
+PRICES = {"a": 12.0, "b": 3.5}
+LINES = "1,2026-03-01,A,2\n1,2026-03-01,B,1\n2,2026-03-02,B,4\n3,2026-03-03,B,1\n3,2026-03-03,A,1\n"
+
+
+def guessed(text, by_hand=None):
+    table = read_table(text.encode())
+    return {key: table.header[at] for key, (at,) in guess_columns(table, by_hand or {}, PRICES).items()}
+
+
+def beside(heading, cells, others="order,date,sku,qty"):
+    """A file of five lines, of three orders, with more columns."""
+    rows = zip(LINES.splitlines(), cells, strict=True)
+    return guessed(f"{others},{heading}\n" + "\n".join(f"{row},{cell}" for row, cell in rows))
+
+
+@pytest.mark.parametrize(
+    "heading",
+    [
+        *("Postal code", "Billing first name", "Time zone", "Payment reference", "Shipping tax", "Customer IP"),
+        *("Order key", "Total quantity", "Compare at price", "Coupon amount off tax", "Shipping discount"),
+    ],
+)
+def test_a_heading_with_words_of_something_else_beside_a_known_one_is_not_taken(heading):
+    assert beside(heading, ["x1", "x1", "x2", "x3", "x3"]).keys() == {"number", "date", "sku", "quantity"}
+
+
+@pytest.mark.parametrize(
+    ("heading", "cells", "field"),
+    [
+        ("Price of one", ["12.00", "3.50", "€ 3,50", "3.50", "12.00"], "unit_price"),
+        ("Price of one", ["low", "low", "high", "low", "high"], None),
+        ("Price of one", [""] * 5, None),
+        ("Price", ["low", "low", "high", "low", "high"], "unit_price"),
+        ("Used coupon", ["", "", "MOSS", "", ""], "code"),
+        ("Used coupon", ["0.00", "0.00", "1.50", "0.00", "0.00"], None),
+        ("Is new customer", ["yes", "yes", "no", "no", "no"], "first_order"),
+        ("Is new customer", ["Ann", "Ann", "Bob", "Cid", "Cid"], "shopper"),
+    ],
+)
+def test_a_heading_is_believed_where_cells_can_be_what_it_says(heading, cells, field):
+    found = beside(heading, cells)
+    assert (next((key for key, name in found.items() if name == heading), None)) == field
+
+
+def test_skus_are_found_among_what_answers_and_by_themselves():
+    rows = "1,2026-03-01,1001,{},2\n2,2026-03-02,1002,{},1\n"
+    assert guessed("order,date,item no,article ref,qty\n" + rows.format("A", "B"))["sku"] == "article ref"
+    assert guessed("order,date,item no,which one,qty\n" + rows.format("A", "B"))["sku"] == "which one"
+    assert guessed("order,date,item no,which one,qty\n" + rows.format("C", "D"))["sku"] == "item no"
+    chosen = guessed("order,date,item no,article ref,qty\n" + rows.format("A", "B"), {"sku": 2})
+    assert chosen["sku"] == "item no"
+
+
+@pytest.mark.parametrize(
+    ("cells", "found"),
+    [
+        (["#1", "#1", "#2", "#3", "#3"], True),
+        (["77-1", "77-1", "77-2", "77-3", "77-3"], True),
+        (["77-1", "77-2", "77-3", "77-4", "77-5"], False),  # one a line: it may number anything
+        (["77-1", "77-1", "77-2", "77-1", "77-1"], False),  # an order falls apart
+        (["77-1", "77-1", "77-1", "77-3", "77-3"], False),  # and one has two days
+        (["77-1", "77-1", "", "77-3", "77-3"], False),
+        (["12.50", "12.50", "13.50", "14.50", "14.50"], False),
+    ],
+)
+def test_orders_are_numbered_by_a_column_whose_cells_part_them(cells, found):
+    rows = [row.split(",", 1)[1] for row in LINES.splitlines()]
+    text = "date,sku,qty,called\n" + "\n".join(f"{row},{cell}" for row, cell in zip(rows, cells, strict=True))
+    assert guessed(text).get("number") == ("called" if found else None)
+
+
+@pytest.mark.parametrize(
+    ("heading", "cells", "field"),
+    [
+        ("Item price", ["12.00", "3.50", "3.50", "3.50", "12.00"], "unit_price"),
+        ("Line amount", ["24.00", "3.50", "14.00", "3.50", "12.00"], "line_total"),
+        ("Line amount", ["11.00", "3.50", "3.50", "3.50", "12.00"], "line_total"),  # two lines do not tell
+    ],
+)
+def test_what_an_amount_is_of_is_told_by_list_prices(heading, cells, field):
+    assert beside(heading, cells)[field] == heading
+
+
+def test_an_amount_for_all_units_under_the_heading_of_one():
+    many = "".join(f"{at},2026-03-01,A,3,36.00,{at}\n" for at in range(1, 5))
+    assert guessed("order,date,sku,qty,price,shelf\n" + many)["line_asked"] == "price"
+    assert guessed("order,date,sku,qty,paid price,shelf\n" + many)["line_total"] == "paid price"
+    one = many.replace("36.00", "12.00")
+    assert guessed("order,date,sku,qty,amount,shelf\n" + one)["paid_price"] == "amount"
+
+
+@pytest.mark.parametrize(
+    ("totals", "kept"),
+    [
+        (["24.00", "3.50", "14.00", "3.50", "12.00"], True),
+        (["28.56", "4.17", "16.66", "4.17", "14.28"], True),  # with 19 % tax
+        (["20.00", "3.00", "10.00", "3.50", "12.00"], True),
+        (["27.50", "27.50", "14.00", "15.50", "15.50"], False),  # of the order
+    ],
+)
+def test_a_total_of_the_order_is_not_the_lines(totals, kept):
+    prices = ["12.00", "3.50", "3.50", "3.50", "12.00"]
+    cells = [f"{price},{total}" for price, total in zip(prices, totals, strict=True)]
+    assert ("line_total" in beside("price,line total", cells)) == kept
+
+
+@pytest.mark.parametrize(
+    ("off", "is_the_orders"),
+    [
+        (["1.00", "", "2.00", "3.00", ""], True),
+        (["1.00", "0.50", "2.00", "3.00", "1.00"], False),
+        (["", "1.00", "2.00", "", "3.00"], False),  # on a later line alone
+        (["10 %", "", "10 %", "10 %", ""], False),
+        (["0.1", "", "0.1", "0.2", ""], False),
+    ],
+)
+def test_a_discount_is_on_the_order_where_only_its_first_line_tells_it(off, is_the_orders):
+    found = beside("discount", off)
+    assert ("order_discount" in found, "line_discount" in found) == (is_the_orders, not is_the_orders)
+
+
+@pytest.mark.parametrize(
+    "cell",
+    [
+        "sku: A | name: Pot; large | qty: 2 || sku: B | name: Seeds | qty: 1",
+        "SKU=A, Qty=2\nSKU=B, Qty=1",
+        '[{"sku": "A", "qty": 2}, {"sku": "B", "qty": 1, "parts": [1]}]',
+    ],
+)
+def test_lines_with_names_before_what_they_tell_become_rows(cell):
+    quoted = cell.replace('"', '""')
+    table = lines_in_cells(read_table(f'order,what\n1,"{quoted}"\n'.encode()))
+    told = [[cell for cell in row.cells if cell in ("1", "2", "A", "B")] for row in table.rows]
+    assert told == [["1", "A", "2"], ["1", "B", "1"]]
+
+
+@pytest.mark.parametrize("cell", ["Pot: large", "[1, 2]", "[", "sku: A | name: Pot", "{}", "note: ring twice"])
+def test_cells_that_tell_no_lines_stay(cell):
+    table = read_table(f'order,what\n1,"{cell}"\n'.encode())
+    assert lines_in_cells(table) is table

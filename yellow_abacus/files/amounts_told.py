@@ -1,0 +1,156 @@
+"""What the amounts in an order file show of its columns, as far as its first rows tell it."""
+
+from collections.abc import Iterator, Mapping
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yellow_abacus.core.ground.money import Bools, Floats
+from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.core.ground.once import cached_property
+from yellow_abacus.files.columns import Columns, is_of_rates
+from yellow_abacus.files.order_shapes import first_row_of_order
+from yellow_abacus.files.rows import Coded
+from yellow_abacus.files.tables import Table
+from yellow_abacus.files.values import BadCellError, DecimalMark, are_shares, is_currency_sign, parse_number
+
+ROWS_LOOKED_AT = 5_000
+FEWEST = 3
+"""So many lines, or orders of several lines, tell what a column is."""
+LOOKED_AT = 20
+"""Different cells of a column that may tell what an order comes to."""
+MOST, HALF = 0.9, 0.5
+A_CENT, A_LITTLE = 0.011, 1.005
+MORE_THAN_ASKED = 0.1
+"""Of the lines: where more of them than that were paid more than was asked, the amount is not the line's."""
+
+
+class AmountsTold:
+    """The amounts of a file's first rows, by row; not a number where a cell is empty or cannot be read."""
+
+    def __init__(self, table: Table, columns: Columns, mark: DecimalMark) -> None:
+        self._rows = table.rows.some(np.arange(min(len(table.rows), ROWS_LOOKED_AT)))
+        self._header, self._columns, self._mark = table.header, columns, mark
+
+    def is_of_all_units(self, key: str, prices: Mapping[str, float]) -> bool:
+        """Whether what is taken for the amount of a unit is that of the line. prices: as in `guess_columns`."""
+        told = list(self._by_list_price(key, prices))
+        return len(told) >= FEWEST and float(np.mean([each > all_ for each, all_ in told])) >= MOST
+
+    def is_of_one_unit(self, key: str, prices: Mapping[str, float]) -> bool:
+        """Whether what is taken for the amount of a line is that of a unit."""
+        told = list(self._by_list_price(key, prices))
+        return len(told) >= FEWEST and float(np.mean([each < all_ for each, all_ in told])) >= MOST
+
+    def _by_list_price(self, key: str, prices: Mapping[str, float]) -> Iterator[tuple[float, float]]:
+        """How far, as a factor's log, each amount of a line of several units is from the list price of one unit, and
+        from that of all."""
+        if not {"sku", "quantity"} <= self._columns.keys():
+            return
+        sku, amount, units = self._column("sku"), self._of(key), self._of("quantity")
+        listed = np.array([prices.get(folded(text.strip()), np.nan) for text in sku.texts])[sku.codes]
+        for row in np.flatnonzero((units > 1) & (amount > 0) & (listed > 0)).tolist():
+            far = np.log(amount[row] / listed[row])
+            yield abs(far), abs(far - np.log(units[row]))
+
+    def total_is_the_lines(self) -> bool:
+        """Whether what is taken for the line's total can be: it is seldom more than was asked, unless by tax alone,
+        and is what was asked less the discount."""
+        each = self._of("unit_price" if "unit_price" in self._columns else "paid_price")
+        total, asked, off = self._of("line_total"), each * self._of("quantity"), self._off
+        told = (total > 0) & (asked > 0)
+        if not told.any():
+            return True
+        low, high = np.quantile(total[told] / asked[told], (0.05, 0.95))
+        taken_off = told & (off > A_CENT)
+        if high > low * A_LITTLE and (total > asked * A_LITTLE + A_CENT)[told].mean() > MORE_THAN_ASKED:
+            return False
+        is_before = np.abs(total - asked)[taken_off] <= A_CENT
+        return not (taken_off.sum() >= FEWEST and is_before.mean() >= MOST)
+
+    def discount_is_the_orders(self) -> bool:
+        """Whether what is taken for a discount on the line is one on the order: only told on the first line of each,
+        or the same on all lines of an order, as an amount."""
+        if "number" not in self._columns or self._is_rate:
+            return False
+        order, first, several = self._orders
+        later = several & (np.arange(len(order)) != first[order])
+        off = self._off > 0
+        orders = np.unique(order[several & off])
+        if not len(orders):
+            return False
+        if not (later & off).any():
+            return len(orders) >= FEWEST or not (later & self._column("line_discount").filled).any()
+        unlike = np.abs(self._off - self._off[first][order]) > A_CENT / 2
+        same = ~np.isin(orders, order[unlike])
+        return len(orders) >= FEWEST and float(same.mean()) >= MOST and self._worth_unlike(orders) > HALF
+
+    def _worth_unlike(self, orders: NDArray[np.int64]) -> float:
+        """The share of some orders whose lines were asked unlike sums, as far as that is told."""
+        order, first, _ = self._orders
+        worth = np.nan_to_num(self._of("unit_price") * self._of("quantity"))
+        unlike = np.unique(order[np.abs(worth - worth[first][order]) > A_CENT])
+        return float(np.isin(orders, unlike).mean())
+
+    def is_taken_off_already(self) -> bool:
+        """Whether a discount on the order is in what its lines came to: orders come to the sum of their lines, with
+        delivery or without, and none to that less the discount."""
+        if "number" not in self._columns or "line_total" not in self._columns:
+            return False
+        order, first, _ = self._orders
+        lines: Floats = np.bincount(order, np.nan_to_num(self._of("line_total"))).astype(np.float64)
+        off, delivery = (np.nan_to_num(self._of(key))[first] for key in ("order_discount", "delivery_paid"))
+        some = np.abs(off) > A_CENT
+        if some.sum() < FEWEST:
+            return False
+        taken = {at for at_ in self._columns.values() for at in at_}
+        free = (one for at, one in enumerate(self._rows.columns) if at not in taken)
+        every = [self._numbers(one)[first] for one in free if self._tells_numbers(one)]
+
+        def is_told(amount: Floats) -> bool:
+            wanted = (amount, amount + delivery)
+            return any((np.abs(one - want)[some] <= A_CENT).mean() >= MOST for one in every for want in wanted)
+
+        return is_told(lines) and not is_told(lines - np.abs(off))
+
+    @cached_property
+    def _orders(self) -> tuple[NDArray[np.int64], NDArray[np.int64], Bools]:
+        """The order of each row; the first row of each order; and whether each row's order has several."""
+        column = self._column("number")
+        number = column.codes[first_row_of_order(column)]
+        _, first, order, many = np.unique(number, return_index=True, return_inverse=True, return_counts=True)
+        return order, first, many[order] > 1
+
+    @property
+    def _is_rate(self) -> bool:
+        """Whether discounts are told as rates."""
+        texts = self._column("line_discount").used
+        heading = self._header[self._columns["line_discount"][0]]
+        return is_of_rates(heading) or are_shares(texts) or any("%" in text for text in texts)
+
+    @cached_property
+    def _off(self) -> Floats:
+        off: Floats = np.nan_to_num(np.abs(self._of("line_discount")))
+        return off
+
+    def _column(self, key: str) -> Coded:
+        return self._rows.columns[self._columns[key][0]]
+
+    def _of(self, key: str) -> Floats:
+        return self._numbers(self._column(key)) if key in self._columns else np.full(len(self._rows), np.nan)
+
+    def _tells_numbers(self, column: Coded) -> bool:
+        return not any(np.isnan(self._number(text)) for text in column.used[:LOOKED_AT] if text.strip())
+
+    def _numbers(self, column: Coded) -> Floats:
+        told = np.full(len(column.texts), np.nan)
+        for code in np.unique(column.codes).tolist():
+            told[code] = self._number(column.texts[code])
+        found: Floats = told[column.codes]
+        return found
+
+    def _number(self, text: str) -> float:
+        try:
+            return float(parse_number(text.strip().rstrip("%"), self._mark, is_currency_sign))
+        except BadCellError:
+            return np.nan

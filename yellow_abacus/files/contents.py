@@ -1,0 +1,109 @@
+"""What the cells of a column can be: a heading is only believed where they can be what it says.
+
+Columns hold each different text once, so that a file of a million rows is looked at as quickly as a small one.
+"""
+
+import re
+from collections.abc import Container, Sequence
+from itertools import islice
+
+import numpy as np
+
+from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.files.columns import Field
+from yellow_abacus.files.rows import Coded
+from yellow_abacus.files.tables import Table
+from yellow_abacus.files.values import BadCellError, parse_flag
+
+MOST_LOOKED_AT = 2_000
+"""Different texts of a column."""
+FEW_OF = 20
+"""From so many rows on, names that many rows share are at most half as many as the rows."""
+
+_NUMBER = re.compile(
+    r"[^\w]*(?:[^\W\d_]{1,3}[^\w]*)?\d[\d .,'’\u00a0\u202f]*(?:[eE][-+]?\d+)?[^\w]*(?:[^\W\d_]{1,8}\.?)?"
+)
+"""With what may stand beside an amount: a sign, a currency, a unit."""
+_BARE = re.compile(r"[-+]?\d+(?:[.,]\d+)?")
+_ORDER_NUMBER = re.compile(r"#\s?\d+|(?:[^\W\d_]{1,8}[\s./_-]?)?\d{2,}(?:[/_-]\w+)*")
+
+
+class Contents:
+    """The columns of a table by what their cells can be. skus: those of the shop, folded."""
+
+    def __init__(self, table: Table, skus: Container[str]) -> None:
+        self.table, self._skus = table, skus
+
+    def can_be(self, at: int, field: Field) -> bool:
+        """Whether a column's cells can be a field's; where all are empty they are nothing."""
+        texts = self._texts(at)
+        return bool(texts) and (not field.cells or _MAY_BE[field.cells](texts, self._column(at)))
+
+    def share_of_skus(self, at: int) -> float:
+        """The share of a column's different texts that are SKUs of the shop."""
+        texts = self._texts(at)
+        return float(np.mean([folded(text) in self._skus for text in texts])) if texts else 0.0
+
+    def parts_orders(self, free: Sequence[int], date: int | None) -> int | None:
+        """The column that numbers orders, where one can be told from its cells alone: all filled, numbered, those of
+        an order together and on one day. Of several that with the fewest orders; None where none parts the rows."""
+        found = [(many, at) for at in free if (many := self._orders_by(at, date))]
+        return min(found)[1] if found else None
+
+    def _orders_by(self, at: int, date: int | None) -> int:
+        """How many orders there are where a column numbers them; 0 where it cannot."""
+        column = self._column(at)
+        if not column.filled.all() or not all(map(_ORDER_NUMBER.fullmatch, self._texts(at))):
+            return 0
+        begins = np.flatnonzero(np.diff(column.codes, prepend=-1))
+        many = len(np.unique(column.codes))
+        named = all(text.startswith("#") for text in self._texts(at))
+        if len(begins) != many or many < 2 or (many == len(column) and not named):
+            return 0
+        if date is not None:
+            day = self._column(date)
+            here = np.flatnonzero(day.filled)
+            of_order = column.codes[here]
+            both = np.unique(of_order * len(day.texts) + day.codes[here])
+            if len(both) != len(np.unique(of_order)):
+                return 0
+        return many
+
+    def _column(self, at: int) -> Coded:
+        return self.table.rows.columns[at]
+
+    def _texts(self, at: int) -> list[str]:
+        filled = (bare for text in self._column(at).used if (bare := text.strip()))
+        return list(islice(filled, MOST_LOOKED_AT))
+
+
+def _are_numbers(texts: Sequence[str], _column: Coded) -> bool:
+    return sum(_NUMBER.fullmatch(text) is not None for text in texts) * 2 >= len(texts)
+
+
+def _are_dates(texts: Sequence[str], _column: Coded) -> bool:
+    return sum(any(map(str.isdigit, text)) for text in texts) * 2 >= len(texts)
+
+
+def _are_names(texts: Sequence[str], _column: Coded) -> bool:
+    return sum(_BARE.fullmatch(text) is None for text in texts) * 2 > len(texts)
+
+
+def _are_few(_texts: Sequence[str], column: Coded) -> bool:
+    filled = int(column.filled.sum())
+    return filled < FEW_OF or len(column.used) * 2 <= filled
+
+
+def _are_flags(texts: Sequence[str], _column: Coded) -> bool:
+    return sum(map(_is_flag, texts)) * 2 >= len(texts)
+
+
+def _is_flag(text: str) -> bool:
+    try:
+        parse_flag(text)
+    except BadCellError:
+        return False
+    return True
+
+
+_MAY_BE = {"number": _are_numbers, "date": _are_dates, "name": _are_names, "few": _are_few, "flag": _are_flags}

@@ -1,0 +1,80 @@
+"""Which column of an order file is which: by the headings, as far as the cells below them can be what those say, and
+by the cells alone where no heading tells.
+
+What the amounts show goes before what a heading says: a total of the order is not taken for the line's, nor an amount
+for all units of a line for one of a unit, nor a discount on the order for one on each of its lines.
+"""
+
+from collections.abc import Mapping
+
+from yellow_abacus.files.amounts_told import AmountsTold
+from yellow_abacus.files.columns import ORDERS, Columns, answering, match_columns
+from yellow_abacus.files.contents import Contents
+from yellow_abacus.files.reading import decimal_mark_of
+from yellow_abacus.files.tables import Table
+
+HALF, MOST = 0.5, 0.9
+"""Of a column's different cells: so many are SKUs of the shop where its heading says so, and where nothing does."""
+
+_SKU = next(one for one in ORDERS if one.key == "sku")
+_FIRST = tuple(one for one in ORDERS if not one.last)
+PRICED = (("unit_price", "line_asked"), ("paid_price", "line_total"))
+"""What is told of a unit, and the same of all units of a line."""
+DISCOUNTS = frozenset(["line_discount", "order_discount"])
+
+
+def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str, float]) -> Columns:
+    """The column taken for each field of an order file. by_hand: those chosen.
+
+    prices: the list price of each SKU of the shop, folded; not a number where it has none.
+    """
+    header, contents, found = table.header, Contents(table, prices), dict(by_hand)
+
+    def put_skus(columns: list[int], least: float) -> None:
+        """Take the column of the most SKUs."""
+        free = [(contents.share_of_skus(at), -at) for at in columns if at not in found.values()]
+        share, at = max(free, default=(0.0, 0))
+        if share >= least:
+            found["sku"] = -at
+
+    if "sku" not in found:
+        put_skus(answering(header, _SKU), HALF)
+    found = {key: at for key, (at,) in match_columns(header, _FIRST, found, contents.can_be).items()}
+    if found.keys().isdisjoint(["sku", "items"]) or _of_nothing_known(found, by_hand, contents):
+        put_skus(list(range(len(header))), MOST)
+    if "number" not in found:
+        free = [at for at in range(len(header)) if at not in found.values()]
+        at = contents.parts_orders(free, found.get("date"))
+        found |= {} if at is None else {"number": at}
+    columns = match_columns(header, ORDERS, found, contents.can_be)
+    return _as_amounts_show(table, columns, by_hand, prices)
+
+
+def _of_nothing_known(found: Mapping[str, int], by_hand: Mapping[str, int], contents: Contents) -> bool:
+    """Whether the column taken for SKUs holds none of the shop."""
+    return "sku" in found and "sku" not in by_hand and not contents.share_of_skus(found["sku"])
+
+
+def _as_amounts_show(
+    table: Table, columns: Columns, by_hand: Mapping[str, int], prices: Mapping[str, float]
+) -> Columns:
+    """The columns, those of amounts as these show what they are."""
+    found, mark = dict(columns), decimal_mark_of(table, columns)
+    guessed = found.keys() - by_hand.keys()
+    for each, every in PRICED:
+        told = {each, every} & found.keys()
+        amounts = AmountsTold(table, found, mark)
+        if told == {each} <= guessed and amounts.is_of_all_units(each, prices):
+            found[every] = found.pop(each)
+        elif told == {every} <= guessed and amounts.is_of_one_unit(every, prices):
+            found[each] = found.pop(every)
+    guessed = found.keys() - by_hand.keys()
+    if "line_total" in guessed and not AmountsTold(table, found, mark).total_is_the_lines():
+        del found["line_total"]
+    amounts = AmountsTold(table, found, mark)
+    if DISCOUNTS & found.keys() == {"line_discount"} <= guessed and amounts.discount_is_the_orders():
+        found["order_discount"] = found.pop("line_discount")
+        amounts = AmountsTold(table, found, mark)
+    if "order_discount" in found.keys() - by_hand.keys() and amounts.is_taken_off_already():
+        del found["order_discount"]
+    return found
