@@ -29,6 +29,7 @@ from yellow_abacus.files.columns import (
     missing_columns,
     simplify,
 )
+from yellow_abacus.files.contents import Contents
 from yellow_abacus.files.goods import fields_given, read_goods
 from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
@@ -105,7 +106,7 @@ class About:
     def guess(self, table: Table, fields: tuple[Field, ...], by_hand: Mapping[str, int]) -> Columns:
         """The column taken for each field. by_hand: those chosen."""
         if self.goods is None:
-            return match_columns(table.header, fields, by_hand)
+            return match_columns(table.header, fields, by_hand, Contents(table).can_be)
         skus, listed = self.goods.skus, self.goods.columns["list_price"]
         in_units = [nan if price is None else price / 10**self.digits for price in listed]
         return guess_columns(table, by_hand, dict(zip(map(folded, skus), in_units, strict=True)))

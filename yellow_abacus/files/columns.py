@@ -103,8 +103,8 @@ def known_words() -> frozenset[str]:
     )
 
 
-ALONE = "="
-"""Begins a word that stands for a heading only where it is all of it."""
+ALONE, WHEREVER = "=", "*"
+"""Begin words that stand for a heading only where they are all of it; and those that do wherever they are, first."""
 
 MEASURES = frozenset(["weight", "length", "width", "height", "size", "upto", "heaviest", "longest", "from_weight"])
 """Fields whose headings may name a unit of weight or length; no other field's do."""
@@ -194,10 +194,11 @@ def match_columns(
 ) -> dict[str, tuple[int, ...]]:
     """The column taken for each field; fields no column answers to are left out.
 
-    Exact headings go first, then headings that hold all words of a known one, longer ones first, then those cut short
-    that can only mean one field; each column serves one field. Of two that differ in tax alone, the one with tax is
-    taken. chosen: columns taken by hand, by field. can_be: whether the cells of a column can be a field's. Where no
-    other column answers, an exact heading is believed if its cells can be anything.
+    Words that tell wherever they are go first, then exact headings, headings that hold all words of a known one,
+    longer ones first, and those cut short that can only mean one field; each column serves one field. Of two that
+    differ in tax alone, the one with tax is taken. chosen: columns taken by hand, by field. can_be: whether the cells
+    of a column can be a field's; where no other column answers, an exact heading is believed if its cells can be
+    anything.
     """
     headings = [_Heading(heading) for heading in header]
     found: dict[str, int] = dict(chosen or {})
@@ -221,6 +222,8 @@ def match_columns(
             if field.last == last
             for rank, word in enumerate(field.words)
         ]
+        wherever = [(field, rank, bare) for field, rank, word, bare in words if word.startswith(WHEREVER)]
+        take(wherever, lambda heading, field, word: heading.holds(word, field))
         whole = [(field, rank, bare) for field, rank, _, bare in words]
         take(whole, lambda heading, _, word: heading.squeezed == word.replace(" ", ""))
         take(whole, lambda heading, _, word: heading.of_an_amount == word.replace(" ", ""))

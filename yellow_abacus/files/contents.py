@@ -31,13 +31,21 @@ _ORDER_NUMBER = re.compile(r"#\s?\d+|(?:[^\W\d_]{1,8}[\s./_-]?)?\d{2,}(?:[/_-]\w
 class Contents:
     """The columns of a table by what their cells can be. skus: those of the shop, folded."""
 
-    def __init__(self, table: Table, skus: Container[str]) -> None:
+    def __init__(self, table: Table, skus: Container[str] = ()) -> None:
         self.table, self._skus = table, skus
 
     def can_be(self, at: int, field: Field) -> bool:
-        """Whether a column's cells can be a field's; where all are empty they are nothing."""
+        """Whether a column's cells can be a field's; where all are empty they can."""
         texts = self._texts(at)
-        return bool(texts) and (not field.cells or _MAY_BE[field.cells](texts, self._column(at)))
+        return not texts or self._are(at, texts, field)
+
+    def tells(self, at: int, field: Field) -> bool:
+        """The same, and some cell is filled."""
+        texts = self._texts(at)
+        return bool(texts) and self._are(at, texts, field)
+
+    def _are(self, at: int, texts: list[str], field: Field) -> bool:
+        return not field.cells or _MAY_BE[field.cells](texts, self._column(at))
 
     def share_of_skus(self, at: int) -> float:
         """The share of a column's different texts that are SKUs of the shop."""

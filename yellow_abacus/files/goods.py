@@ -4,12 +4,14 @@ import re
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
+from decimal import Decimal
 
 from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
 from yellow_abacus.core.ground.money import LARGEST_CART
 from yellow_abacus.core.ground.naming import unfit
 from yellow_abacus.files.columns import GOODS, Columns, unit_in
 from yellow_abacus.files.dates import parse_day
+from yellow_abacus.files.goods_shapes import named_once, without_bare_rows
 from yellow_abacus.files.reading import Cells, Progress, cells_by_row
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.tables import Table
@@ -17,16 +19,19 @@ from yellow_abacus.files.values import (
     LENGTHS,
     WEIGHTS,
     BadCellError,
+    DecimalMark,
     Reading,
     join_names,
     parse_count,
     parse_flag,
     parse_length,
     parse_money,
+    parse_number,
     parse_rate,
     parse_size,
     parse_weight,
     split_names,
+    split_tags,
 )
 from yellow_abacus.files.writing import decimal, figure, yes
 
@@ -36,7 +41,13 @@ COSTS = (*COST_PARTS, "assembly_cost")
 SIDES = ("length", "width", "height")
 FLAGS = ("never_discounted", "gift_only", "insured", "counted_by_product")
 
-FILLS: dict[str, tuple[str, ...]] = {"size": SIDES, "return_rate": ("return_bp",), "commission": ("commission_bp",)}
+FILLS: dict[str, tuple[str, ...]] = {
+    "size": SIDES,
+    "return_rate": ("return_bp",),
+    "commission": ("commission_bp",),
+    "was_price": ("list_price", "reduced_price"),
+    "weight_unit": ("weight",),
+}
 """Which fields of a record a column fills, where that is not the one of its own name."""
 
 
@@ -62,8 +73,9 @@ def read_goods(
     def heading(key: str) -> str:
         return table.header[columns[key][0]] if key in columns else ""
 
+    table = named_once(without_bare_rows(table, columns), columns)
     units = _Units(
-        weight=unit_in(heading("weight"), WEIGHTS, "g"),
+        weight=unit_in(heading("weight"), WEIGHTS, "") or _usual_unit(table, columns, reading.decimal_mark),
         lengths={key: unit_in(heading(key), LENGTHS, "mm") for key in (*SIDES, "size")},
         digits=minor_digits,
     )
@@ -104,13 +116,17 @@ def _record(cells: Cells, reading: Reading, units: _Units) -> GoodRecord:
     length, width, height = (
         cells.read("size", lambda text: parse_size(text, mark, units.lengths["size"])) or (None,) * 3
     )
+    weight_unit = cells.text("weight_unit") or units.weight
+    listed, reduced, was = (cells.read(key, price) for key in ("list_price", "reduced_price", "was_price"))
+    if was is not None and (listed is None or was > listed):
+        listed, reduced = was, listed if reduced is None else reduced
     return GoodRecord(
         sku=cells.text("sku"),
         product=cells.text("product"),
         option=cells.text("option"),
-        list_price=cells.read("list_price", price),
+        list_price=listed,
         going_price=cells.read("going_price", price),
-        reduced_price=cells.read("reduced_price", price),
+        reduced_price=reduced,
         reduced_from=cells.read("reduced_from", day),
         reduced_to=cells.read("reduced_to", day),
         least_advertised=cells.read("least_advertised", price),
@@ -123,14 +139,14 @@ def _record(cells: Cells, reading: Reading, units: _Units) -> GoodRecord:
         packaging_cost=cells.read("packaging_cost", cost),
         other_cost=cells.read("other_cost", cost),
         assembly_cost=cells.read("assembly_cost", cost),
-        weight=cells.read("weight", lambda text: parse_weight(text, mark, units.weight)),
+        weight=cells.read("weight", lambda text: parse_weight(text, mark, weight_unit)),
         length=length if length is not None else side("length"),
         width=width if width is not None else side("width"),
         height=height if height is not None else side("height"),
-        categories=split_names(cells.text("categories")),
+        categories=categories_of(cells.text("categories")),
         stock=cells.read("stock", lambda text: parse_count(text, mark, least=0, largest=MOST_STOCK)),
         brand=cells.text("brand"),
-        tags=split_names(cells.text("tags")),
+        tags=split_tags(cells.text("tags")),
         tax_class=cells.text("tax_class"),
         return_bp=cells.read("return_rate", lambda text: parse_rate(text, mark)) or 0,
         commission_bp=cells.read("commission", lambda text: parse_rate(text, mark)) or 0,
@@ -139,6 +155,33 @@ def _record(cells: Cells, reading: Reading, units: _Units) -> GoodRecord:
         insured=cells.read("insured", parse_flag) or False,
         kit=cells.read("kit", parse_kit) or (),
     )
+
+
+def categories_of(text: str) -> tuple[str, ...]:
+    """Those a cell lists, or those of the paths it lists.
+
+    >>> categories_of("Garden > Pots, Garden > Soil")
+    ('Garden', 'Pots', 'Soil')
+    """
+    return split_names(re.sub(r"\s*[>,]\s*", ";", text) if " > " in text else text)
+
+
+FEWEST_LIGHT = 0.25
+"""Of the weights that are told without a unit: where so many are below 1, they are kilograms."""
+
+
+def _usual_unit(table: Table, columns: Columns, mark: DecimalMark) -> str:
+    """The unit of weights where neither cells nor heading name one: grams, of which nothing weighs less than one."""
+    column = table.rows.columns[columns["weight"][0]] if "weight" in columns else None
+    told = [number for text in column.used if (number := _bare_number(text, mark))] if column else []
+    return "kg" if told and sum(number < 1 for number in told) >= len(told) * FEWEST_LIGHT else "g"
+
+
+def _bare_number(text: str, mark: DecimalMark) -> Decimal:
+    try:
+        return parse_number(text.strip(), mark)
+    except BadCellError:
+        return Decimal(0)
 
 
 def _check(cells: Cells, record: GoodRecord) -> None:
@@ -204,7 +247,7 @@ def goods_rows(records: Iterable[GoodRecord], digits: int) -> tuple[list[str], l
 
 PRICES = ("list_price", "going_price", "reduced_price", "least_advertised")
 _HEADINGS = {"weight": "Weight (g)", **{side: f"{side.capitalize()} (mm)" for side in SIDES}}
-_WRITTEN = [field for field in GOODS if field.key != "size"]
+_WRITTEN = [field for field in GOODS if field.key not in ("size", "was_price", "weight_unit")]
 
 
 def _row(record: GoodRecord, digits: int) -> list[str]:

@@ -39,14 +39,14 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
 
     if "sku" not in found:
         put_skus(answering(header, _SKU), HALF)
-    found = {key: at for key, (at,) in match_columns(header, _FIRST, found, contents.can_be).items()}
+    found = {key: at for key, (at,) in match_columns(header, _FIRST, found, contents.tells).items()}
     if found.keys().isdisjoint(["sku", "items"]) or _of_nothing_known(found, by_hand, contents):
         put_skus(list(range(len(header))), MOST)
     if "number" not in found:
         free = [at for at in range(len(header)) if at not in found.values()]
         at = contents.parts_orders(free, found.get("date"))
         found |= {} if at is None else {"number": at}
-    columns = match_columns(header, ORDERS, found, contents.can_be)
+    columns = match_columns(header, ORDERS, found, contents.tells)
     return _as_amounts_show(table, columns, by_hand, prices)
 
 

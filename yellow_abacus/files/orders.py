@@ -41,7 +41,7 @@ from yellow_abacus.files.values import (
     parse_count,
     parse_flag,
     parse_number,
-    split_names,
+    split_tags,
 )
 
 MOST_UNITS = 1_000_000
@@ -160,7 +160,7 @@ class _OrderReader:
             "first_order": parse_flag,
             "code": str,
             "group": str,
-            "tags": split_names,
+            "tags": split_tags,
             "channel": str,
             "payment": str,
             "option": str,

@@ -215,7 +215,7 @@ _MILLIMETRES = {
     "m": Decimal(1000),
     **dict.fromkeys(("in", "inch", "inches"), Decimal("25.4")),
 }
-WEIGHTS, LENGTHS = ("kg", "g", "oz", "lb"), ("mm", "cm", "in", "m")
+WEIGHTS, LENGTHS = tuple(_GRAMS), ("mm", "cm", "inch", "inches", "in", "m")
 """Units a column's heading may name."""
 
 HEAVIEST, LONGEST = 2_000_000, 100_000
@@ -301,6 +301,12 @@ def split_names(text: str) -> tuple[str, ...]:
     return tuple(dict.fromkeys(name for name in found if name.strip()))
 
 
+def split_tags(text: str) -> tuple[str, ...]:
+    """As `split_names`; where nothing else parts them, commas do."""
+    return split_names(text if _PARTED.search(text) else text.replace(",", ";"))
+
+
+_PARTED = re.compile(r'[;|"]')
 _ONE_NAME = re.compile(r'\s*(?:"((?:[^"]|"")*)"|([^;|]+))\s*(?:[;|]|$)')
 
 
@@ -309,4 +315,4 @@ def join_names(names: Iterable[str]) -> str:
     return "; ".join(f'"{name.replace(chr(34), chr(34) * 2)}"' if _QUOTED.search(name) else name for name in names)
 
 
-_QUOTED = re.compile(r'[;|"]|^\s|\s$')
+_QUOTED = re.compile(r'[;|",]|^\s|\s$')

@@ -1,0 +1,105 @@
+"""Goods files as shops keep them: prices before, units of weight, paths of categories, products named once."""
+
+import pytest
+
+from tests.test_bring_in import bring
+from yellow_abacus import bring_in
+from yellow_abacus.files.tables_out import Contents, as_file, shop_table
+from yellow_abacus.store.goods import all_goods
+from yellow_abacus.store.loading import load_shop
+
+
+def told(shop, text):
+    checked = bring_in.check(shop, "goods", text.encode())
+    assert (checked.missing, checked.rejected) == ([], [])
+    return {one.sku: one for one in checked.records}
+
+
+@pytest.mark.parametrize(
+    ("row", "prices"),
+    [
+        ("10,", (1000, None)),
+        ("10,12", (1200, 1000)),
+        ("10,10", (1000, None)),
+        ("10,8", (1000, None)),  # it was less: nothing is reduced
+        (",12", (1200, None)),
+    ],
+)
+def test_a_price_before_makes_the_price_a_reduced_one(empty_shop, row, prices):
+    one = told(empty_shop, f"sku,price,compare at price\nA,{row}\n")["A"]
+    assert (one.list_price, one.reduced_price) == prices
+
+
+def test_a_price_before_that_is_gone_ends_the_reduction(empty_shop):
+    for row in ("10,12", "10,"):
+        bring(empty_shop, "goods", f"sku,price,price before\nA,{row}\n".encode())
+    with empty_shop.reading() as session:
+        (one,) = all_goods(session)
+    assert (one.list_price, one.reduced_price) == (1000, None)
+
+
+@pytest.mark.parametrize(
+    ("heading", "cell", "grams"),
+    [
+        ("weight", "250", 250.0),
+        ("weight_lbs", "2", 907.185),
+        ("weight (ounces)", "2", 56.699),
+        ("weight,weight unit", "2,kg", 2000.0),
+        ("weight,weight unit", "2,", 2.0),
+        ("weight", "0.25", 250.0),  # nothing weighs less than a gram
+        ("weight (g)", "0.25", 0.25),
+        ("weight", "0.25 g", 0.25),
+    ],
+)
+def test_the_unit_of_a_weight(empty_shop, heading, cell, grams):
+    assert told(empty_shop, f"sku,price,{heading}\nA,10,{cell}\n")["A"].weight == grams
+
+
+def test_weights_are_kilograms_where_some_are_below_one_and_grams_where_few_are(empty_shop):
+    rows = "".join(f"{at},10,{weight}\n" for at, weight in enumerate(("0.3", "1.2", "9", "0.05")))
+    assert [one.weight for one in told(empty_shop, "sku,price,weight\n" + rows).values()] == [300, 1200, 9000, 50]
+    rows = "".join(f"{at},10,{weight}\n" for at, weight in enumerate(("0.3", "12", "90", "15", "2.5")))
+    assert [one.weight for one in told(empty_shop, "sku,price,weight\n" + rows).values()] == [0.3, 12, 90, 15, 2.5]
+
+
+def test_paths_of_categories_are_taken_apart_and_commas_in_other_names_stay(empty_shop):
+    found = told(empty_shop, 'sku,price,categories\nA,1,"Garden > Pots, Garden > Soil"\nB,1,"Pots, large"\n')
+    assert (found["A"].categories, found["B"].categories) == (("Garden", "Pots", "Soil"), ("Pots, large",))
+
+
+def test_tags_are_parted_by_commas_where_nothing_else_parts_them_and_come_back_as_they_went(empty_shop):
+    rows = 'A,1,"green, new"\nB,1,"green, new; old"\nC,1,"""green, new"""\n'
+    bring(empty_shop, "goods", f"sku,price,tags\n{rows}".encode())
+    with empty_shop.reading() as session:
+        contents = Contents(all_goods(session), load_shop(session), 2)
+    assert [one.tags for one in contents.goods] == [("green", "new"), ("green, new", "old"), ("green, new",)]
+    saved = bring(empty_shop, "goods", as_file(shop_table("goods", contents), "csv"))
+    assert (saved.new, saved.changed, saved.unchanged) == (0, 0, 3)
+
+
+OPTIONS = """Page,Title,Maker,Tags,Option 1 value,Item SKU,Price,Picture
+fern,Fern pot,Oto,green,Small,A-1,10,one.png
+fern,,,,Large,A-2,12,
+fern,,,,,,,two.png
+soil,Soil,,,,C-7,9,
+"""
+
+
+def test_options_below_a_product_that_is_named_once_are_its_own(empty_shop):
+    found = told(empty_shop, OPTIONS)
+    assert [(one.sku, one.product, one.option, one.brand, one.tags) for one in found.values()] == [
+        ("A-1", "Fern pot", "Small", "Oto", ("green",)),
+        ("A-2", "Fern pot", "Large", "Oto", ("green",)),
+        ("C-7", "Soil", "", "", ()),
+    ]
+
+
+def test_a_product_without_a_name_below_another_has_none(empty_shop):
+    apart = OPTIONS.replace("fern,,,,Large", "large,,,,Large")
+    assert told(empty_shop, apart)["A-2"].product == ""
+    assert told(empty_shop, "sku,title,price\nA,Pot,1\nB,,1\n")["B"].product == ""
+
+
+@pytest.mark.parametrize("heading", ["Variant SKU", "Product code/SKU", "seller-sku"])
+def test_a_heading_with_sku_in_it_goes_before_other_numbers(empty_shop, heading):
+    assert list(told(empty_shop, f"Product ID,{heading},Price\n77,A,1\n")) == ["A"]

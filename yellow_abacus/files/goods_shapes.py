@@ -1,0 +1,50 @@
+"""Goods files of other shapes: options of one product in rows of which only the first tells what the product is, and
+rows that tell nothing that is asked for, such as those of further pictures.
+"""
+
+from dataclasses import replace
+
+import numpy as np
+
+from yellow_abacus.files.columns import Columns
+from yellow_abacus.files.rows import Coded, Codes, Rows
+from yellow_abacus.files.tables import Table
+
+OF_A_PRODUCT = ("product", "brand", "categories", "tags")
+
+
+def without_bare_rows(table: Table, columns: Columns) -> Table:
+    """The table without rows in which all columns that stand for something are empty."""
+    taken = [table.rows.columns[at].filled for some in columns.values() for at in some]
+    told = np.logical_or.reduce(taken) if taken else np.ones(len(table.rows), dtype=np.bool_)
+    return table if told.all() else replace(table, rows=table.rows.some(np.flatnonzero(told)))
+
+
+def named_once(table: Table, columns: Columns) -> Table:
+    """A table whose rows without a product are further options of the one above, as one that tells it in each row;
+    any other as it is.
+
+    They are where a column that stands for nothing else is filled throughout, and is in those rows what it is in the
+    row above.
+    """
+    if "product" not in columns:
+        return table
+    bare = ~table.rows.columns[columns["product"][0]].filled
+    taken = {at for some in columns.values() for at in some}
+    free = [one for at, one in enumerate(table.rows.columns) if at not in taken]
+    if not bare.any() or bare[0] or not any(_goes_on(one, bare) for one in free):
+        return table
+    row = np.maximum.accumulate(np.where(bare, 0, np.arange(len(bare))))
+    places = {at for key in OF_A_PRODUCT for at in columns.get(key, ())}
+    told = [_from_first(one, row) if at in places else one for at, one in enumerate(table.rows.columns)]
+    return replace(table, rows=Rows(table.rows.numbers, told, table.rows.extra))
+
+
+def _goes_on(column: Coded, bare: np.ndarray) -> bool:
+    same = np.concatenate(([False], column.codes[1:] == column.codes[:-1]))
+    return bool(column.filled.all() and same[bare].all() and not same[~bare].any())
+
+
+def _from_first(column: Coded, row: Codes) -> Coded:
+    """Empty cells as the first row of their product has them."""
+    return Coded(column.texts, np.where(column.filled, column.codes, column.codes[row]))
