@@ -2,6 +2,7 @@
 
 import pytest
 
+from yellow_abacus.files.columns import GOODS, match_columns
 from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
 from yellow_abacus.files.tables import read_table
@@ -97,12 +98,30 @@ def test_an_amount_for_all_units_under_the_heading_of_one():
     assert guessed("order,date,sku,qty,amount,shelf\n" + one)["paid_price"] == "amount"
 
 
+@pytest.mark.parametrize("factor", [0.84, 1.0, 25.0])  # without tax, as listed, in another currency
+@pytest.mark.parametrize("power", [0, 1])
+def test_an_amount_is_of_the_line_where_it_rises_with_the_units(factor, power):
+    rows = [(sku, units) for sku in "AB" for units in (1, 1, 2, 3, 4)]
+    told = "".join(
+        f"{at},2026-03-01,{sku},{units},{PRICES[sku.lower()] * factor * units**power:.2f},{at}\n"
+        for at, (sku, units) in enumerate(rows)
+    )
+    found = guessed("order,date,sku,qty,price,shelf\n" + told)
+    assert found["line_asked" if power else "unit_price"] == "price"
+
+
+def test_amounts_far_from_list_prices_tell_nothing():
+    told = "".join(f"{at},2026-03-01,A,3,{each},{at}\n" for at, each in enumerate((90, 180, 270)))
+    assert guessed("order,date,sku,qty,price,shelf\n" + told)["unit_price"] == "price"
+
+
 @pytest.mark.parametrize(
     ("totals", "kept"),
     [
         (["24.00", "3.50", "14.00", "3.50", "12.00"], True),
         (["28.56", "4.17", "16.66", "4.17", "14.28"], True),  # with 19 % tax
         (["20.00", "3.00", "10.00", "3.50", "12.00"], True),
+        (["25.68", "4.17", "16.66", "4.17", "12.84"], True),  # with 7 % or 19 %
         (["27.50", "27.50", "14.00", "15.50", "15.50"], False),  # of the order
     ],
 )
@@ -146,3 +165,19 @@ def test_lines_with_names_before_what_they_tell_become_rows(cell):
 def test_cells_that_tell_no_lines_stay(cell):
     table = read_table(f'order,what\n1,"{cell}"\n'.encode())
     assert lines_in_cells(table) is table
+
+
+def test_a_discount_that_is_a_rate_of_its_line_is_the_lines_though_it_is_the_first_of_each():
+    cells = ["12.00,2.40", "3.50,0", "3.50,0", "3.50,0", "12.00,1.20"]
+    rows = [cells[0], cells[1], cells[2], cells[4], cells[3]]
+    lines = [*LINES.splitlines()[:3], "3,2026-03-03,A,1", "3,2026-03-03,B,1", "4,2026-03-04,A,3", "4,2026-03-04,B,1"]
+    rows += ["12.00,3.60", "3.50,0"]
+    text = "\n".join(f"{line},{cell}" for line, cell in zip(lines, rows, strict=True))
+    assert "line_discount" in guessed(f"order,date,sku,qty,price,discount\n{text}")
+    on_orders = text.replace("2.40", "2.75").replace("1.20", "1.55").replace("3.60", "3.95")
+    assert "order_discount" in guessed(f"order,date,sku,qty,price,discount\n{on_orders}")
+
+
+def test_of_two_amounts_that_differ_in_tax_the_price_is_with_it_and_the_cost_without():
+    found = match_columns(["SKU", "Preis netto", "Preis brutto", "EK brutto", "EK netto"], GOODS)
+    assert (found["list_price"], found["purchase_cost"]) == ((2,), (4,))

@@ -1,6 +1,6 @@
 """What the amounts in an order file show of its columns, as far as its first rows tell it."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping
 
 import numpy as np
 from numpy.typing import NDArray
@@ -20,7 +20,12 @@ FEWEST = 3
 LOOKED_AT = 20
 """Different cells of a column that may tell what an order comes to."""
 MOST, HALF = 0.9, 0.5
-A_CENT, A_LITTLE = 0.011, 1.005
+A_CENT, A_LITTLE, A_HUNDREDTH = 0.011, 1.005, 0.01
+NEAR = 0.3
+"""As a factor's log: amounts further than that from a list price tell nothing."""
+FINE = 2.0
+"""Amounts from which on a ratio can be told."""
+MOST_RATES, A_RATE = 3, 0.005
 MORE_THAN_ASKED = 0.1
 """Of the lines: where more of them than that were paid more than was asked, the amount is not the line's."""
 
@@ -34,43 +39,59 @@ class AmountsTold:
 
     def is_of_all_units(self, key: str, prices: Mapping[str, float]) -> bool:
         """Whether what is taken for the amount of a unit is that of the line. prices: as in `guess_columns`."""
-        told = list(self._by_list_price(key, prices))
-        return len(told) >= FEWEST and float(np.mean([each > all_ for each, all_ in told])) >= MOST
+        return self._power_of_units(key, prices) == 1
 
     def is_of_one_unit(self, key: str, prices: Mapping[str, float]) -> bool:
         """Whether what is taken for the amount of a line is that of a unit."""
-        told = list(self._by_list_price(key, prices))
-        return len(told) >= FEWEST and float(np.mean([each < all_ for each, all_ in told])) >= MOST
+        return self._power_of_units(key, prices) == 0
 
-    def _by_list_price(self, key: str, prices: Mapping[str, float]) -> Iterator[tuple[float, float]]:
-        """How far, as a factor's log, each amount of a line of several units is from the list price of one unit, and
-        from that of all."""
+    def _power_of_units(self, key: str, prices: Mapping[str, float]) -> int | None:
+        """1 where amounts rise with the units of a line, 0 where they do not; None where they do not tell. They are
+        held against list prices, times what lines of one unit are above those."""
         if not {"sku", "quantity"} <= self._columns.keys():
-            return
+            return None
         sku, amount, units = self._column("sku"), self._of(key), self._of("quantity")
         listed = np.array([prices.get(folded(text.strip()), np.nan) for text in sku.texts])[sku.codes]
-        for row in np.flatnonzero((units > 1) & (amount > 0) & (listed > 0)).tolist():
-            far = np.log(amount[row] / listed[row])
-            yield abs(far), abs(far - np.log(units[row]))
+        told = (amount > 0) & (listed > 0) & (units >= 1)
+        above, many = np.log(amount[told] / listed[told]), np.log(units[told])
+        alone, several = many == 0, many > 0
+        usual = float(np.median(above[alone])) if alone.sum() >= FEWEST else 0.0
+        far = np.abs(above[several] - usual - np.outer((0, 1), many[several]))
+        nearest = far.argmin(axis=0)[far.min(axis=0) < NEAR]
+        for power in (0, 1):
+            if len(nearest) >= max(FEWEST, several.sum() * HALF) and (nearest == power).mean() >= MOST:
+                return power
+        return None
 
     def total_is_the_lines(self) -> bool:
-        """Whether what is taken for the line's total can be: it is seldom more than was asked, unless by tax alone,
-        and is what was asked less the discount."""
+        """Whether what is taken for the line's total can be: it is seldom more than was asked, unless by the tax of
+        its SKU, and is what was asked less the discount."""
         each = self._of("unit_price" if "unit_price" in self._columns else "paid_price")
         total, asked, off = self._of("line_total"), each * self._of("quantity"), self._off
         told = (total > 0) & (asked > 0)
         if not told.any():
             return True
-        low, high = np.quantile(total[told] / asked[told], (0.05, 0.95))
-        taken_off = told & (off > A_CENT)
-        if high > low * A_LITTLE and (total > asked * A_LITTLE + A_CENT)[told].mean() > MORE_THAN_ASKED:
+        is_more = (total > asked * A_LITTLE + A_CENT)[told]
+        if is_more.mean() > MORE_THAN_ASKED and not self._is_by_sku(_ratio(total, asked), told & (asked >= FINE)):
             return False
+        taken_off = told & (off > A_CENT)
         is_before = np.abs(total - asked)[taken_off] <= A_CENT
         return not (taken_off.sum() >= FEWEST and is_before.mean() >= MOST)
 
+    def _is_by_sku(self, ratio: Floats, some: Bools) -> bool:
+        """Whether a ratio is the same in most of some lines of a SKU, as tax is."""
+        rows = np.flatnonzero(some)
+        if "sku" not in self._columns or not len(rows):
+            return False
+        by_sku = rows[np.lexsort((ratio[rows], self._column("sku").codes[rows]))]
+        sku, begins, many = np.unique(self._column("sku").codes[by_sku], return_index=True, return_counts=True)
+        middle = np.repeat(ratio[by_sku[begins + many // 2]], many)
+        same = np.abs(ratio[by_sku] / middle - 1) <= A_HUNDREDTH
+        return bool(len(sku) * 2 <= len(rows) and same.mean() >= MOST)
+
     def discount_is_the_orders(self) -> bool:
         """Whether what is taken for a discount on the line is one on the order: only told on the first line of each,
-        or the same on all lines of an order, as an amount."""
+        or the same on all lines of an order, as an amount, and not at a few rates of the lines."""
         if "number" not in self._columns or self._is_rate:
             return False
         order, first, several = self._orders
@@ -78,6 +99,9 @@ class AmountsTold:
         off = self._off > 0
         orders = np.unique(order[several & off])
         if not len(orders):
+            return False
+        worth = self._of("unit_price") * self._of("quantity")
+        if _few(_ratio(self._off, worth)[several & off & (worth >= FINE)]):
             return False
         if not (later & off).any():
             return len(orders) >= FEWEST or not (later & self._column("line_discount").filled).any()
@@ -154,3 +178,15 @@ class AmountsTold:
             return float(parse_number(text.strip().rstrip("%"), self._mark, is_currency_sign))
         except BadCellError:
             return np.nan
+
+
+def _ratio(one: Floats, other: Floats) -> Floats:
+    found: Floats = np.divide(one, other, out=np.full(len(one), np.nan), where=other > 0)
+    return found
+
+
+def _few(rates: Floats) -> bool:
+    """Whether rates are a few, each told more than once."""
+    _, many = np.unique(np.rint(rates / A_RATE), return_counts=True)
+    most = np.sort(many)[-MOST_RATES:]
+    return 0 < 2 * len(most) <= len(rates) and bool(most.sum() >= MOST * len(rates))

@@ -45,6 +45,11 @@ class Field:
     cells: str = ""
     unlike: frozenset[str] = frozenset()
 
+    @property
+    def is_cost(self) -> bool:
+        """Whether it is what something costs the merchant: without tax, where a file has both."""
+        return self.key.endswith("_cost")
+
 
 @cache
 def _read() -> dict[str, Any]:
@@ -196,9 +201,10 @@ def match_columns(
 
     Words that tell wherever they are go first, then exact headings, headings that hold all words of a known one,
     longer ones first, and those cut short that can only mean one field; each column serves one field. Of two that
-    differ in tax alone, the one with tax is taken. chosen: columns taken by hand, by field. can_be: whether the cells
-    of a column can be a field's; where no other column answers, an exact heading is believed if its cells can be
-    anything.
+    differ in tax alone, the one with tax is taken, of costs the one without.
+
+    chosen: columns taken by hand, by field. can_be: whether the cells of a column can be a field's; where no other
+    column answers, an exact heading is believed if its cells can be anything.
     """
     headings = [_Heading(heading) for heading in header]
     found: dict[str, int] = dict(chosen or {})
@@ -213,7 +219,7 @@ def match_columns(
             free = (at for at in range(len(headings)) if at not in found.values())
             here = [at for at in free if fits(headings[at], field, word) and can_be(at, field)]
             if here:
-                found[field.key] = min(here, key=lambda at: headings[at].is_without_tax)
+                found[field.key] = min(here, key=lambda at: headings[at].is_without_tax != field.is_cost)
 
     for last in (False, True):
         words = [
