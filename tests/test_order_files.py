@@ -95,6 +95,7 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         ("named_in_cells", PLAIN),
         ("named_in_one_cell", PLAIN),
         ("json_in_cells", PLAIN),
+        ("a_column_a_sku", UNPRICED),
         (
             "a_price_for_all_units",
             {
@@ -225,6 +226,12 @@ def test_what_a_heading_says_is_believed_where_the_cells_below_can_be_that(shop)
         "",
         0,
     )
+
+
+def test_headings_that_are_skus_by_chance_stay_as_they_are(shop):
+    bring(shop, "goods", b"sku,price\nsku,1\nqty,2\nC,3\n")
+    (order,) = bring_in.check(shop, "orders", b"order,date,sku,qty\n1,2026-03-01,C,2\n").records
+    assert order.lines == (Line("C", 2, None),)
 
 
 def test_delivery_told_in_parts_on_the_lines_is_added_up(shop):

@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 
 from yellow_abacus.core.goods.making_goods import GoodTable
 from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.files.charges import ZoneOption, read_charges
 from yellow_abacus.files.columns import (
@@ -33,7 +34,7 @@ from yellow_abacus.files.contents import Contents
 from yellow_abacus.files.goods import fields_given, read_goods
 from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
-from yellow_abacus.files.order_shapes import side_by_side
+from yellow_abacus.files.order_shapes import a_column_a_sku, side_by_side
 from yellow_abacus.files.orders import OrderShop, StatusTold, read_orders
 from yellow_abacus.files.reading import Progress, guess_reading
 from yellow_abacus.files.rejected import Rejection
@@ -107,9 +108,18 @@ class About:
         """The column taken for each field. by_hand: those chosen."""
         if self.goods is None:
             return match_columns(table.header, fields, by_hand, Contents(table).can_be)
-        skus, listed = self.goods.skus, self.goods.columns["list_price"]
-        in_units = [nan if price is None else price / 10**self.digits for price in listed]
-        return guess_columns(table, by_hand, dict(zip(map(folded, skus), in_units, strict=True)))
+        return guess_columns(table, by_hand, self._prices)
+
+    def in_rows(self, table: Table) -> Table:
+        """The table with a row a line, whatever the shape that it tells orders in."""
+        return table if self.goods is None else a_column_a_sku(side_by_side(lines_in_cells(table)), self._prices)
+
+    @cached_property
+    def _prices(self) -> dict[str, float]:
+        """The list price of each SKU, folded, in units of the currency; not a number where it has none."""
+        assert self.goods is not None, "orders name goods"
+        in_units = (nan if one is None else one / 10**self.digits for one in self.goods.columns["list_price"])
+        return dict(zip(map(folded, self.goods.skus), in_units, strict=True))
 
     @property
     def for_orders(self) -> OrderShop:
@@ -243,12 +253,10 @@ def check(
 
     Raises UnreadableFileError and NoSuchColumnError.
     """
-    table, fields = read_table(data), KINDS[kind].fields
-    if kind == "orders":
-        table = side_by_side(lines_in_cells(table))
-    remembered = None
+    table, fields, remembered = read_table(data), KINDS[kind].fields, None
     with shop_file.reading() as session:
         about = _about(session, kind)
+        table = about.in_rows(table)
         if columns is None:
             by_hand = chosen_columns(table.header, fields, chosen)
             remembered = None if by_hand else recall(session, kind, table.header)

@@ -37,6 +37,13 @@ from yellow_abacus.files.values import BadCellError
         ("So, 01.03.2026 14:05 MEZ", "day first", datetime(2026, 3, 1, 14, 5)),
         ("Sun Mar 01 2026 14:05:33 GMT+0100 (some zone)", "day first", datetime(2026, 3, 1, 14, 5, 33)),
         ("2026-03-01T14:05:33+01:00[Europe/Paris]", "year first", datetime(2026, 3, 1, 14, 5, 33)),
+        ("20260301140509", "day first", datetime(2026, 3, 1, 14, 5, 9)),
+        ("202603011405", "day first", datetime(2026, 3, 1, 14, 5)),
+        ("20260301T1405", "day first", datetime(2026, 3, 1, 14, 5)),
+        ("01MAR2026:14:05:09", "day first", datetime(2026, 3, 1, 14, 5, 9)),
+        ("01.Mar.2026 - 14:05", "day first", datetime(2026, 3, 1, 14, 5)),
+        ("Mar-01-26", "day first", datetime(2026, 3, 1)),
+        ("2026-03-01_14:05", "year first", datetime(2026, 3, 1, 14, 5)),
         ("46082", "day first", datetime(2026, 3, 1)),
         ("46082,25", "day first", datetime(2026, 3, 1, 6)),
         ("1772373909", "day first", datetime(2026, 3, 1, 14, 5, 9)),
@@ -49,7 +56,17 @@ def test_dates_in_many_forms(text, order, moment):
 
 NO_DATES = (
     *("", "31.02.2026", "yesterday", "2026-13-01", "2026-03-01 25:00", "01.01.1870"),
-    *("3 Smarch 2026", "2026", "99999999", "1 ma 2026", "99999", "12345", "177237390912345", "2026-03-01 1405"),
+    *(
+        "3 Smarch 2026",
+        "2026",
+        "99999999",
+        "1 ma 2026",
+        "99999",
+        "12345",
+        "177237390912345",
+        "2026-03-01 1405",
+        "209913011405",
+    ),
 )
 
 

@@ -26,12 +26,13 @@ FEWEST_LETTERS = 3
 
 _FIGURES = re.compile(r"(\d{1,4})\s?[./-]\s?(\d{1,2})\s?[./-]\s?(\d{1,4})\.?")
 _RUN_TOGETHER = re.compile(r"(\d{4})(\d{2})(\d{2})(?!\d)")
+_ALL_RUN_TOGETHER = re.compile(r"((?:19|20)\d{6})[T_ ]?(\d{2})(\d{2})(\d{2})?")
 _WEEKDAY = re.compile(r"[^\W\d_]+(?:\.?,\s*|\.?\s+)")
 _DAY, _MONTH = r"(?P<day>\d{1,2})(?:\.|er|º|st|nd|rd|th)?", r"(?P<month>[^\W\d_]{3,})\.?,?"
 _YEAR, _SHORT_YEAR = r"(?P<year>\d{4})", r"(?P<year>\d{4}|\d\d(?![\d:.h]))"
 _OF = r"(?:de\s+|di\s+|del\s+)?"
 _NAMED = (
-    re.compile(rf"{_DAY}[\s-]+{_OF}{_MONTH}[\s-]+{_OF}{_SHORT_YEAR}"),  # 3 March 2026, 03-MAR-26
+    re.compile(rf"{_DAY}[\s.-]*{_OF}{_MONTH}[\s-]*{_OF}{_SHORT_YEAR}"),  # 3 March 2026, 03-MAR-26, 03MAR2026
     re.compile(rf"{_MONTH}\s+{_DAY},?\s+{_YEAR}"),  # March 3, 2026
     re.compile(rf"{_MONTH}-{_DAY}-{_SHORT_YEAR}"),  # Mar-03-26
     re.compile(rf"{_YEAR}\.?\s+{_MONTH}\s+{_DAY}"),  # 2026. március 3.
@@ -58,9 +59,11 @@ def parse_day(text: str, order: DateOrder) -> date:
 def parse_moment(text: str, order: DateOrder, time_text: str = "") -> datetime:
     """A date, with its time if there is one, on the shop's own clock (an offset is dropped). Raises BadCellError."""
     text, time_text = text.strip(), time_text.strip()
+    if together := _ALL_RUN_TOGETHER.fullmatch(text):
+        text = f"{together[1]} {together[2]}:{together[3]}:{together[4] or '00'}"
     counted = _counted(text)
     day, rest = (counted.date(), "") if counted else _day(text, order)
-    clock = time_text or rest.strip().lstrip("T, ").strip()
+    clock = time_text or rest.strip().lstrip("T,:_–- ").strip()
     if together := _CLOCK_RUN_TOGETHER.fullmatch(time_text):
         clock = f"{together[1]}:{together[2]}"
     try:

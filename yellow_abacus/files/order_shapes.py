@@ -1,15 +1,17 @@
-"""Order files of other shapes, made rows of one line each: several lines side by side in numbered columns, all goods
-of an order in one cell or in a list a column, a row for the order itself above those of its lines, units sent back in
-rows of their own, or goods told by their names.
+"""Order files of other shapes, made rows of one line each: several lines side by side in numbered columns or a column
+for each SKU, all goods of an order in one cell or in a list a column, a row for the order itself above those of its
+lines, units sent back in rows of their own, or goods told by their names.
 """
 
 import re
 from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Container, Mapping, Sequence
 from dataclasses import replace
 
 import numpy as np
 
+from yellow_abacus.core.ground.money import Bools
+from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import ORDERS, Columns, simplify
 from yellow_abacus.files.rows import Coded, Codes, Rows, coded
 from yellow_abacus.files.tables import Table
@@ -62,6 +64,36 @@ def _gathered(rows: Rows, columns: list[int | None], row: np.ndarray, which: np.
 
 def _bare(heading: str) -> str:
     return re.sub(r"[\s_#.-]*\d+\s*$", "", heading)
+
+
+def a_column_a_sku(table: Table, skus: Container[str]) -> Table:
+    """A table with columns headed by SKUs, that tell how many units of each were ordered, as one with a row a line;
+    any other as it is. skus: of the shop, folded."""
+    rows, header = table.rows, table.header
+    places = [at for at, name in enumerate(header) if folded(name) in skus and _tells_units(rows.columns[at])]
+    if len(places) < 2:
+        return table
+    told = np.array([_tells_some(rows.columns[at]) for at in places])
+    told[0] |= ~told.any(axis=0)  # an order without goods is told as such
+    row, which = np.nonzero(told.T)
+    single = [at for at in range(len(header)) if at not in places]
+    columns = [rows.columns[at].rows(row) for at in single]
+    columns += [Coded([header[at] for at in places], which), _gathered(rows, list(places), row, which)]
+    return replace(
+        table, header=[*(header[at] for at in single), "SKU", "Quantity"], rows=Rows(rows.numbers[row], columns, {})
+    )
+
+
+_WHOLE = re.compile(r"\d{0,7}(?:[.,]0+)?")
+
+
+def _tells_units(column: Coded) -> bool:
+    return all(_WHOLE.fullmatch(text.strip()) for text in column.used)
+
+
+def _tells_some(column: Coded) -> Bools:
+    some: Bools = np.array([bool(text.strip(" 0.,")) for text in column.texts], dtype=np.bool_)[column.codes]
+    return some
 
 
 def with_column(table: Table, columns: Columns, key: str, column: Coded) -> tuple[Table, Columns]:

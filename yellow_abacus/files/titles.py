@@ -2,6 +2,8 @@
 
 >>> rows_above([["Sales"], ["March", "2027"], ["Order", "Day", "SKU", "Units"], ["1", "2027-03-01", "A", "2"]])
 2
+>>> rows_above([["Sale", "", "", "Goods", "", "Paid", ""], ["No", "Day", "Who", "SKU", "Units", "Price", "How"]])
+1
 >>> rows_above([["Order", "SKU"], ["1", "A"]])
 0
 """
@@ -12,8 +14,8 @@ from collections.abc import Sequence
 LOOKED_AT = 20
 """So many rows that hold anything are looked at for the one that heads the table."""
 MOST_FILLED = 2
-"""A row above fills no more cells than this; the row that heads the table fills more, and at least twice as many as
-each row above it."""
+"""A row above fills no more cells than this, or stands right above one that heads the table and has gaps for it; the
+row that heads the table fills more, and at least twice as many as each row above it."""
 
 _FIGURE = re.compile(r"\W*\d")
 
@@ -22,8 +24,9 @@ def rows_above(rows: Sequence[Sequence[str]]) -> int:
     """How many of a file's first rows stand above its table; 0 where none is clearly one."""
     filled = [sum(1 for cell in row if cell.strip()) for row in rows]
     for at, count in enumerate(filled):
-        if count > MOST_FILLED:
+        heads = not any(map(_FIGURE.match, rows[at]))
+        headed = at + 1 < len(rows) and filled[at + 1] >= 2 * count and not any(map(_FIGURE.match, rows[at + 1]))
+        if count > MOST_FILLED and not (heads and headed):
             above = max(filled[:at], default=0)
-            heads = count >= 2 * above > 0 and not any(map(_FIGURE.match, rows[at]))
-            return at if heads else 0
+            return at if count >= 2 * above > 0 and heads else 0
     return 0

@@ -49,14 +49,15 @@ _BARE_NUMBER = re.compile(r"[-+]?\d+(?:\.\d+)?")
 _PLAIN = {".": re.compile(r"-?[0-9]+(?:\.[0-9]+)?"), ",": re.compile(r"-?[0-9]+(?:,[0-9]+)?")}
 """What most cells are: nothing to take apart."""
 _GROUPED = {
-    ".": re.compile(r"[-+]?\d{1,3}(?:([,'’ ])\d{3})(?:\1\d{3})*(?:\.\d+)?"),
+    ".": re.compile(r"[-+]?(?:\d{1,3}(?:([,'’ ])\d{3})(?:\1\d{3})*|\d{1,2}(?:,\d{2})+,\d{3})(?:\.\d+)?"),
     ",": re.compile(r"[-+]?\d{1,3}(?:([.'’ ])\d{3})(?:\1\d{3})*(?:,\d+)?"),
 }
+"""In threes, and before the last three in twos, as in India."""
 MOST_FIGURES = 30
 LONGEST_NUMBER = 40
 """Letters of a cell that holds one number, its currency or unit included."""
 
-SIGNS = frozenset(["kr", "zł", "kč", "ft", "fr", "lei", "лв", "руб", "din", "rs", "sfr", "tl", "kn"])
+SIGNS = frozenset(["kr", "zł", "kč", "ft", "fr", "lei", "лв", "руб", "din", "rs", "rp", "sfr", "tl", "kn"])
 """Currencies as people write them, besides their three letters and their signs."""
 
 
