@@ -97,6 +97,16 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         ("json_in_cells", PLAIN),
         ("a_column_a_sku", UNPRICED),
         (
+            "headings_in_two_rows",
+            {"101": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350)), "102": (Line("B", 4, 350, 1260),)},
+        ),
+        ("cents_and_days_in_parts", PLAIN),
+        # what was asked is in Goods: 2.75 of 27.50
+        *(
+            (name, {"1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 315)), "2": (Line("B", 4, None),)})
+            for name in ("a_discount_beside_goods_in_one_cell", "a_discount_beside_lists")
+        ),
+        (
             "a_price_for_all_units",
             {
                 "1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350)),
@@ -237,6 +247,14 @@ def test_headings_that_are_skus_by_chance_stay_as_they_are(shop):
 def test_delivery_told_in_parts_on_the_lines_is_added_up(shop):
     assert [one.delivery_paid for one in read(shop, "a_price_for_all_units").records] == [490, 490, 490]
     assert [one.delivery_paid for one in read(shop, "sums_of_the_order_on_each_line").records] == [490] * 4
+    assert [one.delivery_paid for one in read(shop, "cents_and_days_in_parts").records] == [490, 490]
+
+
+def test_a_discount_without_a_price_comes_off_the_list_price_if_it_can(shop):
+    told = "order,date,sku,qty,line discount\n1,2026-03-01,A,2,{}\n"
+    for off, paid in (("2.40", 2160), ("10 %", 2160), ("24.01", None), ("", None), ("0", None)):
+        (order,) = bring_in.check(shop, "orders", told.format(off).encode()).records
+        assert (order.lines[0].unit_price, order.lines[0].paid) == ((None, None) if paid is None else (1200, paid))
 
 
 def test_orders_are_left_out_by_their_status_and_the_rule_can_be_changed(shop):

@@ -34,7 +34,7 @@ from yellow_abacus.files.contents import Contents
 from yellow_abacus.files.goods import fields_given, read_goods
 from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
-from yellow_abacus.files.order_shapes import a_column_a_sku, side_by_side
+from yellow_abacus.files.order_shapes import a_column_a_sku, dated_in_parts, side_by_side
 from yellow_abacus.files.orders import OrderShop, StatusTold, read_orders
 from yellow_abacus.files.reading import Progress, guess_reading
 from yellow_abacus.files.rejected import Rejection
@@ -112,7 +112,9 @@ class About:
 
     def in_rows(self, table: Table) -> Table:
         """The table with a row a line, whatever the shape that it tells orders in."""
-        return table if self.goods is None else a_column_a_sku(side_by_side(lines_in_cells(table)), self._prices)
+        if self.goods is None:
+            return table
+        return dated_in_parts(a_column_a_sku(side_by_side(lines_in_cells(table)), self._prices))
 
     @cached_property
     def _prices(self) -> dict[str, float]:

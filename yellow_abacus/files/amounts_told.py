@@ -9,7 +9,7 @@ from yellow_abacus.core.ground.money import Bools, Floats
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.files.columns import Columns, is_of_rates
-from yellow_abacus.files.order_shapes import first_row_of_order
+from yellow_abacus.files.order_shapes import first_row_of_order, tells_a_list
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError, DecimalMark, are_shares, is_currency_sign, parse_number
@@ -91,7 +91,10 @@ class AmountsTold:
 
     def discount_is_the_orders(self) -> bool:
         """Whether what is taken for a discount on the line is one on the order: only told on the first line of each,
-        or the same on all lines of an order, as an amount, and not at a few rates of the lines."""
+        or the same on all lines of an order, as an amount, and not at a few rates of the lines; or one beside several
+        lines in one cell."""
+        if self._tells_several_a_row:
+            return True
         if "number" not in self._columns or self._is_rate:
             return False
         order, first, several = self._orders
@@ -144,6 +147,16 @@ class AmountsTold:
         number = column.codes[first_row_of_order(column)]
         _, first, order, many = np.unique(number, return_index=True, return_inverse=True, return_counts=True)
         return order, first, many[order] > 1
+
+    @property
+    def _tells_several_a_row(self) -> bool:
+        """Whether rows tell several lines, and one discount for them."""
+        if "items" in self._columns and "sku" not in self._columns:
+            return True
+        if "quantity" not in self._columns:
+            return False
+        units, off = self._column("quantity"), self._column("line_discount")
+        return any(map(tells_a_list, units.used)) and not any(map(tells_a_list, off.used))
 
     @property
     def _is_rate(self) -> bool:

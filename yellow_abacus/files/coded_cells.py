@@ -60,6 +60,11 @@ class CodedCells:
     def has(self, key: str) -> bool:
         return bool(self.columns.get(key))
 
+    def heading(self, key: str) -> str:
+        """Of its column; empty where there is none, or the file does not head it."""
+        header, at = self.table.header, self.columns.get(key, ())
+        return header[at[0]] if at and at[0] < len(header) else ""
+
     def filled(self, key: str) -> Bools:
         """The rows whose cell holds anything."""
         return self.text(key).filled

@@ -126,8 +126,9 @@ FEWEST_LETTERS = 4
 
 @cache
 def _beside_amounts() -> re.Pattern[str]:
-    """What stands beside the words for an amount: tax, anywhere; and last a currency."""
-    taxed = sorted((words_of("with_tax") | words_of("without_tax")) - {""}, key=len, reverse=True)
+    """What stands beside the words for an amount: tax or cents, anywhere; and last a currency."""
+    beside = words_of("with_tax") | words_of("without_tax") | words_of("minor")
+    taxed = sorted(beside - {""}, key=len, reverse=True)
     return re.compile(rf"\b(?:{'|'.join(taxed)})\b|\b(?:{'|'.join(list_currencies()).casefold()})$")
 
 
@@ -299,3 +300,8 @@ def words_of(what: str) -> frozenset[str]:
 def is_of_rates(heading: str) -> bool:
     """Whether a heading says that its column tells percentages."""
     return "%" in heading or not words_of("percent").isdisjoint(simplify(heading).split())
+
+
+def is_in_minor_units(heading: str) -> bool:
+    """Whether a heading says that its column tells amounts in cents, or their like."""
+    return not words_of("minor").isdisjoint(simplify(heading).split())

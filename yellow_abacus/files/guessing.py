@@ -5,7 +5,7 @@ What the amounts show goes before what a heading says: a total of the order is n
 for all units of a line for one of a unit, nor a discount on the order for one on each of its lines.
 """
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
 from yellow_abacus.files.amounts_told import AmountsTold
 from yellow_abacus.files.columns import ORDERS, Columns, answering, match_columns
@@ -16,7 +16,8 @@ from yellow_abacus.files.tables import Table
 HALF, MOST = 0.5, 0.9
 """Of a column's different cells: so many are SKUs of the shop where its heading says so, and where nothing does."""
 
-_SKU = next(one for one in ORDERS if one.key == "sku")
+_BY_KEY = {one.key: one for one in ORDERS}
+_SKU = _BY_KEY["sku"]
 _FIRST = tuple(one for one in ORDERS if not one.last)
 PRICED = (("unit_price", "line_asked"), ("paid_price", "line_total"))
 """What is told of a unit, and the same of all units of a line."""
@@ -30,18 +31,20 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
     """
     header, contents, found = table.header, Contents(table, prices), dict(by_hand)
 
-    def put_skus(columns: list[int], least: float) -> None:
-        """Take the column of the most SKUs."""
-        free = [(contents.share_of_skus(at), -at) for at in columns if at not in found.values()]
-        share, at = max(free, default=(0.0, 0))
+    def put_skus(columns: Iterable[int], least: float) -> None:
+        """Take the column of the most SKUs, whatever its heading stands for."""
+        share, at = max(((contents.share_of_skus(at), -at) for at in columns), default=(0.0, 0))
         if share >= least:
+            for key in [key for key, one in found.items() if one == -at]:
+                del found[key]
             found["sku"] = -at
 
     if "sku" not in found:
-        put_skus(answering(header, _SKU), HALF)
+        put_skus((at for at in answering(header, _SKU) if at not in found.values()), HALF)
     found = {key: at for key, (at,) in match_columns(header, _FIRST, found, contents.tells).items()}
     if found.keys().isdisjoint(["sku", "items"]) or _of_nothing_known(found, by_hand, contents):
-        put_skus(list(range(len(header))), MOST)
+        certain = {at for key, at in found.items() if key in by_hand or _BY_KEY[key].cells == "number"}
+        put_skus((at for at in range(len(header)) if at not in certain), MOST)
     if "number" not in found:
         free = [at for at in range(len(header)) if at not in found.values()]
         at = contents.parts_orders(free, found.get("date"))

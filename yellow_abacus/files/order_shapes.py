@@ -12,7 +12,7 @@ import numpy as np
 
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import ORDERS, Columns, simplify
+from yellow_abacus.files.columns import ORDERS, Columns, simplify, words_of
 from yellow_abacus.files.rows import Coded, Codes, Rows, coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import split_names
@@ -96,6 +96,26 @@ def _tells_some(column: Coded) -> Bools:
     return some
 
 
+def dated_in_parts(table: Table) -> Table:
+    """A table that tells year, month and day in a column each as one with a column of dates; any other as it is."""
+    names = [simplify(heading) for heading in table.header]
+    places = [next((at for at, name in enumerate(names) if name in words_of(part)), None) for part in _PARTS]
+    if None in places:
+        return table
+    parts = [table.rows.columns[at] for at in places if at is not None]
+    if not all(_WHOLE.fullmatch(text.strip()) for one in parts for text in one.used):
+        return table
+    rows = zip(*(map(one.texts.__getitem__, one.codes.tolist()) for one in parts), strict=True)
+    days = coded(["-".join(part.strip().zfill(2) for part in told) if all(told) else "" for told in rows])
+    single = [at for at in range(len(names)) if at not in places]
+    columns = [*(table.rows.columns[at] for at in single), days]
+    header = [*(table.header[at] for at in single), "Date"]
+    return replace(table, header=header, rows=Rows(table.rows.numbers, columns, table.rows.extra))
+
+
+_PARTS = ("year", "month", "day")
+
+
 def with_column(table: Table, columns: Columns, key: str, column: Coded) -> tuple[Table, Columns]:
     """The table with a column more, which the file does not head, taken for a field."""
     rows = Rows(table.rows.numbers, [*table.rows.columns, column], table.rows.extra)
@@ -154,7 +174,7 @@ def in_lists(table: Table, columns: Columns) -> Table:
     if told is None:
         return table
     _, sku, quantity = told
-    listed = np.array([bool(_UNITS_LISTED.fullmatch(text.strip())) for text in quantity.texts], dtype=np.bool_)
+    listed = np.array([tells_a_list(text) for text in quantity.texts], dtype=np.bool_)
     if not listed.any():
         return table
     places = [columns[key][0] for key in OF_A_LINE & columns.keys()]
@@ -174,6 +194,11 @@ def in_lists(table: Table, columns: Columns) -> Table:
 
 
 _UNITS_LISTED = re.compile(r"[1-9]\d*(?:\s*[,;|\n]\s*[1-9]\d*)+")
+
+
+def tells_a_list(text: str) -> bool:
+    """Whether a cell lists whole numbers, as units of several lines are."""
+    return _UNITS_LISTED.fullmatch(text.strip()) is not None
 
 
 def _taken_apart(column: Coded, lists: list[tuple[str, ...]], many: Codes, at: Codes) -> Coded:

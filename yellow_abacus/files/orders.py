@@ -12,13 +12,15 @@ from typing import Any
 import numpy as np
 
 from yellow_abacus.core.goods.records import NOT_SAID, ManyOrders, OrderLines
-from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP, Bools, Floats, Ints, rhu
+from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP, Bools, Floats, Ints
 from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
-from yellow_abacus.files.columns import ORDERS, Columns, is_of_rates, simplify, words_of
+from yellow_abacus.files.columns import ORDERS, Columns, simplify, words_of
 from yellow_abacus.files.dates import parse_moment
 from yellow_abacus.files.meant_skus import MeantSkus
+from yellow_abacus.files.order_amounts import OrderAmounts
 from yellow_abacus.files.order_asides import beside_their_orders, without_sums
 from yellow_abacus.files.order_shapes import (
     below_their_orders,
@@ -36,8 +38,6 @@ from yellow_abacus.files.values import (
     BadCellError,
     Reading,
     Taxed,
-    are_shares,
-    finer_money,
     parse_count,
     parse_flag,
     parse_number,
@@ -112,11 +112,11 @@ class _OrderReader:
     def __init__(self, cells: CodedCells, reading: Reading, shop: OrderShop, skus: MeantSkus) -> None:
         self.cells, self.reading, self.shop, self.skus = cells, reading, shop, skus
         self.mark = reading.decimal_mark
-        self.rounded = 0
 
     def read(self, progress: Progress) -> OrdersRead:
         self.cells.reject_long_rows()
         self._group()
+        self._amounts = OrderAmounts(self.cells, self.mark, self.shop.digits, self.order, self.first_row)
         told = self._order_values(progress)
         progress(0.5)
         keeps = self._kept(told["status"])
@@ -128,7 +128,11 @@ class _OrderReader:
         good = keeps & ~spoilt
         factors = {"delivery_paid": rates * self._delivery_factor(lines, told["zone"]), "refunded": rates}
         return OrdersRead(
-            self._good(good, told, lines, factors), self._rejections(keeps, spoilt), statuses, self.rounded, foreign
+            self._good(good, told, lines, factors),
+            self._rejections(keeps, spoilt),
+            statuses,
+            self._amounts.rounded,
+            foreign,
         )
 
     # --- which rows are of which order
@@ -167,9 +171,9 @@ class _OrderReader:
             "status": str,
             "currency": lambda text: text.upper(),
             "rate": self._parse_rate,
-            "delivery_paid": lambda text: self._money(text)[0],
-            "refunded": lambda text: self._money(text.lstrip("-− "))[0],
-            "order_discount": lambda text: self._money(text.lstrip("-− "))[0],
+            "delivery_paid": lambda text: self._amounts.money("delivery_paid", text)[0],
+            "refunded": lambda text: self._amounts.money("refunded", text.lstrip("-− "))[0],
+            "order_discount": lambda text: self._amounts.money("order_discount", text.lstrip("-− "))[0],
         }
         found = {"date": self._one_an_order("date", self._moments())}
         for done, (key, parse) in enumerate(reads.items()):
@@ -290,120 +294,18 @@ class _OrderReader:
         sent_back = np.minimum(returned.numbers(0), units)
         number = sku.numbers(0)
         factor = self._tax_factor(number, zone, self.reading.taxed)
-        asked, paid = self._amounts(units, rates[self.order], factor, order_discount)
+        in_home, listed = rates[self.order] * factor, self._list_price_of[number]
+        asked, paid = self._amounts.of_lines(
+            units, np.where(in_home == 1.0, listed, NOT_SAID), in_home, order_discount
+        )
         self._check_worth(number, units, asked, sku.known & quantity.known)
         return OrderLines(self.skus.names, number, units, asked, paid, sent_back)
 
-    def _money(self, text: str) -> tuple[int, bool]:
-        return finer_money(text, self.mark, self.shop.digits, largest=LARGEST_CART)
-
-    def _column(self, key: str) -> Ints:
-        """Amounts by row in minor units, NOT_SAID where there is none; those that were rounded are counted."""
-        told = self.cells.read(key, self._money)
-        self._count_rounded(told.codes, [one for _, one in told.values])
-        return np.array([one for one, _ in told.values] + [NOT_SAID], dtype=np.int64)[told.codes]
-
-    def _count_rounded(self, codes: Ints, rounded: list[bool]) -> None:
-        self.rounded += int(np.array([*rounded, False])[codes].sum())
-
-    def _amounts(self, units: Ints, rate: Floats, factor: Floats, order_discount: Values[int]) -> tuple[Ints, Ints]:
-        """What one unit was asked, and what all were paid, of each row, in the shop's money and tax."""
-        unit, each, total = self._column("unit_price"), self._column("paid_price"), self._column("line_total")
-        unit, off = self._asked(unit, total, units)
-        huge = np.flatnonzero(np.maximum(unit, each) * units > LARGEST_CART)
-        self.cells.reject("quantity", "The line is worth more than any cart can be.", "Check the quantity.", huge)
-        units = np.where(np.isin(np.arange(len(units)), huge), 1, units)
-        told = unit != NOT_SAID
-        before = np.where(told, unit * units, NOT_SAID)
-        paid = np.where(told, before - np.maximum(off, 0), NOT_SAID)
-        too_much = np.flatnonzero(told & (off > before))
-        self.cells.reject(
-            "line_discount",
-            "The discount is more than the line.",
-            "Write what was taken off the whole line.",
-            too_much,
-        )
-        paid = np.where(each != NOT_SAID, each * units, paid)
-        paid = np.where(total != NOT_SAID, total, paid)
-        if order_discount.known.any():
-            untold = (unit == NOT_SAID) & (paid != NOT_SAID) & (order_discount.numbers(0)[self.order] > 0)
-            unit = np.where(untold, rhu(np.maximum(paid, 0), units), unit)
-            paid = self._less_the_order_discount(paid, before, order_discount)
-        in_home = rate * factor
-
-        def home(amount: Ints) -> Ints:
-            if (in_home == 1.0).all():
-                return amount
-            return np.where(
-                amount == NOT_SAID, NOT_SAID, np.floor(np.maximum(amount, 0) * in_home + 0.5).astype(np.int64)
-            )
-
-        return home(unit), home(np.where(paid == NOT_SAID, NOT_SAID, np.maximum(paid, 0)))
-
-    def _asked(self, unit: Ints, total: Ints, units: Ints) -> tuple[Ints, Ints]:
-        """What was asked for a unit, and taken off each line. Where no column tells what was asked, it is what the
-        line came to before the discount, told or with what was taken off put back."""
-        off, is_rate = self._discount()
-        if (unit == NOT_SAID).any():
-            before = self._column("line_asked")
-            share = np.where(is_rate, WHOLE_BP - off, WHOLE_BP)
-            put_back = (before == NOT_SAID) & (total != NOT_SAID) & (off > 0) & (share > 0)
-            less = np.where(is_rate, rhu(total * WHOLE_BP, np.maximum(share, 1)), total + off)
-            before = np.where(put_back, less, before)
-            unit = np.where((unit == NOT_SAID) & (before != NOT_SAID), rhu(np.maximum(before, 0), units), unit)
-        if is_rate.any():
-            off = np.where(is_rate, rhu(np.maximum(unit, 0) * units * np.where(is_rate, off, 0), WHOLE_BP), off)
-        return unit, off
-
-    def _discount(self) -> tuple[Ints, Bools]:
-        """Taken off each line, NOT_SAID where that is not said; and where it is a rate, in basis points of the line's
-        price."""
-        if not self.cells.has("line_discount"):
-            return np.full(len(self.order), NOT_SAID), np.zeros(len(self.order), dtype=np.bool_)
-        header, place = self.cells.table.header, self.cells.columns["line_discount"][0]
-        of_rate = place < len(header) and is_of_rates(header[place])
-        shares = are_shares(self.cells.text("line_discount").used)
-
-        def parse(text: str) -> tuple[int, bool, bool]:
-            bare = text.lstrip("-− ").rstrip()
-            percent = bare.endswith("%")
-            if not (of_rate or shares or percent):
-                return (*self._money(bare), False)
-            told = parse_number(bare.rstrip("%").strip(), self.mark) * (100 if shares and not percent else 1)
-            if not 0 <= told <= 100:
-                raise BadCellError(f"“{text}” is not between 0 and 100 %.", "Write a rate, or an amount of money.")
-            return round(told * 100), False, True
-
-        told = self.cells.read("line_discount", parse)
-        amount = np.array([one for one, _, _ in told.values] + [NOT_SAID], dtype=np.int64)[told.codes]
-        is_rate = np.array([one for _, _, one in told.values] + [False], dtype=np.bool_)[told.codes]
-        self._count_rounded(told.codes, [one for _, one, _ in told.values])
-        return amount, is_rate
-
-    def _less_the_order_discount(self, paid: Ints, before: Ints, told: Values[int]) -> Ints:
-        """What lines were paid once what was taken off their order is shared over them by running total."""
-        off = told.numbers(0)
-        if not off.any():
-            return paid
-        base = np.where(paid != NOT_SAID, paid, np.maximum(before, 0))
-        in_order = np.argsort(self.order, kind="stable")
-        base_of = np.bincount(self.order, weights=base, minlength=self.orders).astype(np.int64)
-        off = np.where(base_of > LARGEST_CART, 0, off)
-        too_much = np.flatnonzero(off > base_of)
-        message, mend = "The discount is more than the order.", "Write what was taken off the whole order."
-        self.cells.reject("order_discount", message, mend, self.first_row[too_much])
-        ends = np.cumsum(base[in_order])
-        order = self.order[in_order]
-        starts = np.searchsorted(order, np.arange(self.orders))
-        begun = (np.concatenate(([0], ends))[starts])[order]
-        share_off, whole = np.minimum(off, base_of)[order], np.maximum(base_of[order], 1)
-        upto = rhu(share_off * (ends - begun), whole)
-        first = np.arange(len(order)) == starts[order]
-        mine = upto - np.where(first, 0, np.concatenate(([0], upto[:-1])))
-        result = np.where(off[order] > 0, base[in_order] - mine, paid[in_order])
-        found = np.empty_like(paid)
-        found[in_order] = result
-        return found
+    @cached_property
+    def _list_price_of(self) -> Ints:
+        """By SKU."""
+        prices = [NOT_SAID if price is None else price for price in self.shop.list_prices.values()]
+        return np.array(prices or [0], dtype=np.int64)
 
     def _tax_factor(self, sku: Ints, zone: Values[str], meant: Taxed) -> Floats:
         """What amounts for goods are multiplied by to be as the shop has them, by row. meant: as the file does."""
@@ -427,8 +329,7 @@ class _OrderReader:
     def _delivery_factor(self, lines: OrderLines, zone: Values[str]) -> Floats:
         """As `_tax_factor`, of what was paid for delivery, by order: taxed by its own class, or as the goods are.
         What its heading says of tax counts; where that says nothing, it is as the shop has it."""
-        header, taxes = self.cells.table.header, self.shop.taxes
-        meant = taxed_by([header[at] for at in self.cells.columns.get("delivery_paid", ()) if at < len(header)])
+        taxes, meant = self.shop.taxes, taxed_by([self.cells.heading("delivery_paid")])
         if meant == "as the shop" or (meant == "with tax") == taxes.included:
             return np.ones(self.orders)
         if taxes.delivery is not None:
@@ -442,9 +343,7 @@ class _OrderReader:
 
     def _check_worth(self, sku: Ints, units: Ints, asked: Ints, known: Bools) -> None:
         """Lines without a price anywhere, and orders worth more than any cart can be."""
-        listed = np.array(
-            [NOT_SAID if price is None else price for price in self.shop.list_prices.values()] or [0], dtype=np.int64
-        )[sku]
+        listed = self._list_price_of[sku]
         fine = known & ~self.cells.is_bad
         paid_too = self.cells.has("paid_price") or self.cells.has("line_total")
         unpriced = fine & (listed == NOT_SAID) & (asked == NOT_SAID) & (not paid_too)

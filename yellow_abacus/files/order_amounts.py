@@ -1,0 +1,143 @@
+"""What an order file's lines were asked and paid, from whatever amounts it tells of them."""
+
+from functools import partial
+
+import numpy as np
+
+from yellow_abacus.core.goods.records import NOT_SAID
+from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP, Bools, Floats, Ints, rhu
+from yellow_abacus.core.ground.once import cached_property
+from yellow_abacus.files.coded_cells import CodedCells, Values
+from yellow_abacus.files.columns import is_in_minor_units, is_of_rates
+from yellow_abacus.files.values import BadCellError, DecimalMark, are_shares, finer_money, parse_number
+
+
+class OrderAmounts:
+    """The amounts of a table's rows. order: of each row; first_row: of each order. rounded: how many amounts had more
+    decimals than the currency so far."""
+
+    def __init__(self, cells: CodedCells, mark: DecimalMark, digits: int, order: Ints, first_row: Ints) -> None:
+        self.cells, self.mark, self.digits, self.order, self.first_row = cells, mark, digits, order, first_row
+        self.rounded = 0
+
+    def money(self, key: str, text: str) -> tuple[int, bool]:
+        """An amount in minor units, and whether it was rounded."""
+        digits = 0 if key in self._in_minor_units else self.digits
+        return finer_money(text, self.mark, digits, largest=LARGEST_CART)
+
+    @cached_property
+    def _in_minor_units(self) -> frozenset[str]:
+        """The fields whose headings say that they tell cents, or their like."""
+        return frozenset(key for key in self.cells.columns if is_in_minor_units(self.cells.heading(key)))
+
+    def _column(self, key: str) -> Ints:
+        """Amounts by row in minor units, NOT_SAID where there is none; those that were rounded are counted."""
+        told = self.cells.read(key, partial(self.money, key))
+        self._count_rounded(told.codes, [one for _, one in told.values])
+        return np.array([one for one, _ in told.values] + [NOT_SAID], dtype=np.int64)[told.codes]
+
+    def _count_rounded(self, codes: Ints, rounded: list[bool]) -> None:
+        self.rounded += int(np.array([*rounded, False])[codes].sum())
+
+    def of_lines(self, units: Ints, listed: Ints, in_home: Floats, order_discount: Values[int]) -> tuple[Ints, Ints]:
+        """What one unit was asked, and what all were paid, of each row, in the shop's money and tax. listed: as in
+        `_asked`. in_home: what amounts as the file has them are multiplied by."""
+        unit, each, total = self._column("unit_price"), self._column("paid_price"), self._column("line_total")
+        unit, off = self._asked(unit, total, units, np.where(each == NOT_SAID, listed, NOT_SAID), order_discount)
+        huge = np.flatnonzero(np.maximum(unit, each) * units > LARGEST_CART)
+        self.cells.reject("quantity", "The line is worth more than any cart can be.", "Check the quantity.", huge)
+        units = np.where(np.isin(np.arange(len(units)), huge), 1, units)
+        told = unit != NOT_SAID
+        before = np.where(told, unit * units, NOT_SAID)
+        paid = np.where(told, before - np.maximum(off, 0), NOT_SAID)
+        too_much = np.flatnonzero(told & (off > before))
+        self.cells.reject(
+            "line_discount",
+            "The discount is more than the line.",
+            "Write what was taken off the whole line.",
+            too_much,
+        )
+        paid = np.where(each != NOT_SAID, each * units, paid)
+        paid = np.where(total != NOT_SAID, total, paid)
+        if order_discount.known.any():
+            untold = (unit == NOT_SAID) & (paid != NOT_SAID) & (order_discount.numbers(0)[self.order] > 0)
+            unit = np.where(untold, rhu(np.maximum(paid, 0), units), unit)
+            paid = self._less_the_order_discount(paid, before, order_discount)
+
+        def home(amount: Ints) -> Ints:
+            if (in_home == 1.0).all():
+                return amount
+            return np.where(
+                amount == NOT_SAID, NOT_SAID, np.floor(np.maximum(amount, 0) * in_home + 0.5).astype(np.int64)
+            )
+
+        return home(unit), home(np.where(paid == NOT_SAID, NOT_SAID, np.maximum(paid, 0)))
+
+    def _asked(
+        self, unit: Ints, total: Ints, units: Ints, listed: Ints, order_discount: Values[int]
+    ) -> tuple[Ints, Ints]:
+        """What was asked for a unit, and taken off each line. Where no column tells what was asked, it is what the
+        line came to before the discount, told or with what was taken off put back; and where only that is told, the
+        list price. listed: by row, as the file has amounts, NOT_SAID where that is not known or not wanted."""
+        off, is_rate = self._discount()
+        if (unit == NOT_SAID).any():
+            before = self._column("line_asked")
+            share = np.where(is_rate, WHOLE_BP - off, WHOLE_BP)
+            put_back = (before == NOT_SAID) & (total != NOT_SAID) & (off > 0) & (share > 0)
+            less = np.where(is_rate, rhu(total * WHOLE_BP, np.maximum(share, 1)), total + off)
+            before = np.where(put_back, less, before)
+            unit = np.where((unit == NOT_SAID) & (before != NOT_SAID), rhu(np.maximum(before, 0), units), unit)
+            off_alone = (off > 0) & (is_rate | (off <= listed * units)) | (order_discount.numbers(0)[self.order] > 0)
+            unit = np.where((unit == NOT_SAID) & (total == NOT_SAID) & off_alone, listed, unit)
+        if is_rate.any():
+            off = np.where(is_rate, rhu(np.maximum(unit, 0) * units * np.where(is_rate, off, 0), WHOLE_BP), off)
+        return unit, off
+
+    def _discount(self) -> tuple[Ints, Bools]:
+        """Taken off each line, NOT_SAID where that is not said; and where it is a rate, in basis points of the line's
+        price."""
+        if not self.cells.has("line_discount"):
+            return np.full(len(self.order), NOT_SAID), np.zeros(len(self.order), dtype=np.bool_)
+        of_rate = is_of_rates(self.cells.heading("line_discount"))
+        shares = are_shares(self.cells.text("line_discount").used)
+
+        def parse(text: str) -> tuple[int, bool, bool]:
+            bare = text.lstrip("-− ").rstrip()
+            percent = bare.endswith("%")
+            if not (of_rate or shares or percent):
+                return (*self.money("line_discount", bare), False)
+            told = parse_number(bare.rstrip("%").strip(), self.mark) * (100 if shares and not percent else 1)
+            if not 0 <= told <= 100:
+                raise BadCellError(f"“{text}” is not between 0 and 100 %.", "Write a rate, or an amount of money.")
+            return round(told * 100), False, True
+
+        told = self.cells.read("line_discount", parse)
+        amount = np.array([one for one, _, _ in told.values] + [NOT_SAID], dtype=np.int64)[told.codes]
+        is_rate = np.array([one for _, _, one in told.values] + [False], dtype=np.bool_)[told.codes]
+        self._count_rounded(told.codes, [one for _, one, _ in told.values])
+        return amount, is_rate
+
+    def _less_the_order_discount(self, paid: Ints, before: Ints, told: Values[int]) -> Ints:
+        """What lines were paid once what was taken off their order is shared over them by running total."""
+        off = told.numbers(0)
+        if not off.any():
+            return paid
+        base = np.where(paid != NOT_SAID, paid, np.maximum(before, 0))
+        in_order = np.argsort(self.order, kind="stable")
+        base_of = np.bincount(self.order, weights=base, minlength=len(self.first_row)).astype(np.int64)
+        off = np.where(base_of > LARGEST_CART, 0, off)
+        too_much = np.flatnonzero(off > base_of)
+        message, mend = "The discount is more than the order.", "Write what was taken off the whole order."
+        self.cells.reject("order_discount", message, mend, self.first_row[too_much])
+        ends = np.cumsum(base[in_order])
+        order = self.order[in_order]
+        starts = np.searchsorted(order, np.arange(len(self.first_row)))
+        begun = (np.concatenate(([0], ends))[starts])[order]
+        share_off, whole = np.minimum(off, base_of)[order], np.maximum(base_of[order], 1)
+        upto = rhu(share_off * (ends - begun), whole)
+        first = np.arange(len(order)) == starts[order]
+        mine = upto - np.where(first, 0, np.concatenate(([0], upto[:-1])))
+        result = np.where(off[order] > 0, base[in_order] - mine, paid[in_order])
+        found = np.empty_like(paid)
+        found[in_order] = result
+        return found
