@@ -90,34 +90,41 @@ class AmountsTold:
         return bool(len(sku) * 2 <= len(rows) and same.mean() >= MOST)
 
     def discount_is_the_orders(self) -> bool:
-        """Whether what is taken for a discount on the line is one on the order: only told on the first line of each,
-        or the same on all lines of an order, as an amount, and not at a few rates of the lines; or one beside several
-        lines in one cell."""
+        """Whether what is taken for a discount on the line is one on the order.
+
+        It is where it is told beside several lines in one cell, or is an amount on the first line of each order alone,
+        or alike on all its lines, that is no rate of the line.
+        """
         if self._tells_several_a_row:
             return True
         if "number" not in self._columns or self._is_rate:
             return False
         order, first, several = self._orders
-        later = several & (np.arange(len(order)) != first[order])
-        off = self._off > 0
-        orders = np.unique(order[several & off])
-        if not len(orders):
+        there, is_later = several & (self._off > 0), np.arange(len(order)) != first[order]
+        orders = np.unique(order[there])
+        if not len(orders) or self._is_at_rates_of_lines(there):
             return False
-        worth = self._of("unit_price") * self._of("quantity")
-        if _few(_ratio(self._off, worth)[several & off & (worth >= FINE)]):
-            return False
-        if not (later & off).any():
-            return len(orders) >= FEWEST or not (later & self._column("line_discount").filled).any()
-        unlike = np.abs(self._off - self._off[first][order]) > A_CENT / 2
-        same = ~np.isin(orders, order[unlike])
-        return len(orders) >= FEWEST and float(same.mean()) >= MOST and self._worth_unlike(orders) > HALF
+        if not (there & is_later).any():
+            is_told = self._column("line_discount").filled
+            return len(orders) >= FEWEST or not (several & is_later & is_told).any()
+        alike = ~np.isin(orders, self._orders_of_unlike(self._off))
+        worth_unlike = np.isin(orders, self._orders_of_unlike(self._worth))
+        return len(orders) >= FEWEST and bool(alike.mean() >= MOST) and bool(worth_unlike.mean() > HALF)
 
-    def _worth_unlike(self, orders: NDArray[np.int64]) -> float:
-        """The share of some orders whose lines were asked unlike sums, as far as that is told."""
+    def _is_at_rates_of_lines(self, some: Bools) -> bool:
+        """Whether discounts on some lines are at a few rates of these, or more often at whole percentages of them than
+        of their orders."""
+        order, _, _ = self._orders
+        of_order: Floats = np.bincount(order, self._worth).astype(np.float64)[order]
+        some = some & (self._worth >= FINE)
+        if _few(_ratio(self._off, self._worth)[some]):
+            return True
+        return _whole_percent(self._off, self._worth, some) > _whole_percent(self._off, of_order, some)
+
+    def _orders_of_unlike(self, amount: Floats) -> NDArray[np.int64]:
+        """The orders whose lines do not all have the same amount."""
         order, first, _ = self._orders
-        worth = np.nan_to_num(self._of("unit_price") * self._of("quantity"))
-        unlike = np.unique(order[np.abs(worth - worth[first][order]) > A_CENT])
-        return float(np.isin(orders, unlike).mean())
+        return np.unique(order[np.abs(amount - amount[first][order]) > A_CENT / 2])
 
     def is_taken_off_already(self) -> bool:
         """Whether a discount on the order is in what its lines came to: orders come to the sum of their lines, with
@@ -166,6 +173,12 @@ class AmountsTold:
         return is_of_rates(heading) or are_shares(texts) or any("%" in text for text in texts)
 
     @cached_property
+    def _worth(self) -> Floats:
+        """What lines were asked; 0 where that is not told."""
+        worth: Floats = np.nan_to_num(self._of("unit_price") * self._of("quantity"))
+        return worth
+
+    @cached_property
     def _off(self) -> Floats:
         off: Floats = np.nan_to_num(np.abs(self._of("line_discount")))
         return off
@@ -196,6 +209,12 @@ class AmountsTold:
 def _ratio(one: Floats, other: Floats) -> Floats:
     found: Floats = np.divide(one, other, out=np.full(len(one), np.nan), where=other > 0)
     return found
+
+
+def _whole_percent(off: Floats, worth: Floats, some: Bools) -> float:
+    """The share of some amounts that are a whole percentage of what they came off, but for the cent."""
+    rate = np.rint(100 * _ratio(off, worth)) / 100
+    return float((np.abs(rate * worth - off) <= A_CENT)[some].mean()) if some.any() else 0.0
 
 
 def _few(rates: Floats) -> bool:
