@@ -92,8 +92,8 @@ class AmountsTold:
     def discount_is_the_orders(self) -> bool:
         """Whether what is taken for a discount on the line is one on the order.
 
-        It is where it is told beside several lines in one cell, or is an amount on the first line of each order alone,
-        or alike on all its lines, that is no rate of the line.
+        It is where it is told beside several lines in one cell, or is an amount on the first line of each order
+        alone, or alike on all its lines, that is no rate of the line.
         """
         if self._tells_several_a_row:
             return True
@@ -112,8 +112,8 @@ class AmountsTold:
         return len(orders) >= FEWEST and bool(alike.mean() >= MOST) and bool(worth_unlike.mean() > HALF)
 
     def _is_at_rates_of_lines(self, some: Bools) -> bool:
-        """Whether discounts on some lines are at a few rates of these, or more often at whole percentages of them than
-        of their orders."""
+        """Whether discounts on some lines are at a few rates of these, or more often at whole percentages of them
+        than of their orders."""
         order, _, _ = self._orders
         of_order: Floats = np.bincount(order, self._worth).astype(np.float64)[order]
         some = some & (self._worth >= FINE)

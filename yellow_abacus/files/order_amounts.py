@@ -1,5 +1,6 @@
 """What an order file's lines were asked and paid, from whatever amounts it tells of them."""
 
+from collections.abc import Callable
 from functools import partial
 
 import numpy as np
@@ -39,11 +40,23 @@ class OrderAmounts:
     def _count_rounded(self, codes: Ints, rounded: list[bool]) -> None:
         self.rounded += int(np.array([*rounded, False])[codes].sum())
 
-    def of_lines(self, units: Ints, listed: Ints, in_home: Floats, order_discount: Values[int]) -> tuple[Ints, Ints]:
-        """What one unit was asked, and what all were paid, of each row, in the shop's money and tax. listed: as in
-        `_asked`. in_home: what amounts as the file has them are multiplied by."""
+    def of_lines(
+        self, units: Ints, listed: Callable[[], Ints], in_home: Floats, order_discount: Values[int]
+    ) -> tuple[Ints, Ints]:
+        """What one unit was asked, and what all were paid, of each row, in the shop's money and tax.
+
+        listed: answers each row's list price, NOT_SAID where the file has amounts otherwise than the shop. in_home:
+        what amounts as the file has them are multiplied by. order_discount: by order.
+        """
         unit, each, total = self._column("unit_price"), self._column("paid_price"), self._column("line_total")
-        unit, off = self._asked(unit, total, units, np.where(each == NOT_SAID, listed, NOT_SAID), order_discount)
+        off, is_rate = self._discount()
+        if (unit == NOT_SAID).any():
+            unit = self._before_discounts(unit, total, units, off, is_rate)
+            is_off = ((off > 0) & (is_rate | (off <= listed() * units))) | (order_discount.numbers(0)[self.order] > 0)
+            untold = (unit == NOT_SAID) & (each == NOT_SAID) & (total == NOT_SAID)
+            unit = np.where(untold & is_off, listed(), unit)
+        if is_rate.any():
+            off = np.where(is_rate, rhu(np.maximum(unit, 0) * units * np.where(is_rate, off, 0), WHOLE_BP), off)
         huge = np.flatnonzero(np.maximum(unit, each) * units > LARGEST_CART)
         self.cells.reject("quantity", "The line is worth more than any cart can be.", "Check the quantity.", huge)
         units = np.where(np.isin(np.arange(len(units)), huge), 1, units)
@@ -73,25 +86,15 @@ class OrderAmounts:
 
         return home(unit), home(np.where(paid == NOT_SAID, NOT_SAID, np.maximum(paid, 0)))
 
-    def _asked(
-        self, unit: Ints, total: Ints, units: Ints, listed: Ints, order_discount: Values[int]
-    ) -> tuple[Ints, Ints]:
-        """What was asked for a unit, and taken off each line. Where no column tells what was asked, it is what the
-        line came to before the discount, told or with what was taken off put back; and where only that is told, the
-        list price. listed: by row, as the file has amounts, NOT_SAID where that is not known or not wanted."""
-        off, is_rate = self._discount()
-        if (unit == NOT_SAID).any():
-            before = self._column("line_asked")
-            share = np.where(is_rate, WHOLE_BP - off, WHOLE_BP)
-            put_back = (before == NOT_SAID) & (total != NOT_SAID) & (off > 0) & (share > 0)
-            less = np.where(is_rate, rhu(total * WHOLE_BP, np.maximum(share, 1)), total + off)
-            before = np.where(put_back, less, before)
-            unit = np.where((unit == NOT_SAID) & (before != NOT_SAID), rhu(np.maximum(before, 0), units), unit)
-            off_alone = (off > 0) & (is_rate | (off <= listed * units)) | (order_discount.numbers(0)[self.order] > 0)
-            unit = np.where((unit == NOT_SAID) & (total == NOT_SAID) & off_alone, listed, unit)
-        if is_rate.any():
-            off = np.where(is_rate, rhu(np.maximum(unit, 0) * units * np.where(is_rate, off, 0), WHOLE_BP), off)
-        return unit, off
+    def _before_discounts(self, unit: Ints, total: Ints, units: Ints, off: Ints, is_rate: Bools) -> Ints:
+        """What a unit was asked, where no column tells it: by what the line came to before its discount, told or with
+        what was taken off put back."""
+        before = self._column("line_asked")
+        share = np.where(is_rate, WHOLE_BP - off, WHOLE_BP)
+        put_back = (before == NOT_SAID) & (total != NOT_SAID) & (off > 0) & (share > 0)
+        with_off = np.where(is_rate, rhu(total * WHOLE_BP, np.maximum(share, 1)), total + off)
+        before = np.where(put_back, with_off, before)
+        return np.where((unit == NOT_SAID) & (before != NOT_SAID), rhu(np.maximum(before, 0), units), unit)
 
     def _discount(self) -> tuple[Ints, Bools]:
         """Taken off each line, NOT_SAID where that is not said; and where it is a rate, in basis points of the line's

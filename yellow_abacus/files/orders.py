@@ -294,10 +294,12 @@ class _OrderReader:
         sent_back = np.minimum(returned.numbers(0), units)
         number = sku.numbers(0)
         factor = self._tax_factor(number, zone, self.reading.taxed)
-        in_home, listed = rates[self.order] * factor, self._list_price_of[number]
-        asked, paid = self._amounts.of_lines(
-            units, np.where(in_home == 1.0, listed, NOT_SAID), in_home, order_discount
-        )
+        in_home = rates[self.order] * factor
+
+        def listed() -> Ints:
+            return np.where(in_home == 1.0, self._list_price_of[number], NOT_SAID)
+
+        asked, paid = self._amounts.of_lines(units, listed, in_home, order_discount)
         self._check_worth(number, units, asked, sku.known & quantity.known)
         return OrderLines(self.skus.names, number, units, asked, paid, sent_back)
 
