@@ -96,6 +96,7 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         ("named_in_one_cell", PLAIN),
         ("json_in_cells", PLAIN),
         ("a_column_a_sku", UNPRICED),
+        ("cancelled_apart", PLAIN),
         (
             "headings_in_two_rows",
             {"101": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350)), "102": (Line("B", 4, 350, 1260),)},
@@ -263,6 +264,11 @@ def test_orders_are_left_out_by_their_status_and_the_rule_can_be_changed(shop):
         ("paid", 2, False),
         ("Cancelled", 1, True),
         ("test", 1, True),
+    ]
+    assert [(one.status, one.orders, one.left_out) for one in read(shop, "cancelled_apart").statuses] == [
+        ("paid", 2, False),
+        ("cancelled", 1, True),
+        ("voided", 1, True),
     ]
     bring_in.save(shop, checked)
     with shop.reading() as session:

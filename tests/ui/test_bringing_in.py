@@ -146,6 +146,19 @@ def test_a_file_is_dropped_on_the_place(page: Page, empty: str, complaints):
     expect(page.get_by_role("dialog")).to_contain_text("dropped.csv")
 
 
+def test_of_many_columns_those_that_are_taken_stand_first_and_stay_there(page: Page, empty: str, complaints):
+    page.goto(f"{empty}/goods")
+    others = ";".join(f"Shelf {at}" for at in range(9))
+    give(page, "goods", "goods.csv", f"{others};SKU;Price\n{';'.join('123456789')};A;12\n".encode())
+    dialog = page.get_by_role("dialog")
+    expect(dialog).to_contain_text("Not understood, and left out unless you choose what they are: the last 9 columns")
+    names = dialog.get_by_role("rowheader")
+    expect(names).to_have_text(["SKU", "Price", *(f"Shelf {at}" for at in range(9))])
+    dialog.get_by_role("row", name="Shelf 4").get_by_role("combobox").select_option(label="Stock")
+    expect(dialog).to_contain_text("Not understood, and left out unless you choose what they are: Shelf 0, Shelf 1")
+    expect(names).to_have_text(["SKU", "Price", *(f"Shelf {at}" for at in range(9))])
+
+
 def test_until_the_place_shows_what_came_in_it_says_what_is_done(page: Page, empty: str):
     page.goto(f"{empty}/goods")
     answers: list[Route] = []

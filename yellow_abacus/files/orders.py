@@ -50,6 +50,7 @@ SUMMED = ("delivery_paid", "order_discount", "refunded")
 """Amounts of an order of which each line may tell a part."""
 FEWEST_IN_PARTS, PART_OF_THOSE = 2, 0.5
 """So many orders, and that share of those of several lines, must tell unlike amounts on their lines."""
+CANCELLED = "cancelled"
 LEFT_OUT_WORDS = words_of("left_out")
 
 
@@ -169,6 +170,7 @@ class _OrderReader:
             "payment": str,
             "option": str,
             "status": str,
+            "cancelled": _is_cancelled,
             "currency": lambda text: text.upper(),
             "rate": self._parse_rate,
             "delivery_paid": lambda text: self._amounts.money("delivery_paid", text)[0],
@@ -181,7 +183,7 @@ class _OrderReader:
             told = self.cells.read(key, parse)
             summed = self._summed(told) if key in SUMMED else None
             found[key] = summed or self._one_an_order(key, told)
-        return found
+        return found | {"status": _with_cancelled(found["status"], found["cancelled"])}
 
     def _parse_rate(self, text: str) -> float:
         rate = float(parse_number(text, self.mark))
@@ -425,3 +427,19 @@ class _OrderReader:
 def _with_order(text: str, reading: Reading) -> tuple[str, Any, str]:
     day, clock = text.split("\0")
     return day, reading.date_order, clock
+
+
+def _is_cancelled(text: str) -> bool:
+    """Whether a cell says that an order was cancelled: by the day, or a word, unless it says no."""
+    try:
+        return parse_flag(text)
+    except BadCellError:
+        return True
+
+
+def _with_cancelled(status: Values[str], cancelled: Values[bool]) -> Values[str]:
+    """The status of each order, which is that it was cancelled where that is said apart."""
+    is_cancelled = np.array([*cancelled.values, False], dtype=np.bool_)[cancelled.codes]
+    if not is_cancelled.any():
+        return status
+    return Values([*status.values, CANCELLED], np.where(is_cancelled, len(status.values), status.codes))

@@ -194,6 +194,8 @@ const TAXED = [
   ["with tax", "with tax"],
   ["without tax", "without tax"],
 ] as const;
+/** Columns that are not understood are named, up to so many. */
+const MOST_NAMED = 8;
 const PRICES = ["unit_price", "paid_price", "line_asked", "line_total", "line_discount", "order_discount"];
 const DATES = ["date", "reduced_from", "reduced_to"];
 const SEPARATOR: Record<string, string> = { ",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars" };
@@ -202,6 +204,7 @@ const SEPARATOR: Record<string, string> = { ",": "commas", ";": "semicolons", "\
 function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (body: unknown) => void; disabled: boolean }) {
   const id = useId();
   const fields = upload.columns.map((column) => column.field ?? null);
+  const [inOrder] = useState(() => [...fields.keys()].sort((one, other) => Number(!fields[one]) - Number(!fields[other])));
   const reading = upload.reading ?? { decimal_mark: ".", date_order: "day first", taxed: "as the shop", left_out: null, rates: [] };
   const read = (part: Partial<typeof reading>) => recheck({ fields, reading: { ...reading, ...part } });
   const many = (key: string) => upload.fields.some((field) => field.key === key && field.many);
@@ -277,7 +280,8 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
       {upload.foreign.length > 0 && <Rates foreign={upload.foreign} rates={reading.rates ?? []} disabled={disabled} put={(rates) => read({ rates })} />}
       {upload.not_understood.length > 0 && (
         <p className="mt-1 text-small">
-          Not understood, and left out unless you choose what {upload.not_understood.length === 1 ? "it is" : "they are"}: <b>{upload.not_understood.join(", ")}</b>
+          Not understood, and left out unless you choose what {upload.not_understood.length === 1 ? "it is" : "they are"}:{" "}
+          <b>{upload.not_understood.length > MOST_NAMED ? `the last ${upload.not_understood.length} columns` : upload.not_understood.join(", ")}</b>
         </p>
       )}
       <table className="figures mt-2 w-full text-small">
@@ -287,7 +291,7 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
           <Heading>Taken for</Heading>
         </Headings>
         <tbody>
-          {upload.columns.map((column, at) => (
+          {inOrder.map((at) => [upload.columns[at], at] as const).map(([column, at]) => (
             <tr key={at}>
               <th scope="row" id={`${id}-${at}`} className="text-ink!">
                 {column.heading || "(no heading)"}
