@@ -97,6 +97,27 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         ("json_in_cells", PLAIN),
         ("a_column_a_sku", UNPRICED),
         ("cancelled_apart", PLAIN),
+        ("headings_on_each_page", PLAIN),
+        *(
+            (name, {"1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, at_b)), "2": (Line("B", 4, 350, 1400),)})
+            for name, at_b in (("totals_beside_their_orders", 350), ("vouchers_in_rows_by_name", 315))
+        ),
+        (
+            "refunds_in_words",
+            {
+                "1": (Line("A", 2, 1200, 2400, returned=1), Line("B", 1, 350, 350)),
+                "2": (Line("B", 4, 350, 1400, returned=3),),
+            },
+        ),
+        # the unit price is without tax, as the net amount is: 19 % more
+        (
+            "net_and_gross_amounts",
+            {"1": (Line("A", 2, 1428, 2570), Line("B", 1, 417, 417)), "2": (Line("B", 4, 417, 1666),)},
+        ),
+        (
+            "off_each_unit",
+            {"1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350)), "2": (Line("B", 4, 350, 1260),)},
+        ),
         (
             "headings_in_two_rows",
             {"101": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350)), "102": (Line("B", 4, 350, 1260),)},
@@ -194,6 +215,12 @@ def test_delivery_in_a_column_is_believed_before_rows_of_it(shop):
     checked = bring_in.check(shop, "orders", told)
     assert [one.delivery_paid for one in checked.records] == [490]
     assert {(one.row, one.field) for one in checked.rejected} == {(4, "SKU")}
+
+
+def test_a_row_without_an_sku_that_adds_to_the_order_is_no_discount(shop):
+    told = b"order,date,sku,name,qty,price\n1,2026-03-01,A,Pot,1,12\n1,2026-03-01,,Seeds,1,3.50\n"
+    rejected = bring_in.check(shop, "orders", told).rejected
+    assert {(one.row, one.field) for one in rejected} == {(2, "Order number"), (3, "SKU")}
 
 
 def test_units_sent_back_of_no_line_above_are_refused(shop):

@@ -19,7 +19,7 @@ FEWEST = 3
 """So many lines, or orders of several lines, tell what a column is."""
 LOOKED_AT = 20
 """Different cells of a column that may tell what an order comes to."""
-MOST, HALF = 0.9, 0.5
+MOST, MOSTLY, HALF = 0.9, 0.7, 0.5
 A_CENT, A_LITTLE, A_HUNDREDTH = 0.011, 1.005, 0.01
 NEAR = 0.3
 """As a factor's log: amounts further than that from a list price tell nothing."""
@@ -63,11 +63,19 @@ class AmountsTold:
                 return power
         return None
 
+    def is_plainly_the_lines(self, at: int) -> bool:
+        """Whether a column tells what lines came to: mostly just what was asked for them, seldom more."""
+        total, asked = self._numbers(self._rows.columns[at]), self._asked
+        told = (total > 0) & (asked > 0)
+        if told.sum() < FEWEST or told.mean() < HALF:
+            return False
+        more = (total - asked)[told]
+        return bool((np.abs(more) <= A_CENT).mean() >= HALF and (more <= A_CENT).mean() >= MOST)
+
     def total_is_the_lines(self) -> bool:
         """Whether what is taken for the line's total can be: it is seldom more than was asked, unless by the tax of
         its SKU, and is what was asked less the discount."""
-        each = self._of("unit_price" if "unit_price" in self._columns else "paid_price")
-        total, asked, off = self._of("line_total"), each * self._of("quantity"), self._off
+        total, asked, off = self._of("line_total"), self._asked, self._off
         told = (total > 0) & (asked > 0)
         if not told.any():
             return True
@@ -78,16 +86,22 @@ class AmountsTold:
         is_before = np.abs(total - asked)[taken_off] <= A_CENT
         return not (taken_off.sum() >= FEWEST and is_before.mean() >= MOST)
 
+    @cached_property
+    def _asked(self) -> Floats:
+        """For all units of each line; not a number where that is not told."""
+        return self._of("unit_price" if "unit_price" in self._columns else "paid_price") * self._of("quantity")
+
     def _is_by_sku(self, ratio: Floats, some: Bools) -> bool:
-        """Whether a ratio is the same in most of some lines of a SKU, as tax is."""
+        """Whether a ratio is the same in most of some lines of a SKU, as tax is, and less in the others."""
         rows = np.flatnonzero(some)
         if "sku" not in self._columns or not len(rows):
             return False
         by_sku = rows[np.lexsort((ratio[rows], self._column("sku").codes[rows]))]
         sku, begins, many = np.unique(self._column("sku").codes[by_sku], return_index=True, return_counts=True)
         middle = np.repeat(ratio[by_sku[begins + many // 2]], many)
-        same = np.abs(ratio[by_sku] / middle - 1) <= A_HUNDREDTH
-        return bool(len(sku) * 2 <= len(rows) and same.mean() >= MOST)
+        above = ratio[by_sku] / middle - 1
+        mostly = (np.abs(above) <= A_HUNDREDTH).mean() >= MOSTLY and (above <= A_HUNDREDTH).mean() >= MOST
+        return bool(len(sku) * 2 <= len(rows) and mostly)
 
     def discount_is_the_orders(self) -> bool:
         """Whether what is taken for a discount on the line is one on the order.

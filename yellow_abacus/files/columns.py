@@ -147,9 +147,13 @@ class _Heading:
         return self.text.replace(" ", "")
 
     @cached_property
+    def amount_words(self) -> str:
+        """Its text without what may stand beside the words for any amount."""
+        return " ".join(_beside_amounts().sub("", self.text).split())
+
+    @property
     def of_an_amount(self) -> str:
-        """The same without what may stand beside the words for any amount."""
-        return _beside_amounts().sub("", self.text).replace(" ", "")
+        return self.amount_words.replace(" ", "")
 
     @cached_property
     def cut_short(self) -> tuple[str, ...]:
@@ -305,3 +309,13 @@ def is_of_rates(heading: str) -> bool:
 def is_in_minor_units(heading: str) -> bool:
     """Whether a heading says that its column tells amounts in cents, or their like."""
     return not words_of("minor").isdisjoint(simplify(heading).split())
+
+
+def is_of_a_unit(heading: str) -> bool:
+    """Whether a heading says that its column tells amounts of one unit."""
+    return not words_of("a_unit").isdisjoint(simplify(heading).split())
+
+
+def is_of_a_total(heading: str) -> bool:
+    """Whether a heading says nothing but that its column tells totals, with tax or a currency beside that."""
+    return bool({simplify(heading), _Heading(heading).amount_words} & words_of("total"))

@@ -8,10 +8,11 @@ for all units of a line for one of a unit, nor a discount on the order for one o
 from collections.abc import Iterable, Mapping
 
 from yellow_abacus.files.amounts_told import AmountsTold
-from yellow_abacus.files.columns import ORDERS, Columns, answering, match_columns
+from yellow_abacus.files.columns import ORDERS, Columns, answering, is_of_a_total, match_columns
 from yellow_abacus.files.contents import Contents
 from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.tables import Table
+from yellow_abacus.files.values import DecimalMark
 
 HALF, MOST = 0.5, 0.9
 """Of a column's different cells: so many are SKUs of the shop where its heading says so, and where nothing does."""
@@ -71,6 +72,8 @@ def _as_amounts_show(
             found[every] = found.pop(each)
         elif told == {every} <= guessed and amounts.is_of_one_unit(every, prices):
             found[each] = found.pop(every)
+    if "line_total" not in by_hand:
+        found |= _plain_total(table, found, mark)
     guessed = found.keys() - by_hand.keys()
     if "line_total" in guessed and not AmountsTold(table, found, mark).total_is_the_lines():
         del found["line_total"]
@@ -81,3 +84,12 @@ def _as_amounts_show(
     if "order_discount" in found.keys() - by_hand.keys() and amounts.is_taken_off_already():
         del found["order_discount"]
     return found
+
+
+def _plain_total(table: Table, columns: Columns, mark: DecimalMark) -> Columns:
+    """The column of the line's total, where one that is headed as such, or as some total, plainly is that."""
+    header, amounts = table.header, AmountsTold(table, columns, mark)
+    taken = {at for key, some in columns.items() if key != "line_total" for at in some}
+    headed = [*columns.get("line_total", ()), *answering(header, _BY_KEY["line_total"])]
+    headed += [at for at, heading in enumerate(header) if is_of_a_total(heading)]
+    return next(({"line_total": (at,)} for at in headed if at not in taken and amounts.is_plainly_the_lines(at)), {})

@@ -9,7 +9,7 @@ from yellow_abacus.core.goods.records import NOT_SAID
 from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP, Bools, Floats, Ints, rhu
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.files.coded_cells import CodedCells, Values
-from yellow_abacus.files.columns import is_in_minor_units, is_of_rates
+from yellow_abacus.files.columns import is_in_minor_units, is_of_a_unit, is_of_rates
 from yellow_abacus.files.values import BadCellError, DecimalMark, are_shares, finer_money, parse_number
 
 
@@ -50,6 +50,8 @@ class OrderAmounts:
         """
         unit, each, total = self._column("unit_price"), self._column("paid_price"), self._column("line_total")
         off, is_rate = self._discount()
+        if is_of_a_unit(self.cells.heading("line_discount")):
+            off = np.where((off > 0) & ~is_rate, off * units, off)
         if (unit == NOT_SAID).any():
             unit = self._before_discounts(unit, total, units, off, is_rate)
             is_off = ((off > 0) & (is_rate | (off <= listed() * units))) | (order_discount.numbers(0)[self.order] > 0)

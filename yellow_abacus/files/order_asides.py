@@ -1,5 +1,5 @@
 """Rows of an order file that tell no goods: sums below an order or the whole table, and delivery or a discount in a
-row of its own, as invoices have them.
+row of its own, as invoices have them; and rows that say in words that their goods came back.
 """
 
 from collections.abc import Container
@@ -12,7 +12,7 @@ from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import ORDERS, Columns, simplify, words_of
 from yellow_abacus.files.order_shapes import first_row_of_order, with_column
-from yellow_abacus.files.rows import Coded, coded
+from yellow_abacus.files.rows import Coded, Rows, coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError, DecimalMark, is_currency_sign, parse_number
 
@@ -36,14 +36,32 @@ def without_sums(table: Table, columns: Columns) -> Table:
     return replace(table, rows=table.rows.some(np.flatnonzero(~sums))) if sums.any() else table
 
 
+def sent_back_in_words(table: Table, columns: Columns) -> Table:
+    """A table in which some rows say in a cell that is not understood that their goods came back, as one in which
+    those have fewer than none; any other as it is."""
+    if not {"sku", "quantity"} <= columns.keys():
+        return table
+    place = columns["quantity"][0]
+    units = table.rows.columns[place]
+    plain = np.array([text.strip()[:1].isdigit() for text in units.texts], dtype=np.bool_)[units.codes]
+    back = _says(table, columns, words_of("sent_back"), plain, named=False)
+    if not back.any() or back.all():
+        return table
+    texts = [*units.texts, *(f"-{text.strip()}" for text in units.texts)]
+    told = Coded(texts, np.where(back, units.codes + len(units.texts), units.codes))
+    every = [told if at == place else one for at, one in enumerate(table.rows.columns)]
+    return replace(table, rows=Rows(table.rows.numbers, every, table.rows.extra))
+
+
 def beside_their_orders(
     table: Table, columns: Columns, skus: Container[str], mark: DecimalMark
 ) -> tuple[Table, Columns]:
     """A table with rows that tell delivery or discounts in place of goods as one with columns of the order for them;
     any other as it is.
 
-    skus: of the shop, folded. Where the file has such a column already, it is believed, and the rows are left out. A
-    row whose amount cannot be read, or whose order has no goods, stays as it is.
+    A row without any SKU that comes to less than nothing is a discount too. Where the file has such a column already,
+    it is believed, and the rows are left out. A row whose amount cannot be read, or whose order has no goods, stays as
+    it is. skus: of the shop, folded.
     """
     if not {"number", "sku"} <= columns.keys():
         return table, columns
@@ -59,10 +77,12 @@ def beside_their_orders(
     left = np.ones(len(number), dtype=np.bool_)
     for key, words in _WORDS.items():
         told: dict[int, Decimal] = {}
-        for row in np.flatnonzero(_says(table, columns, words, aside & left)).tolist():
+        says, is_off = _says(table, columns, words, aside & left), key == "order_discount"
+        may = says | (aside & left & ~sku.filled) if is_off else says
+        for row in np.flatnonzero(may).tolist():
             amount, beside = _amount(table, columns, row, mark), first_row.get(int(number.codes[begins[row]]))
-            if amount is not None and beside is not None:
-                told[beside] = told.get(beside, Decimal(0)) + (abs(amount) if key == "order_discount" else amount)
+            if amount is not None and beside is not None and (says[row] or amount < 0):
+                told[beside] = told.get(beside, Decimal(0)) + (abs(amount) if is_off else amount)
                 left[row] = False
         if told and key not in columns:
             column = coded([str(told.get(row, "")).replace(".", mark) for row in range(len(number))])
@@ -70,9 +90,10 @@ def beside_their_orders(
     return replace(table, rows=table.rows.some(np.flatnonzero(left))), columns
 
 
-def _says(table: Table, columns: Columns, words: frozenset[str], among: Bools) -> Bools:
-    """The rows among some in which one of the words is all of a cell, of the goods or not understood."""
-    other = {at for key, taken in columns.items() if key not in NAME_A_ROW for at in taken}
+def _says(table: Table, columns: Columns, words: frozenset[str], among: Bools, *, named: bool = True) -> Bools:
+    """The rows among some in which one of the words is all of a cell that is not understood or, where `named`, of the
+    goods."""
+    other = {at for key, taken in columns.items() if not (named and key in NAME_A_ROW) for at in taken}
     rows, says = np.flatnonzero(among), np.zeros(len(among), dtype=np.bool_)
     for at, column in enumerate(table.rows.columns if len(rows) else ()):
         if at in other:

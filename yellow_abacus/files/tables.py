@@ -10,7 +10,7 @@ import io
 import re
 from collections.abc import Iterable, Iterator
 from contextlib import suppress
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import polars as pl
@@ -60,6 +60,23 @@ class Table:
 
 def read_table(data: bytes) -> Table:
     """The table in a CSV file, or on the first sheet of an XLSX file. Raises UnreadableFileError."""
+    return _headed_once(_read_table(data))
+
+
+def _headed_once(table: Table) -> Table:
+    """The table without rows that repeat its headings, as printed pages do."""
+    header, rows = table.header, table.rows
+    again = np.ones(len(rows), dtype=np.bool_)
+    for heading, column in zip(header, rows.columns, strict=True):
+        codes = [code for code, text in enumerate(column.texts) if text.strip() == heading]
+        again &= np.isin(column.codes, codes)
+        if not again.any():
+            return table
+    left = np.flatnonzero(~again)
+    return replace(table, rows=rows.some(left)) if len(left) else table
+
+
+def _read_table(data: bytes) -> Table:
     refuse_size(len(data))
     if not data.strip():
         raise UnreadableFileError("The file is empty.", "Choose a file with a header row and at least one row.")
