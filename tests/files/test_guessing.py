@@ -181,3 +181,10 @@ def test_a_discount_that_is_a_rate_of_its_line_is_the_lines_though_it_is_the_fir
 def test_of_two_amounts_that_differ_in_tax_the_price_is_with_it_and_the_cost_without():
     found = match_columns(["SKU", "Preis netto", "Preis brutto", "EK brutto", "EK netto"], GOODS)
     assert (found["list_price"], found["purchase_cost"]) == ((2,), (4,))
+
+
+@pytest.mark.parametrize(("more", "kept"), [("", True), ("6,2026-03-06,A,1,12.00,16.90\n", False)])
+def test_a_total_is_the_lines_where_it_is_what_was_asked_in_nearly_all(more, kept):
+    told = "".join(f"{at},2026-03-01,A,{at},12.00,{12 * at}.00\n" for at in range(1, 6))
+    found = guessed("order,date,sku,qty,price,total\n" + told + more)
+    assert ("line_total" in found) == kept

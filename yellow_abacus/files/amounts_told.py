@@ -19,7 +19,7 @@ FEWEST = 3
 """So many lines, or orders of several lines, tell what a column is."""
 LOOKED_AT = 20
 """Different cells of a column that may tell what an order comes to."""
-MOST, MOSTLY, HALF = 0.9, 0.7, 0.5
+NEARLY_ALL, MOST, MOSTLY, HALF = 0.98, 0.9, 0.7, 0.5
 A_CENT, A_LITTLE, A_HUNDREDTH = 0.011, 1.005, 0.01
 NEAR = 0.3
 """As a factor's log: amounts further than that from a list price tell nothing."""
@@ -70,7 +70,7 @@ class AmountsTold:
         if told.sum() < FEWEST or told.mean() < HALF:
             return False
         more = (total - asked)[told]
-        return bool((np.abs(more) <= A_CENT).mean() >= HALF and (more <= A_CENT).mean() >= MOST)
+        return bool((np.abs(more) <= A_CENT).mean() >= HALF and (more <= A_CENT).mean() >= NEARLY_ALL)
 
     def total_is_the_lines(self) -> bool:
         """Whether what is taken for the line's total can be: it is seldom more than was asked, unless by the tax of

@@ -60,8 +60,8 @@ def beside_their_orders(
     any other as it is.
 
     A row without any SKU that comes to less than nothing is a discount too. Where the file has such a column already,
-    it is believed, and the rows are left out. A row whose amount cannot be read, or whose order has no goods, stays as
-    it is. skus: of the shop, folded.
+    it is believed, and the rows are left out. A row whose amount cannot be read, or whose order has no goods, stays
+    as it is. skus: of the shop, folded.
     """
     if not {"number", "sku"} <= columns.keys():
         return table, columns
