@@ -266,6 +266,16 @@ def test_what_a_heading_says_is_believed_where_the_cells_below_can_be_that(shop)
     )
 
 
+def test_a_column_that_was_empty_in_the_first_file_is_read_in_the_next(shop):
+    told = "order,date,sku,qty,price,codes used,receipt no\n{},2026-03-0{},A,2,12.00,{},\n"
+    first = bring_in.check(shop, "orders", told.format(1, 1, "").encode())
+    assert first.columns.keys() == {"number", "date", "sku", "quantity", "unit_price", "code"}
+    bring_in.save(shop, first)
+    second = bring_in.check(shop, "orders", told.format(2, 2, "MOSS").encode())
+    assert second.remembered
+    assert [one.code for one in second.records] == ["MOSS"]
+
+
 def test_headings_that_are_skus_by_chance_stay_as_they_are(shop):
     bring(shop, "goods", b"sku,price\nsku,1\nqty,2\nC,3\n")
     (order,) = bring_in.check(shop, "orders", b"order,date,sku,qty\n1,2026-03-01,C,2\n").records

@@ -38,7 +38,8 @@ def test_a_heading_with_words_of_something_else_beside_a_known_one_is_not_taken(
     [
         ("Price of one", ["12.00", "3.50", "€ 3,50", "3.50", "12.00"], "unit_price"),
         ("Price of one", ["low", "low", "high", "low", "high"], None),
-        ("Price of one", [""] * 5, None),
+        ("Price of one", [""] * 5, "unit_price"),  # the next file may tell it
+        ("Quantity of each", [""] * 5, None),
         ("Price", ["low", "low", "high", "low", "high"], "unit_price"),
         ("Used coupon", ["", "", "MOSS", "", ""], "code"),
         ("Used coupon", ["0.00", "0.00", "1.50", "0.00", "0.00"], None),

@@ -44,6 +44,10 @@ class Contents:
         texts = self._texts(at)
         return bool(texts) and self._are(at, texts, field)
 
+    def may_tell_later(self, at: int, field: Field) -> bool:
+        """Whether a column is empty in this file, and may be a field's in the next; none that is needed."""
+        return not field.required and not self._texts(at)
+
     def _are(self, at: int, texts: list[str], field: Field) -> bool:
         return not field.cells or _MAY_BE[field.cells](texts, self._column(at))
 

@@ -50,8 +50,8 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
         free = [at for at in range(len(header)) if at not in found.values()]
         at = contents.parts_orders(free, found.get("date"))
         found |= {} if at is None else {"number": at}
-    columns = match_columns(header, ORDERS, found, contents.tells)
-    return _as_amounts_show(table, columns, by_hand, prices)
+    columns = _as_amounts_show(table, match_columns(header, ORDERS, found, contents.tells), by_hand, prices)
+    return match_columns(header, ORDERS, {key: at for key, (at,) in columns.items()}, contents.may_tell_later)
 
 
 def _of_nothing_known(found: Mapping[str, int], by_hand: Mapping[str, int], contents: Contents) -> bool:
