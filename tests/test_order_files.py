@@ -217,6 +217,12 @@ def test_delivery_in_a_column_is_believed_before_rows_of_it(shop):
     assert {(one.row, one.field) for one in checked.rejected} == {(4, "SKU")}
 
 
+def test_an_order_that_says_throughout_that_it_came_back_stays_an_order(shop):
+    told = b"order,date,customer,sku,qty,price,kind\n1,2026-03-01,S,A,2,12,sale\n2,2026-03-02,S,A,1,12,returned\n"
+    checked = bring_in.check(shop, "orders", told)
+    assert [one.lines for one in checked.records] == [(Line("A", 2, 1200, 2400),), (Line("A", 1, 1200, 1200),)]
+
+
 def test_a_row_without_an_sku_that_adds_to_the_order_is_no_discount(shop):
     told = b"order,date,sku,name,qty,price\n1,2026-03-01,A,Pot,1,12\n1,2026-03-01,,Seeds,1,3.50\n"
     rejected = bring_in.check(shop, "orders", told).rejected

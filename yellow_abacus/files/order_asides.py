@@ -2,7 +2,7 @@
 row of its own, as invoices have them; and rows that say in words that their goods came back.
 """
 
-from collections.abc import Container
+from collections.abc import Container, Sequence
 from dataclasses import replace
 from decimal import Decimal
 
@@ -12,7 +12,7 @@ from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import ORDERS, Columns, simplify, words_of
 from yellow_abacus.files.order_shapes import first_row_of_order, with_column
-from yellow_abacus.files.rows import Coded, Rows, coded
+from yellow_abacus.files.rows import Coded, coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError, DecimalMark, is_currency_sign, parse_number
 
@@ -32,25 +32,19 @@ def without_sums(table: Table, columns: Columns) -> Table:
         return table
     sku, words = table.rows.columns[columns["sku"][0]], words_of("total")
     tells_one = np.array([bool(word) and word not in words for word in map(simplify, sku.texts)], dtype=np.bool_)
-    sums = _says(table, columns, words, ~tells_one[sku.codes])
+    sums = _says(table, _may_name(table, columns), words, ~tells_one[sku.codes])
     return replace(table, rows=table.rows.some(np.flatnonzero(~sums))) if sums.any() else table
 
 
-def sent_back_in_words(table: Table, columns: Columns) -> Table:
-    """A table in which some rows say in a cell that is not understood that their goods came back, as one in which
-    those have fewer than none; any other as it is."""
-    if not {"sku", "quantity"} <= columns.keys():
-        return table
-    place = columns["quantity"][0]
-    units = table.rows.columns[place]
-    plain = np.array([text.strip()[:1].isdigit() for text in units.texts], dtype=np.bool_)[units.codes]
-    back = _says(table, columns, words_of("sent_back"), plain, named=False)
-    if not back.any() or back.all():
-        return table
-    texts = [*units.texts, *(f"-{text.strip()}" for text in units.texts)]
-    told = Coded(texts, np.where(back, units.codes + len(units.texts), units.codes))
-    every = [told if at == place else one for at, one in enumerate(table.rows.columns)]
-    return replace(table, rows=Rows(table.rows.numbers, every, table.rows.extra))
+MOST_KINDS = 200
+"""Different cells of a column that says what kind of row each is."""
+
+
+def says_sent_back(table: Table, columns: Columns) -> Bools:
+    """The rows that say in a cell that is not understood that their goods came back."""
+    taken = {at for some in columns.values() for at in some}
+    free = [at for at, one in enumerate(table.rows.columns) if at not in taken and len(one.texts) <= MOST_KINDS]
+    return _says(table, free, words_of("sent_back"), np.ones(len(table.rows), dtype=np.bool_))
 
 
 def beside_their_orders(
@@ -77,7 +71,7 @@ def beside_their_orders(
     left = np.ones(len(number), dtype=np.bool_)
     for key, words in _WORDS.items():
         told: dict[int, Decimal] = {}
-        says, is_off = _says(table, columns, words, aside & left), key == "order_discount"
+        says, is_off = _says(table, _may_name(table, columns), words, aside & left), key == "order_discount"
         may = says | (aside & left & ~sku.filled) if is_off else says
         for row in np.flatnonzero(may).tolist():
             amount, beside = _amount(table, columns, row, mark), first_row.get(int(number.codes[begins[row]]))
@@ -90,18 +84,21 @@ def beside_their_orders(
     return replace(table, rows=table.rows.some(np.flatnonzero(left))), columns
 
 
-def _says(table: Table, columns: Columns, words: frozenset[str], among: Bools, *, named: bool = True) -> Bools:
-    """The rows among some in which one of the words is all of a cell that is not understood or, where `named`, of the
-    goods."""
-    other = {at for key, taken in columns.items() if not (named and key in NAME_A_ROW) for at in taken}
+def _may_name(table: Table, columns: Columns) -> list[int]:
+    """The columns in whose cells a row may say what it is: those of goods, and those that are not understood."""
+    other = {at for key, taken in columns.items() if key not in NAME_A_ROW for at in taken}
+    return [at for at in range(len(table.rows.columns)) if at not in other]
+
+
+def _says(table: Table, places: Sequence[int], words: frozenset[str], among: Bools) -> Bools:
+    """The rows among some in which one of the words is all of a cell, in some columns."""
     rows, says = np.flatnonzero(among), np.zeros(len(among), dtype=np.bool_)
-    for at, column in enumerate(table.rows.columns if len(rows) else ()):
-        if at in other:
-            continue
-        used = np.unique(column.codes[rows])
+    for at in places if len(rows) else ():
+        column = table.rows.columns[at].rows(rows)
         says_so = np.zeros(len(column.texts), dtype=np.bool_)
+        used = np.unique(column.codes)
         says_so[used] = [simplify(column.texts[code]) in words for code in used.tolist()]
-        says[rows] |= says_so[column.codes[rows]]
+        says[rows] |= says_so[column.codes]
     return says
 
 

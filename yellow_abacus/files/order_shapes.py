@@ -257,14 +257,19 @@ def _moved_down(column: Coded, at: Codes) -> Coded:
     return Coded(column.texts, codes)
 
 
-def sent_back_below(table: Table, columns: Columns) -> tuple[Table, Columns]:
-    """A table in which units sent back stand below the line they were of, as fewer than none, or in a later order of
-    the same shopper, as credit notes have them, as one that tells them beside the line; any other as it is."""
+def sent_back_below(table: Table, columns: Columns, in_words: Bools) -> tuple[Table, Columns]:
+    """A table in which units sent back stand below the line they were of, as fewer than none or as rows that say so,
+    or in a later order of the same shopper, as credit notes have them, as one that tells them beside the line; any
+    other as it is. in_words: the rows that say so."""
     told = None if "returned" in columns else _told(table, columns)
     if told is None:
         return table, columns
     number, sku, quantity = told
-    back = np.array([_units_back(text) for text in quantity.texts], dtype=np.int64)[quantity.codes]
+    below_none = np.array([_units_back(text) for text in quantity.texts], dtype=np.int64)[quantity.codes]
+    back = below_none
+    if in_words.any():
+        units = np.array([_units_back(f"-{text.strip()}") for text in quantity.texts], dtype=np.int64)[quantity.codes]
+        back = np.where(in_words & (below_none == 0), units, below_none)
     lines, rows = np.flatnonzero(back == 0), np.flatnonzero(back)
     if not len(lines) or not len(rows):
         return table, columns
@@ -274,7 +279,7 @@ def sent_back_below(table: Table, columns: Columns) -> tuple[Table, Columns]:
         shopper = table.rows.columns[columns["shopper"][0]].rows(begins)
         theirs = shopper.codes * len(sku.texts) + sku.codes
         before = _last_before(theirs, lines[shopper.filled[lines]], rows)
-        of = np.where((of < 0) & shopper.filled[rows], before, of)
+        of = np.where((of < 0) & shopper.filled[rows] & (below_none[rows] > 0), before, of)
     fits = of >= 0
     returned = np.zeros_like(back)
     np.add.at(returned, of[fits], back[rows[fits]])

@@ -21,7 +21,7 @@ from yellow_abacus.files.columns import ORDERS, Columns, simplify, words_of
 from yellow_abacus.files.dates import parse_moment
 from yellow_abacus.files.meant_skus import MeantSkus
 from yellow_abacus.files.order_amounts import OrderAmounts
-from yellow_abacus.files.order_asides import beside_their_orders, sent_back_in_words, without_sums
+from yellow_abacus.files.order_asides import beside_their_orders, says_sent_back, without_sums
 from yellow_abacus.files.order_shapes import (
     below_their_orders,
     by_name,
@@ -100,9 +100,10 @@ def read_orders(
     skus = MeantSkus(shop.list_prices, named)
     if named is not None:
         table, columns = by_name(table, columns, named)
-    table = sent_back_in_words(without_sums(table, columns), columns)
+    table = without_sums(table, columns)
     table, columns = beside_their_orders(in_lists(table, columns), columns, skus.folded, reading.decimal_mark)
-    table, columns = one_by_one(*sent_back_below(below_their_orders(table, columns), columns))
+    table = below_their_orders(table, columns)
+    table, columns = one_by_one(*sent_back_below(table, columns, says_sent_back(table, columns)))
     cells = CodedCells(table, columns, ORDERS)
     return _OrderReader(cells, reading, shop, skus).read(progress)
 
