@@ -2,9 +2,11 @@
 
 import pytest
 
+from yellow_abacus.files import keyed_cells
 from yellow_abacus.files.columns import GOODS, match_columns
 from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
+from yellow_abacus.files.rows import UnreadableFileError
 from yellow_abacus.files.tables import read_table
 
 PRICES = {"a": 12.0, "b": 3.5}
@@ -189,3 +191,11 @@ def test_a_total_is_the_lines_where_it_is_what_was_asked_in_nearly_all(more, kep
     told = "".join(f"{at},2026-03-01,A,{at},12.00,{12 * at}.00\n" for at in range(1, 6))
     found = guessed("order,date,sku,qty,price,total\n" + told + more)
     assert ("line_total" in found) == kept
+
+
+@pytest.mark.parametrize(("lines", "rows"), [(120, 1), (1, 120)])
+def test_more_lines_in_cells_than_any_file_may_have_are_refused(monkeypatch, lines, rows):
+    monkeypatch.setattr(keyed_cells, "MOST_LINES", 100)
+    row = '1,"' + ";".join(["sku: A, qty: 1"] * lines) + '"\n'
+    with pytest.raises(UnreadableFileError, match="Split"):
+        lines_in_cells(read_table(("order,what\n" + row * rows).encode()))

@@ -12,14 +12,19 @@ from typing import Any
 import numpy as np
 
 from yellow_abacus.files.columns import ORDERS, match_columns
-from yellow_abacus.files.rows import Coded, Rows, coded
+from yellow_abacus.files.rows import Coded, Rows, UnreadableFileError, coded
 from yellow_abacus.files.tables import Table
 
 Line = Mapping[str, str]
 
 LOOKED_AT = 20
 """Different texts of a column, of which every one must tell lines."""
+LONGEST_CELL = 100_000
+"""Letters. Longer ones tell no lines."""
 MOST_KEYS = 40
+MOST_LINES = 1_500_000
+"""As many as a file of a row a line may have."""
+_TOO_MANY = UnreadableFileError(f"The file tells over {MOST_LINES:,} lines.", "Split it, and bring in the parts.")
 LINE = "Line "
 """Stands before the name of each thing in the headings that come of them."""
 
@@ -30,17 +35,20 @@ _SKU, _QUANTITY = (next(one for one in ORDERS if one.key == key) for key in ("sk
 
 def lines_in_cells(table: Table) -> Table:
     """A table whose cells hold lines with names before what they tell as one with a row a line and a column for each
-    thing they tell; any other as it is."""
+    thing they tell; any other as it is. Raises UnreadableFileError."""
     places = [at for at, column in enumerate(table.rows.columns) if _holds_lines(column)]
     if not places:
         return table
-    told = [[_lines(text) for text in table.rows.columns[at].texts] for at in places]
+    told = [_every_line(table.rows.columns[at]) for at in places]
     codes = [table.rows.columns[at].codes.tolist() for at in places]
     of_row = [
         [line for texts, mine in zip(told, codes, strict=True) for line in texts[mine[row]]] or [dict[str, str]()]
         for row in range(len(table.rows))
     ]
-    row = np.repeat(np.arange(len(of_row)), [len(lines) for lines in of_row])
+    many = [len(lines) for lines in of_row]
+    if sum(many) > MOST_LINES:
+        raise _TOO_MANY
+    row = np.repeat(np.arange(len(of_row)), many)
     lines = [line for mine in of_row for line in mine]
     keys = list(dict.fromkeys(key for line in lines for key in line))[:MOST_KEYS]
     single = [at for at in range(len(table.header)) if at not in places]
@@ -48,6 +56,17 @@ def lines_in_cells(table: Table) -> Table:
     columns += [coded([line.get(key, "") for line in lines]) for key in keys]
     header = [table.header[at] for at in single] + [f"{LINE}{key}" for key in keys]
     return replace(table, header=header, rows=Rows(table.rows.numbers[row], columns, {}))
+
+
+def _every_line(column: Coded) -> list[list[Line]]:
+    """Of each text of a column. Raises UnreadableFileError."""
+    found, left = [], MOST_LINES
+    for text in column.texts:
+        found.append(_lines(text))
+        left -= len(found[-1])
+        if left < 0:
+            raise _TOO_MANY
+    return found
 
 
 def _holds_lines(column: Coded) -> bool:
@@ -67,6 +86,8 @@ def _tells_goods(text: str) -> bool:
 
 def _lines(text: str) -> list[Line]:
     text = text.strip()
+    if len(text) > LONGEST_CELL:
+        return []
     return _of_json(text) if text.startswith(("[", "{")) else list(_of_names(text))
 
 
