@@ -1,6 +1,7 @@
 """What the amounts in an order file show of its columns, as far as its first rows tell it."""
 
 from collections.abc import Mapping
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -8,11 +9,11 @@ from numpy.typing import NDArray
 from yellow_abacus.core.ground.money import Bools, Floats
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
-from yellow_abacus.files.columns import Columns, is_of_rates
+from yellow_abacus.files.columns import Columns, free_columns, is_of_rates
 from yellow_abacus.files.order_shapes import first_row_of_order, tells_a_list
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import BadCellError, DecimalMark, are_shares, is_currency_sign, parse_number
+from yellow_abacus.files.values import DecimalMark, are_shares, is_currency_sign, number_if_any
 
 ROWS_LOOKED_AT = 5_000
 FEWEST = 3
@@ -34,8 +35,15 @@ class AmountsTold:
     """The amounts of a file's first rows, by row; not a number where a cell is empty or cannot be read."""
 
     def __init__(self, table: Table, columns: Columns, mark: DecimalMark) -> None:
-        self._rows = table.rows.some(np.arange(min(len(table.rows), ROWS_LOOKED_AT)))
-        self._header, self._columns, self._mark = table.header, columns, mark
+        rows = table.rows.some(np.arange(min(len(table.rows), ROWS_LOOKED_AT)))
+        self._table, self._columns, self._mark = replace(table, rows=rows), columns, mark
+        self._known: dict[int, Floats] = {}
+
+    def taken_as(self, columns: Columns) -> "AmountsTold":
+        """The same, of columns taken otherwise."""
+        other = AmountsTold(self._table, columns, self._mark)
+        other._known = self._known
+        return other
 
     def is_of_all_units(self, key: str, prices: Mapping[str, float]) -> bool:
         """Whether what is taken for the amount of a unit is that of the line. prices: as in `guess_columns`."""
@@ -65,7 +73,7 @@ class AmountsTold:
 
     def is_plainly_the_lines(self, at: int) -> bool:
         """Whether a column tells what lines came to: mostly just what was asked for them, seldom more."""
-        total, asked = self._numbers(self._rows.columns[at]), self._asked
+        total, asked = self._numbers(at), self._asked
         told = (total > 0) & (asked > 0)
         if told.sum() < FEWEST or told.mean() < HALF:
             return False
@@ -151,9 +159,8 @@ class AmountsTold:
         some = np.abs(off) > A_CENT
         if some.sum() < FEWEST:
             return False
-        taken = {at for at_ in self._columns.values() for at in at_}
-        free = (one for at, one in enumerate(self._rows.columns) if at not in taken)
-        every = [self._numbers(one)[first] for one in free if self._tells_numbers(one)]
+        free = free_columns(self._table.header, self._columns)
+        every = [self._numbers(at)[first] for at in free if self._tells_numbers(at)]
 
         def is_told(amount: Floats) -> bool:
             wanted = (amount, amount + delivery)
@@ -183,7 +190,7 @@ class AmountsTold:
     def _is_rate(self) -> bool:
         """Whether discounts are told as rates."""
         texts = self._column("line_discount").used
-        heading = self._header[self._columns["line_discount"][0]]
+        heading = self._table.header[self._columns["line_discount"][0]]
         return is_of_rates(heading) or are_shares(texts) or any("%" in text for text in texts)
 
     @cached_property
@@ -198,26 +205,29 @@ class AmountsTold:
         return off
 
     def _column(self, key: str) -> Coded:
-        return self._rows.columns[self._columns[key][0]]
+        return self._table.rows.columns[self._columns[key][0]]
 
     def _of(self, key: str) -> Floats:
-        return self._numbers(self._column(key)) if key in self._columns else np.full(len(self._rows), np.nan)
+        return (
+            self._numbers(self._columns[key][0]) if key in self._columns else np.full(len(self._table.rows), np.nan)
+        )
 
-    def _tells_numbers(self, column: Coded) -> bool:
-        return not any(np.isnan(self._number(text)) for text in column.used[:LOOKED_AT] if text.strip())
+    def _tells_numbers(self, at: int) -> bool:
+        texts = self._table.rows.columns[at].used[:LOOKED_AT]
+        return not any(np.isnan(self._number(text)) for text in texts if text.strip())
 
-    def _numbers(self, column: Coded) -> Floats:
-        told = np.full(len(column.texts), np.nan)
-        for code in np.unique(column.codes).tolist():
-            told[code] = self._number(column.texts[code])
-        found: Floats = told[column.codes]
-        return found
+    def _numbers(self, at: int) -> Floats:
+        """Those of a column; each is read once."""
+        if at not in self._known:
+            column = self._table.rows.columns[at]
+            told = np.full(len(column.texts), np.nan)
+            told[column.is_used] = [self._number(text) for text in column.used]
+            self._known[at] = told[column.codes]
+        return self._known[at]
 
     def _number(self, text: str) -> float:
-        try:
-            return float(parse_number(text.strip().rstrip("%"), self._mark, is_currency_sign))
-        except BadCellError:
-            return np.nan
+        found = number_if_any(text.strip().rstrip("%"), self._mark, is_currency_sign)
+        return np.nan if found is None else float(found)
 
 
 def _ratio(one: Floats, other: Floats) -> Floats:

@@ -214,10 +214,7 @@ def match_columns(
     headings = [_Heading(heading) for heading in header]
     found: dict[str, int] = dict(chosen or {})
 
-    def take(
-        told: Iterable[tuple[Field, int, str]],
-        fits: Callable[[_Heading, Field, str], bool],
-    ) -> None:
+    def take(told: Iterable[tuple[Field, int, str]], fits: Callable[[_Heading, Field, str], bool]) -> None:
         for field, _, word in told:
             if field.key in found:
                 continue
@@ -241,7 +238,8 @@ def match_columns(
         partly = [(field, rank, bare) for field, rank, word, bare in words if not word.startswith(ALONE)]
         longest = sorted(partly, key=lambda one: (-len(one[2]), one[1]))
         take(longest, lambda heading, field, word: heading.holds(word, field))
-        believed = [(replace(field, cells=""), rank, word) for field, rank, word in whole]
+        of_anything = {field.key: replace(field, cells="") for field in fields}
+        believed = [(of_anything[field.key], rank, word) for field, rank, word in whole]
         take(believed, lambda heading, _, word: heading.squeezed == word.replace(" ", ""))
     for at, heading in enumerate(headings):
         if at in found.values() or not heading.cut_short:
@@ -276,10 +274,15 @@ def chosen_columns(header: list[str], fields: tuple[Field, ...], told: Iterable[
     return found
 
 
+def free_columns(header: Sequence[str], columns: Columns) -> list[int]:
+    """The columns that are taken for nothing."""
+    taken = {at for some in columns.values() for at in some}
+    return [at for at in range(len(header)) if at not in taken]
+
+
 def not_understood(header: list[str], columns: Columns) -> list[str]:
     """Headings of columns that are taken for nothing."""
-    taken = {at for some in columns.values() for at in some}
-    return [heading for at, heading in enumerate(header) if at not in taken and heading]
+    return [header[at] for at in free_columns(header, columns) if header[at]]
 
 
 def missing_columns(columns: Columns, fields: tuple[Field, ...]) -> list[Field]:

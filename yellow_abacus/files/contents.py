@@ -32,7 +32,7 @@ class Contents:
     """The columns of a table by what their cells can be. skus: those of the shop, folded."""
 
     def __init__(self, table: Table, skus: Container[str] = ()) -> None:
-        self.table, self._skus = table, skus
+        self._table, self._skus = table, skus
 
     def can_be(self, at: int, field: Field) -> bool:
         """Whether a column's cells can be a field's; where all are empty they can."""
@@ -82,7 +82,7 @@ class Contents:
         return many
 
     def _column(self, at: int) -> Coded:
-        return self.table.rows.columns[at]
+        return self._table.rows.columns[at]
 
     def _texts(self, at: int) -> list[str]:
         filled = (bare for text in self._column(at).used if (bare := text.strip()))

@@ -4,7 +4,6 @@ import re
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
-from decimal import Decimal
 
 from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
 from yellow_abacus.core.ground.money import LARGEST_CART
@@ -22,11 +21,11 @@ from yellow_abacus.files.values import (
     DecimalMark,
     Reading,
     join_names,
+    number_if_any,
     parse_count,
     parse_flag,
     parse_length,
     parse_money,
-    parse_number,
     parse_rate,
     parse_size,
     parse_weight,
@@ -173,15 +172,8 @@ FEWEST_LIGHT = 0.25
 def _usual_unit(table: Table, columns: Columns, mark: DecimalMark) -> str:
     """The unit of weights where neither cells nor heading name one: grams, of which nothing weighs less than one."""
     column = table.rows.columns[columns["weight"][0]] if "weight" in columns else None
-    told = [number for text in column.used if (number := _bare_number(text, mark))] if column else []
+    told = [number for text in column.used if (number := number_if_any(text.strip(), mark))] if column else []
     return "kg" if told and sum(number < 1 for number in told) >= len(told) * FEWEST_LIGHT else "g"
-
-
-def _bare_number(text: str, mark: DecimalMark) -> Decimal:
-    try:
-        return parse_number(text.strip(), mark)
-    except BadCellError:
-        return Decimal(0)
 
 
 def _check(cells: Cells, record: GoodRecord) -> None:

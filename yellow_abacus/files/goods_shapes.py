@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from yellow_abacus.files.columns import Columns
+from yellow_abacus.files.columns import Columns, free_columns
 from yellow_abacus.files.rows import Coded, Codes, Rows
 from yellow_abacus.files.tables import Table
 
@@ -30,9 +30,8 @@ def named_once(table: Table, columns: Columns) -> Table:
     if "product" not in columns:
         return table
     bare = ~table.rows.columns[columns["product"][0]].filled
-    taken = {at for some in columns.values() for at in some}
-    free = [one for at, one in enumerate(table.rows.columns) if at not in taken]
-    if not bare.any() or bare[0] or not any(_goes_on(one, bare) for one in free):
+    free = free_columns(table.header, columns)
+    if not bare.any() or bare[0] or not any(_goes_on(table.rows.columns[at], bare) for at in free):
         return table
     row = np.maximum.accumulate(np.where(bare, 0, np.arange(len(bare))))
     places = {at for key in OF_A_PRODUCT for at in columns.get(key, ())}

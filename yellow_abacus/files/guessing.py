@@ -8,11 +8,10 @@ for all units of a line for one of a unit, nor a discount on the order for one o
 from collections.abc import Iterable, Mapping
 
 from yellow_abacus.files.amounts_told import AmountsTold
-from yellow_abacus.files.columns import ORDERS, Columns, answering, is_of_a_total, match_columns
+from yellow_abacus.files.columns import ORDERS, Columns, answering, free_columns, is_of_a_total, match_columns
 from yellow_abacus.files.contents import Contents
 from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import DecimalMark
 
 HALF, MOST = 0.5, 0.9
 """Of a column's different cells: so many are SKUs of the shop where its heading says so, and where nothing does."""
@@ -63,33 +62,31 @@ def _as_amounts_show(
     table: Table, columns: Columns, by_hand: Mapping[str, int], prices: Mapping[str, float]
 ) -> Columns:
     """The columns, those of amounts as these show what they are."""
-    found, mark = dict(columns), decimal_mark_of(table, columns)
+    found, amounts = dict(columns), AmountsTold(table, columns, decimal_mark_of(table, columns))
     guessed = found.keys() - by_hand.keys()
     for each, every in PRICED:
-        told = {each, every} & found.keys()
-        amounts = AmountsTold(table, found, mark)
+        told, amounts = {each, every} & found.keys(), amounts.taken_as(found)
         if told == {each} <= guessed and amounts.is_of_all_units(each, prices):
             found[every] = found.pop(each)
         elif told == {every} <= guessed and amounts.is_of_one_unit(every, prices):
             found[each] = found.pop(every)
     if "line_total" not in by_hand:
-        found |= _plain_total(table, found, mark)
+        found |= _plain_total(table.header, found, amounts.taken_as(found))
     guessed = found.keys() - by_hand.keys()
-    if "line_total" in guessed and not AmountsTold(table, found, mark).total_is_the_lines():
+    if "line_total" in guessed and not amounts.taken_as(found).total_is_the_lines():
         del found["line_total"]
-    amounts = AmountsTold(table, found, mark)
-    if DISCOUNTS & found.keys() == {"line_discount"} <= guessed and amounts.discount_is_the_orders():
+    discounts = DISCOUNTS & found.keys()
+    if discounts == {"line_discount"} <= guessed and amounts.taken_as(found).discount_is_the_orders():
         found["order_discount"] = found.pop("line_discount")
-        amounts = AmountsTold(table, found, mark)
-    if "order_discount" in found.keys() - by_hand.keys() and amounts.is_taken_off_already():
+    if "order_discount" in found.keys() - by_hand.keys() and amounts.taken_as(found).is_taken_off_already():
         del found["order_discount"]
     return found
 
 
-def _plain_total(table: Table, columns: Columns, mark: DecimalMark) -> Columns:
+def _plain_total(header: list[str], columns: Columns, amounts: AmountsTold) -> Columns:
     """The column of the line's total, where one that is headed as such, or as some total, plainly is that."""
-    header, amounts = table.header, AmountsTold(table, columns, mark)
-    taken = {at for key, some in columns.items() if key != "line_total" for at in some}
     headed = [*columns.get("line_total", ()), *answering(header, _BY_KEY["line_total"])]
     headed += [at for at, heading in enumerate(header) if is_of_a_total(heading)]
-    return next(({"line_total": (at,)} for at in headed if at not in taken and amounts.is_plainly_the_lines(at)), {})
+    others = {key: some for key, some in columns.items() if key != "line_total"}
+    free = free_columns(header, others)
+    return next(({"line_total": (at,)} for at in headed if at in free and amounts.is_plainly_the_lines(at)), {})

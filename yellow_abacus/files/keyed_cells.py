@@ -6,13 +6,13 @@
 import json
 import re
 from collections.abc import Iterator, Mapping
-from dataclasses import replace
 from typing import Any
 
 import numpy as np
 
 from yellow_abacus.files.columns import ORDERS, match_columns
-from yellow_abacus.files.rows import Coded, Rows, UnreadableFileError, coded
+from yellow_abacus.files.order_shapes import with_others
+from yellow_abacus.files.rows import Coded, UnreadableFileError, coded
 from yellow_abacus.files.tables import Table
 
 Line = Mapping[str, str]
@@ -51,11 +51,8 @@ def lines_in_cells(table: Table) -> Table:
     row = np.repeat(np.arange(len(of_row)), many)
     lines = [line for mine in of_row for line in mine]
     keys = list(dict.fromkeys(key for line in lines for key in line))[:MOST_KEYS]
-    single = [at for at in range(len(table.header)) if at not in places]
-    columns = [table.rows.columns[at].rows(row) for at in single]
-    columns += [coded([line.get(key, "") for line in lines]) for key in keys]
-    header = [table.header[at] for at in single] + [f"{LINE}{key}" for key in keys]
-    return replace(table, header=header, rows=Rows(table.rows.numbers[row], columns, {}))
+    told_by_key = {f"{LINE}{key}": coded([line.get(key, "") for line in lines]) for key in keys}
+    return with_others(table, places, told_by_key, row)
 
 
 def _every_line(column: Coded) -> list[list[Line]]:

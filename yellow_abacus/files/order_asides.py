@@ -10,7 +10,7 @@ import numpy as np
 
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import ORDERS, Columns, simplify, words_of
+from yellow_abacus.files.columns import ORDERS, Columns, free_columns, simplify, words_of
 from yellow_abacus.files.order_shapes import first_row_of_order, with_column
 from yellow_abacus.files.rows import Coded, coded
 from yellow_abacus.files.tables import Table
@@ -42,8 +42,8 @@ MOST_KINDS = 200
 
 def says_sent_back(table: Table, columns: Columns) -> Bools:
     """The rows that say in a cell that is not understood that their goods came back."""
-    taken = {at for some in columns.values() for at in some}
-    free = [at for at, one in enumerate(table.rows.columns) if at not in taken and len(one.texts) <= MOST_KINDS]
+    every = table.rows.columns
+    free = [at for at in free_columns(table.header, columns) if len(every[at].texts) <= MOST_KINDS]
     return _says(table, free, words_of("sent_back"), np.ones(len(table.rows), dtype=np.bool_))
 
 
@@ -95,9 +95,8 @@ def _says(table: Table, places: Sequence[int], words: frozenset[str], among: Boo
     rows, says = np.flatnonzero(among), np.zeros(len(among), dtype=np.bool_)
     for at in places if len(rows) else ():
         column = table.rows.columns[at].rows(rows)
-        says_so = np.zeros(len(column.texts), dtype=np.bool_)
-        used = np.unique(column.codes)
-        says_so[used] = [simplify(column.texts[code]) in words for code in used.tolist()]
+        says_so = column.is_used
+        says_so[says_so] = [simplify(text) in words for text in column.used]
         says[rows] |= says_so[column.codes]
     return says
 

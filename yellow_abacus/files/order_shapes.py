@@ -36,17 +36,30 @@ def side_by_side(table: Table) -> Table:
     numbers = sorted(skus)
     repeated = {base: told for base, told in groups.items() if len(told.keys() & skus.keys()) > 1}
     taken = {at for told in repeated.values() for number, at in told.items() if number in skus}
-    rows, single = table.rows, [at for at in range(len(table.header)) if at not in taken]
-    sku_columns = [rows.columns[skus[number]] for number in numbers]
-    filled = np.array([each.filled for each in sku_columns])
-    filled[0] |= ~filled.any(axis=0)  # an order without goods is told as such
-    row, which = np.nonzero(filled.T)
-    columns = [rows.columns[at].rows(row) for at in single]
-    columns += [_gathered(rows, [told.get(number) for number in numbers], row, which) for told in repeated.values()]
-    header = [table.header[at] for at in single] + [
-        _bare(table.header[min(told.values())]) for told in repeated.values()
-    ]
-    return replace(table, header=header, rows=Rows(rows.numbers[row], columns, {}))
+    rows = table.rows
+    row, which = _lines_of(np.array([rows.columns[skus[number]].filled for number in numbers]))
+    told_again = {
+        _bare(table.header[min(told.values())]): _gathered(rows, [told.get(one) for one in numbers], row, which)
+        for told in repeated.values()
+    }
+    return with_others(table, taken, told_again, row)
+
+
+def _lines_of(told: Bools) -> tuple[Codes, Codes]:
+    """The row, and the column, of each line that is told. told: one row a column of the table; an order without goods
+    is told as such, in the first."""
+    told[0] |= ~told.any(axis=0)
+    row, which = np.nonzero(told.T)
+    return row, which
+
+
+def with_others(table: Table, places: Container[int | None], others: Mapping[str, Coded], row: Codes) -> Table:
+    """A table with other columns, by their headings, behind the rest, in place of some. row: of the table, for each
+    of the new one."""
+    left = [at for at in range(len(table.header)) if at not in places]
+    columns = [*(table.rows.columns[at].rows(row) for at in left), *others.values()]
+    header = [*(table.header[at] for at in left), *others]
+    return replace(table, header=header, rows=Rows(table.rows.numbers[row], columns, {}))
 
 
 def _gathered(rows: Rows, columns: list[int | None], row: np.ndarray, which: np.ndarray) -> Coded:
@@ -73,15 +86,9 @@ def a_column_a_sku(table: Table, skus: Container[str]) -> Table:
     places = [at for at, name in enumerate(header) if folded(name) in skus and _tells_units(rows.columns[at])]
     if len(places) < 2:
         return table
-    told = np.array([_tells_some(rows.columns[at]) for at in places])
-    told[0] |= ~told.any(axis=0)  # an order without goods is told as such
-    row, which = np.nonzero(told.T)
-    single = [at for at in range(len(header)) if at not in places]
-    columns = [rows.columns[at].rows(row) for at in single]
-    columns += [Coded([header[at] for at in places], which), _gathered(rows, list(places), row, which)]
-    return replace(
-        table, header=[*(header[at] for at in single), "SKU", "Quantity"], rows=Rows(rows.numbers[row], columns, {})
-    )
+    row, which = _lines_of(np.array([_tells_some(rows.columns[at]) for at in places]))
+    sku, quantity = Coded([header[at] for at in places], which), _gathered(rows, list(places), row, which)
+    return with_others(table, places, {"SKU": sku, "Quantity": quantity}, row)
 
 
 _WHOLE = re.compile(r"\d{0,7}(?:[.,]0+)?")
@@ -107,10 +114,9 @@ def dated_in_parts(table: Table) -> Table:
         return table
     rows = zip(*(map(one.texts.__getitem__, one.codes.tolist()) for one in parts), strict=True)
     days = coded(["-".join(part.strip().zfill(2) for part in told) if all(told) else "" for told in rows])
-    single = [at for at in range(len(names)) if at not in places]
-    columns = [*(table.rows.columns[at] for at in single), days]
-    header = [*(table.header[at] for at in single), "Date"]
-    return replace(table, header=header, rows=Rows(table.rows.numbers, columns, table.rows.extra))
+    dated = with_others(table, places, {"Date": days}, np.arange(len(days)))
+    dated.rows.extra.update(table.rows.extra)
+    return dated
 
 
 _PARTS = ("year", "month", "day")

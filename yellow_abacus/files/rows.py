@@ -46,11 +46,16 @@ class Coded:
         return Coded(self.texts, self.codes[at])
 
     @property
-    def used(self) -> list[str]:
-        """The texts that some row has."""
+    def is_used(self) -> NDArray[np.bool_]:
+        """Whether some row has each of the texts."""
         is_used = np.zeros(len(self.texts), dtype=np.bool_)
         is_used[self.codes] = True
-        return list(compress(self.texts, is_used))
+        return is_used
+
+    @property
+    def used(self) -> list[str]:
+        """The texts that some row has."""
+        return list(compress(self.texts, self.is_used))
 
     @property
     def filled(self) -> NDArray[np.bool_]:

@@ -126,6 +126,14 @@ def parse_number(text: str, mark: DecimalMark, beside: Callable[[str], bool] = n
     return Decimal(bare)
 
 
+def number_if_any(text: str, mark: DecimalMark, beside: Callable[[str], bool] = nothing_else) -> Decimal | None:
+    """As `parse_number`; None where the text is no number."""
+    try:
+        return parse_number(text, mark, beside)
+    except BadCellError:
+        return None
+
+
 def _apart(text: str) -> tuple[str, str]:
     """The number in a cell, with its sign, and what stands before or behind it; brackets make it negative."""
     told = " ".join(text.split())

@@ -205,6 +205,7 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
   const id = useId();
   const fields = upload.columns.map((column) => column.field ?? null);
   const [inOrder] = useState(() => [...fields.keys()].sort((one, other) => Number(!fields[one]) - Number(!fields[other])));
+  const lastOnes = inOrder.slice(-upload.not_understood.length).every((at) => !fields[at]);
   const reading = upload.reading ?? { decimal_mark: ".", date_order: "day first", taxed: "as the shop", left_out: null, rates: [] };
   const read = (part: Partial<typeof reading>) => recheck({ fields, reading: { ...reading, ...part } });
   const many = (key: string) => upload.fields.some((field) => field.key === key && field.many);
@@ -281,7 +282,7 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
       {upload.not_understood.length > 0 && (
         <p className="mt-1 text-small">
           Not understood, and left out unless you choose what {upload.not_understood.length === 1 ? "it is" : "they are"}:{" "}
-          <b>{upload.not_understood.length > MOST_NAMED ? `the last ${upload.not_understood.length} columns` : upload.not_understood.join(", ")}</b>
+          <b>{upload.not_understood.length > MOST_NAMED ? `${lastOnes ? "the last " : ""}${upload.not_understood.length} columns` : upload.not_understood.join(", ")}</b>
         </p>
       )}
       <table className="figures mt-2 w-full text-small">
@@ -291,7 +292,7 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
           <Heading>Taken for</Heading>
         </Headings>
         <tbody>
-          {inOrder.map((at) => [upload.columns[at], at] as const).map(([column, at]) => (
+          {inOrder.map((at) => ({ column: upload.columns[at], at })).map(({ column, at }) => (
             <tr key={at}>
               <th scope="row" id={`${id}-${at}`} className="text-ink!">
                 {column.heading || "(no heading)"}
