@@ -410,7 +410,7 @@ class CountingRoom:
             if self._held is None or self._held.loaded.version != version:
                 with self.shop_file.reading() as session:
                     before = self._held if self.until is None else None
-                    loaded = load(session, None if before is None else before.loaded)
+                    loaded = load(session, None if before is None else before.loaded, self.shop_file.read_already())
                 loaded = loaded if self.until is None else loaded.before(self.until)
                 self._held = _counted(loaded, before)
                 self._working.clear()  # which names the shop as it was

@@ -75,7 +75,7 @@ def test_each_change_of_goods_comes_to_what_a_cold_load_comes_to(small, monkeypa
         change(small)
         cold = loaded(small)
         with monkeypatch.context() as no_orders:
-            no_orders.setattr(loading, "read_orders", lambda *_: pytest.fail("orders were read again"))
+            no_orders.setattr(loading, "loaded_orders", lambda *_: pytest.fail("orders were read again"))
             held = loaded(small, held)
         assert_alike(held, cold)
 

@@ -7,6 +7,7 @@ import pytest
 from alembic import command
 from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
+from alembic.script import ScriptDirectory
 from sqlalchemy import create_engine, text
 
 from yellow_abacus.core.costing.costs import cost
@@ -16,15 +17,21 @@ from yellow_abacus.core.pricing.rows import likeliest_rows
 from yellow_abacus.files.plan_json import PlanDoc
 from yellow_abacus.store.faults import NotAShopFileError
 from yellow_abacus.store.loading import load
+from yellow_abacus.store.migrating import migration_config
 from yellow_abacus.store.models import Base
 from yellow_abacus.store.plans import plan_named
-from yellow_abacus.store.shop_file import ShopFile, migration_config
+from yellow_abacus.store.shop_file import ShopFile
+from yellow_abacus.store.versions import newest_version
 
 
 def test_migrations_make_just_what_the_models_say(tmp_path):
     shop = ShopFile(tmp_path / "shop.sqlite")
     with shop.engine.connect() as connection:
         assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
+
+
+def test_the_newest_version_is_the_last_migration():
+    assert newest_version() == ScriptDirectory.from_config(migration_config()).get_current_head()
 
 
 OLD_OFFER = {

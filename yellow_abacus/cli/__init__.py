@@ -5,16 +5,11 @@ A command is read when it is asked for: a forecast need not wait for what reads 
 
 import logging
 from importlib import import_module
-from pathlib import Path
 from typing import Any
 
 import click
-from sqlalchemy.exc import DatabaseError
 
 from yellow_abacus.cli.common import fail
-from yellow_abacus.store.faults import ShopFileError, fault_of
-from yellow_abacus.store.reading_back import NotReadBackError
-from yellow_abacus.web.address import AddressError
 
 COMMANDS = {
     "import": "importing:import_",
@@ -53,14 +48,14 @@ class Commands(click.Group):
     def invoke(self, ctx: click.Context) -> Any:
         try:
             return super().invoke(ctx)
-        except (ShopFileError, AddressError) as error:
-            fail(str(error))
-        except DatabaseError as error:
-            fail(str(fault_of(ctx.obj or Path("the shop file"), error)))
-        except NotReadBackError:
-            fail("A figure in it is larger than any can be. Nothing was changed.")
-        except OSError as error:
-            fail(f"{error.filename or 'The disk'}: {error.strerror or error}.")
+        except (click.ClickException, click.exceptions.Exit, click.Abort):
+            raise
+        except Exception as error:
+            from yellow_abacus.cli.faults import said_of
+
+            if (said := said_of(error, ctx.obj)) is None:
+                raise
+            fail(said)
 
 
 @click.group(cls=Commands)

@@ -1,20 +1,26 @@
-"""What commands share: the shop file and other files they are given, and how they end where that cannot be."""
+"""What commands share: the shop file and other files they are given, and how they end where that cannot be.
+
+It is read before a command knows what it is to do, so what opens shops and reads files is read where it is needed.
+"""
 
 import json
 import sys
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any, NoReturn, TypeVar
+from typing import TYPE_CHECKING, Any, NoReturn, TypeVar
 
 import click
-from pydantic import BaseModel, ValidationError
 
-from yellow_abacus.files.sound_json import unsound
-from yellow_abacus.store.shop_file import ShopFile
+from yellow_abacus.store.in_columns import ReadBeside
+
+if TYPE_CHECKING:
+    from pydantic import BaseModel
+
+    from yellow_abacus.store.shop_file import ShopFile
 
 DEFAULT_SHOP = Path("shop/shop.sqlite")
 
-Doc = TypeVar("Doc", bound=BaseModel)
+Doc = TypeVar("Doc", bound="BaseModel")
 
 shop_option = click.option(
     "--shop",
@@ -27,16 +33,19 @@ shop_option = click.option(
 file_argument = click.argument("file", type=click.Path(exists=True, dir_okay=False, path_type=Path))
 
 
-def open_existing(path: Path) -> ShopFile:
+def open_existing(path: Path, beside: ReadBeside | None = None) -> "ShopFile":
+    """Raises ShopFileError. beside: its large tables, where they are being read already."""
     if not path.exists():
         fail(f"There is no shop file {path}.")
-    return open_shop(path)
+    return open_shop(path, beside)
 
 
-def open_shop(path: Path) -> ShopFile:
-    """Raises ShopFileError."""
+def open_shop(path: Path, beside: ReadBeside | None = None) -> "ShopFile":
+    """Made if it is not there. Raises ShopFileError."""
+    from yellow_abacus.store.shop_file import ShopFile
+
     click.get_current_context().find_root().obj = path
-    return ShopFile(path)
+    return ShopFile(path, beside)
 
 
 def fail(message: str) -> NoReturn:
@@ -45,6 +54,10 @@ def fail(message: str) -> NoReturn:
 
 
 def read_json(file: Path, kind: type[Doc]) -> Doc:
+    from pydantic import ValidationError
+
+    from yellow_abacus.files.sound_json import unsound
+
     try:
         told = json.loads(file.read_bytes())
         if wrong := next(unsound(told), None):

@@ -14,6 +14,7 @@ from sqlalchemy.types import TypeEngine
 from yellow_abacus.core.goods.making_goods import GoodTable
 from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.store.history import recorder_of
+from yellow_abacus.store.in_columns import Columns, columns_in, read_goods
 from yellow_abacus.store.models import GoodRow
 from yellow_abacus.store.survived import LARGEST, survived
 
@@ -53,16 +54,28 @@ def good_table(session: Session, ids: Any = None) -> GoodTable:
 
 def good_rows(session: Session, ids: Any = None) -> tuple[GoodTable, list[int]]:
     """The same, and the id of each one's row."""
-    wanted = select(GoodRow.id, *_COLUMNS).order_by(GoodRow.sku)
-    asked = session.connection().execute(wanted if ids is None else wanted.where(GoodRow.id.in_(ids)))
-    rows: Sequence[Any] = asked.cursor.fetchall()  # as the driver has them, which `_column` reads
-    found = list(zip(*rows, strict=True)) or [()] * (len(_COLUMNS) + 1)
-    columns = {column.key: _column(column.type, list(told)) for column, told in zip(_COLUMNS, found[1:], strict=True)}
-    in_order = sorted(range(len(rows)), key=columns["sku"].__getitem__)
-    if in_order == list(range(len(rows))):
-        return GoodTable(columns), list(found[0])
+    if ids is None:
+        return loaded_goods(columns_in(session, read_goods))
+    wanted = select(GoodRow.id, *_COLUMNS).where(GoodRow.id.in_(ids))
+    rows: Sequence[Any] = session.connection().execute(wanted).cursor.fetchall()  # as the driver has them
+    return _ordered(list(zip(*rows, strict=True)) or [()] * (len(_COLUMNS) + 1))
+
+
+def loaded_goods(columns: Columns) -> tuple[GoodTable, list[int]]:
+    """All goods, and the id of each one's row. columns: as they are read."""
+    names = ("id", *(column.name for column in _COLUMNS))
+    return _ordered([json.loads(told) if isinstance(told := columns[name], str) else told for name in names])
+
+
+def _ordered(found: Sequence[Sequence[Any]]) -> tuple[GoodTable, list[int]]:
+    """found: ids, and each of _COLUMNS, as the driver has them."""
+    ids, *told = found
+    columns = {column.key: _column(column.type, list(one)) for column, one in zip(_COLUMNS, told, strict=True)}
+    in_order = sorted(range(len(ids)), key=columns["sku"].__getitem__)
+    if in_order == list(range(len(ids))):
+        return GoodTable(columns), list(ids)
     ordered = {name: [column[at] for at in in_order] for name, column in columns.items()}
-    return GoodTable(ordered), [found[0][at] for at in in_order]
+    return GoodTable(ordered), [ids[at] for at in in_order]
 
 
 _COLUMNS = [GoodRow.__table__.columns[field.name] for field in fields(GoodRecord)]

@@ -5,6 +5,7 @@ from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, fields, replace
 from datetime import date
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -30,11 +31,12 @@ from yellow_abacus.core.shop.surcharges import Surcharge
 from yellow_abacus.core.shop.tax import STANDARD, TaxClass, Taxes
 from yellow_abacus.core.shop.twists import Twist
 from yellow_abacus.store.cart_types import known_types
-from yellow_abacus.store.goods import good_rows
+from yellow_abacus.store.goods import good_rows, loaded_goods
 from yellow_abacus.store.history import changed_since, ids_among
+from yellow_abacus.store.in_columns import ReadBeside, columns_in, read_goods, read_lines, read_orders
 from yellow_abacus.store.mixes import all_mixes
 from yellow_abacus.store.models import PastOfferRow, RunningOfferRow, ShopRow, SurchargeRow, TariffRow, ZoneRow
-from yellow_abacus.store.reading_orders import LoadedOrders, lines_beside, read_orders
+from yellow_abacus.store.reading_orders import LoadedOrders, loaded_orders, places_of
 from yellow_abacus.store.survived import survived
 from yellow_abacus.store.told_offers import ToldOffer, all_told
 
@@ -133,20 +135,23 @@ class Otherwise:
     after: CartBatch
 
 
-def load(session: Session, held: LoadedShop | None = None) -> LoadedShop:
-    """The shop as it is now. held: as it was loaded before; what did not change since is taken from there."""
+def load(session: Session, held: LoadedShop | None = None, beside: ReadBeside | None = None) -> LoadedShop:
+    """The shop as it is now. held: as it was loaded before; what did not change since is taken from there. beside:
+    its large tables, where they are being read already."""
     row, before = session.get_one(ShopRow, 1), held
     rows = None if held is None else changed_since(session, held.version, row.data_version)
     if held is None or rows is None or held.currency != row.currency or not rows.keys().isdisjoint(ORDERS):
         held = None
-        with _nothing_collected(), lines_beside(session) as lines:
-            table, good_ids = good_rows(session)
-            orders = read_orders(session, row.currency, lines)
+        beside = beside or ReadBeside(Path(str(session.connection().engine.url.database)))
+        with _nothing_collected():
+            table, good_ids = loaded_goods(columns_in(session, read_goods, beside))
+            in_columns = (columns_in(session, read, beside) for read in (read_orders, read_lines))
+            orders = loaded_orders(session, row.currency, *in_columns)
     else:
         orders = held.orders
         table, good_ids = _goods(session, held, rows.get("goods"))
     zone_ids = np.array(list(session.scalars(select(ZoneRow.id).order_by(ZoneRow.id))), dtype=np.int64)
-    zone_by_cart = np.searchsorted(zone_ids, orders.zone_id)
+    zone_by_cart = places_of(orders.zone_id, zone_ids)
     ids = np.array(good_ids, dtype=np.int64)
     if held is not None and not np.array_equal(zone_by_cart, held.batch.zone_by_cart):
         held = None
@@ -212,7 +217,7 @@ def _batch(
         held = None
     before = None if held is None else held.batch.raw
     goods = make_goods(table) if held is None or table is not held.table else held.batch.goods
-    sku = _skus(orders.good_id, good_ids) if before is None else before.sku
+    sku = places_of(orders.good_id, good_ids) if before is None else before.sku
     put_in = put_in_on_its_days(ran, goods, orders.cart, sku, orders.paid, orders.day)
     if held is None or before is None or not _same(put_in, before.put_in):
         lines = RawLines(orders.cart, sku, orders.quantity, orders.asked, put_in)
@@ -221,12 +226,6 @@ def _batch(
         return held.batch, Touched(frozenset(), np.zeros(0, dtype=np.int64))
     touched = held.touched_by(held.table.differing(table), table)
     return held.batch.with_goods(goods, touched.carts), touched
-
-
-def _skus(good_id_by_line: Ints, good_ids: Ints) -> Ints:
-    """The index of each line's SKU among the goods. good_ids: of their rows."""
-    by_id = np.argsort(good_ids)
-    return by_id[np.searchsorted(good_ids, good_id_by_line, sorter=by_id)] if len(by_id) else good_id_by_line
 
 
 def _same(one: Bools | None, other: Bools | None) -> bool:

@@ -1,34 +1,19 @@
 """All orders of a shop file, read in columns."""
 
 import json
-from collections.abc import Callable, Iterator, Sequence
-from concurrent.futures import ThreadPoolExecutor
-from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from datetime import date
-from typing import Any
+from itertools import compress
 
 import numpy as np
-from sqlalchemy import Connection, Engine, select
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.carts.facts import UNKNOWN, Facts
-from yellow_abacus.core.carts.order_facts import Moments, OrderColumns, facts_of
+from yellow_abacus.core.carts.order_facts import OrderColumns, facts_of
 from yellow_abacus.core.forecast.volume import ordinals
 from yellow_abacus.core.ground.money import Ints
 from yellow_abacus.store.imports import all_live, live_ids
-from yellow_abacus.store.models import ShopRow
-
-ORDERS = """
-    select id, zone_id, placed_at, shopper, coalesce(first_order, -1), shopper_group, tags, channel, payment,
-    currency, option, code, coalesce(import_id, 0), coalesce(delivery_paid, -1) from orders {which} order by id
-"""
-LINES = """
-    select group_concat(order_id, ' '), group_concat(good_id, ' '), group_concat(quantity, ' '),
-    group_concat(coalesce(unit_price, (paid + quantity / 2) / quantity, 0), ' '),
-    group_concat(coalesce(paid, unit_price * quantity, -1), ' '), group_concat(returned, ' ') from order_lines
-"""
-"""Each column as one text: a million lines take a third of a second so, and four times that row by row."""
+from yellow_abacus.store.in_columns import Columns
 
 
 @dataclass(frozen=True, eq=False)
@@ -81,86 +66,73 @@ class LoadedOrders:
         return int(self.day.max() - self.day.min()) + 1 if len(self.day) else 1
 
 
-ReadLines = Callable[[], Sequence[Ints]]
-"""Answers the columns of all lines."""
+def loaded_orders(session: Session, currency: str, orders: Columns, lines: Columns) -> LoadedOrders:
+    """The orders that count. currency: the shop's own, meant where an order names none. orders, lines: all of them,
+    as they are read."""
+    ids = _numbers(orders["id"])
+    live = None if all_live(session) else np.isin(ids, list(session.scalars(live_ids())))
 
+    def numbers(name: str) -> Ints:
+        found = _numbers(orders[name])
+        return found if live is None else found[live]
 
-@contextmanager
-def lines_beside(session: Session) -> Iterator[ReadLines]:
-    """The lines, read on a connection of their own while the session reads the rest: they are more than all else."""
-    with ThreadPoolExecutor(1) as beside:
-        found = beside.submit(_lines_at, session.connection().engine, session.execute(VERSION).scalar_one())
-        yield lambda: found.result() or _lines(session.connection())
+    def texts(name: str) -> list[str]:
+        found: list[str] = json.loads(orders[name])
+        return found if live is None else list(compress(found, live))
 
-
-def read_orders(session: Session, currency: str, read_lines: ReadLines) -> LoadedOrders:
-    """currency: the shop's own, meant where an order names none."""
-    some = not all_live(session)
-    which = f"where id in ({live_ids()})" if some else ""
-    columns: Sequence[Any] = list(zip(*_rows(session, ORDERS.format(which=which)), strict=True)) or [()] * 14
-    (
-        ids,
-        zone_id,
-        placed_at,
-        shopper,
-        first_order,
-        group,
-        tags,
-        channel,
-        payment,
-        currencies,
-        option,
-        code,
-        imported,
-        delivery_paid,
-    ) = columns
-    moments: Moments = np.array(placed_at, dtype="datetime64[us]")
+    ids, moments, tags = numbers("id"), np.array(texts("placed_at"), dtype="datetime64[us]"), texts("tags")
     known = {text: json.loads(text) for text in set(tags)}
     told = OrderColumns(
         placed_at=moments,
-        shopper=shopper,
-        first_order=np.array(first_order, dtype=np.int64),
-        group=group,
+        shopper=texts("shopper"),
+        first_order=numbers("first_order"),
+        group=texts("shopper_group"),
         tags=[known[text] for text in tags],
-        channel=channel,
-        payment=payment,
-        currency=currencies,
-        option=option,
-        code=code,
+        channel=texts("channel"),
+        payment=texts("payment"),
+        currency=texts("currency"),
+        option=texts("option"),
+        code=texts("code"),
     )
-    order_id, good_id, quantity, asked, paid, returned = read_lines()
-    order_ids = np.array(ids, dtype=np.int64)
-    counts = np.isin(order_id, order_ids) if some or not ids else slice(None)
-    cart, asked, paid = np.searchsorted(order_ids, order_id[counts]), asked[counts], paid[counts]
+    order_id, good_id, quantity, asked, paid, returned = (_numbers(told) for told in lines.values())
+    counts = slice(None) if live is None and len(ids) else np.isin(order_id, ids)
+    cart, asked, paid = places_of(order_id[counts], ids), asked[counts], paid[counts]
     return LoadedOrders(
-        ids=order_ids,
-        zone_id=np.array(zone_id, dtype=np.int64),
+        ids=ids,
+        zone_id=numbers("zone_id"),
         day=ordinals(moments),
-        delivery_paid=np.array(delivery_paid, dtype=np.int64),
+        delivery_paid=numbers("delivery_paid"),
         cart=cart,
         good_id=good_id[counts],
         quantity=quantity[counts],
         asked=asked,
         paid=paid,
-        charged=_charged(np.array(imported, dtype=np.int64)[cart], asked * quantity[counts], paid),
+        charged=_charged(numbers("import_id")[cart], asked * quantity[counts], paid),
         returned=returned[counts],
         facts=facts_of(told, currency),
         currency=currency,
     )
 
 
-def _lines_at(engine: Engine, version: int) -> Sequence[Ints] | None:
-    """The columns of the lines, on a connection of their own; None where the shop has changed since."""
-    with engine.connect() as connection:
-        return _lines(connection) if connection.execute(VERSION).scalar_one() == version else None
+def places_of(wanted: Ints, ids: Ints) -> Ints:
+    """Where among ids, none of which stands twice, each of those wanted does."""
+    if not len(ids):
+        return wanted
+    span = int(ids.max()) + 1
+    if span > WIDEST * len(ids) + len(wanted):
+        in_order = np.argsort(ids)
+        return in_order[np.searchsorted(ids, wanted, sorter=in_order)]
+    place = np.zeros(span, dtype=np.int64)  # a look into it takes a tenth of a search
+    place[ids] = np.arange(len(ids))
+    return place[wanted]
 
 
-def _lines(connection: Connection) -> Sequence[Ints]:
-    found: Sequence[str | None] = connection.exec_driver_sql(LINES).one()
-    return [np.fromstring(column or "", dtype=np.int64, sep=" ") for column in found]
+WIDEST = 8
+"""Ids up to so many times as many as there are are looked up."""
 
 
-VERSION = select(ShopRow.data_version)
+def _numbers(text: str) -> Ints:
+    return np.fromstring(text, dtype=np.int64, sep=" ")
 
 
 def _charged(import_by_line: Ints, asked: Ints, paid: Ints) -> Ints:
@@ -168,9 +140,3 @@ def _charged(import_by_line: Ints, asked: Ints, paid: Ints) -> Ints:
     tells the price asked alone says nothing of what came off. asked: of all units."""
     telling = np.unique(import_by_line[(paid != UNKNOWN) & (paid != asked)])
     return np.where(np.isin(import_by_line, telling), paid, UNKNOWN)
-
-
-def _rows(session: Session, query: str) -> Sequence[Any]:
-    """Rows as the driver has them: a million of them take a second so, and ten through the mapper."""
-    found: Sequence[Any] = session.connection().exec_driver_sql(query).cursor.fetchall()
-    return found

@@ -14,50 +14,32 @@ from pathlib import Path
 from threading import Lock
 from typing import Any, Literal
 
-from alembic import command
-from alembic.config import Config
-from alembic.migration import MigrationContext
-from alembic.script import ScriptDirectory
-from alembic.util import CommandError
-from sqlalchemy import Connection, Engine, NullPool, create_engine, event, insert, inspect, text
-from sqlalchemy.exc import DatabaseError, IntegrityError
+from sqlalchemy import Connection, Engine, NullPool, create_engine, event, inspect, text
+from sqlalchemy.exc import DatabaseError
 from sqlalchemy.orm import Session
 
 from yellow_abacus.store.faults import NotAShopFileError, ShopBusyError, ShopFileError, damaged, fault_of
 from yellow_abacus.store.history import redo, undo, watch
+from yellow_abacus.store.in_columns import ReadBeside
 from yellow_abacus.store.models import Base, ShopRow
 from yellow_abacus.store.reading_back import read_back
-
-MIGRATIONS = Path(__file__).parent / "migrations"
+from yellow_abacus.store.versions import newest_version
 
 PATIENCE = 15
 """Seconds a writer waits for others before it gives up."""
+TO_CONNECT = {"timeout": PATIENCE}
 
 BEYOND = 2
 """Versions that the data of a shop put in place of another is ahead of both: what changed in between is not known."""
-
-NEW_SHOP = {
-    "id": 1,
-    "name": "My shop",
-    "currency": "EUR",
-    "minor_digits": 2,
-    "prices_with_tax": True,
-    "tax_classes": [{"name": "Standard", "rate_bp": 2000, "zones": []}],
-    "payments": [],
-    "picking_per_order": 0.0,
-    "codes_per_order": 1,
-    "percent_of": "net",
-    "delivery_from": "net",
-    "data_version": 1,
-}
 
 
 class ShopFile:
     """One shop. Sessions are short; writing happens in `changing`, which records how to undo it."""
 
-    def __init__(self, path: Path) -> None:
-        """Raises ShopFileError: nothing was touched where the file is not, or cannot be, a shop of ours."""
-        self.path = path
+    def __init__(self, path: Path, beside: ReadBeside | None = None) -> None:
+        """beside: its large tables, where they are being read already. Raises ShopFileError: nothing was touched
+        where the file is not, or cannot be, a shop of ours."""
+        self.path, self._beside = path, beside
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
         except OSError as error:
@@ -67,16 +49,21 @@ class ShopFile:
         self._adder = _engine(path, "BEGIN IMMEDIATE", looks_up=False)
         self._turn = Lock()
         try:
-            _upgrade(path, is_new)
+            _bring_up(path, is_new)
             with self._writing() as session:
                 if session.get(ShopRow, 1) is None:
                     raise NotAShopFileError(f"The settings in {path} are lost. Take a copy of it from before.")
-        except (DatabaseError, CommandError) as error:
+        except (DatabaseError, sqlite3.Error) as error:
             self.close()
             raise fault_of(path, error) from error
         except ShopFileError:
             self.close()
             raise
+
+    def read_already(self) -> ReadBeside | None:
+        """The large tables, for the first who asks."""
+        beside, self._beside = self._beside, None
+        return beside
 
     @contextmanager
     def reading(self) -> Iterator[Session]:
@@ -192,7 +179,7 @@ def _engine(path: Path, begin: Literal["BEGIN", "BEGIN IMMEDIATE"], *, looks_up:
     looks_up: whether each row that is written has to refer to one there is, which for a million rows takes half the
     time.
     """
-    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": PATIENCE})
+    engine = create_engine(f"sqlite:///{path}", connect_args=TO_CONNECT)
 
     def connected(connection: Any, _record: Any) -> None:
         connection.isolation_level = None
@@ -230,48 +217,13 @@ def _lacking(connection: Connection) -> str | None:
     return None
 
 
-def _upgrade(path: Path, is_new: bool) -> None:
-    """All of the way to the newest version, or not at all."""
-    config = migration_config()
-    newest = ScriptDirectory.from_config(config).get_current_head()
-    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": PATIENCE}, poolclass=NullPool)
-    with engine.connect() as connection:
-        is_newest = MigrationContext.configure(connection).get_current_revision() == newest
-    if not is_newest:
-        with engine.begin() as connection, _one_transaction(connection):
-            config.attributes["connection"] = connection
-            command.upgrade(config, newest or "head")
-            if is_new:
-                connection.execute(insert(ShopRow).values(**NEW_SHOP))
+def _bring_up(path: Path, is_new: bool) -> None:
+    """To the newest version, of which most shops are. Raises ShopFileError."""
+    with closing(sqlite3.connect(path, timeout=PATIENCE)) as file:
+        told = [] if is_new else file.execute("select version_num from alembic_version").fetchall()
+    if told != [(newest_version(),)]:
+        from yellow_abacus.store.migrating import upgrade
+
+        upgrade(create_engine(f"sqlite:///{path}", connect_args=TO_CONNECT, poolclass=NullPool), path, is_new)
     with closing(sqlite3.connect(path, timeout=PATIENCE)) as file:
         file.execute("PRAGMA journal_mode = WAL")
-
-
-@contextmanager
-def _one_transaction(connection: Connection) -> Iterator[None]:
-    """One transaction for changes of tables too, which SQLite's driver would leave out of its own.
-
-    A table is changed by making it anew, so others may point to nothing for a moment; not at the end.
-    """
-    driver: Any = connection.connection.dbapi_connection
-    driver.isolation_level = None
-    driver.execute("PRAGMA foreign_keys = OFF")
-    driver.execute("BEGIN IMMEDIATE")
-    try:
-        yield
-        if driver.execute("PRAGMA foreign_key_check").fetchone():
-            raise IntegrityError("PRAGMA foreign_key_check", None, ValueError("rows that point to nothing"))
-        driver.execute("COMMIT")
-    except BaseException:
-        if driver.in_transaction:
-            driver.execute("ROLLBACK")
-        raise
-    finally:
-        driver.execute("PRAGMA foreign_keys = ON")
-        driver.isolation_level = ""
-
-
-def migration_config() -> Config:
-    config = Config()
-    config.set_main_option("script_location", str(MIGRATIONS))
-    return config
