@@ -42,6 +42,10 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
     [
         ("several_rows_an_order", PLAIN),
         ("lines_side_by_side", PLAIN),
+        (
+            "a_row_a_unit",
+            {"1": (*[Line("A", 1, 1200, 1200)] * 2, Line("B", 1, 350, 350)), "2": (Line("B", 1, 350, 350),) * 2},
+        ),
         ("goods_in_one_cell", UNPRICED),
         ("a_discount_on_the_line", {"1": (Line("A", 2, 1200, 2160),), "2": (Line("B", 4, 350, 1260),)}),
         # 2.75 of 27.50: 2.40 of 24.00, and 0.35 of 3.50

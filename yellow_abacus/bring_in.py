@@ -34,7 +34,7 @@ from yellow_abacus.files.contents import Contents
 from yellow_abacus.files.goods import fields_given, read_goods
 from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
-from yellow_abacus.files.order_shapes import a_column_a_sku, dated_in_parts, side_by_side
+from yellow_abacus.files.order_shapes import a_column_a_sku, a_row_a_unit, dated_in_parts, side_by_side
 from yellow_abacus.files.orders import OrderShop, StatusTold, read_orders
 from yellow_abacus.files.reading import Progress, guess_reading
 from yellow_abacus.files.rejected import Rejection
@@ -114,7 +114,8 @@ class About:
         """The table with a row a line, whatever the shape that it tells orders in."""
         if self.goods is None:
             return table
-        return dated_in_parts(a_column_a_sku(side_by_side(lines_in_cells(table)), self._prices))
+        table = a_column_a_sku(side_by_side(lines_in_cells(table)), self._prices)
+        return dated_in_parts(a_row_a_unit(table, self._prices))
 
     @cached_property
     def _prices(self) -> dict[str, float]:

@@ -6,6 +6,7 @@ from yellow_abacus.files import keyed_cells
 from yellow_abacus.files.columns import GOODS, match_columns
 from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
+from yellow_abacus.files.order_shapes import a_row_a_unit
 from yellow_abacus.files.rows import UnreadableFileError
 from yellow_abacus.files.tables import read_table
 
@@ -199,3 +200,26 @@ def test_more_lines_in_cells_than_any_file_may_have_are_refused(monkeypatch, lin
     row = '1,"' + ";".join(["sku: A, qty: 1"] * lines) + '"\n'
     with pytest.raises(UnreadableFileError, match="Split"):
         lines_in_cells(read_table(("order,what\n" + row * rows).encode()))
+
+
+@pytest.mark.parametrize(
+    ("heading", "cells", "is_told"),
+    [
+        ("Bunches", "21112", True),  # a heading nobody knows over what may be units
+        ("Bunches", "11111", False),
+        ("Till", "77777", False),
+        ("Row", "12112", False),
+        ("Menge", "11111", True),
+        ("Shelf", "ABBAB", False),
+    ],
+)
+def test_each_row_is_a_unit_where_nothing_tells_how_many(heading, cells, is_told):
+    rows = zip(("1,A", "1,B", "2,B", "3,B", "3,A"), cells, strict=True)
+    table = read_table((f"order,sku,{heading}\n" + "\n".join(f"{row},{cell}" for row, cell in rows)).encode())
+    assert (a_row_a_unit(table, PRICES) is table) == is_told
+
+
+def test_rows_without_a_sku_are_no_units():
+    table = a_row_a_unit(read_table(b"order,sku,price\n1,,15.50\n1,A,12\n1,B,3.50\n"), PRICES)
+    quantity = table.rows.columns[-1]
+    assert [quantity.texts[code] for code in quantity.codes] == ["", "1", "1"]

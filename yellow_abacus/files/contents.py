@@ -17,6 +17,8 @@ from yellow_abacus.files.values import BadCellError, parse_flag
 
 MOST_LOOKED_AT = 2_000
 """Different texts of a column."""
+HALF = 0.5
+"""So many of a column's different cells are SKUs of the shop where it is one of SKUs."""
 FEW_OF = 20
 """From so many rows on, names that many rows share are at most half as many as the rows."""
 

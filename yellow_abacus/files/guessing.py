@@ -9,12 +9,12 @@ from collections.abc import Iterable, Mapping
 
 from yellow_abacus.files.amounts_told import AmountsTold
 from yellow_abacus.files.columns import ORDERS, Columns, answering, free_columns, is_of_a_total, match_columns
-from yellow_abacus.files.contents import Contents
+from yellow_abacus.files.contents import HALF, Contents
 from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.tables import Table
 
-HALF, MOST = 0.5, 0.9
-"""Of a column's different cells: so many are SKUs of the shop where its heading says so, and where nothing does."""
+MOST = 0.9
+"""So many of a column's different cells are SKUs of the shop where no heading says that it is one of them."""
 
 _BY_KEY = {one.key: one for one in ORDERS}
 _SKU = _BY_KEY["sku"]

@@ -1,6 +1,6 @@
 """Order files of other shapes, made rows of one line each: several lines side by side in numbered columns or a column
-for each SKU, all goods of an order in one cell or in a list a column, a row for the order itself above those of its
-lines, units sent back in rows of their own, or goods told by their names.
+for each SKU, a row for each unit, all goods of an order in one cell or in a list a column, a row for the order itself
+above those of its lines, units sent back in rows of their own, or goods told by their names.
 """
 
 import re
@@ -12,7 +12,8 @@ import numpy as np
 
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import ORDERS, Columns, simplify, words_of
+from yellow_abacus.files.columns import ORDERS, Columns, answering, match_columns, simplify, words_of
+from yellow_abacus.files.contents import HALF, Contents
 from yellow_abacus.files.rows import Coded, Codes, Rows, coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import split_names
@@ -103,6 +104,33 @@ def _tells_some(column: Coded) -> Bools:
     return some
 
 
+def a_row_a_unit(table: Table, skus: Container[str]) -> Table:
+    """A table with a column of SKUs that tells nowhere how many of them, as one with a unit on each row; any other as
+    it is, and also where a column whose heading is not known may tell it. skus: of the shop, folded."""
+    header, contents = table.header, Contents(table, skus)
+    if answering(header, _QUANTITY) or answering(header, _ITEMS):
+        return table
+    share, at = max(((contents.share_of_skus(at), -at) for at in range(len(header))), default=(0.0, 0))
+    unknown = [one for one in range(len(header)) if not match_columns([header[one]], ORDERS)]
+    if share < HALF or any(_may_tell_units(table.rows.columns[one]) for one in unknown):
+        return table
+    one_each = Coded(["", "1"], table.rows.columns[-at].filled.astype(np.int64))
+    return with_others(table, (), {"Quantity": one_each}, np.arange(len(one_each)))
+
+
+def _may_tell_units(column: Coded) -> bool:
+    """Whether cells are whole numbers of few digits, and differ; not the numbers of the lines of each order."""
+    if not all(_FEW.fullmatch(text.strip()) for text in column.used):
+        return False
+    whole = [int(text) if text.strip().isdecimal() else 0 for text in column.texts]
+    number = np.array(whole, dtype=np.int64)[column.codes]
+    goes_on = number == np.concatenate(([0], number[:-1])) + 1
+    return len(set(number.tolist()) - {0}) > 1 and not (goes_on | (number == 1)).all()
+
+
+_FEW = re.compile(r"\d{0,3}")
+
+
 def dated_in_parts(table: Table) -> Table:
     """A table that tells year, month and day in a column each as one with a column of dates; any other as it is."""
     names = [simplify(heading) for heading in table.header]
@@ -128,6 +156,7 @@ def with_column(table: Table, columns: Columns, key: str, column: Coded) -> tupl
     return replace(table, rows=rows), {**columns, key: (len(rows.columns) - 1,)}
 
 
+_QUANTITY, _ITEMS = (next(one for one in ORDERS if one.key == key) for key in ("quantity", "items"))
 _SKU = tuple(simplify(word) for one in ORDERS if one.key == "sku" for word in one.words)
 
 
