@@ -48,6 +48,18 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         ),
         ("goods_in_one_cell", UNPRICED),
         ("a_discount_on_the_line", {"1": (Line("A", 2, 1200, 2160),), "2": (Line("B", 4, 350, 1260),)}),
+        *(
+            (
+                name,
+                {
+                    "1": (Line("A", 2, 1200, 2150), Line("B", 1, 350, 315)),
+                    "2": (Line("B", 4, 350, 1300),),
+                    "3": (Line("B", 2, 350, 650), Line("A", 1, plain, 1200)),
+                    "4": (Line("A", 1, 1200, 1000),),
+                },
+            )
+            for name, plain in (("discounts_of_several_kinds", None), ("discounts_beside_prices", 1200))
+        ),
         # 2.75 of 27.50: 2.40 of 24.00, and 0.35 of 3.50
         (
             "a_discount_on_the_order",

@@ -223,3 +223,21 @@ def test_rows_without_a_sku_are_no_units():
     table = a_row_a_unit(read_table(b"order,sku,price\n1,,15.50\n1,A,12\n1,B,3.50\n"), PRICES)
     quantity = table.rows.columns[-1]
     assert [quantity.texts[code] for code in quantity.codes] == ["", "1", "1"]
+
+
+@pytest.mark.parametrize(
+    ("heading", "cells", "is_more"),
+    [
+        ("Loyalty discount", ["1", "0", "1", ".5", "1"], True),
+        ("Discount incl. tax", ["2.4", "0", "1.2", "0", "0"], False),  # the same discount once more
+        ("Discount %", ["5", "0", "7", "14", "10"], False),
+        ("Shipping discount", ["1", "0", "1", ".5", "1"], False),
+        ("Loyalty points", ["1", "0", "1", ".5", "1"], False),
+    ],
+)
+def test_discounts_that_add_up_to_what_was_paid_are_taken_together(heading, cells, is_more):
+    paid = ["21", "3.5", "12", "3", "11"]
+    told = zip(LINES.splitlines(), ["2", "0", "1", "0", "0"], cells, paid, strict=True)
+    rows = "\n".join(",".join((line, "12" if ",A," in line else "3.5", *rest)) for line, *rest in told)
+    table = read_table(f"order,date,sku,qty,price,discount,{heading},line total\n{rows}\n".encode())
+    assert guess_columns(table, {}, PRICES)["line_discount"] == ((5, 6) if is_more else (5,))

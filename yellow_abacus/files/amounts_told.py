@@ -143,6 +143,38 @@ class AmountsTold:
             return True
         return _whole_percent(self._off, self._worth, some) > _whole_percent(self._off, of_order, some)
 
+    def tells_more_off(self, at: int) -> bool:
+        """Whether a column tells what came off lines besides the discount taken: what was asked less both is what was
+        paid; where nothing tells what was asked, more lines of a SKU cost alike before both than before the one."""
+        more, paid = np.nan_to_num(np.abs(self._numbers(at))), self._paid
+        some = (more > A_CENT) & (paid > 0)
+        if some.sum() < FEWEST or self._is_rate or self._tells_rates(at):
+            return False
+        told = some & (self._asked > 0)
+        if told.sum() >= FEWEST:
+            return bool((np.abs(self._asked - self._off - more - paid) <= A_CENT)[told].mean() >= MOST)
+        units = self._of("quantity")
+        alike, with_more = (self._alike((paid + off) / units) for off in (self._off, self._off + more))
+        return with_more > alike
+
+    @cached_property
+    def _paid(self) -> Floats:
+        """For all units of each line; not a number where that is not told."""
+        total = self._of("line_total")
+        each: Floats = self._of("paid_price") * self._of("quantity")
+        return np.where(np.isnan(total), each, total)
+
+    def _alike(self, price: Floats) -> int:
+        """How many lines have the price that most lines of their SKU have."""
+        rows = np.flatnonzero(np.isfinite(price))
+        if "sku" not in self._columns or not len(rows):
+            return 0
+        sku, cents = self._column("sku").codes[rows], np.rint(price[rows] / A_CENT).astype(np.int64)
+        both, many = np.unique(np.stack((sku, cents)), axis=1, return_counts=True)
+        most = np.zeros(int(sku.max()) + 1, dtype=np.int64)
+        np.maximum.at(most, both[0], many)
+        return int(most.sum())
+
     def _orders_of_unlike(self, amount: Floats) -> NDArray[np.int64]:
         """The orders whose lines do not all have the same amount."""
         order, first, _ = self._orders
@@ -189,9 +221,11 @@ class AmountsTold:
     @property
     def _is_rate(self) -> bool:
         """Whether discounts are told as rates."""
-        texts = self._column("line_discount").used
-        heading = self._table.header[self._columns["line_discount"][0]]
-        return is_of_rates(heading) or are_shares(texts) or any("%" in text for text in texts)
+        return self._tells_rates(self._columns["line_discount"][0])
+
+    def _tells_rates(self, at: int) -> bool:
+        texts = self._table.rows.columns[at].used
+        return is_of_rates(self._table.header[at]) or are_shares(texts) or any("%" in text for text in texts)
 
     @cached_property
     def _worth(self) -> Floats:
@@ -201,7 +235,9 @@ class AmountsTold:
 
     @cached_property
     def _off(self) -> Floats:
-        off: Floats = np.nan_to_num(np.abs(self._of("line_discount")))
+        told = self._columns.get("line_discount", ())
+        every = [np.nan_to_num(np.abs(self._numbers(at))) for at in told]
+        off: Floats = np.sum(every, axis=0) if every else np.zeros(len(self._table.rows))
         return off
 
     def _column(self, key: str) -> Coded:

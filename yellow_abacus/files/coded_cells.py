@@ -60,30 +60,31 @@ class CodedCells:
     def has(self, key: str) -> bool:
         return bool(self.columns.get(key))
 
-    def heading(self, key: str) -> str:
-        """Of its column; empty where there is none, or the file does not head it."""
+    def heading(self, key: str, which: int = 0) -> str:
+        """Of its column; empty where there is none, or the file does not head it. which: of several."""
         header, at = self.table.header, self.columns.get(key, ())
-        return header[at[0]] if at and at[0] < len(header) else ""
+        return header[at[which]] if at and at[which] < len(header) else ""
 
     def filled(self, key: str) -> Bools:
         """The rows whose cell holds anything."""
         return self.text(key).filled
 
-    def text(self, key: str) -> Coded:
-        """Each row's cell without blanks around it; empty where there is none, or one that is no text."""
-        if key not in self._texts:
-            self._texts[key] = self._text(key)
-        return self._texts[key]
+    def text(self, key: str, which: int = 0) -> Coded:
+        """Each row's cell without blanks around it; empty where there is none, or one that is no text. which: of
+        several columns."""
+        if (key, which) not in self._texts:
+            self._texts[key, which] = self._text(key, which)
+        return self._texts[key, which]
 
     @cached_property
-    def _texts(self) -> dict[str, Coded]:
+    def _texts(self) -> dict[tuple[str, int], Coded]:
         return {}
 
-    def _text(self, key: str) -> Coded:
+    def _text(self, key: str, which: int) -> Coded:
         rows, at = self.table.rows, self.columns.get(key, ())
         if not at:
             return Coded([""], np.zeros(len(rows), dtype=np.int64))
-        column = rows.columns[at[0]]
+        column = rows.columns[at[which]]
         stripped = [text.strip() for text in column.texts]
         number = {text: at for at, text in enumerate(dict.fromkeys(["", *stripped]))}
         wrong = {text: told for text in number if text and (told := unfit(text, self._longest[key]))}
@@ -93,9 +94,9 @@ class CodedCells:
         self.reject_coded(key, column.codes, bad)
         return Coded(list(number), found[column.codes])
 
-    def read(self, key: str, parse: Callable[[str], Value]) -> Values[Value]:
-        """What each cell says, as `parse` reads it; one that cannot be read is rejected."""
-        return self.read_coded(key, self.text(key), parse)
+    def read(self, key: str, parse: Callable[[str], Value], which: int = 0) -> Values[Value]:
+        """What each cell says, as `parse` reads it; one that cannot be read is rejected. which: as in `text`."""
+        return self.read_coded(key, self.text(key, which), parse)
 
     def read_coded(self, key: str, told: Coded, parse: Callable[[str], Value]) -> Values[Value]:
         """As `read`, of cells that stand in no column of their own."""

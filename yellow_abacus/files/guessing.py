@@ -6,9 +6,10 @@ for all units of a line for one of a unit, nor a discount on the order for one o
 """
 
 from collections.abc import Iterable, Mapping
+from dataclasses import replace
 
 from yellow_abacus.files.amounts_told import AmountsTold
-from yellow_abacus.files.columns import ORDERS, Columns, answering, free_columns, is_of_a_total, match_columns
+from yellow_abacus.files.columns import ALONE, ORDERS, Columns, answering, free_columns, is_of_a_total, match_columns
 from yellow_abacus.files.contents import HALF, Contents
 from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.tables import Table
@@ -18,6 +19,9 @@ MOST = 0.9
 
 _BY_KEY = {one.key: one for one in ORDERS}
 _SKU = _BY_KEY["sku"]
+_DISCOUNT = replace(
+    _BY_KEY["line_discount"], words=tuple(word.lstrip(ALONE) for word in _BY_KEY["line_discount"].words)
+)
 _FIRST = tuple(one for one in ORDERS if not one.last)
 PRICED = (("unit_price", "line_asked"), ("paid_price", "line_total"))
 """What is told of a unit, and the same of all units of a line."""
@@ -50,7 +54,20 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
         at = contents.parts_orders(free, found.get("date"))
         found |= {} if at is None else {"number": at}
     columns = _as_amounts_show(table, match_columns(header, ORDERS, found, contents.tells), by_hand, prices)
-    return match_columns(header, ORDERS, {key: at for key, (at,) in columns.items()}, contents.may_tell_later)
+    found = {key: at for key, (at,) in columns.items()}
+    columns = match_columns(header, ORDERS, found, contents.may_tell_later)
+    return columns if "line_discount" in by_hand else _with_more_discounts(table, columns)
+
+
+def _with_more_discounts(table: Table, columns: Columns) -> Columns:
+    """The columns, with those beside the discount that tell of others on the same lines."""
+    if "line_discount" not in columns:
+        return columns
+    mark, free = decimal_mark_of(table, columns), free_columns(table.header, columns)
+    for at in (one for one in answering(table.header, _DISCOUNT) if one in free):
+        if AmountsTold(table, columns, mark).tells_more_off(at):
+            columns = {**columns, "line_discount": (*columns["line_discount"], at)}
+    return columns
 
 
 def _of_nothing_known(found: Mapping[str, int], by_hand: Mapping[str, int], contents: Contents) -> bool:

@@ -49,9 +49,7 @@ class OrderAmounts:
         what amounts as the file has them are multiplied by. order_discount: by order.
         """
         unit, each, total = self._column("unit_price"), self._column("paid_price"), self._column("line_total")
-        off, is_rate = self._discount()
-        if is_of_a_unit(self.cells.heading("line_discount")):
-            off = np.where((off > 0) & ~is_rate, off * units, off)
+        off, is_rate = self._discount(units)
         if (unit == NOT_SAID).any():
             unit = self._before_discounts(unit, total, units, off, is_rate)
             is_off = ((off > 0) & (is_rate | (off <= listed() * units))) | (order_discount.numbers(0)[self.order] > 0)
@@ -98,17 +96,24 @@ class OrderAmounts:
         before = np.where(put_back, with_off, before)
         return np.where((unit == NOT_SAID) & (before != NOT_SAID), rhu(np.maximum(before, 0), units), unit)
 
-    def _discount(self) -> tuple[Ints, Bools]:
+    def _discount(self, units: Ints) -> tuple[Ints, Bools]:
         """Taken off each line, NOT_SAID where that is not said; and where it is a rate, in basis points of the line's
-        price."""
-        if not self.cells.has("line_discount"):
-            return np.full(len(self.order), NOT_SAID), np.zeros(len(self.order), dtype=np.bool_)
-        of_rate = is_of_rates(self.cells.heading("line_discount"))
-        shares = are_shares(self.cells.text("line_discount").used)
+        price. Amounts in several columns are added up."""
+        several = range(1, len(self.cells.columns.get("line_discount", ())))
+        off, is_rate = self._discount_in(0, units, may_be_rates=not several)
+        for which in several:
+            more, _ = self._discount_in(which, units, may_be_rates=False)
+            off = np.where(more == NOT_SAID, off, np.maximum(off, 0) + more)
+        return off, is_rate
+
+    def _discount_in(self, which: int, units: Ints, *, may_be_rates: bool) -> tuple[Ints, Bools]:
+        """As `_discount`, in one of the columns."""
+        heading, column = self.cells.heading("line_discount", which), self.cells.text("line_discount", which)
+        of_rate, shares = may_be_rates and is_of_rates(heading), may_be_rates and are_shares(column.used)
 
         def parse(text: str) -> tuple[int, bool, bool]:
             bare = text.lstrip("-− ").rstrip()
-            percent = bare.endswith("%")
+            percent = may_be_rates and bare.endswith("%")
             if not (of_rate or shares or percent):
                 return (*self.money("line_discount", bare), False)
             told = parse_number(bare.rstrip("%").strip(), self.mark) * (100 if shares and not percent else 1)
@@ -116,11 +121,11 @@ class OrderAmounts:
                 raise BadCellError(f"“{text}” is not between 0 and 100 %.", "Write a rate, or an amount of money.")
             return round(told * 100), False, True
 
-        told = self.cells.read("line_discount", parse)
+        told = self.cells.read("line_discount", parse, which)
         amount = np.array([one for one, _, _ in told.values] + [NOT_SAID], dtype=np.int64)[told.codes]
         is_rate = np.array([one for _, _, one in told.values] + [False], dtype=np.bool_)[told.codes]
         self._count_rounded(told.codes, [one for _, one, _ in told.values])
-        return amount, is_rate
+        return np.where(is_of_a_unit(heading) & (amount > 0) & ~is_rate, amount * units, amount), is_rate
 
     def _less_the_order_discount(self, paid: Ints, before: Ints, told: Values[int]) -> Ints:
         """What lines were paid once what was taken off their order is shared over them by running total."""
