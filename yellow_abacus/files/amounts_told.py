@@ -148,7 +148,7 @@ class AmountsTold:
         paid; where nothing tells what was asked, more lines of a SKU cost alike before both than before the one."""
         more, paid = np.nan_to_num(np.abs(self._numbers(at))), self._paid
         some = (more > A_CENT) & (paid > 0)
-        if some.sum() < FEWEST or self._is_rate or self._tells_rates(at):
+        if some.sum() < FEWEST or self._is_rate or is_of_rates(self._table.header[at]):
             return False
         told = some & (self._asked > 0)
         if told.sum() >= FEWEST:
@@ -169,7 +169,7 @@ class AmountsTold:
         rows = np.flatnonzero(np.isfinite(price))
         if "sku" not in self._columns or not len(rows):
             return 0
-        sku, cents = self._column("sku").codes[rows], np.rint(price[rows] / A_CENT).astype(np.int64)
+        sku, cents = self._column("sku").codes[rows], np.rint(price[rows] * 100).astype(np.int64)
         both, many = np.unique(np.stack((sku, cents)), axis=1, return_counts=True)
         most = np.zeros(int(sku.max()) + 1, dtype=np.int64)
         np.maximum.at(most, both[0], many)
@@ -221,11 +221,9 @@ class AmountsTold:
     @property
     def _is_rate(self) -> bool:
         """Whether discounts are told as rates."""
-        return self._tells_rates(self._columns["line_discount"][0])
-
-    def _tells_rates(self, at: int) -> bool:
-        texts = self._table.rows.columns[at].used
-        return is_of_rates(self._table.header[at]) or are_shares(texts) or any("%" in text for text in texts)
+        texts = self._column("line_discount").used
+        heading = self._table.header[self._columns["line_discount"][0]]
+        return is_of_rates(heading) or are_shares(texts) or any("%" in text for text in texts)
 
     @cached_property
     def _worth(self) -> Floats:
