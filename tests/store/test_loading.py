@@ -127,6 +127,15 @@ def test_what_is_let_go_is_gone_with_its_last_use(small):
         gc.enable()
 
 
+def test_what_was_read_first_is_not_looked_through_again(small):
+    loaded(small)
+    assert gc.isenabled()
+    frozen = gc.get_freeze_count()
+    assert frozen > 0
+    loaded(small)
+    assert gc.get_freeze_count() <= frozen  # or what is let go since would stay for good
+
+
 def test_new_orders_are_read(small):
     held = loaded(small)
     with small.changing("Another order") as session:

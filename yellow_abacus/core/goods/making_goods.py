@@ -183,11 +183,17 @@ def _truths(column: Sequence[bool]) -> Bools:
 
 
 def _first_days(column: Sequence[date | None]) -> Ints:
-    return np.array([(day or date.min).toordinal() for day in column], dtype=np.int64)
+    return _days(column, date.min)
 
 
 def _last_days(column: Sequence[date | None]) -> Ints:
-    return np.array([(day or date.max).toordinal() for day in column], dtype=np.int64)
+    return _days(column, date.max)
+
+
+def _days(column: Sequence[date | None], otherwise: date) -> Ints:
+    """Ordinals. Most goods have the same few, or none."""
+    known = {day: (day or otherwise).toordinal() for day in set(column)}
+    return np.fromiter(map(known.__getitem__, column), np.int64, len(column))
 
 
 def _those(skus: Sequence[str], column: Sequence[bool]) -> frozenset[str]:
@@ -199,9 +205,9 @@ def _categories(column: Sequence[Sequence[str]]) -> tuple[tuple[str, ...], Bools
     names = tuple(sorted({name for told in column for name in told}))
     number = {name: at for at, name in enumerate(names)}
     inside = np.zeros((len(names), len(column)), dtype=np.bool_)
-    pairs = [(number[name], at) for at, told in enumerate(column) for name in told]
-    if pairs:
-        inside[tuple(np.array(pairs).T)] = True
+    rows = np.fromiter((number[name] for told in column for name in told), np.int64)
+    many = np.fromiter(map(len, column), np.int64, len(column))
+    inside[rows, np.repeat(np.arange(len(column)), many)] = True
     return names, inside
 
 
