@@ -241,3 +241,18 @@ def test_discounts_that_add_up_to_what_was_paid_are_taken_together(heading, cell
     rows = "\n".join(",".join((line, "12" if ",A," in line else "3.5", *rest)) for line, *rest in told)
     table = read_table(f"order,date,sku,qty,price,discount,{heading},line total\n{rows}\n".encode())
     assert guess_columns(table, {}, PRICES)["line_discount"] == ((5, 6) if is_more else (5,))
+
+
+@pytest.mark.parametrize(
+    ("prices", "is_off"),
+    [
+        (["12", "3.5", "3.5", "3.5", "12"], True),
+        (["11", "3.4", "3.4", "3.5", "11"], False),  # it has come off them already
+    ],
+)
+def test_a_discount_by_some_other_name_is_one_where_prices_are_those_of_goods(prices, is_off):
+    told = zip(LINES.splitlines(), prices, ["1", ".1", ".1", "", "1"], strict=True)
+    rows = "\n".join(",".join(one) for one in told)
+    found = guessed(f"order,date,sku,qty,price,Loyalty discount\n{rows}\n")
+    assert found.get("line_discount") == ("Loyalty discount" if is_off else None)
+    assert "line_discount" not in guessed(f"order,date,sku,qty,price,Loyalty points\n{rows}\n")

@@ -58,8 +58,7 @@ class AmountsTold:
         held against list prices, times what lines of one unit are above those."""
         if not {"sku", "quantity"} <= self._columns.keys():
             return None
-        sku, amount, units = self._column("sku"), self._of(key), self._of("quantity")
-        listed = np.array([prices.get(folded(text.strip()), np.nan) for text in sku.texts])[sku.codes]
+        amount, units, listed = self._of(key), self._of("quantity"), self._listed(prices)
         told = (amount > 0) & (listed > 0) & (units >= 1)
         above, many = np.log(amount[told] / listed[told]), np.log(units[told])
         alone, several = many == 0, many > 0
@@ -164,6 +163,17 @@ class AmountsTold:
         each: Floats = self._of("paid_price") * self._of("quantity")
         return np.where(np.isnan(total), each, total)
 
+    def is_off_the_price(self, at: int, prices: Mapping[str, float]) -> bool:
+        """Whether a column tells what came off lines after the price they tell: that is mostly the list price where
+        something came off, and seldom the list price less that. prices: as in `guess_columns`."""
+        if not {"sku", "quantity", "unit_price"} <= self._columns.keys() or is_of_rates(self._table.header[at]):
+            return False
+        price, listed, off = self._of("unit_price"), self._listed(prices), np.nan_to_num(np.abs(self._numbers(at)))
+        some = (off > A_CENT) & (price > 0) & (listed > 0)
+        if some.sum() < FEWEST or (off > price * self._of("quantity") + A_CENT)[some].any():
+            return False
+        return bool((np.abs(price - listed) <= A_CENT)[some].mean() >= MOSTLY)
+
     def _alike(self, price: Floats) -> int:
         """How many lines have the price that most lines of their SKU have."""
         rows = np.flatnonzero(np.isfinite(price))
@@ -199,6 +209,11 @@ class AmountsTold:
             return any((np.abs(one - want)[some] <= A_CENT).mean() >= MOST for one in every for want in wanted)
 
         return is_told(lines) and not is_told(lines - np.abs(off))
+
+    def _listed(self, prices: Mapping[str, float]) -> Floats:
+        """The list price of each line's SKU; not a number where it has none."""
+        sku = self._column("sku")
+        return np.array([prices.get(folded(text.strip()), np.nan) for text in sku.texts], dtype=np.float64)[sku.codes]
 
     @cached_property
     def _orders(self) -> tuple[NDArray[np.int64], NDArray[np.int64], Bools]:

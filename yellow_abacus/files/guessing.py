@@ -26,6 +26,8 @@ _FIRST = tuple(one for one in ORDERS if not one.last)
 PRICED = (("unit_price", "line_asked"), ("paid_price", "line_total"))
 """What is told of a unit, and the same of all units of a line."""
 DISCOUNTS = frozenset(["line_discount", "order_discount"])
+PAID_OR_OFF = DISCOUNTS | {"paid_price", "line_total"}
+"""What tells what lines were paid, beside what they were asked."""
 
 
 def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str, float]) -> Columns:
@@ -63,8 +65,8 @@ def _with_more_discounts(table: Table, columns: Columns) -> Columns:
     """The columns, with those beside the discount that tell of others on the same lines."""
     if "line_discount" not in columns:
         return columns
-    mark, free = decimal_mark_of(table, columns), free_columns(table.header, columns)
-    for at in (one for one in answering(table.header, _DISCOUNT) if one in free):
+    mark = decimal_mark_of(table, columns)
+    for at in _loosely_discounts(table.header, columns):
         if AmountsTold(table, columns, mark).tells_more_off(at):
             columns = {**columns, "line_discount": (*columns["line_discount"], at)}
     return columns
@@ -89,6 +91,10 @@ def _as_amounts_show(
             found[each] = found.pop(every)
     if "line_total" not in by_hand:
         found |= _plain_total(table.header, found, amounts.taken_as(found))
+    if found.keys().isdisjoint(PAID_OR_OFF):
+        asked = amounts.taken_as(found)
+        off = [at for at in _loosely_discounts(table.header, found) if asked.is_off_the_price(at, prices)]
+        found |= {"line_discount": (off[0],)} if off else {}
     guessed = found.keys() - by_hand.keys()
     if "line_total" in guessed and not amounts.taken_as(found).total_is_the_lines():
         del found["line_total"]
@@ -98,6 +104,12 @@ def _as_amounts_show(
     if "order_discount" in found.keys() - by_hand.keys() and amounts.taken_as(found).is_taken_off_already():
         del found["order_discount"]
     return found
+
+
+def _loosely_discounts(header: list[str], columns: Columns) -> list[int]:
+    """The columns taken for nothing with a word for a discount anywhere in their headings."""
+    free = free_columns(header, columns)
+    return [at for at in answering(header, _DISCOUNT) if at in free]
 
 
 def _plain_total(header: list[str], columns: Columns, amounts: AmountsTold) -> Columns:

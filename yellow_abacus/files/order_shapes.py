@@ -115,7 +115,7 @@ def a_row_a_unit(table: Table, skus: Container[str]) -> Table:
     if share < HALF or any(_may_tell_units(table.rows.columns[one]) for one in unknown):
         return table
     one_each = Coded(["", "1"], table.rows.columns[-at].filled.astype(np.int64))
-    return with_others(table, (), {"Quantity": one_each}, np.arange(len(one_each)))
+    return with_others(table, (), {"Quantity: each row is one": one_each}, np.arange(len(one_each)))
 
 
 def _may_tell_units(column: Coded) -> bool:
