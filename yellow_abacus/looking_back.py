@@ -6,7 +6,7 @@ from datetime import date
 from yellow_abacus.counting import Counted, UnsoundPlanError
 from yellow_abacus.files.learned_json import HistorySaysDoc, LookedDoc, history_says
 from yellow_abacus.files.plan_json import OfferDoc
-from yellow_abacus.learning.free_standing import free_standing
+from yellow_abacus.learning.free_standing import FreeStanding, free_standing, many_values
 from yellow_abacus.learning.learned import Learned, learn
 from yellow_abacus.learning.next_offers import next_of_each
 from yellow_abacus.learning.ran import past_of, past_problems
@@ -34,21 +34,30 @@ def _look(at: Counted, until: date | None, sent: Sequence[int]) -> Iterator[Look
     past = past_of(loaded.history, orders.charged, before, orders.delivery_paid, loaded.going_price)
     told: list[tuple[OfferDoc, bool]] = [*((one, False) for one in at.past), *((one, True) for one in at.running)]
     named = loaded.mixes[USUAL].named
-    learned = []
+    learned, standing = list[Learned](), list[FreeStanding]()
+    steps = len(told) + many_values(past)
+
+    def looked_at(many: float) -> LookedDoc:
+        return LookedDoc(kind="looked", share=many / steps if steps else 1.0)
+
     for one in learn(past, [doc.offer() for doc, _ in told], named):
         if isinstance(one, Learned):
             learned.append(one)
         else:
-            yield LookedDoc(kind="looked", share=one)
+            yield looked_at(one * len(told))
     ran = [one.ran for one in learned]
     found = untold(past, ran)
+    yield looked_at(len(told))
+    for value in free_standing(past, ran, found.freed):
+        standing.append(value)
+        yield looked_at(len(told) + len(standing))
     yield history_says(
         past,
         learned,
         next_of_each(learned),
         sent,
         found,
-        free_standing(past, ran, found.freed),
+        standing,
         [doc.name or f"offer {number}" for number, (doc, _) in enumerate(told, start=1)],
         [running for _, running in told],
         loaded.currency,

@@ -126,6 +126,18 @@ def plan_with(percent_bp: int) -> dict[str, Any]:
     return {"name": "Two weeks", "first_day": "2026-08-01", "last_day": "2026-08-14", "offers": offers}
 
 
+RAN = {
+    "id": "ran",
+    "name": "Spring",
+    "terms": {
+        "earned": {"conditions": [{"kind": "spend", "n": 30_000}]},
+        "gives": [{"kind": "percent_off", "percent_bp": 1_000}],
+        "when": {"first_day": "2026-03-01", "last_day": "2026-03-21"},
+    },
+}
+"""An offer that ran before."""
+
+
 def spend(n: int) -> dict[str, Any]:
     return {"conditions": [{"kind": "spend", "n": n}]}
 
@@ -186,6 +198,10 @@ def _over_the_api(path: Path) -> None:
     many = {"skus": [f"SKU-{at:05d}" for at in range(100, 200)], "field": "list_price", "how": "raise", "value": 500}
     held("preview of 100 SKUs", lambda: post("goods/preview", many), 1_000, 3)
     _beside_slow_ones(app, post, numbers)
+    answer = client.put("/api/past", json={"offers": [RAN]}, headers=SAME_ORIGIN)
+    assert answer.status_code == 200, answer.json
+    said = milliseconds(lambda: client.get("/api/history-says"), 2)
+    judge("what history says of one offer, the first time", said[0], 5_000, unit="ms")
     judge("memory so far", megabytes(), 1_500, unit="MB")
     shop.close()
 

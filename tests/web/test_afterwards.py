@@ -25,6 +25,9 @@ def look(demo) -> dict:
     lines = demo.get("/api/history-says").text.splitlines()
     told = [json.loads(line) for line in lines]
     assert [one["kind"] for one in told[:-1]] == ["looked"] * (len(told) - 1)
+    shares = [one["share"] for one in told[:-1]]
+    assert shares == sorted(shares)
+    assert shares[-1] == 1  # the values from which delivery is free take most of it
     return told[-1]
 
 

@@ -29,15 +29,18 @@ class FreeStanding:
 
 def free_standing(past: Past, ran: Sequence[Ran], spells: Sequence[FreeSpell]) -> Iterator[FreeStanding]:
     """Of each value from which delivery is free, by rising value. ran, spells: what else made it free."""
-    if not past.days:
-        return
     counted = _what_counts(past)
-    for free_from, zones in _values(past):
+    for free_from, zones in _values(past) if past.days else ():
         here = np.isin(past.batch.zone_by_cart, zones) & ~_otherwise(past, ran, spells, zones)
         values = counted[here]
         found = top_ups(free_from, values, values[:0])
         days = len(np.unique(past.day_by_cart[here]))
         yield FreeStanding(zones, free_from, int((values >= free_from).sum()), days, found)
+
+
+def many_values(past: Past) -> int:
+    """From how many values delivery is free."""
+    return len(_values(past)) if past.days else 0
 
 
 def _values(past: Past) -> list[tuple[int, tuple[int, ...]]]:
