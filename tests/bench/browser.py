@@ -3,18 +3,21 @@
 import gzip
 import tempfile
 from pathlib import Path
+from statistics import median
 from time import perf_counter
 
 from playwright.sync_api import Page, sync_playwright
 
-from tests.bench.timing import held_at_95, tell
+from tests.bench.timing import a_busy_core, held_at_95, judge, tell
 from tests.ui.server import CHROMIUM, serving
 from yellow_abacus.demo import fill_with_demo_shop
 from yellow_abacus.store.shop_file import ShopFile
 
-KEYSTROKES = 40
+KEYSTROKES, OPENINGS = 40, 8
 ANSWERED, RUNG_UP = 90, 80
 """Milliseconds, at 95 %."""
+CURVED = 300
+"""Milliseconds, as a rule."""
 
 # From the key going down to the next frame after the answer's text has changed.
 MEASURE = """(key) => new Promise((done) => {
@@ -63,6 +66,8 @@ def run() -> None:
                 page.get_by_role("button", name=name).focus()
                 held_at_95(f"keystroke to answer: {word}", lambda: nudged(page), ANSWERED)
                 page.wait_for_timeout(1000)
+            for name, word in (("or more", "the threshold"), ("% off", "the percentage")):
+                judge(f"{word} opened until its curve stands", *opened(page, name), unit="ms")
             at_the_till(page, address)
             browser.close()
 
@@ -74,6 +79,36 @@ def nudged(page: Page) -> list[float]:
         found.append(page.evaluate(MEASURE, "ArrowUp"))
         page.wait_for_timeout(40)
     return found
+
+
+# From the word being opened to the next frame after its curve stands there.
+OPEN = """(word) => new Promise((done) => {
+  const start = performance.now();
+  const watch = new MutationObserver(() => {
+    if (!document.querySelector("[role=img][aria-label^='Kept against today']")) return;
+    watch.disconnect();
+    requestAnimationFrame(() => done(performance.now() - start));
+  });
+  watch.observe(document.body, { subtree: true, childList: true });
+  word.click();
+})"""
+
+
+def opened(page: Page, name: str) -> tuple[float, float, float]:
+    """A number's word opened, the plan being new each time: quiet, the bar, and beside a busy core."""
+
+    def each() -> float:
+        found = []
+        for _ in range(OPENINGS):
+            page.get_by_role("button", name="or more").nth(1).press("ArrowUp")
+            page.wait_for_timeout(1500)
+            found.append(page.evaluate(OPEN, page.get_by_role("button", name=name).first.element_handle()))
+            page.keyboard.press("Escape")
+        return median(found)
+
+    quiet = each()
+    with a_busy_core():
+        return quiet, CURVED, each()
 
 
 # From the key going down to the next frame after the cart's answer has changed.

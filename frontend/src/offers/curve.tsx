@@ -1,7 +1,7 @@
 /** A small curve of profit over the values a number could have, with today's value and the best one marked. */
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 
 import { ask } from "../api/client";
 import type { Curve, Plan } from "../api/types";
@@ -9,7 +9,10 @@ import { money, type Currency } from "../pieces/figures";
 import { between, crossing, evenInWords } from "./even-at";
 
 const POINTS = 17;
-const WAIT_MS = 220;
+/** Every so manieth value is worked out first: a curve stands at once, and what is best on it a moment later. */
+const FIRST_EVERY = 4;
+/** While the number is being changed; as it is opened nothing is waited for. */
+const WAIT_MS = 120;
 const [WIDTH, HEIGHT, PAD] = [286, 92, 12];
 
 export interface CurveProps {
@@ -23,6 +26,9 @@ export interface CurveProps {
   take: (value: number) => void;
   currency: Currency;
 }
+
+/** Those of a curve's values that are worked out first: the set one, the ends and some between. */
+export const firstOf = (values: number[], value: number): number[] => values.filter((one, at) => at % FIRST_EVERY === 0 || at === values.length - 1 || one === value);
 
 /** So many values, evenly spread around the one that is set. */
 export function valuesAround({ value, least, most, step }: Pick<CurveProps, "value" | "least" | "most" | "step">, points = POINTS): number[] {
@@ -40,6 +46,8 @@ interface Drawn {
   /** The plan it was worked out for, without the figure itself. */
   about: string;
   points: [number, number][];
+  /** Whether all of them are there. */
+  whole: boolean;
   /** The same where response stays as it is said, whatever the offers give; none where it does not follow. */
   staying: [number, number][];
   /** Where it breaks even, which is found a moment later. */
@@ -66,6 +74,7 @@ export function NumberCurve(props: CurveProps) {
   const { value, withValue, tell, take, currency } = props;
   const [drawn, setDrawn] = useState<Drawn | null>(null);
   const [failed, setFailed] = useState(false);
+  const wait = useRef(0);
   // Everything the curve depends on, so that it is worked out anew when any part of the plan changes.
   const about = JSON.stringify(withValue(props.least));
 
@@ -74,16 +83,21 @@ export function NumberCurve(props: CurveProps) {
     const values = valuesAround(props);
     const pointers = differences(withValue(values[0]!), withValue(values.at(-1)!));
     const timer = setTimeout(() => {
-      if (pointers.length === 0) return setDrawn({ about, points: [], staying: [], even: null });
+      if (pointers.length === 0) return setDrawn({ about, points: [], whole: true, staying: [], even: null });
       const plan = withValue(value);
       const found = async (some: number[], of = plan): Promise<[number, number][]> => {
         const { impacts } = await ask<Curve>("POST", "/curve", { plan: of, pointers, values: some }, asked.signal);
         return some.flatMap((at, n): [number, number][] => (impacts[n] == null ? [] : [[at, impacts[n]]]));
       };
       const draw = async () => {
+        const few = firstOf(values, value);
+        if (few.length < values.length) {
+          const first = await found(few);
+          setDrawn((now) => (now?.about === about && now.whole ? now : { about, points: first, whole: false, staying: [], even: null }));
+        }
         const points = await found(values);
         setFailed(false);
-        setDrawn({ about, points, staying: [], even: null });
+        setDrawn({ about, points, whole: true, staying: [], even: null });
         if (follows(plan) && pointers.some((one) => !one.includes("/response/"))) {
           const staying = await found(values, stays(plan));
           setDrawn((now) => now && { ...now, staying });
@@ -100,7 +114,8 @@ export function NumberCurve(props: CurveProps) {
         setDrawn((now) => now && { ...now, even });
       };
       draw().catch(() => asked.signal.aborted || setFailed(true)); // a help beside the figure; the figure itself reports errors
-    }, WAIT_MS);
+    }, wait.current);
+    wait.current = WAIT_MS;
     return () => {
       clearTimeout(timer);
       asked.abort();
@@ -108,9 +123,9 @@ export function NumberCurve(props: CurveProps) {
     // eslint-disable-next-line -- asked anew when the figure moves or the rest of the plan changes
   }, [value, about]);
 
-  const points = drawn?.about === about ? drawn.points : [];
+  const { points, whole } = drawn?.about === about ? drawn : { points: [], whole: false };
   if (points.length < 3) {
-    const says = failed ? "The curve could not be worked out." : drawn?.about === about ? "There is no curve for so few values." : "Working out the curve…";
+    const says = failed ? "The curve could not be worked out." : whole ? "There is no curve for so few values." : "Working out the curve…";
     return (
       <div role="status" style={{ height: HEIGHT + 22 }} className="text-small text-soft">
         {says}
@@ -144,14 +159,12 @@ export function NumberCurve(props: CurveProps) {
         </text>
         {staying.length > 2 && <path d={drawLine(staying) ?? undefined} fill="none" stroke="var(--color-soft)" strokeWidth={1.3} strokeDasharray="4 3" />}
         <path d={drawLine(points) ?? undefined} fill="none" stroke="var(--color-ink)" strokeWidth={1.6} />
-        <circle cx={x(best[0])} cy={y(best[1])} r={5.5} fill="var(--color-yellow)" stroke="var(--color-ink)" strokeWidth={1.3} />
+        {whole && <circle cx={x(best[0])} cy={y(best[1])} r={5.5} fill="var(--color-yellow)" stroke="var(--color-ink)" strokeWidth={1.3} />}
         {now && <circle cx={x(now[0])} cy={y(now[1])} r={4} fill="var(--color-ink)" />}
       </svg>
-      <figcaption className="flex items-baseline justify-between gap-2 text-small text-soft">
-        <span>
-          Best here: {tell(best[0])}, {more(best[1])} than today
-        </span>
-        {best[0] !== value && (
+      <figcaption className="flex min-h-[2.8em] items-baseline justify-between gap-2 text-small text-soft">
+        <span>{whole ? `Best here: ${tell(best[0])}, ${more(best[1])} than today` : "Looking for the best…"}</span>
+        {whole && best[0] !== value && (
           <button type="button" className="quiet shrink-0" onClick={() => take(best[0])}>
             Take it
           </button>

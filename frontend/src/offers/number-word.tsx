@@ -21,35 +21,31 @@ export function NumberWord({ currency, ...props }: Props) {
   const { title, figure } = props;
   const id = useId();
   const numbers = useNumbers();
-  const [leaving, setLeaving] = useState(false);
-  // The curve here stops asking before the field asks.
-  const leave = () => {
-    setLeaving(true);
-    setTimeout(() => {
-      numbers.open(id);
-      setLeaving(false);
-    }, 0);
-  };
   useEffect(() => {
     if (!figure) return;
     numbers.known.set(id, { title, figure });
     return () => void numbers.known.delete(id);
   }, [numbers, id, title, figure]);
+  return <Plain {...props} beside={figure && <Beside id={id} figure={figure} currency={currency} />} />;
+}
+
+/** What stands beside the number while its word is open. */
+function Beside({ id, figure, currency }: { id: string; figure: Figure; currency: Currency }) {
+  const numbers = useNumbers();
+  const [leaving, setLeaving] = useState(false);
+  // The curve here stops asking before the field asks, which closes the word.
+  const leave = () => {
+    setLeaving(true);
+    setTimeout(() => numbers.open(id), 0);
+  };
   return (
-    <Plain
-      {...props}
-      beside={
-        figure && (
-          <>
-            {!leaving && <NumberCurve {...figure} take={figure.set} currency={currency} />}
-            {numbers.known.size > 1 && (
-              <button type="button" className="quiet justify-self-start text-small" onClick={leave}>
-                Beside another number…
-              </button>
-            )}
-          </>
-        )
-      }
-    />
+    <>
+      {!leaving && <NumberCurve {...figure} take={figure.set} currency={currency} />}
+      {numbers.known.size > 1 && (
+        <button type="button" className="quiet justify-self-start text-small" onClick={leave}>
+          Beside another number…
+        </button>
+      )}
+    </>
   );
 }

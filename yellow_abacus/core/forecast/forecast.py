@@ -31,7 +31,7 @@ from yellow_abacus.core.forecast.staying import those_that_stay
 from yellow_abacus.core.forecast.sums import AT, Sums
 from yellow_abacus.core.forecast.switching import lost_an_order
 from yellow_abacus.core.forecast.takings import Takings, depth_of, following, profit_of, takings_of
-from yellow_abacus.core.forecast.topping_up import Scene, taken_up, topped_up
+from yellow_abacus.core.forecast.topping_up import Scene, taken_up, topped_up, try_together
 from yellow_abacus.core.forecast.volume import Volume
 from yellow_abacus.core.ground.keeper import Keeper
 from yellow_abacus.core.ground.money import WHOLE_BP, Floats
@@ -310,6 +310,11 @@ class Forecaster:
                     alike.setdefault(key, (span, plan, []))[2].append(offers)
         for span, plan, many in alike.values():
             self.outlook.find_together(span.mix, many, plan.apply, span.today)
+            topping = [place for place, offer in enumerate(many[0]) if offer.response.top_up_bp is not None]
+            branched = ((span.mix.branched((*offers, *span.today)), offers) for offers in dict.fromkeys(many))
+            try_together(
+                [Scene(self.outlook, mix, offers, plan.apply, span.today) for mix, offers in branched], topping
+            )
 
     def impact(self, plan: Plan) -> float:
         """Plan minus today, minor units over the window; the short way, without what explains it."""

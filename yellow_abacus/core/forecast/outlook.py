@@ -31,6 +31,7 @@ from yellow_abacus.core.forecast.known_sets import (
     priced_parts,
 )
 from yellow_abacus.core.forecast.mix import Mix, OtherDay
+from yellow_abacus.core.forecast.pieced import Piece, Pieced
 from yellow_abacus.core.forecast.sketched import is_sketched
 from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER, Sums
 from yellow_abacus.core.ground.axes import Axes, summed_by
@@ -51,6 +52,8 @@ ROWS_A_CART = 2_200
 whose gifts and limits run out one after another, as the number was and as it is. With less, each forecast would
 price most of them anew."""
 TRIES_KEPT, TRIES = 48_000_000, 24
+AHEAD_KEPT = 32_000_000
+"""Bytes of rows of sets that are about to be asked for."""
 NEARLY_ALL = 0.6
 """Where offers reach this share of all carts, all are priced: to take some apart costs more than to price all."""
 LINES_TOGETHER = 12_000
@@ -125,6 +128,9 @@ class Outlook:
         self._sums, self._bares, self._todays = Keeper(SUMS_KEPT), Keeper(rows_kept), Keeper(rows_kept)
         self.tries, self.tries_on = Keeper(TRIES_KEPT, TRIES), Keeper(TRIES_KEPT, TRIES)
         """What carts with something added came to, from which the next changed number is told; and those carts."""
+        self.tries_ahead = Keeper(TRIES_KEPT)
+        """What they come to under sets that are about to be asked for."""
+        self._ahead = Keeper(AHEAD_KEPT, weigh=lambda found: cast(Pieced, found).pieces[-1].rows.kept_bytes)
         self._sets = KnownSets(shop, former, rows_kept)
 
     def sums(self, mix: Mix, offers: Sequence[Offer], apply: Apply = "best", today: Offers = NONE) -> Sums:
@@ -209,37 +215,75 @@ class Outlook:
         return Former(nowhere, frozenset(), bares, self._sets.handed_on()).also(touched)
 
     def find_together(self, mix: Mix, many: Sequence[Offers], apply: Apply = "best", today: Offers = NONE) -> None:
-        """Find the sums of sets that differ from each other in one offer alone, in one walk, and keep them.
+        """Find the sums of sets that differ from each other in one offer alone, in one walk, and keep them; and their
+        rows, until `forget_together`.
 
         Each variant of the offer is there for its own copy of the carts it can reach. Sets that differ otherwise are
         left for `sums` to find.
         """
-        if any(other_day_of(mix, (*one, *today)) is not None for one in many):
-            return  # each is told from that day's
         fresh = [one for one in dict.fromkeys(many) if _weighed_key(mix, one, apply, today) not in self._sums]
         paid = [mix.branched((*one, *today)) for one in fresh]
-        places = [differs[:2] if (differs := at_most_one_apart(fresh[0], one)) else (None, None) for one in fresh[1:]]
-        at = places[0][0] if len(set(places)) == 1 else None
-        if at is None or places[0][1] != at or any(one.key != paid[0].key for one in paid):
+        at = differ_in(fresh)
+        if at is None or any(one.key != paid[0].key for one in paid):
             return
-        for offers, sums in self._side_by_side(paid[0], fresh, at, apply, today):
+        there = {other_day_of(mix, (*one, *today)) for one in fresh}
+        if len(there) > 1:
+            return
+        found = (
+            self._side_by_side(paid[0], fresh, at, apply, today)
+            if None in there
+            else self._side_by_side_on_other_day(mix, paid[0], fresh, at, apply, today)
+        )
+        for offers, sums in found:
             self._sums.put(_weighed_key(mix, offers, apply, today), sums)
+
+    def forget_together(self) -> None:
+        """Let go of what was found of sets that were to be asked for."""
+        self._ahead.clear()
+        self.tries_ahead.clear()
 
     def _side_by_side(
         self, mix: Mix, many: Sequence[Offers], at: int, apply: Apply, today: Offers
     ) -> Iterator[tuple[Offers, Sums]]:
         """Sums of all of them: those of the first, and what changes on the carts that matter. at: what differs."""
         reaches = [reached(offers, self.shop, mix.batch) for offers in many]
-        carts = np.flatnonzero(np.logical_or.reduce([one[at] for one in reaches]))
+        matters: Bools = np.logical_or.reduce([one[at] for one in reaches])
+        carts = np.flatnonzero(matters)
         first = self.sums(mix, many[0], apply, today)
+        known = self._sets.of(key_of(mix, many[0], apply, today))
+        rest = None if known is None else known.on(~matters, tuple(range(len(many[0]))))
         part_of_first: Sums | None = None
-        lines = max(int(mix.batch.axes.lines_by_cart[carts].sum()), 1)
-        copies = max(LINES_TOGETHER // lines, 1)
-        for start in range(0, len(many), copies):
-            some, there = many[start : start + copies], reaches[start : start + copies]
-            for offers, part in zip(some, self._copies(mix, some, at, apply, today, carts, there), strict=True):
-                part_of_first = part if part_of_first is None else part_of_first
-                yield offers, first + (part - part_of_first)
+        copies = self._copies(mix, many, at, apply, today, carts, [one[:, carts] for one in reaches])
+        for offers, rows in zip(many, copies, strict=True):
+            if rest is not None:
+                self._put_ahead(key_of(mix, offers, apply, today), Pieced(offers, (*rest, Piece(rows))), len(many))
+            part = rows.summed(mix)
+            part_of_first = part if part_of_first is None else part_of_first
+            yield offers, first + (part - part_of_first)
+
+    def _side_by_side_on_other_day(
+        self, asked: Mix, mix: Mix, many: Sequence[Offers], at: int, apply: Apply, today: Offers
+    ) -> Iterator[tuple[Offers, Sums]]:
+        """As `_find_by_other_day` finds them. mix: the one that is asked for, branched for the sets."""
+        assert asked.other_day is not None, "it is told from that"
+        assert mix.other_day is not None, "branches have what their carts have"
+        then, otherwise = mix.other_day.mix, mix.other_day.otherwise
+        carts = np.flatnonzero(otherwise)
+        part = mix.batch.part(carts)
+        reaches = [reached(offers, self.shop, part) for offers in many]
+        for offers, now in zip(many, self._copies(mix, many, at, apply, today, carts, reaches), strict=True):
+            key = key_of(then, offers, apply, today)
+            known = self._sets.of(key) or cast(Pieced | None, self._ahead.known(key))
+            if known is not None:
+                rest = known.on(~otherwise, tuple(range(len(offers))))
+                self._put_ahead(key_of(mix, offers, apply, today), Pieced(offers, (*rest, Piece(now))), len(many))
+            was = self.costed(then, offers, apply, carts, today)
+            yield offers, self.sums(asked.other_day.mix, offers, apply, today) + now.less(was, mix)
+
+    def _put_ahead(self, key: Key, found: Pieced, many: int) -> None:
+        """Keep one of so many sets, if there is room for all of them."""
+        if found.pieces[-1].rows.kept_bytes * many <= AHEAD_KEPT:
+            self._ahead.put(key, found)
 
     def _copies(
         self,
@@ -250,27 +294,25 @@ class Outlook:
         today: Offers,
         carts: Ints,
         reaches: Sequence[Bools],
-    ) -> Iterator[Sums]:
-        """Sums of some carts under each of the sets, which differ in offer `at`."""
-        copies, one_copy = len(many), len(carts)
-        there = np.concatenate([one[:, carts] for one in reaches], axis=1)
-        own = np.arange(copies)[:, None] == np.repeat(np.arange(copies), one_copy)
-        offers = (*many[0][:at], *(one[at] for one in many), *many[0][at + 1 :])
-        there = np.concatenate([there[:at], own & there[at], there[at + 1 :]])
-        every = np.tile(carts, copies)
-        rows = rows_of_some(self.shop, mix.batch, every, offers, there)
-        kept_today = self.as_today(mix, today, apply).kept.kept_by_row(every, rows)
-        costed = costed_rows(self.shop, rows, offers, apply, there, kept_today)
-        ends = np.searchsorted(costed.cart_by_row, np.arange(copies + 1) * one_copy)
-        for number in range(copies):
-            source = (*range(at), at + number, *range(at + copies, len(offers)))
-            copy = costed.some(slice(ends[number], ends[number + 1]), source)
-            yield replace(copy, cart_by_row=carts[copy.cart_by_row - number * one_copy]).summed(mix)
+    ) -> Iterator[Costed]:
+        """Rows of some carts under each of the sets, which differ in offer `at`. reaches: which of the carts each
+        offer of each set does."""
+        lines = max(int(mix.batch.axes.lines_by_cart[carts].sum()), 1)
+        for some in at_once(len(many), lines):
+            sets, one_copy = many[some], len(carts)
+            offers, there = side_by_side(sets, at, reaches[some])
+            every = np.tile(carts, len(sets))
+            rows = rows_of_some(self.shop, mix.batch, every, offers, there)
+            kept_today = self.as_today(mix, today, apply).kept.kept_by_row(every, rows)
+            costed = costed_rows(self.shop, rows, offers, apply, there, kept_today)
+            for copy in apart(costed, at, len(many[0]), [one_copy] * len(sets)):
+                yield replace(copy, cart_by_row=carts[copy.cart_by_row])
 
     def costed(self, mix: Mix, offers: Offers, apply: Apply, carts: Ints, today: Offers = NONE) -> Costed:
         """Rows of some carts of a mix that offers were branched for, of which the sums were found; a cart that no
         offer reaches is one row."""
-        known = self._sets.of(key_of(mix, offers, apply, today))
+        key = key_of(mix, offers, apply, today)
+        known = self._sets.of(key) or cast(Pieced | None, self._ahead.known(key))
         if known is None and (offers or today):
             there = reached(offers, self.shop, mix.batch)[:, carts]
             return self._costed(mix, offers, apply, today, there, carts)
@@ -383,6 +425,40 @@ class Outlook:
         if len(carts) == mix.batch.axes.carts:
             return found
         return replace(found, cart_by_row=carts[found.cart_by_row])
+
+
+def differ_in(many: Sequence[Offers]) -> int | None:
+    """The number of the offer in which all sets differ from the first, and in no other; None where that is not so of
+    several sets."""
+    places = {differs[:2] if (differs := at_most_one_apart(many[0], one)) else (None, None) for one in many[1:]}
+    here, there = next(iter(places), (None, None))
+    return here if len(places) == 1 and here == there else None
+
+
+def at_once(many: int, lines: int) -> Iterator[slice]:
+    """So many copies of carts of so many lines as are priced in one walk."""
+    copies = max(LINES_TOGETHER // max(lines, 1), 1)
+    return (slice(start, start + copies) for start in range(0, many, copies))
+
+
+def side_by_side(many: Sequence[Offers], at: int, reaches: Sequence[Bools]) -> tuple[Offers, Bools]:
+    """Sets that differ in offer `at` as one set with all variants of it, and where each is there: each set on carts
+    of its own, one set after another. reaches: of each set, [offer, cart of its own]."""
+    there = np.concatenate(reaches, axis=1)
+    own = np.arange(len(many))[:, None] == np.repeat(np.arange(len(many)), [one.shape[1] for one in reaches])
+    offers = (*many[0][:at], *(one[at] for one in many), *many[0][at + 1 :])
+    return offers, np.concatenate([there[:at], own & there[at], there[at + 1 :]])
+
+
+def apart(costed: Costed, at: int, offers: int, carts: Sequence[int]) -> Iterator[Costed]:
+    """The rows of each of the sets that `side_by_side` made one of, its carts numbered among themselves. offers: of
+    one set. carts: of each."""
+    copies, starts = len(carts), np.concatenate(([0], np.cumsum(carts)))
+    ends = np.searchsorted(costed.cart_by_row, starts)
+    for number in range(copies):
+        source = (*range(at), at + number, *range(at + copies, offers + copies - 1))
+        copy = costed.some(slice(ends[number], ends[number + 1]), source)
+        yield replace(copy, cart_by_row=copy.cart_by_row - starts[number])
 
 
 def other_day_of(mix: Mix, offers: Sequence[Offer]) -> OtherDay | None:

@@ -17,7 +17,16 @@ from yellow_abacus.core.forecast.costed import Costed, end_to_end
 from yellow_abacus.core.forecast.from_stock import Taking
 from yellow_abacus.core.forecast.known_sets import at_most_one_apart
 from yellow_abacus.core.forecast.mix import Mix
-from yellow_abacus.core.forecast.outlook import Bare, Outlook, costed_rows, other_day_of
+from yellow_abacus.core.forecast.outlook import (
+    Bare,
+    Outlook,
+    apart,
+    at_once,
+    costed_rows,
+    differ_in,
+    other_day_of,
+    side_by_side,
+)
 from yellow_abacus.core.forecast.sums import Sums
 from yellow_abacus.core.ground.axes import among, summed_by
 from yellow_abacus.core.ground.keeper import size_of
@@ -29,6 +38,8 @@ from yellow_abacus.core.pricing.rows import rows_of
 
 MOST_LOOKED_AT = 4
 """So many tries, the newest, are looked at for one that still holds."""
+MOST_TOGETHER = 40_000
+"""Carts with something added that are priced ahead."""
 MORE = 1e-6
 """Minor units: an offer that gives more than so much more has come to something."""
 
@@ -241,8 +252,49 @@ class _Try:
         return size_of(self.added) + size_of(self.costed)
 
 
+def try_together(scenes: Sequence[Scene], places: Sequence[int]) -> None:
+    """Price all that carts may add to reach offers, under sets that differ in one offer alone, in one walk, and keep
+    it until they are asked for. places: of the offers that shoppers top up to."""
+    at = differ_in([scene.offers for scene in scenes]) if places else None
+    if at is None or any(scene.mix.key != scenes[0].mix.key for scene in scenes):
+        return
+    for place in places:
+        tries = [(scene, added) for scene in scenes for added in _to_try(scene, place, places)]
+        if sum(len(added.cart) for _, added in tries) > MOST_TOGETHER:
+            return  # more than are kept until they are asked for
+        found: dict[tuple[object, ...], tuple[_Try, ...]] = {}
+        for one in _priced_together(tries, at):
+            found[one.key] = (*found.get(one.key, ()), one.what)
+        for key, some in found.items():
+            scenes[0].outlook.tries_ahead.put((*key, place), some)
+
+
+def _to_try(scene: Scene, at: int, places: Sequence[int]) -> Iterator[Added]:
+    """What carts add to reach an offer, and one unit more of it; on a day that is told from another, those alone for
+    which that does not tell."""
+    adding, there = _topping(scene, places).get(at), scene.other_day
+    theirs = None if there is None else _topping(there, places).get(at)
+    if adding is not None and theirs is not None:
+        adding = adding.some(~(_the_same(adding, theirs) & scene.as_on_other_day(adding.added)))
+    if adding is not None:
+        yield adding.added
+        if adding.once_more:
+            yield replace(adding.added, units=adding.added.units + 1)
+
+
 def _tried(scene: Scene, added: Added, at: int, had: Floats) -> tuple[Costed, Bools]:
     """Carts with something added, costed; and for which of them the offer then gives more than it did."""
+    costed = _tried_ahead(scene, added, at) or _tried_now(scene, added, at)
+    return costed, _given_by_cart(costed, at, scene.mix)[added.cart] > had + MORE
+
+
+def _tried_ahead(scene: Scene, added: Added, at: int) -> Costed | None:
+    tries = cast(tuple[_Try, ...], scene.outlook.tries_ahead.known((*scene.key(), at)) or ())
+    known = next((one for one in tries if _same_added(added, one.added).all()), None)
+    return None if known is None else _of_carts(known.costed, added.cart, scene.mix)
+
+
+def _tried_now(scene: Scene, added: Added, at: int) -> Costed:
     outlook, mix = scene.outlook, scene.mix
     batch = _added_to(outlook, mix, added)
     there = reached(scene.offers, outlook.shop, batch)
@@ -261,7 +313,39 @@ def _tried(scene: Scene, added: Added, at: int, had: Floats) -> tuple[Costed, Bo
     costed = end_to_end(parts)
     if len(rest):
         outlook.tries.put(scene.key(at, added.cart.tobytes()), _Try(scene.offers, added, costed))
-    return costed, _given_by_cart(costed, at, mix)[added.cart] > had + MORE
+    return costed
+
+
+def _priced_together(tries: Sequence[tuple[Scene, Added]], at: int) -> Iterator["_Ahead"]:
+    """Each try costed, under its own scene. at: the offer in which scenes differ."""
+    lines = max((int(scene.mix.batch.axes.lines_by_cart[added.cart].sum()) for scene, added in tries), default=1)
+    for some in at_once(len(tries), lines):
+        here = tries[some]
+        scene = here[0][0]
+        carts, skus, units = (
+            np.concatenate([getattr(added, name) for _, added in here]) for name in ("cart", "sku", "units")
+        )
+        batch = with_added(scene.mix.batch.some(carts), Added(np.arange(len(carts)), skus, units))
+        sizes = [len(added.cart) for _, added in here]
+        ends = np.cumsum(sizes)
+        parts = [batch.part(np.arange(end - size, end)) for size, end in zip(sizes, ends.tolist(), strict=True)]
+        reaches = [reached(own.offers, scene.outlook.shop, part) for (own, _), part in zip(here, parts, strict=True)]
+        offers, there = side_by_side([own.offers for own, _ in here], at, reaches)
+        rows = rows_of(scene.outlook.shop, batch, offers, there)
+        kept_today = scene.as_today.kept_as_they_were(carts, rows)
+        costed = costed_rows(scene.outlook.shop, rows, offers, scene.apply, there, kept_today)
+        for (own, added), copy in zip(here, apart(costed, at, len(scene.offers), sizes), strict=True):
+            mine = replace(copy, cart_by_row=added.cart[copy.cart_by_row])
+            mine = replace(mine, taking=mine.taking.beside(_from_stock(mine, added, scene.mix)))
+            yield _Ahead(own.key(), _Try(own.offers, added, mine))
+
+
+@dataclass(frozen=True, eq=False)
+class _Ahead:
+    """A try, and what tells its scene."""
+
+    key: tuple[object, ...]
+    what: _Try
 
 
 def _from_stock(found: Costed, added: Added, mix: Mix) -> Taking:

@@ -57,6 +57,12 @@ class Keeper:
         self.put(key, found)
         return found
 
+    def known(self, key: object) -> object | None:
+        """What is kept under `key`, if anything is."""
+        with self._lock:
+            kept = self._found.get(key)
+            return None if kept is None else kept[0]
+
     def __contains__(self, key: object) -> bool:
         with self._lock:
             return key in self._found
