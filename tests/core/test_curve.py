@@ -66,3 +66,5 @@ def test_what_carts_add_is_priced_together_for_all_values_and_then_let_go(varied
     impact_curve(room, variants)
     assert len(walks) == 4  # on the first days and on those with another price: of one value, and then of all
     assert not room.outlook.tries_ahead.newest_first()
+    impact_curve(room, variants)
+    assert len(walks) == 4  # nothing of it is priced again

@@ -144,6 +144,10 @@ class Outlook:
         """What is made of sums, kept with them."""
         return self._sums.get(key, find)
 
+    def keeps(self, key: object) -> bool:
+        """Whether what is asked for under a key is kept."""
+        return key in self._sums
+
     def bare(self, mix: Mix) -> Bare:
         """The carts with no offer running."""
         return self._bares.get(mix.key, lambda: self._find_bare(mix))

@@ -108,7 +108,11 @@ def topped_up(scene: Scene, places: Sequence[int]) -> dict[int, Sums]:
     """By offer that shoppers top up to: what changes where all who are near enough do, each as its reach says."""
     if not places:
         return {}
-    return scene.outlook.kept(scene.key("topped up", _told(scene, places)), lambda: _topped_up(scene, places))
+    return scene.outlook.kept(_topped_key(scene, places), lambda: _topped_up(scene, places))
+
+
+def _topped_key(scene: Scene, places: Sequence[int]) -> tuple[object, ...]:
+    return scene.key("topped up", _told(scene, places))
 
 
 def _told(scene: Scene, places: Sequence[int]) -> tuple[object, ...]:
@@ -255,6 +259,7 @@ class _Try:
 def try_together(scenes: Sequence[Scene], places: Sequence[int]) -> None:
     """Price all that carts may add to reach offers, under sets that differ in one offer alone, in one walk, and keep
     it until they are asked for. places: of the offers that shoppers top up to."""
+    scenes = [one for one in scenes if not one.outlook.keeps(_topped_key(one, places))]
     at = differ_in([scene.offers for scene in scenes]) if places else None
     if at is None or any(scene.mix.key != scenes[0].mix.key for scene in scenes):
         return
