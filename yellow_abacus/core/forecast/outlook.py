@@ -230,15 +230,11 @@ class Outlook:
         at = differ_in(fresh)
         if at is None or any(one.key != paid[0].key for one in paid):
             return
-        there = {other_day_of(mix, (*one, *today)) for one in fresh}
-        if len(there) > 1:
+        from_other_day = {other_day_of(mix, (*one, *today)) is not None for one in fresh}
+        if len(from_other_day) > 1:
             return
-        found = (
-            self._side_by_side(paid[0], fresh, at, apply, today)
-            if None in there
-            else self._side_by_side_on_other_day(mix, paid[0], fresh, at, apply, today)
-        )
-        for offers, sums in found:
+        find = self._side_by_side_on_other_day if True in from_other_day else self._side_by_side
+        for offers, sums in find(mix, paid[0], fresh, at, apply, today):
             self._sums.put(_weighed_key(mix, offers, apply, today), sums)
 
     def forget_together(self) -> None:
@@ -247,13 +243,16 @@ class Outlook:
         self.tries_ahead.clear()
 
     def _side_by_side(
-        self, mix: Mix, many: Sequence[Offers], at: int, apply: Apply, today: Offers
+        self, asked: Mix, mix: Mix, many: Sequence[Offers], at: int, apply: Apply, today: Offers
     ) -> Iterator[tuple[Offers, Sums]]:
-        """Sums of all of them: those of the first, and what changes on the carts that matter. at: what differs."""
+        """Sums of all of them: those of the first, and what changes on the carts that matter.
+
+        mix: the one that is asked for, branched for the sets. at: what differs.
+        """
         reaches = [reached(offers, self.shop, mix.batch) for offers in many]
         matters: Bools = np.logical_or.reduce([one[at] for one in reaches])
         carts = np.flatnonzero(matters)
-        first = self.sums(mix, many[0], apply, today)
+        first = self.sums(asked, many[0], apply, today)
         known = self._sets.of(key_of(mix, many[0], apply, today))
         rest = None if known is None else known.on(~matters, tuple(range(len(many[0]))))
         part_of_first: Sums | None = None
@@ -268,7 +267,7 @@ class Outlook:
     def _side_by_side_on_other_day(
         self, asked: Mix, mix: Mix, many: Sequence[Offers], at: int, apply: Apply, today: Offers
     ) -> Iterator[tuple[Offers, Sums]]:
-        """As `_find_by_other_day` finds them. mix: the one that is asked for, branched for the sets."""
+        """As `_find_by_other_day` finds them."""
         assert asked.other_day is not None, "it is told from that"
         assert mix.other_day is not None, "branches have what their carts have"
         then, otherwise = mix.other_day.mix, mix.other_day.otherwise
@@ -276,13 +275,15 @@ class Outlook:
         part = mix.batch.part(carts)
         reaches = [reached(offers, self.shop, part) for offers in many]
         for offers, now in zip(many, self._copies(mix, many, at, apply, today, carts, reaches), strict=True):
-            key = key_of(then, offers, apply, today)
-            known = self._sets.of(key) or cast(Pieced | None, self._ahead.known(key))
+            known = self._set_at_hand(key_of(then, offers, apply, today))
             if known is not None:
                 rest = known.on(~otherwise, tuple(range(len(offers))))
                 self._put_ahead(key_of(mix, offers, apply, today), Pieced(offers, (*rest, Piece(now))), len(many))
             was = self.costed(then, offers, apply, carts, today)
             yield offers, self.sums(asked.other_day.mix, offers, apply, today) + now.less(was, mix)
+
+    def _set_at_hand(self, key: Key) -> Pieced | None:
+        return self._sets.of(key) or cast(Pieced | None, self._ahead.known(key))
 
     def _put_ahead(self, key: Key, found: Pieced, many: int) -> None:
         """Keep one of so many sets, if there is room for all of them."""
@@ -315,8 +316,7 @@ class Outlook:
     def costed(self, mix: Mix, offers: Offers, apply: Apply, carts: Ints, today: Offers = NONE) -> Costed:
         """Rows of some carts of a mix that offers were branched for, of which the sums were found; a cart that no
         offer reaches is one row."""
-        key = key_of(mix, offers, apply, today)
-        known = self._sets.of(key) or cast(Pieced | None, self._ahead.known(key))
+        known = self._set_at_hand(key_of(mix, offers, apply, today))
         if known is None and (offers or today):
             there = reached(offers, self.shop, mix.batch)[:, carts]
             return self._costed(mix, offers, apply, today, there, carts)

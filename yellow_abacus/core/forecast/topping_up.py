@@ -5,6 +5,7 @@ like any other. A cart that adds something to no effect adds one unit more, once
 "Top-ups" and "Take-up".
 """
 
+from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import cast
@@ -267,9 +268,9 @@ def try_together(scenes: Sequence[Scene], places: Sequence[int]) -> None:
         tries = [(scene, added) for scene in scenes for added in _to_try(scene, place, places)]
         if sum(len(added.cart) for _, added in tries) > MOST_TOGETHER:
             return  # more than are kept until they are asked for
-        found: dict[tuple[object, ...], tuple[_Try, ...]] = {}
-        for one in _priced_together(tries, at):
-            found[one.key] = (*found.get(one.key, ()), one.what)
+        found = defaultdict[tuple[object, ...], list[_Try]](list)
+        for (scene, _), one in zip(tries, _priced_together(tries, at), strict=True):
+            found[scene.key()].append(one)
         for key, some in found.items():
             scenes[0].outlook.tries_ahead.put((*key, place), some)
 
@@ -294,12 +295,14 @@ def _tried(scene: Scene, added: Added, at: int, had: Floats) -> tuple[Costed, Bo
 
 
 def _tried_ahead(scene: Scene, added: Added, at: int) -> Costed | None:
-    tries = cast(tuple[_Try, ...], scene.outlook.tries_ahead.known((*scene.key(), at)) or ())
+    """From what `try_together` found; None where that does not tell of all of it."""
+    tries = cast(list[_Try], scene.outlook.tries_ahead.known((*scene.key(), at)) or [])
     known = next((one for one in tries if _same_added(added, one.added).all()), None)
     return None if known is None else _of_carts(known.costed, added.cart, scene.mix)
 
 
 def _tried_now(scene: Scene, added: Added, at: int) -> Costed:
+    """By itself, but for what a try under nearly the same offers tells."""
     outlook, mix = scene.outlook, scene.mix
     batch = _added_to(outlook, mix, added)
     there = reached(scene.offers, outlook.shop, batch)
@@ -321,8 +324,8 @@ def _tried_now(scene: Scene, added: Added, at: int) -> Costed:
     return costed
 
 
-def _priced_together(tries: Sequence[tuple[Scene, Added]], at: int) -> Iterator["_Ahead"]:
-    """Each try costed, under its own scene. at: the offer in which scenes differ."""
+def _priced_together(tries: Sequence[tuple[Scene, Added]], at: int) -> Iterator[_Try]:
+    """Each of them costed, under its own scene. at: the offer in which scenes differ."""
     lines = max((int(scene.mix.batch.axes.lines_by_cart[added.cart].sum()) for scene, added in tries), default=1)
     for some in at_once(len(tries), lines):
         here = tries[some]
@@ -332,8 +335,7 @@ def _priced_together(tries: Sequence[tuple[Scene, Added]], at: int) -> Iterator[
         )
         batch = with_added(scene.mix.batch.some(carts), Added(np.arange(len(carts)), skus, units))
         sizes = [len(added.cart) for _, added in here]
-        ends = np.cumsum(sizes)
-        parts = [batch.part(np.arange(end - size, end)) for size, end in zip(sizes, ends.tolist(), strict=True)]
+        parts = map(batch.part, np.split(np.arange(len(carts)), np.cumsum(sizes)[:-1]))
         reaches = [reached(own.offers, scene.outlook.shop, part) for (own, _), part in zip(here, parts, strict=True)]
         offers, there = side_by_side([own.offers for own, _ in here], at, reaches)
         rows = rows_of(scene.outlook.shop, batch, offers, there)
@@ -342,15 +344,7 @@ def _priced_together(tries: Sequence[tuple[Scene, Added]], at: int) -> Iterator[
         for (own, added), copy in zip(here, apart(costed, at, len(scene.offers), sizes), strict=True):
             mine = replace(copy, cart_by_row=added.cart[copy.cart_by_row])
             mine = replace(mine, taking=mine.taking.beside(_from_stock(mine, added, scene.mix)))
-            yield _Ahead(own.key(), _Try(own.offers, added, mine))
-
-
-@dataclass(frozen=True, eq=False)
-class _Ahead:
-    """A try, and what tells its scene."""
-
-    key: tuple[object, ...]
-    what: _Try
+            yield _Try(own.offers, added, mine)
 
 
 def _from_stock(found: Costed, added: Added, mix: Mix) -> Taking:
