@@ -219,6 +219,12 @@ def test_each_row_is_a_unit_where_nothing_tells_how_many(heading, cells, is_told
     assert (a_row_a_unit(table, PRICES) is table) == is_told
 
 
+def test_a_row_with_more_cells_than_the_header_is_told_as_such_where_each_row_is_a_unit():
+    table = a_row_a_unit(read_table(b"order,sku,price\n1,A,12\n1,B,3,50\n"), PRICES)
+    assert table.header[-1].startswith("Quantity")
+    assert table.rows.extra == {1: ["50"]}
+
+
 def test_rows_without_a_sku_are_no_units():
     table = a_row_a_unit(read_table(b"order,sku,price\n1,,15.50\n1,A,12\n1,B,3.50\n"), PRICES)
     quantity = table.rows.columns[-1]

@@ -145,7 +145,7 @@ class AmountsTold:
     def tells_more_off(self, at: int) -> bool:
         """Whether a column tells what came off lines besides the discount taken: what was asked less both is what was
         paid; where nothing tells what was asked, more lines of a SKU cost alike before both than before the one."""
-        more, paid = np.nan_to_num(np.abs(self._numbers(at))), self._paid
+        more, paid = self._taken_off(at), self._paid
         some = (more > A_CENT) & (paid > 0)
         if some.sum() < FEWEST or self._is_rate or is_of_rates(self._table.header[at]):
             return False
@@ -165,10 +165,10 @@ class AmountsTold:
 
     def is_off_the_price(self, at: int, prices: Mapping[str, float]) -> bool:
         """Whether a column tells what came off lines after the price they tell: that is mostly the list price where
-        something came off, and seldom the list price less that. prices: as in `guess_columns`."""
+        something came off, and never less than what did. prices: as in `guess_columns`."""
         if not {"sku", "quantity", "unit_price"} <= self._columns.keys() or is_of_rates(self._table.header[at]):
             return False
-        price, listed, off = self._of("unit_price"), self._listed(prices), np.nan_to_num(np.abs(self._numbers(at)))
+        price, listed, off = self._of("unit_price"), self._listed(prices), self._taken_off(at)
         some = (off > A_CENT) & (price > 0) & (listed > 0)
         if some.sum() < FEWEST or (off > price * self._of("quantity") + A_CENT)[some].any():
             return False
@@ -249,8 +249,12 @@ class AmountsTold:
     @cached_property
     def _off(self) -> Floats:
         told = self._columns.get("line_discount", ())
-        every = [np.nan_to_num(np.abs(self._numbers(at))) for at in told]
-        off: Floats = np.sum(every, axis=0) if every else np.zeros(len(self._table.rows))
+        off: Floats = sum(map(self._taken_off, told), start=np.zeros(len(self._table.rows)))
+        return off
+
+    def _taken_off(self, at: int) -> Floats:
+        """What a column of discounts says, with a minus or without; 0 where it says nothing."""
+        off: Floats = np.nan_to_num(np.abs(self._numbers(at)))
         return off
 
     def _column(self, key: str) -> Coded:

@@ -85,6 +85,7 @@ Columns = Mapping[str, tuple[int, ...]]
 
 GOODS = _fields("goods")
 ORDERS = _fields("orders")
+OF_ORDERS = {one.key: one for one in ORDERS}
 CODES = _fields("codes")
 TARIFFS = _fields("tariffs")
 CHARGES = _fields("charges")

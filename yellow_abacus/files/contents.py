@@ -4,7 +4,7 @@ Columns hold each different text once, so that a file of a million rows is looke
 """
 
 import re
-from collections.abc import Container, Sequence
+from collections.abc import Container, Iterable, Sequence
 from itertools import islice
 
 import numpy as np
@@ -57,6 +57,11 @@ class Contents:
         """The share of a column's different texts that are SKUs of the shop."""
         texts = self._texts(at)
         return float(np.mean([folded(text) in self._skus for text in texts])) if texts else 0.0
+
+    def most_skus(self, columns: Iterable[int]) -> tuple[float, int]:
+        """The greatest share of SKUs in some columns, and the first of them that has it; of no column 0, and any."""
+        share, at = max(((self.share_of_skus(at), -at) for at in columns), default=(0.0, 0))
+        return share, -at
 
     def parts_orders(self, free: Sequence[int], date: int | None) -> int | None:
         """The column that numbers orders, where one can be told from its cells alone: all filled, numbered, those of

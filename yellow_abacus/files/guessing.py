@@ -9,7 +9,16 @@ from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
 from yellow_abacus.files.amounts_told import AmountsTold
-from yellow_abacus.files.columns import ALONE, ORDERS, Columns, answering, free_columns, is_of_a_total, match_columns
+from yellow_abacus.files.columns import (
+    ALONE,
+    OF_ORDERS,
+    ORDERS,
+    Columns,
+    answering,
+    free_columns,
+    is_of_a_total,
+    match_columns,
+)
 from yellow_abacus.files.contents import HALF, Contents
 from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.tables import Table
@@ -17,10 +26,9 @@ from yellow_abacus.files.tables import Table
 MOST = 0.9
 """So many of a column's different cells are SKUs of the shop where no heading says that it is one of them."""
 
-_BY_KEY = {one.key: one for one in ORDERS}
-_SKU = _BY_KEY["sku"]
+_SKU = OF_ORDERS["sku"]
 _DISCOUNT = replace(
-    _BY_KEY["line_discount"], words=tuple(word.lstrip(ALONE) for word in _BY_KEY["line_discount"].words)
+    OF_ORDERS["line_discount"], words=tuple(word.lstrip(ALONE) for word in OF_ORDERS["line_discount"].words)
 )
 _FIRST = tuple(one for one in ORDERS if not one.last)
 PRICED = (("unit_price", "line_asked"), ("paid_price", "line_total"))
@@ -39,17 +47,17 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
 
     def put_skus(columns: Iterable[int], least: float) -> None:
         """Take the column of the most SKUs, whatever its heading stands for."""
-        share, at = max(((contents.share_of_skus(at), -at) for at in columns), default=(0.0, 0))
+        share, at = contents.most_skus(columns)
         if share >= least:
-            for key in [key for key, one in found.items() if one == -at]:
+            for key in [key for key, one in found.items() if one == at]:
                 del found[key]
-            found["sku"] = -at
+            found["sku"] = at
 
     if "sku" not in found:
         put_skus((at for at in answering(header, _SKU) if at not in found.values()), HALF)
     found = {key: at for key, (at,) in match_columns(header, _FIRST, found, contents.tells).items()}
     if found.keys().isdisjoint(["sku", "items"]) or _of_nothing_known(found, by_hand, contents):
-        certain = {at for key, at in found.items() if key in by_hand or _BY_KEY[key].cells == "number"}
+        certain = {at for key, at in found.items() if key in by_hand or OF_ORDERS[key].cells == "number"}
         put_skus((at for at in range(len(header)) if at not in certain), MOST)
     if "number" not in found:
         free = [at for at in range(len(header)) if at not in found.values()]
@@ -65,9 +73,9 @@ def _with_more_discounts(table: Table, columns: Columns) -> Columns:
     """The columns, with those beside the discount that tell of others on the same lines."""
     if "line_discount" not in columns:
         return columns
-    mark = decimal_mark_of(table, columns)
+    amounts = AmountsTold(table, columns, decimal_mark_of(table, columns))
     for at in _loosely_discounts(table.header, columns):
-        if AmountsTold(table, columns, mark).tells_more_off(at):
+        if amounts.taken_as(columns).tells_more_off(at):
             columns = {**columns, "line_discount": (*columns["line_discount"], at)}
     return columns
 
@@ -114,7 +122,7 @@ def _loosely_discounts(header: list[str], columns: Columns) -> list[int]:
 
 def _plain_total(header: list[str], columns: Columns, amounts: AmountsTold) -> Columns:
     """The column of the line's total, where one that is headed as such, or as some total, plainly is that."""
-    headed = [*columns.get("line_total", ()), *answering(header, _BY_KEY["line_total"])]
+    headed = [*columns.get("line_total", ()), *answering(header, OF_ORDERS["line_total"])]
     headed += [at for at, heading in enumerate(header) if is_of_a_total(heading)]
     others = {key: some for key, some in columns.items() if key != "line_total"}
     free = free_columns(header, others)

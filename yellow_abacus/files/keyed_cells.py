@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 
-from yellow_abacus.files.columns import ORDERS, match_columns
+from yellow_abacus.files.columns import OF_ORDERS, match_columns
 from yellow_abacus.files.order_shapes import with_others
 from yellow_abacus.files.rows import Coded, UnreadableFileError, coded
 from yellow_abacus.files.tables import Table
@@ -30,7 +30,7 @@ LINE = "Line "
 
 _KEYED = re.compile(r"\s*([^\W\d][\w .-]{0,40}?)\s*[:=]\s*(.*)", re.DOTALL)
 _PARTS = re.compile(r"[|;,\n]")
-_SKU, _QUANTITY = (next(one for one in ORDERS if one.key == key) for key in ("sku", "quantity"))
+_SKU, _QUANTITY = OF_ORDERS["sku"], OF_ORDERS["quantity"]
 
 
 def lines_in_cells(table: Table) -> Table:

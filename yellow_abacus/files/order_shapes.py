@@ -12,7 +12,7 @@ import numpy as np
 
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import ORDERS, Columns, answering, match_columns, simplify, words_of
+from yellow_abacus.files.columns import OF_ORDERS, ORDERS, Columns, answering, match_columns, simplify, words_of
 from yellow_abacus.files.contents import HALF, Contents
 from yellow_abacus.files.rows import Coded, Codes, Rows, coded
 from yellow_abacus.files.tables import Table
@@ -54,13 +54,16 @@ def _lines_of(told: Bools) -> tuple[Codes, Codes]:
     return row, which
 
 
-def with_others(table: Table, places: Container[int | None], others: Mapping[str, Coded], row: Codes) -> Table:
+def with_others(
+    table: Table, places: Container[int | None], others: Mapping[str, Coded], row: Codes | None = None
+) -> Table:
     """A table with other columns, by their headings, behind the rest, in place of some. row: of the table, for each
-    of the new one."""
-    left = [at for at in range(len(table.header)) if at not in places]
-    columns = [*(table.rows.columns[at].rows(row) for at in left), *others.values()]
+    of the new one; None where they are the same."""
+    rows, left = table.rows, [at for at in range(len(table.header)) if at not in places]
+    columns = [*((rows.columns[at] if row is None else rows.columns[at].rows(row)) for at in left), *others.values()]
     header = [*(table.header[at] for at in left), *others]
-    return replace(table, header=header, rows=Rows(table.rows.numbers[row], columns, {}))
+    new = Rows(rows.numbers, columns, rows.extra) if row is None else Rows(rows.numbers[row], columns, {})
+    return replace(table, header=header, rows=new)
 
 
 def _gathered(rows: Rows, columns: list[int | None], row: np.ndarray, which: np.ndarray) -> Coded:
@@ -108,14 +111,16 @@ def a_row_a_unit(table: Table, skus: Container[str]) -> Table:
     """A table with a column of SKUs that tells nowhere how many of them, as one with a unit on each row; any other as
     it is, and also where a column whose heading is not known may tell it. skus: of the shop, folded."""
     header, contents = table.header, Contents(table, skus)
-    if answering(header, _QUANTITY) or answering(header, _ITEMS):
+    if answering(header, OF_ORDERS["quantity"]) or answering(header, OF_ORDERS["items"]):
         return table
-    share, at = max(((contents.share_of_skus(at), -at) for at in range(len(header))), default=(0.0, 0))
-    unknown = [one for one in range(len(header)) if not match_columns([header[one]], ORDERS)]
-    if share < HALF or any(_may_tell_units(table.rows.columns[one]) for one in unknown):
+    share, at = contents.most_skus(range(len(header)))
+    if share < HALF:
         return table
-    one_each = Coded(["", "1"], table.rows.columns[-at].filled.astype(np.int64))
-    return with_others(table, (), {"Quantity: each row is one": one_each}, np.arange(len(one_each)))
+    unknown = (one for one, heading in enumerate(header) if not match_columns([heading], ORDERS))
+    if any(_may_tell_units(table.rows.columns[one]) for one in unknown):
+        return table
+    one_each = Coded(["", "1"], table.rows.columns[at].filled.astype(np.int64))
+    return with_others(table, (), {"Quantity: each row is one": one_each})
 
 
 def _may_tell_units(column: Coded) -> bool:
@@ -142,9 +147,7 @@ def dated_in_parts(table: Table) -> Table:
         return table
     rows = zip(*(map(one.texts.__getitem__, one.codes.tolist()) for one in parts), strict=True)
     days = coded(["-".join(part.strip().zfill(2) for part in told) if all(told) else "" for told in rows])
-    dated = with_others(table, places, {"Date": days}, np.arange(len(days)))
-    dated.rows.extra.update(table.rows.extra)
-    return dated
+    return with_others(table, places, {"Date": days})
 
 
 _PARTS = ("year", "month", "day")
@@ -156,8 +159,7 @@ def with_column(table: Table, columns: Columns, key: str, column: Coded) -> tupl
     return replace(table, rows=rows), {**columns, key: (len(rows.columns) - 1,)}
 
 
-_QUANTITY, _ITEMS = (next(one for one in ORDERS if one.key == key) for key in ("quantity", "items"))
-_SKU = tuple(simplify(word) for one in ORDERS if one.key == "sku" for word in one.words)
+_SKU = tuple(map(simplify, OF_ORDERS["sku"].words))
 
 
 def one_by_one(table: Table, columns: Columns) -> tuple[Table, Columns]:

@@ -29,8 +29,7 @@ def read_orders(connection: sqlite3.Connection) -> Columns:
         "delivery_paid": "coalesce(delivery_paid, -1)",
     }
     names = ("placed_at", "shopper", "shopper_group", "tags", "channel", "payment", "currency", "option", "code")
-    made = {name: f"group_concat({told}, ' ')" for name, told in numbers.items()} | _as_json(names)
-    return _one_row(connection, made, "(select * from orders order by id)")
+    return _one_row(connection, _as_texts(numbers) | _as_json(names), "(select * from orders order by id)")
 
 
 def read_lines(connection: sqlite3.Connection) -> Columns:
@@ -43,7 +42,7 @@ def read_lines(connection: sqlite3.Connection) -> Columns:
         "paid": "coalesce(paid, unit_price * quantity, -1)",
         "returned": "returned",
     }
-    return _one_row(connection, {name: f"group_concat({told}, ' ')" for name, told in numbers.items()}, "order_lines")
+    return _one_row(connection, _as_texts(numbers), "order_lines")
 
 
 def read_goods(connection: sqlite3.Connection) -> Columns:
@@ -55,6 +54,10 @@ def read_goods(connection: sqlite3.Connection) -> Columns:
     )
     rows = connection.execute(f"select {', '.join(pointed)} from goods order by id").fetchall()
     return found | dict(zip(pointed, zip(*rows, strict=True) if rows else [()] * len(pointed), strict=True))
+
+
+def _as_texts(numbers: dict[str, str]) -> dict[str, str]:
+    return {name: f"group_concat({told}, ' ')" for name, told in numbers.items()}
 
 
 def _as_json(names: Iterable[str]) -> dict[str, str]:

@@ -69,8 +69,9 @@ class LoadedOrders:
 def loaded_orders(session: Session, currency: str, orders: Columns, lines: Columns) -> LoadedOrders:
     """The orders that count. currency: the shop's own, meant where an order names none. orders, lines: all of them,
     as they are read."""
-    ids = _numbers(orders["id"])
-    live = None if all_live(session) else np.isin(ids, list(session.scalars(live_ids())))
+    every = _numbers(orders["id"])
+    live = None if all_live(session) else np.isin(every, list(session.scalars(live_ids())))
+    ids = every if live is None else every[live]
 
     def numbers(name: str) -> Ints:
         found = _numbers(orders[name])
@@ -80,7 +81,7 @@ def loaded_orders(session: Session, currency: str, orders: Columns, lines: Colum
         found: list[str] = json.loads(orders[name])
         return found if live is None else list(compress(found, live))
 
-    ids, moments, tags = numbers("id"), np.array(texts("placed_at"), dtype="datetime64[us]"), texts("tags")
+    moments, tags = np.array(texts("placed_at"), dtype="datetime64[us]"), texts("tags")
     known = {text: json.loads(text) for text in set(tags)}
     told = OrderColumns(
         placed_at=moments,

@@ -221,9 +221,8 @@ def _bring_up(path: Path, is_new: bool) -> None:
     """To the newest version, of which most shops are. Raises ShopFileError."""
     with closing(sqlite3.connect(path, timeout=PATIENCE)) as file:
         told = [] if is_new else file.execute("select version_num from alembic_version").fetchall()
-    if told != [(newest_version(),)]:
-        from yellow_abacus.store.migrating import upgrade
+        if told != [(newest_version(),)]:
+            from yellow_abacus.store.migrating import upgrade
 
-        upgrade(create_engine(f"sqlite:///{path}", connect_args=TO_CONNECT, poolclass=NullPool), path, is_new)
-    with closing(sqlite3.connect(path, timeout=PATIENCE)) as file:
+            upgrade(create_engine(f"sqlite:///{path}", connect_args=TO_CONNECT, poolclass=NullPool), path, is_new)
         file.execute("PRAGMA journal_mode = WAL")
