@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 from tests.core.test_forecast import FIRST, LAST, forecaster, planned
 from tests.core.test_other_day import lowered_from, toppings, whatever_the_share  # noqa: F401
 from yellow_abacus.core.clauses.conditions import Spend
-from yellow_abacus.core.forecast import outlook as outlooks
 from yellow_abacus.core.forecast import topping_up
+from yellow_abacus.core.forecast import variants as sets_together
 from yellow_abacus.core.forecast.curve import impact_curve
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.plan import Plan
@@ -45,7 +45,7 @@ def test_each_value_comes_to_what_it_does_by_itself(case, data, lines):
     varied = data.draw(st.sampled_from([gives, asks]))
     values = data.draw(st.lists(st.integers(1, 6_000), min_size=2, max_size=5))
     variants = [with_offer(plan, at, varied(plan.offers[at], value)) for value in values]
-    with patch.object(outlooks, "LINES_TOGETHER", lines):
+    with patch.object(sets_together, "LINES_TOGETHER", lines):
         found = impact_curve(forecaster(world), [None, *variants])
     assert found[0] is None
     with patch.object(Mix, "beside", lambda self, _: self):

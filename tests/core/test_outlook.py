@@ -17,7 +17,7 @@ from yellow_abacus.core.carts import blocks
 from yellow_abacus.core.carts.carts import CartBatch, Touched, make_batch
 from yellow_abacus.core.costing.costs import cost
 from yellow_abacus.core.forecast import known_sets
-from yellow_abacus.core.forecast import outlook as outlooks
+from yellow_abacus.core.forecast import variants as sets_together
 from yellow_abacus.core.forecast.mix import Mix, alike
 from yellow_abacus.core.forecast.outlook import Outlook
 from yellow_abacus.core.forecast.sums import AT, LEDGER, Sums
@@ -110,7 +110,7 @@ def test_sets_found_together_come_to_what_each_comes_to_by_itself(world, others,
     outlook, at = outlook_of(world), data.draw(st.integers(0, len(world.offers)))
     variants = [replace(make_offer(told | {"never_with": [], "yields_to": []}, at), id="variant") for told in others]
     many = [(*world.offers[:at], one, *world.offers[at + 1 :]) for one in variants]
-    with patch.object(outlooks, "LINES_TOGETHER", lines):
+    with patch.object(sets_together, "LINES_TOGETHER", lines):
         outlook.find_together(outlook.mix, many)
     for offers in many:
         assert_same(outlook.sums(outlook.mix, offers), plain_sums(world, outlook.mix, offers, "best"))

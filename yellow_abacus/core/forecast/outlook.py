@@ -26,7 +26,6 @@ from yellow_abacus.core.forecast.known_sets import (
     KnownSets,
     Offers,
     Wanted,
-    at_most_one_apart,
     key_of,
     priced_parts,
 )
@@ -34,6 +33,7 @@ from yellow_abacus.core.forecast.mix import Mix, OtherDay
 from yellow_abacus.core.forecast.pieced import Piece, Pieced
 from yellow_abacus.core.forecast.sketched import is_sketched
 from yellow_abacus.core.forecast.sums import AT, FIGURES, LEDGER, Sums
+from yellow_abacus.core.forecast.variants import apart, at_once, differ_in, side_by_side
 from yellow_abacus.core.ground.axes import Axes, summed_by
 from yellow_abacus.core.ground.keeper import Found, Keeper
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
@@ -56,8 +56,6 @@ AHEAD_KEPT = 32_000_000
 """Bytes of rows of sets that are about to be asked for."""
 NEARLY_ALL = 0.6
 """Where offers reach this share of all carts, all are priced: to take some apart costs more than to price all."""
-LINES_TOGETHER = 12_000
-"""Copies of carts are priced in one walk up to so many lines."""
 
 NONE: Offers = ()
 
@@ -429,40 +427,6 @@ class Outlook:
         if len(carts) == mix.batch.axes.carts:
             return found
         return replace(found, cart_by_row=carts[found.cart_by_row])
-
-
-def differ_in(many: Sequence[Offers]) -> int | None:
-    """The number of the offer in which all sets differ from the first, and in no other; None where that is not so of
-    several sets."""
-    places = {differs[:2] if (differs := at_most_one_apart(many[0], one)) else (None, None) for one in many[1:]}
-    here, there = next(iter(places), (None, None))
-    return here if len(places) == 1 and here == there else None
-
-
-def at_once(many: int, lines: int) -> Iterator[slice]:
-    """So many copies of carts of so many lines as are priced in one walk."""
-    copies = max(LINES_TOGETHER // max(lines, 1), 1)
-    return (slice(start, start + copies) for start in range(0, many, copies))
-
-
-def side_by_side(many: Sequence[Offers], at: int, reaches: Sequence[Bools]) -> tuple[Offers, Bools]:
-    """Sets that differ in offer `at` as one set with all variants of it, and where each is there: each set on carts
-    of its own, one set after another. reaches: of each set, [offer, cart of its own]."""
-    there = np.concatenate(reaches, axis=1)
-    own = np.arange(len(many))[:, None] == np.repeat(np.arange(len(many)), [one.shape[1] for one in reaches])
-    offers = (*many[0][:at], *(one[at] for one in many), *many[0][at + 1 :])
-    return offers, np.concatenate([there[:at], own & there[at], there[at + 1 :]])
-
-
-def apart(costed: Costed, at: int, offers: int, carts: Sequence[int]) -> Iterator[Costed]:
-    """The rows of each of the sets that `side_by_side` made one of, its carts numbered among themselves. offers: of
-    one set. carts: of each."""
-    copies, starts = len(carts), np.concatenate(([0], np.cumsum(carts)))
-    ends = np.searchsorted(costed.cart_by_row, starts)
-    for number in range(copies):
-        source = (*range(at), at + number, *range(at + copies, offers + copies - 1))
-        copy = costed.some(slice(ends[number], ends[number + 1]), source)
-        yield replace(copy, cart_by_row=copy.cart_by_row - starts[number])
 
 
 def other_day_of(mix: Mix, offers: Sequence[Offer]) -> OtherDay | None:

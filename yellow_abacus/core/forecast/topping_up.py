@@ -18,17 +18,9 @@ from yellow_abacus.core.forecast.costed import Costed, end_to_end
 from yellow_abacus.core.forecast.from_stock import Taking
 from yellow_abacus.core.forecast.known_sets import at_most_one_apart
 from yellow_abacus.core.forecast.mix import Mix
-from yellow_abacus.core.forecast.outlook import (
-    Bare,
-    Outlook,
-    apart,
-    at_once,
-    costed_rows,
-    differ_in,
-    other_day_of,
-    side_by_side,
-)
+from yellow_abacus.core.forecast.outlook import Bare, Outlook, costed_rows, other_day_of
 from yellow_abacus.core.forecast.sums import Sums
+from yellow_abacus.core.forecast.variants import apart, at_once, differ_in, side_by_side
 from yellow_abacus.core.ground.axes import among, summed_by
 from yellow_abacus.core.ground.keeper import size_of
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
