@@ -16,8 +16,9 @@ from yellow_abacus.store.shop_file import ShopFile
 KEYSTROKES, OPENINGS = 40, 8
 ANSWERED, RUNG_UP = 90, 80
 """Milliseconds, at 95 %."""
-CURVED = 300
+CURVED, FOLLOWED = 300, 200
 """Milliseconds, as a rule."""
+CHANGES = 12
 
 # From the key going down to the next frame after the answer's text has changed.
 MEASURE = """(key) => new Promise((done) => {
@@ -66,10 +67,59 @@ def run() -> None:
                 page.get_by_role("button", name=name).focus()
                 held_at_95(f"keystroke to answer: {word}", lambda: nudged(page), ANSWERED)
                 page.wait_for_timeout(1000)
+            after_the_answer(page)
             for name, word in (("or more", "the threshold"), ("% off", "the percentage")):
                 judge(f"{word} opened until its curve stands", *opened(page, name), unit="ms")
             at_the_till(page, address)
             browser.close()
+
+
+# What comes after a new answer, from the frame it stood in to the next frame after each.
+MEASURE_AFTER = """(key) => new Promise((done) => {
+  const follows = { "forecast/range": "range", "forecast/each": "each", reach: "reach" };
+  const answer = document.querySelector("[data-testid=answer]");
+  const before = answer.textContent;
+  const start = performance.now();
+  const at = {};
+  const watch = new MutationObserver(() => {
+    if (answer.textContent === before) return;
+    watch.disconnect();
+    requestAnimationFrame(() => (at.answer = performance.now()));
+  });
+  watch.observe(answer, { subtree: true, childList: true, characterData: true });
+  const come = new PerformanceObserver((list) => {
+    for (const one of list.getEntries()) {
+      const name = follows[one.name.split("/api/")[1]];
+      if (!name || one.startTime < start) continue;
+      requestAnimationFrame(() => {
+        at[name] = performance.now();
+        if (name !== "reach") return;
+        come.disconnect();
+        done({ range: at.range - at.answer, rest: at.reach - at.answer });
+      });
+    }
+  });
+  come.observe({ type: "resource" });
+  document.activeElement.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true, cancelable: true }));
+})"""
+
+
+def after_the_answer(page: Page) -> None:
+    """How long after a new answer it is said how sure it is, and what each offer adds and reaches."""
+
+    def each() -> list[dict[str, float]]:
+        found = []
+        for _ in range(CHANGES):
+            found.append(page.evaluate(MEASURE_AFTER, "ArrowUp"))
+            page.wait_for_timeout(400)
+        return found
+
+    quiet = each()
+    with a_busy_core():
+        busy = each()
+    for name, of in (("how sure it is", "range"), ("all that stands below its offers", "rest")):
+        figures = (median(one[of] for one in some) for some in (quiet, busy))
+        judge(f"from the answer to {name}", next(figures), FOLLOWED, next(figures), "ms")
 
 
 def nudged(page: Page) -> list[float]:

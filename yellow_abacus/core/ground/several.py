@@ -33,16 +33,20 @@ def in_a_part() -> bool:
 
 def each_part(parts: Sequence[Part], work: Callable[[Part], Result]) -> list[Result]:
     """`work` done on every part: the results in order. What numpy does goes on side by side."""
-    if len(parts) <= 1 or in_a_part():
-        return [work(part) for part in parts]
+
+    def looked_after(part: Part) -> Result:
+        go_on()
+        return work(part)
 
     def one(part: Part) -> Result:
         _here.is_part = True
         try:
-            go_on()
-            return work(part)
+            return looked_after(part)
         finally:
             _here.is_part = False
+
+    if len(parts) <= 1 or in_a_part():
+        return [looked_after(part) for part in parts]
 
     workers = _workers(may_be_held_up())
     asked = [workers.submit(copy_context().run, one, part) for part in parts]

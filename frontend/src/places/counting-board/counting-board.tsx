@@ -22,10 +22,9 @@ import { OfferRod } from "./offer-rod";
 import { PlanLine } from "./plan-line";
 import { RangeLine } from "./range-line";
 import { SharpLine } from "./sharp-line";
-import { SnagsLine, useSnags } from "./snags-line";
+import { SnagsLine } from "./snags-line";
 import { useBoard } from "./use-board";
-import { useEachOffer, useRange } from "./use-range";
-import { useReach } from "./use-reach";
+import { useRest } from "./use-rest";
 
 const SENTENCE_KEYS = [
   ["Tab, Enter", "go to a word of a sentence, open it"],
@@ -101,10 +100,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
   // The answer is on screen first; what explains it is drawn after it, and again left if a key comes meanwhile.
   const [later, settled] = [useDeferredValue(told), useDeferredValue(plan)];
   const others = useMemo(() => plans.plans.filter((one) => one.id !== saved.id), [plans, saved.id]);
-  const reach = useReach(plan, problems.length === 0, frame.data_version);
-  const range = useRange(plan, problems.length === 0, frame.data_version);
-  const each = useEachOffer(plan, problems.length === 0, frame.data_version);
-  const snags = useSnags(plan, problems.length === 0, frame.data_version);
+  const { range, each, reach, snags } = useRest(plan, told?.of === plan, frame.data_version);
   const { fail } = useNotice();
   const [writing, setWriting] = useState(false);
   // A slip that was just closed gives the focus back first, or it would take it from the box that opens here.
@@ -158,7 +154,7 @@ function OpenPlan({ saved, frame, plans, wanted, choose, add, remove }: OpenProp
             fresh={later?.of === plan}
           />
         </section>
-        {later && <Explained plan={settled} forecast={later.forecast} {...{ frame, change }} sound={problems.length === 0} />}
+        {later && <Explained plan={settled} forecast={later.forecast} {...{ frame, change }} answered={later.of === settled} />}
       </div>
     </div>
     </NumbersOfBoard>

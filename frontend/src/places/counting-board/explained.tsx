@@ -16,12 +16,13 @@ interface Props {
   plan: Plan;
   forecast: Forecast;
   frame: Frame;
-  sound: boolean;
+  /** The forecast is that of the plan, and not of one before. */
+  answered: boolean;
   change: (make: (plan: Plan) => Plan) => void;
 }
 
 /** Drawn anew only when its figures change, not with every key. */
-export const Explained = memo(function Explained({ plan, forecast, frame, sound, change }: Props) {
+export const Explained = memo(function Explained({ plan, forecast, frame, answered, change }: Props) {
   return (
     <div className="grid min-w-0 max-w-[1500px] grid-cols-[minmax(0,1fr)] content-start gap-3 overflow-y-auto px-6 py-3.5">
       <Tabs.Root defaultValue="bridge">
@@ -36,10 +37,10 @@ export const Explained = memo(function Explained({ plan, forecast, frame, sound,
           <LedgerTable rows={forecast.ledger} of={forecast} each below={<OtherFigures forecast={forecast} />} working={(figure) => <Working {...{ plan, figure }} of={forecast} />} />
         </Tabs.Content>
         <Tabs.Content value="days">
-          <ByDay {...{ plan, forecast, frame, sound }} />
+          <ByDay {...{ plan, forecast, frame, answered }} />
         </Tabs.Content>
         <Tabs.Content value="stock">
-          <StockNeeded {...{ plan, forecast, frame, change, sound }} />
+          <StockNeeded {...{ plan, forecast, frame, change, answered }} />
         </Tabs.Content>
       </Tabs.Root>
       <RodChart rods={forecast.rods} of={forecast} />

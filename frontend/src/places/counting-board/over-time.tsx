@@ -11,7 +11,6 @@ import { nameOfSku } from "../../pieces/product-picker";
 import { SoldOutWord } from "./sold-out-word";
 import { useFollowing } from "./use-following";
 
-const WAIT_MS = 200;
 /** Goods of which less than this part is needed are only counted. */
 const MUCH = 0.5;
 const SHOWN = 12;
@@ -20,10 +19,10 @@ interface OverProps {
   plan: Plan;
   forecast: Forecast;
   frame: Frame;
-  sound: boolean;
+  answered: boolean;
 }
 
-const useOverTime = ({ plan, sound, frame }: OverProps): OverTime | null => useFollowing<OverTime>("/forecast/days", WAIT_MS, plan, sound, frame.data_version);
+const useOverTime = ({ plan, answered, frame }: OverProps): OverTime | null => useFollowing<OverTime>("/forecast/days", plan, answered, frame.data_version).found;
 
 const Waiting = () => (
   <p role="status" className="min-h-36 text-small text-soft">

@@ -1,18 +1,13 @@
 /** What about the plan loses money or does not do what it says: each with its mend, or let be with a reason. */
 import { useState } from "react";
 
-import type { Frame, Plan, Snag, Snags } from "../../api/types";
+import type { Frame, Plan, Snag } from "../../api/types";
 import { money } from "../../pieces/figures";
 import { useNameOf } from "../../pieces/offer-names";
 import { Slip } from "../../pieces/slip";
 import { LeakSearch } from "./leak-search";
 import { goToWord } from "./go-to-word";
 import { withOffer } from "../../offers/offers";
-import { useFollowing } from "./use-following";
-
-const WAIT_MS = 900;
-
-export const useSnags = (plan: Plan, sound: boolean, dataVersion: number): Snag[] | null => useFollowing<Snags>("/snags", WAIT_MS, plan, sound, dataVersion)?.snags ?? null;
 
 interface SnagsProps {
   snags: Snag[];

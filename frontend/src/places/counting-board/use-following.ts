@@ -1,24 +1,40 @@
-/** What follows the answer is asked after it, once the typing pauses, so that it never waits. */
+/** What follows the answer is asked once what comes before it stands, so that the answer never waits. */
 import { useEffect, useState } from "react";
 
 import { ask } from "../../api/client";
 import type { Plan } from "../../api/types";
 
-/** The newest answer about the plan; that of the plan before until it comes. */
-export function useFollowing<Answer>(path: string, wait: number, plan: Plan, sound: boolean, dataVersion: number): Answer | null {
-  const [found, setFound] = useState<Answer | null>(null);
+/** A key held down comes again sooner than this after an answer: only the last one's plan is looked into. */
+const PAUSE_MS = 60;
+
+export interface Followed<Answer> {
+  /** Of the plan; of one before until it comes. */
+  found: Answer | null;
+  /** It has come, or cannot: what is to follow it may be asked. */
+  stands: boolean;
+}
+
+/** before: whether what comes before it stands. first: that is the answer itself. */
+export function useFollowing<Answer>(path: string, plan: Plan, before: boolean, dataVersion: number, first = false): Followed<Answer> {
+  const [last, setLast] = useState<{ of: Plan; found: Answer | null } | null>(null);
   useEffect(() => {
-    if (!sound) return;
+    if (!before) return;
     const asked = new AbortController();
-    const timer = setTimeout(() => {
-      ask<Answer>("POST", path, plan, asked.signal)
-        .then(setFound)
-        .catch(() => undefined); // the forecast of the same plan reports what is wrong
-    }, wait);
+    const timer = setTimeout(
+      () => {
+        ask<Answer>("POST", path, plan, asked.signal)
+          .then((found) => setLast({ of: plan, found }))
+          .catch(() => {
+            // The forecast of the same plan reports what is wrong.
+            if (!asked.signal.aborted) setLast((old) => ({ of: plan, found: old?.found ?? null }));
+          });
+      },
+      first ? PAUSE_MS : 0,
+    );
     return () => {
       clearTimeout(timer);
       asked.abort();
     };
-  }, [path, wait, plan, sound, dataVersion]);
-  return found;
+  }, [path, plan, before, dataVersion, first]);
+  return { found: last?.found ?? null, stands: last?.of === plan };
 }
