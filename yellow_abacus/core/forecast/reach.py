@@ -134,6 +134,16 @@ class _Shopper:
 
 
 @dataclass(frozen=True, eq=False)
+class _Part:
+    """Some of the ways carts may go. reaches: one row an offer, one column a way. orders: by shopper and way, the
+    share of all."""
+
+    rows: Rows
+    reaches: Bools
+    orders: Sequence[Floats]
+
+
+@dataclass(frozen=True, eq=False)
 class _Block:
     """Some carts, and all the shoppers they may be of. share_by_cart: of all orders. cohort_by_cart: whose they are.
 
@@ -164,44 +174,44 @@ class _Block:
             rows, cart = ways.apart(None if len(at) == len(ways) else at), ways.cart_by_row[at]
             shares = self.share_by_cart[cart] * ways.share_by_row[at]
             orders = [shares * one.chance[self.cohort_by_cart[cart]] for one in self.shoppers]
-            for key, many in tell(rows, orders):
+            for key, many in tell(_Part(rows, reaches[:, cart], orders)):
                 found[key] += many
             if rows is not ways:
                 rows.batch.let_go()
         return found
 
-    def _apart(self, rows: Rows, orders: Sequence[Floats]) -> Iterator[_Told]:
+    def _apart(self, part: "_Part") -> Iterator[_Told]:
         every, priced = np.arange(len(self.opened)), dict[bytes, Priced]()
-        for one, many in zip(self.shoppers, orders, strict=True):
+        for one, many in zip(self.shoppers, part.orders, strict=True):
             may = one.may.tobytes()
-            priced[may] = priced[may] if may in priced else self._priced(rows, one.may)
-            yield from self._told(rows, priced[may], one, every, many)
+            priced[may] = priced[may] if may in priced else self._priced(part.rows, one.may)
+            yield from self._told(part, priced[may], one, every, many)
 
-    def _alike(self, rows: Rows, orders: Sequence[Floats]) -> Iterator[_Told]:
+    def _alike(self, part: "_Part") -> Iterator[_Told]:
         """Rows that no offer reaches which some of the shoppers may not use."""
-        return self._untouched(
-            rows, orders, self._priced(rows, np.logical_or.reduce([one.may for one in self.shoppers]))
-        )
+        any_may = np.logical_or.reduce([one.may for one in self.shoppers])
+        return self._untouched(part, self._priced(part.rows, any_may))
 
-    def _untouched(self, rows: Rows, orders: Sequence[Floats], priced: Priced | None = None) -> Iterator[_Told]:
+    def _untouched(self, part: "_Part", priced: Priced | None = None) -> Iterator[_Told]:
         """The same; priced: None where no offer reaches any of the rows."""
         others = np.setdiff1d(np.arange(len(self.opened)), self._differing)
-        yield from self._told(rows, priced, self.shoppers[0], others, np.sum(orders, axis=0))
-        for one, many in zip(self.shoppers, orders, strict=True):
-            yield from self._told(rows, priced, one, self._differing, many)
+        yield from self._told(part, priced, self.shoppers[0], others, np.sum(part.orders, axis=0))
+        for one, many in zip(self.shoppers, part.orders, strict=True):
+            yield from self._told(part, priced, one, self._differing, many)
 
     def _priced(self, rows: Rows, may: Bools) -> Priced:
         available = np.repeat(may[:, None], rows.batch.axes.carts, axis=1)
         return price(self.shop, rows, self._offers, self.apply, available, traced=True)
 
     def _told(
-        self, rows: Rows, priced: Priced | None, shopper: _Shopper, among: Ints, orders: Floats
+        self, part: "_Part", priced: Priced | None, shopper: _Shopper, among: Ints, orders: Floats
     ) -> Iterator[_Told]:
         """The causes of some offers, by number among those open. orders: by row."""
+        rows, some = part.rows, among.tolist()
         held = np.repeat(shopper.holds[:, None], rows.batch.axes.carts, axis=1)
-        told = why(self.shop, rows, self._offers, priced, self.apply, held=held, among=among.tolist())
+        told = why(self.shop, rows, self._offers, priced, self.apply, held=held, among=some, reaches=part.reaches)
         there = [at for at, _ in self.opened]
-        for number, reasons in zip(among.tolist(), told, strict=True):
+        for number, reasons in zip(some, told, strict=True):
             if not shopper.left[number]:  # it would have applied, were it not used up
                 reasons.reason[reasons.reason == NUMBER["shut_out"]] = NUMBER["used_up"]
             for cause, counted in _counted(self._offers[number], reasons, there, orders, self.unit):

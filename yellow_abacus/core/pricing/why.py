@@ -42,13 +42,14 @@ def why(
     is_open: Bools | None = None,
     held: Bools | None = None,
     among: Sequence[int] | None = None,
+    reaches: Bools | None = None,
 ) -> list[Why]:
     """One `Why` an offer, of those `among` them by number, None for all.
 
     rows: each with a cart of its own. priced: those, as `price` prices them with these offers; None where none of
     these reaches any. is_open, held: one row
     an offer, one column a cart: whether its days hold the cart's, and whether the shopper holds its code; None for
-    everywhere.
+    everywhere. reaches: where each could take effect, if that is known already; it may hold more carts.
     """
     batch = rows.batch
     everywhere = np.ones((len(offers), batch.axes.carts), dtype=np.bool_)
@@ -56,7 +57,7 @@ def why(
     held = everywhere if held is None else held
     told = [gates(offer, shop, batch) for offer in offers]
     available = is_open & held & all_passed(told, batch.axes.carts)
-    alone = _Alone(shop, rows, Together(offers, shop.settings), apply, available, priced)
+    alone = _Alone(shop, rows, Together(offers, shop.settings), apply, available, priced, reaches)
     applied, stood = (~everywhere, ~everywhere) if priced is None else (priced.took_effect, priced.stood)
     found = []
     for at in range(len(offers)) if among is None else among:
@@ -89,21 +90,26 @@ class _Alone:
     apply: Apply
     available: Bools
     priced: Priced | None
+    reaches: Bools | None
 
     @cached_property
     def _reached(self) -> Bools:
-        return self.available & reached(self.together.offers, self.shop, self.rows.batch)
+        known = self.reaches
+        return self.available & (
+            reached(self.together.offers, self.shop, self.rows.batch) if known is None else known
+        )
 
     def absent(self, at: int) -> Bools:
         return self.together.in_its_way(at, self.available)
 
     def turn(self, at: int, asked: Bools) -> tuple[Bools, Ints]:
         """Whether the offer then takes effect, and what each line costs at its turn; on the carts asked for."""
-        batch, absent = self.rows.batch, self.absent(at)
-        there = self._reached & ~absent
+        batch = self.rows.batch
         took_effect, met = np.zeros(batch.axes.carts, dtype=np.bool_), batch.worth_by_line
         if self.priced is None:
             return took_effect, met
+        absent = self.absent(at)
+        there = self._reached & ~absent
         if self.priced.lines is not None:
             met, asked = self.priced.lines.met[at], asked & (self._reached & absent).any(axis=0)
             met = np.where(batch.axes.spread(asked), batch.worth_by_line, met)
