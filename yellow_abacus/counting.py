@@ -62,6 +62,8 @@ BEFORE_A_REDUCTION = 30
 """Days: a reduction is told against the lowest price of so many days before it."""
 EXPECTED_KEPT = 40_000_000
 """Bytes of mixes that plans expect."""
+EXPLAINED_KEPT = 1_000_000
+"""Bytes of what explains plans: which orders offers reach, and snags."""
 IMPACTS_KEPT = 4_000_000
 """Bytes of what plans keep, draw by draw."""
 TWISTS_KEPT = 6
@@ -275,6 +277,7 @@ class CountingRoom:
         self._held: Counted | None = None
         self._shelf: Shelf | None = None
         self._working = Keeper.of_newest()  # of the plan that was asked for last
+        self._explained = Keeper(EXPLAINED_KEPT, weigh=lambda doc: len(doc.model_dump_json()))
 
     def curve(self, docs: Sequence[PlanDoc | None]) -> list[float | None]:
         """The impact of variants of one plan, None for those that make no sense. Raises NothingToCountError."""
@@ -334,7 +337,7 @@ class CountingRoom:
         """How one figure of a forecast is made. Raises UnknownFigureError besides what `forecast` raises."""
         beside = self.current().checked(doc)
         at, doc, working = self._working.get(
-            (self.shop_file.data_version(), doc.model_dump_json()),
+            self._key(doc),
             lambda: self._counted(doc, lambda room, plan: Working(room, plan, names_of(beside))),
         )
         with within_bounds(doc):
@@ -347,17 +350,30 @@ class CountingRoom:
 
     def reach(self, doc: PlanDoc) -> ReachDoc:
         """Which orders each offer reaches, and why not the rest. Raises UnsoundPlanError and NothingToCountError."""
-        unit = 10 ** self.current().loaded.minor_digits
-        at, doc, found = self._counted(doc, lambda room, plan: reach(room, plan, unit))
-        return reach_doc(found, ids_of(doc), names_of(doc), at.loaded.currency, at.loaded.minor_digits)
+
+        def find() -> ReachDoc:
+            unit = 10 ** self.current().loaded.minor_digits
+            at, beside, found = self._counted(doc, lambda room, plan: reach(room, plan, unit))
+            return reach_doc(found, ids_of(beside), names_of(beside), at.loaded.currency, at.loaded.minor_digits)
+
+        return self._explained.get(self._key("reach", doc), find)
 
     def snags(self, doc: PlanDoc, today: date) -> SnagsDoc:
         """What about a plan loses money, or does not do what it says. Raises UnsoundPlanError and
         NothingToCountError."""
-        lowest = self.current().loaded.lowest_asked(doc.first_day, BEFORE_A_REDUCTION)
-        beside = self.current().checked(doc)
-        at, doc, found = self._counted(doc, lambda room, _: snags_of(scene_of(room, beside, today, lowest)))
-        return snags_doc(found, doc, at.loaded.currency, at.loaded.minor_digits)
+
+        def find() -> SnagsDoc:
+            lowest = self.current().loaded.lowest_asked(doc.first_day, BEFORE_A_REDUCTION)
+            beside = self.current().checked(doc)
+            at, _, found = self._counted(doc, lambda room, _: snags_of(scene_of(room, beside, today, lowest)))
+            return snags_doc(found, beside, at.loaded.currency, at.loaded.minor_digits)
+
+        return self._explained.get(self._key("snags", doc, today), find)
+
+    def _key(self, *asked: object) -> tuple[object, ...]:
+        """What a question about a plan, and the shop it is asked of, are known by."""
+        told = (one.model_dump_json() if isinstance(one, PlanDoc) else one for one in asked)
+        return (self.shop_file.data_version(), *told)
 
     def leaks(self, doc: PlanDoc, least: float, today: date) -> Iterator[SearchedDoc | LeaksDoc]:
         """Carts that lose money under a plan: how far the search is, and last all that was found. Raises
@@ -414,6 +430,7 @@ class CountingRoom:
                 loaded = loaded if self.until is None else loaded.before(self.until)
                 self._held = _counted(loaded, before)
                 self._working.clear()  # which names the shop as it was
+                self._explained.clear()
             return self._held
 
 

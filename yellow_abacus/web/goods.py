@@ -1,12 +1,12 @@
 """The Goods place."""
 
-import json
 from dataclasses import asdict
 from datetime import date
 from typing import Annotated, Any, Literal
 
 import numpy as np
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+from pydantic_core import to_json
 
 from yellow_abacus.changing_goods import Change, Previewed, make_change, preview, put_good
 from yellow_abacus.core.costing.margins import Margins, levels, margins
@@ -331,7 +331,7 @@ def get_names():
         "units": np.rint(shelf.units).astype(np.int64).tolist(),
         "stock": _all_known(goods.stock),
     }
-    return json.dumps(names, ensure_ascii=False), 200, {"Content-Type": "application/json"}  # as NamesDoc has it
+    return to_json(names), 200, {"Content-Type": "application/json"}  # as NamesDoc has it
 
 
 @api.get("/goods/lacking", responses={200: NextDoc})
