@@ -12,6 +12,7 @@ from tests.bench import (
     core_speed,
     file_speed,
     held_forecasts,
+    large_browser,
     large_shop,
     learning,
     many_orders,
@@ -40,6 +41,7 @@ PARTS = {
     "files": file_speed.run,
     "orders": many_orders.run,
     "browser": browser.run,
+    "browser large": large_browser.run,
     "writers": writers.run,
     "requests": requests.run,
 }

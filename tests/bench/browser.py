@@ -104,12 +104,13 @@ MEASURE_AFTER = """(key) => new Promise((done) => {
 })"""
 
 
-def after_the_answer(page: Page) -> None:
-    """How long after a new answer it is said how sure it is, and what each offer adds and reaches."""
+def after_the_answer(page: Page, changes: int = CHANGES, rest_bar: float | None = FOLLOWED) -> None:
+    """How long after a new answer it is said how sure it is, and what each offer adds and reaches. rest_bar: of
+    that; None where it is told alone."""
 
     def each() -> list[dict[str, float]]:
         found = []
-        for _ in range(CHANGES):
+        for _ in range(changes):
             found.append(page.evaluate(MEASURE_AFTER, "ArrowUp"))
             page.wait_for_timeout(400)
         return found
@@ -117,15 +118,21 @@ def after_the_answer(page: Page) -> None:
     quiet = each()
     with a_busy_core():
         busy = each()
-    for name, of in (("how sure it is", "range"), ("all that stands below its offers", "rest")):
-        figures = (median(one[of] for one in some) for some in (quiet, busy))
-        judge(f"from the answer to {name}", next(figures), FOLLOWED, next(figures), "ms")
+    for name, of, bar in (
+        ("how sure it is", "range", FOLLOWED),
+        ("all that stands below its offers", "rest", rest_bar),
+    ):
+        what = f"from the answer to {name}"
+        if bar is None:
+            tell(what, [one[of] for one in quiet])
+        else:
+            judge(what, median(one[of] for one in quiet), bar, median(one[of] for one in busy), "ms")
 
 
-def nudged(page: Page) -> list[float]:
+def nudged(page: Page, times: int = KEYSTROKES) -> list[float]:
     """Step by step up, so that no number was there before."""
     found = []
-    for _ in range(KEYSTROKES):
+    for _ in range(times):
         found.append(page.evaluate(MEASURE, "ArrowUp"))
         page.wait_for_timeout(40)
     return found
