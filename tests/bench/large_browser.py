@@ -82,7 +82,7 @@ MEASURE_MARK = MEASURE.replace('"[data-testid=answer]"', '"[aria-labelledby=spre
 
 
 def _carts(page: Page, address: str) -> None:
-    mark = page.get_by_role("slider", name="free delivery today").first
+    mark = page.get_by_role("slider", name="free delivery to Home")
 
     def opened() -> None:
         page.goto(f"{address}/carts")

@@ -29,10 +29,12 @@ def test_bands_add_up_to_what_the_mix_comes_to(case, terms, by):
     found, whole = spread(forecaster, WINDOW, by), seen(forecaster, WINDOW)
     assert found.orders.sum() == pytest.approx(whole.orders)
     assert found.kept.sum() == pytest.approx(whole.kept, rel=1e-9, abs=1e-6)
-    assert found.fine.sum() == pytest.approx(found.orders[:-1].sum())
-    per_band = found.width // found.fine_width
+    per_band, fine = found.width // found.fine_width, found.fine.sum(axis=0)
     for at, orders in enumerate(found.orders[:-1]):
-        assert found.fine[at * per_band : (at + 1) * per_band].sum() == pytest.approx(orders)
+        assert fine[at * per_band : (at + 1) * per_band].sum() == pytest.approx(orders)
+    assert fine[-1] == pytest.approx(found.orders[-1])
+    by_zone = groups(forecaster, WINDOW).zone[0]
+    np.testing.assert_allclose(found.fine.sum(axis=1)[:-1], by_zone, atol=1e-9)
 
 
 @settings(max_examples=40)

@@ -152,6 +152,8 @@ def test_groups_and_bands_add_up_to_what_is_expected(demo):
         spread = demo.post("/api/mixes/spread", json={"terms": terms, "by": by, **FORTNIGHT}).json
         assert sum(spread["orders"]) == pytest.approx(told["orders"])
         assert sum(spread["kept"]) == pytest.approx(told["kept"])
+        by_zone = {one["zone"]: sum(one["fine"]) + one["beyond"] for one in spread["by_zone"]}
+        assert by_zone == pytest.approx({zone["label"]: zone["orders"] for zone in groups["zones"]})
 
 
 def test_goods_and_delivery_go_by_the_usual_carts(demo):

@@ -50,7 +50,10 @@ def test_carts_tell_the_spread_of_all_orders(demo):
     assert sum(band["orders"] for band in carts["bands"]) + carts["above"] == carts["orders"] == 12_000
     assert sum(group["orders"] for group in carts["groups"]) == 12_000
     assert carts["counted_days"] == 365
-    assert carts["thresholds"] == [9000, 15000]
+    assert carts["thresholds"] == [
+        {"value": 9000, "zones": ["Home"]},
+        {"value": 15000, "zones": ["Near abroad"]},
+    ]
     assert 0.06 < carts["with_code"] / carts["orders"] < 0.08
 
 

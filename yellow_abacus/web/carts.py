@@ -1,5 +1,6 @@
 """The Carts place: what the orders brought in look like."""
 
+from collections import defaultdict
 from dataclasses import asdict
 from datetime import UTC, datetime
 from typing import Annotated
@@ -132,8 +133,15 @@ class PaidNothingDoc(BaseModel):
     unexplained: int
 
 
+class FreeFromValueDoc(BaseModel):
+    """value: of goods, minor units. zones: where some delivery is free from it."""
+
+    value: int
+    zones: list[str]
+
+
 class CartsDoc(BaseModel):
-    """imports: the newest first. thresholds: free-from values of the zones, minor units.
+    """imports: the newest first. thresholds: from what delivery is free, by rising value.
 
     first_day and last_day are ISO dates, or empty. going_prices: how many goods have one. sent_back: null where
     orders do not tell.
@@ -151,7 +159,7 @@ class CartsDoc(BaseModel):
     bands: list[BandDoc]
     above: int
     groups: list[GroupDoc]
-    thresholds: list[int]
+    thresholds: list[FreeFromValueDoc]
     imports: list[ImportDoc]
     prices: PricesDoc
     going_prices: int
@@ -255,8 +263,12 @@ def _import_doc(row: ImportRow) -> ImportDoc:
     return ImportDoc.model_validate(told | {"at": row.at.replace(tzinfo=UTC)})
 
 
-def _thresholds(shop: Shop) -> list[int]:
-    return sorted({option.free_from for _, option in shop.delivery.options if option.free_from is not None})
+def _thresholds(shop: Shop) -> list[FreeFromValueDoc]:
+    zones = defaultdict[int, list[str]](list)
+    for zone in shop.zones:
+        for value in {option.free_from for option in zone.options if option.free_from is not None}:
+            zones[value].append(zone.name)
+    return [FreeFromValueDoc(value=value, zones=some) for value, some in sorted(zones.items())]
 
 
 def _sent_back(loaded: LoadedShop) -> SentBackDoc | None:
@@ -293,8 +305,8 @@ def _prices(loaded: LoadedShop) -> PricesDoc:
             if asked[at] != paid[at]
         ],
         reaching=[
-            ReachingDoc(threshold=one, asked=reach[0], paid=reach[1])
+            ReachingDoc(threshold=one.value, asked=reach[0], paid=reach[1])
             for one in _thresholds(loaded.shop)
-            for reach in (found.reaching(one, carts),)
+            for reach in (found.reaching(one.value, carts),)
         ],
     )

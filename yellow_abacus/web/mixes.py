@@ -4,7 +4,6 @@ from collections.abc import Callable, Sequence
 from datetime import date
 from typing import Annotated, TypeVar
 
-import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
@@ -78,13 +77,22 @@ class SpreadBody(SeenBody):
     by: By = "value"
 
 
+class ZoneBandsDoc(BaseModel):
+    """zone: null for orders whose zone is not known. fine: orders by bands of fine_width, as far as the bands go.
+    beyond: those above."""
+
+    zone: str | None
+    fine: list[float]
+    beyond: float
+
+
 class SpreadDoc(BaseModel):
     """Expected orders by what is in the cart, before any offer.
 
     One entry a band of `width` from 0 on, the last for all above: orders; what they pay and what is kept of it, minor
     units. width: minor units, units or grams.
 
-    fine: orders by bands of fine_width, as far as the bands go.
+    by_zone: the orders in finer bands, by where they go, of zones to which there are any.
     """
 
     width: int
@@ -92,7 +100,7 @@ class SpreadDoc(BaseModel):
     paid: list[float]
     kept: list[float]
     fine_width: int
-    fine: list[float]
+    by_zone: list[ZoneBandsDoc]
 
 
 class GroupOfDoc(BaseModel):
@@ -253,11 +261,25 @@ def _before(expected: Expected, days: int) -> VolumeBeforeDoc | None:
 @api.post("/mixes/spread", responses={200: SpreadDoc})
 def post_spread(body: SpreadBody):
     """The carts of a mix over some days by what is in them."""
-    found = _look(body, "spread", lambda _, forecaster, window: spread(forecaster, window, body.by))
+    found = _look(
+        body, "spread", lambda _, forecaster, window: (forecaster.shop, spread(forecaster, window, body.by))
+    )
     if found is None:
-        return SpreadDoc(width=1, orders=[], paid=[], kept=[], fine_width=1, fine=[]).model_dump(mode="json")
-    told = {name: value.tolist() if isinstance(value, np.ndarray) else value for name, value in vars(found).items()}
-    return SpreadDoc(**told).model_dump(mode="json")
+        return SpreadDoc(width=1, orders=[], paid=[], kept=[], fine_width=1, by_zone=[]).model_dump(mode="json")
+    shop, told = found
+    zones = (*(zone.name for zone in shop.zones), None)
+    return SpreadDoc(
+        width=told.width,
+        orders=told.orders.tolist(),
+        paid=told.paid.tolist(),
+        kept=told.kept.tolist(),
+        fine_width=told.fine_width,
+        by_zone=[
+            ZoneBandsDoc(zone=zone, fine=fine[:-1], beyond=fine[-1])
+            for zone, fine in zip(zones, told.fine.tolist(), strict=True)
+            if any(fine)
+        ],
+    ).model_dump(mode="json")
 
 
 @api.post("/mixes/groups", responses={200: GroupsDoc})

@@ -2001,7 +2001,7 @@ export interface components {
         };
         /**
          * CartsDoc
-         * @description imports: the newest first. thresholds: free-from values of the zones, minor units.
+         * @description imports: the newest first. thresholds: from what delivery is free, by rising value.
          *
          *     first_day and last_day are ISO dates, or empty. going_prices: how many goods have one. sent_back: null where
          *     orders do not tell.
@@ -2035,7 +2035,7 @@ export interface components {
             prices: components["schemas"]["PricesDoc"];
             sent_back: components["schemas"]["SentBackDoc"] | null;
             /** Thresholds */
-            thresholds: number[];
+            thresholds: components["schemas"]["FreeFromValueDoc"][];
             /** Units Each */
             units_each: number;
             /** With Code */
@@ -3086,6 +3086,16 @@ export interface components {
             kept: number[];
             /** Now */
             now: number;
+        };
+        /**
+         * FreeFromValueDoc
+         * @description value: of goods, minor units. zones: where some delivery is free from it.
+         */
+        FreeFromValueDoc: {
+            /** Value */
+            value: number;
+            /** Zones */
+            zones: string[];
         };
         /**
          * Funded
@@ -6621,11 +6631,11 @@ export interface components {
          *     One entry a band of `width` from 0 on, the last for all above: orders; what they pay and what is kept of it, minor
          *     units. width: minor units, units or grams.
          *
-         *     fine: orders by bands of fine_width, as far as the bands go.
+         *     by_zone: the orders in finer bands, by where they go, of zones to which there are any.
          */
         SpreadDoc: {
-            /** Fine */
-            fine: number[];
+            /** By Zone */
+            by_zone: components["schemas"]["ZoneBandsDoc"][];
             /** Fine Width */
             fine_width: number;
             /** Kept */
@@ -7769,6 +7779,19 @@ export interface components {
         YearDoc: {
             /** Plans */
             plans: components["schemas"]["OnDaysDoc"][];
+        };
+        /**
+         * ZoneBandsDoc
+         * @description zone: null for orders whose zone is not known. fine: orders by bands of fine_width, as far as the bands go.
+         *     beyond: those above.
+         */
+        ZoneBandsDoc: {
+            /** Beyond */
+            beyond: number;
+            /** Fine */
+            fine: number[];
+            /** Zone */
+            zone: string | null;
         };
         /**
          * ZoneDoc

@@ -53,6 +53,7 @@ export type Order = Schemas["OrderDoc"];
 export type MixGroups = Schemas["GroupsDoc"];
 export type SpreadBy = Schemas["SpreadBody"]["by"];
 export type Spread = Schemas["SpreadDoc"];
+export type ZoneBands = Schemas["ZoneBandsDoc"];
 export type MixSeen = Schemas["SeenDoc"];
 /** Offers that come from the server always have their id. */
 export type OfferDoc = Schemas["OfferDoc"] & { id: string };

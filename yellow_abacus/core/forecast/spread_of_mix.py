@@ -31,7 +31,7 @@ class Spread:
     of it, minor units.
 
     Width: minor units of goods at standing prices, units, or grams. fine: orders by bands of `fine_width`, as far as
-    the bands go.
+    the bands go, and last all above; one row a zone, and last one for those whose zone is not known.
     """
 
     width: int
@@ -53,7 +53,8 @@ def spread(forecaster: Forecaster, window: tuple[date, date], by: By) -> Spread:
     width = round_width(top / MOST_BANDS)
     bands = top // width + 1
     fine_width = width // FINE if width % FINE == 0 else 1
-    figures, fine = np.zeros((3, bands + 1)), np.zeros(bands * width // fine_width + 1)
+    zones, fine_bands = len(forecaster.shop.zones), bands * width // fine_width + 1
+    figures, fine = np.zeros((3, bands + 1)), np.zeros((zones + 1, fine_bands))
     for _, orders, mix in forecaster.available(Plan(*window, ())):
         by_cart = forecaster.outlook.bare(mix).figures.by_cart
         measured, weight = _measure(mix.batch, by), orders * mix.share_by_cart
@@ -61,9 +62,11 @@ def spread(forecaster: Forecaster, window: tuple[date, date], by: By) -> Spread:
         paid = by_cart[INCOME].sum(axis=0) + by_cart[AT["tax"]]
         for at, figure in enumerate((1.0, paid, by_cart[AT["kept"]])):
             figures[at] += np.bincount(band, weights=weight * figure, minlength=bands + 1)
-        fine += np.bincount(np.minimum(measured // fine_width, len(fine) - 1), weights=weight, minlength=len(fine))
+        zone = np.where(mix.batch.zone_by_cart < 0, zones, mix.batch.zone_by_cart)
+        at_fine = zone * fine_bands + np.minimum(measured // fine_width, fine_bands - 1)
+        fine += np.bincount(at_fine, weights=weight, minlength=fine.size).reshape(fine.shape)
     orders_in, paid_in, kept_in = figures
-    return Spread(width, orders_in, paid_in, kept_in, fine_width, fine[:-1])
+    return Spread(width, orders_in, paid_in, kept_in, fine_width, fine)
 
 
 @dataclass(frozen=True, eq=False)

@@ -12,12 +12,12 @@ import { useWidth } from "../../pieces/measured";
 import { useNotice } from "../../pieces/notice";
 import type { Mix } from "./mixes";
 import { ThresholdCurve } from "./threshold-curve";
-import { ThresholdMark } from "./threshold-mark";
-import { freeToday, nearMisses, thresholdsOf, withThreshold, type Threshold } from "./thresholds";
+import { ROW, spanOf, ThresholdMark } from "./threshold-mark";
+import { freeToday, nearMisses, rowsOf, thresholdsOf, withThreshold, type Threshold } from "./thresholds";
 
 /** Pixels between two labels of an axis. */
 const LABEL_ROOM = 76;
-const [LEFT, RIGHT, CURVE, MARKS, BARS, AXIS] = [8, 80, 62, 34, 190, 26];
+const [LEFT, RIGHT, CURVE, BARS, AXIS] = [8, 80, 62, 190, 26];
 const BEADS = 22;
 
 const WAYS: [SpreadBy, string][] = [
@@ -76,10 +76,13 @@ function Picture({ data, by, frame, mix, thresholds }: PictureProps) {
 
   const bead = Math.max(roundUp(Math.max(...shown) / BEADS), 0.1);
   const most = Math.max(...shown, bead);
-  const curve = thresholds.length > 0 ? CURVE : 0;
-  const top = thresholds.length > 0 ? curve + MARKS : 8;
-  const base = top + BARS;
   const x = scaleLinear([0, last], [LEFT, width - RIGHT]);
+  const marks = thresholds.filter((one) => valueOf(one) < last);
+  // By where they are kept: no row moves while one is dragged.
+  const rows = rowsOf(marks.map((one) => spanOf(one, one.value, { x, most: last, frame })));
+  const curve = thresholds.length > 0 ? CURVE : 0;
+  const top = thresholds.length > 0 ? curve + 4 + ROW * Math.max(2, ...rows.map((row) => row + 1)) : 8;
+  const base = top + BARS;
   const y = scaleLinear([0, most], [base, top]);
   const each = x(data.width) - x(0);
   const tell = (at: number) => (by === "value" ? money(at, frame, { whole: data.width % unit === 0 }) : by === "units" ? count(at) : kilograms(at));
@@ -90,7 +93,7 @@ function Picture({ data, by, frame, mix, thresholds }: PictureProps) {
     await keep(one, value).catch(fail);
     setMoved((before) => (before?.key === one.key && before.value === value ? null : before));
   };
-  const near = open && nearMisses(valueOf(open), data.fine, data.fine_width, beyond, unit);
+  const near = open && nearMisses(valueOf(open), open.holdsIn, data.by_zone, data.fine_width, unit);
   return (
     <div ref={box}>
       <p className="min-h-[1.4em] text-small text-soft">
@@ -135,25 +138,23 @@ function Picture({ data, by, frame, mix, thresholds }: PictureProps) {
             {count(beyond)} above
           </text>
         )}
-        {thresholds
-          .filter((one) => valueOf(one) < last)
-          .map((one, at) => (
-            <ThresholdMark
-              key={one.key}
-              {...{ x, frame }}
-              threshold={one}
-              value={valueOf(one)}
-              isOpen={one === open}
-              top={curve}
-              row={at % 2}
-              base={base}
-              most={last}
-              step={unit}
-              choose={() => setChosen(one.key)}
-              move={(value) => setMoved({ key: one.key, value })}
-              put={(value) => void put(one, value)}
-            />
-          ))}
+        {marks.map((one, at) => (
+          <ThresholdMark
+            key={one.key}
+            {...{ x, frame }}
+            threshold={one}
+            value={valueOf(one)}
+            isOpen={one === open}
+            top={curve}
+            row={rows[at]!}
+            base={base}
+            most={last}
+            step={unit}
+            choose={() => setChosen(one.key)}
+            move={(value) => setMoved({ key: one.key, value })}
+            put={(value) => void put(one, value)}
+          />
+        ))}
       </svg>
     </div>
   );

@@ -2,26 +2,28 @@ import { expect, test } from "vitest";
 
 import type { Carts, SavedPlan } from "../../api/types";
 import cases from "./near-misses.cases.json";
-import { nearMisses, nearReach, thresholdsOf, withThreshold } from "./thresholds";
+import { nearMisses, nearReach, rowsOf, thresholdsOf, withThreshold } from "./thresholds";
 
-const fine = [5, 4, 3, 2, 1, 6];
+const everywhere = () => true;
+const byZone = [
+  { zone: "Home", fine: [5, 4, 3, 2, 1, 6], beyond: 9 },
+  { zone: "Far", fine: [0, 0, 0, 8, 0, 2], beyond: 1 },
+];
 
 test.each(cases)("of a threshold of $threshold, near misses lack $reach at most, as the server counts them", ({ threshold, unit, reach }) =>
   expect(nearReach(threshold, unit)).toBe(reach));
 
 test("near misses lie below the threshold by its reach at most, and lack so much on average", () => {
-  const found = nearMisses(400, fine, 100, 9, 100);
-  expect(found.reach).toBe(100);
-  expect(found.orders).toBe(2);
-  expect(found.lack).toBe(50);
-  expect(found.above).toBe(1 + 6 + 9);
+  const found = nearMisses(400, (zone) => zone === "Home", byZone, 100, 100);
+  expect(found).toEqual({ reach: 100, orders: 2, lack: 50, above: 1 + 6 + 9 });
+  expect(nearMisses(400, everywhere, byZone, 100, 100)).toEqual({ reach: 100, orders: 10, lack: 50, above: 16 + 2 + 1 });
 });
 
 test("all orders lie below, near or above", () => {
   for (const threshold of [0, 100, 350, 600, 5000]) {
-    const { orders, above } = nearMisses(threshold, fine, 100, 9, 100);
-    expect(orders + above).toBeLessThanOrEqual(30);
-    expect(nearMisses(0, fine, 100, 9, 100).above).toBe(30);
+    const { orders, above } = nearMisses(threshold, everywhere, byZone, 100, 100);
+    expect(orders + above).toBeLessThanOrEqual(41);
+    expect(nearMisses(0, everywhere, byZone, 100, 100).above).toBe(41);
   }
 });
 
@@ -34,18 +36,23 @@ const plan = (first_day: string, in_plan = true) =>
       first_day,
       last_day: first_day,
       offers: [
-        { id: "a", name: "Twelve", in_plan, terms: { earned: { conditions: [{ kind: "spend", bound: "at_least", n: 6500, of: { categories: [], reduced: "in" } }] } } },
-        { id: "b", name: "Seeds", in_plan, terms: { earned: { conditions: [{ kind: "spend", bound: "at_least", n: 100, of: { categories: ["Seeds"], reduced: "in" } }] } } },
+        { id: "a", name: "Twelve", in_plan, terms: { where: { zones: [], except_zones: [] }, earned: { conditions: [{ kind: "spend", bound: "at_least", n: 6500, of: { categories: [], reduced: "in" } }] } } },
+        { id: "b", name: "Seeds", in_plan, terms: { where: { zones: [], except_zones: [] }, earned: { conditions: [{ kind: "spend", bound: "at_least", n: 100, of: { categories: ["Seeds"], reduced: "in" } }] } } },
       ],
     },
   }) as unknown as SavedPlan;
-const carts = { thresholds: [9000] } as Carts;
+const carts = { thresholds: [{ value: 9000, zones: ["Home"] }] } as Carts;
 const days = { first_day: "2027-03-01", last_day: "2027-03-14" };
 
 test("thresholds are those of today's delivery and of offers that run then, over the whole cart", () => {
   expect(thresholdsOf(carts, [plan("2027-03-05")], days).map(({ value, what }) => [value, what])).toEqual([
     [9000, "free delivery today"],
     [6500, "Twelve"],
+  ]);
+  const each = { thresholds: [{ value: 9000, zones: ["Home"] }, { value: 15_000, zones: ["Abroad", "Far"] }] } as Carts;
+  expect(thresholdsOf(each, [], days).map(({ what, holdsIn }) => [what, holdsIn("Home"), holdsIn("Far"), holdsIn(null)])).toEqual([
+    ["free delivery to Home today", true, false, true],
+    ["free delivery to Abroad and Far today", false, true, true],
   ]);
   expect(thresholdsOf(carts, [plan("2027-04-05"), plan("2027-03-05", false)], days)).toHaveLength(1);
 });
@@ -55,4 +62,8 @@ test("a threshold is changed in its place, the plan before stays as it is", () =
   const after = withThreshold(before, 0, 0, 7000);
   expect(after.offers[0]!.terms.earned.conditions[0]).toMatchObject({ n: 7000 });
   expect(before.offers[0]!.terms.earned.conditions[0]).toMatchObject({ n: 6500 });
+});
+
+test("labels that would lie on each other have rows of their own", () => {
+  expect(rowsOf([[0, 100], [50, 150], [101, 200], [90, 140]])).toEqual([0, 1, 0, 2]);
 });

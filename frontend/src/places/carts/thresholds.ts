@@ -1,5 +1,6 @@
 /** Thresholds of spend: where delivery is free today, and what plans ask for; and what carts near one of them lack. */
-import type { Carts, Plan, SavedPlan } from "../../api/types";
+import type { Carts, Plan, SavedPlan, ZoneBands } from "../../api/types";
+import { listed } from "../../pieces/figures";
 import type { Days } from "./mixes";
 
 export interface Threshold {
@@ -7,6 +8,8 @@ export interface Threshold {
   value: number;
   /** Whose it is, in words. */
   what: string;
+  /** Whether it is one for orders to a zone; null for those of which the zone is not known. */
+  holdsIn: (zone: string | null) => boolean;
   /** The offer of a plan it is of; null for the free delivery of today. */
   of: { saved: SavedPlan; offer: number; condition: number } | null;
 }
@@ -18,7 +21,14 @@ const NEAR = 8;
 export const nearReach = (threshold: number, unit: number): number => Math.max(Math.round(threshold / NEAR / unit), 1) * unit;
 
 /** Of today's delivery: the same one has the same key, wherever it is moved to. */
-export const freeToday = (carts: Carts): Threshold[] => carts.thresholds.map((value, at) => ({ key: `delivery ${at}`, value, what: "free delivery today", of: null }));
+export const freeToday = ({ thresholds }: Carts): Threshold[] =>
+  thresholds.map(({ value, zones }, at) => ({
+    key: `delivery ${at}`,
+    value,
+    what: thresholds.length === 1 ? "free delivery today" : `free delivery to ${listed(zones)} today`,
+    holdsIn: (zone) => zone === null || zones.includes(zone),
+    of: null,
+  }));
 
 /** Of today's delivery, and of the offers of plans that run on some of the days. */
 export function thresholdsOf(carts: Carts, plans: SavedPlan[], { first_day, last_day }: Days): Threshold[] {
@@ -30,11 +40,16 @@ export function thresholdsOf(carts: Carts, plans: SavedPlan[], { first_day, last
         const condition = offer.terms.earned.conditions.findIndex((one) => one.kind === "spend" && one.bound === "at_least" && isAnything(one.of));
         const one = offer.terms.earned.conditions[condition];
         if (!offer.in_plan || !one || one.kind !== "spend") return [];
-        return [{ key: `${saved.id} ${offer.id}`, value: one.n, what: offer.name || `offer ${at + 1}`, of: { saved, offer: at, condition } }];
+        return [{ key: `${saved.id} ${offer.id}`, value: one.n, what: offer.name || `offer ${at + 1}`, holdsIn: isOpenIn(offer.terms.where), of: { saved, offer: at, condition } }];
       }),
     ),
   ];
 }
+
+const isOpenIn =
+  ({ zones, except_zones }: { zones: readonly string[]; except_zones: readonly string[] }) =>
+  (zone: string | null): boolean =>
+    zone === null || ((zones.length === 0 || zones.includes(zone)) && !except_zones.includes(zone));
 
 const isAnything = (scope: Record<string, unknown>): boolean => Object.values(scope).every((part) => !Array.isArray(part) || part.length === 0);
 
@@ -58,17 +73,32 @@ export interface NearMisses {
   above: number;
 }
 
-/** fine: orders by bands of `width` from 0 on; beyond: orders above the last of them. unit: of the currency. */
-export function nearMisses(threshold: number, fine: readonly number[], width: number, beyond: number, unit: number): NearMisses {
+/** Of orders to the zones it holds in. width: of the bands from 0 on. unit: of the currency. */
+export function nearMisses(threshold: number, holdsIn: Threshold["holdsIn"], byZone: readonly ZoneBands[], width: number, unit: number): NearMisses {
   const reach = Math.max(nearReach(threshold, unit), width);
-  let [orders, lack, above] = [0, 0, beyond];
-  fine.forEach((some, at) => {
-    const middle = (at + 0.5) * width;
-    if (at * width >= threshold) above += some;
-    else if (at * width >= threshold - reach) {
-      orders += some;
-      lack += some * (threshold - middle);
-    }
-  });
+  let [orders, lack, above] = [0, 0, 0];
+  for (const { zone, fine, beyond } of byZone) {
+    if (!holdsIn(zone)) continue;
+    above += beyond;
+    fine.forEach((some, at) => {
+      const middle = (at + 0.5) * width;
+      if (at * width >= threshold) above += some;
+      else if (at * width >= threshold - reach) {
+        orders += some;
+        lack += some * (threshold - middle);
+      }
+    });
+  }
   return { reach, orders, lack: orders ? lack / orders : 0, above };
+}
+
+/** In which row each of some labels has room, from one end to the other: the first in which none is in its way. */
+export function rowsOf(spans: readonly (readonly [number, number])[]): number[] {
+  const taken: (readonly [number, number])[][] = [];
+  return spans.map(([from, to]) => {
+    const free = taken.findIndex((row) => row.every(([start, end]) => to < start || from > end));
+    const row = free < 0 ? taken.length : free;
+    (taken[row] ??= []).push([from, to]);
+    return row;
+  });
 }
