@@ -43,6 +43,7 @@ from yellow_abacus.learning.came import Came, came
 from yellow_abacus.learning.kept_out import DAYS_BEFORE, read
 from yellow_abacus.learning.ran import Past, all_ran
 from yellow_abacus.learning.splitting import Each, Key, behind, split
+from yellow_abacus.still_to_come import still_to_come
 from yellow_abacus.store.kept import keep
 from yellow_abacus.store.mixes import USUAL
 from yellow_abacus.store.models import KeptForecastRow
@@ -199,7 +200,7 @@ def _against(shop_file: ShopFile, row: KeptForecastRow, seen: _Seen) -> AgainstD
         days_gone=gone,
         currency=loaded.currency,
         minor_digits=digits,
-        to_come=_to_come(at, kept, real, gone),
+        to_come=_to_come(seen),
         sentence=sentence(profit, parts, len(window), gone, loaded.currency, digits),
         figures=figures,
         offers=_offers(kept, real, part),
@@ -287,16 +288,20 @@ def record(room: CountingRoom, rows: Sequence[KeptForecastRow]) -> RecordDoc:
     return RecordDoc(forecasts=len(off), held=held_in, half_within=float(np.median(off)) if off else None)
 
 
-def _to_come(at: Counted, kept: KeptDoc, real: Came, gone: int) -> str:
+def _to_come(seen: _Seen) -> str:
     """While it runs: what the days to come should bring."""
-    rest = kept.forecast.over_time.days[gone:]
+    kept, real, loaded = seen.kept, seen.real, seen.at.loaded
+    rest = kept.forecast.over_time.days[seen.gone :]
     if not rest or not len(real.carts):
         return ""
     was = float(sum(one.kept - one.kept_today for one in rest))
-    orders = sum(one.orders for one in rest)
     differs = float((real.planned - real.as_today).mean()) - (kept.expects.planned_each - kept.expects.today_each)
-    impact = was + differs * orders
-    return to_come(impact, was, len(real.carts), at.loaded.currency, at.loaded.minor_digits)
+    found = still_to_come(seen.at, kept, seen.plan, real, seen.gone)
+    impact = was + differs * sum(one.orders for one in rest)
+    if found is not None:
+        impact = found.impact + differs * found.orders * found.at_work
+    left = [] if found is None else found.left
+    return to_come(impact, was, len(real.carts), left, loaded.currency, loaded.minor_digits)
 
 
 def _offers(kept: KeptDoc, real: Came, part: float) -> list[HeldOfferDoc]:

@@ -1,6 +1,8 @@
 """Offers that ran before, and what history says of them, through the API."""
 
 import json
+import re
+from typing import Any
 
 import pytest
 from click.testing import CliRunner
@@ -406,6 +408,41 @@ def test_while_it_runs_a_sentence_says_whether_to_carry_on(demo):
     assert told["to_come"].startswith("Stop or change it")  # 10 % off brings no order in it
     assert "the days to come should keep" in told["to_come"]
     assert demo.get(f"/api/kept/{kept(demo)['id']}").json["to_come"] == ""
+
+
+EVERYBODY: dict[str, Any] = {"given": {"by": "itself"}, "response": {}}
+
+
+@pytest.mark.parametrize(
+    ("terms", "says"),
+    [
+        ({}, "Stop or change it"),
+        ({"limits": {"uses": 100}}, "as much as without it, .*“Leaf” is used up"),
+        ({"limits": {"uses": 400}}, r"Of the 400 uses of “Leaf” 2\d\d are left, which should last"),
+        ({"limits": {"uses": 300}}, r"Of the 300 uses of “Leaf” 1\d\d are left, until \d+ November as things go"),
+        ({"limits": {"spending": 100_000}}, "Of the €1,000 that “Leaf” may give away €[0-9]+ are left, until "),
+        ({"gives": [{"kind": "put_in", "skus": ["HF-SECHE-1"]}]}, "HF-SECHE-1, which is put in, has run out"),
+        ({"gives": [{"kind": "put_in", "skus": ["HF-SEWIL-1"]}]}, "than without it"),
+    ],
+)
+def test_days_to_come_have_what_is_left_of_limits_and_stock(demo, terms, says):
+    late = LEAF | {"first_day": "2026-10-25", "last_day": "2026-11-07"}
+    (leaf,) = late["offers"]
+    late["offers"] = [leaf | {"terms": leaf["terms"] | EVERYBODY | terms}]
+    told = demo.get(f"/api/kept/{kept(demo, late)['id']}").json["to_come"]
+    assert re.search(says, told), told
+    assert "run out" in says or "run out" not in told
+
+
+def test_stock_counted_since_is_what_is_left(demo):
+    late = LEAF | {"first_day": "2026-10-25", "last_day": "2026-11-07"}
+    gift = {"gives": [{"kind": "put_in", "skus": ["HF-SECHE-1"]}]}
+    (leaf,) = late["offers"]
+    late["offers"] = [leaf | {"terms": leaf["terms"] | EVERYBODY | gift}]
+    one = kept(demo, late)["id"]
+    demo.put("/api/goods/one?sku=HF-SECHE-1", json={"stock": 60})
+    told = demo.get(f"/api/kept/{one}").json["to_come"]
+    assert re.search(r"HF-SECHE-1, which is put in, should last until \d November", told), told
 
 
 def test_only_forecasts_that_knew_none_of_their_days_are_judged(demo):

@@ -12,6 +12,7 @@ from yellow_abacus.core.forecast.outcome import Expectation, Outcome
 from yellow_abacus.core.ground.money import foot, shown
 from yellow_abacus.files.forecast_json import WholeForecastDoc
 from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
+from yellow_abacus.files.reason_words import day_in_words
 from yellow_abacus.files.words import count, money, share
 from yellow_abacus.learning.estimate import Estimate
 from yellow_abacus.learning.how_long import LONGEST
@@ -322,18 +323,46 @@ def sentence(profit: HeldDoc, parts: Sequence[PartDoc], days: int, gone: int, cu
     return f"{span} you kept {kept}, {way}, {inside}.{why}"
 
 
-def to_come(impact: float, was: float, orders: int, currency: str, digits: int) -> str:
+def used_up(name: str) -> str:
+    return f"“{name}” is used up."
+
+
+def of_limit(name: str, most: int, left: int, ends: date | None, currency: str | None, digits: int) -> str:
+    """What is left of a limit, and until when. currency: of what it may give away; None where uses are counted."""
+    if currency is None:
+        told = f"Of the {count(most)} uses of “{name}” {count(left)} are left"
+    else:
+        whole, rest = (money(one, currency, digits, whole=True) for one in (most, left))
+        told = f"Of the {whole} that “{name}” may give away {rest} are left"
+    return f"{told}, until {day_in_words(ends)} as things go." if ends else f"{told}, which should last."
+
+
+def run_out(sku: str) -> str:
+    return f"{sku}, which is put in, has run out."
+
+
+def runs_out(sku: str, ends: date) -> str:
+    return f"{sku}, which is put in, should last until {day_in_words(ends)}."
+
+
+def to_come(impact: float, was: float, orders: int, left: list[str], currency: str, digits: int) -> str:
     """What the days to come should bring, and whether to carry on. impact: plan less today over those days, going by
-    how shoppers responded so far; was: as it was forecast; minor units. orders: what that rests on."""
+    how shoppers responded so far; was: as it was forecast; minor units. orders: what that rests on. left: of limits
+    and stock, in sentences."""
+
+    def nothing(amount: float) -> bool:
+        return not shown(amount / 10**digits)
 
     def beside(amount: float) -> str:
         return f"{money(abs(amount), currency, digits, whole=True)} {'more' if amount >= 0 else 'less'}"
 
-    goes_by = f"going by the {count(orders)} orders so far; {beside(was)} was forecast"
-    if impact >= 0:
-        return f"Carry on: the days to come should keep {beside(impact)} than without it, {goes_by}."
-    what = f"the days to come should keep {beside(impact)} than without it, {goes_by}."
-    return f"Stop or change it, if profit is what it is for: {what}"
+    goes_by = (
+        f"going by the {count(orders)} orders so far; {'no difference' if nothing(was) else beside(was)} was forecast"
+    )
+    keep = "as much as" if nothing(impact) else f"{beside(impact)} than"
+    whether = "Carry on" if impact >= 0 else "Stop or change it, if profit is what it is for"
+    whether = "It makes no difference any more" if nothing(impact) else whether
+    return " ".join([f"{whether}: the days to come should keep {keep} without it, {goes_by}.", *left])
 
 
 class HowLongDoc(BaseModel):
