@@ -18,6 +18,7 @@ from yellow_abacus.files.kept_json import (
     MOST_ODD,
     SAYS,
     AgainstDoc,
+    BecameDoc,
     BehindDayDoc,
     BehindDoc,
     BehindOrderDoc,
@@ -270,22 +271,26 @@ def _orders_behind(shop_file: ShopFile, at: Counted, real: Came, adds: Floats) -
 
 
 def record(room: CountingRoom, rows: Sequence[KeptForecastRow]) -> RecordDoc:
-    """How good the kept forecasts were that can be judged."""
-    at, off, held_in = room.current(), [], 0
-    last = at.loaded.orders.last_day
+    """What became of the kept forecasts whose days are over, and how good those were that can be judged."""
+    at, off, held_in = room.current(), list[float](), 0
+    last, became = at.loaded.orders.last_day, list[BecameDoc]()
     for row in rows:
-        kept = KeptDoc.model_validate(row.told)
-        if last is None or last < row.last_day or kept.until > row.first_day:
+        if last is None or last < row.last_day:
             continue
         go_on()
+        kept = KeptDoc.model_validate(row.told)
         try:
             real = _came(at, _as_kept(at, kept))
         except UnsoundPlanError:
             continue
         expected, kept_really = kept.expects.profit, float(real.charged.sum()) - kept.expects.besides
-        held_in += expected.low <= kept_really <= expected.high
-        off.append(abs(kept_really - expected.likely) / max(abs(expected.likely), 1.0))
-    return RecordDoc(forecasts=len(off), held=held_in, half_within=float(np.median(off)) if off else None)
+        inside = expected.low <= kept_really <= expected.high
+        became.append(BecameDoc(id=row.id, kept=shown(kept_really), inside=inside))
+        if kept.until <= row.first_day:
+            held_in += inside
+            off.append(abs(kept_really - expected.likely) / max(abs(expected.likely), 1.0))
+    half_within = float(np.median(off)) if off else None
+    return RecordDoc(forecasts=len(off), held=held_in, half_within=half_within, became=became)
 
 
 def _to_come(seen: _Seen) -> str:

@@ -447,7 +447,11 @@ def test_stock_counted_since_is_what_is_left(demo):
 
 def test_only_forecasts_that_knew_none_of_their_days_are_judged(demo):
     kept(demo)
-    assert demo.get("/api/kept-record").json == {"forecasts": 0, "held": 0, "half_within": None}
+    told = demo.get("/api/kept-record").json
+    (became,) = told.pop("became")
+    assert told == {"forecasts": 0, "held": 0, "half_within": None}
+    (profit,) = (one for one in demo.get(f"/api/kept/{became['id']}").json["figures"] if one["key"] == "profit")
+    assert (became["kept"], became["inside"]) == (round(profit["came"]), profit["inside"])
 
 
 def test_orders_that_paid_otherwise_are_told_with_their_difference(demo, demo_shop, tmp_path):

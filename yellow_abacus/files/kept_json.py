@@ -375,14 +375,23 @@ class HowLongDoc(BaseModel):
     kept_from_days: int | None
 
 
+class BecameDoc(BaseModel):
+    """What became of a kept forecast whose days are over: kept, minor units; inside: whether that lies in its range."""
+
+    id: int
+    kept: int
+    inside: bool
+
+
 class RecordDoc(BaseModel):
     """How good kept forecasts were whose days are over, and which knew none of them. held: how often what was kept
     lay inside the range; half_within: half of them were off by so much of what was expected, or less; null where
-    there is none."""
+    there is none. became: of all whose days are over."""
 
     forecasts: int
     held: int
     half_within: float | None
+    became: list[BecameDoc]
 
 
 def how_long_doc(needed: float | None, days: int | None, kept_from: float | None, runs: int) -> HowLongDoc:

@@ -1663,6 +1663,18 @@ export interface components {
             orders: number;
         };
         /**
+         * BecameDoc
+         * @description What became of a kept forecast whose days are over: kept, minor units; inside: whether that lies in its range.
+         */
+        BecameDoc: {
+            /** Id */
+            id: number;
+            /** Inside */
+            inside: boolean;
+            /** Kept */
+            kept: number;
+        };
+        /**
          * BeforeDoc
          * @description An offer that ran: used by so many of so many (messages, or orders it was open for); all orders that used it,
          *     and what those got off, minor units, of goods that would have cost so much; unlike: the variance of what one got,
@@ -5579,9 +5591,11 @@ export interface components {
          * RecordDoc
          * @description How good kept forecasts were whose days are over, and which knew none of them. held: how often what was kept
          *     lay inside the range; half_within: half of them were off by so much of what was expected, or less; null where
-         *     there is none.
+         *     there is none. became: of all whose days are over.
          */
         RecordDoc: {
+            /** Became */
+            became: components["schemas"]["BecameDoc"][];
             /** Forecasts */
             forecasts: number;
             /** Half Within */

@@ -2,8 +2,8 @@
 import { useState } from "react";
 
 import { ask } from "../../api/client";
-import { queries, useAgainst } from "../../api/queries";
-import type { Frame, KeptLine, SavedPlan } from "../../api/types";
+import { queries, useAgainst, useRecord } from "../../api/queries";
+import type { Frame, KeptLine, KeptRecord as Recorded, SavedPlan } from "../../api/types";
 import { days, money } from "../../pieces/figures";
 import { KeptRecord } from "../../pieces/kept-record";
 import { useNotice } from "../../pieces/notice";
@@ -25,6 +25,7 @@ export function KeptForecasts({ kept, frame, plans, past }: Props) {
   const [chosen, choose] = useState<number | null>(null);
   const open = kept.some((one) => one.id === chosen) ? chosen : firstHeld;
   const { data, error } = useAgainst(open, frame.data_version);
+  const became = new Map(useRecord(frame.data_version).data?.became.map((one) => [one.id, one]));
   const { fail } = useNotice();
   const remove = async (id: number) => {
     try {
@@ -48,7 +49,7 @@ export function KeptForecasts({ kept, frame, plans, past }: Props) {
               <span className="px-2 py-1">{said(one, frame)}</span>
             ) : (
               <button type="button" aria-pressed={one.id === open} className="choice text-start" onClick={() => choose(one.id)}>
-                {said(one, frame)}
+                {said(one, frame, became.get(one.id))}
               </button>
             )}
             <button type="button" className="quiet text-small" onClick={() => void remove(one.id)}>
@@ -61,5 +62,8 @@ export function KeptForecasts({ kept, frame, plans, past }: Props) {
   );
 }
 
-const said = (one: KeptLine, frame: Frame) =>
-  `${one.plan} · ${days(one.first_day, one.last_day)}, ${STATES[one.state]} · kept ${MOMENT.format(new Date(one.at))}: ${money(one.profit, frame, { whole: true })} expected${one.knew ? ", when its days were known" : ""}`;
+const said = (one: KeptLine, frame: Frame, became?: Recorded["became"][number]) => {
+  const tell = (amount: number) => money(amount, frame, { whole: true });
+  const came = became ? `; ${tell(became.kept)} came, ${became.inside ? "inside" : "outside"} its range` : "";
+  return `${one.plan} · ${days(one.first_day, one.last_day)}, ${STATES[one.state]} · kept ${MOMENT.format(new Date(one.at))}: ${tell(one.profit)} expected${one.knew ? ", when its days were known" : ""}${came}`;
+};
