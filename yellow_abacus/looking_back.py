@@ -6,7 +6,9 @@ from datetime import date
 from yellow_abacus.counting import Counted, UnsoundPlanError
 from yellow_abacus.files.learned_json import HistorySaysDoc, LookedDoc, history_says
 from yellow_abacus.files.plan_json import OfferDoc
+from yellow_abacus.files.short_tests import ShortTestDoc, short_tests
 from yellow_abacus.learning.free_standing import FreeStanding, free_standing, many_values
+from yellow_abacus.learning.how_long import spread_of
 from yellow_abacus.learning.learned import Learned, learn
 from yellow_abacus.learning.next_offers import next_of_each
 from yellow_abacus.learning.ran import past_of, past_problems
@@ -62,4 +64,17 @@ def _look(at: Counted, until: date | None, sent: Sequence[int]) -> Iterator[Look
         [running for _, running in told],
         loaded.currency,
         loaded.minor_digits,
+        tests_of(at),
     )
+
+
+def tests_of(at: Counted) -> list[ShortTestDoc]:
+    """What a short test would tell of each figure, with as many orders as usually come. None where none came."""
+    expected = at.forecaster.expected
+    if not expected.has_carts or not len(expected.counted.days):
+        return []
+    before = at.loaded.batch.facts.orders_before_by_cart
+    known = before >= 0
+    first = float((before[known] == 0).mean()) if known.any() else 0.0
+    a_day = expected.volume.base
+    return short_tests(a_day, a_day * first, spread_of(expected), len(expected.counted.days))

@@ -5,7 +5,14 @@ from math import log
 import numpy as np
 import pytest
 
-from yellow_abacus.learning.how_long import LONGEST, days_to_tell, orders_to_tell
+from yellow_abacus.learning.how_long import (
+    LONGEST,
+    days_to_tell,
+    least_told,
+    missing_between,
+    orders_to_tell,
+    seen_between,
+)
 
 
 @pytest.mark.parametrize(("more", "a_day", "before"), [(0.2, 30.0, 365), (0.1, 80.0, 200), (0.5, 12.0, 90)])
@@ -40,3 +47,22 @@ def test_a_difference_between_halves_is_told_four_times_in_five():
     told = np.abs(found) > 1.96 * spread * np.sqrt(2 / half)
     assert told.mean() == pytest.approx(0.8, abs=0.03)
     assert orders_to_tell(0.0, 100.0) is None
+
+
+@pytest.mark.parametrize(("days", "a_day", "spread"), [(14, 40.0, 1.0), (28, 12.0, 2.5)])
+def test_the_least_that_is_told_is_told_in_so_many_days_and_less_is_not(days, a_day, spread):
+    least = least_told(days, a_day, spread, 365)
+    assert days_to_tell(least * 1.001, a_day, spread, 365) == days
+    assert days_to_tell(least * 0.98, a_day, spread, 365) > days
+    assert least_told(days, a_day, spread, 0) is None
+
+
+def test_shares_of_a_test_lie_between_nine_times_in_ten():
+    dice = np.random.default_rng(8)
+    low, high = seen_between(0.1, 600)
+    seen = dice.binomial(600, 0.1, 20_000) / 600
+    assert 0.87 <= ((seen >= low) & (seen <= high)).mean() <= 0.93
+    low, high = missing_between(0.25, 200, 14, 90)
+    usual = dice.poisson(200 * 90 / 14, 20_000) * 14 / 90
+    missing = 1 - dice.poisson(200 * 0.75, 20_000) / usual
+    assert 0.86 <= ((missing >= low) & (missing <= high)).mean() <= 0.94

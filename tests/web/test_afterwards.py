@@ -249,7 +249,18 @@ def test_what_runs_already_is_looked_at_too(demo):
     assert "all days" in extra["says"]
 
 
+def test_what_a_short_test_would_tell_is_said_of_every_figure_that_history_may_tell(demo):
+    demo.put("/api/past", json={"offers": [NEWLEAF]})
+    tests, told = demo.get("/api/short-tests").json["tests"], look(demo)
+    asked = {figure["of"] for one in told["offers"] for figure in one["figures"]}
+    assert told["tests"] == tests
+    assert asked <= {one["of"] for one in tests}
+    (uptake,) = (one["says"] for one in tests if one["of"] == "uptake_bp")
+    assert re.match(r"A test of 14 days would tell it: 10\s% of some 46\d orders would show as 7\.7\s% to", uptake)
+
+
 def test_an_empty_shop_has_nothing_to_say(empty):
+    assert empty.get("/api/short-tests").json == {"tests": []}
     told = look(empty)
     assert (told["orders"], told["first_day"], told["offers"], told["found"]) == (0, None, [], [])
 

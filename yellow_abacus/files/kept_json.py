@@ -376,7 +376,8 @@ class HowLongDoc(BaseModel):
 
 
 class BecameDoc(BaseModel):
-    """What became of a kept forecast whose days are over: kept, minor units; inside: whether that lies in its range."""
+    """What became of a kept forecast whose days are over. kept: minor units; inside: whether that lies in its
+    range."""
 
     id: int
     kept: int

@@ -11,6 +11,7 @@ from pydantic import BaseModel
 from yellow_abacus.core.clauses.response import NAMES, Ranging
 from yellow_abacus.core.ground.money import WHOLE_BP, shown
 from yellow_abacus.files.next_json import NextOfKindDoc, next_doc
+from yellow_abacus.files.short_tests import ShortTestDoc
 from yellow_abacus.files.untold_json import (
     FoundCodeDoc,
     FoundFreeDoc,
@@ -128,7 +129,7 @@ class FreeDeliveryDoc(BaseModel):
 
 class HistorySaysDoc(BaseModel):
     """first_day, last_day, orders: of the history. others: further codes found. spells, freed, gifts: of most orders
-    first. free_delivery: as it stands in the shop."""
+    first. free_delivery: as it stands in the shop. tests: what a short one would tell of each figure."""
 
     kind: Literal["found"]
     currency: str
@@ -144,6 +145,7 @@ class HistorySaysDoc(BaseModel):
     freed: list[FoundFreeDoc]
     gifts: list[FoundGiftDoc]
     free_delivery: list[FreeDeliveryDoc]
+    tests: list[ShortTestDoc]
 
 
 class LookedDoc(BaseModel):
@@ -169,6 +171,7 @@ def history_says(
     running: Sequence[bool],
     currency: str,
     minor_digits: int,
+    tests: list[ShortTestDoc],
 ) -> HistorySaysDoc:
     """names, running: one entry an offer learned of. sent: numbers of next messages to tell of."""
     return HistorySaysDoc(
@@ -182,6 +185,7 @@ def history_says(
         next=[next_doc(one, sent, currency, minor_digits) for one in following],
         **untold_docs(found, past),
         free_delivery=[_standing(one, past.shop.zone_names, currency, minor_digits) for one in standing],
+        tests=tests,
     )
 
 

@@ -8,7 +8,7 @@
 
 from dataclasses import replace
 from datetime import date
-from math import ceil, log
+from math import ceil, exp, log, sqrt
 
 import numpy as np
 
@@ -16,6 +16,8 @@ from yellow_abacus.core.forecast.expected import Expected
 
 SURE = 1.96 + 0.84
 """Standard errors a difference must be apart for 5 % error and 80 % power."""
+NINE_IN_TEN = 1.645
+"""Standard errors to either end of the range of nine in ten."""
 LONGEST = 3 * 365
 """Days: beyond that nobody waits."""
 
@@ -42,6 +44,26 @@ def days_to_tell(more: float, orders_a_day: float, spread: float, days_before: i
     most = (log(1 + more) / SURE) ** 2 * orders_a_day / spread - 1 / days_before
     days = ceil(1 / most) if most > 0 else LONGEST + 1
     return days if days <= LONGEST else None
+
+
+def least_told(days: int, orders_a_day: float, spread: float, days_before: int) -> float | None:
+    """The least share of more orders that so many days tell, as `days_to_tell` has it; None where there is nothing to
+    hold them against."""
+    if orders_a_day <= 0 or days_before < 1:
+        return None
+    return exp(SURE * sqrt(spread / orders_a_day * (1 / days + 1 / days_before))) - 1
+
+
+def seen_between(share: float, orders: float) -> tuple[float, float]:
+    """Between what a share would be told by so many orders, nine times in ten."""
+    off = NINE_IN_TEN * sqrt(share * (1 - share) / orders)
+    return max(share - off, 0.0), min(share + off, 1.0)
+
+
+def missing_between(share: float, orders: float, days: int, days_before: int) -> tuple[float, float]:
+    """The same of a share that is missing from so many orders, as many being expected by those of other days."""
+    off = NINE_IN_TEN * sqrt((1 - share + days / days_before) / orders)
+    return max(share - off, 0.0), min(share + off, 1.0)
 
 
 def orders_to_tell(difference: float, variance: float) -> int | None:

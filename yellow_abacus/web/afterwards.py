@@ -13,11 +13,12 @@ from yellow_abacus.files.kept_json import AgainstDoc, BehindDoc, KeptLineDoc, Re
 from yellow_abacus.files.learned_json import HistorySaysDoc, LookedDoc
 from yellow_abacus.files.next_json import BeforeDoc, OfSentDoc, of_sent_doc
 from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
+from yellow_abacus.files.short_tests import ShortTestsDoc
 from yellow_abacus.keeping import NothingCameError, against, behind_part, keep_forecast, listed, record
 from yellow_abacus.learning.next_offers import Next
 from yellow_abacus.learning.ran import MOST_PAST, past_problems
 from yellow_abacus.learning.splitting import Key
-from yellow_abacus.looking_back import look_back
+from yellow_abacus.looking_back import look_back, tests_of
 from yellow_abacus.store.history import version_to_be
 from yellow_abacus.store.kept import all_kept
 from yellow_abacus.store.models import KeptForecastRow, PastOfferRow
@@ -176,6 +177,12 @@ def get_history_says():
     """What history says of how shoppers responded. The answer comes line by line, each a JSON document: how far the
     look back is (`looked`), and last what was found (`found`). It ends when nobody listens."""
     return by_line(look_back(context().room.current()), "history")
+
+
+@api.get("/short-tests", responses={200: ShortTestsDoc})
+def get_short_tests():
+    """What a short test would tell of each figure of the response, where history says nothing of it."""
+    return in_turn("long", "tests", lambda room: ShortTestsDoc(tests=tests_of(room.current())))
 
 
 @api.post("/next-sent", responses={200: OfSentDoc})

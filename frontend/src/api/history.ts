@@ -4,7 +4,7 @@ import { useState } from "react";
 
 import { ask, askLines } from "./client";
 import { BY_VERSION } from "./queries";
-import type { HistorySays, LookLine, NextOfKind, NextSent } from "./types";
+import type { HistorySays, LookLine, NextOfKind, NextSent, Ranging, ShortTests } from "./types";
 
 /** What history says, found anew whenever the shop changed; and how far the look back is, null once it is done. */
 export function useHistory(version: number, enabled = true): { says: HistorySays | null; looked: number | null; failed: string } {
@@ -36,4 +36,15 @@ export function useNextSent(before: NextOfKind["before"], sent: number | null): 
     enabled: sent !== null,
   });
   return sent === null ? null : (data ?? null);
+}
+
+/** What a short test would tell of a figure; nothing where none would, or it is not known yet. */
+export function useShortTest(figure: Ranging, version: number): string {
+  const { data } = useQuery({
+    queryKey: ["short tests", version],
+    queryFn: ({ signal }) => ask<ShortTests>("GET", "/short-tests", undefined, signal),
+    staleTime: Infinity,
+    meta: BY_VERSION,
+  });
+  return data?.tests.find((one) => one.of === figure)?.says ?? "";
 }

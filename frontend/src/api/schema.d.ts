@@ -971,6 +971,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/short-tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a short test would tell of each figure of the response, where history says nothing of it. */
+        get: operations["afterwards_get_short_tests_short_tests_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/side-by-side": {
         parameters: {
             query?: never;
@@ -1664,7 +1681,8 @@ export interface components {
         };
         /**
          * BecameDoc
-         * @description What became of a kept forecast whose days are over: kept, minor units; inside: whether that lies in its range.
+         * @description What became of a kept forecast whose days are over. kept: minor units; inside: whether that lies in its
+         *     range.
          */
         BecameDoc: {
             /** Id */
@@ -3701,7 +3719,7 @@ export interface components {
         /**
          * HistorySaysDoc
          * @description first_day, last_day, orders: of the history. others: further codes found. spells, freed, gifts: of most orders
-         *     first. free_delivery: as it stands in the shop.
+         *     first. free_delivery: as it stands in the shop. tests: what a short one would tell of each figure.
          */
         HistorySaysDoc: {
             /** Currency */
@@ -3735,6 +3753,8 @@ export interface components {
             others: number;
             /** Spells */
             spells: components["schemas"]["FoundSpellDoc"][];
+            /** Tests */
+            tests: components["schemas"]["ShortTestDoc"][];
         };
         /**
          * HowLongDoc
@@ -6421,6 +6441,24 @@ export interface components {
              * @default []
              */
             tags: string[];
+        };
+        /**
+         * ShortTestDoc
+         * @description of: a figure of the response.
+         */
+        ShortTestDoc: {
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "uptake_bp" | "uptake_first_bp" | "take_up_bp" | "top_up_bp" | "extra_bp" | "extra_first_bp" | "borrowed_bp" | "send_response_bp" | "shift_bp" | "switched_bp";
+            /** Says */
+            says: string;
+        };
+        /** ShortTestsDoc */
+        ShortTestsDoc: {
+            /** Tests */
+            tests: components["schemas"]["ShortTestDoc"][];
         };
         /**
          * ShownQuery
@@ -10447,6 +10485,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["InItsPlaceDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    afterwards_get_short_tests_short_tests_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShortTestsDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

@@ -122,6 +122,7 @@ export type Past = Omit<Schemas["PastDoc"], "offers"> & { offers: OfferDoc[] };
 export type KeptLine = Schemas["KeptLineDoc"];
 export type Against = Schemas["AgainstDoc"];
 export type Behind = Schemas["BehindDoc"];
+export type ShortTests = Schemas["ShortTestsDoc"];
 export type KeptRecord = Schemas["RecordDoc"];
 export type Held = Schemas["HeldDoc"];
 export type LookLine = Schemas["LookLineDoc"];

@@ -1,10 +1,13 @@
 /** Afterwards: the offers that ran, what history says of how shoppers responded to them, and taking it over. */
+import { Fragment } from "react";
+
 import { useHistory } from "../../api/history";
 import { useCarts, useFrame, useKept, usePlans } from "../../api/queries";
 import type { Carts, Frame, HistorySays, KeptLine, SavedPlan } from "../../api/types";
 import { EmptyShop } from "../../pieces/empty-shop";
 import { count, days } from "../../pieces/figures";
 import { newId, newOffer, newReward, newTerms } from "../../pieces/new-parts";
+import { CALLED } from "../../offers/responses";
 import { FEWEST_ALIKE } from "../../offers/taking-over";
 import { KeptForecasts } from "./kept-forecasts";
 import { OfferOfPlans } from "./offer-of-plans";
@@ -57,6 +60,7 @@ function Looked({ frame, plans, past, carts }: { frame: Frame; plans: SavedPlan[
         </OfferOfPlans>
       </p>
       {says && <Next says={says} />}
+      {says && <Tests says={says} />}
       <RunAlready {...{ says, frame, plans, past }} between={[first, last]} />
       {says && <FreeFrom {...{ says, frame, plans }} />}
     </div>
@@ -90,6 +94,29 @@ function Next({ says }: { says: HistorySays }) {
           {one.by_sent.length > 0 && <AnswersBySent next={one} />}
         </div>
       ))}
+    </section>
+  );
+}
+
+/** Of the figures that were looked for and no offer tells: what a short test would. */
+function Tests({ says }: { says: HistorySays }) {
+  const looked = says.offers.flatMap((offer) => offer.figures);
+  const known = new Set(looked.filter((one) => one.likely !== null).map((one) => one.of));
+  const tests = says.tests.filter(({ of }) => !known.has(of) && looked.some((one) => one.of === of));
+  if (tests.length === 0) return null;
+  return (
+    <section aria-labelledby="tests-title" className="mt-6">
+      <h2 id="tests-title" className="text-title">
+        What a short test would tell
+      </h2>
+      <dl className="mt-1 grid max-w-[62rem] grid-cols-[13rem_minmax(0,1fr)] gap-x-5 gap-y-1 text-small">
+        {tests.map((one) => (
+          <Fragment key={one.of}>
+            <dt>{CALLED[one.of]}</dt>
+            <dd className="text-soft">{one.says}</dd>
+          </Fragment>
+        ))}
+      </dl>
     </section>
   );
 }

@@ -1,5 +1,5 @@
 /** In the slip of a figure of the response: what history says of it, and taking it over. */
-import { useHistory, useNextSent } from "../../api/history";
+import { useHistory, useNextSent, useShortTest } from "../../api/history";
 import type { Frame, NextOfKind, OfferDoc, Ranging } from "../../api/types";
 import { count } from "../../pieces/figures";
 import { FEWEST_ALIKE, fits, isOfKind, sentInAll, takenFromKind, takenOver } from "../../offers/taking-over";
@@ -35,14 +35,15 @@ const MOST = 3;
 export function HistoryHint({ figure, offer, frame, days, take }: Props) {
   const asks = frame.past > 0 || figure === "top_up_bp"; // which free delivery tells of too
   const { says, looked } = useHistory(frame.data_version, asks);
-  if (!asks) return null;
+  const test = useShortTest(figure, frame.data_version);
+  if (!asks) return test ? <p className="text-small text-soft">No offer that ran is told yet. {test}</p> : null;
   if (!says) return <p className="text-small text-soft">{looked === null ? "" : "Looking at what history says…"}</p>;
   const told = [...says.offers, ...says.free_delivery]
     .flatMap((learned) => learned.figures.filter((said) => said.of === figure && said.likely !== null && fits(said, offer)).map((said) => ({ learned, said })))
     .sort((a, b) => b.said.orders - a.said.orders)
     .slice(0, MOST);
   const alike = says.next.filter((one) => one.of === figure && one.offers >= FEWEST_ALIKE && isOfKind(one, offer));
-  if (told.length + alike.length === 0) return frame.past === 0 ? null : <p className="text-small text-soft">History has nothing to say of this: no offer that ran tells it.</p>;
+  if (told.length + alike.length === 0) return <p className="text-small text-soft">History has nothing to say of this: no offer that ran tells it. {test}</p>;
   return (
     <ul aria-label="What history says" className="grid gap-1.5 text-small">
       {alike.map((one) => (
