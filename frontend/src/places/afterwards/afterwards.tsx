@@ -100,7 +100,7 @@ function Next({ says }: { says: HistorySays }) {
 
 /** Of the figures that were looked for and no offer tells: what a short test would. */
 function Tests({ says }: { says: HistorySays }) {
-  const looked = says.offers.flatMap((offer) => offer.figures);
+  const looked = [...says.offers, ...says.free_delivery].flatMap((one) => one.figures);
   const known = new Set(looked.filter((one) => one.likely !== null).map((one) => one.of));
   const tests = says.tests.filter(({ of }) => !known.has(of) && looked.some((one) => one.of === of));
   if (tests.length === 0) return null;
