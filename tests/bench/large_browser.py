@@ -4,14 +4,13 @@ import tempfile
 from multiprocessing import get_context
 from pathlib import Path
 from statistics import median
-from time import perf_counter
 from typing import Any
 
 from playwright.sync_api import Page, sync_playwright
 
 from tests.bench.browser import MEASURE, after_the_answer, nudged
 from tests.bench.large_shop import make, plan_with
-from tests.bench.timing import held, held_at_95, judge
+from tests.bench.timing import held, held_at_95, judge, milliseconds
 from tests.ui.server import CHROMIUM, serving
 from yellow_abacus.bring_in_json import bring_in_plans
 from yellow_abacus.counting import CountingRoom
@@ -21,6 +20,8 @@ from yellow_abacus.store.shop_file import ShopFile
 ANSWERED, IDLE, CARTS_OPEN, MOVED = 500, 2_000, 1_000, 100
 KEYSTROKES, OPENINGS = 12, 3
 TIMEOUT = 120_000
+NOTHING_ASKED = 500
+"""Milliseconds without a request that Playwright waits for."""
 
 
 def run() -> None:
@@ -50,31 +51,18 @@ def _plan() -> dict[str, Any]:
 
 
 def _board(page: Page, address: str) -> None:
-    _quiet(page, f"{address}/counting-board", "answer")
-
     def until_idle() -> None:
-        _quiet(page, f"{address}/counting-board", "answer")
+        page.goto(f"{address}/counting-board")
+        page.get_by_test_id("answer").wait_for()
+        page.wait_for_load_state("networkidle")
 
-    found = []
-    for _ in range(OPENINGS):
-        start = perf_counter()
-        until_idle()
-        found.append((perf_counter() - start) * 1000 - NOTHING_ASKED)
-    judge("the board opened until nothing more is asked", median(found), IDLE, unit="ms")
+    until_idle()
+    found = median(milliseconds(until_idle, OPENINGS)) - NOTHING_ASKED
+    judge("the board opened until nothing more is asked", found, IDLE, unit="ms")
     page.get_by_role("button", name="% off").first.focus()
     held_at_95("keystroke to answer", lambda: nudged(page, KEYSTROKES), ANSWERED)
     page.wait_for_timeout(3_000)
     after_the_answer(page, changes=4, rest_bar=None)
-
-
-NOTHING_ASKED = 500
-"""Milliseconds without a request that Playwright waits for."""
-
-
-def _quiet(page: Page, address: str, testid: str) -> None:
-    page.goto(address)
-    page.get_by_test_id(testid).wait_for()
-    page.wait_for_load_state("networkidle")
 
 
 # From the key going down to the next frame after what is said of the threshold has changed.

@@ -350,19 +350,16 @@ def to_come(impact: float, was: float, orders: int, left: list[str], currency: s
     how shoppers responded so far; was: as it was forecast; minor units. orders: what that rests on. left: of limits
     and stock, in sentences."""
 
-    def nothing(amount: float) -> bool:
-        return not shown(amount / 10**digits)
-
     def beside(amount: float) -> str:
         return f"{money(abs(amount), currency, digits, whole=True)} {'more' if amount >= 0 else 'less'}"
 
-    goes_by = (
-        f"going by the {count(orders)} orders so far; {'no difference' if nothing(was) else beside(was)} was forecast"
-    )
-    keep = "as much as" if nothing(impact) else f"{beside(impact)} than"
-    whether = "Carry on" if impact >= 0 else "Stop or change it, if profit is what it is for"
-    whether = "It makes no difference any more" if nothing(impact) else whether
-    return " ".join([f"{whether}: the days to come should keep {keep} without it, {goes_by}.", *left])
+    none, none_before = (not shown(amount / 10**digits) for amount in (impact, was))
+    stop = "Stop or change it, if profit is what it is for"
+    whether = "It makes no difference any more" if none else "Carry on" if impact > 0 else stop
+    keep = "as much as" if none else f"{beside(impact)} than"
+    said = f"{whether}: the days to come should keep {keep} without it"
+    before = "no difference" if none_before else beside(was)
+    return " ".join([f"{said}, going by the {count(orders)} orders so far; {before} was forecast.", *left])
 
 
 class HowLongDoc(BaseModel):

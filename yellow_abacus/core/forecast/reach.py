@@ -180,19 +180,19 @@ class _Block:
                 rows.batch.let_go()
         return found
 
-    def _apart(self, part: "_Part") -> Iterator[_Told]:
+    def _apart(self, part: _Part) -> Iterator[_Told]:
         every, priced = np.arange(len(self.opened)), dict[bytes, Priced]()
         for one, many in zip(self.shoppers, part.orders, strict=True):
             may = one.may.tobytes()
             priced[may] = priced[may] if may in priced else self._priced(part.rows, one.may)
             yield from self._told(part, priced[may], one, every, many)
 
-    def _alike(self, part: "_Part") -> Iterator[_Told]:
+    def _alike(self, part: _Part) -> Iterator[_Told]:
         """Rows that no offer reaches which some of the shoppers may not use."""
         any_may = np.logical_or.reduce([one.may for one in self.shoppers])
         return self._untouched(part, self._priced(part.rows, any_may))
 
-    def _untouched(self, part: "_Part", priced: Priced | None = None) -> Iterator[_Told]:
+    def _untouched(self, part: _Part, priced: Priced | None = None) -> Iterator[_Told]:
         """The same; priced: None where no offer reaches any of the rows."""
         others = np.setdiff1d(np.arange(len(self.opened)), self._differing)
         yield from self._told(part, priced, self.shoppers[0], others, np.sum(part.orders, axis=0))
@@ -204,7 +204,7 @@ class _Block:
         return price(self.shop, rows, self._offers, self.apply, available, traced=True)
 
     def _told(
-        self, part: "_Part", priced: Priced | None, shopper: _Shopper, among: Ints, orders: Floats
+        self, part: _Part, priced: Priced | None, shopper: _Shopper, among: Ints, orders: Floats
     ) -> Iterator[_Told]:
         """The causes of some offers, by number among those open. orders: by row."""
         rows, some = part.rows, among.tolist()
