@@ -124,13 +124,13 @@ def _stock(at: Counted, kept: KeptDoc, plan: Plan, real: Came) -> Floats:
 
 def _put_in(plan: Plan, real: Came, goods: Goods) -> Iterator[tuple[int, float]]:
     """Units put in of the SKUs of which that is sure, where the offer took effect."""
-    for offer, used in zip(plan.offers, real.used, strict=True):
+    for offer, works in zip(plan.offers, real.works, strict=True):
         for reward in offer.rewards():
             if isinstance(reward, PutIn) and len(reward.may_be(goods)) == 1:
                 (sku,) = reward.may_be(goods)
                 which = goods.index_of(sku)
                 if which is not None:
-                    yield which, float(used.sum()) * reward.quantity
+                    yield which, float(works.sum()) * reward.quantity
 
 
 def _told(at: Counted, kept: KeptDoc, plan: Plan, real: Came, going_on: list[int], found: Forecast) -> Iterator[str]:

@@ -1,6 +1,7 @@
 """What came on a plan's days: real orders, each priced as the plan should have priced it, and as it was charged.
 
-A code holds for the orders that used it, an offer without one for all it is open to. Lines that paid nothing for what
+A code holds for the orders that used it, an offer without one for all it is open to, until its limits are reached
+(`learning.used_up`). Lines that paid nothing for what
 an offer puts in are what it put in, and no goods ordered. docs/sums.md, "Afterwards".
 """
 
@@ -26,6 +27,7 @@ from yellow_abacus.core.pricing.rows import rows_of
 from yellow_abacus.core.shop.payments import costs
 from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.learning.ran import usual_by_line
+from yellow_abacus.learning.used_up import beyond_limits
 
 
 @dataclass(frozen=True, eq=False)
@@ -42,7 +44,8 @@ class Came:
     orders, where any order tells of one, else as planned.
 
     used, given: one row an offer of the plan: whether an order used its code, or without one it took effect; and what
-    it gave away as the plan should have priced it, minor units.
+    it gave away as the plan should have priced it, minor units. works: whether it took effect as the plan should have
+    priced it.
     """
 
     carts: Ints
@@ -64,6 +67,7 @@ class Came:
     told: Bools
     used: Bools
     given: Floats
+    works: Bools
 
 
 def came(
@@ -84,12 +88,32 @@ def came(
     found = _nothing(carts, days, len(plan.offers))
     free = _put_in(history, paid_by_line, plan, carts)
     delivered = np.full(len(carts), -1) if delivery_paid is None else delivery_paid[carts]
-    for opened, now, some in _alike(history, plan, window):
-        mine = np.flatnonzero(np.isin(days[carts], [day.toordinal() for day in some]))
-        if len(mine):
-            _price(found, mine, history, plan, opened, now, some[0], delivered[mine], free)
+    alike = list(_alike(history, plan, window))
+    facts, there = history.batch.facts.some(carts), np.ones(found.used.shape, dtype=np.bool_)
+    again: Bools = np.ones(len(carts), dtype=np.bool_)
+    while again.any():
+        for opened, now, some in alike:
+            mine = np.flatnonzero(again & np.isin(days[carts], [day.toordinal() for day in some]))
+            for held, here in _held_alike(opened, there, mine):
+                _price(found, here, history, plan, opened, held, now, some[0], delivered[here], free)
+        beyond = beyond_limits(plan.offers, found.works, found.given, days[carts], facts) & there
+        there &= ~beyond
+        again = np.logical_or.reduce(beyond, axis=0)
     _charge(found, history, paid_by_line, free, usual)
     return found
+
+
+def _held_alike(opened: Opened, there: Bools, carts: Ints) -> Iterator[tuple[Bools, Ints]]:
+    """Those of some carts for which the same of the opened offers have not reached their limits: which, and the
+    carts."""
+    held = there[[at for at, _ in opened]][:, carts]
+    if held.all():
+        if len(carts):
+            yield np.ones(len(opened), dtype=np.bool_), carts
+        return
+    kinds, kind = np.unique(held, axis=1, return_inverse=True)
+    for number in range(kinds.shape[1]):
+        yield kinds[:, number], carts[kind.reshape(-1) == number]
 
 
 def _put_in(history: History, paid_by_line: Ints, plan: Plan, carts: Ints) -> Bools:
@@ -126,6 +150,7 @@ def _nothing(carts: Ints, days: Ints, offers: int) -> Came:
         told=np.zeros(size, dtype=np.bool_),
         used=np.zeros((offers, size), dtype=np.bool_),
         given=np.zeros((offers, size)),
+        works=np.zeros((offers, size), dtype=np.bool_),
     )
 
 
@@ -147,15 +172,17 @@ def _price(
     history: History,
     plan: Plan,
     opened: Opened,
+    held: Bools,
     now: tuple[Offer, ...],
     day: date,
     delivered: Ints,
     free: Bools,
 ) -> None:
-    """mine: orders of days alike, by number among those that came. delivered: what they paid for it, below 0 where
-    that was not said. free: raw lines that are no goods ordered."""
+    """mine: orders of days alike, by number among those that came. held: which of the opened offers have not reached
+    their limits. delivered: what they paid for it, below 0 where that was not said. free: raw lines that are no goods
+    ordered."""
     batch = history.batch.remade(found.carts[mine], history.batch.goods.on_day(day), free)
-    offers = tuple(replace(offer, runs=True) for _, offer in opened)
+    offers = tuple(replace(offer, runs=True) for (_, offer), is_held in zip(opened, held, strict=True) if is_held)
     before, _ = _costed(history.shop, batch, now, plan)
     after, charge_by_row = _costed(history.shop, batch, offers, plan)
     found.as_today[mine] = _by_cart(before, before.figures[AT["kept"]], len(mine))
@@ -170,11 +197,13 @@ def _price(
     least, most = _between(after.cart_by_row, charge_by_row, len(mine))
     found.delivery_should[mine] = np.where(delivered < 0, charge, np.clip(delivered, least, most))
     found.delivery_paid[mine] = np.where(delivered < 0, charge, delivered)
-    for place, (at, offer) in enumerate(opened):
-        works = _by_cart(after, after.took_effect[place].astype(np.float64), len(mine)) > 0
+    places = np.cumsum(held) - 1
+    for place, (at, offer), is_held in zip(places.tolist(), opened, held.tolist(), strict=True):
+        took_effect = after.took_effect[place].astype(np.float64) if is_held else np.zeros(len(after.cart_by_row))
+        found.works[at, mine] = _by_cart(after, took_effect, len(mine)) > 0
         has_code = offer.given.key is not None
-        found.used[at, mine] = batch.facts.code.among(offer.given.accepted) if has_code else works
-        found.given[at, mine] = _by_cart(after, after.given[place], len(mine))
+        found.used[at, mine] = batch.facts.code.among(offer.given.accepted) if has_code else found.works[at, mine]
+        found.given[at, mine] = _by_cart(after, after.given[place], len(mine)) if is_held else 0.0
 
 
 def _costed(shop: Shop, batch: CartBatch, offers: tuple[Offer, ...], plan: Plan) -> tuple[Costed, Ints]:
