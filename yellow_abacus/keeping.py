@@ -46,6 +46,7 @@ from yellow_abacus.learning.ran import Past, all_ran
 from yellow_abacus.learning.splitting import Each, Key, behind, split
 from yellow_abacus.still_to_come import still_to_come
 from yellow_abacus.store.kept import keep
+from yellow_abacus.store.loading import LoadedShop
 from yellow_abacus.store.mixes import USUAL
 from yellow_abacus.store.models import KeptForecastRow
 from yellow_abacus.store.orders import numbers_of, refunded_over
@@ -125,9 +126,14 @@ class _Seen:
         return Each(self.kept.expects.today_each, self.kept.expects.planned_each)
 
     @cached_property
+    def before(self) -> LoadedShop:
+        """The shop of now, with the orders the forecast was made from."""
+        return self.at.loaded.before(self.kept.until)
+
+    @cached_property
     def now(self) -> Each:
         """The same forecast, of the same orders, at the prices and costs of now."""
-        kept, loaded = self.kept, self.at.loaded.before(self.kept.until)
+        kept, loaded = self.kept, self.before
         if not loaded.batch.axes.carts and not kept.mix.sketched:
             return self.then
         before = fresh(loaded)
@@ -301,7 +307,7 @@ def _to_come(seen: _Seen) -> str:
         return ""
     was = float(sum(one.kept - one.kept_today for one in rest))
     differs = float((real.planned - real.as_today).mean()) - (kept.expects.planned_each - kept.expects.today_each)
-    found = still_to_come(seen.at, kept, seen.plan, real, seen.gone)
+    found = still_to_come(seen.at, seen.before, kept, seen.plan, real, seen.gone)
     impact = was + differs * sum(one.orders for one in rest)
     if found is not None:
         impact = found.impact + differs * found.orders * found.at_work

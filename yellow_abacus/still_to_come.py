@@ -19,6 +19,7 @@ from yellow_abacus.core.offers import Offer, PutIn
 from yellow_abacus.counting import Counted, fresh
 from yellow_abacus.files.kept_json import KeptDoc, of_limit, run_out, runs_out, used_up
 from yellow_abacus.learning.came import Came
+from yellow_abacus.store.loading import LoadedShop
 
 
 @dataclass(frozen=True)
@@ -32,13 +33,15 @@ class StillToCome:
     left: list[str]
 
 
-def still_to_come(at: Counted, kept: KeptDoc, plan: Plan, real: Came, gone: int) -> StillToCome | None:
-    """plan: as it was kept. gone: days of it. None where none are to come, or there is no order to go by.
+def still_to_come(
+    at: Counted, loaded: LoadedShop, kept: KeptDoc, plan: Plan, real: Came, gone: int
+) -> StillToCome | None:
+    """loaded: the shop with the orders the forecast was made from. plan: as it was kept. gone: days of it. None where
+    none are to come, or there is no order to go by.
 
     Raises UnsoundMixError where no carts are left.
     """
     first_day = plan.first_day + timedelta(gone)
-    loaded = at.loaded.before(kept.until)
     if first_day > plan.last_day or not (loaded.batch.axes.carts or kept.mix.sketched):
         return None
     stock = _stock(at, kept, plan, real)
@@ -90,12 +93,8 @@ def sends_left(sends: Sends, open_before: int, open_for: int) -> Sends | None:
     return replace(sends, size=size, cost=0, days=max(sends.days - open_before, 1)) if size else None
 
 
-def _most_uses(offer: Offer) -> int | None:
-    return min((one for one in (offer.limits.uses, len(offer.given.codes) or None) if one is not None), default=None)
-
-
 def _uses_left(offer: Offer, number: int, real: Came) -> int | None:
-    most = _most_uses(offer)
+    most = offer.most_uses
     return None if most is None else most - int(real.used[number].sum())
 
 
@@ -146,7 +145,7 @@ def _told(at: Counted, kept: KeptDoc, plan: Plan, real: Came, going_on: list[int
             continue
         place = going_on.index(number)
         for of, most, left in (
-            ("uses", _most_uses(offer), _uses_left(offer, number, real)),
+            ("uses", offer.most_uses, _uses_left(offer, number, real)),
             ("spending", offer.limits.spending, _spending_left(offer, number, real)),
         ):
             if most is not None and left is not None:

@@ -5,6 +5,7 @@ import tempfile
 from pathlib import Path
 from statistics import median
 from time import perf_counter
+from typing import Any
 
 from playwright.sync_api import Page, sync_playwright
 
@@ -108,16 +109,9 @@ def after_the_answer(page: Page, changes: int = CHANGES, rest_bar: float | None 
     """How long after a new answer it is said how sure it is, and what each offer adds and reaches. rest_bar: of
     that; None where it is told alone."""
 
-    def each() -> list[dict[str, float]]:
-        found = []
-        for _ in range(changes):
-            found.append(page.evaluate(MEASURE_AFTER, "ArrowUp"))
-            page.wait_for_timeout(400)
-        return found
-
-    quiet = each()
+    quiet = pressed(page, MEASURE_AFTER, changes, 400)
     with a_busy_core():
-        busy = each()
+        busy = pressed(page, MEASURE_AFTER, changes, 400)
     for name, of, bar in (
         ("how sure it is", "range", FOLLOWED),
         ("all that stands below its offers", "rest", rest_bar),
@@ -131,10 +125,15 @@ def after_the_answer(page: Page, changes: int = CHANGES, rest_bar: float | None 
 
 def nudged(page: Page, times: int = KEYSTROKES) -> list[float]:
     """Step by step up, so that no number was there before."""
+    return pressed(page, MEASURE, times, 40)
+
+
+def pressed(page: Page, measure: str, times: int, wait: int, key: str = "ArrowUp") -> list[Any]:
+    """What is measured of a key pressed so many times, with so many milliseconds in between."""
     found = []
     for _ in range(times):
-        found.append(page.evaluate(MEASURE, "ArrowUp"))
-        page.wait_for_timeout(40)
+        found.append(page.evaluate(measure, key))
+        page.wait_for_timeout(wait)
     return found
 
 
@@ -181,12 +180,5 @@ def at_the_till(page: Page, address: str) -> None:
     page.get_by_test_id("till-answer").wait_for()
     page.wait_for_timeout(1000)
     page.get_by_role("textbox", name="How many").focus()
-
-    def one_more() -> list[float]:
-        found = []
-        for _ in range(KEYSTROKES):
-            found.append(page.evaluate(MEASURE_TILL, "ArrowUp"))
-            page.wait_for_timeout(60)
-        return found
-
-    held_at_95("keystroke at the Till to both sides of the cart", one_more, RUNG_UP)
+    what = "keystroke at the Till to both sides of the cart"
+    held_at_95(what, lambda: pressed(page, MEASURE_TILL, KEYSTROKES, 60), RUNG_UP)

@@ -8,7 +8,7 @@ from typing import Any
 
 from playwright.sync_api import Page, sync_playwright
 
-from tests.bench.browser import MEASURE, after_the_answer, nudged
+from tests.bench.browser import MEASURE, after_the_answer, nudged, pressed
 from tests.bench.large_shop import make, plan_with
 from tests.bench.timing import held, held_at_95, judge, milliseconds
 from tests.ui.server import CHROMIUM, serving
@@ -82,12 +82,5 @@ def _carts(page: Page, address: str) -> None:
     page.wait_for_load_state("networkidle")
     mark.focus()
     page.wait_for_timeout(500)
-
-    def moved() -> list[float]:
-        found = []
-        for _ in range(KEYSTROKES):
-            found.append(page.evaluate(MEASURE_MARK, "ArrowRight"))
-            page.wait_for_timeout(40)
-        return found
-
-    held_at_95("a threshold over the carts moved", moved, MOVED)
+    what = "a threshold over the carts moved"
+    held_at_95(what, lambda: pressed(page, MEASURE_MARK, KEYSTROKES, 40, "ArrowRight"), MOVED)

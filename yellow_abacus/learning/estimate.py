@@ -12,6 +12,8 @@ import numpy as np
 from yellow_abacus.core.ground.money import WHOLE_BP, Floats
 
 LOW, HIGH = 0.05, 0.95
+NINE_IN_TEN = 1.645
+"""Standard errors to the 5 and 95 % points."""
 
 
 @dataclass(frozen=True)

@@ -13,11 +13,10 @@ from math import ceil, exp, log, sqrt
 import numpy as np
 
 from yellow_abacus.core.forecast.expected import Expected
+from yellow_abacus.learning.estimate import NINE_IN_TEN
 
 SURE = 1.96 + 0.84
 """Standard errors a difference must be apart for 5 % error and 80 % power."""
-NINE_IN_TEN = 1.645
-"""Standard errors to either end of the range of nine in ten."""
 LONGEST = 3 * 365
 """Days: beyond that nobody waits."""
 

@@ -14,13 +14,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from yellow_abacus.core.ground.money import Bools, Floats
-from yellow_abacus.learning.estimate import Estimate
+from yellow_abacus.learning.estimate import NINE_IN_TEN, Estimate
 
 FEWEST = 30
 """Orders of each side, before and on its days."""
 DAYS_BEFORE = 56
-SURE = 1.645
-"""Standard errors to the 5 and 95 % points."""
 
 
 @dataclass(frozen=True)
@@ -60,12 +58,12 @@ def difference(let_in: Side, kept_out: Side) -> Difference:
     """What the plan made of those let in, beside those kept out."""
     log = math.log(let_in.during / let_in.before) - math.log(kept_out.during / kept_out.before)
     unsure = math.sqrt(sum(1 / one.during + one.scale / one.before for one in (let_in, kept_out)))
-    orders = Estimate(*(math.exp(log + by * unsure) - 1 for by in (0, -SURE, SURE)))
+    orders = Estimate(*(math.exp(log + by * unsure) - 1 for by in (0, -NINE_IN_TEN, NINE_IN_TEN)))
     each = (let_in.kept_during - let_in.kept_before) - (kept_out.kept_during - kept_out.kept_before)
     variance = sum(
         one.variance_during / one.during + one.variance_before * one.scale / one.before for one in (let_in, kept_out)
     )
-    by = SURE * math.sqrt(variance)
+    by = NINE_IN_TEN * math.sqrt(variance)
     return Difference(orders, Estimate(each, each - by, each + by), int(kept_out.during))
 
 

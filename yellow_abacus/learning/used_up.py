@@ -41,9 +41,9 @@ def beyond_limits(offers: Sequence[Offer], works: Bools, given: Floats, day: Int
 
 def _end(offer: Offer, works: Bools, given: Floats) -> int:
     """From which order on, in time, it has reached a limit in all."""
-    end, uses = len(works), [one for one in (offer.limits.uses, len(offer.given.codes) or None) if one is not None]
-    if uses:
-        end = min(end, int(np.searchsorted(np.cumsum(works), min(uses))) + 1)
+    end = len(works)
+    if offer.most_uses is not None:
+        end = min(end, int(np.searchsorted(np.cumsum(works), offer.most_uses)) + 1)
     if offer.limits.spending is not None:
         end = min(end, int(np.searchsorted(np.cumsum(given), offer.limits.spending)) + 1)
     return end

@@ -261,13 +261,11 @@ def _before(expected: Expected, days: int) -> VolumeBeforeDoc | None:
 @api.post("/mixes/spread", responses={200: SpreadDoc})
 def post_spread(body: SpreadBody):
     """The carts of a mix over some days by what is in them."""
-    found = _look(
-        body, "spread", lambda _, forecaster, window: (forecaster.shop, spread(forecaster, window, body.by))
-    )
+    found = _look(body, "spread", lambda _, forecaster, window: (forecaster, spread(forecaster, window, body.by)))
     if found is None:
         return SpreadDoc(width=1, orders=[], paid=[], kept=[], fine_width=1, by_zone=[]).model_dump(mode="json")
-    shop, told = found
-    zones = (*(zone.name for zone in shop.zones), None)
+    forecaster, told = found
+    zones = (*forecaster.shop.zone_names, None)
     return SpreadDoc(
         width=told.width,
         orders=told.orders.tolist(),

@@ -82,9 +82,8 @@ def limits_of(plan: Plan, spans: Sequence[Span]) -> list[Limit]:
     """Everything of the plan's offers that may end."""
     found = []
     for at, offer in enumerate(plan.offers):
-        uses = [one for one in (offer.limits.uses, len(offer.given.codes) or None) if one is not None]
-        if uses:
-            found.append(Limit("uses", float(min(uses)), offer=at))
+        if offer.most_uses is not None:
+            found.append(Limit("uses", float(offer.most_uses), offer=at))
         if offer.limits.spending is not None:
             found.append(Limit("spending", float(offer.limits.spending), offer=at))
     if not spans:

@@ -136,6 +136,12 @@ class Terms:
         return any(isinstance(reward, GoodsReward) for reward in self.rewards())
 
     @property
+    def most_uses(self) -> int | None:
+        """How often it may be used in all: by its limit, and each code of a list once; None for no limit."""
+        bounds = (self.limits.uses, len(self.given.codes) or None)
+        return min((one for one in bounds if one is not None), default=None)
+
+    @property
     def puts_in(self) -> bool:
         return any(isinstance(reward, PutIn) for reward in self.rewards())
 
