@@ -5,7 +5,7 @@ from threading import Event, Thread
 import pytest
 
 from tests import slow
-from tests.core.test_why import SHOP
+from tests.core.pricing.test_why import SHOP
 from tests.worlds import make_world
 from yellow_abacus import counting
 from yellow_abacus.calculator import AT_ONCE, Calculator, SupersededError

@@ -4,7 +4,7 @@ from time import perf_counter
 
 from hypothesis import HealthCheck, Phase, given, settings
 
-from tests.core.test_pricing import assert_same_cents
+from tests.core.pricing.test_pricing import assert_same_cents
 from tests.worlds import World, worlds
 
 CARTS = 100_000

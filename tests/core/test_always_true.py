@@ -8,9 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests import slow
-from tests.core.pricing import assert_alike, costed_once, likeliest, priced_once
-from tests.core.test_outlook import unless_too_much_is_put_in
-from tests.worlds import World, make_world, slow_offers, worlds
+from tests.core.single_carts import assert_alike, costed_once, likeliest, priced_once
+from tests.worlds import World, make_world, slow_offers, unless_too_much_is_put_in, worlds
 from yellow_abacus.core.carts import blocks
 from yellow_abacus.core.clauses.funded import Funded
 from yellow_abacus.core.ground.axes import Axes

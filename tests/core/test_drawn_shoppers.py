@@ -12,7 +12,7 @@ import numpy as np
 import pytest
 
 from tests import slow, slow_costs
-from tests.core.test_topping_up import PRICES, SHOP, cart_of, spend_offer, topped, world_of
+from tests.core.forecast.test_topping_up import PRICES, SHOP, cart_of, spend_offer, topped, world_of
 from tests.worlds import PLAIN
 from yellow_abacus.core.clauses.response import Sends
 from yellow_abacus.core.forecast.expected import Expected, History, MixTerms

@@ -10,9 +10,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests import slow
-from tests.core.test_forecast import FIRST, LAST, forecaster, planned
-from tests.core.test_selling_out import selling_out, stocked
-from tests.core.test_topping_up import spend_offer
+from tests.core.forecast.test_forecast import FIRST, LAST, forecaster, planned
+from tests.core.forecast.test_selling_out import selling_out, stocked
+from tests.core.forecast.test_topping_up import spend_offer
 from tests.worlds import World, make_world, plain_shop
 from yellow_abacus.core.forecast import mix as mixes
 from yellow_abacus.core.forecast.forecast import Forecast, Forecaster

@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests import slow, slow_costs
-from tests.core.test_forecast import FIRST, forecaster, open_then, orders_of, planned, responses, ways_of
+from tests.core.forecast.test_forecast import FIRST, forecaster, open_then, orders_of, planned, responses, ways_of
 from tests.worlds import World
 from yellow_abacus.core.carts.facts import labels
 from yellow_abacus.core.forecast.forecast import Forecaster

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from tests.core.test_margins import one_cart
+from tests.core.single_carts import one_cart
 from yellow_abacus.core.clauses.conditions import Weight
 from yellow_abacus.core.delivery.charges import ChargeByWeight, ChargeStep
 from yellow_abacus.core.delivery.parcels import load_of

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.core.test_expected import FIRST, histories
+from tests.core.forecast.test_expected import FIRST, histories
 from yellow_abacus.core.forecast import sold_together as together
 from yellow_abacus.core.forecast.expected import expect
 from yellow_abacus.core.forecast.forecast import Forecaster

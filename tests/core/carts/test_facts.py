@@ -1,0 +1,43 @@
+from dataclasses import fields, replace
+
+import numpy as np
+import pytest
+
+from yellow_abacus.core.carts.facts import UNKNOWN, Facts, labels, nothing_known, tags
+
+
+@pytest.mark.parametrize(
+    ("wanted", "among"), [(["TRADE"], [True, False, False]), ([], [False] * 3), (["", "staff"], [False, False, True])]
+)
+def test_a_name_that_is_not_known_is_among_none(wanted, among):
+    found = labels(["Trade", "", "staff"])
+    assert found.names == ("Trade", "staff")
+    assert found.number_by_cart.tolist() == [0, UNKNOWN, 1]
+    assert found.among(wanted).tolist() == among
+
+
+def test_a_cart_may_have_several_tags():
+    found = tags([["green", "new"], [], ["new"]])
+    assert found.among(["NEW"]).tolist() == [True, False, True]
+    assert found.among(["green", "old"]).tolist() == [True, False, False]
+    assert found.among([]).tolist() == [False] * 3
+
+
+def test_some_carts_keep_their_facts():
+    facts = replace(
+        nothing_known(3),
+        minute_by_cart=np.array([5, 6, 7]),
+        channel=labels(["web", "", "market"]),
+        tags=tags([["new"], [], ["green"]]),
+    )
+    some = facts.some(np.array([2, 0]))
+    assert some.minute_by_cart.tolist() == [7, 5]
+    assert some.channel.among(["web"]).tolist() == [False, True]
+    assert some.tags.among(["green"]).tolist() == [True, False]
+    assert (some.weekday_by_cart == UNKNOWN).all()
+
+
+def test_nothing_known_passes_for_none_of_the_names():
+    facts = nothing_known(2)
+    told = [getattr(facts, one.name) for one in fields(Facts)]
+    assert not any(one.among(["", "web"]).any() for one in told if hasattr(one, "among"))
