@@ -1,4 +1,4 @@
-"""The search for leaks: it finds those planted in ten plans, none in ten clean ones, and closes what it finds."""
+"""The search for leaks: it finds those planted in ten plans, and none in ten clean ones."""
 
 from dataclasses import replace
 from datetime import date
@@ -10,8 +10,7 @@ from tests.core.advice.test_all_snags import code, good, offer, spend
 from tests.core.forecast.test_forecast import forecaster
 from tests.slow import SlowCart
 from tests.worlds import World, make_world, plain_shop
-from yellow_abacus.core.advice.built import Bench, Bunch
-from yellow_abacus.core.advice.closing import closing
+from yellow_abacus.core.advice.built import Bench
 from yellow_abacus.core.advice.leaks import MOST_UNITS, Leak, search
 from yellow_abacus.core.advice.losing import losing
 from yellow_abacus.core.advice.scene import Scene
@@ -147,50 +146,6 @@ def check_cents(scene: Scene, bench: Bench, leak: Leak) -> None:
     available = np.repeat(np.array(held)[:, None], 1, axis=1)
     kept = cost(scene.shop, rows, price(scene.shop, rows, bench.offers, "best", available)).sum(axis=0)
     assert kept.min() == pytest.approx(leak.kept)
-
-
-@pytest.mark.parametrize("name", PLANTED)
-def test_what_closes_a_leak_leaves_none_by_that_offer(name):
-    planted, _, told = PLANTED[name]
-    scene, bench, leaks = search_of(planted, **told)
-    found = closing(scene, bench, leaks[0])
-    assert found is not None
-    assert found.offer in leaks[0].offers
-    mended = [found.mend.offer if at == found.offer else one for at, one in enumerate(planted)]
-    _, _, left = search_of(mended, **told)
-    alike = [one for one in left if one.lines == leaks[0].lines and found.offer in one.offers]
-    assert alike == []
-
-
-def test_repeats_are_closed_by_a_limit_of_times():
-    scene, bench, leaks = search_of(
-        [offer(AmountOff(700), earned=replace(spend(1500), **EACH), on=on("POT", "LAMP"))]
-    )
-    found = closing(scene, bench, leaks[0])
-    assert found is not None
-    assert found.mend.offer.limits.times is not None
-
-
-def test_carts_of_the_mix_that_lose_are_told_by_set_of_offers():
-    lamps = [offer(PercentOff(3000), on=on("LAMP")), offer(PercentOff(3000), name="two", on=on("LAMP"))]
-    scene, _, _ = search_of(lamps)
-    (both,) = losing(scene)
-    each = 3000 + 500 - 900 - 630 - 2000 - 400
-    assert both.offers == (0, 1)
-    assert both.orders == pytest.approx(scene.orders / len(CARTS))
-    assert both.lost == pytest.approx(-each * both.orders)
-
-
-def test_a_bunch_is_priced_at_its_worst_option_and_codes():
-    world = world_of(codes_per_order=1)
-    bench = Bench(world.shop, world.batch.goods, tuple(THIRTY), "best", 1.0)
-    sku = world.batch.goods.skus.index("POT")
-    bunch = Bunch(np.array([[sku], [sku]]), np.array([[1], [2]]), np.array([1, 1]), np.array([0, 0]))
-    worst = bench.worst(bunch)
-    assert not np.isfinite(worst.kept).any()  # 25 less 10 keeps more than 10
-    stacked = replace(bench, shop=replace(world.shop, settings=replace(world.shop.settings, codes_per_order=2)))
-    assert [len(codes) for codes in stacked.code_sets] == [0, 1, 1, 2]
-    assert stacked.worst(bunch).kept.tolist() == [np.inf, 1800 + 500 - 2000 - 400]  # one alone comes to nothing
 
 
 def test_what_an_offer_that_is_dropped_loses_today_is_no_leak_of_the_plan():

@@ -12,7 +12,6 @@ from hypothesis import strategies as st
 from tests import slow, slow_costs
 from tests.worlds import World, make_world, worlds
 from yellow_abacus.core.costing.ledger import INDEX
-from yellow_abacus.core.forecast.break_even import on_a_line
 from yellow_abacus.core.forecast.chances import Drawn, available_sets, open_sets
 from yellow_abacus.core.forecast.expected import Expected, History, MixTerms
 from yellow_abacus.core.forecast.forecast import Forecaster
@@ -204,18 +203,3 @@ def test_an_offer_that_is_not_open_in_the_window_influences_nothing(case):
     with_it, without_it = replace(plan, offers=(closed, *plan.offers[1:])), replace(plan, offers=plan.offers[1:])
     room = forecaster(world)
     assert room.impact(with_it) == pytest.approx(room.impact(without_it), rel=1e-9, abs=1e-6)
-
-
-@pytest.mark.parametrize(
-    ("at_zero", "at_top", "verdict", "value"),
-    [
-        (-100.0, 100.0, "at_least", 0.5),
-        (100.0, -100.0, "at_most", 0.5),
-        (-100.0, -50.0, "never", None),
-        (50.0, 100.0, "always", None),
-        (70.0, 70.0, "no_matter", None),
-    ],
-)
-def test_break_even_verdicts(at_zero, at_top, verdict, value):
-    found = on_a_line(at_zero, at_top, top=1.0)
-    assert (found.verdict, found.value) == (verdict, value)
