@@ -21,6 +21,14 @@ CONCEPTS = (
     "spread",
     "tax",
     "shelf",
+    "rows",
+    "trace",
+    "sums",
+    "costed",
+    "chances",
+    "outlook",
+    "ranges",
+    "working",
 )
 """Modules that open with an example."""
 

@@ -4,6 +4,15 @@ available offers.
 A priced result depends only on the cart and the set of available offers, so all of this weighs results and never
 prices one twice. Figures may have one value or many at once (draws): every chance is told for each draw, and for
 first orders and others apart. docs/sums.md, "States".
+
+Three in ten shoppers hold a code, of first orders one in ten; the chances of all sets add up to 1.
+
+>>> from yellow_abacus.core.offers import Given, Offer, PercentOff, Response
+>>> held = Response(uptake_bp=3000, uptake_first_bp=1000)
+>>> fern = Offer((PercentOff(1000),), given=Given("code", "FERN"), response=held)
+>>> plan = Plan(date(2027, 3, 1), date(2027, 3, 7), (fern,))
+>>> [(len(one.offers), one.chance.tolist()) for one in available_sets(((0, fern),), Drawn(plan))]
+[(1, [[0.1, 0.3]]), (0, [[0.9, 0.7]])]
 """
 
 from collections.abc import Iterable, Iterator, Mapping

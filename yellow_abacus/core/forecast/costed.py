@@ -2,6 +2,11 @@
 
 A row is a way a cart may go; what is told of it stays for the next changed number, what it adds to a sum is a
 `Sums`. docs/sums.md, "Sums".
+
+>>> figures = np.ones((len(FIGURES), 2))
+>>> both = Costed(np.array([0, 3]), np.ones(2), figures, np.array([[True, False]]), np.array([[90.0, 0.0]]))
+>>> both.took_effect_by_cart(0, carts=4).tolist(), end_to_end([both, both]).cart_by_row.tolist()
+([1.0, 0.0, 0.0, 0.0], [0, 3, 0, 3])
 """
 
 from collections.abc import Callable, Sequence

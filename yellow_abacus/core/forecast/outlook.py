@@ -4,6 +4,22 @@ and only weighed from then on.
 A changed number prices anew only the carts the changed offer can reach, as it was or as it is: what every other
 cart comes to is taken from a set that differs in that offer alone. Days with other prices are told from a plan's
 first days, but for the carts that cost something else then.
+
+One cart of a pot for 5.00 that costs 2.00, with no offer and with a tenth off:
+
+>>> from yellow_abacus.core.carts.carts import make_batch
+>>> from yellow_abacus.core.delivery.zones import Zone
+>>> from yellow_abacus.core.forecast.mix import alike
+>>> from yellow_abacus.core.goods.making_goods import make_goods
+>>> from yellow_abacus.core.goods.records import GoodRecord
+>>> from yellow_abacus.core.offers import PercentOff
+>>> from yellow_abacus.core.shop.shop import Settings
+>>> goods, zero = make_goods([GoodRecord("POT", list_price=500, purchase_cost=200.0)]), np.zeros(1, dtype=np.int64)
+>>> shop = Shop(Settings(), (Zone("Home"),))
+>>> mix = alike(shop, make_batch(goods, zero, zero, zero, zero + 1, zero))
+>>> outlook = Outlook(shop, mix)
+>>> outlook.sums(mix, ()).profit.tolist(), outlook.sums(mix, (Offer((PercentOff(1000),)),)).profit.tolist()
+([300.0], [250.0])
 """
 
 from collections.abc import Callable, Iterator, Sequence

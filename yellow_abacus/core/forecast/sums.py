@@ -3,6 +3,11 @@
 What a set of offers does to every row is found once, summed by group of carts, and forgotten. Sums of disjoint carts
 add up, and those of a set are those of bare carts where no offer reaches and its own where one does. docs/sums.md,
 "Sums".
+
+What a row keeps is its ledger added up, and has a place of its own among the figures:
+
+>>> FIGURES[LEDGER][0], AT["goods"], FIGURES[AT["kept"]]
+('goods', 0, 'kept')
 """
 
 from collections.abc import Callable, Sequence

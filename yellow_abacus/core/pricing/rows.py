@@ -3,6 +3,20 @@
 Where a choice is not known, each is priced by itself and weighted by its share: the shares of a cart's rows add up
 to 1. Goods are walked once a cart and gathered to its rows. Where it matters how a cart is paid and that is not
 known, it is a cart of its own for each way to pay (`by_payment`). docs/sums.md, "Branches".
+
+Three in four shoppers go by post, the rest by courier: one cart of one pot is two rows.
+
+>>> from yellow_abacus.core.carts.carts import make_batch
+>>> from yellow_abacus.core.delivery.zones import Option, Zone
+>>> from yellow_abacus.core.goods.making_goods import make_goods
+>>> from yellow_abacus.core.goods.records import GoodRecord
+>>> from yellow_abacus.core.shop.shop import Settings, Shop
+>>> by_post, by_courier = Option("Post", share_bp=7500), Option("Courier", share_bp=2500)
+>>> shop, zero = Shop(Settings(), (Zone("Home", (by_post, by_courier)),)), np.zeros(1, dtype=np.int64)
+>>> pot = make_batch(make_goods([GoodRecord("POT", list_price=500)]), zero, zero, zero, zero + 1, zero)
+>>> found = rows_of(shop, pot)
+>>> found.cart_by_row.tolist(), found.share_by_row.tolist()
+([0, 0], [0.75, 0.25])
 """
 
 from collections.abc import Callable, Sequence

@@ -1,6 +1,11 @@
 """What a walk saw on its way, for those who ask: reasons, the lines of one cart, steps one by one.
 
 A walk notes it only where a trace is given; sums over many carts need none of it.
+
+>>> trace = new_trace(offers=1, worth_by_line=np.array([900, 500]))
+>>> trace.took(0, lines=np.array([1]), off=np.array([50]))
+>>> trace.met_by_line.tolist(), trace.off_by_line.tolist()
+([[900, 500]], [[0, 50]])
 """
 
 from dataclasses import dataclass
