@@ -1,6 +1,7 @@
 """Order files of every shape: each way of telling orders has a file of its own, and comes to the orders it tells."""
 
 from dataclasses import replace
+from datetime import datetime
 from pathlib import Path
 
 import pytest
@@ -308,6 +309,20 @@ def test_delivery_told_in_parts_on_the_lines_is_added_up(shop):
     assert [one.delivery_paid for one in read(shop, "a_price_for_all_units").records] == [490, 490, 490]
     assert [one.delivery_paid for one in read(shop, "sums_of_the_order_on_each_line").records] == [490] * 4
     assert [one.delivery_paid for one in read(shop, "cents_and_days_in_parts").records] == [490, 490]
+
+
+def test_delivery_told_on_one_line_of_an_order_is_the_orders(shop):
+    assert [one.delivery_paid for one in read(shop, "delivery_on_one_line_of_an_order").records] == [490, 0, 590]
+
+
+def test_the_only_column_of_days_is_that_of_the_order_whatever_its_heading(shop):
+    checked = read(shop, "days_told_by_their_cells")
+    assert [(one.number, one.placed_at) for one in checked.records] == [
+        ("Π-1001", datetime(2026, 3, 3, 14, 22)),
+        ("Π-1002", datetime(2026, 3, 14, 9, 1)),
+    ]
+    two = "order,Eingang,Ausgang,sku,qty\n1,2026-03-01,2026-03-02,A,2\n2,2026-03-01,2026-03-02,A,2\n"
+    assert "date" not in bring_in.check(shop, "orders", two.encode()).columns
 
 
 def test_a_discount_without_a_price_comes_off_the_list_price_if_it_can(shop):

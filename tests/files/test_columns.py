@@ -1,3 +1,6 @@
+import tomllib
+from pathlib import Path
+
 import pytest
 
 from yellow_abacus.files.columns import CODES, GOODS, ORDERS, match_columns, missing_columns, not_understood, unit_in
@@ -71,6 +74,16 @@ def test_a_known_word_is_found_with_a_hyphen_or_space_inside_it(heading, field):
 )
 def test_headings_cut_short_or_with_tax_and_currency(heading, field):
     assert match_columns([heading], ORDERS) == {field: (0,)}
+
+
+MET = tomllib.loads(Path(__file__).with_name("headings_met.toml").read_text("utf-8"))
+
+
+@pytest.mark.parametrize("field", MET)
+def test_headings_of_many_shops_are_known_by_themselves(field):
+    assert {heading: match_columns([heading], ORDERS) for heading in MET[field]} == {
+        heading: {field: (0,)} for heading in MET[field]
+    }
 
 
 @pytest.mark.parametrize("heading", ["Desc.", "Pos.", "No.", "Before discount", "All items"])

@@ -11,6 +11,7 @@ import numpy as np
 
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import Field
+from yellow_abacus.files.dates import guess_date_order, parse_moment
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError, parse_flag
@@ -19,6 +20,8 @@ MOST_LOOKED_AT = 2_000
 """Different texts of a column."""
 HALF = 0.5
 """So many of a column's different cells are SKUs of the shop where it is one of SKUs."""
+NEARLY_ALL = 0.9
+"""So many of a column's different cells are days where it is one of days."""
 FEW_OF = 20
 """From so many rows on, names that many rows share are at most half as many as the rows."""
 
@@ -88,6 +91,12 @@ class Contents:
                 return 0
         return many
 
+    def only_days(self, free: Iterable[int]) -> int | None:
+        """The one column whose cells are days, or moments, as nobody writes anything else; None where none or several
+        are."""
+        found = [at for at in free if _are_days(self._texts(at))]
+        return found[0] if len(found) == 1 else None
+
     def _column(self, at: int) -> Coded:
         return self._table.rows.columns[at]
 
@@ -102,6 +111,20 @@ def _are_numbers(texts: Sequence[str], _column: Coded) -> bool:
 
 def _are_dates(texts: Sequence[str], _column: Coded) -> bool:
     return sum(any(map(str.isdigit, text)) for text in texts) * 2 >= len(texts)
+
+
+def _are_days(texts: Sequence[str]) -> bool:
+    return bool(texts) and sum(map(_is_day, texts)) >= NEARLY_ALL * len(texts)
+
+
+def _is_day(text: str) -> bool:
+    if _BARE.fullmatch(text):  # it might be any number
+        return False
+    try:
+        parse_moment(text, guess_date_order([text]))
+    except BadCellError:
+        return False
+    return True
 
 
 def _are_names(texts: Sequence[str], _column: Coded) -> bool:

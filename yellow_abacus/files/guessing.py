@@ -65,6 +65,9 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
         found |= {} if at is None else {"number": at}
     columns = _as_amounts_show(table, match_columns(header, ORDERS, found, contents.tells), by_hand, prices)
     found = {key: at for key, (at,) in columns.items()}
+    if "date" not in found:
+        at = contents.only_days(free_columns(header, columns))
+        found |= {} if at is None else {"date": at}
     columns = match_columns(header, ORDERS, found, contents.may_tell_later)
     return columns if "line_discount" in by_hand else _with_more_discounts(table, columns)
 

@@ -183,7 +183,7 @@ class _OrderReader:
             progress(0.1 + 0.4 * done / len(reads))
             told = self.cells.read(key, parse)
             summed = self._summed(told) if key in SUMMED else None
-            found[key] = summed or self._one_an_order(key, told)
+            found[key] = summed or self._one_an_order(key, self._but_nothing(told) if key in SUMMED else told)
         return found | {"status": _with_cancelled(found["status"], found["cancelled"])}
 
     def _parse_rate(self, text: str) -> float:
@@ -222,6 +222,12 @@ class _OrderReader:
             message = f"Order {self.names[order]} says “{said}” here and otherwise in row {numbers[row[order]]}."
             self.cells.reject(key, message, mend, np.array([other]))
         return Values(told.values, code)
+
+    def _but_nothing(self, told: Values[int]) -> Values[int]:
+        """Amounts of the order without those of 0 in rows of orders that tell another one too."""
+        nothing = told.known & (told.numbers(0) == 0)
+        tells_some = np.bincount(self.order[told.known & ~nothing], minlength=self.orders) > 0
+        return Values(told.values, np.where(nothing & tells_some[self.order], NONE, told.codes))
 
     def _summed(self, told: Values[int]) -> Values[int] | None:
         """Amounts of the order where each line tells its part of them; None where they are told once an order, or
