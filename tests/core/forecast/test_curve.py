@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from tests.core.forecast.test_forecast import FIRST, LAST, forecaster, planned
 from tests.core.test_other_day import lowered_from, toppings, whatever_the_share  # noqa: F401
 from yellow_abacus.core.clauses.conditions import Spend
-from yellow_abacus.core.forecast import topping_up
+from yellow_abacus.core.forecast import trying
 from yellow_abacus.core.forecast import variants as sets_together
 from yellow_abacus.core.forecast.curve import impact_curve
 from yellow_abacus.core.forecast.mix import Mix
@@ -60,8 +60,8 @@ def test_what_carts_add_is_priced_together_for_all_values_and_then_let_go(varied
     topped = replace(asks(offer, 2_500), response=Response(top_up_bp=5_000, top_up_reach=1_000))
     variants = [Plan(FIRST, LAST, (varied(topped, value),)) for value in range(2_100, 2_700, 50)]
     walks = []
-    costed_rows = topping_up.costed_rows
-    monkeypatch.setattr(topping_up, "costed_rows", lambda *told: walks.append(1) or costed_rows(*told))
+    costed_rows = trying.costed_rows
+    monkeypatch.setattr(trying, "costed_rows", lambda *told: walks.append(1) or costed_rows(*told))
     room = forecaster(world)
     impact_curve(room, variants)
     assert len(walks) == 4  # on the first days and on those with another price: of one value, and then of all

@@ -31,7 +31,8 @@ from yellow_abacus.core.forecast.staying import those_that_stay
 from yellow_abacus.core.forecast.sums import AT, Sums
 from yellow_abacus.core.forecast.switching import lost_an_order
 from yellow_abacus.core.forecast.takings import Takings, depth_of, following, profit_of, takings_of
-from yellow_abacus.core.forecast.topping_up import Scene, taken_up, topped_up, try_together
+from yellow_abacus.core.forecast.topping_up import taken_up, topped_up, try_together
+from yellow_abacus.core.forecast.trying import Scene
 from yellow_abacus.core.forecast.volume import Volume
 from yellow_abacus.core.ground.keeper import Keeper
 from yellow_abacus.core.ground.money import WHOLE_BP, Floats

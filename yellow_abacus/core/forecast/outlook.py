@@ -144,6 +144,8 @@ class Outlook:
         """What carts with something added came to, from which the next changed number is told; and those carts."""
         self.tries_ahead = Keeper(TRIES_KEPT)
         """What they come to under sets that are about to be asked for."""
+        self.came_to_nothing = Keeper(TRIES_KEPT, TRIES)
+        """Carts for which it came to nothing to add what they lacked, when that was last looked at."""
         self._ahead = Keeper(AHEAD_KEPT, weigh=lambda found: cast(Pieced, found).pieces[-1].rows.kept_bytes)
         self._sets = KnownSets(shop, former, rows_kept)
 

@@ -15,7 +15,7 @@ from yellow_abacus.core.carts.facts import labels
 from yellow_abacus.core.forecast.costed import Costed
 from yellow_abacus.core.forecast.outlook import costed_of
 from yellow_abacus.core.forecast.sums import AT, Sums
-from yellow_abacus.core.forecast.topping_up import Scene
+from yellow_abacus.core.forecast.trying import Scene
 from yellow_abacus.core.ground.axes import Axes, run_begins
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.ground.once import cached_property

@@ -12,7 +12,7 @@ from yellow_abacus.core.costing.margins import margins
 from yellow_abacus.core.forecast.expected import Source
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.states import over_cells
-from yellow_abacus.core.forecast.topping_up import Scene
+from yellow_abacus.core.forecast.trying import Scene
 from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.offers import Offer

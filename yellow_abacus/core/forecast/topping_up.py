@@ -5,71 +5,32 @@ like any other. A cart that adds something to no effect adds one unit more, once
 "Top-ups" and "Take-up".
 """
 
-from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import cast
 
 import numpy as np
 
-from yellow_abacus.core.carts.carts import CartBatch
-from yellow_abacus.core.forecast.adding import Added, Near, Short, near, rewards_missing, short_of, with_added
+from yellow_abacus.core.forecast.adding import Added, Near, Short, near, rewards_missing, short_of
 from yellow_abacus.core.forecast.costed import Costed, end_to_end
-from yellow_abacus.core.forecast.from_stock import Taking
-from yellow_abacus.core.forecast.known_sets import at_most_one_apart
-from yellow_abacus.core.forecast.mix import Mix
-from yellow_abacus.core.forecast.outlook import Bare, Outlook, costed_rows, other_day_of
 from yellow_abacus.core.forecast.sums import Sums
-from yellow_abacus.core.forecast.variants import apart, at_once, differ_in, side_by_side
+from yellow_abacus.core.forecast.trying import (
+    NOT_THERE,
+    Scene,
+    entries_in,
+    entries_with_one_more,
+    firsts,
+    priced_together,
+    tried,
+)
+from yellow_abacus.core.forecast.variants import differ_in
 from yellow_abacus.core.ground.axes import among, summed_by
-from yellow_abacus.core.ground.keeper import size_of
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
-from yellow_abacus.core.offers import Offer
-from yellow_abacus.core.pricing.pricing import Apply
-from yellow_abacus.core.pricing.reached import reached
-from yellow_abacus.core.pricing.rows import rows_of
 
-MOST_LOOKED_AT = 4
-"""So many tries, the newest, are looked at for one that still holds."""
 MOST_TOGETHER = 40_000
 """Carts with something added that are priced ahead."""
 MORE = 1e-6
 """Minor units: an offer that gives more than so much more has come to something."""
-
-
-@dataclass(frozen=True, eq=False)
-class Scene:
-    """Carts of a mix under some offers. today: those that run today."""
-
-    outlook: Outlook
-    mix: Mix
-    offers: tuple[Offer, ...]
-    apply: Apply
-    today: tuple[Offer, ...] = ()
-
-    def key(self, *rest: object) -> tuple[object, ...]:
-        """What tells it, and the carts' weights, from others."""
-        parts, today = (tuple(one.priced_part for one in some) for some in (self.offers, self.today))
-        return (self.mix.weights, self.mix.key, self.apply, today, parts, *rest)
-
-    @property
-    def as_today(self) -> Bare:
-        return self.outlook.as_today(self.mix, self.today, self.apply).kept
-
-    @property
-    def other_day(self) -> "Scene | None":
-        """The same on a day from which its carts can be told."""
-        there = other_day_of(self.mix, (*self.offers, *self.today))
-        return None if there is None else replace(self, mix=there.mix)
-
-    def as_on_other_day(self, added: Added) -> Bools:
-        """Which of what carts add comes to the same on the other day: neither they nor it cost something else."""
-        there = self.mix.other_day
-        assert there is not None, "it was asked for"
-        goods = self.mix.batch.goods
-        differs = goods.with_any("skus", there.skus)
-        result: Bools = ~(there.otherwise[added.cart] | differs[added.sku])
-        return result
 
 
 def taken_up(scene: Scene, places: Sequence[int]) -> Sums | None:
@@ -219,34 +180,50 @@ def _change(scene: Scene, at: int, adding: _Adding | None) -> Sums | None:
     where none adds anything."""
     if adding is None:
         return None
-    added = adding.added
-    before = scene.outlook.costed(scene.mix, scene.offers, scene.apply, added.cart, scene.today)
-    had = _given_by_cart(before, at, scene.mix)[added.cart]
-    after, works = _tried(scene, added, at, had)
-    topped = _of_carts(after, added.cart[works], scene.mix)
-    if adding.once_more and not works.all():
-        rest = np.flatnonzero(~works)
-        one_more = Added(added.cart[rest], added.sku[rest], added.units[rest] + 1)
-        again, of_those = _tried(scene, one_more, at, had[rest])
-        topped = end_to_end([topped, _of_carts(again, one_more.cart[of_those], scene.mix)])
-        works[rest[of_those]] = True
-    by_cart = np.zeros(scene.mix.batch.axes.carts)
-    by_cart[added.cart] = adding.factor * works
-    as_they_were = _of_carts(before, added.cart[works], scene.mix)
-    return _as_often(topped, by_cart).less(_as_often(as_they_were, by_cart), scene.mix)
+    added, mix = adding.added, scene.mix
+    carts = mix.batch.axes.carts
+    before = scene.outlook.costed(mix, scene.offers, scene.apply, added.cart, scene.today)
+    chosen = _chosen(scene, at, adding, _given(before, at, carts)[added.cart])
+    topped = end_to_end([_as_carts(costed, which, added) for costed, which, added in chosen])
+    adds: Ints = np.concatenate([entries.cart[which] for _, which, entries in chosen])
+    by_cart = np.zeros(carts)
+    by_cart[added.cart] = adding.factor * among(adds, carts)[added.cart]
+    as_they_were = before.some(np.flatnonzero(among(adds, carts)[before.cart_by_row]), range(len(before.given)))
+    return _as_often(topped, by_cart).less(_as_often(as_they_were, by_cart), mix)
 
 
 @dataclass(frozen=True, eq=False)
-class _Try:
-    """Carts with something added, costed under some offers, each cart once."""
+class _Idle:
+    """Carts for which it came to nothing to add what they lacked."""
 
-    offers: tuple[Offer, ...]
-    added: Added
-    costed: Costed
+    cart: Ints
 
-    @property
-    def kept_bytes(self) -> int:
-        return size_of(self.added) + size_of(self.costed)
+
+def _chosen(scene: Scene, at: int, adding: _Adding, had: Floats) -> list[tuple[Costed, Ints, Added]]:
+    """What is tried, costed by entry; and which of the entries shoppers add, so that the offer gives more than it did
+    (`had`): as many units as bring them to it, or else one more.
+
+    Carts for which the first came to nothing when they were last looked at try both at once.
+    """
+    added, nothing, size = adding.added, scene.outlook.came_to_nothing, len(had)
+    key = (scene.mix.key, scene.apply, at)
+    known = cast(_Idle | None, nothing.known(key)) if adding.once_more else None
+    idle = np.zeros(0, dtype=np.int64) if known is None else known.cart
+    again = np.isin(added.cart, idle)
+    of, entries = entries_with_one_more(added, again)
+    costed = tried(scene, entries, at)
+    first, gives = firsts(of), _given(costed, at, len(of)) > had[of] + MORE
+    suffices = among(of[gives & first], size)
+    found = [(costed, np.flatnonzero(gives & (first | ~suffices[of])), entries)]
+    if not adding.once_more:
+        return found
+    nothing.put(key, _Idle(np.union1d(np.setdiff1d(idle, added.cart), added.cart[~suffices])))
+    rest = np.flatnonzero(~suffices & ~again)
+    if len(rest):
+        one_more = Added(added.cart[rest], added.sku[rest], added.units[rest] + 1)
+        costed = tried(scene, one_more, at)
+        found.append((costed, np.flatnonzero(_given(costed, at, len(rest)) > had[rest] + MORE), one_more))
+    return found
 
 
 def try_together(scenes: Sequence[Scene], places: Sequence[int]) -> None:
@@ -257,159 +234,42 @@ def try_together(scenes: Sequence[Scene], places: Sequence[int]) -> None:
     if at is None or any(scene.mix.key != scenes[0].mix.key for scene in scenes):
         return
     for place in places:
-        tries = [(scene, added) for scene in scenes for added in _to_try(scene, place, places)]
+        tries = [(scene, added) for scene in scenes if (added := _to_try(scene, place, places)) is not None]
         if sum(len(added.cart) for _, added in tries) > MOST_TOGETHER:
             return  # more than are kept until they are asked for
-        found = defaultdict[tuple[object, ...], list[_Try]](list)
-        for (scene, _), one in zip(tries, _priced_together(tries, at), strict=True):
-            found[scene.key()].append(one)
-        for key, some in found.items():
-            scenes[0].outlook.tries_ahead.put((*key, place), some)
+        for (scene, _), one in zip(tries, priced_together(tries, at), strict=True):
+            scene.outlook.tries_ahead.put((*scene.key(), place), one)
 
 
-def _to_try(scene: Scene, at: int, places: Sequence[int]) -> Iterator[Added]:
+def _to_try(scene: Scene, at: int, places: Sequence[int]) -> Added | None:
     """What carts add to reach an offer, and one unit more of it; on a day that is told from another, those alone for
-    which that does not tell."""
+    which that does not tell. None where none adds anything."""
     adding, there = _topping(scene, places).get(at), scene.other_day
     theirs = None if there is None else _topping(there, places).get(at)
     if adding is not None and theirs is not None:
         adding = adding.some(~(_the_same(adding, theirs) & scene.as_on_other_day(adding.added)))
-    if adding is not None:
-        yield adding.added
-        if adding.once_more:
-            yield replace(adding.added, units=adding.added.units + 1)
-
-
-def _tried(scene: Scene, added: Added, at: int, had: Floats) -> tuple[Costed, Bools]:
-    """Carts with something added, costed; and for which of them the offer then gives more than it did."""
-    costed = _tried_ahead(scene, added, at) or _tried_now(scene, added, at)
-    return costed, _given_by_cart(costed, at, scene.mix)[added.cart] > had + MORE
-
-
-def _tried_ahead(scene: Scene, added: Added, at: int) -> Costed | None:
-    """From what `try_together` found; None where that does not tell of all of it."""
-    tries = cast(list[_Try], scene.outlook.tries_ahead.known((*scene.key(), at)) or [])
-    known = next((one for one in tries if _same_added(added, one.added).all()), None)
-    return None if known is None else _of_carts(known.costed, added.cart, scene.mix)
-
-
-def _tried_now(scene: Scene, added: Added, at: int) -> Costed:
-    """By itself, but for what a try under nearly the same offers tells."""
-    outlook, mix = scene.outlook, scene.mix
-    batch = _added_to(outlook, mix, added)
-    there = reached(scene.offers, outlook.shop, batch)
-    known, same, source = _like(scene, added, batch, there)
-    rest = np.flatnonzero(~same)
-    parts = []
-    if known is not None and same.any():
-        parts.append(known.costed.some(_rows_of(known.costed, added.cart[same], mix), source))
-    if len(rest) or not parts:
-        some, here = batch.part(rest), there[:, rest]
-        rows_there = rows_of(outlook.shop, some, scene.offers, here)
-        kept_today = scene.as_today.kept_as_they_were(added.cart[rest], rows_there)
-        found = costed_rows(outlook.shop, rows_there, scene.offers, scene.apply, here, kept_today)
-        found = replace(found, cart_by_row=added.cart[rest][found.cart_by_row])
-        parts.append(replace(found, taking=found.taking.beside(_from_stock(found, added, mix))))
-    costed = end_to_end(parts)
-    if len(rest):
-        outlook.tries.put(scene.key(at, added.cart.tobytes()), _Try(scene.offers, added, costed))
-    return costed
-
-
-def _priced_together(tries: Sequence[tuple[Scene, Added]], at: int) -> Iterator[_Try]:
-    """Each of them costed, under its own scene. at: the offer in which scenes differ."""
-    lines = max((int(scene.mix.batch.axes.lines_by_cart[added.cart].sum()) for scene, added in tries), default=1)
-    for some in at_once(len(tries), lines):
-        here = tries[some]
-        scene = here[0][0]
-        carts, skus, units = (
-            np.concatenate([getattr(added, name) for _, added in here]) for name in ("cart", "sku", "units")
-        )
-        batch = with_added(scene.mix.batch.some(carts), Added(np.arange(len(carts)), skus, units))
-        sizes = [len(added.cart) for _, added in here]
-        parts = map(batch.part, np.split(np.arange(len(carts)), np.cumsum(sizes)[:-1]))
-        reaches = [reached(own.offers, scene.outlook.shop, part) for (own, _), part in zip(here, parts, strict=True)]
-        offers, there = side_by_side([own.offers for own, _ in here], at, reaches)
-        rows = rows_of(scene.outlook.shop, batch, offers, there)
-        kept_today = scene.as_today.kept_as_they_were(carts, rows)
-        costed = costed_rows(scene.outlook.shop, rows, offers, scene.apply, there, kept_today)
-        for (own, added), copy in zip(here, apart(costed, at, len(scene.offers), sizes), strict=True):
-            mine = replace(copy, cart_by_row=added.cart[copy.cart_by_row])
-            mine = replace(mine, taking=mine.taking.beside(_from_stock(mine, added, scene.mix)))
-            yield _Try(own.offers, added, mine)
-
-
-def _from_stock(found: Costed, added: Added, mix: Mix) -> Taking:
-    """What is added to carts of goods whose stock is known, by row."""
-    place = np.zeros(mix.batch.axes.carts, dtype=np.int64)
-    place[added.cart] = np.arange(len(added.cart))
-    at = place[found.cart_by_row]
-    row = np.flatnonzero(mix.batch.goods.stock[added.sku[at]] >= 0)
-    return Taking(row, added.sku[at[row]], added.units[at[row]].astype(np.float64))
-
-
-def _added_to(outlook: Outlook, mix: Mix, added: Added) -> CartBatch:
-    """The carts with what is added, kept: a changed number seldom changes what that is."""
-    key = ("added", mix.key, *(one.tobytes() for one in (added.cart, added.sku, added.units)))
-    own = Added(np.arange(len(added.cart)), added.sku, added.units)
-    return outlook.tries_on.get(key, lambda: with_added(mix.batch.some(added.cart), own))
-
-
-def _like(
-    scene: Scene, added: Added, batch: CartBatch, there: Bools
-) -> tuple[_Try | None, Bools, tuple[int | None, ...]]:
-    """A try with offers that differ in one alone, and the carts for which it holds: what was added is the same, and
-    neither the offer as it was nor as it is can reach them. Each offer's number there, as in `Sums.with_offers`."""
-    best: tuple[_Try | None, Bools, tuple[int | None, ...]] = (None, np.zeros(len(added.cart), dtype=np.bool_), ())
-    looked_at, mine = 0, scene.key()[1:4]
-    for key, found in scene.outlook.tries.newest_first():
-        one = cast(_Try, found)
-        if looked_at == MOST_LOOKED_AT:
-            break
-        if cast(tuple[object, ...], key)[1:4] != mine:
-            continue
-        differs = at_most_one_apart(one.offers, scene.offers)
-        if differs is None:
-            continue
-        looked_at += 1
-        here, was, source = differs
-        same = _same_added(added, one.added)
-        if here is not None:
-            same &= ~there[here]
-        if was is not None:
-            same &= ~reached(one.offers, scene.outlook.shop, batch)[was]
-        if same.sum() > best[1].sum():
-            best = one, same, source
-    return best
+    if adding is None:
+        return None
+    return entries_with_one_more(adding.added, np.full(len(adding.factor), adding.once_more))[1]
 
 
 def _the_same(adding: _Adding, other: _Adding) -> Bools:
     """Which carts add the same in the other, as often."""
-    at = np.minimum(np.searchsorted(other.added.cart, adding.added.cart), len(other.added.cart) - 1)
-    same: Bools = _same_added(adding.added, other.added) & (adding.factor == other.factor[at])
-    return same
-
-
-def _same_added(added: Added, other: Added) -> Bools:
-    """Which of what is added is added in the other too."""
-    at = np.minimum(np.searchsorted(other.cart, added.cart), max(len(other.cart) - 1, 0))
-    if not len(other.cart):
-        return np.zeros(len(added.cart), dtype=np.bool_)
-    result: Bools = (other.cart[at] == added.cart) & (other.sku[at] == added.sku) & (other.units[at] == added.units)
+    at = entries_in(adding.added, other.added)
+    result: Bools = (at != NOT_THERE) & (adding.factor == other.factor[at])
     return result
 
 
-def _given_by_cart(costed: Costed, at: int, mix: Mix) -> Floats:
-    given = costed.given[at] * costed.share_by_row
-    return summed_by(costed.cart_by_row, given, mix.batch.axes.carts)
+def _given(costed: Costed, at: int, size: int) -> Floats:
+    """What an offer gives, by what rows are numbered by."""
+    return summed_by(costed.cart_by_row, costed.given[at] * costed.share_by_row, size)
 
 
-def _of_carts(costed: Costed, carts: Ints, mix: Mix) -> Costed:
-    return costed.some(_rows_of(costed, carts, mix), range(len(costed.given)))
-
-
-def _rows_of(costed: Costed, carts: Ints, mix: Mix) -> Ints:
-    return np.flatnonzero(among(carts, mix.batch.axes.carts)[costed.cart_by_row])
+def _as_carts(costed: Costed, which: Ints, added: Added) -> Costed:
+    """Rows of some entries as those of their carts."""
+    rows = np.flatnonzero(among(which, len(added.cart))[costed.cart_by_row])
+    found = costed.some(rows, range(len(costed.given)))
+    return replace(found, cart_by_row=added.cart[found.cart_by_row])
 
 
 def _as_often(costed: Costed, by_cart: Floats) -> Costed:

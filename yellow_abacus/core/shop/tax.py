@@ -122,8 +122,8 @@ class TaxTable:
         return found
 
     def _put(self, found: Ints, number: int, amount: Ints) -> None:
-        for slot in range(len(found)):
-            found[slot] += np.where(self.slot_by_class[number] == slot, amount, 0)
+        slots = np.arange(len(found))[:, None]
+        found += np.where(self.slot_by_class[number] == slots, amount, 0)
 
     def some(self, carts: Ints) -> "TaxTable":
         """Of some rows, by index, to find the tax of what they come to. `batch` stays whole."""
@@ -133,17 +133,9 @@ class TaxTable:
         """An amount split over rates as the goods are, by running total; at the first class's if they come to 0."""
         if len(goods_by_slot) == 1:
             return amount[None, :]
-        whole = goods_by_slot.sum(axis=0)
-        base = np.maximum(whole, 1)
-        shares = np.empty_like(goods_by_slot)
-        upto, before = np.zeros_like(amount), np.zeros_like(amount)
-        for slot, goods in enumerate(goods_by_slot[:-1]):
-            upto += goods
-            so_far = rhu(amount * upto, base)
-            shares[slot] = so_far - before
-            before = so_far
-        shares[-1] = amount - before
-        nothing = np.flatnonzero(whole == 0)
+        upto = np.cumsum(goods_by_slot, axis=0)
+        shares = _apart(rhu(amount * upto[:-1], np.maximum(upto[-1], 1)), amount)
+        nothing = np.flatnonzero(upto[-1] == 0)
         shares[:, nothing] = 0
         shares[self.slot_by_class[0, nothing], nothing] = amount[nothing]
         return shares
@@ -160,29 +152,23 @@ class TaxTable:
         return result
 
     def _tax_by_slot(self, by_slot: Ints) -> Ints:
-        found = np.zeros_like(by_slot)
-        for row, amount, rate in zip(found, by_slot, self.rate_by_slot, strict=True):
-            if amount.any():
-                row[:] = self.taxes.of(amount, rate)
-        return found
+        return self.taxes.of(by_slot, self.rate_by_slot)
 
-    def shared(self, *parts: Ints) -> list[Ints]:
-        """The tax of each part (each one row a slot, one column a cart), found on their sums for each rate."""
-        whole = np.sum(parts, axis=0)
-        tax = self._tax_by_slot(whole)
-        found = [np.zeros_like(tax[0]) for _ in parts]
-        for slot, all_of_it in enumerate(tax):
-            if not all_of_it.any():
-                continue
-            base = np.maximum(whole[slot], 1)
-            upto, before = np.zeros_like(base), np.zeros_like(base)
-            for total, part in zip(found[:-1], parts, strict=False):
-                upto += part[slot]
-                so_far = rhu(all_of_it * upto, base)
-                total += so_far - before
-                before = so_far
-            found[-1] += all_of_it - before
-        return found
+    def shared(self, *parts: Ints) -> Ints:
+        """The tax of each part (each one row a slot, one column a cart), found on their sums for each rate: one row a
+        part."""
+        upto = np.cumsum(parts, axis=0)
+        tax = self._tax_by_slot(upto[-1])
+        by_slot = _apart(rhu(tax * upto[:-1], np.maximum(upto[-1], 1)), tax)
+        result: Ints = by_slot.sum(axis=1)
+        return result
+
+
+def _apart(so_far: Ints, whole: Ints) -> Ints:
+    """What each part has, from what they have so far, all but the last of them, and the whole."""
+    bounds = np.concatenate((np.zeros_like(whole)[None], so_far, whole[None]))
+    result: Ints = bounds[1:] - bounds[:-1]
+    return result
 
 
 def tax_table(taxes: Taxes, zones: Sequence[str], batch: CartBatch) -> TaxTable:

@@ -1,0 +1,212 @@
+"""Carts with something added, priced under some offers; and what a try under nearly the same offers tells of them.
+
+A try holds *entries*, by rising cart and then units: a cart may be there twice, with so many units added and with one
+more. Its rows are numbered by entry. docs/sums.md, "Top-ups".
+
+>>> added = Added(np.array([3, 5]), np.array([0, 0]), np.array([2, 1]))
+>>> entries_with_one_more(added, np.array([False, True]))[1].units.tolist()
+[2, 1, 2]
+"""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from typing import cast
+
+import numpy as np
+
+from yellow_abacus.core.carts.carts import CartBatch
+from yellow_abacus.core.forecast.adding import Added, with_added
+from yellow_abacus.core.forecast.costed import Costed, end_to_end
+from yellow_abacus.core.forecast.from_stock import Taking
+from yellow_abacus.core.forecast.known_sets import at_most_one_apart
+from yellow_abacus.core.forecast.mix import Mix
+from yellow_abacus.core.forecast.outlook import Bare, Outlook, costed_rows, other_day_of
+from yellow_abacus.core.forecast.variants import apart, at_once, side_by_side
+from yellow_abacus.core.ground.keeper import size_of
+from yellow_abacus.core.ground.money import Bools, Ints
+from yellow_abacus.core.offers import Offer
+from yellow_abacus.core.pricing.pricing import Apply
+from yellow_abacus.core.pricing.reached import reached
+from yellow_abacus.core.pricing.rows import rows_of
+
+MOST_LOOKED_AT = 4
+"""So many tries, the newest, are looked at for one that still holds."""
+NOT_THERE = -1
+
+
+@dataclass(frozen=True, eq=False)
+class Scene:
+    """Carts of a mix under some offers. today: those that run today."""
+
+    outlook: Outlook
+    mix: Mix
+    offers: tuple[Offer, ...]
+    apply: Apply
+    today: tuple[Offer, ...] = ()
+
+    def key(self, *rest: object) -> tuple[object, ...]:
+        """What tells it, and the carts' weights, from others."""
+        parts, today = (tuple(one.priced_part for one in some) for some in (self.offers, self.today))
+        return (self.mix.weights, self.mix.key, self.apply, today, parts, *rest)
+
+    @property
+    def as_today(self) -> Bare:
+        return self.outlook.as_today(self.mix, self.today, self.apply).kept
+
+    @property
+    def other_day(self) -> "Scene | None":
+        """The same on a day from which its carts can be told."""
+        there = other_day_of(self.mix, (*self.offers, *self.today))
+        return None if there is None else replace(self, mix=there.mix)
+
+    def as_on_other_day(self, added: Added) -> Bools:
+        """Which of what carts add comes to the same on the other day: neither they nor it cost something else."""
+        there = self.mix.other_day
+        assert there is not None, "it was asked for"
+        goods = self.mix.batch.goods
+        differs = goods.with_any("skus", there.skus)
+        result: Bools = ~(there.otherwise[added.cart] | differs[added.sku])
+        return result
+
+
+@dataclass(frozen=True, eq=False)
+class Try:
+    """Entries, costed under some offers; rows are numbered by entry."""
+
+    offers: tuple[Offer, ...]
+    added: Added
+    costed: Costed
+
+    @property
+    def kept_bytes(self) -> int:
+        return size_of(self.added) + size_of(self.costed)
+
+
+def entries_with_one_more(added: Added, again: Bools) -> tuple[Ints, Added]:
+    """What carts add, and for some of them (`again`) one unit more as well: of each entry the place in `added`, and
+    the entries."""
+    of = np.repeat(np.arange(len(added.cart)), 1 + again)
+    return of, Added(added.cart[of], added.sku[of], added.units[of] + ~firsts(of))
+
+
+def firsts(of: Ints) -> Bools:
+    """Whether each entry is the first of its place."""
+    result = np.ones(len(of), dtype=np.bool_)
+    result[1:] = of[1:] != of[:-1]
+    return result
+
+
+def entries_in(added: Added, other: Added) -> Ints:
+    """Where each of some entries is in others, NOT_THERE where it is not."""
+    if not len(other.cart):
+        return np.full(len(added.cart), NOT_THERE)
+    mine, theirs = ((one.cart << 32) + one.units for one in (added, other))
+    at = np.minimum(np.searchsorted(theirs, mine), len(theirs) - 1)
+    return np.where((theirs[at] == mine) & (other.sku[at] == added.sku), at, NOT_THERE)
+
+
+def tried(scene: Scene, added: Added, at: int) -> Costed:
+    """Entries, costed, rows by entry. at: the offer something is added for."""
+    ahead = cast(Try | None, scene.outlook.tries_ahead.known((*scene.key(), at)))
+    if ahead is not None:
+        where = entries_in(added, ahead.added)
+        if (where != NOT_THERE).all():
+            return _entries_of(ahead, where, np.arange(len(where)), range(len(scene.offers)))
+    return _tried_now(scene, added, at)
+
+
+def _tried_now(scene: Scene, added: Added, at: int) -> Costed:
+    """By itself, but for what a try under nearly the same offers tells."""
+    outlook, mix = scene.outlook, scene.mix
+    batch = _added_to(outlook, mix, added)
+    there = reached(scene.offers, outlook.shop, batch)
+    known, where, source = _like(scene, added, batch, there)
+    told, rest = np.flatnonzero(where != NOT_THERE), np.flatnonzero(where == NOT_THERE)
+    parts = []
+    if known is not None and len(told):
+        parts.append(_entries_of(known, where[told], told, source))
+    if len(rest) or not parts:
+        some, here = batch.part(rest), there[:, rest]
+        rows_there = rows_of(outlook.shop, some, scene.offers, here)
+        kept_today = scene.as_today.kept_as_they_were(added.cart[rest], rows_there)
+        found = costed_rows(outlook.shop, rows_there, scene.offers, scene.apply, here, kept_today)
+        found = replace(found, cart_by_row=rest[found.cart_by_row])
+        parts.append(replace(found, taking=found.taking.beside(_from_stock(found, added, mix))))
+    costed = end_to_end(parts)
+    if len(rest):
+        outlook.tries.put(scene.key(at, added.cart.tobytes()), Try(scene.offers, added, costed))
+    return costed
+
+
+def _entries_of(one: Try, where: Ints, entries: Ints, source: Sequence[int | None]) -> Costed:
+    """Some entries of a try. where: which of its own; entries: their numbers. source: as in `Costed.some`."""
+    number = np.full(len(one.added.cart), NOT_THERE)
+    number[where] = entries
+    by_row = number[one.costed.cart_by_row]
+    rows = np.flatnonzero(by_row != NOT_THERE)
+    return replace(one.costed.some(rows, source), cart_by_row=by_row[rows])
+
+
+def priced_together(tries: Sequence[tuple[Scene, Added]], at: int) -> Iterator[Try]:
+    """Each of them costed, under its own scene. at: the offer in which scenes differ."""
+    lines = max((int(scene.mix.batch.axes.lines_by_cart[added.cart].sum()) for scene, added in tries), default=1)
+    for some in at_once(len(tries), lines):
+        here = tries[some]
+        scene = here[0][0]
+        carts, skus, units = (
+            np.concatenate([getattr(added, name) for _, added in here]) for name in ("cart", "sku", "units")
+        )
+        batch = with_added(scene.mix.batch.some(carts), Added(np.arange(len(carts)), skus, units))
+        sizes = [len(added.cart) for _, added in here]
+        parts = map(batch.part, np.split(np.arange(len(carts)), np.cumsum(sizes)[:-1]))
+        reaches = [reached(own.offers, scene.outlook.shop, part) for (own, _), part in zip(here, parts, strict=True)]
+        offers, there = side_by_side([own.offers for own, _ in here], at, reaches)
+        rows = rows_of(scene.outlook.shop, batch, offers, there)
+        kept_today = scene.as_today.kept_as_they_were(carts, rows)
+        costed = costed_rows(scene.outlook.shop, rows, offers, scene.apply, there, kept_today)
+        for (own, added), copy in zip(here, apart(costed, at, len(scene.offers), sizes), strict=True):
+            yield Try(
+                own.offers, added, replace(copy, taking=copy.taking.beside(_from_stock(copy, added, scene.mix)))
+            )
+
+
+def _from_stock(found: Costed, added: Added, mix: Mix) -> Taking:
+    """What is added to carts of goods whose stock is known, by row. found: rows by entry."""
+    sku, units = added.sku[found.cart_by_row], added.units[found.cart_by_row]
+    row = np.flatnonzero(mix.batch.goods.stock[sku] >= 0)
+    return Taking(row, sku[row], units[row].astype(np.float64))
+
+
+def _added_to(outlook: Outlook, mix: Mix, added: Added) -> CartBatch:
+    """The carts with what is added, kept: a changed number seldom changes what that is."""
+    key = ("added", mix.key, *(one.tobytes() for one in (added.cart, added.sku, added.units)))
+    own = Added(np.arange(len(added.cart)), added.sku, added.units)
+    return outlook.tries_on.get(key, lambda: with_added(mix.batch.some(added.cart), own))
+
+
+def _like(
+    scene: Scene, added: Added, batch: CartBatch, there: Bools
+) -> tuple[Try | None, Ints, tuple[int | None, ...]]:
+    """A try with offers that differ in one alone, and where in it each entry is for which it holds: neither the offer
+    as it was nor as it is can reach that. Each offer's number there, as in `Sums.with_offers`."""
+    best: tuple[Try | None, Ints, tuple[int | None, ...]] = (None, np.full(len(added.cart), NOT_THERE), ())
+    looked_at, mine = 0, scene.key()[1:4]
+    for key, found in scene.outlook.tries.newest_first():
+        one = cast(Try, found)
+        if looked_at == MOST_LOOKED_AT:
+            break
+        if cast(tuple[object, ...], key)[1:4] != mine:
+            continue
+        differs = at_most_one_apart(one.offers, scene.offers)
+        if differs is None:
+            continue
+        looked_at += 1
+        here, was, source = differs
+        where = entries_in(added, one.added)
+        if here is not None:
+            where = np.where(there[here], NOT_THERE, where)
+        if was is not None:
+            where = np.where(reached(one.offers, scene.outlook.shop, batch)[was], NOT_THERE, where)
+        if (where != NOT_THERE).sum() > (best[1] != NOT_THERE).sum():
+            best = one, where, source
+    return best
