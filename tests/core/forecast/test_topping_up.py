@@ -12,6 +12,7 @@ from tests import slow, slow_costs
 from tests.core.forecast.test_forecast import COUNTED_DAYS, forecaster
 from tests.worlds import PLAIN, World, make_world, plain_shop, worlds
 from yellow_abacus.core.clauses.response import AlsoAt, Ranged
+from yellow_abacus.core.forecast import trying
 from yellow_abacus.core.forecast.adding import near, short_of
 from yellow_abacus.core.forecast.mix import alike
 from yellow_abacus.core.forecast.plan import Plan
@@ -253,3 +254,23 @@ def test_a_threshold_or_goods_otherwise_are_earned_otherwise():
     first, higher, some = (replace(one, id="") for one in world.offers)
     assert len({first.earning_part, higher.earning_part, some.earning_part}) == 3
     assert otherwise(first, 700).earning_part is first.earning_part
+
+
+def test_what_came_to_nothing_is_tried_with_one_more_at_once_the_next_time(monkeypatch):
+    # A tenth comes off what is added too: what a cart lacks at standing prices does not bring it to the second offer.
+    found = [{"D": at % 9 + 1} for at in range(12)]
+    world = world_of(found, [spend_offer(1, 1000), spend_offer(2000, 500)])
+    tenth, further = world.offers
+    told = Response(top_up_bp=10_000, top_up_reach=1500, top_up_skus=("D",))
+
+    def plan(percent_bp: int) -> Plan:
+        return Plan(FIRST, LAST, (tenth, replace(further, gives=(PercentOff(percent_bp),), response=told)))
+
+    walks, costed_rows = [], trying.costed_rows
+    monkeypatch.setattr(trying, "costed_rows", lambda *told: walks.append(1) or costed_rows(*told))
+    room = forecaster(world)
+    room.forecast(plan(500))
+    assert len(walks) == 2
+    impact = room.forecast(plan(600)).impact
+    assert len(walks) == 3
+    assert impact == pytest.approx(forecaster(world).impact(plan(600)))
