@@ -17,7 +17,7 @@ from yellow_abacus.core.pricing.rows import Rows, likeliest_rows
 from yellow_abacus.core.shop.shop import Shop
 
 Lines = Sequence[tuple[str, int]]
-"""SKUs with units, and the zone they go to is the shop's first."""
+"""SKUs with units; the cart goes to the shop's first zone."""
 
 
 def carts_of(goods: Goods, *carts: Lines, facts: Facts | None = None) -> CartBatch:

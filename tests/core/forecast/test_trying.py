@@ -17,10 +17,10 @@ from yellow_abacus.core.forecast.trying import (
     Scene,
     entries_in,
     entries_with_one_more,
-    firsts,
     priced_together,
     tried,
 )
+from yellow_abacus.core.ground.axes import run_begins
 from yellow_abacus.core.offers import AmountOff, PercentOff
 from yellow_abacus.core.pricing.rows import rows_of
 
@@ -41,7 +41,7 @@ def test_some_carts_are_there_twice_with_one_unit_more(cart, data):
         for more in range(1 + twice)
     ]
     assert list(zip(entries.cart.tolist(), entries.units.tolist(), strict=True)) == expected
-    assert firsts(of).sum() == len(cart)
+    assert run_begins(of).sum() == len(cart)
     assert [cart[at] for at in of] == entries.cart.tolist()
 
 

@@ -145,7 +145,7 @@ class Outlook:
         self.tries_ahead = Keeper(TRIES_KEPT)
         """What they come to under sets that are about to be asked for."""
         self.came_to_nothing = Keeper(TRIES_KEPT, TRIES)
-        """Carts for which it came to nothing to add what they lacked, when that was last looked at."""
+        """Which carts (index) it did nothing for to add what they lacked, when that was last looked at."""
         self._ahead = Keeper(AHEAD_KEPT, weigh=lambda found: cast(Pieced, found).pieces[-1].rows.kept_bytes)
         self._sets = KnownSets(shop, former, rows_kept)
 

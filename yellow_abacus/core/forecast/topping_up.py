@@ -19,12 +19,11 @@ from yellow_abacus.core.forecast.trying import (
     Scene,
     entries_in,
     entries_with_one_more,
-    firsts,
     priced_together,
     tried,
 )
 from yellow_abacus.core.forecast.variants import differ_in
-from yellow_abacus.core.ground.axes import among, summed_by
+from yellow_abacus.core.ground.axes import among, run_begins, summed_by
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 
 MOST_TOGETHER = 40_000
@@ -192,13 +191,6 @@ def _change(scene: Scene, at: int, adding: _Adding | None) -> Sums | None:
     return _as_often(topped, by_cart).less(_as_often(as_they_were, by_cart), mix)
 
 
-@dataclass(frozen=True, eq=False)
-class _Idle:
-    """Carts for which it came to nothing to add what they lacked."""
-
-    cart: Ints
-
-
 def _chosen(scene: Scene, at: int, adding: _Adding, had: Floats) -> list[tuple[Costed, Ints, Added]]:
     """What is tried, costed by entry; and which of the entries shoppers add, so that the offer gives more than it did
     (`had`): as many units as bring them to it, or else one more.
@@ -207,17 +199,17 @@ def _chosen(scene: Scene, at: int, adding: _Adding, had: Floats) -> list[tuple[C
     """
     added, nothing, size = adding.added, scene.outlook.came_to_nothing, len(had)
     key = (scene.mix.key, scene.apply, at)
-    known = cast(_Idle | None, nothing.known(key)) if adding.once_more else None
-    idle = np.zeros(0, dtype=np.int64) if known is None else known.cart
+    known = cast(Ints | None, nothing.known(key)) if adding.once_more else None
+    idle = np.zeros(0, dtype=np.int64) if known is None else known
     again = np.isin(added.cart, idle)
     of, entries = entries_with_one_more(added, again)
     costed = tried(scene, entries, at)
-    first, gives = firsts(of), _given(costed, at, len(of)) > had[of] + MORE
+    first, gives = run_begins(of), _given(costed, at, len(of)) > had[of] + MORE
     suffices = among(of[gives & first], size)
     found = [(costed, np.flatnonzero(gives & (first | ~suffices[of])), entries)]
     if not adding.once_more:
         return found
-    nothing.put(key, _Idle(np.union1d(np.setdiff1d(idle, added.cart), added.cart[~suffices])))
+    nothing.put(key, np.union1d(np.setdiff1d(idle, added.cart), added.cart[~suffices]))
     rest = np.flatnonzero(~suffices & ~again)
     if len(rest):
         one_more = Added(added.cart[rest], added.sku[rest], added.units[rest] + 1)

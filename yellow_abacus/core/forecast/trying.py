@@ -22,6 +22,7 @@ from yellow_abacus.core.forecast.known_sets import at_most_one_apart
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.outlook import Bare, Outlook, costed_rows, other_day_of
 from yellow_abacus.core.forecast.variants import apart, at_once, side_by_side
+from yellow_abacus.core.ground.axes import run_begins
 from yellow_abacus.core.ground.keeper import size_of
 from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.core.offers import Offer
@@ -32,6 +33,8 @@ from yellow_abacus.core.pricing.rows import rows_of
 MOST_LOOKED_AT = 4
 """So many tries, the newest, are looked at for one that still holds."""
 NOT_THERE = -1
+UNITS_BITS = 32
+"""No cart holds so many units that they would need more (LARGEST_CART)."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -86,21 +89,14 @@ def entries_with_one_more(added: Added, again: Bools) -> tuple[Ints, Added]:
     """What carts add, and for some of them (`again`) one unit more as well: of each entry the place in `added`, and
     the entries."""
     of = np.repeat(np.arange(len(added.cart)), 1 + again)
-    return of, Added(added.cart[of], added.sku[of], added.units[of] + ~firsts(of))
-
-
-def firsts(of: Ints) -> Bools:
-    """Whether each entry is the first of its place."""
-    result = np.ones(len(of), dtype=np.bool_)
-    result[1:] = of[1:] != of[:-1]
-    return result
+    return of, Added(added.cart[of], added.sku[of], added.units[of] + ~run_begins(of))
 
 
 def entries_in(added: Added, other: Added) -> Ints:
     """Where each of some entries is in others, NOT_THERE where it is not."""
     if not len(other.cart):
         return np.full(len(added.cart), NOT_THERE)
-    mine, theirs = ((one.cart << 32) + one.units for one in (added, other))
+    mine, theirs = ((one.cart << UNITS_BITS) + one.units for one in (added, other))
     at = np.minimum(np.searchsorted(theirs, mine), len(theirs) - 1)
     return np.where((theirs[at] == mine) & (other.sku[at] == added.sku), at, NOT_THERE)
 
