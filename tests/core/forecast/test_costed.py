@@ -61,7 +61,7 @@ def _but_sampled(sums, times: float):
 def test_rows_less_themselves_come_to_nothing(world):
     mix, rows = costed(world)
     nothing = rows.less(rows, mix)
-    assert np.abs(nothing.total).max(initial=0) < 1e-6
+    assert (np.abs(nothing.total) <= 1e-12 * np.abs(rows.summed(mix).total) + 1e-6).all()  # squares are large
     assert np.abs(nothing.sampled).max(initial=0) < 1e-9
     halves = end_to_end([rows.some(slice(None), [None] * len(world.offers))])
     assert not halves.summed(mix).reached.any()
