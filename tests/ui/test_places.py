@@ -114,3 +114,17 @@ def test_the_first_load_is_light(page: Page, demo: str):
     page.goto(demo)
     expect(page.get_by_test_id("answer")).to_be_visible()
     assert sum(sizes) < 900_000  # plain bytes; make bench prints what they come to compressed
+
+
+def test_every_place_opens_on_the_plan_in_hand(page: Page, demo: str, complaints):
+    open_board(page, demo)
+    page.get_by_role("button", name="Choose or change a plan").click()
+    page.get_by_role("menuitemradio", name="Seed weeks").click()
+    expect(page.get_by_test_id("answer")).to_contain_text("Over these 21 days")
+    places = page.get_by_role("navigation", name="Places")
+    places.get_by_role("link", name="Till").click()
+    expect(page.get_by_role("button", name="Plan: Seed weeks")).to_be_visible()
+    places.get_by_role("link", name="Carts").click()
+    expect(page.get_by_role("button", name="8 to 28 February 2027")).to_be_visible()
+    places.get_by_role("link", name="Counting board").click()
+    expect(page.get_by_test_id("answer")).to_contain_text("Over these 21 days")

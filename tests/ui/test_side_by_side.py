@@ -48,6 +48,10 @@ def test_one_thing_otherwise_stands_beside_the_plan_and_changes_nothing_else(pag
     page.reload()
     expect(columns).to_have_count(4)
     expect(columns.nth(1)).to_contain_text("costs of everything 6 % higher")
+    places = page.get_by_role("navigation", name="Places")
+    places.get_by_role("link", name="Till").click()
+    places.get_by_role("link", name="Side by side").click()
+    expect(columns).to_have_count(4)
     columns.nth(1).get_by_role("button", name="take away").click()
     expect(columns).to_have_count(3)
 

@@ -4,10 +4,11 @@ import { useEffect, useState } from "react";
 import { ApiError } from "../../api/client";
 import { useMixes, useMixSeen, usePlans } from "../../api/queries";
 import { Saves, useShown } from "../../api/saving";
-import type { FieldProblem, Mixes, MixSeen, MixTerms } from "../../api/types";
+import type { FieldProblem, Mixes, MixSeen, MixTerms, SavedPlan } from "../../api/types";
 import { daysAfter, today } from "../../pieces/iso-days";
 import { USUAL } from "../../pieces/mix-names";
 import { useNotice } from "../../pieces/notice";
+import { planInHand } from "../../pieces/plan-in-hand";
 
 export const NOTHING_CORRECTED: MixTerms = {
   counted: "all",
@@ -62,11 +63,12 @@ export function inOrder(before: Days, { first_day = before.first_day, last_day =
   return first_day === before.first_day ? { first_day: last_day, last_day } : { first_day, last_day: first_day };
 }
 
-/** The days of the first plan that is still to come, or else the fortnight after today. */
-function usualDays(plans: Days[]): Days {
+/** The days of the plan in hand, or of the first plan that is still to come, or else the fortnight after today. */
+function usualDays(plans: SavedPlan[]): Days {
   const now = today();
-  const coming = plans.filter((plan) => plan.last_day >= now).sort((a, b) => a.first_day.localeCompare(b.first_day));
-  return coming[0] ?? { first_day: now, last_day: daysAfter(now, 13) };
+  const byDay = plans.map(({ plan }) => plan).sort((a, b) => a.first_day.localeCompare(b.first_day));
+  const inHand = planInHand(plans)?.plan;
+  return [...(inHand ? [inHand] : []), ...byDay].find((plan) => plan.last_day >= now) ?? { first_day: now, last_day: daysAfter(now, 13) };
 }
 
 /** history: the first and last day there are orders of, null where there are none; undefined while that is not known. */
@@ -82,7 +84,7 @@ export function useMix(history: Days | null | undefined): Mix | null {
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const mix = kept.mixes.find((one) => one.name === name) ?? kept.mixes[0];
   const terms = { ...(mix?.terms ?? NOTHING_CORRECTED), ...draft };
-  const days = chosenDays ?? usualDays((plans?.plans ?? []).map(({ plan }) => plan));
+  const days = chosenDays ?? usualDays(plans?.plans ?? []);
   const { data: seen, error } = useMixSeen(terms, days.first_day, days.last_day, history !== undefined && (history !== null || terms.sketched.length > 0) && Boolean(mix) && days.first_day <= days.last_day);
   useEffect(() => {
     setDraft({});

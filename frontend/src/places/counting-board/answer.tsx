@@ -44,7 +44,7 @@ function AnswerPart({ part, forecast, plan }: { part: Part; forecast: Forecast; 
       <Slip
         title="What it needs to break even"
         width={400}
-        trigger={<button type="button" className="border-b-[3px] border-ink">{`${share(part.share)}${part.after}`}</button>}
+        trigger={<button type="button" className="border-b-[3px] border-ink whitespace-nowrap">{`${share(part.share)}${part.after}`}</button>}
       >
         <BreakEvenWorking forecast={forecast} />
       </Slip>
@@ -56,7 +56,7 @@ function AnswerPart({ part, forecast, plan }: { part: Part; forecast: Forecast; 
       title="Plan minus today"
       width={470}
       trigger={
-        <button type="button" className={`border-b-[3px] ${part.lost ? "border-loss" : "border-yellow"}`}>
+        <button type="button" className={`border-b-[3px] whitespace-nowrap ${part.lost ? "border-loss" : "border-yellow"}`}>
           {text}
         </button>
       }

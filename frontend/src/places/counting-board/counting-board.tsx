@@ -10,6 +10,7 @@ import { daysAfter, today } from "../../pieces/iso-days";
 import { newPlan } from "../../pieces/new-parts";
 import { useKey, useListedKeys } from "../../pieces/keys";
 import { useNotice } from "../../pieces/notice";
+import { useOpenPlan } from "../../pieces/plan-in-hand";
 import { CasesLine } from "../../pieces/cases-line";
 import { AnswerSentence, NeedRod, NoAnswer } from "./answer";
 import { BetterPlan } from "./better-plan";
@@ -38,12 +39,12 @@ export function CountingBoard() {
   const { data: frame } = useFrame();
   const { data: plans } = usePlans();
   const [search, setSearch] = useSearchParams();
+  const open = useOpenPlan(plans?.plans);
   const { fail } = useNotice();
   if (!frame || !plans) return null;
   if (frame.empty || !frame.has_carts) return <EmptyShop frame={frame} />;
 
   const choose = (id: number, offer?: string) => setSearch({ plan: String(id), ...(offer && { offer }) });
-  const open = plans.plans.find((one) => String(one.id) === search.get("plan")) ?? plans.plans[0];
   const add = async (plan: Plan) => {
     try {
       const added = await ask<SavedPlan>("POST", "/plans", plan);

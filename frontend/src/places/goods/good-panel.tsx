@@ -35,7 +35,7 @@ export function GoodPanel({ good, frame, taxClasses, wanted, save, close }: Prop
     void save(good.sku, draft);
   };
   return (
-    <aside aria-label={`${good.product || good.sku}, opened`} className="mt-3 h-[calc(100vh-var(--spacing-top)-9.2rem)] min-h-64 overflow-y-auto border-s-[1.5px] border-line ps-5 pe-1 text-small">
+    <aside aria-label={`${good.product || good.sku}, opened`} className="overflow-y-auto border-s-[1.5px] border-line ps-5 pe-1 text-small">
       <div className="flex items-baseline gap-3">
         <h2 className="text-title">
           {good.product || good.sku} <span className="font-normal text-soft">{good.option}</span>

@@ -36,7 +36,7 @@ export function GoodsTable({ shelf, frame, chosen, choose, goTo, save }: Props) 
   const [first, last] = [inSight[0]?.index ?? 0, inSight.at(-1)?.index ?? 0];
   useEffect(() => shelf.see(first, last), [shelf, first, last]);
   return (
-    <div ref={scroller} role="table" aria-label="Goods" aria-rowcount={shelf.head.found + 1} tabIndex={0} className="mt-3 h-[calc(100vh-var(--spacing-top)-9.2rem)] min-h-64 overflow-auto text-small">
+    <div ref={scroller} role="table" aria-label="Goods" aria-rowcount={shelf.head.found + 1} tabIndex={0} className="h-full overflow-auto text-small">
       <div role="rowgroup" className="sticky top-0 z-10 border-b-2 border-ink bg-paper">
         <div role="row" aria-rowindex={1} className={`grid ${columns} items-end gap-x-3 pb-1 font-semibold text-soft`}>
           <Head>Product</Head>

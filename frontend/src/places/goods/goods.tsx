@@ -60,7 +60,7 @@ function AllGoods({ frame, choose }: { frame: Frame; choose: ReactNode }) {
     );
   const { goods_in_all: all, found, lacking, tax_classes: taxClasses } = shelf.head;
   return (
-    <div className="px-7 pt-4 pb-4">
+    <div className="flex h-[calc(100vh-var(--spacing-top))] min-h-96 flex-col px-7 pt-4">
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
         <h1 className="text-answer">{count(all)} goods</h1>
         {lacking > 0 && (
@@ -110,13 +110,13 @@ function AllGoods({ frame, choose }: { frame: Frame; choose: ReactNode }) {
         </button>
       </div>
       {changing && <ChangeMany shown={looked} many={found} frame={frame} taxClasses={taxClasses} close={() => setChanging(false)} />}
-      <div className={open ? "grid grid-cols-[1fr_25rem] gap-5" : ""}>
+      <div className={`mt-3 grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)] ${open ? "grid-cols-[1fr_25rem] gap-5" : ""}`}>
         {found > 0 ? (
           <div className="min-w-0 overflow-x-auto">
             <GoodsTable shelf={shelf} frame={frame} chosen={chosen} choose={setChosen} goTo={goTo} save={(good: Good, part) => void save(good.sku, part)} />
           </div>
         ) : (
-          <p className="mt-4 text-soft">No product matches.</p>
+          <p className="mt-1 text-soft">No product matches.</p>
         )}
         {open && (
           <GoodPanel

@@ -1,11 +1,12 @@
 /** A page that is made to be printed: the plan it is of, how to print it, and the plan's figures it needs. */
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 
 import { ask } from "../../api/client";
 import { useFrame, usePlans } from "../../api/queries";
 import type { Forecast, Frame, Plan, SavedPlan } from "../../api/types";
+import { useOpenPlan } from "../../pieces/plan-in-hand";
 
 interface PaperProps {
   /** The page that tells the other half. */
@@ -41,9 +42,8 @@ export function Paper({ plan, beside, files, children }: PaperProps) {
 export function OfPlan({ children }: { children: (saved: SavedPlan, frame: Frame) => ReactNode }) {
   const { data: frame } = useFrame();
   const { data: plans } = usePlans();
-  const [search] = useSearchParams();
+  const saved = useOpenPlan(plans?.plans);
   if (!frame || !plans) return null;
-  const saved = plans.plans.find((one) => String(one.id) === search.get("plan")) ?? plans.plans[0];
   if (!saved)
     return (
       <p className="px-7 py-14">

@@ -22,7 +22,14 @@ export interface Column {
 export const MOST_COLUMNS = 6;
 const FIRST_COLUMNS = 4;
 
-/** What the address says, or else the first plans there are. */
+const KEPT = "yellow-abacus columns";
+
+/** What the address says, or else what stood here last in this window, or else the first plans there are. */
+export const standing = (address: string | null, saved: SavedPlan[]): Chosen[] => chosenIn(address ?? sessionStorage.getItem(KEPT), saved);
+
+export const keepStanding = (chosen: Chosen[]) => sessionStorage.setItem(KEPT, addressOf(chosen));
+
+/** What an address says, or else the first plans there are. */
 export function chosenIn(address: string | null, saved: SavedPlan[]): Chosen[] {
   const known = (one: Chosen) => one.plan === null || saved.some(({ id }) => id === one.plan);
   const told = address === null ? null : read(address);

@@ -16,7 +16,7 @@ import { EVERYTHING } from "../../pieces/scope-word";
 import { Turn } from "../../pieces/rod-chart";
 import { TabWords } from "../../pieces/tab-words";
 import { AheadMap } from "./ahead-map";
-import { addressOf, chosenIn, columnsOf, MOST_COLUMNS, type Chosen, type Column, type Otherwise } from "./columns";
+import { addressOf, columnsOf, MOST_COLUMNS, keepStanding, standing, type Chosen, type Column, type Otherwise } from "./columns";
 import { Differences } from "./differences";
 import { bridgeRows, Chances, InColumns, ledgerRows, rodRows, stockRows } from "./in-columns";
 import { OtherwiseWord, otherwiseInWords } from "./otherwise-words";
@@ -57,7 +57,7 @@ function useBeside<Answer>(path: string, columns: Column[], frame: Frame) {
 function Beside({ frame, saved }: { frame: Frame; saved: SavedPlan[] }) {
   const { data: goods } = useNames();
   const [search, setSearch] = useSearchParams();
-  const chosen = chosenIn(search.get("columns"), saved);
+  const chosen = standing(search.get("columns"), saved);
   const overYear = search.get("look") === "year";
   const look = (
     <p className="flex gap-5 px-7 pt-3 text-small">
@@ -74,7 +74,10 @@ function Beside({ frame, saved }: { frame: Frame; saved: SavedPlan[] }) {
     </p>
   );
   const columns = columnsOf(chosen, saved, (one) => otherwiseInWords(one, frame, goods ?? []));
-  const choose = (next: Chosen[]) => setSearch({ columns: addressOf(next) }, { replace: true });
+  const choose = (next: Chosen[]) => {
+    keepStanding(next);
+    setSearch({ columns: addressOf(next) }, { replace: true });
+  };
   if (overYear)
     return (
       <div className="mx-auto max-w-[1500px]">
@@ -175,7 +178,7 @@ function Answer({ parts, frame, whole }: { parts: Part[]; frame: Frame; whole: b
     if (part.kind === "words") return <span key={at}>{part.text}</span>;
     if (part.kind !== "money") return null;
     return (
-      <span key={at} className={`border-b-[3px] ${part.lost ? "border-loss" : "border-yellow"}`}>
+      <span key={at} className={`border-b-[3px] whitespace-nowrap ${part.lost ? "border-loss" : "border-yellow"}`}>
         {money(part.amount, frame, { whole }) + part.after}
       </span>
     );

@@ -1,38 +1,24 @@
 /** A cart from the history: an order, any one, one of a type, or one that just misses an offer. */
 import { DropdownMenu, Dialog } from "radix-ui";
-import { useRef, useState } from "react";
+import { useState } from "react";
 
-import { ask } from "../../api/client";
 import { useCarts } from "../../api/queries";
-import type { Cart, DrawBody, Drawn, Frame, Plan } from "../../api/types";
+import type { DrawBody, Frame, Plan } from "../../api/types";
 import { useKey } from "../../pieces/keys";
 import { OrderSearch } from "../../pieces/order-search";
-import { useNotice } from "../../pieces/notice";
 
 interface AnotherProps {
   plan: Plan;
   frame: Frame;
   nameOf: (offer: string) => string;
-  put: (cart: Cart) => void;
+  draw: (wanted?: Partial<DrawBody>) => void;
   empty: () => void;
 }
 
-export function AnotherCart({ plan, frame, nameOf, put, empty }: AnotherProps) {
+export function AnotherCart({ plan, frame, nameOf, draw, empty }: AnotherProps) {
   const [finding, setFinding] = useState(false);
   const { data: carts } = useCarts();
-  const turn = useRef(0);
-  const { say, fail } = useNotice();
-  const draw = async (wanted: Partial<DrawBody>) => {
-    turn.current += 1;
-    try {
-      const drawn = await ask<Drawn>("POST", "/till/draw", { plan, turn: Date.now() % 2 ** 30 + turn.current, ...wanted });
-      put(drawn.cart);
-      say(`${drawn.of}, as it would come under this plan.`);
-    } catch (error) {
-      fail(error);
-    }
-  };
-  useKey("r", "ring up a cart of the history, any one", () => void draw({}));
+  useKey("r", "ring up a cart of the history, any one", () => draw());
   useKey("/", "ring up an order", () => setFinding(true));
   const types = carts?.groups.map((group) => group.label) ?? [];
   return (
@@ -43,7 +29,7 @@ export function AnotherCart({ plan, frame, nameOf, put, empty }: AnotherProps) {
           <DropdownMenu.Content className="slip max-h-(--radix-dropdown-menu-content-available-height) min-w-60 overflow-y-auto" align="end" sideOffset={6}>
             {frame.orders > 0 && (
               <>
-                <DropdownMenu.Item className="choice" onSelect={() => void draw({})}>
+                <DropdownMenu.Item className="choice" onSelect={() => draw()}>
                   Any cart of the history (r)
                 </DropdownMenu.Item>
                 <DropdownMenu.Item className="choice" onSelect={() => setTimeout(() => setFinding(true), 50)}>
@@ -53,13 +39,13 @@ export function AnotherCart({ plan, frame, nameOf, put, empty }: AnotherProps) {
                 {plan.offers
                   .filter((one) => one.in_plan)
                   .map((one) => (
-                    <DropdownMenu.Item key={one.id} className="choice" onSelect={() => void draw({ near: one.id })}>
+                    <DropdownMenu.Item key={one.id} className="choice" onSelect={() => draw({ near: one.id })}>
                       {nameOf(one.id)}
                     </DropdownMenu.Item>
                   ))}
                 <DropdownMenu.Label className="mt-1 px-2 text-small text-soft">One of a type</DropdownMenu.Label>
                 {types.map((label) => (
-                  <DropdownMenu.Item key={label} className="choice" onSelect={() => void draw({ way: "category", label })}>
+                  <DropdownMenu.Item key={label} className="choice" onSelect={() => draw({ way: "category", label })}>
                     {label}
                   </DropdownMenu.Item>
                 ))}
@@ -82,7 +68,7 @@ export function AnotherCart({ plan, frame, nameOf, put, empty }: AnotherProps) {
                 frame={frame}
                 take={(order) => {
                   setFinding(false);
-                  void draw({ order });
+                  draw({ order });
                 }}
               />
             </div>

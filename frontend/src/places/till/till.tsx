@@ -5,12 +5,13 @@ import { useSearchParams } from "react-router";
 
 import { ApiError } from "../../api/client";
 import { useFrame, useNames, usePlans } from "../../api/queries";
-import type { Cart, Frame, SavedPlan, TillOf, Way } from "../../api/types";
+import type { Cart, Frame, Plan, SavedPlan, TillOf, Way } from "../../api/types";
 import { EmptyShop } from "../../pieces/empty-shop";
 import { money, share } from "../../pieces/figures";
 import { daysAfter, today } from "../../pieces/iso-days";
 import { newPlan } from "../../pieces/new-parts";
 import { useNameOf } from "../../pieces/offer-names";
+import { useOpenPlan } from "../../pieces/plan-in-hand";
 import { Slip } from "../../pieces/slip";
 import { TabWords } from "../../pieces/tab-words";
 import { Choices, Word } from "../../pieces/words";
@@ -21,7 +22,7 @@ import { CartSentence } from "./cart-sentence";
 import { emptyCart, withUnits } from "./carts";
 import { ShoppersSlip, StepRod } from "./shoppers-slip";
 import { Trials } from "./trials";
-import { useCart, useMends, useRungUp } from "./use-till";
+import { useCart, useDraw, useMends, useRungUp } from "./use-till";
 import { WhyOffers } from "./why-offers";
 import { YourSide } from "./your-side";
 
@@ -41,9 +42,9 @@ export function TillPlace() {
   const { data: frame } = useFrame();
   const { data: plans } = usePlans();
   const [search, setSearch] = useSearchParams();
+  const open = useOpenPlan(plans?.plans) ?? NO_PLAN;
   if (!frame || !plans) return null;
   if (frame.goods === 0 || frame.zones.length === 0) return <EmptyShop frame={frame} />;
-  const open = plans.plans.find((one) => String(one.id) === search.get("plan")) ?? plans.plans[0] ?? NO_PLAN;
   const look = LOOKS.find(([key]) => key === search.get("look"))?.[0] ?? "why";
   return <OpenTill key={open.id} look={look} saved={open} all={plans.plans} frame={frame} choose={(id) => setSearch({ plan: String(id) })} />;
 }
@@ -65,6 +66,7 @@ function OpenTill({ look, saved, all, frame, choose }: OpenProps) {
   const [chosen, setChosen] = useState(0);
   const nameOf = useNameOf(plan);
   const put = useCallback((next: Cart) => change(() => next), [change]);
+  const draw = useDraw(plan, put);
   const goods = useMemo(() => names ?? [], [names]);
   const ways = data?.ways ?? [];
   const way = ways[Math.min(chosen, ways.length - 1)];
@@ -85,7 +87,7 @@ function OpenTill({ look, saved, all, frame, choose }: OpenProps) {
           </div>
           <Answer {...{ cart, way, frame }} fresh={!isPlaceholderData} />
         </div>
-        <AnotherCart {...{ plan, frame, nameOf, put }} empty={() => put(emptyCart(plan, frame.zones[0]!))} />
+        <AnotherCart {...{ plan, frame, nameOf, draw }} empty={() => put(emptyCart(plan, frame.zones[0]!))} />
       </div>
       {error && !isPlaceholderData && (
         <p role="alert" className="mt-1 text-loss-ink">
@@ -102,14 +104,14 @@ function OpenTill({ look, saved, all, frame, choose }: OpenProps) {
           </div>
           <AddGood frame={frame} add={(sku, units) => change((before) => withUnits(before, sku, units))} />
           <div className="mt-2.5">
-            {way && cart.lines.length > 0 ? <SteppedSlip {...{ cart, way, frame, goods, nameOf, change }} /> : <p className="text-soft">Nothing is in the cart yet. Type a word of a product, or take a cart of the history.</p>}
+            {way && cart.lines.length > 0 ? <SteppedSlip {...{ cart, way, frame, goods, nameOf, change }} /> : <NothingYet {...{ plan, frame, nameOf, draw }} />}
           </div>
         </section>
         <section aria-labelledby="side-title">
           <h2 id="side-title" className="mb-1.5 text-title">
             Your side
           </h2>
-          {way && cart.lines.length > 0 && <YourSide {...{ way, frame }} />}
+          {way && cart.lines.length > 0 ? <YourSide {...{ way, frame }} /> : <p className="text-soft">What you keep of the cart, today and under the plan.</p>}
         </section>
         <section aria-labelledby="why-title">
           <Tabs.Root defaultValue={look}>
@@ -129,6 +131,33 @@ function OpenTill({ look, saved, all, frame, choose }: OpenProps) {
           </Tabs.Root>
         </section>
       </div>
+    </div>
+  );
+}
+
+interface NothingProps {
+  plan: Plan;
+  frame: Frame;
+  nameOf: (offer: string) => string;
+  draw: ReturnType<typeof useDraw>;
+}
+
+/** How a cart begins: typed, or an order that came, as it is or as it just misses an offer. */
+function NothingYet({ plan, frame, nameOf, draw }: NothingProps) {
+  if (frame.orders === 0) return <p className="text-soft">Nothing is in the cart yet. Type a word of a product.</p>;
+  return (
+    <div className="grid justify-items-start gap-1.5 text-soft">
+      <p>Nothing is in the cart yet. Type a word of a product, or take</p>
+      <button type="button" className="quiet text-start" onClick={() => draw()}>
+        a cart of the history
+      </button>
+      {plan.offers
+        .filter((one) => one.in_plan)
+        .map((one) => (
+          <button key={one.id} type="button" className="quiet text-start" onClick={() => draw({ near: one.id })}>
+            one that just misses {nameOf(one.id)}
+          </button>
+        ))}
     </div>
   );
 }
@@ -183,7 +212,7 @@ function Answer({ cart, way, frame, fresh }: { cart: Cart; way: Way | undefined;
     <div aria-live="polite">
       <h1 className="max-w-[62rem] text-answer font-semibold" data-testid="till-answer">
         {way.plan.kept < 0 ? "You lose " : "You keep "}
-        <span className={`border-b-[3px] ${way.plan.kept < 0 ? "border-loss" : "border-yellow"}`}>{cash(way.plan.kept)}</span>
+        <span className={`border-b-[3px] whitespace-nowrap ${way.plan.kept < 0 ? "border-loss" : "border-yellow"}`}>{cash(way.plan.kept)}</span>
         {change === 0 ? ", as today" : `, ${cash(change)} ${change < 0 ? "less" : "more"} than today`}; the shopper pays {cash(way.plan.total)}
         {way.plan.total === way.today.total ? "." : ` instead of ${cash(way.today.total)}.`}
       </h1>
