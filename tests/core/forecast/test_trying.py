@@ -14,7 +14,7 @@ from yellow_abacus.core.forecast.outlook import costed_rows
 from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.forecast.trying import (
     NOT_THERE,
-    Scene,
+    Setup,
     entries_in,
     entries_with_one_more,
     priced_together,
@@ -54,10 +54,10 @@ def test_an_entry_is_the_same_where_cart_sku_and_units_are():
     assert entries_in(one, nothing).tolist() == [NOT_THERE] * 4
 
 
-def scene(*percents: int) -> Scene:
+def setup(*percents: int) -> Setup:
     room = forecaster(WORLD)
     offers = tuple(replace(one, gives=(PercentOff(bp),)) for one, bp in zip(WORLD.offers, percents, strict=True))
-    return Scene(room.outlook, room.mix, offers, "best")
+    return Setup(room.outlook, room.mix, offers, "best")
 
 
 def added(*told: tuple[int, str, int]) -> Added:
@@ -72,7 +72,7 @@ def kept(costed, many: int) -> list[float]:
     return np.bincount(costed.cart_by_row, costed.figures[AT["kept"]] * costed.share_by_row, many).tolist()
 
 
-def by_hand(one: Scene, entries: Added) -> list[float]:
+def by_hand(one: Setup, entries: Added) -> list[float]:
     """Each cart made with what is added, and costed by itself."""
     found = []
     for cart, sku, units in zip(entries.cart, entries.sku, entries.units, strict=True):
@@ -84,12 +84,12 @@ def by_hand(one: Scene, entries: Added) -> list[float]:
 
 
 def test_entries_come_to_what_their_carts_do_by_themselves():
-    one = scene(1000, 500)
+    one = setup(1000, 500)
     assert kept(tried(one, ADDED, 0), 4) == pytest.approx(by_hand(one, ADDED))
 
 
 def test_a_try_under_nearly_the_same_offers_tells_all_it_can():
-    before = scene(1000, 500)
+    before = setup(1000, 500)
     tried(before, ADDED, 0)
     after = replace(before, offers=(before.offers[0], replace(before.offers[1], gives=(AmountOff(70),))))
     assert kept(tried(after, ADDED, 0), 4) == pytest.approx(by_hand(after, ADDED))
@@ -98,7 +98,7 @@ def test_a_try_under_nearly_the_same_offers_tells_all_it_can():
 
 
 def test_scenes_that_differ_in_one_offer_are_tried_in_one_walk():
-    one = scene(1000, 500)
+    one = setup(1000, 500)
     scenes = [
         replace(one, offers=(replace(one.offers[0], gives=(PercentOff(bp),)), one.offers[1])) for bp in (1, 9000)
     ]

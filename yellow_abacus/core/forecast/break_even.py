@@ -76,12 +76,17 @@ def figures_of(offers: Sequence[Offer]) -> dict[Figure, Ranging]:
         told = offer.response
         for figure in MOST if not offer.runs else ():
             if figure == "uptake_bp" and offer.given.key is not None:
-                first: tuple[Ranging, ...] = ("uptake_first_bp",) if told.uptake_first_bp is None else ()
-                same = [n for n, other in enumerate(offers) if other.asks_code == offer.given.key]
-                found[tuple((n, name) for n in same for name in (figure, *first))] = figure
+                found[_of_code(offers, offer.given.key)] = figure
             elif figure == "extra_bp" or (figure != "uptake_bp" and told.likely(figure) is not None):
                 found[(at, figure),] = figure
     return found
+
+
+def _of_code(offers: Sequence[Offer], key: str) -> Figure:
+    """Who has a code: one figure of the offers that share it, of first orders too where one says nothing else."""
+    same = [(at, one.response) for at, one in enumerate(offers) if one.asks_code == key]
+    firsts: list[tuple[int, Ranging]] = [(at, "uptake_first_bp") for at, told in same if told.uptake_first_bp is None]
+    return (*((at, "uptake_bp") for at, _ in same), *firsts)
 
 
 @dataclass(frozen=True, eq=False)

@@ -32,7 +32,7 @@ from yellow_abacus.core.forecast.sums import AT, Sums
 from yellow_abacus.core.forecast.switching import lost_an_order
 from yellow_abacus.core.forecast.takings import Takings, depth_of, following, profit_of, takings_of
 from yellow_abacus.core.forecast.topping_up import taken_up, topped_up, try_together
-from yellow_abacus.core.forecast.trying import Scene
+from yellow_abacus.core.forecast.trying import Setup
 from yellow_abacus.core.forecast.volume import Volume
 from yellow_abacus.core.ground.keeper import Keeper
 from yellow_abacus.core.ground.money import WHOLE_BP, Floats
@@ -248,15 +248,15 @@ class Forecaster:
         switching = [place for place, offer in enumerate(offers) if offer.response.switched_bp is not None]
         if topping or shifting or switching or available.added:
             branched = span.mix.branched((*offers, *span.today))
-            scene = Scene(self.outlook, branched, offers, plan.apply, span.today)
-            more = taken_up(scene, [numbers.index(at) for at in available.added])
+            setup = Setup(self.outlook, branched, offers, plan.apply, span.today)
+            more = taken_up(setup, [numbers.index(at) for at in available.added])
             met = met if more is None else met + by_cell(span.source, more)
             of_offer, of_shift = (
                 {numbers[place]: by_cell(span.source, change) for place, change in found.items()}
-                for found in (topped_up(scene, topping), shifted(scene, shifting))
+                for found in (topped_up(setup, topping), shifted(setup, shifting))
             )
             of_others = {
-                numbers[place]: lost_an_order(scene, span.source, place, met.reached[:, place, AT["orders"]])
+                numbers[place]: lost_an_order(setup, span.source, place, met.reached[:, place, AT["orders"]])
                 for place in switching
             }
         return State(span, available, sums, met, of_offer, of_shift, of_others)
@@ -314,7 +314,7 @@ class Forecaster:
             topping = [place for place, offer in enumerate(many[0]) if offer.response.top_up_bp is not None]
             branched = ((span.mix.branched((*offers, *span.today)), offers) for offers in dict.fromkeys(many))
             try_together(
-                [Scene(self.outlook, mix, offers, plan.apply, span.today) for mix, offers in branched], topping
+                [Setup(self.outlook, mix, offers, plan.apply, span.today) for mix, offers in branched], topping
             )
 
     def impact(self, plan: Plan) -> float:

@@ -15,7 +15,7 @@ from yellow_abacus.core.carts.facts import labels
 from yellow_abacus.core.forecast.costed import Costed
 from yellow_abacus.core.forecast.outlook import costed_of
 from yellow_abacus.core.forecast.sums import AT, Sums
-from yellow_abacus.core.forecast.trying import Scene
+from yellow_abacus.core.forecast.trying import Setup
 from yellow_abacus.core.ground.axes import Axes, run_begins
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.ground.once import cached_property
@@ -24,22 +24,22 @@ from yellow_abacus.core.pricing.reached import reached
 from yellow_abacus.core.pricing.rows import Rows, rows_of
 
 
-def shifted(scene: Scene, places: Sequence[int]) -> dict[int, Sums]:
+def shifted(setup: Setup, places: Sequence[int]) -> dict[int, Sums]:
     """By offer that shoppers shift for: what changes where all of them do."""
-    key = scene.key("shifted", tuple(places))
-    return scene.outlook.kept(key, lambda: dict(_shifted(scene, places))) if places else {}
+    key = setup.key("shifted", tuple(places))
+    return setup.outlook.kept(key, lambda: dict(_shifted(setup, places))) if places else {}
 
 
-def _shifted(scene: Scene, places: Sequence[int]) -> Iterator[tuple[int, Sums]]:
-    shop, batch = scene.outlook.shop, scene.mix.batch
+def _shifted(setup: Setup, places: Sequence[int]) -> Iterator[tuple[int, Sums]]:
+    shop, batch = setup.outlook.shop, setup.mix.batch
     anyhow = batch.kept("any option", lambda: _any_option(batch))
-    there = reached(scene.offers, shop, anyhow)
+    there = reached(setup.offers, shop, anyhow)
     carts = np.flatnonzero(there[list(places)].any(axis=0))
     some, here = anyhow.some(carts), there[:, carts]
-    rows = rows_of(shop, some, scene.offers, here)
+    rows = rows_of(shop, some, setup.offers, here)
     ways = _Ways(rows, carts, shop.delivery.shares(batch), shop.delivery.shares(some))
-    priced = price(shop, rows, scene.offers, scene.apply, there=here)
-    told = costed_of(shop, rows, priced, scene.as_today.kept_as_they_were(carts, rows))
+    priced = price(shop, rows, setup.offers, setup.apply, there=here)
+    told = costed_of(shop, rows, priced, setup.as_today.kept_as_they_were(carts, rows))
     still = np.ones(len(carts), dtype=np.bool_)
     for at in places:
         freed = (priced.delivery_off[at] > 0) & (priced.charge_by_row == 0)
@@ -47,7 +47,7 @@ def _shifted(scene: Scene, places: Sequence[int]) -> Iterator[tuple[int, Sums]]:
         movers = np.flatnonzero((to >= 0) & (priced.charge_by_row > 0) & (ways.share_by_row > 0))
         still[rows.cart_by_row[movers]] = False
         if len(movers):
-            yield at, _moved(scene, told, ways, movers, to[movers])
+            yield at, _moved(setup, told, ways, movers, to[movers])
 
 
 def _any_option(batch: CartBatch) -> CartBatch:
@@ -95,7 +95,7 @@ class _Ways:
         return result
 
 
-def _moved(scene: Scene, told: Costed, ways: _Ways, movers: Ints, to: Ints) -> Sums:
+def _moved(setup: Setup, told: Costed, ways: _Ways, movers: Ints, to: Ints) -> Sums:
     """What rows come to that go another way, less what they come to as they went. movers, to: rows."""
     offers = range(len(told.given))
     went, goes = told.some(movers, offers), told.some(to, offers)
@@ -104,4 +104,4 @@ def _moved(scene: Scene, told: Costed, ways: _Ways, movers: Ints, to: Ints) -> S
     figures[AT["change_squared"]] = (figures[AT["kept"]] - figures[AT["kept_today"]]) ** 2
     carts, share = ways.carts[went.cart_by_row], ways.share_by_row[movers]
     after = replace(goes, cart_by_row=carts, share_by_row=share, figures=figures)
-    return after.less(replace(went, cart_by_row=carts, share_by_row=share), scene.mix)
+    return after.less(replace(went, cart_by_row=carts, share_by_row=share), setup.mix)

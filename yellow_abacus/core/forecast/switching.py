@@ -12,29 +12,29 @@ from yellow_abacus.core.costing.margins import margins
 from yellow_abacus.core.forecast.expected import Source
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.states import over_cells
-from yellow_abacus.core.forecast.trying import Scene
+from yellow_abacus.core.forecast.trying import Setup
 from yellow_abacus.core.ground.axes import summed_by
 from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.shop.shop import Shop
 
 
-def lost_an_order(scene: Scene, source: Source, at: int, reached_by_cell: Floats) -> Floats:
+def lost_an_order(setup: Setup, source: Source, at: int, reached_by_cell: Floats) -> Floats:
     """What other goods lose, minor units, to an order an offer takes effect on if all its units in scope are bought
     in their place: by cell.
 
     at: the offer. reached_by_cell: of an order of each weekday and cohort, how likely the offer takes effect on it.
     """
-    key = scene.key("switched", at, scene.offers[at].response.switched_of)
-    lost = over_cells(source, scene.mix.groups) @ scene.outlook.kept(key, lambda: _lost(scene, at))
+    key = setup.key("switched", at, setup.offers[at].response.switched_of)
+    lost = over_cells(source, setup.mix.groups) @ setup.outlook.kept(key, lambda: _lost(setup, at))
     return np.divide(lost, reached_by_cell, out=np.zeros_like(lost), where=reached_by_cell > 0)
 
 
-def _lost(scene: Scene, at: int) -> Floats:
+def _lost(setup: Setup, at: int) -> Floats:
     """Of an order on average, by group of its carts."""
-    mix, offer, outlook = scene.mix, scene.offers[at], scene.outlook
+    mix, offer, outlook = setup.mix, setup.offers[at], setup.outlook
     batch = mix.batch
-    (took,) = outlook.took_effect_by_cart(mix, scene.offers, scene.apply, [at], scene.today)
+    (took,) = outlook.took_effect_by_cart(mix, setup.offers, setup.apply, [at], setup.today)
     by_cart = took * mix.share_by_cart * batch.axes.sum_by_cart(batch.quantity_by_line * batch.lines_in(offer.on))
     found = summed_by(mix.groups.number_by_cart, by_cart, len(mix.groups))
     return found * kept_by_others(outlook.shop, mix, offer)

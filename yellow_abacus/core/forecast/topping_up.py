@@ -16,7 +16,7 @@ from yellow_abacus.core.forecast.costed import Costed, end_to_end
 from yellow_abacus.core.forecast.sums import Sums
 from yellow_abacus.core.forecast.trying import (
     NOT_THERE,
-    Scene,
+    Setup,
     entries_in,
     entries_with_one_more,
     priced_together,
@@ -32,98 +32,98 @@ MORE = 1e-6
 """Minor units: an offer that gives more than so much more has come to something."""
 
 
-def taken_up(scene: Scene, places: Sequence[int]) -> Sums | None:
+def taken_up(setup: Setup, places: Sequence[int]) -> Sums | None:
     """What changes where shoppers add the rewards of some of the offers; None where none can be added."""
-    key = scene.key("taken up", tuple((at, scene.offers[at].response.top_up_skus) for at in places))
-    return scene.outlook.kept(key, lambda: _taken_up(scene, places)) if places else None
+    key = setup.key("taken up", tuple((at, setup.offers[at].response.top_up_skus) for at in places))
+    return setup.outlook.kept(key, lambda: _taken_up(setup, places)) if places else None
 
 
-def _taken_up(scene: Scene, places: Sequence[int]) -> Sums | None:
-    changes = [one for at in places if (one := _taken_up_of(scene, at)) is not None]
+def _taken_up(setup: Setup, places: Sequence[int]) -> Sums | None:
+    changes = [one for at in places if (one := _taken_up_of(setup, at)) is not None]
     return sum(changes[1:], start=changes[0]) if changes else None
 
 
-def _taken_up_of(scene: Scene, at: int) -> Sums | None:
-    adding = _taking(scene, at)
-    there = scene.other_day
+def _taken_up_of(setup: Setup, at: int) -> Sums | None:
+    adding = _taking(setup, at)
+    there = setup.other_day
     if there is None:
-        return _change(scene, at, adding)
-    return _as_on(there, scene, at, adding, _taking(there, at), taken_up(there, [at]))
+        return _change(setup, at, adding)
+    return _as_on(there, setup, at, adding, _taking(there, at), taken_up(there, [at]))
 
 
-def _taking(scene: Scene, at: int) -> "_Adding | None":
+def _taking(setup: Setup, at: int) -> "_Adding | None":
     """Carts that add what an offer's reward lacks; None where none do."""
-    added = rewards_missing(scene.outlook.shop, scene.mix, scene.offers[at])
+    added = rewards_missing(setup.outlook.shop, setup.mix, setup.offers[at])
     return None if added is None or not len(added.cart) else _Adding(added, np.ones(len(added.cart)), once_more=False)
 
 
-def topped_up(scene: Scene, places: Sequence[int]) -> dict[int, Sums]:
+def topped_up(setup: Setup, places: Sequence[int]) -> dict[int, Sums]:
     """By offer that shoppers top up to: what changes where all who are near enough do, each as its reach says."""
     if not places:
         return {}
-    return scene.outlook.kept(_topped_key(scene, places), lambda: _topped_up(scene, places))
+    return setup.outlook.kept(_topped_key(setup, places), lambda: _topped_up(setup, places))
 
 
-def _topped_key(scene: Scene, places: Sequence[int]) -> tuple[object, ...]:
-    return scene.key("topped up", _told(scene, places))
+def _topped_key(setup: Setup, places: Sequence[int]) -> tuple[object, ...]:
+    return setup.key("topped up", _told(setup, places))
 
 
-def _told(scene: Scene, places: Sequence[int]) -> tuple[object, ...]:
+def _told(setup: Setup, places: Sequence[int]) -> tuple[object, ...]:
     """What tells how shoppers top up to offers."""
-    told = (scene.offers[at].response for at in places)
+    told = (setup.offers[at].response for at in places)
     return tuple(
         (at, one.top_up_reach, one.top_up_falls, one.top_up_skus) for at, one in zip(places, told, strict=True)
     )
 
 
-def _topped_up(scene: Scene, places: Sequence[int]) -> dict[int, Sums]:
-    adding, there = _topping(scene, places), scene.other_day
+def _topped_up(setup: Setup, places: Sequence[int]) -> dict[int, Sums]:
+    adding, there = _topping(setup, places), setup.other_day
     if there is None:
-        found = {at: _change(scene, at, one) for at, one in adding.items()}
+        found = {at: _change(setup, at, one) for at, one in adding.items()}
     else:
         theirs, known = _topping(there, places), topped_up(there, places)
         found = {
-            at: _as_on(there, scene, at, adding.get(at), theirs.get(at), known.get(at)) for at in {**theirs, **adding}
+            at: _as_on(there, setup, at, adding.get(at), theirs.get(at), known.get(at)) for at in {**theirs, **adding}
         }
     return {at: one for at, one in found.items() if one is not None}
 
 
-def _topping(scene: Scene, places: Sequence[int]) -> "dict[int, _Adding]":
+def _topping(setup: Setup, places: Sequence[int]) -> "dict[int, _Adding]":
     """By offer, the carts that top up to it, if any do; kept with what they come to."""
-    return scene.outlook.kept(scene.key("topping", _told(scene, places)), lambda: dict(_find_topping(scene, places)))
+    return setup.outlook.kept(setup.key("topping", _told(setup, places)), lambda: dict(_find_topping(setup, places)))
 
 
-def _find_topping(scene: Scene, places: Sequence[int]) -> "Iterator[tuple[int, _Adding]]":
-    found = [(at, _near(scene, at)) for at in places]
-    nearest = _nearest([one for _, one in found], scene.mix.batch.axes.carts)
+def _find_topping(setup: Setup, places: Sequence[int]) -> "Iterator[tuple[int, _Adding]]":
+    found = [(at, _near(setup, at)) for at in places]
+    nearest = _nearest([one for _, one in found], setup.mix.batch.axes.carts)
     for (at, one), mine in zip(found, nearest, strict=True):
         if mine.any():
-            response = scene.offers[at].response
+            response = setup.offers[at].response
             gap, reach = one.gap[mine], response.top_up_reach
             factor = 1 - gap / reach if response.top_up_falls else np.ones(len(gap))
             yield at, _Adding(Added(one.cart[mine], one.sku[mine], one.units[mine]), factor, once_more=True)
 
 
-def _near(scene: Scene, at: int) -> Near:
+def _near(setup: Setup, at: int) -> Near:
     """As `near`, kept: how much comes off for an offer seldom changes who is near it."""
-    offers, response = scene.offers, scene.offers[at].response
+    offers, response = setup.offers, setup.offers[at].response
     others = offers[:at] if offers[at].works_on_goods else (*offers[:at], *offers[at + 1 :])
     told = tuple(one.priced_part for one in others), offers[at].earning_part, response.top_up_reach
-    key = ("near", scene.mix.weights, scene.mix.key, *told, response.top_up_skus)
-    return scene.outlook.kept(key, lambda: near(scene.mix, offers[at], _short(scene, at, told)))
+    key = ("near", setup.mix.weights, setup.mix.key, *told, response.top_up_skus)
+    return setup.outlook.kept(key, lambda: near(setup.mix, offers[at], _short(setup, at, told)))
 
 
-def _short(scene: Scene, at: int, told: tuple[object, ...]) -> Short:
+def _short(setup: Setup, at: int, told: tuple[object, ...]) -> Short:
     """As `short_of`, from another day where its carts can be told from that. told: all that it depends on besides
     them."""
-    shop, batch, reach = scene.outlook.shop, scene.mix.batch, scene.offers[at].response.top_up_reach
-    there = scene.mix.other_day
+    shop, batch, reach = setup.outlook.shop, setup.mix.batch, setup.offers[at].response.top_up_reach
+    there = setup.mix.other_day
     if there is None:
-        key = ("short", scene.mix.key, *told)
-        return scene.outlook.kept(key, lambda: short_of(shop, batch, scene.offers, at, reach))
+        key = ("short", setup.mix.key, *told)
+        return setup.outlook.kept(key, lambda: short_of(shop, batch, setup.offers, at, reach))
     carts = np.flatnonzero(there.otherwise)
-    part = short_of(shop, batch.part(carts), scene.offers, at, reach)
-    return _short(replace(scene, mix=there.mix), at, told).with_carts(carts, part)
+    part = short_of(shop, batch.part(carts), setup.offers, at, reach)
+    return _short(replace(setup, mix=there.mix), at, told).with_carts(carts, part)
 
 
 def _nearest(found: Sequence[Near], carts: int) -> list[Bools]:
@@ -157,32 +157,32 @@ class _Adding:
 
 
 def _as_on(
-    there: Scene, scene: Scene, at: int, adding: _Adding | None, theirs: _Adding | None, known: Sums | None
+    there: Setup, setup: Setup, at: int, adding: _Adding | None, theirs: _Adding | None, known: Sums | None
 ) -> Sums | None:
     """What changes, told from what does on another day, there, where carts add and cost the same on both.
 
     known: what changes there. adding, theirs: what carts add here and there.
     """
     if adding is None or theirs is None:
-        return _change(scene, at, adding)
+        return _change(setup, at, adding)
     assert known is not None, "they add something"
-    carts = scene.mix.batch.axes.carts
-    same = _the_same(adding, theirs) & scene.as_on_other_day(adding.added)
+    carts = setup.mix.batch.axes.carts
+    same = _the_same(adding, theirs) & setup.as_on_other_day(adding.added)
     alike = among(adding.added.cart[same], carts)
-    here, was = _change(scene, at, adding.some(~same)), _change(there, at, theirs.some(~alike[theirs.added.cart]))
+    here, was = _change(setup, at, adding.some(~same)), _change(there, at, theirs.some(~alike[theirs.added.cart]))
     known = known if here is None else known + here
     return known if was is None else known - was
 
 
-def _change(scene: Scene, at: int, adding: _Adding | None) -> Sums | None:
+def _change(setup: Setup, at: int, adding: _Adding | None) -> Sums | None:
     """What carts come to with something added, less what they come to without. at: the offer it is added for. None
     where none adds anything."""
     if adding is None:
         return None
-    added, mix = adding.added, scene.mix
+    added, mix = adding.added, setup.mix
     carts = mix.batch.axes.carts
-    before = scene.outlook.costed(mix, scene.offers, scene.apply, added.cart, scene.today)
-    chosen = _chosen(scene, at, adding, _given(before, at, carts)[added.cart])
+    before = setup.outlook.costed(mix, setup.offers, setup.apply, added.cart, setup.today)
+    chosen = _chosen(setup, at, adding, _given(before, at, carts)[added.cart])
     topped = end_to_end([_as_carts(costed, which, added) for costed, which, added in chosen])
     adds: Ints = np.concatenate([entries.cart[which] for _, which, entries in chosen])
     by_cart = np.zeros(carts)
@@ -191,19 +191,19 @@ def _change(scene: Scene, at: int, adding: _Adding | None) -> Sums | None:
     return _as_often(topped, by_cart).less(_as_often(as_they_were, by_cart), mix)
 
 
-def _chosen(scene: Scene, at: int, adding: _Adding, had: Floats) -> list[tuple[Costed, Ints, Added]]:
+def _chosen(setup: Setup, at: int, adding: _Adding, had: Floats) -> list[tuple[Costed, Ints, Added]]:
     """What is tried, costed by entry; and which of the entries shoppers add, so that the offer gives more than it did
     (`had`): as many units as bring them to it, or else one more.
 
     Carts for which the first came to nothing when they were last looked at try both at once.
     """
-    added, nothing, size = adding.added, scene.outlook.came_to_nothing, len(had)
-    key = (scene.mix.key, scene.apply, at)
+    added, nothing, size = adding.added, setup.outlook.came_to_nothing, len(had)
+    key = (setup.mix.key, setup.apply, at)
     known = cast(Ints | None, nothing.known(key)) if adding.once_more else None
     idle = np.zeros(0, dtype=np.int64) if known is None else known
     again = np.isin(added.cart, idle)
     of, entries = entries_with_one_more(added, again)
-    costed = tried(scene, entries, at)
+    costed = tried(setup, entries, at)
     first, gives = run_begins(of), _given(costed, at, len(of)) > had[of] + MORE
     suffices = among(of[gives & first], size)
     found = [(costed, np.flatnonzero(gives & (first | ~suffices[of])), entries)]
@@ -213,33 +213,33 @@ def _chosen(scene: Scene, at: int, adding: _Adding, had: Floats) -> list[tuple[C
     rest = np.flatnonzero(~suffices & ~again)
     if len(rest):
         one_more = Added(added.cart[rest], added.sku[rest], added.units[rest] + 1)
-        costed = tried(scene, one_more, at)
+        costed = tried(setup, one_more, at)
         found.append((costed, np.flatnonzero(_given(costed, at, len(rest)) > had[rest] + MORE), one_more))
     return found
 
 
-def try_together(scenes: Sequence[Scene], places: Sequence[int]) -> None:
+def try_together(setups: Sequence[Setup], places: Sequence[int]) -> None:
     """Price all that carts may add to reach offers, under sets that differ in one offer alone, in one walk, and keep
     it until they are asked for. places: of the offers that shoppers top up to."""
-    scenes = [one for one in scenes if not one.outlook.keeps(_topped_key(one, places))]
-    at = differ_in([scene.offers for scene in scenes]) if places else None
-    if at is None or any(scene.mix.key != scenes[0].mix.key for scene in scenes):
+    setups = [one for one in setups if not one.outlook.keeps(_topped_key(one, places))]
+    at = differ_in([setup.offers for setup in setups]) if places else None
+    if at is None or any(setup.mix.key != setups[0].mix.key for setup in setups):
         return
     for place in places:
-        tries = [(scene, added) for scene in scenes if (added := _to_try(scene, place, places)) is not None]
+        tries = [(setup, added) for setup in setups if (added := _to_try(setup, place, places)) is not None]
         if sum(len(added.cart) for _, added in tries) > MOST_TOGETHER:
             return  # more than are kept until they are asked for
-        for (scene, _), one in zip(tries, priced_together(tries, at), strict=True):
-            scene.outlook.tries_ahead.put((*scene.key(), place), one)
+        for (setup, _), one in zip(tries, priced_together(tries, at), strict=True):
+            setup.outlook.tries_ahead.put((*setup.key(), place), one)
 
 
-def _to_try(scene: Scene, at: int, places: Sequence[int]) -> Added | None:
+def _to_try(setup: Setup, at: int, places: Sequence[int]) -> Added | None:
     """What carts add to reach an offer, and one unit more of it; on a day that is told from another, those alone for
     which that does not tell. None where none adds anything."""
-    adding, there = _topping(scene, places).get(at), scene.other_day
+    adding, there = _topping(setup, places).get(at), setup.other_day
     theirs = None if there is None else _topping(there, places).get(at)
     if adding is not None and theirs is not None:
-        adding = adding.some(~(_the_same(adding, theirs) & scene.as_on_other_day(adding.added)))
+        adding = adding.some(~(_the_same(adding, theirs) & setup.as_on_other_day(adding.added)))
     if adding is None:
         return None
     return entries_with_one_more(adding.added, np.full(len(adding.factor), adding.once_more))[1]

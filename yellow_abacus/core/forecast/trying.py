@@ -38,7 +38,7 @@ UNITS_BITS = 32
 
 
 @dataclass(frozen=True, eq=False)
-class Scene:
+class Setup:
     """Carts of a mix under some offers. today: those that run today."""
 
     outlook: Outlook
@@ -57,7 +57,7 @@ class Scene:
         return self.outlook.as_today(self.mix, self.today, self.apply).kept
 
     @property
-    def other_day(self) -> "Scene | None":
+    def other_day(self) -> "Setup | None":
         """The same on a day from which its carts can be told."""
         there = other_day_of(self.mix, (*self.offers, *self.today))
         return None if there is None else replace(self, mix=there.mix)
@@ -101,36 +101,36 @@ def entries_in(added: Added, other: Added) -> Ints:
     return np.where((theirs[at] == mine) & (other.sku[at] == added.sku), at, NOT_THERE)
 
 
-def tried(scene: Scene, added: Added, at: int) -> Costed:
+def tried(setup: Setup, added: Added, at: int) -> Costed:
     """Entries, costed, rows by entry. at: the offer something is added for."""
-    ahead = cast(Try | None, scene.outlook.tries_ahead.known((*scene.key(), at)))
+    ahead = cast(Try | None, setup.outlook.tries_ahead.known((*setup.key(), at)))
     if ahead is not None:
         where = entries_in(added, ahead.added)
         if (where != NOT_THERE).all():
-            return _entries_of(ahead, where, np.arange(len(where)), range(len(scene.offers)))
-    return _tried_now(scene, added, at)
+            return _entries_of(ahead, where, np.arange(len(where)), range(len(setup.offers)))
+    return _tried_now(setup, added, at)
 
 
-def _tried_now(scene: Scene, added: Added, at: int) -> Costed:
+def _tried_now(setup: Setup, added: Added, at: int) -> Costed:
     """By itself, but for what a try under nearly the same offers tells."""
-    outlook, mix = scene.outlook, scene.mix
+    outlook, mix = setup.outlook, setup.mix
     batch = _added_to(outlook, mix, added)
-    there = reached(scene.offers, outlook.shop, batch)
-    known, where, source = _like(scene, added, batch, there)
+    there = reached(setup.offers, outlook.shop, batch)
+    known, where, source = _like(setup, added, batch, there)
     told, rest = np.flatnonzero(where != NOT_THERE), np.flatnonzero(where == NOT_THERE)
     parts = []
     if known is not None and len(told):
         parts.append(_entries_of(known, where[told], told, source))
     if len(rest) or not parts:
         some, here = batch.part(rest), there[:, rest]
-        rows_there = rows_of(outlook.shop, some, scene.offers, here)
-        kept_today = scene.as_today.kept_as_they_were(added.cart[rest], rows_there)
-        found = costed_rows(outlook.shop, rows_there, scene.offers, scene.apply, here, kept_today)
+        rows_there = rows_of(outlook.shop, some, setup.offers, here)
+        kept_today = setup.as_today.kept_as_they_were(added.cart[rest], rows_there)
+        found = costed_rows(outlook.shop, rows_there, setup.offers, setup.apply, here, kept_today)
         found = replace(found, cart_by_row=rest[found.cart_by_row])
         parts.append(replace(found, taking=found.taking.beside(_from_stock(found, added, mix))))
     costed = end_to_end(parts)
     if len(rest):
-        outlook.tries.put(scene.key(at, added.cart.tobytes()), Try(scene.offers, added, costed))
+        outlook.tries.put(setup.key(at, added.cart.tobytes()), Try(setup.offers, added, costed))
     return costed
 
 
@@ -143,26 +143,26 @@ def _entries_of(one: Try, where: Ints, entries: Ints, source: Sequence[int | Non
     return replace(one.costed.some(rows, source), cart_by_row=by_row[rows])
 
 
-def priced_together(tries: Sequence[tuple[Scene, Added]], at: int) -> Iterator[Try]:
-    """Each of them costed, under its own scene. at: the offer in which scenes differ."""
-    lines = max((int(scene.mix.batch.axes.lines_by_cart[added.cart].sum()) for scene, added in tries), default=1)
+def priced_together(tries: Sequence[tuple[Setup, Added]], at: int) -> Iterator[Try]:
+    """Each of them costed, under its own setup. at: the offer in which setups differ."""
+    lines = max((int(setup.mix.batch.axes.lines_by_cart[added.cart].sum()) for setup, added in tries), default=1)
     for some in at_once(len(tries), lines):
         here = tries[some]
-        scene = here[0][0]
+        setup = here[0][0]
         carts, skus, units = (
             np.concatenate([getattr(added, name) for _, added in here]) for name in ("cart", "sku", "units")
         )
-        batch = with_added(scene.mix.batch.some(carts), Added(np.arange(len(carts)), skus, units))
+        batch = with_added(setup.mix.batch.some(carts), Added(np.arange(len(carts)), skus, units))
         sizes = [len(added.cart) for _, added in here]
         parts = map(batch.part, np.split(np.arange(len(carts)), np.cumsum(sizes)[:-1]))
-        reaches = [reached(own.offers, scene.outlook.shop, part) for (own, _), part in zip(here, parts, strict=True)]
+        reaches = [reached(own.offers, setup.outlook.shop, part) for (own, _), part in zip(here, parts, strict=True)]
         offers, there = side_by_side([own.offers for own, _ in here], at, reaches)
-        rows = rows_of(scene.outlook.shop, batch, offers, there)
-        kept_today = scene.as_today.kept_as_they_were(carts, rows)
-        costed = costed_rows(scene.outlook.shop, rows, offers, scene.apply, there, kept_today)
-        for (own, added), copy in zip(here, apart(costed, at, len(scene.offers), sizes), strict=True):
+        rows = rows_of(setup.outlook.shop, batch, offers, there)
+        kept_today = setup.as_today.kept_as_they_were(carts, rows)
+        costed = costed_rows(setup.outlook.shop, rows, offers, setup.apply, there, kept_today)
+        for (own, added), copy in zip(here, apart(costed, at, len(setup.offers), sizes), strict=True):
             yield Try(
-                own.offers, added, replace(copy, taking=copy.taking.beside(_from_stock(copy, added, scene.mix)))
+                own.offers, added, replace(copy, taking=copy.taking.beside(_from_stock(copy, added, setup.mix)))
             )
 
 
@@ -181,19 +181,19 @@ def _added_to(outlook: Outlook, mix: Mix, added: Added) -> CartBatch:
 
 
 def _like(
-    scene: Scene, added: Added, batch: CartBatch, there: Bools
+    setup: Setup, added: Added, batch: CartBatch, there: Bools
 ) -> tuple[Try | None, Ints, tuple[int | None, ...]]:
     """A try with offers that differ in one alone, and where in it each entry is for which it holds: neither the offer
     as it was nor as it is can reach that. Each offer's number there, as in `Sums.with_offers`."""
     best: tuple[Try | None, Ints, tuple[int | None, ...]] = (None, np.full(len(added.cart), NOT_THERE), ())
-    looked_at, mine = 0, scene.key()[1:4]
-    for key, found in scene.outlook.tries.newest_first():
+    looked_at, mine = 0, setup.key()[1:4]
+    for key, found in setup.outlook.tries.newest_first():
         one = cast(Try, found)
         if looked_at == MOST_LOOKED_AT:
             break
         if cast(tuple[object, ...], key)[1:4] != mine:
             continue
-        differs = at_most_one_apart(one.offers, scene.offers)
+        differs = at_most_one_apart(one.offers, setup.offers)
         if differs is None:
             continue
         looked_at += 1
@@ -202,7 +202,7 @@ def _like(
         if here is not None:
             where = np.where(there[here], NOT_THERE, where)
         if was is not None:
-            where = np.where(reached(one.offers, scene.outlook.shop, batch)[was], NOT_THERE, where)
+            where = np.where(reached(one.offers, setup.outlook.shop, batch)[was], NOT_THERE, where)
         if (where != NOT_THERE).sum() > (best[1] != NOT_THERE).sum():
             best = one, where, source
     return best

@@ -29,21 +29,31 @@ function NextLike({ next, offer, days, take }: { next: NextOfKind; offer: OfferD
   );
 }
 
+/** Where history says nothing: what a short test would tell. alone: whether it is also said where none would. */
+function ShortTest({ says, alone = false, figure, frame }: { says: string; alone?: boolean } & Pick<Props, "figure" | "frame">) {
+  const test = useShortTest(figure, frame.data_version);
+  if (!test && !alone) return null;
+  return (
+    <p className="text-small text-soft">
+      {says} {test}
+    </p>
+  );
+}
+
 /** So many offers that ran are told, those whose figure rests on most orders. */
 const MOST = 3;
 
 export function HistoryHint({ figure, offer, frame, days, take }: Props) {
   const asks = frame.past > 0 || figure === "top_up_bp"; // which free delivery tells of too
   const { says, looked } = useHistory(frame.data_version, asks);
-  const test = useShortTest(figure, frame.data_version);
-  if (!asks) return test ? <p className="text-small text-soft">No offer that ran is told yet. {test}</p> : null;
+  if (!asks) return <ShortTest says="No offer that ran is told yet." {...{ figure, frame }} />;
   if (!says) return <p className="text-small text-soft">{looked === null ? "" : "Looking at what history says…"}</p>;
   const told = [...says.offers, ...says.free_delivery]
     .flatMap((learned) => learned.figures.filter((said) => said.of === figure && said.likely !== null && fits(said, offer)).map((said) => ({ learned, said })))
     .sort((a, b) => b.said.orders - a.said.orders)
     .slice(0, MOST);
   const alike = says.next.filter((one) => one.of === figure && one.offers >= FEWEST_ALIKE && isOfKind(one, offer));
-  if (told.length + alike.length === 0) return <p className="text-small text-soft">History has nothing to say of this: no offer that ran tells it. {test}</p>;
+  if (told.length + alike.length === 0) return <ShortTest says="History has nothing to say of this: no offer that ran tells it." alone {...{ figure, frame }} />;
   return (
     <ul aria-label="What history says" className="grid gap-1.5 text-small">
       {alike.map((one) => (
