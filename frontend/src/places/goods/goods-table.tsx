@@ -36,7 +36,7 @@ export function GoodsTable({ shelf, frame, chosen, choose, goTo, save }: Props) 
   const [first, last] = [inSight[0]?.index ?? 0, inSight.at(-1)?.index ?? 0];
   useEffect(() => shelf.see(first, last), [shelf, first, last]);
   return (
-    <div ref={scroller} role="table" aria-label="Goods" aria-rowcount={shelf.head.found + 1} tabIndex={0} className="h-full overflow-auto text-small">
+    <div ref={scroller} role="table" aria-label="Goods" aria-rowcount={shelf.head.found + 1} tabIndex={0} className="h-full overflow-auto px-1.5 text-small">
       <div role="rowgroup" className="sticky top-0 z-10 border-b-2 border-ink bg-paper">
         <div role="row" aria-rowindex={1} className={`grid ${columns} items-end gap-x-3 pb-1 font-semibold text-soft`}>
           <Head>Product</Head>
@@ -65,7 +65,7 @@ export function GoodsTable({ shelf, frame, chosen, choose, goTo, save }: Props) 
               key={good?.sku ?? row.index}
               role="row"
               aria-rowindex={row.index + 2}
-              className={`absolute top-0 left-0 grid w-full ${columns} items-center gap-x-3 border-b border-line ${good && good.sku === chosen ? "bg-sheet outline-[1.5px] -outline-offset-1 outline-ink" : ""}`}
+              className={`absolute top-0 left-0 grid ${columns} items-center gap-x-3 border-b border-line ${good && good.sku === chosen ? "-mx-1.5 w-[calc(100%+0.75rem)] bg-sheet px-1.5 outline-[1.5px] -outline-offset-1 outline-ink" : "w-full"}`}
               style={{ height: ROW, transform: `translateY(${row.start}px)` }}
             >
               {good ? (

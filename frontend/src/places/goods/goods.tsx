@@ -112,7 +112,7 @@ function AllGoods({ frame, choose }: { frame: Frame; choose: ReactNode }) {
       {changing && <ChangeMany shown={looked} many={found} frame={frame} taxClasses={taxClasses} close={() => setChanging(false)} />}
       <div className={`mt-3 grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)] ${open ? "grid-cols-[1fr_25rem] gap-5" : ""}`}>
         {found > 0 ? (
-          <div className="min-w-0 overflow-x-auto">
+          <div className="-mx-1.5 min-w-0 overflow-x-auto">
             <GoodsTable shelf={shelf} frame={frame} chosen={chosen} choose={setChosen} goTo={goTo} save={(good: Good, part) => void save(good.sku, part)} />
           </div>
         ) : (
