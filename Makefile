@@ -8,12 +8,20 @@ DEMO_SHOP := shop/demo.sqlite
 PORT ?= 8410
 SITE := yellow_abacus/web/site/index.html
 
-.PHONY: demo test dev bench build check pytest types screenshots examples clean
+# A module is compiled when it is first imported: most that pip brings never are.
+PIP := $(BIN)/pip install --quiet --disable-pip-version-check --no-compile
 
-demo: $(STAMPS)/run $(SITE)
+.PHONY: demo test dev bench build check check-python check-front pytest types screenshots examples clean
+
+# What is installed and built for Python and for the front end goes side by side.
+demo:
+	$(MAKE) --jobs 2 $(STAMPS)/run $(SITE)
 	$(BIN)/yellow-abacus serve --demo --shop $(DEMO_SHOP) --port $(PORT)
 
-test: $(STAMPS)/dev $(STAMPS)/chromium $(SITE) check pytest
+test:
+	$(MAKE) --jobs 2 $(STAMPS)/dev $(STAMPS)/chromium $(SITE)
+	$(MAKE) --jobs 2 check-python check-front
+	$(MAKE) pytest
 
 # Both halves reload: Python when a file changes, the front end by itself. Open the address Vite prints.
 dev: $(STAMPS)/dev $(STAMPS)/npm
@@ -24,14 +32,18 @@ bench: $(STAMPS)/bench $(STAMPS)/chromium $(SITE)
 
 build: $(SITE)
 
-check: $(STAMPS)/dev $(STAMPS)/npm
+check: check-python check-front
+
+check-python: $(STAMPS)/dev
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	$(BIN)/lint-imports
 	$(BIN)/yellow-abacus describe-api $(STAMPS)/openapi.json
 	diff -u yellow_abacus/web/openapi.json $(STAMPS)/openapi.json  # if these differ: make types
-	cd frontend && npx openapi-typescript ../$(STAMPS)/openapi.json -o ../$(STAMPS)/schema.d.ts >/dev/null
+
+check-front: $(STAMPS)/npm
+	cd frontend && npx openapi-typescript ../yellow_abacus/web/openapi.json -o ../$(STAMPS)/schema.d.ts >/dev/null
 	diff -u frontend/src/api/schema.d.ts $(STAMPS)/schema.d.ts
 	cd frontend && npm run --silent check
 
@@ -62,17 +74,17 @@ $(STAMPS)/venv:
 	touch $@
 
 $(STAMPS)/run: $(STAMPS)/venv requirements/build.lock requirements/run.lock pyproject.toml
-	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements/build.lock -r requirements/run.lock
-	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation --editable .
+	$(PIP) --require-hashes -r requirements/build.lock -r requirements/run.lock
+	$(PIP) --no-deps --no-build-isolation --editable .
 	$(BIN)/python -m compileall -q yellow_abacus  # as pip does with what it installs: each start is a third of a second quicker
 	touch $@
 
 $(STAMPS)/dev: $(STAMPS)/run requirements/dev.lock
-	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements/dev.lock
+	$(PIP) --require-hashes -r requirements/dev.lock
 	touch $@
 
 $(STAMPS)/bench: $(STAMPS)/dev requirements/bench.lock
-	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements/bench.lock
+	$(PIP) --require-hashes -r requirements/bench.lock
 	touch $@
 
 $(STAMPS)/npm: frontend/package.json frontend/package-lock.json
@@ -80,7 +92,8 @@ $(STAMPS)/npm: frontend/package.json frontend/package-lock.json
 	cd frontend && npm ci --silent --no-audit --no-fund
 	touch $@
 
-$(STAMPS)/chromium:
+# Not while the other asks apt for something.
+$(STAMPS)/chromium: | $(STAMPS)/venv
 	mkdir -p $(STAMPS)
 	test -x /usr/bin/chromium || sh tools/apt-install chromium
 	touch $@
