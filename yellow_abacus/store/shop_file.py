@@ -27,7 +27,6 @@ from yellow_abacus.store.versions import newest_version
 
 PATIENCE = 15
 """Seconds a writer waits for others before it gives up."""
-TO_CONNECT = {"timeout": PATIENCE}
 
 BEYOND = 2
 """Versions that the data of a shop put in place of another is ahead of both: what changed in between is not known."""
@@ -179,7 +178,7 @@ def _engine(path: Path, begin: Literal["BEGIN", "BEGIN IMMEDIATE"], *, looks_up:
     looks_up: whether each row that is written has to refer to one there is, which for a million rows takes half the
     time.
     """
-    engine = create_engine(f"sqlite:///{path}", connect_args=TO_CONNECT)
+    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": PATIENCE})
 
     def connected(connection: Any, _record: Any) -> None:
         connection.isolation_level = None
@@ -224,5 +223,9 @@ def _bring_up(path: Path, is_new: bool) -> None:
         if told != [(newest_version(),)]:
             from yellow_abacus.store.migrating import upgrade
 
-            upgrade(create_engine(f"sqlite:///{path}", connect_args=TO_CONNECT, poolclass=NullPool), path, is_new)
+            upgrade(
+                create_engine(f"sqlite:///{path}", connect_args={"timeout": PATIENCE}, poolclass=NullPool),
+                path,
+                is_new,
+            )
         file.execute("PRAGMA journal_mode = WAL")
