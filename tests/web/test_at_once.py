@@ -9,7 +9,7 @@ import httpx
 import pytest
 
 from tests.ui.server import serving
-from yellow_abacus.web.app import SAFE_HEADERS
+from yellow_abacus.listening import SAFE_HEADERS
 
 
 @pytest.fixture

@@ -4,9 +4,10 @@ import pytest
 
 from tests.web.test_described import Answering
 from yellow_abacus.changing_goods import put_good
+from yellow_abacus.listening import SAFE_HEADERS
 from yellow_abacus.store import shop_file as opening
 from yellow_abacus.web import goods
-from yellow_abacus.web.app import SAFE_HEADERS, make_app
+from yellow_abacus.web.app import make_app
 from yellow_abacus.web.guard import Hosts
 
 JSON = {"Content-Type": "application/json"}

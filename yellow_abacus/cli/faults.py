@@ -4,9 +4,9 @@ from pathlib import Path
 
 from sqlalchemy.exc import DatabaseError
 
+from yellow_abacus.listening import AddressError
 from yellow_abacus.store.faults import ShopFileError, fault_of
 from yellow_abacus.store.reading_back import NotReadBackError
-from yellow_abacus.web.address import AddressError
 
 
 def said_of(error: Exception, shop_path: Path | None) -> str | None:

@@ -34,10 +34,8 @@ def serve(
     dev: bool,
 ) -> None:
     """Serve the shop to a browser."""
-    from yellow_abacus.carrier_tariffs import Carriers
-    from yellow_abacus.order_feed import Feed
-    from yellow_abacus.web.guard import LOOPBACK
-    from yellow_abacus.web.serving import beside, make_server, run_server, run_server_reloading
+    from yellow_abacus.listening import LOOPBACK
+    from yellow_abacus.standins.running import beside
 
     if host not in LOOPBACK and not open_to_all:
         fail(
@@ -45,11 +43,18 @@ def serve(
             " --whoever-reaches-it-may-change-the-shop."
         )
     if dev:
+        from yellow_abacus.web.serving import run_server_reloading
+
         run_server_reloading(shop_path, host, port, demo)
         return
     with ExitStack() as standins:
         asked = {"carriers": address, "order-feed": feed_address}
         starting = {one: standins.enter_context(beside(one)) for one, at in asked.items() if demo and not at}
+
+        from yellow_abacus.carrier_tariffs import Carriers  # much is imported, while the stand-ins start
+        from yellow_abacus.order_feed import Feed
+        from yellow_abacus.web.serving import make_server, run_server
+
         shop = open_shop(shop_path)
         if demo:
             from yellow_abacus.demo import fill_apart
@@ -97,7 +102,7 @@ def carriers(host: str, port: int, until_input_ends: bool, slow: float, failing:
     """Run the stand-in quote service of two made-up carriers."""
     from yellow_abacus.standins.carriers import make_carriers
     from yellow_abacus.standins.mood import Mood
-    from yellow_abacus.web.serving import run_standin
+    from yellow_abacus.standins.running import run_standin
 
     app = make_carriers(Mood(slow, failing))
     run_standin(app, "Two made-up carriers quote", host, port, until_input_ends=until_input_ends)
@@ -110,7 +115,7 @@ def order_feed(host: str, port: int, until_input_ends: bool, slow: float, failin
     """Run the stand-in shop that goes on selling, whose new orders can be fetched."""
     from yellow_abacus.standins.mood import Mood
     from yellow_abacus.standins.order_feed import make_order_feed
-    from yellow_abacus.web.serving import run_standin
+    from yellow_abacus.standins.running import run_standin
 
     app = make_order_feed(Mood(slow, failing))
     run_standin(app, "A made-up shop tells its orders", host, port, until_input_ends=until_input_ends)

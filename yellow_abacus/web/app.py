@@ -11,6 +11,7 @@ from yellow_abacus.calculator import Calculator
 from yellow_abacus.carrier_tariffs import Carriers
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.giving_back import share_pools
+from yellow_abacus.listening import SAFE_HEADERS
 from yellow_abacus.order_feed import Feed
 from yellow_abacus.store.shop_file import ShopFile
 from yellow_abacus.web import (
@@ -42,15 +43,6 @@ AROUND = 100_000
 """Bytes of a request around a file in it."""
 
 SITE = Path(__file__).parent / "site"
-
-SAFE_HEADERS = {
-    "X-Content-Type-Options": "nosniff",
-    "Content-Security-Policy": (
-        "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'"
-    ),
-    "Referrer-Policy": "same-origin",
-}
-"""On every answer, whatever it is."""
 
 PLACES = (
     frame,

@@ -14,9 +14,9 @@ from flask import Flask, request
 from werkzeug.exceptions import BadRequest
 
 from yellow_abacus.files.sound_json import unsound
+from yellow_abacus.listening import LOOPBACK
 from yellow_abacus.web.problems import MOST_TOLD, ApiError, and_more, told
 
-LOOPBACK = frozenset(["127.0.0.1", "localhost", "::1"])
 METHODS = ("GET", "POST", "PUT", "PATCH", "DELETE")
 CHANGES = frozenset(["POST", "PUT", "PATCH", "DELETE"])
 BODY_TYPES = frozenset(["application/json", "multipart/form-data"])
