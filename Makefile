@@ -8,8 +8,7 @@ DEMO_SHOP := shop/demo.sqlite
 PORT ?= 8410
 SITE := yellow_abacus/web/site/index.html
 
-# A module is compiled when it is first imported: most that pip brings never are.
-PIP := $(BIN)/pip install --quiet --disable-pip-version-check --no-compile
+PIP := $(BIN)/pip install --quiet --disable-pip-version-check
 
 .PHONY: demo test dev bench build check check-python check-front pytest types screenshots examples clean
 
