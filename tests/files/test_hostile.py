@@ -38,6 +38,12 @@ def test_a_cell_of_any_length_is_told_and_quoted_in_part(empty_shop, column, cel
     assert all(len(one.message) < 300 for one in checked.rejected)
 
 
+@pytest.mark.parametrize("data", [b"\x1e", b'""', b'" "\n""\n', b"\x1c\n\x1f", b"\xef\xbb\xbf\x0b"])
+def test_a_file_of_blank_cells_alone_is_empty(data):
+    with pytest.raises(UnreadableFileError, match="The file is empty"):
+        read_table(data)
+
+
 @pytest.mark.parametrize(
     "text",
     [

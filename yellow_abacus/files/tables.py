@@ -234,7 +234,7 @@ def _separator(text: str) -> str:
     def cells(separator: str) -> tuple[int, int]:
         rows = [row for _, row in _first_rows(text, separator) if len(row) > 1 or any(map(str.strip, row))]
         counts = [len(row) for row in rows[rows_above(rows) :][:SEPARATED]]
-        return counts[0], sum(counts)
+        return (counts[0], sum(counts)) if counts else (0, 0)
 
     return max(SEPARATORS, key=cells)
 
