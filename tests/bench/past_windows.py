@@ -23,7 +23,7 @@ def run() -> None:
     loaded = demo_shop()
     day = loaded.orders.day
     near = knowing = 0
-    whole = Forecaster(expect(History(loaded.shop, loaded.batch, day)))
+    whole = Forecaster(expect(loaded.history))
     each = whole.outlook.bare(whole.mix).profit / len(day)
     for number in range(WINDOWS):
         last = int(day.max()) - number * DAYS

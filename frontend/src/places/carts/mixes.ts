@@ -67,8 +67,7 @@ export function inOrder(before: Days, { first_day = before.first_day, last_day =
 function usualDays(plans: SavedPlan[]): Days {
   const now = today();
   const byDay = plans.map(({ plan }) => plan).sort((a, b) => a.first_day.localeCompare(b.first_day));
-  const inHand = planInHand(plans)?.plan;
-  return [...(inHand ? [inHand] : []), ...byDay].find((plan) => plan.last_day >= now) ?? { first_day: now, last_day: daysAfter(now, 13) };
+  return [planInHand(plans)?.plan, ...byDay].find((plan) => plan && plan.last_day >= now) ?? { first_day: now, last_day: daysAfter(now, 13) };
 }
 
 /** history: the first and last day there are orders of, null where there are none; undefined while that is not known. */

@@ -30,7 +30,7 @@ export const standing = (address: string | null, saved: SavedPlan[]): Chosen[] =
 export const keepStanding = (chosen: Chosen[]) => sessionStorage.setItem(KEPT, addressOf(chosen));
 
 /** What an address says, or else the first plans there are. */
-export function chosenIn(address: string | null, saved: SavedPlan[]): Chosen[] {
+function chosenIn(address: string | null, saved: SavedPlan[]): Chosen[] {
   const known = (one: Chosen) => one.plan === null || saved.some(({ id }) => id === one.plan);
   const told = address === null ? null : read(address);
   return told?.filter(known).slice(0, MOST_COLUMNS) ?? saved.slice(0, FIRST_COLUMNS).map(({ id }) => ({ plan: id, otherwise: null }));
