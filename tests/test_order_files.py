@@ -93,6 +93,7 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         ("sums_below", PLAIN),
         ("days_counted", PLAIN),
         ("czech_cut_short", PLAIN),
+        *((f"in_{language}", PLAIN) for language in ("bulgarian", "greek", "japanese", "russian")),
         # 2.75 of 27.50, as in a column
         (
             "delivery_and_discount_in_rows",

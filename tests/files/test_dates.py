@@ -48,6 +48,11 @@ from yellow_abacus.files.values import BadCellError
         ("46082,25", "day first", datetime(2026, 3, 1, 6)),
         ("1772373909", "day first", datetime(2026, 3, 1, 14, 5, 9)),
         ("1772373909123", "day first", datetime(2026, 3, 1, 14, 5, 9)),
+        ("1 марта 2026 г., 14:05", "day first", datetime(2026, 3, 1, 14, 5)),
+        ("01.03.2026 г. 14:05", "day first", datetime(2026, 3, 1, 14, 5)),
+        ("1 березня 2026 р.", "day first", datetime(2026, 3, 1)),
+        ("2 Μαρτίου 2026 10:15", "day first", datetime(2026, 3, 2, 10, 15)),
+        ("2026年3月1日 14時05分", "year first", datetime(2026, 3, 1, 14, 5)),
     ],
 )
 def test_dates_in_many_forms(text, order, moment):

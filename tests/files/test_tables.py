@@ -27,6 +27,12 @@ def test_any_ordinary_encoding_is_read(encoding):
         ("SKU;Name\n1;Rødgrød med fløde, ¿qué?\n", "cp1252"),
         ("SKU;Cena\n1;12,50 Kč\n", "cp1250"),
         ("Sipariş no;Ürün adı\n1;Çiçek tohumu\n", "cp1254"),
+        ("Номер заказа;Название\n1;Горшок\n", "cp1251"),
+        ("Номер на поръчка;Име\n1;Саксия\n", "cp1251"),
+        ("Αριθμός παραγγελίας;Όνομα\n1;Γλάστρα 5 L\n", "cp1253"),
+        ("注文番号;商品名\n1;植木鉢 5号\n", "cp932"),
+        ("SKU;Référence\n1;ÉTÉ\n", "cp1252"),
+        ("SKU;Price\n1;12,50 €\n", "cp1252"),
     ],
 )
 def test_older_encodings_are_told_apart_by_what_they_say(text, encoding):

@@ -93,7 +93,10 @@ def test_counts_weights_and_flags():
     for text in ("3 stone", "-1", "9000 kg"):
         with pytest.raises(BadCellError):
             parse_weight(text, ".", "g")
-    assert [parse_flag(word) for word in ("Yes", "ja", "OUI", "0", "Nein")] == [True, True, True, False, False]
+    assert [parse_flag(word) for word in ("Yes", "ja", "OUI", "Да", "0", "Nein", "Όχι")] == [
+        *[True] * 4,
+        *[False] * 3,
+    ]
     with pytest.raises(BadCellError):
         parse_flag("maybe")
 

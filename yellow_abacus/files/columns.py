@@ -51,6 +51,14 @@ class Field:
         return self.key.endswith("_cost")
 
 
+@lru_cache(MOST_KEPT)
+def simplify(heading: str) -> str:
+    """Lower case, without accents, units and marks: `Poids (kg)` and `poids_kg` → `poids kg`."""
+    bare = "".join(ch for ch in unicodedata.normalize("NFKD", heading) if not unicodedata.combining(ch))
+    bare = re.sub(r"(?<=[a-z])(?=[A-Z])", " ", bare)
+    return re.sub(r"[^\w]+|_+", " ", bare.casefold().replace("ı", "i")).strip()
+
+
 @cache
 def _read() -> dict[str, Any]:
     return tomllib.loads(resources.files(__package__).joinpath("headings.toml").read_text("utf-8"))
@@ -69,7 +77,7 @@ def _fields(kind: str) -> tuple[Field, ...]:
             tuple(one.get("unless", ())),
             one.get("last", False),
             one.get("cells", ""),
-            frozenset(one.get("unlike", ())),
+            frozenset(map(simplify, one.get("unlike", ()))),
         )
         for key, one in told.items()
     )
@@ -90,14 +98,6 @@ CODES = _fields("codes")
 TARIFFS = _fields("tariffs")
 CHARGES = _fields("charges")
 SURCHARGES = _fields("surcharges")
-
-
-@lru_cache(MOST_KEPT)
-def simplify(heading: str) -> str:
-    """Lower case, without accents, units and marks: `Poids (kg)` and `poids_kg` → `poids kg`."""
-    bare = "".join(ch for ch in unicodedata.normalize("NFKD", heading) if not unicodedata.combining(ch))
-    bare = re.sub(r"(?<=[a-z])(?=[A-Z])", " ", bare)
-    return re.sub(r"[^\w]+|_+", " ", bare.casefold().replace("ı", "i")).strip()
 
 
 @cache

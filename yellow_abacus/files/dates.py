@@ -19,17 +19,40 @@ from babel.dates import get_month_names
 from yellow_abacus.files.columns import simplify
 from yellow_abacus.files.values import BadCellError, DateOrder
 
-LANGUAGES = ("en", "de", "fr", "es", "it", "pt", "nl", "pl", "sv", "da", "nb", "fi", "cs", "hu", "ro", "tr")
+LANGUAGES = (
+    "en",
+    "de",
+    "fr",
+    "es",
+    "it",
+    "pt",
+    "nl",
+    "pl",
+    "sv",
+    "da",
+    "nb",
+    "fi",
+    "cs",
+    "hu",
+    "ro",
+    "tr",
+    "el",
+    "bg",
+    "ru",
+    "uk",
+)
 """Those of headings.toml. A word that means another month in an earlier language means that."""
 FEWEST_LETTERS = 3
 """A month may be cut short to so many letters, where no other begins so."""
 
-_FIGURES = re.compile(r"(\d{1,4})\s?[./-]\s?(\d{1,2})\s?[./-]\s?(\d{1,4})\.?")
+_AFTER_YEAR = r"(?:\s?[гр]\b\.?)?"
+"""Some languages write a word for year behind it, cut to a letter."""
+_FIGURES = re.compile(rf"(\d{{1,4}})\s?[./年-]\s?(\d{{1,2}})\s?[./月-]\s?(\d{{1,4}})[.日]?{_AFTER_YEAR}")
 _RUN_TOGETHER = re.compile(r"(\d{4})(\d{2})(\d{2})(?!\d)")
 _ALL_RUN_TOGETHER = re.compile(r"((?:19|20)\d{6})[T_ ]?(\d{2})(\d{2})(\d{2})?")
 _WEEKDAY = re.compile(r"[^\W\d_]+(?:\.?,\s*|\.?\s+)")
 _DAY, _MONTH = r"(?P<day>\d{1,2})(?:\.|er|º|st|nd|rd|th)?", r"(?P<month>[^\W\d_]{3,})\.?,?"
-_YEAR, _SHORT_YEAR = r"(?P<year>\d{4})", r"(?P<year>\d{4}|\d\d(?![\d:.h]))"
+_YEAR, _SHORT_YEAR = rf"(?P<year>\d{{4}}){_AFTER_YEAR}", rf"(?P<year>\d{{4}}|\d\d(?![\d:.h])){_AFTER_YEAR}"
 _OF = r"(?:de\s+|di\s+|del\s+)?"
 _NAMED = (
     re.compile(rf"{_DAY}[\s.-]*{_OF}{_MONTH}[\s-]*{_OF}{_SHORT_YEAR}"),  # 3 March 2026, 03-MAR-26, 03MAR2026
@@ -39,7 +62,7 @@ _NAMED = (
 )
 _TIME = re.compile(
     r"(?:(?:klo|kl\.?|um|à|at)\s+)?"
-    r"(\d{1,2})[:.h](\d{2})(?:[:.](\d{2})(?:[.,]\d+)?)?"
+    r"(\d{1,2})[:.h時](\d{2})(?:[:.分](\d{2})(?:[.,]\d+)?)?[分秒]?"
     r"\s*([ap]\.?\s?m\.?)?\s*(?:uhr|hrs?|(?:[a-z]{0,4}[tz]|UTC|MSK)?\s*(?:[+-]\d{2}:?(?:\d{2})?)?(?:\s*[\[(].*[\])])?)",
     re.IGNORECASE,
 )

@@ -14,6 +14,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 import polars as pl
+from charset_normalizer import from_bytes
 
 from yellow_abacus.files.columns import known_words, simplify
 from yellow_abacus.files.rows import Coded, Rows, UnreadableFileError, in_columns
@@ -29,8 +30,11 @@ MOST_COLUMNS = 500
 
 OLDER = ("cp1252", "cp1250", "cp1254")
 """Of western and of central Europe, and of Turkey; where nothing tells, the first that fits."""
+OTHER_ALPHABETS = ("cp1251", "cp1253", "cp932")
+"""Of Cyrillic, Greek and Japanese letters."""
 LETTERS_LOOKED_AT = 1_000_000
 _LETTERS = re.compile(r"[^\W\d_]+")
+_NOT_LATIN = re.compile(r"[^\W\d_A-Za-z]{2,}")
 _SIGN_IN_WORD = re.compile(r"[^\W\d_][¹³¿¾¼£¥][^\W\d_]")
 SEPARATED, LONGEST_LOOKED_AT = 5, 20_000
 """Rows that tell the separator, and letters of a line that are looked at for it."""
@@ -198,9 +202,21 @@ def _decode(data: bytes) -> tuple[str, str]:
     return _in_older_letters(data)
 
 
+def _of_another_alphabet(data: bytes) -> list[str]:
+    """The encoding in which the text has words of an alphabet that is not Latin, if there is one."""
+    sample = data[:LETTERS_LOOKED_AT]
+    found = from_bytes(sample[: sample.rfind(b"\n") + 1] or sample, cp_isolation=[*OTHER_ALPHABETS, OLDER[0]]).best()
+    if found is None or found.encoding not in OTHER_ALPHABETS:
+        return []
+    words = [word for word in _LETTERS.findall(str(found)) if not word.isascii()]
+    whole = sum(_NOT_LATIN.fullmatch(word) is not None for word in words)
+    return [found.encoding] if 2 * whole > len(words) else []
+
+
 def _in_older_letters(data: bytes) -> tuple[str, str]:
-    """The text in an encoding of one byte a letter: that in which more of its first words are those of known headings
-    or currencies, and fewer signs stand inside words. Raises UnreadableFileError."""
+    """The text in an encoding from before Unicode: of another alphabet where it has such words, or else that in which
+    more of its first words are those of known headings or currencies, and fewer signs stand inside words. Raises
+    UnreadableFileError."""
 
     def likely(encoding: str) -> tuple[int, int]:
         text = data[:LETTERS_LOOKED_AT].decode(encoding, errors="replace")
@@ -209,7 +225,7 @@ def _in_older_letters(data: bytes) -> tuple[str, str]:
         known = sum(word in SIGNS or simplify(word) in known_words() for word in words)
         return known, -len(_SIGN_IN_WORD.findall(text))
 
-    first, *others = sorted(OLDER, key=likely, reverse=True)
+    first, *others = (*_of_another_alphabet(data), *sorted(OLDER, key=likely, reverse=True))
     try:
         return data.decode(first), first.replace("cp", "windows-")
     except UnicodeDecodeError as error:

@@ -15,6 +15,8 @@ from typing import Literal
 
 from babel.numbers import list_currencies
 
+from yellow_abacus.files.columns import simplify, words_of
+
 DecimalMark = Literal[".", ","]
 DateOrder = Literal["day first", "month first", "year first"]
 
@@ -291,15 +293,12 @@ def are_shares(texts: Iterable[str]) -> bool:
 _NONE_OFF = frozenset(["", "0", "0.0", "0,0", "0.00", "0,00"])
 _SHARE, _TWENTIETHS = re.compile(r"0?[.,]\d?[1-9]"), re.compile(r"0?[.,](?:[1-9]|\d5)")
 
-_YES = frozenset(["1", "y", "yes", "true", "x", "ja", "j", "oui", "o", "si", "sí", "s", "sim", "tak", "t", "da"])
-_NO = frozenset(["0", "n", "no", "false", "nein", "non", "nee", "não", "nao", "nie", "f"])
-
 
 def parse_flag(text: str) -> bool:
-    word = text.strip().casefold()
-    if word in _YES:
+    word = simplify(text)
+    if word in words_of("yes"):
         return True
-    if word in _NO:
+    if word in words_of("no"):
         return False
     raise BadCellError(f"“{text}” is neither yes nor no.", "Write yes or no.")
 
