@@ -115,6 +115,7 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         ("json_in_cells", PLAIN),
         ("a_column_a_sku", UNPRICED),
         ("cancelled_apart", PLAIN),
+        ("statuses_told_by_their_cells", PLAIN),
         ("headings_on_each_page", PLAIN),
         *(
             (name, {"1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, at_b)), "2": (Line("B", 4, 350, 1400),)})

@@ -55,6 +55,20 @@ def test_a_heading_is_believed_where_cells_can_be_what_it_says(heading, cells, f
     assert (next((key for key, name in found.items() if name == heading), None)) == field
 
 
+@pytest.mark.parametrize(
+    ("headings", "cells", "status"),
+    [
+        ("Stage", ["done", "done", "done", "Cancelled", "Cancelled"], "Stage"),
+        ("Stage", ["done", "done", "done", "packed", "packed"], None),
+        ("Stage", ["done", "done", "refunded", "Cancelled", "Cancelled"], None),  # it tells what came back
+        ("Stage,Step", ["done,a", "done,a", "done,a", "void,a", "void,a"], "Stage"),
+        ("Stage,Step", ["done,a", "done,a", "done,a", "void,void", "void,a"], None),
+    ],
+)
+def test_statuses_that_leave_orders_out_are_told_by_their_cells(headings, cells, status):
+    assert beside(headings, cells).get("status") == status
+
+
 def test_skus_are_found_among_what_answers_and_by_themselves():
     rows = "1,2026-03-01,1001,{},2\n2,2026-03-02,1002,{},1\n"
     assert guessed("order,date,item no,article ref,qty\n" + rows.format("A", "B"))["sku"] == "article ref"

@@ -10,7 +10,7 @@ from itertools import islice
 import numpy as np
 
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import Field
+from yellow_abacus.files.columns import Field, simplify, words_of
 from yellow_abacus.files.dates import guess_date_order, parse_moment
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
@@ -22,6 +22,8 @@ HALF = 0.5
 """So many of a column's different cells are SKUs of the shop where it is one of SKUs."""
 NEARLY_ALL = 0.9
 """So many of a column's different cells are days where it is one of days."""
+MOST_STATUSES = 12
+"""An order can have, in words of its own for each."""
 FEW_OF = 20
 """From so many rows on, names that many rows share are at most half as many as the rows."""
 
@@ -97,6 +99,12 @@ class Contents:
         found = [at for at in free if _are_days(self._texts(at))]
         return found[0] if len(found) == 1 else None
 
+    def only_statuses(self, free: Iterable[int]) -> int | None:
+        """The one column of few different cells of which some leaves its order out, and none says that goods came
+        back; None where none or several are."""
+        found = [at for at in free if _are_statuses(self._texts(at))]
+        return found[0] if len(found) == 1 else None
+
     def _column(self, at: int) -> Coded:
         return self._table.rows.columns[at]
 
@@ -115,6 +123,13 @@ def _are_dates(texts: Sequence[str], _column: Coded) -> bool:
 
 def _are_days(texts: Sequence[str]) -> bool:
     return bool(texts) and sum(map(_is_day, texts)) >= NEARLY_ALL * len(texts)
+
+
+def _are_statuses(texts: Sequence[str]) -> bool:
+    if len(texts) > MOST_STATUSES:
+        return False
+    told = frozenset(map(simplify, texts))
+    return told.isdisjoint(words_of("sent_back")) and not told.isdisjoint(words_of("left_out"))
 
 
 def _is_day(text: str) -> bool:

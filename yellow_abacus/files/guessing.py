@@ -68,6 +68,9 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
     if "date" not in found:
         at = contents.only_days(free_columns(header, columns))
         found |= {} if at is None else {"date": at}
+    if found.keys().isdisjoint(["status", "cancelled"]):
+        at = contents.only_statuses(at for at in range(len(header)) if at not in found.values())
+        found |= {} if at is None else {"status": at}
     columns = match_columns(header, ORDERS, found, contents.may_tell_later)
     return columns if "line_discount" in by_hand else _with_more_discounts(table, columns)
 
