@@ -32,8 +32,13 @@ def coarse(n: int) -> int:
     >>> [coarse(n) for n in (7, 100, 6_500)]
     [7, 96, 6144]
     """
-    step = 1 << max(n.bit_length() - FINEST.bit_length(), 0)
+    step = _step(n)
     return n // step * step
+
+
+def _step(n: int) -> int:
+    """From one of those numbers to the next."""
+    return 1 << max(n.bit_length() - FINEST.bit_length(), 0)
 
 
 @dataclass(frozen=True)
@@ -56,6 +61,11 @@ class Measured:
     def coarser(self) -> Self:
         """A condition that holds wherever this one does, and is the same for those with `n` near it."""
         return self if self.bound == "at_most" else replace(self, n=coarse(self.n))
+
+    @property
+    def too_strict(self) -> Self:
+        """A condition that holds nowhere this one does not, whichever of the `n` near it this one has."""
+        return self if self.bound == "at_most" else replace(self, n=coarse(self.n) + _step(self.n))
 
     def measure_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None) -> Ints:
         """The measure of each cart. among: lines to which units are held, None for all of the cart's."""
@@ -154,6 +164,8 @@ class Only:
     def coarser(self) -> Self:
         return self
 
+    too_strict = coarser
+
     def measure_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None) -> Ints:
         return batch.axes.sum_by_cart(batch.quantity_by_line * ~batch.lines_in(self.of))
 
@@ -184,6 +196,16 @@ class Earned:
     counted: Counted = "pooled"
 
     __pydantic_config__ = CLOSED
+
+    @property
+    def coarser(self) -> "Earned":
+        """Earned wherever and at least as often as this, and the same for thresholds near each other."""
+        return replace(self, conditions=tuple(one.coarser for one in self.conditions))
+
+    @property
+    def too_strict(self) -> "Earned":
+        """Earned at most as often as this, whatever thresholds near its own it has."""
+        return replace(self, conditions=tuple(one.too_strict for one in self.conditions))
 
     def times_by_cart(self, batch: CartBatch, net_by_line: Ints, among: Bools | None = None) -> Ints:
         """Times earned `t`, one entry a cart: the least over the conditions, or with *any* the greatest.

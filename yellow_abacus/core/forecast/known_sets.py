@@ -1,8 +1,8 @@
 """Rows of sets of offers as they were found, and which of them serve a set that is nearly the same.
 
 What a cart comes to depends on the cart and the offers that reach it alone. So rows of a set serve another that
-differs in one offer, but for the carts that offer reaches; those of carts before a price was saved, but for the carts
-it matters to; and those while there is enough of everything, but for the carts from which something is missing.
+differs in one offer, but for the carts to which that may matter; those of carts before a price was saved, but for the
+carts it matters to; and those while there is enough of everything, but for the carts from which something is missing.
 docs/sums.md, "Groups and sums".
 """
 
@@ -22,7 +22,7 @@ from yellow_abacus.core.forecast.sketched import is_sketched
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.offers import Offer, PricedPart
 from yellow_abacus.core.pricing.pricing import Apply
-from yellow_abacus.core.pricing.reached import reached
+from yellow_abacus.core.pricing.reached import may_differ
 from yellow_abacus.core.shop.shop import Shop
 
 SETS_KEPT, SETS_HANDED_ON = 24, 2
@@ -113,11 +113,8 @@ class KnownSets:
             if differs is None or (found is not None and found[2].lasting and not known.lasting):
                 continue
             here, there, source = differs
-            changed = otherwise.copy()
-            if here is not None:
-                changed |= wanted.reaches[here]
-            if there is not None:
-                changed |= reached(known.offers, self._shop, wanted.mix.batch)[there]
+            batch, offers, reaches = wanted.mix.batch, wanted.offers, wanted.reaches
+            changed = otherwise | may_differ(self._shop, batch, offers, reaches, here, known.offers, there)
             anew = int((changed & wanted.touched).sum())
             if anew <= most and (found is None or anew < found[0]):
                 found = anew, key, known, changed, source
@@ -185,7 +182,7 @@ def at_most_one_apart(known: Offers, offers: Offers) -> tuple[int | None, int | 
     first = next((at for at, (a, b) in enumerate(zip(old, new, strict=False)) if a != b), min(len(old), len(new)))
     before = list(range(first))
     if len(old) == len(new) and old[first + 1 :] == new[first + 1 :]:
-        return first, first, (*before, None, *range(first + 1, len(old)))
+        return first, first, tuple(range(len(old)))
     if len(old) == len(new) + 1 and old[first + 1 :] == new[first:]:
         return None, first, (*before, *range(first + 1, len(old)))
     if len(old) + 1 == len(new) and old[first:] == new[first + 1 :]:

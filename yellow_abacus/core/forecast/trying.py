@@ -27,7 +27,7 @@ from yellow_abacus.core.ground.keeper import size_of
 from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.core.offers import Offer
 from yellow_abacus.core.pricing.pricing import Apply
-from yellow_abacus.core.pricing.reached import reached
+from yellow_abacus.core.pricing.reached import may_differ, reached
 from yellow_abacus.core.pricing.rows import rows_of
 
 MOST_LOOKED_AT = 4
@@ -183,8 +183,8 @@ def _added_to(outlook: Outlook, mix: Mix, added: Added) -> CartBatch:
 def _like(
     setup: Setup, added: Added, batch: CartBatch, there: Bools
 ) -> tuple[Try | None, Ints, tuple[int | None, ...]]:
-    """A try with offers that differ in one alone, and where in it each entry is for which it holds: neither the offer
-    as it was nor as it is can reach that. Each offer's number there, as in `Sums.with_offers`."""
+    """A try with offers that differ in one alone, and where in it each entry is for which it holds. there: what the
+    offers reach. Each offer's number there, as in `Sums.with_offers`."""
     best: tuple[Try | None, Ints, tuple[int | None, ...]] = (None, np.full(len(added.cart), NOT_THERE), ())
     looked_at, mine = 0, setup.key()[1:4]
     for key, found in setup.outlook.tries.newest_first():
@@ -198,11 +198,8 @@ def _like(
             continue
         looked_at += 1
         here, was, source = differs
-        where = entries_in(added, one.added)
-        if here is not None:
-            where = np.where(there[here], NOT_THERE, where)
-        if was is not None:
-            where = np.where(reached(one.offers, setup.outlook.shop, batch)[was], NOT_THERE, where)
+        differs_on = may_differ(setup.outlook.shop, batch, setup.offers, there, here, one.offers, was, exactly=True)
+        where = np.where(differs_on, NOT_THERE, entries_in(added, one.added))
         if (where != NOT_THERE).sum() > (best[1] != NOT_THERE).sum():
             best = one, where, source
     return best

@@ -202,8 +202,7 @@ class Offer(Terms):
     @cached_property
     def reaching_part(self) -> "PricedPart":
         """All that the carts it can reach depend on: neither how much comes off nor exactly how much earns it."""
-        conditions = tuple(one.coarser for one in self.earned.conditions)
-        return replace(self, earned=replace(self.earned, conditions=conditions)).earning_part
+        return replace(self, earned=self.earned.coarser).earning_part
 
     def _part(self, *more: object) -> "PricedPart":
         unpriced = ("response", "given")

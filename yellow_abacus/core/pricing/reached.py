@@ -13,13 +13,14 @@ carts, and what was found of the others still holds.
 """
 
 from collections.abc import Sequence
+from dataclasses import replace
 from functools import partial
 
 import numpy as np
 
 from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.carts import CartBatch
-from yellow_abacus.core.clauses.conditions import Measured, Only
+from yellow_abacus.core.clauses.conditions import Earned, Measured, Only
 from yellow_abacus.core.goods.scope import Scope
 from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.core.offers import BuyGet, DeliveryReward, GoodsSet, Offer, PutIn, Reward
@@ -42,6 +43,51 @@ def reached(offers: Sequence[Offer], shop: Shop, batch: CartBatch) -> Bools:
         if not offer.works_on_goods and not np.all(may_change):
             found[at] &= may_change | _charged(shop, batch)
     return found
+
+
+def may_differ(
+    shop: Shop,
+    batch: CartBatch,
+    offers: Sequence[Offer],
+    reaches: Bools,
+    here: int | None,
+    known: Sequence[Offer],
+    there: int | None,
+    *,
+    exactly: bool = False,
+) -> Bools:
+    """The carts that may come to something else where one of the offers is otherwise than it was, put in or left out.
+
+    reaches: what the offers reach. here, there: the number of that one among them, and among those known; None where
+    it is not there. Those it reaches, as it is or as it was. But one with the goods to itself whose threshold moved
+    by little comes to the same on carts that earn it as often. exactly: as often as they did; else wherever near
+    that threshold is, so that one that moves on leaves the same carts.
+    """
+    now = np.zeros(batch.axes.carts, dtype=np.bool_) if here is None else reaches[here]
+    if there is None:
+        return now
+    if here is None or not _differ_in_near_thresholds(offers[here], known[there]):
+        either: Bools = now | reached(known, shop, batch)[there]
+        return either
+    bounds = [one.earned for one in (offers[here], known[there])]
+    if not exactly:
+        bounds = [bounds[0].coarser, bounds[0].too_strict]
+    others = [reaches[at] for at, other in enumerate(offers) if at != here and other.works_on_goods]
+    parted = np.not_equal(*(_earned_at_first(one, batch) for one in bounds))
+    result: Bools = now & np.logical_or.reduce([parted, *others])
+    return result
+
+
+def _differ_in_near_thresholds(one: Offer, other: Offer) -> bool:
+    """Whether they differ in thresholds alone, which reach the same carts."""
+    if one.earned.counted != "pooled" or one.reaching_part != other.reaching_part:
+        return False
+    return replace(other, earned=one.earned).priced_part == one.priced_part
+
+
+def _earned_at_first(earned: Earned, batch: CartBatch) -> Ints:
+    """How often an offer is earned in each cart before any had its turn."""
+    return batch.kept(("earned at first", earned), lambda: earned.times_by_cart(batch, batch.worth_by_line))
 
 
 def _by_itself(offer: Offer, shop: Shop, batch: CartBatch) -> Bools:
