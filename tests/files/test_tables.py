@@ -65,6 +65,7 @@ def test_rows_are_numbered_as_a_spreadsheet_would():
         (b"\xff\xd8\xff\xe0rest", "JPEG picture"),
         (b"PK\x03\x04rest", "archive file"),
         (b"SKU,Price\nA\x00,1\n", "not a text file"),
+        (b"SKU,Price\nA,\xff\xfe\x81\n", "row 2 is damaged"),
         (b'SKU,Price\nPot,"12\nB,3\n', "quotation mark"),
         ("SKU,Name\nA,Kübel\nB,Töpfe\nC,Erdb".encode() + b"\xc3\nD,x\n", "row 4 is damaged"),
     ],

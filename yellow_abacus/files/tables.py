@@ -209,8 +209,12 @@ def _of_another_alphabet(data: bytes) -> list[str]:
     if found is None or found.encoding not in OTHER_ALPHABETS:
         return []
     words = [word for word in _LETTERS.findall(str(found)) if not word.isascii()]
-    whole = sum(_NOT_LATIN.fullmatch(word) is not None for word in words)
-    return [found.encoding] if 2 * whole > len(words) else []
+    return [found.encoding] if 2 * sum(map(_is_written, words)) > len(words) else []
+
+
+def _is_written(word: str) -> bool:
+    """Whether a word of another alphabet has no Latin letter in it, and capitals as people write them."""
+    return bool(_NOT_LATIN.fullmatch(word)) and word in (word.lower(), word.upper(), word.capitalize())
 
 
 def _in_older_letters(data: bytes) -> tuple[str, str]:
