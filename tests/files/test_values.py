@@ -97,8 +97,9 @@ def test_counts_weights_and_flags():
         *[True] * 4,
         *[False] * 3,
     ]
-    with pytest.raises(BadCellError):
-        parse_flag("maybe")
+    for word in ("maybe", "-1", "1 %"):
+        with pytest.raises(BadCellError):
+            parse_flag(word)
 
 
 @pytest.mark.parametrize(

@@ -4,7 +4,7 @@ Columns hold each different text once, so that a file of a million rows is looke
 """
 
 import re
-from collections.abc import Container, Iterable, Sequence
+from collections.abc import Callable, Container, Iterable, Sequence
 from itertools import islice
 
 import numpy as np
@@ -96,13 +96,16 @@ class Contents:
     def only_days(self, free: Iterable[int]) -> int | None:
         """The one column whose cells are days, or moments, as nobody writes anything else; None where none or several
         are."""
-        found = [at for at in free if _are_days(self._texts(at))]
-        return found[0] if len(found) == 1 else None
+        return self._only(free, _are_days)
 
     def only_statuses(self, free: Iterable[int]) -> int | None:
         """The one column of few different cells of which some leaves its order out, and none says that goods came
         back; None where none or several are."""
-        found = [at for at in free if _are_statuses(self._texts(at))]
+        return self._only(free, _are_statuses)
+
+    def _only(self, free: Iterable[int], are: Callable[[Sequence[str]], bool]) -> int | None:
+        """The one column whose texts are such; None where none or several are."""
+        found = [at for at in free if are(self._texts(at))]
         return found[0] if len(found) == 1 else None
 
     def _column(self, at: int) -> Coded:

@@ -20,27 +20,9 @@ from yellow_abacus.files.columns import simplify
 from yellow_abacus.files.values import BadCellError, DateOrder
 
 LANGUAGES = (
-    "en",
-    "de",
-    "fr",
-    "es",
-    "it",
-    "pt",
-    "nl",
-    "pl",
-    "sv",
-    "da",
-    "nb",
-    "fi",
-    "cs",
-    "hu",
-    "ro",
-    "tr",
-    "el",
-    "bg",
-    "ru",
-    "uk",
-)
+    "en", "de", "fr", "es", "it", "pt", "nl", "pl", "sv", "da", "nb", "fi",
+    "cs", "hu", "ro", "tr", "el", "bg", "ru", "uk",
+)  # fmt: skip
 """Those of headings.toml. A word that means another month in an earlier language means that."""
 FEWEST_LETTERS = 3
 """A month may be cut short to so many letters, where no other begins so."""

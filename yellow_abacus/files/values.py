@@ -295,7 +295,8 @@ _SHARE, _TWENTIETHS = re.compile(r"0?[.,]\d?[1-9]"), re.compile(r"0?[.,](?:[1-9]
 
 
 def parse_flag(text: str) -> bool:
-    word = simplify(text)
+    bare = text.strip()
+    word = simplify(bare) if bare.isalnum() else bare  # signs tell something else: -1, 1 %
     if word in words_of("yes"):
         return True
     if word in words_of("no"):
