@@ -117,6 +117,11 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         ("cancelled_apart", PLAIN),
         ("statuses_told_by_their_cells", PLAIN),
         ("headings_on_each_page", PLAIN),
+        ("orders_in_words_above", PLAIN),
+        ("headings_below_each_order", PLAIN),
+        ("orders_beside_their_names", PLAIN),
+        ("goods_under_rows_of_orders", PLAIN),
+        ("goods_under_headings_of_their_own", {**PLAIN, "2": (Line("B", 4, 350, 1330),)}),
         *(
             (name, {"1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, at_b)), "2": (Line("B", 4, 350, 1400),)})
             for name, at_b in (("totals_beside_their_orders", 350), ("vouchers_in_rows_by_name", 315))

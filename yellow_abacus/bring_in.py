@@ -42,6 +42,7 @@ from yellow_abacus.files.shop_json import OPTION, terms_of
 from yellow_abacus.files.surcharges import read_surcharges
 from yellow_abacus.files.tables import Table, read_table
 from yellow_abacus.files.tariffs import read_tariffs
+from yellow_abacus.files.told_above import told_above
 from yellow_abacus.files.values import Reading
 from yellow_abacus.remembering import recall, remember
 from yellow_abacus.store.goods import Saved, good_rows, save_goods
@@ -114,7 +115,8 @@ class About:
         """The table with a row a line, whatever the shape that it tells orders in."""
         if self.goods is None:
             return table
-        table = a_column_a_sku(side_by_side(lines_in_cells(table)), self._prices)
+        table = side_by_side(lines_in_cells(told_above(table, self._prices)))
+        table = a_column_a_sku(table, self._prices)
         return dated_in_parts(a_row_a_unit(table, self._prices))
 
     @cached_property

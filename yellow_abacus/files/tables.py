@@ -17,7 +17,7 @@ import polars as pl
 from charset_normalizer import from_bytes
 
 from yellow_abacus.files.columns import known_words, simplify
-from yellow_abacus.files.rows import Coded, Rows, UnreadableFileError, in_columns
+from yellow_abacus.files.rows import Coded, Row, Rows, UnreadableFileError, in_columns
 from yellow_abacus.files.sheets import is_xlsx, read_sheet
 from yellow_abacus.files.titles import LOOKED_AT, rows_above
 from yellow_abacus.files.values import SIGNS
@@ -56,10 +56,13 @@ _BOMS = ((codecs.BOM_UTF8, "utf-8-sig"), (codecs.BOM_UTF16_LE, "utf-16"), (codec
 
 @dataclass(frozen=True)
 class Table:
+    """above: rows that stand above its header, such as a title."""
+
     header: list[str]
     rows: Rows
     encoding: str
     separator: str
+    above: tuple[Row, ...] = ()
 
 
 def read_table(data: bytes) -> Table:
@@ -87,7 +90,8 @@ def _read_table(data: bytes) -> Table:
     if is_xlsx(data):
         rows = read_sheet(data)
         above = rows_above([row.cells for row in rows[:LOOKED_AT]])
-        return _table(((row.number, row.cells) for row in rows[above:]), "XLSX", "sheet")
+        table = _table(((row.number, row.cells) for row in rows[above:]), "XLSX", "sheet")
+        return replace(table, above=tuple(rows[:above]))
     text, encoding = _decode(data)
     if not text.strip("\ufeff \t\r\n\xa0"):
         raise UnreadableFileError("The file is empty.", "Choose a file with a header row and at least one row.")
@@ -95,9 +99,10 @@ def _read_table(data: bytes) -> Table:
     first = _first_rows(text, separator)
     above = rows_above([cells for _, cells in first])
     text = text[first[above][0] :] if above else text
+    passed = tuple(Row(number, cells) for number, (_, cells) in enumerate(first[:above], start=1))
     if _is_regular(text, separator) and (found := _at_once(text, separator, above)) is not None:
-        return Table(*found, encoding, separator)
-    return _table(_rows(text, separator, above), encoding, separator)
+        return Table(*found, encoding, separator, passed)
+    return replace(_table(_rows(text, separator, above), encoding, separator), above=passed)
 
 
 def _is_regular(text: str, separator: str) -> bool:

@@ -20,12 +20,19 @@ row that heads the table fills more, and at least twice as many as each row abov
 _FIGURE = re.compile(r"\W*\d")
 
 
+def begins_with_a_figure(cell: str) -> bool:
+    """As headings do not."""
+    return _FIGURE.match(cell) is not None
+
+
 def rows_above(rows: Sequence[Sequence[str]]) -> int:
     """How many of a file's first rows stand above its table; 0 where none is clearly one."""
     filled = [sum(1 for cell in row if cell.strip()) for row in rows]
     for at, count in enumerate(filled):
-        heads = not any(map(_FIGURE.match, rows[at]))
-        headed = at + 1 < len(rows) and filled[at + 1] >= 2 * count and not any(map(_FIGURE.match, rows[at + 1]))
+        heads = not any(map(begins_with_a_figure, rows[at]))
+        headed = (
+            at + 1 < len(rows) and filled[at + 1] >= 2 * count and not any(map(begins_with_a_figure, rows[at + 1]))
+        )
         if count > MOST_FILLED and not (heads and headed):
             above = max(filled[:at], default=0)
             return at if count >= 2 * above > 0 and heads else 0
