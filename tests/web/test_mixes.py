@@ -149,11 +149,13 @@ def test_groups_and_bands_add_up_to_what_is_expected(demo):
     assert first["orders"] / (first["orders"] + returning["orders"]) == pytest.approx(told["first_share"])
     assert sum(map(sum, groups["orders_by_hour"])) == pytest.approx(told["orders"])
     for by in ("value", "units", "weight"):
-        spread = demo.post("/api/mixes/spread", json={"terms": terms, "by": by, **FORTNIGHT}).json
+        zones = [{"where": {"zones": [zone["label"]]}} for zone in groups["zones"]]
+        body = {"terms": terms, "by": by, **FORTNIGHT, "open_to": [*zones, {"who": {"first_order": True}}]}
+        spread = demo.post("/api/mixes/spread", json=body).json
         assert sum(spread["orders"]) == pytest.approx(told["orders"])
         assert sum(spread["kept"]) == pytest.approx(told["kept"])
-        by_zone = {one["zone"]: sum(one["fine"]) + one["beyond"] for one in spread["by_zone"]}
-        assert by_zone == pytest.approx({zone["label"]: zone["orders"] for zone in groups["zones"]})
+        open_to = [sum(one["fine"]) + one["beyond"] for one in spread["open_to"]]
+        assert open_to == pytest.approx([*(zone["orders"] for zone in groups["zones"]), first["orders"]])
 
 
 def test_goods_and_delivery_go_by_the_usual_carts(demo):

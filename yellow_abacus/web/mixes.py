@@ -15,7 +15,7 @@ from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.free_from import kept_by_free_from
 from yellow_abacus.core.forecast.mix_seen import corrections, seen
 from yellow_abacus.core.forecast.sold_together import Together, sold_together
-from yellow_abacus.core.forecast.spread_of_mix import HOURS, By, groups, spread
+from yellow_abacus.core.forecast.spread_of_mix import HOURS, By, OpenTo, groups, spread
 from yellow_abacus.core.forecast.volume import ALL_YEAR, AS_ANY, MONTHS, measured
 from yellow_abacus.core.forecast.volume_before import off_before
 from yellow_abacus.core.goods.scope import Scope
@@ -34,6 +34,7 @@ api = Routes("mixes", __name__, "Carts to expect")
 
 Window = tuple[date, date]
 Found = TypeVar("Found")
+MOST_OPEN_TO = 1_000
 MixName = Annotated[str, Field(min_length=1, max_length=80, pattern=r"\S")]
 
 
@@ -74,14 +75,15 @@ class SeenBody(BaseModel):
 
 
 class SpreadBody(SeenBody):
+    """open_to: whose orders are told in finer bands, such as those an offer with a threshold is open to."""
+
     by: By = "value"
+    open_to: Annotated[list[OpenTo], Field(max_length=MOST_OPEN_TO)] = []
 
 
-class ZoneBandsDoc(BaseModel):
-    """zone: null for orders whose zone is not known. fine: orders by bands of fine_width, as far as the bands go.
-    beyond: those above."""
+class BandsDoc(BaseModel):
+    """fine: orders by bands of fine_width, as far as the bands go. beyond: those above."""
 
-    zone: str | None
     fine: list[float]
     beyond: float
 
@@ -92,7 +94,7 @@ class SpreadDoc(BaseModel):
     One entry a band of `width` from 0 on, the last for all above: orders; what they pay and what is kept of it, minor
     units. width: minor units, units or grams.
 
-    by_zone: the orders in finer bands, by where they go, of zones to which there are any.
+    open_to: the orders in finer bands, one entry for each that was asked for.
     """
 
     width: int
@@ -100,7 +102,7 @@ class SpreadDoc(BaseModel):
     paid: list[float]
     kept: list[float]
     fine_width: int
-    by_zone: list[ZoneBandsDoc]
+    open_to: list[BandsDoc]
 
 
 class GroupOfDoc(BaseModel):
@@ -261,22 +263,16 @@ def _before(expected: Expected, days: int) -> VolumeBeforeDoc | None:
 @api.post("/mixes/spread", responses={200: SpreadDoc})
 def post_spread(body: SpreadBody):
     """The carts of a mix over some days by what is in them."""
-    found = _look(body, "spread", lambda _, forecaster, window: (forecaster, spread(forecaster, window, body.by)))
+    found = _look(body, "spread", lambda _, forecaster, window: spread(forecaster, window, body.by, body.open_to))
     if found is None:
-        return SpreadDoc(width=1, orders=[], paid=[], kept=[], fine_width=1, by_zone=[]).model_dump(mode="json")
-    forecaster, told = found
-    zones = (*forecaster.shop.zone_names, None)
+        return SpreadDoc(width=1, orders=[], paid=[], kept=[], fine_width=1, open_to=[]).model_dump(mode="json")
     return SpreadDoc(
-        width=told.width,
-        orders=told.orders.tolist(),
-        paid=told.paid.tolist(),
-        kept=told.kept.tolist(),
-        fine_width=told.fine_width,
-        by_zone=[
-            ZoneBandsDoc(zone=zone, fine=fine[:-1], beyond=fine[-1])
-            for zone, fine in zip(zones, told.fine.tolist(), strict=True)
-            if any(fine)
-        ],
+        width=found.width,
+        orders=found.orders.tolist(),
+        paid=found.paid.tolist(),
+        kept=found.kept.tolist(),
+        fine_width=found.fine_width,
+        open_to=[BandsDoc(fine=fine[:-1], beyond=fine[-1]) for fine in found.fine.tolist()],
     ).model_dump(mode="json")
 
 

@@ -2,7 +2,7 @@
 import { keepPreviousData, notifyManager, QueryClient, replaceEqualDeep, useQuery } from "@tanstack/react-query";
 
 import { ask } from "./client";
-import type { Against, CartTypes, AllTaken, Carts, Delivery, FoundOrders, Frame, KeptLine, KeptRecord, MixGroups, MixSeen, MixTerms, Mixes, Named, Names, OfferDoc, Order, Plan, Plans, SavedPlan, SoldTogether, Spread, SpreadBy } from "./types";
+import type { Against, CartTypes, AllTaken, Carts, Delivery, FoundOrders, Frame, KeptLine, KeptRecord, MixGroups, MixSeen, MixTerms, Mixes, Named, Names, OfferDoc, OpenTo, Order, Plan, Plans, SavedPlan, SoldTogether, Spread, SpreadBy } from "./types";
 
 export const queries = new QueryClient({
   defaultOptions: { queries: { retry: false, staleTime: 30_000, refetchOnWindowFocus: true } },
@@ -60,13 +60,15 @@ export const useMixSeen = (terms: MixTerms, first_day: string, last_day: string,
     enabled,
   });
 
-/** The carts of a mix over some days by what is in them. */
-export const useSpread = (terms: MixTerms, first_day: string, last_day: string, by: SpreadBy, enabled: boolean) =>
+/** The carts of a mix over some days by what is in them. openTo: whose of them are told in finer bands, each by its key. */
+export const useSpread = (terms: MixTerms, first_day: string, last_day: string, by: SpreadBy, openTo: ReadonlyMap<string, OpenTo>) =>
   useQuery({
-    queryKey: ["mixes", "spread", terms, first_day, last_day, by],
-    queryFn: ({ signal }) => ask<Spread>("POST", "/mixes/spread", { terms, first_day, last_day, by }, signal),
+    queryKey: ["mixes", "spread", terms, first_day, last_day, by, ...openTo.keys()],
+    queryFn: async ({ signal }) => {
+      const found = await ask<Spread>("POST", "/mixes/spread", { terms, first_day, last_day, by, open_to: [...openTo.values()] }, signal);
+      return { ...found, bands: Object.fromEntries([...openTo.keys()].map((key, at) => [key, found.open_to[at]])) };
+    },
     placeholderData: keepPreviousData,
-    enabled,
   });
 
 /** The carts of a mix over some days by whose they are and when they come. */

@@ -1680,6 +1680,16 @@ export interface components {
             orders: number;
         };
         /**
+         * BandsDoc
+         * @description fine: orders by bands of fine_width, as far as the bands go. beyond: those above.
+         */
+        BandsDoc: {
+            /** Beyond */
+            beyond: number;
+            /** Fine */
+            fine: number[];
+        };
+        /**
          * BecameDoc
          * @description What became of a kept forecast whose days are over. kept: minor units; inside: whether that lies in its
          *     range.
@@ -4798,6 +4808,15 @@ export interface components {
             of: components["schemas"]["Scope"];
         };
         /**
+         * OpenTo
+         * @description Whose orders something is open to, and where and at what hours; everybody's unless something is said.
+         */
+        OpenTo: {
+            when?: components["schemas"]["When"];
+            where?: components["schemas"]["Where"];
+            who?: components["schemas"]["Who"];
+        };
+        /**
          * Option
          * @description A way to have an order delivered. free_from: value of goods in minor units from which the charge is 0.
          *
@@ -6656,7 +6675,10 @@ export interface components {
              */
             of: components["schemas"]["Scope"];
         };
-        /** SpreadBody */
+        /**
+         * SpreadBody
+         * @description open_to: whose orders are told in finer bands, such as those an offer with a threshold is open to.
+         */
         SpreadBody: {
             /**
              * By
@@ -6674,6 +6696,11 @@ export interface components {
              * Format: date
              */
             last_day: string;
+            /**
+             * Open To
+             * @default []
+             */
+            open_to: components["schemas"]["OpenTo"][];
             terms: components["schemas"]["MixTerms"];
         };
         /**
@@ -6683,15 +6710,15 @@ export interface components {
          *     One entry a band of `width` from 0 on, the last for all above: orders; what they pay and what is kept of it, minor
          *     units. width: minor units, units or grams.
          *
-         *     by_zone: the orders in finer bands, by where they go, of zones to which there are any.
+         *     open_to: the orders in finer bands, one entry for each that was asked for.
          */
         SpreadDoc: {
-            /** By Zone */
-            by_zone: components["schemas"]["ZoneBandsDoc"][];
             /** Fine Width */
             fine_width: number;
             /** Kept */
             kept: number[];
+            /** Open To */
+            open_to: components["schemas"]["BandsDoc"][];
             /** Orders */
             orders: number[];
             /** Paid */
@@ -7831,19 +7858,6 @@ export interface components {
         YearDoc: {
             /** Plans */
             plans: components["schemas"]["OnDaysDoc"][];
-        };
-        /**
-         * ZoneBandsDoc
-         * @description zone: null for orders whose zone is not known. fine: orders by bands of fine_width, as far as the bands go.
-         *     beyond: those above.
-         */
-        ZoneBandsDoc: {
-            /** Beyond */
-            beyond: number;
-            /** Fine */
-            fine: number[];
-            /** Zone */
-            zone: string | null;
         };
         /**
          * ZoneDoc

@@ -53,7 +53,9 @@ export type Order = Schemas["OrderDoc"];
 export type MixGroups = Schemas["GroupsDoc"];
 export type SpreadBy = Schemas["SpreadBody"]["by"];
 export type Spread = Schemas["SpreadDoc"];
-export type ZoneBands = Schemas["ZoneBandsDoc"];
+export type Bands = Schemas["BandsDoc"];
+/** What is left out is open to all. */
+export type OpenTo = { [Clause in keyof Schemas["OpenTo"]]?: Partial<Schemas["OpenTo"][Clause]> };
 export type MixSeen = Schemas["SeenDoc"];
 /** Offers that come from the server always have their id. */
 export type OfferDoc = Schemas["OfferDoc"] & { id: string };

@@ -6,14 +6,14 @@ import { useId, useState } from "react";
 import { ask } from "../../api/client";
 import { keepPlan, queries, renewAll, usePlans, useSpread } from "../../api/queries";
 import { turns } from "../../api/saving";
-import type { Carts, Frame, Plans, SavedPlan, Spread as Bands, SpreadBy } from "../../api/types";
+import type { Carts, Frame, Plans, SavedPlan, SpreadBy } from "../../api/types";
 import { cash, count, kilograms, money, roundUp, share } from "../../pieces/figures";
 import { useWidth } from "../../pieces/measured";
 import { useNotice } from "../../pieces/notice";
 import type { Mix } from "./mixes";
 import { ThresholdCurve } from "./threshold-curve";
 import { ROW, spanOf, ThresholdMark } from "./threshold-mark";
-import { freeToday, nearMisses, rowsOf, thresholdsOf, withThreshold, type Threshold } from "./thresholds";
+import { audience, audiencesOf, freeToday, nearMisses, rowsOf, thresholdsOf, withThreshold, type Threshold } from "./thresholds";
 
 /** Pixels between two labels of an axis. */
 const LABEL_ROOM = 76;
@@ -29,8 +29,9 @@ const WAYS: [SpreadBy, string][] = [
 export function Spread({ mix, carts, frame }: { mix: Mix; carts: Carts; frame: Frame }) {
   const [by, setBy] = useState<SpreadBy>("value");
   const { first_day, last_day } = mix.days;
-  const { data } = useSpread(mix.terms, first_day, last_day, by, true);
   const plans = usePlans().data?.plans ?? [];
+  const thresholds = by === "value" ? thresholdsOf(carts, plans, mix.days) : [];
+  const { data } = useSpread(mix.terms, first_day, last_day, by, audiencesOf(thresholds));
   if (!data) return <div className="mt-4 h-[19rem]" />;
   if (data.orders.length === 0) return null;
   return (
@@ -47,13 +48,13 @@ export function Spread({ mix, carts, frame }: { mix: Mix; carts: Carts; frame: F
           ))}
         </div>
       </div>
-      <Picture {...{ data, by, frame, mix }} thresholds={by === "value" ? thresholdsOf(carts, plans, mix.days) : []} />
+      <Picture {...{ data, by, frame, mix, thresholds }} />
     </section>
   );
 }
 
 interface PictureProps {
-  data: Bands;
+  data: NonNullable<ReturnType<typeof useSpread>["data"]>;
   by: SpreadBy;
   frame: Frame;
   mix: Mix;
@@ -93,7 +94,8 @@ function Picture({ data, by, frame, mix, thresholds }: PictureProps) {
     await keep(one, value).catch(fail);
     setMoved((before) => (before?.key === one.key && before.value === value ? null : before));
   };
-  const near = open && nearMisses(valueOf(open), open.holdsIn, data.by_zone, data.fine_width, unit);
+  const bands = open && data.bands[audience(open.openTo)];
+  const near = bands && nearMisses(valueOf(open), bands, data.fine_width, unit);
   return (
     <div ref={box}>
       <p className="min-h-[1.4em] text-small text-soft">

@@ -1,5 +1,5 @@
 /** Thresholds of spend: where delivery is free today, and what plans ask for; and what carts near one of them lack. */
-import type { Carts, Plan, SavedPlan, ZoneBands } from "../../api/types";
+import type { Bands, Carts, OpenTo, Plan, SavedPlan } from "../../api/types";
 import { listed } from "../../pieces/figures";
 import type { Days } from "./mixes";
 
@@ -8,8 +8,8 @@ export interface Threshold {
   value: number;
   /** Whose it is, in words. */
   what: string;
-  /** Whether it is one for orders to a zone; null for those of which the zone is not known. */
-  holdsIn: (zone: string | null) => boolean;
+  /** Whose orders, and to where and when, it is one for. */
+  openTo: OpenTo;
   /** The offer of a plan it is of; null for the free delivery of today. */
   of: { saved: SavedPlan; offer: number; condition: number } | null;
 }
@@ -26,7 +26,7 @@ export const freeToday = ({ thresholds }: Carts): Threshold[] =>
     key: `delivery ${at}`,
     value,
     what: thresholds.length === 1 ? "free delivery today" : `free delivery to ${listed(zones)} today`,
-    holdsIn: (zone) => zone === null || zones.includes(zone),
+    openTo: { where: { zones } },
     of: null,
   }));
 
@@ -40,18 +40,19 @@ export function thresholdsOf(carts: Carts, plans: SavedPlan[], { first_day, last
         const condition = offer.terms.earned.conditions.findIndex((one) => one.kind === "spend" && one.bound === "at_least" && isAnything(one.of));
         const one = offer.terms.earned.conditions[condition];
         if (!offer.in_plan || !one || one.kind !== "spend") return [];
-        return [{ key: `${saved.id} ${offer.id}`, value: one.n, what: offer.name || `offer ${at + 1}`, holdsIn: isOpenIn(offer.terms.where), of: { saved, offer: at, condition } }];
+        const { who, where, when } = offer.terms;
+        return [{ key: `${saved.id} ${offer.id}`, value: one.n, what: offer.name || `offer ${at + 1}`, openTo: { who, where, when }, of: { saved, offer: at, condition } }];
       }),
     ),
   ];
 }
 
-const isOpenIn =
-  ({ zones, except_zones }: { zones: readonly string[]; except_zones: readonly string[] }) =>
-  (zone: string | null): boolean =>
-    zone === null || ((zones.length === 0 || zones.includes(zone)) && !except_zones.includes(zone));
-
 const isAnything = (scope: Record<string, unknown>): boolean => Object.values(scope).every((part) => !Array.isArray(part) || part.length === 0);
+
+/** Those who some thresholds are open to, each once, by a key. */
+export const audiencesOf = (thresholds: readonly Threshold[]): Map<string, OpenTo> => new Map(thresholds.map(({ openTo }) => [audience(openTo), openTo]));
+
+export const audience = (openTo: OpenTo): string => JSON.stringify(openTo);
 
 /** JSON pointer to the figure of a threshold in its plan. */
 export const pointerOf = (offer: number, condition: number): string => `/offers/${offer}/terms/earned/conditions/${condition}/n`;
@@ -73,22 +74,17 @@ export interface NearMisses {
   above: number;
 }
 
-/** Of orders to the zones it holds in. width: of the bands from 0 on. unit: of the currency. */
-export function nearMisses(threshold: number, holdsIn: Threshold["holdsIn"], byZone: readonly ZoneBands[], width: number, unit: number): NearMisses {
+/** Of orders it is open to. width: of the bands from 0 on. unit: of the currency. */
+export function nearMisses(threshold: number, { fine, beyond }: Bands, width: number, unit: number): NearMisses {
   const reach = Math.max(nearReach(threshold, unit), width);
-  let [orders, lack, above] = [0, 0, 0];
-  for (const { zone, fine, beyond } of byZone) {
-    if (!holdsIn(zone)) continue;
-    above += beyond;
-    fine.forEach((some, at) => {
-      const middle = (at + 0.5) * width;
-      if (at * width >= threshold) above += some;
-      else if (at * width >= threshold - reach) {
-        orders += some;
-        lack += some * (threshold - middle);
-      }
-    });
-  }
+  let [orders, lack, above] = [0, 0, beyond];
+  fine.forEach((some, at) => {
+    if (at * width >= threshold) above += some;
+    else if (at * width >= threshold - reach) {
+      orders += some;
+      lack += some * (threshold - (at + 0.5) * width);
+    }
+  });
   return { reach, orders, lack: orders ? lack / orders : 0, above };
 }
 
