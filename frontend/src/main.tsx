@@ -1,5 +1,7 @@
 import "@fontsource-variable/gabarito";
 import "@fontsource-variable/atkinson-hyperlegible-next";
+// Greek and Cyrillic, which the others do not have; fetched where there is such a letter.
+import "@fontsource-variable/commissioner";
 import "./tokens.css";
 
 import { QueryClientProvider } from "@tanstack/react-query";
