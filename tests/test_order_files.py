@@ -117,6 +117,16 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         ("cancelled_apart", PLAIN),
         ("statuses_told_by_their_cells", PLAIN),
         ("headings_on_each_page", PLAIN),
+        ("skus_in_brackets_behind_names", PLAIN),
+        ("skus_before_names", PLAIN),
+        ("swedish_receipts", {**PLAIN, "1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350))}),
+        (
+            "units_given_back",
+            {
+                "#1": (Line("A", 2, 1200, 2160, returned=1), Line("B", 1, 350, 350)),
+                "#2": (Line("B", 4, 350, 1400),),
+            },
+        ),
         ("orders_in_words_above", PLAIN),
         ("headings_below_each_order", PLAIN),
         ("orders_beside_their_names", PLAIN),
@@ -304,6 +314,12 @@ def test_a_column_that_was_empty_in_the_first_file_is_read_in_the_next(shop):
     second = bring_in.check(shop, "orders", told.format(2, 2, "MOSS").encode())
     assert second.remembered
     assert [one.code for one in second.records] == ["MOSS"]
+
+
+@pytest.mark.parametrize("cell", ["B x 2 (A)", "A; B - Seeds", "A - 2", "A (x2)", "Pot - C"])
+def test_a_cell_that_may_tell_something_else_is_not_taken_for_its_sku(shop, cell):
+    checked = bring_in.check(shop, "orders", f"order,date,item,price\n1,2026-03-01,{cell},1\n".encode())
+    assert checked.records == []
 
 
 def test_headings_that_are_skus_by_chance_stay_as_they_are(shop):

@@ -34,6 +34,7 @@ from yellow_abacus.files.contents import Contents
 from yellow_abacus.files.goods import fields_given, read_goods
 from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
+from yellow_abacus.files.meant_skus import with_skus_alone
 from yellow_abacus.files.order_shapes import a_column_a_sku, a_row_a_unit, dated_in_parts, side_by_side
 from yellow_abacus.files.orders import OrderShop, StatusTold, read_orders
 from yellow_abacus.files.reading import Progress, guess_reading
@@ -115,9 +116,9 @@ class About:
         """The table with a row a line, whatever the shape that it tells orders in."""
         if self.goods is None:
             return table
-        table = side_by_side(lines_in_cells(told_above(table, self._prices)))
-        table = a_column_a_sku(table, self._prices)
-        return dated_in_parts(a_row_a_unit(table, self._prices))
+        skus = self._prices
+        table = with_skus_alone(side_by_side(lines_in_cells(told_above(table, skus))), skus)
+        return dated_in_parts(a_row_a_unit(a_column_a_sku(table, skus), skus))
 
     @cached_property
     def _prices(self) -> dict[str, float]:

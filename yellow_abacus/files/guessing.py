@@ -66,8 +66,10 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
     columns = _as_amounts_show(table, match_columns(header, ORDERS, found, contents.tells), by_hand, prices)
     found = {key: at for key, (at,) in columns.items()}
     if "date" not in found:
-        at = contents.only_days(free_columns(header, columns))
-        found |= {} if at is None else {"date": at}
+        clock = {"time"} & found.keys() - by_hand.keys()
+        at = contents.only_days((*free_columns(header, columns), *map(found.__getitem__, clock)))
+        if at is not None:
+            found = {key: one for key, one in found.items() if one != at} | {"date": at}
     if found.keys().isdisjoint(["status", "cancelled"]):
         at = contents.only_statuses(at for at in range(len(header)) if at not in found.values())
         found |= {} if at is None else {"status": at}

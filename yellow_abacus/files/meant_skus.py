@@ -1,11 +1,54 @@
-"""Which of the shop's SKUs an order file means, that tells them or the names of their products."""
+"""Which of the shop's SKUs an order file means, that tells them, alone or beside names, or the names alone.
 
-from collections.abc import Collection, Iterable, Mapping, Sequence
+>>> [sku_beside_a_name(text, {"hf-1"}) for text in ("HF-1 - Fern", "Fern [HF-1]", "HF-1 (x2)", "HF-1; HF-2")]
+['HF-1', 'HF-1', '', '']
+"""
+
+import re
+from collections.abc import Collection, Container, Iterable, Mapping, Sequence
+from dataclasses import replace
 from difflib import get_close_matches
 
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import simplify
+from yellow_abacus.files.columns import OF_ORDERS, answering, simplify
+from yellow_abacus.files.contents import HALF, NEARLY_ALL, Contents
+from yellow_abacus.files.rows import Coded, Rows
+from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError
+
+_SEVERAL = re.compile(r"[;\n]")
+_BESIDE = (
+    re.compile(r"(?P<sku>\S+)\s*(?:[:|]|\s[-–—]\s)\s*(?P<name>.+)", re.DOTALL),
+    re.compile(r"(?P<name>.+?)\s*(?:[:|]|\s[-–—])\s*(?P<sku>\S+)", re.DOTALL),
+    re.compile(r"(?P<name>.+?)\s*[(\[]\s*(?:SKU\s*:?\s*)?(?P<sku>\S+)\s*[)\]]", re.DOTALL | re.IGNORECASE),
+)
+_NAME = re.compile(r"[^\W\d_]{2}")
+
+
+def with_skus_alone(table: Table, skus: Container[str]) -> Table:
+    """A table that tells SKUs nowhere but beside names, in one cell (*HF-1 – Fern*, *Fern (HF-1)*), as one that tells
+    them alone; any other as it is, and also one whose cells may tell units too. skus: of the shop, folded."""
+    columns = table.rows.columns
+    tells_skus = Contents(table, skus).most_skus(range(len(columns)))[0] >= HALF
+    if tells_skus or not answering(table.header, OF_ORDERS["quantity"]):
+        return table
+    for at, column in enumerate(columns):
+        filled = [text for text in column.used if text.strip()]
+        alone = {text: sku for text in filled if (sku := sku_beside_a_name(text, skus))}
+        if len(alone) >= NEARLY_ALL * len(filled) > 0:
+            told_alone = Coded([alone.get(text, text) for text in column.texts], column.codes)
+            rows = Rows(table.rows.numbers, [*columns[:at], told_alone, *columns[at + 1 :]], table.rows.extra)
+            return replace(table, rows=rows)
+    return table
+
+
+def sku_beside_a_name(text: str, skus: Container[str]) -> str:
+    """The SKU that a cell tells beside a name; empty where it does not, or tells several things."""
+    if _SEVERAL.search(text):
+        return ""
+    found = (told for pattern in _BESIDE if (told := pattern.fullmatch(text.strip())))
+    return next((told["sku"] for told in found if folded(told["sku"]) in skus and _NAME.search(told["name"])), "")
+
 
 MOST_HINTS = 10
 """For so many unknown SKUs a near one is looked for: each takes a look at all SKUs of the shop."""
