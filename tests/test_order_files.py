@@ -117,6 +117,18 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         ("cancelled_apart", PLAIN),
         ("statuses_told_by_their_cells", PLAIN),
         ("headings_on_each_page", PLAIN),
+        ("a_column_of_tests", PLAIN),
+        # 12.00 of 24.00 is what was left once one of two came back
+        (
+            "sales_less_returns",
+            {
+                "#1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350)),
+                "#2": (Line("B", 4, 350, 1400),),
+                "#3": (Line("A", 2, 1200, 2400, returned=1),),
+                "#4": (Line("A", 1, 1200, 1200, returned=1),),
+                "#5": (Line("B", 4, 350, 1400, returned=1),),
+            },
+        ),
         ("skus_in_brackets_behind_names", PLAIN),
         ("skus_before_names", PLAIN),
         ("swedish_receipts", {**PLAIN, "1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350))}),
@@ -336,6 +348,10 @@ def test_delivery_told_in_parts_on_the_lines_is_added_up(shop):
 
 def test_delivery_told_on_one_line_of_an_order_is_the_orders(shop):
     assert [one.delivery_paid for one in read(shop, "delivery_on_one_line_of_an_order").records] == [490, 0, 590]
+
+
+def test_how_many_orders_a_shopper_placed_is_not_who_it_was(shop):
+    assert {one.shopper for one in read(shop, "a_column_of_tests").records} == {""}
 
 
 def test_the_only_column_of_days_is_that_of_the_order_whatever_its_heading(shop):

@@ -18,30 +18,6 @@ def test_any_ordinary_encoding_is_read(encoding):
     assert [row.cells for row in table.rows] == [["Pflanzkübel", "12,50"], ["Gießkanne", "8,00"]]
 
 
-@pytest.mark.parametrize(
-    ("text", "encoding"),
-    [
-        ("Číslo objednávky;Název\n1;Květináč\n", "cp1250"),
-        ("SKU;Name\n1;Złota łyżka\n", "cp1250"),
-        ("Numéro de commande;Désignation\n1;Crème brûlée à 3 m³\n", "cp1252"),
-        ("SKU;Name\n1;Rødgrød med fløde, ¿qué?\n", "cp1252"),
-        ("SKU;Cena\n1;12,50 Kč\n", "cp1250"),
-        ("Sipariş no;Ürün adı\n1;Çiçek tohumu\n", "cp1254"),
-        ("Номер заказа;Название\n1;Горшок\n", "cp1251"),
-        ("Номер на поръчка;Име\n1;Саксия\n", "cp1251"),
-        ("Αριθμός παραγγελίας;Όνομα\n1;Γλάστρα 5 L\n", "cp1253"),
-        ("注文番号;商品名\n1;植木鉢 5号\n", "cp932"),
-        ("SKU;Référence\n1;ÉTÉ\n", "cp1252"),
-        ("SKU;Price\n1;12,50 €\n", "cp1252"),
-    ],
-)
-def test_older_encodings_are_told_apart_by_what_they_say(text, encoding):
-    table = read_table(text.encode(encoding))
-    assert ";".join(table.header) == text.split("\n")[0]
-    assert table.rows[0].cells == text.split("\n")[1].split(";")
-    assert table.encoding == encoding.replace("cp", "windows-")
-
-
 @pytest.mark.parametrize("separator", [",", ";", "\t", "|"])
 def test_any_ordinary_separator_is_found(separator):
     data = f'SKU{separator}Name\nA{separator}"one, two; three"\n'.encode()

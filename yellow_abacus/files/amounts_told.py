@@ -93,6 +93,24 @@ class AmountsTold:
         is_before = np.abs(total - asked)[taken_off] <= A_CENT
         return not (taken_off.sum() >= FEWEST and is_before.mean() >= MOST)
 
+    def is_less_what_came_back(self) -> bool:
+        """Whether what is taken for the line's total is what was left of it once units were sent back."""
+        if not {"returned", "quantity"} <= self._columns.keys():
+            return False
+        asked = self._of("line_asked") if "line_asked" in self._columns else self._asked
+        paid, total, units, back = (
+            asked - self._off,
+            self._of("line_total"),
+            self._of("quantity"),
+            self._of("returned"),
+        )
+        left = paid * (units - np.abs(back)) / units
+        some = (np.abs(back) > 0) & np.isfinite(total) & np.isfinite(left)
+        if some.sum() < FEWEST:
+            return False
+        is_left, is_paid = ((np.abs(total - one) <= A_CENT)[some].mean() for one in (left, paid))
+        return bool(is_left >= MOST and is_paid < HALF)
+
     @cached_property
     def _asked(self) -> Floats:
         """For all units of each line; not a number where that is not told."""

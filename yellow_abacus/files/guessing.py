@@ -114,6 +114,8 @@ def _as_amounts_show(
     guessed = found.keys() - by_hand.keys()
     if "line_total" in guessed and not amounts.taken_as(found).total_is_the_lines():
         del found["line_total"]
+    if "line_total" in found.keys() - by_hand.keys() and amounts.taken_as(found).is_less_what_came_back():
+        del found["line_total"]
     discounts = DISCOUNTS & found.keys()
     if discounts == {"line_discount"} <= guessed and amounts.taken_as(found).discount_is_the_orders():
         found["order_discount"] = found.pop("line_discount")

@@ -4,23 +4,19 @@ A regular CSV file is taken apart in columns by polars, a million rows in a seco
 read by Python's own reader, which takes ragged rows one by one and tells the row a fault is in; both read alike.
 """
 
-import codecs
 import csv
 import io
 import re
 from collections.abc import Iterable, Iterator
-from contextlib import suppress
 from dataclasses import dataclass, replace
 
 import numpy as np
 import polars as pl
-from charset_normalizer import from_bytes
 
-from yellow_abacus.files.columns import known_words, simplify
+from yellow_abacus.files.encodings import decoded
 from yellow_abacus.files.rows import Coded, Row, Rows, UnreadableFileError, in_columns
 from yellow_abacus.files.sheets import is_xlsx, read_sheet
 from yellow_abacus.files.titles import LOOKED_AT, rows_above
-from yellow_abacus.files.values import SIGNS
 from yellow_abacus.files.writing import plain
 
 LARGEST_FILE = 180_000_000
@@ -28,30 +24,9 @@ LARGEST_FILE = 180_000_000
 
 MOST_COLUMNS = 500
 
-OLDER = ("cp1252", "cp1250", "cp1254")
-"""Of western and of central Europe, and of Turkey; where nothing tells, the first that fits."""
-OTHER_ALPHABETS = ("cp1251", "cp1253", "cp932")
-"""Of Cyrillic, Greek and Japanese letters."""
-LETTERS_LOOKED_AT = 1_000_000
-_LETTERS = re.compile(r"[^\W\d_]+")
-_NOT_LATIN = re.compile(r"[^\W\d_A-Za-z]{2,}")
-_SIGN_IN_WORD = re.compile(r"[^\W\d_][¹³¿¾¼£¥][^\W\d_]")
 SEPARATED, LONGEST_LOOKED_AT = 5, 20_000
 """Rows that tell the separator, and letters of a line that are looked at for it."""
 SEPARATORS = {",": "comma", ";": "semicolon", "\t": "tab", "|": "bar"}
-
-_NOT_TEXT = {
-    b"\x89PNG": "a PNG picture",
-    b"\xff\xd8\xff": "a JPEG picture",
-    b"GIF8": "a GIF picture",
-    b"%PDF": "a PDF document",
-    b"PK\x03\x04": "an archive file",
-    b"\xd0\xcf\x11\xe0": "an old spreadsheet file",
-    b"\x1f\x8b": "a compressed file",
-    b"SQLite": "a database",
-}
-_SAVE_AS_CSV = "Save the table as CSV or XLSX and choose that file."
-_BOMS = ((codecs.BOM_UTF8, "utf-8-sig"), (codecs.BOM_UTF16_LE, "utf-16"), (codecs.BOM_UTF16_BE, "utf-16"))
 
 
 @dataclass(frozen=True)
@@ -92,7 +67,7 @@ def _read_table(data: bytes) -> Table:
         above = rows_above([row.cells for row in rows[:LOOKED_AT]])
         table = _table(((row.number, row.cells) for row in rows[above:]), "XLSX", "sheet")
         return replace(table, above=tuple(rows[:above]))
-    text, encoding = _decode(data)
+    text, encoding = decoded(data)
     if not text.strip("\ufeff \t\r\n\xa0"):
         raise UnreadableFileError("The file is empty.", "Choose a file with a header row and at least one row.")
     separator = _separator(text)
@@ -183,74 +158,6 @@ def refuse_size(size: int) -> None:
             f"The file has {size / 1e6:,.0f} MB; up to {LARGEST_FILE / 1e6:,.0f} MB can be brought in at a time.",
             "Cut it into several files, by month for example, and bring them in one after another.",
         )
-
-
-def _decode(data: bytes) -> tuple[str, str]:
-    for magic, what in _NOT_TEXT.items():
-        if data.startswith(magic):
-            raise UnreadableFileError(f"This is {what}, not a table.", _SAVE_AS_CSV)
-    for bom, encoding in _BOMS:
-        if data.startswith(bom):
-            try:
-                return data.decode(encoding), encoding.removesuffix("-sig")
-            except UnicodeDecodeError as error:
-                raise _broken(data, error) from error
-    if b"\x00" in data:
-        raise UnreadableFileError("This is not a text file.", _SAVE_AS_CSV)
-    try:
-        return data.decode("utf-8"), "utf-8"
-    except UnicodeDecodeError as error:
-        sound = len(re.findall(rb"[\xc3-\xf4][\x80-\xbf]+", data))
-        strays = len(re.findall(rb"[\x80-\xff]", data)) - 2 * sound
-        if sound > strays:  # text in UTF-8 that was damaged, rather than text in an older encoding
-            raise _broken(data, error) from error
-    return _in_older_letters(data)
-
-
-def _of_another_alphabet(data: bytes) -> list[str]:
-    """The encoding in which the text has words of an alphabet that is not Latin, if there is one."""
-    sample = data[:LETTERS_LOOKED_AT]
-    found = from_bytes(sample[: sample.rfind(b"\n") + 1] or sample, cp_isolation=[*OTHER_ALPHABETS, OLDER[0]]).best()
-    if found is None or found.encoding not in OTHER_ALPHABETS:
-        return []
-    words = [word for word in _LETTERS.findall(str(found)) if not word.isascii()]
-    return [found.encoding] if 2 * sum(map(_is_written, words)) > len(words) else []
-
-
-def _is_written(word: str) -> bool:
-    """Whether a word of another alphabet has no Latin letter in it, and capitals as people write them."""
-    return bool(_NOT_LATIN.fullmatch(word)) and word in (word.lower(), word.upper(), word.capitalize())
-
-
-def _in_older_letters(data: bytes) -> tuple[str, str]:
-    """The text in an encoding from before Unicode: of another alphabet where it has such words, or else that in which
-    more of its first words are those of known headings or currencies, and fewer signs stand inside words. Raises
-    UnreadableFileError."""
-
-    def likely(encoding: str) -> tuple[int, int]:
-        text = data[:LETTERS_LOOKED_AT].decode(encoding, errors="replace")
-        lines = text[:LONGEST_LOOKED_AT].splitlines()[:LOOKED_AT]
-        words = [word.casefold() for line in lines for word in _LETTERS.findall(line)]
-        known = sum(word in SIGNS or simplify(word) in known_words() for word in words)
-        return known, -len(_SIGN_IN_WORD.findall(text))
-
-    first, *others = (*_of_another_alphabet(data), *sorted(OLDER, key=likely, reverse=True))
-    try:
-        return data.decode(first), first.replace("cp", "windows-")
-    except UnicodeDecodeError as error:
-        for other in others:
-            with suppress(UnicodeDecodeError):
-                return data.decode(other), other.replace("cp", "windows-")
-        raise _broken(data, error) from error
-
-
-def _broken(data: bytes, error: UnicodeDecodeError) -> UnreadableFileError:
-    row = data.count(b"\n", 0, error.start) + 1
-    return UnreadableFileError(
-        f"The text in row {row} is damaged: it holds letters in no encoding.",
-        "Save the file again as “CSV UTF-8” from the program it came from.",
-        row,
-    )
 
 
 def _separator(text: str) -> str:

@@ -1,0 +1,150 @@
+"""Bytes of a text file to its text, in whatever encoding it was saved.
+
+Where it is not Unicode, it is in that encoding in which most of its words have just the letters of one language.
+
+>>> [decoded(word.encode(code))[0] for word, code in (("Květináč", "cp1250"), ("Fougère", "cp1252"))]
+['Květináč', 'Fougère']
+"""
+
+import codecs
+import re
+from collections import Counter
+from contextlib import suppress
+
+from charset_normalizer import from_bytes
+
+from yellow_abacus.files.columns import known_words, simplify
+from yellow_abacus.files.rows import UnreadableFileError
+from yellow_abacus.files.values import SIGNS
+
+OTHER_ALPHABETS = ("cp1251", "cp1253", "cp932")
+"""Of Cyrillic, Greek and Japanese letters."""
+OLDER = ("cp1252", "cp1250", "cp1254")
+"""Of western and of central Europe, and of Turkey; where nothing tells, the first that fits."""
+WRITTEN = (
+    ("cp1252", re.compile(r"[äöüß]")),  # German
+    ("cp1252", re.compile(r"[àâçéèêëîïôùûü]|œ(?=[uid])")),  # French
+    ("cp1252", re.compile(r"[áéíñóúü]")),  # Spanish
+    ("cp1252", re.compile(r"[àèéìòù]")),  # Italian
+    ("cp1252", re.compile(r"[áâàçéêíóôú]|ã(?=[oe])|õ(?=e)")),  # Portuguese
+    ("cp1252", re.compile(r"[åäöé]")),  # Swedish
+    ("cp1250", re.compile(r"[ąćęłńóśźż]")),  # Polish
+    ("cp1250", re.compile(r"[áčďéěíňóřšťúůýž]")),  # Czech
+    ("cp1252", re.compile(r"[áéèëïíóöúü]")),  # Dutch
+    ("cp1250", re.compile(r"[áéíóöőúüű]")),  # Hungarian
+    ("cp1254", re.compile(r"[çğıöşüâî]")),  # Turkish
+    ("cp1250", re.compile(r"[ăâîşţ]")),  # Romanian
+    ("cp1252", re.compile(r"[æøåé]")),  # Danish and Norwegian
+    ("cp1252", re.compile(r"[äöåšž]")),  # Finnish
+    ("cp1250", re.compile(r"[áäčďéíĺľňóôŕšťúýž]")),  # Slovak
+    ("cp1250", re.compile(r"[čćđšž]")),  # Croatian, Serbian and Slovene
+    ("cp1252", re.compile(r"[áðéíóúýþæö]")),  # Icelandic
+)
+"""Encodings, and what languages written in them have beside plain letters; of several that fit as well, the first."""
+LETTERS_LOOKED_AT, HEAD_LOOKED_AT = 1_000_000, 20_000
+A_WORD = 3
+"""So many letters; fewer may be what a sign left of one."""
+
+_UTF_8 = re.compile(rb"[\xc3-\xdf][\x80-\xbf]|[\xe0-\xef][\x80-\xbf]{2}|[\xf0-\xf4][\x80-\xbf]{3}")
+_HIGH = re.compile(rb"[\x80-\xff]")
+_SQUARE_OR_CUBIC = re.compile(rb"m[\xb2\xb3](?![A-Za-z\x80-\xff])")
+_LETTERS = re.compile(r"[^\W\d_]+")
+_NOT_LATIN = re.compile(r"[^\W\d_A-Za-z]{2,}")
+_DOT_ABOVE = "\u0307"
+"""What is left of the Turkish capital I with a dot when it is made small."""
+
+_NOT_TEXT = {
+    b"\x89PNG": "a PNG picture",
+    b"\xff\xd8\xff": "a JPEG picture",
+    b"GIF8": "a GIF picture",
+    b"%PDF": "a PDF document",
+    b"PK\x03\x04": "an archive file",
+    b"\xd0\xcf\x11\xe0": "an old spreadsheet file",
+    b"\x1f\x8b": "a compressed file",
+    b"SQLite": "a database",
+}
+_BOMS = ((codecs.BOM_UTF8, "utf-8-sig"), (codecs.BOM_UTF16_LE, "utf-16"), (codecs.BOM_UTF16_BE, "utf-16"))
+
+
+def decoded(data: bytes) -> tuple[str, str]:
+    """The text, and the encoding it is in. Raises UnreadableFileError."""
+    for magic, what in _NOT_TEXT.items():
+        if data.startswith(magic):
+            mend = "Save the table as CSV or XLSX and choose that file."
+            raise UnreadableFileError(f"This is {what}, not a table.", mend)
+    for bom, encoding in _BOMS:
+        if data.startswith(bom):
+            try:
+                return data.decode(encoding), encoding.removesuffix("-sig")
+            except UnicodeDecodeError as error:
+                raise _broken(data, error) from error
+    if b"\x00" in data:
+        raise UnreadableFileError("This is not a text file.", "Save the table as CSV or XLSX and choose that file.")
+    try:
+        return data.decode("utf-8"), "utf-8"
+    except UnicodeDecodeError as error:
+        sample = _sample(data, error.start)
+        sound = _UTF_8.findall(sample)
+        if len(sound) > len(_HIGH.findall(sample)) - sum(map(len, sound)):
+            raise _broken(data, error) from error  # it was damaged, rather than saved in an older encoding
+        for encoding in (*_of_another_alphabet(sample), *_of_latin_letters(sample)):
+            with suppress(UnicodeDecodeError):
+                return data.decode(encoding), encoding.replace("cp", "windows-")
+        raise _broken(data, error) from error
+
+
+def _sample(data: bytes, first: int) -> bytes:
+    """Whole lines that tell the encoding: the first ones, and those from the first letter that needs it on."""
+    if first < LETTERS_LOOKED_AT // 2:
+        return _whole_lines(data[:LETTERS_LOOKED_AT])
+    begins = data.rfind(b"\n", 0, first) + 1
+    return _whole_lines(data[:HEAD_LOOKED_AT]) + _whole_lines(data[begins : begins + LETTERS_LOOKED_AT])
+
+
+def _whole_lines(data: bytes) -> bytes:
+    return data[: data.rfind(b"\n") + 1] or data
+
+
+def _of_another_alphabet(sample: bytes) -> list[str]:
+    """The encoding in which the text has words of an alphabet that is not Latin, if there is one."""
+    found = from_bytes(sample, cp_isolation=[*OTHER_ALPHABETS, OLDER[0]]).best()
+    if found is None or found.encoding not in OTHER_ALPHABETS:
+        return []
+    words = [word for word in _LETTERS.findall(str(found)) if not word.isascii()]
+    return [found.encoding] if 2 * sum(map(_is_written, words)) > len(words) else []
+
+
+def _is_written(word: str) -> bool:
+    """Whether a word of another alphabet has no Latin letter in it, and capitals as people write them."""
+    return bool(_NOT_LATIN.fullmatch(word)) and word in (word.lower(), word.upper(), word.capitalize())
+
+
+def _of_latin_letters(sample: bytes) -> list[str]:
+    """The older encodings, the likeliest first: by how many words one of its languages could have, and how many are
+    those of known headings and currencies."""
+    sample = _SQUARE_OR_CUBIC.sub(b"m", sample)
+
+    def likely(encoding: str) -> tuple[int, int]:
+        words = Counter(_LETTERS.findall(sample.decode(encoding, errors="replace").lower().replace(_DOT_ABOVE, "")))
+        marked = [(word, many) for word, many in words.items() if len(word) >= A_WORD and not word.isascii()]
+        fits = [
+            sum(many for word, many in marked if letters.sub("", word).isascii()) if of == encoding else 0
+            for of, letters in WRITTEN
+        ]
+        known = sum(many for word, many in words.items() if _is_known(word))
+        return max(fits) + known, -fits.index(max(fits))
+
+    return sorted(OLDER, key=likely, reverse=True)
+
+
+def _is_known(word: str) -> bool:
+    return word in SIGNS or (len(word) >= A_WORD and simplify(word) in known_words())
+
+
+def _broken(data: bytes, error: UnicodeDecodeError) -> UnreadableFileError:
+    row = data.count(b"\n", 0, error.start) + 1
+    return UnreadableFileError(
+        f"The text in row {row} is damaged: it holds letters in no encoding.",
+        "Save the file again as “CSV UTF-8” from the program it came from.",
+        row,
+    )
