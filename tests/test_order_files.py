@@ -93,6 +93,10 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         ("sums_below", PLAIN),
         ("days_counted", PLAIN),
         ("czech_cut_short", PLAIN),
+        *(
+            (name, {"1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350))})
+            for name in ("croatian", "czech_statuses", "slovak")
+        ),
         *((f"in_{language}", PLAIN) for language in ("bulgarian", "greek", "japanese", "russian")),
         # 2.75 of 27.50, as in a column
         (

@@ -21,7 +21,7 @@ from yellow_abacus.files.values import BadCellError, DateOrder
 
 LANGUAGES = (
     "en", "de", "fr", "es", "it", "pt", "nl", "pl", "sv", "da", "nb", "fi",
-    "cs", "hu", "ro", "tr", "el", "bg", "ru", "uk",
+    "cs", "hu", "ro", "tr", "el", "bg", "ru", "uk", "sk", "sl",
 )  # fmt: skip
 """Those of headings.toml. A word that means another month in an earlier language means that."""
 FEWEST_LETTERS = 3

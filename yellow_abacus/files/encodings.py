@@ -28,13 +28,13 @@ WRITTEN = (
     ("cp1252", re.compile(r"[àèéìòù]")),  # Italian
     ("cp1252", re.compile(r"[áâàçéêíóôú]|ã(?=[oe])|õ(?=e)")),  # Portuguese
     ("cp1252", re.compile(r"[åäöé]")),  # Swedish
+    ("cp1252", re.compile(r"[øåé]|æ(?![aeiouyæøå])")),  # Danish and Norwegian
     ("cp1250", re.compile(r"[ąćęłńóśźż]")),  # Polish
     ("cp1250", re.compile(r"[áčďéěíňóřšťúůýž]")),  # Czech
     ("cp1252", re.compile(r"[áéèëïíóöúü]")),  # Dutch
     ("cp1250", re.compile(r"[áéíóöőúüű]")),  # Hungarian
     ("cp1254", re.compile(r"[çğıöşüâî]")),  # Turkish
     ("cp1250", re.compile(r"[ăâîşţ]")),  # Romanian
-    ("cp1252", re.compile(r"[æøåé]")),  # Danish and Norwegian
     ("cp1252", re.compile(r"[äöåšž]")),  # Finnish
     ("cp1250", re.compile(r"[áäčďéíĺľňóôŕšťúýž]")),  # Slovak
     ("cp1250", re.compile(r"[čćđšž]")),  # Croatian, Serbian and Slovene
