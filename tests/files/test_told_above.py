@@ -97,6 +97,7 @@ def test_orders_of_a_table_with_goods_below_are_the_same_orders(orders, indent):
         "Order,SKU,Qty\n1,POT-1,2\n2,Order 7,1\n",
         "SKU,Price\nPOT-1,12.00\n",
         "Order,Date,Goods\n1,2026-03-01,2 x POT-1\n",
+        "Order,Date\n1,2026-03-01\nSKU,Qty\n",  # an order without goods
     ],
 )
 def test_other_tables_stay_as_they_are(text):
@@ -105,7 +106,7 @@ def test_other_tables_stay_as_they_are(text):
 
 
 def test_a_line_of_goods_that_nobody_knows_is_not_passed_over():
-    text = "SKU,Qty,Price\nOrder: 1,,\nSeed: red,2,3.50\nNote: none,,\nOrder: 2,,\nPOT-1,1,12.00\n"
+    text = "SKU,Qty,Price,Maker\nOrder: 1,,\nSeed: red,2,3.50,Total\nNote: none,,\nOrder: 2,,\nPOT-1,1,12.00\n"
     told = told_above(read_table(text.encode()), SKUS)
-    assert found(told) == [["1", "Seed: red", "2", "3.50"], ["2", "POT-1", "1", "12.00"]]
+    assert found(told) == [["1", "Seed: red", "2", "3.50", "Total"], ["2", "POT-1", "1", "12.00", ""]]
     assert [row.number for row in told.rows] == [3, 6]

@@ -47,14 +47,16 @@ def told_above(table: Table, skus: Container[str]) -> Table:
     if "quantity" in known and "number" in known:
         return table
     header = Row(int(table.rows.numbers[0]) - 1, table.header)
-    first = [header, *table.rows[:LOOKED_AT]]
+    first = [*table.above, header, *table.rows[:LOOKED_AT]]
     heads = next((row.cells for row in first if _head_goods(row.cells)), None)
     if heads is None:
         return table
-    if "number" in in_words(table.header) or "number" not in known:
-        orders = list(_in_words_above([*table.above, header, *table.rows], heads, header.number, skus))
-    else:
-        orders = list(_in_a_table(table, heads))
+    orders: list[_Order] = []
+    if "number" in known and "number" not in in_words(table.header):
+        orders = _in_a_table(table, heads)
+    elif any("number" in in_words(row.cells) for row in first):
+        orders = _in_words_above([*table.above, header, *table.rows], heads, header.number, skus)
+    orders = [one for one in orders if one.lines]
     return replace(_one_row_a_line(table, heads, orders), above=()) if orders else table
 
 
@@ -75,23 +77,23 @@ def _head_goods(cells: Sequence[str]) -> bool:
     return "quantity" in known and len(known) > 1
 
 
-def _in_a_table(table: Table, heads: Sequence[str]) -> Iterator[_Order]:
+def _in_a_table(table: Table, heads: Sequence[str]) -> list[_Order]:
     """The orders of a table of those: its rows right above headings of goods, or that begin further left than they
     do."""
-    rows = list(table.rows)
+    rows, order, found = list(table.rows), _Order(), list[_Order]()
     head = [_filled(row.cells) == _filled(heads) for row in rows]
-    order = _Order()
     for at, row in enumerate(rows):
         if head[at] or _is_a_sum(row):
             continue
         if _begins(row.cells) < _begins(heads) or head[at + 1 : at + 2] == [True]:
             order = _Order(dict(zip(table.header, row.cells, strict=False)))
-            yield order
+            found.append(order)
         elif order.told:
             order.lines.append(row)
+    return found
 
 
-def _in_words_above(rows: Sequence[Row], heads: Sequence[str], header: int, skus: Container[str]) -> Iterator[_Order]:
+def _in_words_above(rows: Sequence[Row], heads: Sequence[str], header: int, skus: Container[str]) -> list[_Order]:
     """The orders that are told in words, as far as any are below the table's header. header: its row."""
     quantity = match_columns(list(heads), _GOODS)["quantity"][0]
     order, found, below = _Order(), list[_Order](), False
@@ -106,11 +108,11 @@ def _in_words_above(rows: Sequence[Row], heads: Sequence[str], header: int, skus
             order.told.update(told)
         elif row.number > header and not tells_none and _filled(row.cells) != _filled(heads):
             order.lines.append(row)
-    return iter(found if below else ())
+    return found if below else []
 
 
 def _is_a_sum(row: Row) -> bool:
-    return any(simplify(cell) in words_of("total") for cell in _filled(row.cells))
+    return simplify("".join(_filled(row.cells)[:1])) in words_of("total")
 
 
 def _filled(cells: Sequence[str]) -> list[str]:
@@ -133,7 +135,7 @@ def _cell(row: Row, at: int) -> str:
 
 def _one_row_a_line(table: Table, heads: Sequence[str], orders: Sequence[_Order]) -> Table:
     """What is told of an order stands on its first line."""
-    names = list(dict.fromkeys(name for one in orders if one.lines for name in one.told))
+    names = list(dict.fromkeys(name for one in orders for name in one.told))
     headings = [OF_ORDERS[name].label if name in OF_ORDERS else name for name in names]
     rows = [(row, one.told if at == 0 else {}) for one in orders for at, row in enumerate(one.lines)]
     width = max(map(_ends, (heads, *(row.cells for row, _ in rows))))
