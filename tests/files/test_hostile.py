@@ -38,6 +38,14 @@ def test_a_cell_of_any_length_is_told_and_quoted_in_part(empty_shop, column, cel
     assert all(len(one.message) < 300 for one in checked.rejected)
 
 
+@pytest.mark.parametrize("cell", [*LENGTHS, b"a: " * 40_000, b"Order . " * 15_000, b"a - (" * 24_000])
+@pytest.mark.parametrize("header", [b"sku,qty,price", b"item,qty,price", b"order,date,customer"])
+def test_orders_told_in_cells_of_any_length_are_told(empty_shop, header, cell):
+    rows = [header, b"Order 1 - 2026-03-01", cell + b",1,2", b"sku,qty,price", cell, b"Order: 2", b"A,1,2"]
+    checked = bring_in.check(empty_shop, "orders", b"\n".join(rows) + b"\n")
+    assert not checked.records
+
+
 @pytest.mark.parametrize("data", [b"\x1e", b'""', b'" "\n""\n', b"\x1c\n\x1f", b"\xef\xbb\xbf\x0b"])
 def test_a_file_of_blank_cells_alone_is_empty(data):
     with pytest.raises(UnreadableFileError, match="The file is empty"):

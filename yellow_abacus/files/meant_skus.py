@@ -9,7 +9,7 @@ from collections.abc import Collection, Container, Iterable, Mapping, Sequence
 from dataclasses import replace
 from difflib import get_close_matches
 
-from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.core.ground.naming import LONGEST_TITLE, folded
 from yellow_abacus.files.columns import OF_ORDERS, answering, simplify
 from yellow_abacus.files.contents import HALF, NEARLY_ALL, Contents
 from yellow_abacus.files.rows import Coded, Rows
@@ -44,7 +44,7 @@ def with_skus_alone(table: Table, skus: Container[str]) -> Table:
 
 def sku_beside_a_name(text: str, skus: Container[str]) -> str:
     """The SKU that a cell tells beside a name; empty where it does not, or tells several things."""
-    if _SEVERAL.search(text):
+    if len(text) > LONGEST_TITLE or _SEVERAL.search(text):
         return ""
     found = (told for pattern in _BESIDE if (told := pattern.fullmatch(text.strip())))
     return next((told["sku"] for told in found if folded(told["sku"]) in skus and _NAME.search(told["name"])), "")

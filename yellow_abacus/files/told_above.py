@@ -13,12 +13,11 @@ import re
 from collections.abc import Container, Iterator, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, field, replace
-from functools import lru_cache
 
 import numpy as np
 
-from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import MOST_KEPT, OF_ORDERS, ORDERS, match_columns, simplify, words_of
+from yellow_abacus.core.ground.naming import LONGEST_TITLE, folded
+from yellow_abacus.files.columns import OF_ORDERS, ORDERS, match_columns, simplify, words_of
 from yellow_abacus.files.dates import parse_moment
 from yellow_abacus.files.order_shapes import OF_A_LINE
 from yellow_abacus.files.rows import Row, Rows, coded
@@ -28,7 +27,7 @@ from yellow_abacus.files.values import BadCellError
 
 _OF_AN_ORDER = tuple(one for one in ORDERS if one.key not in OF_A_LINE and one.key != "items")
 _GOODS = (OF_ORDERS["sku"], OF_ORDERS["product"], OF_ORDERS["quantity"])
-_WORDS = {simplify(word): one.key for one in reversed(_OF_AN_ORDER) for word in one.words}
+_FIELDS = {simplify(word): one.key for one in reversed(_OF_AN_ORDER) for word in one.words}
 
 _APART = re.compile(r"\s{2,}|\s+[-–—·|/]\s+|[;|\t\n]|,\s")
 _NAMED = re.compile(r"(?:^|(?<=\s))((?:[^\W\d_]+\.?\s){0,3}[^\W\d_]+\.?)\s*:(?!\S*//)")
@@ -36,8 +35,10 @@ _NAMED = re.compile(r"(?:^|(?<=\s))((?:[^\W\d_]+\.?\s){0,3}[^\W\d_]+\.?)\s*:(?!\
 MOST_BEFORE_A_DAY = 3
 """Words."""
 _HOLDS_A_FIGURE = re.compile(r"\d")
-_NUMBERED = re.compile(r"([^\W\d_][^\d#№]*?)(?:\s\w{1,3})?[\s.#№°º]+([^\s()]*\d[^\s()]*)\W*(.*)")
-"""The word for an order, which a short one for number may follow; the number; and what is said behind it."""
+_NUMBERED = re.compile(r"([^\d#№]*[\s#№])\s*(\S*\d\S*)(.*)")
+"""Words; the first that holds a figure; and what is said behind it."""
+MOST_OF_A_SHORT = 3
+"""Letters of a word such as *no* or *nr*."""
 
 
 def told_above(table: Table, skus: Container[str]) -> Table:
@@ -99,7 +100,7 @@ def _in_words_above(rows: Sequence[Row], heads: Sequence[str], header: int, skus
     order, found, below = _Order(), list[_Order](), False
     for row in rows:
         told = {} if any(folded(cell.strip()) in skus for cell in row.cells) else in_words(row.cells)
-        named = any(map(_NAMED.search, row.cells))
+        named = any(_NAMED.search(cell) for cell in row.cells if len(cell) <= LONGEST_TITLE)
         tells_none = (named and not begins_with_a_figure(_cell(row, quantity))) or _is_a_sum(row)
         if "number" in told:
             order, below = _Order(told), below or row.number >= header
@@ -152,10 +153,10 @@ def _one_row_a_line(table: Table, heads: Sequence[str], orders: Sequence[_Order]
 def in_words(cells: Sequence[str]) -> dict[str, str]:
     """What a row tells of an order in words, by field."""
     found: dict[str, str] = {}
-    filled = _filled(cells)
-    for cell, beside in zip(filled, [*filled[1:], ""], strict=True):
+    filled = [cell for cell in _filled(cells) if len(cell) <= LONGEST_TITLE]
+    for cell, beside in zip(filled, [*filled, ""][1:], strict=True):
         if _is_a_name(cell):
-            told = [] if _is_a_name(beside) else [(_meant(cell.rstrip(": ")), beside)]
+            told = [] if _is_a_name(beside) else [(_meant(cell), beside)]
         else:
             told = [one for part in _APART.split(cell) for one in _in_a_part(part.strip())]
         for key, value in told:
@@ -165,18 +166,23 @@ def in_words(cells: Sequence[str]) -> dict[str, str]:
 
 
 def _is_a_name(cell: str) -> bool:
-    return cell.endswith(":") or simplify(cell) in _WORDS
+    return cell.endswith(":") or _meant(cell) is not None
+
+
+def _meant(name: str) -> str | None:
+    """The field of an order that a name stands for."""
+    return _FIELDS.get(simplify(name))
 
 
 def _in_a_part(text: str) -> Iterator[tuple[str | None, str]]:
-    """Fields and what is told of them: behind names with colons, or a day or the number of an order by itself."""
+    """Fields and what is told of them: behind names with colons, or the number or the day of an order by itself."""
     names = [(one.start() + _before_a_name(one[1]), one.end()) for one in _NAMED.finditer(text)]
     ends = [*(begins for begins, _ in names), len(text)]
     before = text[: ends[0]].strip()
     for (begins, behind), end in zip(names, ends[1:], strict=True):
-        yield _meant(text[begins:behind].rstrip(": ")), text[behind:end].strip()
-    if (told := _NUMBERED.fullmatch(before)) and _WORDS.get(simplify(told[1])) == "number":
-        yield "number", told[2]
+        yield _meant(text[begins:behind]), text[behind:end].strip()
+    if (told := _NUMBERED.fullmatch(before)) and _is_of_an_order(told[1]):
+        yield "number", told[2].strip("(),.")
         before = told[3]
     yield "date", _day_in(before)
 
@@ -184,13 +190,15 @@ def _in_a_part(text: str) -> Iterator[tuple[str | None, str]]:
 def _before_a_name(words: str) -> int:
     """How many letters of some words stand before the name that they end with; 0 where no name is known."""
     starts = [0, *(space.end() for space in re.finditer(r"\s+", words))]
-    return next((start for start in starts if simplify(words[start:]) in _WORDS), 0)
+    return next((start for start in starts if _meant(words[start:])), 0)
 
 
-@lru_cache(MOST_KEPT)
-def _meant(name: str) -> str | None:
-    """The field of an order that a name stands for."""
-    return next(iter(match_columns([name], _OF_AN_ORDER)), None)
+def _is_of_an_order(words: str) -> bool:
+    """Whether words are those for an order or its number, or the first of them and a short one for number."""
+    *others, last = words.split() or [""]
+    return _meant(words) == "number" or (
+        len(simplify(last)) <= MOST_OF_A_SHORT and _meant(" ".join(others)) == "number"
+    )
 
 
 def _day_in(text: str) -> str:
