@@ -354,6 +354,14 @@ def test_delivery_told_on_one_line_of_an_order_is_the_orders(shop):
     assert [one.delivery_paid for one in read(shop, "delivery_on_one_line_of_an_order").records] == [490, 0, 590]
 
 
+def test_currencies_are_told_by_their_signs_too(shop):
+    told = "order,date,sku,qty,price,currency\n1,2026-03-01,A,2,12.00,€\n2,2026-03-01,A,2,12.00,£\n"
+    checked = bring_in.check(shop, "orders", told.encode())
+    assert [one.number for one in checked.records] == ["1"]
+    assert checked.foreign == ("GBP",)
+    assert [one.message for one in checked.rejected] == ["Order 2 is in GBP, and no rate is told."]
+
+
 def test_how_many_orders_a_shopper_placed_is_not_who_it_was(shop):
     assert {one.shopper for one in read(shop, "a_column_of_tests").records} == {""}
 

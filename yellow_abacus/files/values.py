@@ -13,7 +13,7 @@ from functools import cache
 from itertools import chain
 from typing import Literal
 
-from babel.numbers import list_currencies
+from babel.numbers import get_currency_symbol, list_currencies
 
 from yellow_abacus.files.columns import simplify, words_of
 
@@ -59,8 +59,20 @@ MOST_FIGURES = 30
 LONGEST_NUMBER = 40
 """Letters of a cell that holds one number, its currency or unit included."""
 
-SIGNS = frozenset(["kr", "zł", "kč", "ft", "fr", "lei", "лв", "руб", "din", "rs", "rp", "sfr", "tl", "kn"])
-"""Currencies as people write them, besides their three letters and their signs."""
+SIGNS = {
+    **{"kr": ("SEK", "DKK", "NOK", "ISK"), "zł": ("PLN",), "kč": ("CZK",), "ft": ("HUF",), "lei": ("RON", "MDL")},
+    **{
+        "fr": ("CHF",),
+        "sfr": ("CHF",),
+        "tl": ("TRY",),
+        "лв": ("BGN",),
+        "руб": ("RUB",),
+        "din": ("RSD",),
+        "kn": ("HRK",),
+    },
+    **{"rs": ("INR", "PKR"), "rp": ("IDR",)},
+}
+"""Currencies as people write them, besides their three letters and their signs; and which they may be."""
 
 
 def is_currency_sign(text: str) -> bool:
@@ -70,6 +82,28 @@ def is_currency_sign(text: str) -> bool:
         return True
     signs = [ch for ch in bare if unicodedata.category(ch) == "Sc"]
     return len(signs) == 1 and len(bare) <= 3
+
+
+def currency_meant(text: str, home: str) -> str:
+    """The three letters of the currency that a text stands for, the shop's own where it can be that; the text in
+    capitals where nothing is known of it. home: the shop's own.
+
+    >>> [currency_meant(text, "CAD") for text in ("eur", "€", "$", "US$", "kr.", "SFr", "gold")]
+    ['EUR', 'EUR', 'CAD', 'USD', 'KR.', 'CHF', 'GOLD']
+    """
+    bare = text.strip().rstrip(".")
+    if bare.upper() in _currencies():
+        return bare.upper()
+    known = SIGNS.get(bare.casefold(), ()) or _currencies_by_sign().get(bare, ())
+    if home in known or get_currency_symbol(home, "en").endswith(bare or " "):
+        return home
+    return known[0] if len(known) == 1 else text.upper()
+
+
+@cache
+def _currencies_by_sign() -> dict[str, tuple[str]]:
+    signs = {code: get_currency_symbol(code, "en") for code in sorted(_currencies())}
+    return {**{sign: (code,) for code, sign in signs.items() if sign != code}, "US$": ("USD",)}
 
 
 @cache
