@@ -1,6 +1,6 @@
 """Offers over the year in the browser: a plan is moved to other days, and its forecast with it."""
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.ui.board import open_board, plain, take_hold
 from tests.ui.test_places import serious
@@ -38,6 +38,26 @@ def test_a_plan_is_moved_by_keys_and_by_the_mouse_and_undone(page: Page, demo: s
     expect(row).not_to_contain_text("February 2027")
     page.mouse.up()
     expect(page.get_by_text("“Seed weeks” now runs")).to_be_visible()
+
+
+def test_what_is_only_looked_at_does_not_drop_what_is_asked_to_save(page: Page, demo: str, complaints):
+    page.clock.install()
+    page.goto(f"{demo}/side-by-side?look=year")
+    row = page.get_by_role("list", name="Plans over the year").get_by_role("listitem").filter(has_text="Seed weeks")
+    expect(row.get_by_test_id("on-days")).to_contain_text("more")
+    asked: list[Route] = []
+    page.route("**/api/year/move", lambda route: asked.append(route))
+    page.clock.pause_at(page.evaluate("Date.now()"))
+    bead = row.get_by_role("button", name="Seed weeks")
+    bead.press("ArrowRight")
+    bead.press("Enter")
+    with page.expect_response("**/api/plans/*"):
+        page.clock.run_for(1_000)  # a pause long enough that a forecast would be asked for
+        page.wait_for_timeout(200)
+        assert len(asked) == 1
+        asked[0].continue_()
+    page.clock.resume()
+    expect(page.get_by_text("“Seed weeks” now runs 9 February to 1 March 2027")).to_be_visible()
 
 
 def test_all_offers_come_as_a_calendar(page: Page, demo: str, complaints):

@@ -127,14 +127,18 @@ interface RowProps {
 
 function Row({ saved, frame, top, by, move, told, x, aDay, width }: RowProps) {
   const { plan } = saved;
-  const moved = useMoved(plan, by, frame.data_version);
+  const [saving, setSaving] = useState(false);
+  // What is asked to save must not be dropped for what is only looked at.
+  const moved = useMoved(plan, saving ? 0 : by, frame.data_version);
   const { fail, say } = useNotice();
   const dragged = useRef<number | null>(null);
   const [first, last] = [daysAfter(plan.first_day, by), daysAfter(plan.last_day, by)];
   const [left, right] = [x(first), x(daysAfter(last, 1))];
   const impact = by ? (moved?.by === by ? moved.impact : null) : (told?.impact ?? null);
   const save = async (by: number) => {
+    if (saving) return;
     if (!by) return move(null);
+    setSaving(true);
     try {
       const { plan: there } = await ask<MovedPlan>("POST", "/year/move", { plan, first_day: daysAfter(plan.first_day, by) });
       keepPlan(await ask<SavedPlan>("PUT", `/plans/${saved.id}`, { revision: saved.revision, plan: there }));
@@ -142,6 +146,7 @@ function Row({ saved, frame, top, by, move, told, x, aDay, width }: RowProps) {
     } catch (error) {
       fail(error);
     }
+    setSaving(false);
     move(null);
   };
   const down = (event: PointerEvent<HTMLButtonElement>) => {
