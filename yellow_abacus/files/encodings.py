@@ -63,6 +63,7 @@ _NOT_TEXT = {
     b"\x1f\x8b": "a compressed file",
     b"SQLite": "a database",
 }
+_SAVE_AS_CSV = "Save the table as CSV or XLSX and choose that file."
 _BOMS = ((codecs.BOM_UTF8, "utf-8-sig"), (codecs.BOM_UTF16_LE, "utf-16"), (codecs.BOM_UTF16_BE, "utf-16"))
 
 
@@ -70,8 +71,7 @@ def decoded(data: bytes) -> tuple[str, str]:
     """The text, and the encoding it is in. Raises UnreadableFileError."""
     for magic, what in _NOT_TEXT.items():
         if data.startswith(magic):
-            mend = "Save the table as CSV or XLSX and choose that file."
-            raise UnreadableFileError(f"This is {what}, not a table.", mend)
+            raise UnreadableFileError(f"This is {what}, not a table.", _SAVE_AS_CSV)
     for bom, encoding in _BOMS:
         if data.startswith(bom):
             try:
@@ -79,7 +79,7 @@ def decoded(data: bytes) -> tuple[str, str]:
             except UnicodeDecodeError as error:
                 raise _broken(data, error) from error
     if b"\x00" in data:
-        raise UnreadableFileError("This is not a text file.", "Save the table as CSV or XLSX and choose that file.")
+        raise UnreadableFileError("This is not a text file.", _SAVE_AS_CSV)
     try:
         return data.decode("utf-8"), "utf-8"
     except UnicodeDecodeError as error:

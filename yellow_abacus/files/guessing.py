@@ -112,9 +112,8 @@ def _as_amounts_show(
         off = [at for at in _loosely_discounts(table.header, found) if asked.is_off_the_price(at, prices)]
         found |= {"line_discount": (off[0],)} if off else {}
     guessed = found.keys() - by_hand.keys()
-    if "line_total" in guessed and not amounts.taken_as(found).total_is_the_lines():
-        del found["line_total"]
-    if "line_total" in found.keys() - by_hand.keys() and amounts.taken_as(found).is_less_what_came_back():
+    total = amounts.taken_as(found)
+    if "line_total" in guessed and (not total.total_is_the_lines() or total.is_less_what_came_back()):
         del found["line_total"]
     discounts = DISCOUNTS & found.keys()
     if discounts == {"line_discount"} <= guessed and amounts.taken_as(found).discount_is_the_orders():

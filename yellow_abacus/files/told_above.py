@@ -44,18 +44,19 @@ MOST_OF_A_SHORT = 3
 def told_above(table: Table, skus: Container[str]) -> Table:
     """A table whose orders stand above the rows of their goods as one with a row a line, which tells its order too;
     any other as it is. skus: of the shop, folded."""
-    known = match_columns(table.header, ORDERS)
-    if "quantity" in known and "number" in known:
-        return table
     header = Row(int(table.rows.numbers[0]) - 1, table.header)
     first = [*table.above, header, *table.rows[:LOOKED_AT]]
+    tells_words = any("number" in in_words(row.cells) for row in first)
     heads = next((row.cells for row in first if _head_goods(row.cells)), None)
-    if heads is None:
+    if heads is None or (heads is table.header and not tells_words):
+        return table
+    known = match_columns(table.header, ORDERS)
+    if "quantity" in known and "number" in known:
         return table
     orders: list[_Order] = []
     if "number" in known and "number" not in in_words(table.header):
         orders = _in_a_table(table, heads)
-    elif any("number" in in_words(row.cells) for row in first):
+    elif tells_words:
         orders = _in_words_above([*table.above, header, *table.rows], heads, header.number, skus)
     orders = [one for one in orders if one.lines]
     return replace(_one_row_a_line(table, heads, orders), above=()) if orders else table
