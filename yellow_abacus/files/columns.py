@@ -7,6 +7,7 @@ A new field, or a new word for one, is one entry in headings.toml.
 import re
 import tomllib
 import unicodedata
+from collections import defaultdict
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cache, lru_cache
@@ -134,6 +135,34 @@ def _beside_amounts() -> re.Pattern[str]:
 
 
 @dataclass(frozen=True)
+class _Told:
+    """One word of a field's, simplified. rank: behind how many of its others it stands."""
+
+    field: Field
+    rank: int
+    text: str
+    alone: bool
+    wherever: bool
+
+    @cached_property
+    def squeezed(self) -> str:
+        return self.text.replace(" ", "")
+
+    @cached_property
+    def words(self) -> frozenset[str]:
+        return frozenset(self.text.split())
+
+
+@lru_cache
+def _told(fields: tuple[Field, ...]) -> tuple[_Told, ...]:
+    return tuple(
+        _Told(field, rank, simplify(word), word.startswith(ALONE), word.startswith(WHEREVER))
+        for field in fields
+        for rank, word in enumerate(field.words)
+    )
+
+
+@dataclass(frozen=True)
 class _Heading:
     """A heading as it is compared: simplified, without spaces, and its words with what neighbours make together."""
 
@@ -170,27 +199,59 @@ class _Heading:
         return len(words) == len(mine) > 0 and all(map(str.startswith, words, mine))
 
     @cached_property
+    def alone(self) -> frozenset[str]:
+        return frozenset(self.text.split())
+
+    @cached_property
     def words(self) -> frozenset[str]:
         words = self.text.split()
         runs = ("".join(words[at : at + many]) for many in (1, 2, 3) for at in range(len(words) - many + 1))
         return frozenset(runs)
 
-    def holds(self, word: str, field: Field) -> bool:
-        """Whether it has all words of a known heading of the field, parted by spaces or hyphens or not at all.
+    def may_be_of(self, told: _Told) -> bool:
+        """Whether nothing beside the words of a known heading makes it that of something else.
 
         One that names a unit of weight or length is only held to be a field that has one.
         """
-        told = self.text.split()
-        if field.key not in MEASURES and not _UNITS.isdisjoint(told):
+        if told.field.key not in MEASURES and not _UNITS.isdisjoint(self.alone):
             return False
-        words = frozenset(word.split())
-        if not field.unlike.isdisjoint(frozenset(told) - words):
-            return False
-        return words <= self.words or word.replace(" ", "") in self.words
+        return told.field.unlike.isdisjoint(self.alone - told.words)
 
     @property
     def is_without_tax(self) -> bool:
-        return not words_of("without_tax").isdisjoint(self.text.split())
+        return not words_of("without_tax").isdisjoint(self.alone)
+
+
+class _Header:
+    """A file's headings, found by what they say: each way gives their columns from the left."""
+
+    def __init__(self, header: Sequence[str]) -> None:
+        self.headings = [_Heading(heading) for heading in header]
+        self._by_spelling = _columns_by([one.squeezed] for one in self.headings)
+        self._by_amount = _columns_by([one.of_an_amount] for one in self.headings)
+        self._by_word = _columns_by(one.words for one in self.headings)
+
+    def spelt(self, told: _Told) -> Sequence[int]:
+        return self._by_spelling.get(told.squeezed, ())
+
+    def of_an_amount(self, told: _Told) -> Sequence[int]:
+        return self._by_amount.get(told.squeezed, ())
+
+    def holding(self, told: _Told) -> Sequence[int]:
+        """The columns whose headings have all its words, parted by spaces or hyphens or not at all."""
+        parts = [set(self._by_word.get(word, ())) for word in told.words]
+        every = set.intersection(*parts) if parts else set(range(len(self.headings)))
+        every.update(self._by_word.get(told.squeezed, ()))
+        return sorted(at for at in every if self.headings[at].may_be_of(told))
+
+
+def _columns_by(texts: Iterable[Iterable[str]]) -> Mapping[str, Sequence[int]]:
+    """texts: of each column."""
+    found: dict[str, list[int]] = defaultdict(list)
+    for at, some in enumerate(texts):
+        for text in some:
+            found[text].append(at)
+    return found
 
 
 def _anything(_at: int, _field: Field) -> bool:
@@ -212,40 +273,34 @@ def match_columns(
     chosen: columns taken by hand, by field. can_be: whether the cells of a column can be a field's; where no other
     column answers, an exact heading is believed if its cells can be anything.
     """
-    headings = [_Heading(heading) for heading in header]
+    columns = _Header(header)
     found: dict[str, int] = dict(chosen or {})
 
-    def take(told: Iterable[tuple[Field, int, str]], fits: Callable[[_Heading, Field, str], bool]) -> None:
-        for field, _, word in told:
+    def take(
+        words: Iterable[_Told],
+        find: Callable[[_Told], Sequence[int]],
+        can_be: Callable[[int, Field], bool] = can_be,
+    ) -> None:
+        for told in words:
+            field = told.field
             if field.key in found:
                 continue
-            free = (at for at in range(len(headings)) if at not in found.values())
-            here = [at for at in free if fits(headings[at], field, word) and can_be(at, field)]
+            here = [at for at in find(told) if at not in found.values() and can_be(at, field)]
             if here:
-                found[field.key] = min(here, key=lambda at: headings[at].is_without_tax != field.is_cost)
+                found[field.key] = min(here, key=lambda at: columns.headings[at].is_without_tax != field.is_cost)
 
     for last in (False, True):
-        words = [
-            (field, rank, word, simplify(word))
-            for field in fields
-            if field.last == last
-            for rank, word in enumerate(field.words)
-        ]
-        wherever = [(field, rank, bare) for field, rank, word, bare in words if word.startswith(WHEREVER)]
-        take(wherever, lambda heading, field, word: heading.holds(word, field))
-        whole = [(field, rank, bare) for field, rank, _, bare in words]
-        take(whole, lambda heading, _, word: heading.squeezed == word.replace(" ", ""))
-        take(whole, lambda heading, _, word: heading.of_an_amount == word.replace(" ", ""))
-        partly = [(field, rank, bare) for field, rank, word, bare in words if not word.startswith(ALONE)]
-        longest = sorted(partly, key=lambda one: (-len(one[2]), one[1]))
-        take(longest, lambda heading, field, word: heading.holds(word, field))
-        of_anything = {field.key: replace(field, cells="") for field in fields}
-        believed = [(of_anything[field.key], rank, word) for field, rank, word in whole]
-        take(believed, lambda heading, _, word: heading.squeezed == word.replace(" ", ""))
-    for at, heading in enumerate(headings):
+        words = [told for told in _told(fields) if told.field.last == last]
+        partly = [told for told in words if not told.alone]
+        take([told for told in words if told.wherever], columns.holding)
+        take(words, columns.spelt)
+        take(words, columns.of_an_amount)
+        take(sorted(partly, key=lambda told: (-len(told.text), told.rank)), columns.holding)
+        take(words, columns.spelt, lambda at, field: can_be(at, replace(field, cells="")))
+    for at, heading in enumerate(columns.headings):
         if at in found.values() or not heading.cut_short:
             continue
-        means = {one.key: one for one in fields if any(heading.stands_for(simplify(word)) for word in one.words)}
+        means = {told.field.key: told.field for told in _told(fields) if heading.stands_for(told.text)}
         if len(means) == 1 and means.keys().isdisjoint(found) and can_be(at, *means.values()):
             found[means.popitem()[0]] = at
     return {key: (at,) for key, at in found.items()}
