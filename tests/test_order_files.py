@@ -71,6 +71,16 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         # 10.08 without tax is 12.00 with 19 %; 19.16 for two after the discount is 22.80
         ("german_net_prices", {"1": (Line("A", 2, 1200, 2280),)}),
         ("statuses", {"1": (Line("A", 2, 1200, 2400),), "4": (Line("B", 1, 350, 350),)}),
+        ("statuses_in_two_columns", {"1": (Line("A", 2, 1200, 2400),), "2": (Line("B", 4, 350, 1400),)}),
+        (
+            "lines_cancelled",
+            {
+                "1": (Line("A", 2, 1200, 2400),),
+                "2": (Line("B", 4, 350, 1400),),
+                "3": (Line("B", 1, 350, 350),),
+                "4": (Line("B", 3, 350, 1050),),
+            },
+        ),
         (
             "sent_back_below",
             {"1": (Line("A", 2, 1200, 2400, returned=1), Line("B", 1, 350, 350)), "2": (Line("B", 4, 350, 1400),)},
@@ -394,6 +404,12 @@ def test_orders_are_left_out_by_their_status_and_the_rule_can_be_changed(shop):
         ("paid", 2, False),
         ("cancelled", 1, True),
         ("voided", 1, True),
+    ]
+    two = read(shop, "statuses_in_two_columns").statuses
+    assert [(one.status, one.orders, one.left_out) for one in two] == [
+        ("Paid", 2, False),
+        ("Cancelled", 1, True),
+        ("Voided", 1, True),
     ]
     bring_in.save(shop, checked)
     with shop.reading() as session:

@@ -36,7 +36,8 @@ from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
 from yellow_abacus.files.meant_skus import with_skus_alone
 from yellow_abacus.files.order_shapes import a_column_a_sku, a_row_a_unit, dated_in_parts, side_by_side
-from yellow_abacus.files.orders import OrderShop, StatusTold, read_orders
+from yellow_abacus.files.order_statuses import StatusTold
+from yellow_abacus.files.orders import OrderShop, read_orders
 from yellow_abacus.files.reading import Progress, guess_reading
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.shop_json import OPTION, terms_of

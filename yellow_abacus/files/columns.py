@@ -95,6 +95,8 @@ Columns = Mapping[str, tuple[int, ...]]
 GOODS = _fields("goods")
 ORDERS = _fields("orders")
 OF_ORDERS = {one.key: one for one in ORDERS}
+BESIDE_ORDERS = {one.key: one for one in _fields("beside_orders")}
+"""What a second column may tell of what another field does."""
 CODES = _fields("codes")
 TARIFFS = _fields("tariffs")
 CHARGES = _fields("charges")

@@ -17,7 +17,7 @@ from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
-from yellow_abacus.files.columns import ORDERS, Columns, simplify, words_of
+from yellow_abacus.files.columns import ORDERS, Columns
 from yellow_abacus.files.dates import parse_moment
 from yellow_abacus.files.meant_skus import MeantSkus
 from yellow_abacus.files.order_amounts import OrderAmounts
@@ -29,6 +29,14 @@ from yellow_abacus.files.order_shapes import (
     one_by_one,
     sent_back_below,
     told_by_name,
+)
+from yellow_abacus.files.order_statuses import (
+    StatusTold,
+    how_many,
+    is_cancelled,
+    leaves_out,
+    told_beside,
+    with_cancelled,
 )
 from yellow_abacus.files.reading import Progress, taxed_by
 from yellow_abacus.files.rejected import Rejection
@@ -51,8 +59,6 @@ SUMMED = ("delivery_paid", "order_discount", "refunded")
 """Amounts of an order of which each line may tell a part."""
 FEWEST_IN_PARTS, PART_OF_THOSE = 2, 0.5
 """So many orders, and that share of those of several lines, must tell unlike amounts on their lines."""
-CANCELLED = "cancelled"
-LEFT_OUT_WORDS = words_of("left_out")
 
 
 @dataclass(frozen=True)
@@ -70,15 +76,6 @@ class OrderShop:
     tax_classes: Mapping[str, str]
     zones: Mapping[str, str]
     named: Callable[[], Mapping[str, Sequence[str]]]
-
-
-@dataclass(frozen=True)
-class StatusTold:
-    """A status the file tells, how many orders have it, and whether they are left out."""
-
-    status: str
-    orders: int
-    left_out: bool
 
 
 @dataclass(frozen=True, eq=False)
@@ -101,7 +98,7 @@ def read_orders(
     skus = MeantSkus(shop.list_prices, named)
     if named is not None:
         table, columns = by_name(table, columns, named)
-    table = without_sums(table, columns)
+    table = told_beside(without_sums(table, columns), columns)
     table, columns = beside_their_orders(in_lists(table, columns), columns, skus.folded, reading.decimal_mark)
     table = below_their_orders(table, columns)
     table, columns = one_by_one(*sent_back_below(table, columns, says_sent_back(table, columns)))
@@ -127,7 +124,7 @@ class _OrderReader:
         lines = self._lines(rates, told["zone"], told["order_discount"])
         progress(0.8)
         spoilt = self._spoilt(keeps)
-        statuses = self._statuses(told["status"])
+        statuses = how_many(told["status"], self.reading.left_out)
         good = keeps & ~spoilt
         factors = {"delivery_paid": rates * self._delivery_factor(lines, told["zone"]), "refunded": rates}
         return OrdersRead(
@@ -172,7 +169,7 @@ class _OrderReader:
             "payment": str,
             "option": str,
             "status": str,
-            "cancelled": _is_cancelled,
+            "cancelled": is_cancelled,
             "currency": lambda text: currency_meant(text, self.shop.currency.upper()),
             "rate": self._parse_rate,
             "delivery_paid": lambda text: self._amounts.money("delivery_paid", text)[0],
@@ -185,7 +182,7 @@ class _OrderReader:
             told = self.cells.read(key, parse)
             summed = self._summed(told) if key in SUMMED else None
             found[key] = summed or self._one_an_order(key, self._but_nothing(told) if key in SUMMED else told)
-        return found | {"status": _with_cancelled(found["status"], found["cancelled"])}
+        return found | {"status": with_cancelled(found["status"], found["cancelled"])}
 
     def _parse_rate(self, text: str) -> float:
         rate = float(parse_number(text, self.mark))
@@ -250,23 +247,8 @@ class _OrderReader:
 
     def _kept(self, status: Values[str]) -> Bools:
         """Which orders are not left out for their status."""
-        leaves = [self._leaves_out(one) for one in status.values]
+        leaves = [leaves_out(one, self.reading.left_out) for one in status.values]
         return ~np.array([*leaves, False], dtype=np.bool_)[status.codes]
-
-    def _leaves_out(self, status: str) -> bool:
-        if self.reading.left_out is not None:
-            return folded(status) in {folded(one) for one in self.reading.left_out}
-        return not LEFT_OUT_WORDS.isdisjoint(simplify(status).split())
-
-    def _statuses(self, status: Values[str]) -> tuple[StatusTold, ...]:
-        """By how many orders have them; alike but for case they are one."""
-        counts = np.bincount(status.codes[status.known], minlength=len(status.values))
-        found: dict[str, tuple[str, int]] = {}
-        for text, count in zip(status.values, counts.tolist(), strict=True):
-            name, before = found.get(folded(text), (text, 0))
-            found[folded(text)] = name, before + count
-        told = [StatusTold(text, count, self._leaves_out(text)) for text, count in found.values() if count]
-        return tuple(sorted(told, key=lambda one: (-one.orders, one.status)))
 
     def _rates(self, currency: Values[str], rate: Values[float]) -> tuple[Floats, tuple[str, ...]]:
         """What one unit of each order's currency is in the shop's own; and the other currencies there are."""
@@ -435,19 +417,3 @@ class _OrderReader:
 def _with_order(text: str, reading: Reading) -> tuple[str, Any, str]:
     day, clock = text.split("\0")
     return day, reading.date_order, clock
-
-
-def _is_cancelled(text: str) -> bool:
-    """Whether a cell says that an order was cancelled: by the day, or a word, unless it says no."""
-    try:
-        return parse_flag(text)
-    except BadCellError:
-        return True
-
-
-def _with_cancelled(status: Values[str], cancelled: Values[bool]) -> Values[str]:
-    """The status of each order, which is that it was cancelled where that is said apart."""
-    is_cancelled = np.array([*cancelled.values, False], dtype=np.bool_)[cancelled.codes]
-    if not is_cancelled.any():
-        return status
-    return Values([*status.values, CANCELLED], np.where(is_cancelled, len(status.values), status.codes))

@@ -17,7 +17,7 @@ from uuid import uuid4
 
 from yellow_abacus import bring_in
 from yellow_abacus.files.columns import Columns, not_understood
-from yellow_abacus.files.orders import StatusTold
+from yellow_abacus.files.order_statuses import StatusTold
 from yellow_abacus.files.rejected import Fault, faults, left_out_with_others
 from yellow_abacus.files.tables import UnreadableFileError
 from yellow_abacus.files.values import Reading

@@ -1,0 +1,114 @@
+"""How orders went, as a file says it, and which of them are left out for that: cancelled, test and exchange orders
+and their like, said in the column of statuses, in one beside it, or in a column of its own for that alone.
+
+>>> says_left_out("Cancelled by the shop"), says_left_out("Partially cancelled"), says_left_out("Paid")
+(True, False, False)
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+
+from yellow_abacus.core.ground.money import Bools
+from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.files.coded_cells import Values
+from yellow_abacus.files.columns import BESIDE_ORDERS, Columns, answering, free_columns, simplify, words_of
+from yellow_abacus.files.order_shapes import OF_A_LINE, first_row_of_order
+from yellow_abacus.files.rows import Coded, Rows
+from yellow_abacus.files.tables import Table
+from yellow_abacus.files.values import BadCellError, parse_flag
+
+CANCELLED = "cancelled"
+OF_A_ROW = frozenset(["number", "sku", "quantity"])
+"""Fields of a file with a row a line."""
+
+
+@dataclass(frozen=True)
+class StatusTold:
+    """A status the file tells, how many orders have it, and whether they are left out."""
+
+    status: str
+    orders: int
+    left_out: bool
+
+
+def says_left_out(status: str) -> bool:
+    """Whether a status has a word that leaves its orders out, of which none says that it is so for a part of them."""
+    words = simplify(status).split()
+    return not words_of("left_out").isdisjoint(words) and words_of("in_part").isdisjoint(words)
+
+
+def leaves_out(status: str, chosen: Sequence[str] | None) -> bool:
+    """chosen: the statuses that were chosen to be left out; None where the words tell."""
+    return says_left_out(status) if chosen is None else folded(status) in {folded(one) for one in chosen}
+
+
+def how_many(status: Values[str], chosen: Sequence[str] | None) -> tuple[StatusTold, ...]:
+    """By how many orders have them; alike but for case they are one."""
+    counts = np.bincount(status.codes[status.known], minlength=len(status.values))
+    found: dict[str, tuple[str, int]] = {}
+    for text, count in zip(status.values, counts.tolist(), strict=True):
+        name, before = found.get(folded(text), (text, 0))
+        found[folded(text)] = name, before + count
+    told = [StatusTold(text, count, leaves_out(text, chosen)) for text, count in found.values() if count]
+    return tuple(sorted(told, key=lambda one: (-one.orders, one.status)))
+
+
+def told_beside(table: Table, columns: Columns) -> Table:
+    """A table with a second column of statuses, such as that of sending beside that of paying, as one whose first
+    says so where an order is left out for the second; any other as it is.
+
+    Where only some of an order's lines are said to be cancelled, those go; the first becomes a row of the order
+    itself, without goods.
+    """
+    if not {"status", "number"} <= columns.keys():
+        return table
+    free = free_columns(table.header, columns)
+    for at in answering(table.header, BESIDE_ORDERS["status"]):
+        if at in free:
+            table = _with(table, columns, table.rows.columns[at])
+    return table
+
+
+def _with(table: Table, columns: Columns, beside: Coded) -> Table:
+    says: Bools = np.array([says_left_out(text) for text in beside.texts], dtype=np.bool_)[beside.codes]
+    if not says.any():
+        return table
+    number, status = (table.rows.columns[columns[key][0]] for key in ("number", "status"))
+    order = number.codes[first_row_of_order(number)]
+    heads = np.zeros(len(says), dtype=np.bool_)
+    heads[np.unique(order, return_index=True)[1]] = True
+    first = np.zeros(len(number.texts), dtype=np.int64)
+    first[order[heads]] = np.flatnonzero(heads)
+    says_otherwise = np.bincount(order[beside.filled & ~says], minlength=len(number.texts)) > 0
+    whole = (says[first] & ~says_otherwise)[order]
+    codes = np.where(whole, len(status.texts) + beside.codes[first[order]], status.codes)
+    goes = says & ~whole if OF_A_ROW <= columns.keys() else np.zeros_like(says)
+    changed = {columns["status"][0]: Coded([*status.texts, *beside.texts], codes)}
+    for place in (columns[key][0] for key in OF_A_LINE & columns.keys()):
+        changed[place] = _emptied(table.rows.columns[place], goes & heads)
+    every = [changed.get(place, column) for place, column in enumerate(table.rows.columns)]
+    rows = Rows(table.rows.numbers, every, table.rows.extra)
+    return replace(table, rows=rows.some(np.flatnonzero(~goes | heads)))
+
+
+def _emptied(column: Coded, rows: Bools) -> Coded:
+    return Coded([*column.texts, ""], np.where(rows, len(column.texts), column.codes)) if rows.any() else column
+
+
+def is_cancelled(text: str) -> bool:
+    """Whether a cell says that an order was cancelled: by the day, or a word, unless it says no."""
+    try:
+        return parse_flag(text)
+    except BadCellError:
+        return True
+
+
+def with_cancelled(status: Values[str], cancelled: Values[bool]) -> Values[Any]:
+    """The status of each order, which is that it was cancelled where that is said apart."""
+    is_so = np.array([*cancelled.values, False], dtype=np.bool_)[cancelled.codes]
+    if not is_so.any():
+        return status
+    return Values([*status.values, CANCELLED], np.where(is_so, len(status.values), status.codes))
