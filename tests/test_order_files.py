@@ -364,6 +364,21 @@ def test_delivery_told_on_one_line_of_an_order_is_the_orders(shop):
     assert [one.delivery_paid for one in read(shop, "delivery_on_one_line_of_an_order").records] == [490, 0, 590]
 
 
+def test_what_came_off_delivery_is_taken_off_what_was_asked_for_it_once(shop):
+    assert [one.delivery_paid for one in read(shop, "discounts_on_delivery").records] == [0, 490, 390]
+    assert [one.delivery_paid for one in read(shop, "discounts_delivery_has_had").records] == [0, 490, 390]
+
+
+def test_a_column_headed_payment_may_tell_statuses(shop):
+    checked = read(shop, "statuses_under_payment")
+    assert [one.number for one in checked.records] == ["1", "2", "4"]
+    assert {(one.status, one.left_out) for one in checked.statuses} == {
+        ("Paid", False),
+        ("Pending", False),
+        ("Cancelled", True),
+    }
+
+
 def test_currencies_are_told_by_their_signs_too(shop):
     told = "order,date,sku,qty,price,currency\n1,2026-03-01,A,2,12.00,€\n2,2026-03-01,A,2,12.00,£\n"
     checked = bring_in.check(shop, "orders", told.encode())

@@ -71,8 +71,11 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
         if at is not None:
             found = {key: one for key, one in found.items() if one != at} | {"date": at}
     if found.keys().isdisjoint(["status", "cancelled"]):
-        at = contents.only_statuses(at for at in range(len(header)) if at not in found.values())
-        found |= {} if at is None else {"status": at}
+        # a column headed *Payment* may tell what was paid, pending or cancelled
+        taken = {at for key, at in found.items() if key != "payment" or key in by_hand}
+        at = contents.only_statuses(at for at in range(len(header)) if at not in taken)
+        if at is not None:
+            found = {key: one for key, one in found.items() if one != at} | {"status": at}
     columns = match_columns(header, ORDERS, found, contents.may_tell_later)
     return columns if "line_discount" in by_hand else _with_more_discounts(table, columns)
 

@@ -151,3 +151,13 @@ class OrderAmounts:
         found = np.empty_like(paid)
         found[in_order] = result
         return found
+
+
+def less_discount(delivery: Values[int], off: Values[int]) -> Values[int]:
+    """What was paid for delivery, by order, less what came off it, if that is not taken off yet: where it is, some
+    order got more off than it still paid."""
+    paid, came_off = delivery.numbers(0), np.where(delivery.known, off.numbers(0), 0)
+    if not came_off.any() or (came_off > paid).any():
+        return delivery
+    values, code = np.unique(paid - came_off, return_inverse=True)
+    return Values(values.tolist(), np.where(delivery.known, code, delivery.codes))

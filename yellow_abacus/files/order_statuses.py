@@ -85,7 +85,7 @@ def _with(table: Table, columns: Columns, beside: Coded) -> Table:
     says_otherwise = np.bincount(order[beside.filled & ~says], minlength=len(number.texts)) > 0
     whole = (says[first] & ~says_otherwise)[order]
     codes = np.where(whole, len(status.texts) + beside.codes[first[order]], status.codes)
-    goes = says & ~whole if OF_A_ROW <= columns.keys() else np.zeros_like(says)
+    goes = says & ~whole if columns.keys() >= OF_A_ROW else np.zeros_like(says)
     changed = {columns["status"][0]: Coded([*status.texts, *beside.texts], codes)}
     for place in (columns[key][0] for key in OF_A_LINE & columns.keys()):
         changed[place] = _emptied(table.rows.columns[place], goes & heads)

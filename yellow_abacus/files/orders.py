@@ -7,6 +7,7 @@ is kept beside what was asked. docs/files.md, "Orders".
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -20,7 +21,7 @@ from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import ORDERS, Columns
 from yellow_abacus.files.dates import parse_moment
 from yellow_abacus.files.meant_skus import MeantSkus
-from yellow_abacus.files.order_amounts import OrderAmounts
+from yellow_abacus.files.order_amounts import OrderAmounts, less_discount
 from yellow_abacus.files.order_asides import beside_their_orders, says_sent_back, without_sums
 from yellow_abacus.files.order_shapes import (
     below_their_orders,
@@ -55,7 +56,7 @@ from yellow_abacus.files.values import (
 
 MOST_UNITS = 1_000_000
 LARGEST_RATE = 1_000_000
-SUMMED = ("delivery_paid", "order_discount", "refunded")
+SUMMED = ("delivery_paid", "delivery_discount", "order_discount", "refunded")
 """Amounts of an order of which each line may tell a part."""
 FEWEST_IN_PARTS, PART_OF_THOSE = 2, 0.5
 """So many orders, and that share of those of several lines, must tell unlike amounts on their lines."""
@@ -173,8 +174,7 @@ class _OrderReader:
             "currency": lambda text: currency_meant(text, self.shop.currency.upper()),
             "rate": self._parse_rate,
             "delivery_paid": lambda text: self._amounts.money("delivery_paid", text)[0],
-            "refunded": lambda text: self._amounts.money("refunded", text.lstrip("-− "))[0],
-            "order_discount": lambda text: self._amounts.money("order_discount", text.lstrip("-− "))[0],
+            **{key: partial(self._off, key) for key in ("delivery_discount", "refunded", "order_discount")},
         }
         found = {"date": self._one_an_order("date", self._moments())}
         for done, (key, parse) in enumerate(reads.items()):
@@ -182,7 +182,13 @@ class _OrderReader:
             told = self.cells.read(key, parse)
             summed = self._summed(told) if key in SUMMED else None
             found[key] = summed or self._one_an_order(key, self._but_nothing(told) if key in SUMMED else told)
-        return found | {"status": with_cancelled(found["status"], found["cancelled"])}
+        delivery = less_discount(found["delivery_paid"], found["delivery_discount"])
+        status = with_cancelled(found["status"], found["cancelled"])
+        return found | {"status": status, "delivery_paid": delivery}
+
+    def _off(self, key: str, text: str) -> int:
+        """An amount that may be told with a minus."""
+        return self._amounts.money(key, text.lstrip("-− "))[0]
 
     def _parse_rate(self, text: str) -> float:
         rate = float(parse_number(text, self.mark))
