@@ -164,3 +164,19 @@ def test_quick_work_that_waits_for_a_shop_that_long_work_loads_gets_it(demo_shop
     for thread in (quick, long):
         thread.join(PATIENCE)
         assert not thread.is_alive()
+
+
+def test_work_that_nobody_waits_for_any_more_ends():
+    calculator, gone = Calculator(), Event()
+
+    def long() -> None:
+        with calculator.turn("long", "curve", "one", is_gone=gone.is_set):
+            gone.set()
+            while True:
+                go_on()
+
+    with pytest.raises(SupersededError):
+        long()
+    with pytest.raises(SupersededError), calculator.turn("quick", is_gone=lambda: True):
+        pass
+    assert ended([Long(calculator)]) == ["an end"]

@@ -1,5 +1,6 @@
 """Order files of every shape: each way of telling orders has a file of its own, and comes to the orders it tells."""
 
+import shutil
 from dataclasses import replace
 from datetime import datetime
 from pathlib import Path
@@ -11,18 +12,28 @@ from yellow_abacus import bring_in
 from yellow_abacus.core.goods.records import OrderLineRecord
 from yellow_abacus.store.imports import all_imports
 from yellow_abacus.store.settings import shop_row
+from yellow_abacus.store.shop_file import ShopFile
 
 FILES = Path(__file__).parent / "order_files"
 GOODS = b"sku,name,price,cost\nA,Pot,12.00,4\nB,Seeds,3.50,0.81\n"
 Line = OrderLineRecord
 
 
-@pytest.fixture
-def shop(empty_shop):
-    bring(empty_shop, "goods", GOODS)
-    with empty_shop.changing("Tax") as session:
+@pytest.fixture(scope="module")
+def path(empty_path, tmp_path_factory):
+    shop = ShopFile(Path(shutil.copy(empty_path, tmp_path_factory.mktemp("goods") / "shop.sqlite")))
+    bring(shop, "goods", GOODS)
+    with shop.changing("Tax") as session:
         shop_row(session).tax_classes = [{"name": "Standard", "rate_bp": 1900, "zones": []}]
-    return empty_shop
+    shop.close()
+    return shop.path
+
+
+@pytest.fixture
+def shop(path, tmp_path):
+    shop = ShopFile(Path(shutil.copy(path, tmp_path / "shop.sqlite")))
+    yield shop
+    shop.close()
 
 
 def read(shop, name, **reading):

@@ -1,11 +1,11 @@
 """One calculator a shop: who computes when, so that an answer to a keystroke never waits for long work.
 
-What a newer request of the same board makes pointless is dropped, not finished. Long work leaves a thread free for
-quick work, and holds still while there is any.
+What a newer request of the same board makes pointless is dropped, not finished; so is what nobody waits for any more.
+Long work leaves a thread free for quick work, and holds still while there is any.
 """
 
 import os
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from threading import Condition
 from time import monotonic
@@ -22,12 +22,23 @@ AT_ONCE = max(os.cpu_count() or 1, 2)
 
 
 class SupersededError(Exception):
-    """The same board asked anew meanwhile."""
+    """The same board asked anew meanwhile, or went away."""
+
+
+def _stays() -> bool:
+    return False
 
 
 class _Turn:
-    def __init__(self, pace: Pace, number: int) -> None:
-        self.pace, self.number, self.superseded = pace, number, False
+    def __init__(self, pace: Pace, number: int, is_gone: Callable[[], bool]) -> None:
+        self.pace, self.number, self.is_gone, self._superseded = pace, number, is_gone, False
+
+    @property
+    def superseded(self) -> bool:
+        return self._superseded or self.is_gone()
+
+    def supersede(self) -> None:
+        self._superseded = True
 
 
 class Calculator:
@@ -40,13 +51,16 @@ class Calculator:
         self._running = {"quick": 0, "long": 0}
 
     @contextmanager
-    def turn(self, pace: Pace, what: str = "", board: str = "", number: int = 0) -> Iterator[None]:
+    def turn(
+        self, pace: Pace, what: str = "", board: str = "", number: int = 0, is_gone: Callable[[], bool] = _stays
+    ) -> Iterator[None]:
         """Wait for a turn, and have it. what, board: who asks for what; the same asked anew supersedes this one.
 
         number: rising with what the board asks: requests may overtake each other on their way here, and the one that
-        was asked first is the older one all the same. Raises SupersededError, also from within the work.
+        was asked first is the older one all the same. is_gone: whether who asked has gone away since. Raises
+        SupersededError, also from within the work.
         """
-        mine = _Turn(pace, number)
+        mine = _Turn(pace, number, is_gone)
         with self._changed:
             if board:
                 self._supersede((board, what), mine)
@@ -74,10 +88,10 @@ class Calculator:
     def _supersede(self, key: tuple[str, str], turn: _Turn) -> None:
         other = self._newest.get(key)
         if other is not None and other.number > turn.number:
-            turn.superseded = True
+            turn.supersede()
             return
         if other is not None:
-            other.superseded = True
+            other.supersede()
         self._newest[key] = turn
         self._changed.notify_all()
 

@@ -57,6 +57,7 @@ def listen(app: Any, host: str, port: int) -> Any:
             channel_timeout=SILENCE,
             cleanup_interval=5,
             asyncore_use_poll=True,
+            channel_request_lookahead=1,  # else it does not look whether who waits for an answer has gone
             ident="",
         )
     except (OSError, ValueError) as error:

@@ -1,7 +1,7 @@
 """The browser tests' server, a process of its own: opens a server for a shop file when it is told to, and closes it.
 
 Asked in lines of JSON: {"open": path, "carriers": address or null, "feed": address or null} answers with the port,
-{"close": port} with null. It ends when nobody can ask any more.
+{"close": port} with null, before it is closed. It ends when nobody can ask any more.
 """
 
 import gc
@@ -34,15 +34,18 @@ def main() -> None:
             servers[int(server.effective_port)] = (server, thread, shop)
             print(server.effective_port, flush=True)
         else:
-            server, thread, shop = servers.pop(asked["close"])
-            server.close()
-            wasyncore.close_all(server._map, ignore_all=True)  # else it waits for idle connections
-            thread.join(timeout=5)
-            server.task_dispatcher.shutdown()  # else its threads live on, and all that they hold
-            shop.close()
-            del server, thread, shop
-            gc.collect()  # what refers to itself goes now, and not on top of the next shops
+            Thread(target=_close, args=servers.pop(asked["close"])).start()  # while the next test begins
             print("null", flush=True)
+
+
+def _close(server: Any, thread: Thread, shop: ShopFile) -> None:
+    server.close()
+    wasyncore.close_all(server._map, ignore_all=True)  # else it waits for idle connections
+    thread.join(timeout=5)
+    server.task_dispatcher.shutdown()  # else its threads live on, and all that they hold
+    shop.close()
+    del server, thread, shop
+    gc.collect()  # what refers to itself goes now, and not on top of the next shops
 
 
 def _run(server: Any) -> None:

@@ -7,6 +7,8 @@ from pathlib import Path
 
 import pytest
 
+from yellow_abacus.web.context import IS_GONE
+
 
 def with_terms(plan: dict, **part) -> dict:
     changed = copy.deepcopy(plan)
@@ -24,6 +26,12 @@ def test_a_forecast_answers_and_its_figures_foot(demo, plan):
     assert told["impact"] == told["end"] - told["start"]
     for rod in (*told["rods"]["category"], *told["rods"]["zone"]):
         assert rod["goods"] + rod["delivery"] + rod["fees"] + rod["tax"] + rod["kept"] == rod["pays"]
+
+
+def test_a_forecast_that_nobody_waits_for_any_more_is_not_found(demo, plan):
+    gone = {IS_GONE: lambda: True}
+    assert demo.post("/api/forecast", json=plan["plan"], environ_overrides=gone).status_code == 409
+    assert demo.post("/api/forecast", json=plan["plan"]).status_code == 200
 
 
 def test_one_demo_plan_sells_more_and_keeps_less_and_the_other_keeps_more(demo):

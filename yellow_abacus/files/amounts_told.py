@@ -72,7 +72,7 @@ class AmountsTold:
 
     def is_plainly_the_lines(self, at: int) -> bool:
         """Whether a column tells what lines came to: mostly just what was asked for them, seldom more."""
-        total, asked = self._numbers(at), self._asked
+        total, asked = self.numbers(at), self.asked
         told = (total > 0) & (asked > 0)
         if told.sum() < FEWEST or told.mean() < HALF:
             return False
@@ -82,7 +82,7 @@ class AmountsTold:
     def total_is_the_lines(self) -> bool:
         """Whether what is taken for the line's total can be: it is seldom more than was asked, unless by the tax of
         its SKU, and is what was asked less the discount."""
-        total, asked, off = self._of("line_total"), self._asked, self._off
+        total, asked, off = self._of("line_total"), self.asked, self._off
         told = (total > 0) & (asked > 0)
         if not told.any():
             return True
@@ -97,7 +97,7 @@ class AmountsTold:
         """Whether what is taken for the line's total is what was left of it once units were sent back."""
         if not {"returned", "quantity"} <= self._columns.keys():
             return False
-        asked = self._of("line_asked") if "line_asked" in self._columns else self._asked
+        asked = self._of("line_asked") if "line_asked" in self._columns else self.asked
         paid, total, units, back = (
             asked - self._off,
             self._of("line_total"),
@@ -112,7 +112,7 @@ class AmountsTold:
         return bool(is_left >= MOST and is_paid < HALF)
 
     @cached_property
-    def _asked(self) -> Floats:
+    def asked(self) -> Floats:
         """For all units of each line; not a number where that is not told."""
         return self._of("unit_price" if "unit_price" in self._columns else "paid_price") * self._of("quantity")
 
@@ -138,7 +138,7 @@ class AmountsTold:
             return True
         if "number" not in self._columns or self._is_rate:
             return False
-        order, first, several = self._orders
+        order, first, several = self.orders
         there, is_later = several & (self._off > 0), np.arange(len(order)) != first[order]
         orders = np.unique(order[there])
         if not len(orders) or self._is_at_rates_of_lines(there):
@@ -153,7 +153,7 @@ class AmountsTold:
     def _is_at_rates_of_lines(self, some: Bools) -> bool:
         """Whether discounts on some lines are at a few rates of these, or more often at whole percentages of them
         than of their orders."""
-        order, _, _ = self._orders
+        order, _, _ = self.orders
         of_order: Floats = np.bincount(order, self._worth).astype(np.float64)[order]
         some = some & (self._worth >= FINE)
         if _few(_ratio(self._off, self._worth)[some]):
@@ -163,13 +163,13 @@ class AmountsTold:
     def tells_more_off(self, at: int) -> bool:
         """Whether a column tells what came off lines besides the discount taken: what was asked less both is what was
         paid; where nothing tells what was asked, more lines of a SKU cost alike before both than before the one."""
-        more, paid = self._taken_off(at), self._paid
+        more, paid = self.taken_off(at), self._paid
         some = (more > A_CENT) & (paid > 0)
         if some.sum() < FEWEST or self._is_rate or is_of_rates(self._table.header[at]):
             return False
-        told = some & (self._asked > 0)
+        told = some & (self.asked > 0)
         if told.sum() >= FEWEST:
-            return bool((np.abs(self._asked - self._off - more - paid) <= A_CENT)[told].mean() >= MOST)
+            return bool((np.abs(self.asked - self._off - more - paid) <= A_CENT)[told].mean() >= MOST)
         units = self._of("quantity")
         alike, with_more = (self._alike((paid + off) / units) for off in (self._off, self._off + more))
         return with_more > alike
@@ -186,7 +186,7 @@ class AmountsTold:
         something came off, and never less than what did. prices: as in `guess_columns`."""
         if not {"sku", "quantity", "unit_price"} <= self._columns.keys() or is_of_rates(self._table.header[at]):
             return False
-        price, listed, off = self._of("unit_price"), self._listed(prices), self._taken_off(at)
+        price, listed, off = self._of("unit_price"), self._listed(prices), self.taken_off(at)
         some = (off > A_CENT) & (price > 0) & (listed > 0)
         if some.sum() < FEWEST or (off > price * self._of("quantity") + A_CENT)[some].any():
             return False
@@ -205,7 +205,7 @@ class AmountsTold:
 
     def _orders_of_unlike(self, amount: Floats) -> NDArray[np.int64]:
         """The orders whose lines do not all have the same amount."""
-        order, first, _ = self._orders
+        order, first, _ = self.orders
         return np.unique(order[np.abs(amount - amount[first][order]) > A_CENT / 2])
 
     def is_taken_off_already(self) -> bool:
@@ -213,14 +213,13 @@ class AmountsTold:
         delivery or without, and none to that less the discount."""
         if "number" not in self._columns or "line_total" not in self._columns:
             return False
-        order, first, _ = self._orders
-        lines: Floats = np.bincount(order, np.nan_to_num(self._of("line_total"))).astype(np.float64)
+        first, lines = self.orders[1], self.by_order(np.nan_to_num(self._of("line_total")))
         off, delivery = (np.nan_to_num(self._of(key))[first] for key in ("order_discount", "delivery_paid"))
         some = np.abs(off) > A_CENT
         if some.sum() < FEWEST:
             return False
         free = free_columns(self._table.header, self._columns)
-        every = [self._numbers(at)[first] for at in free if self._tells_numbers(at)]
+        every = [self.numbers(at)[first] for at in free if self.tells_numbers(at)]
 
         def is_told(amount: Floats) -> bool:
             wanted = (amount, amount + delivery)
@@ -234,12 +233,21 @@ class AmountsTold:
         return np.array([prices.get(folded(text.strip()), np.nan) for text in sku.texts], dtype=np.float64)[sku.codes]
 
     @cached_property
-    def _orders(self) -> tuple[NDArray[np.int64], NDArray[np.int64], Bools]:
+    def orders(self) -> tuple[NDArray[np.int64], NDArray[np.int64], Bools]:
         """The order of each row; the first row of each order; and whether each row's order has several."""
         column = self._column("number")
         number = column.codes[first_row_of_order(column)]
         _, first, order, many = np.unique(number, return_index=True, return_inverse=True, return_counts=True)
         return order, first, many[order] > 1
+
+    def by_order(self, amount: Floats) -> Floats:
+        """The sum over the rows of each order."""
+        found: Floats = np.bincount(self.orders[0], amount).astype(np.float64)
+        return found
+
+    def first_of_order(self, amount: Floats) -> Floats:
+        """That of each order's first row."""
+        return amount[self.orders[1]]
 
     @property
     def _tells_several_a_row(self) -> bool:
@@ -267,27 +275,25 @@ class AmountsTold:
     @cached_property
     def _off(self) -> Floats:
         told = self._columns.get("line_discount", ())
-        off: Floats = sum(map(self._taken_off, told), start=np.zeros(len(self._table.rows)))
+        off: Floats = sum(map(self.taken_off, told), start=np.zeros(len(self._table.rows)))
         return off
 
-    def _taken_off(self, at: int) -> Floats:
+    def taken_off(self, at: int) -> Floats:
         """What a column of discounts says, with a minus or without; 0 where it says nothing."""
-        off: Floats = np.nan_to_num(np.abs(self._numbers(at)))
+        off: Floats = np.nan_to_num(np.abs(self.numbers(at)))
         return off
 
     def _column(self, key: str) -> Coded:
         return self._table.rows.columns[self._columns[key][0]]
 
     def _of(self, key: str) -> Floats:
-        return (
-            self._numbers(self._columns[key][0]) if key in self._columns else np.full(len(self._table.rows), np.nan)
-        )
+        return self.numbers(self._columns[key][0]) if key in self._columns else np.full(len(self._table.rows), np.nan)
 
-    def _tells_numbers(self, at: int) -> bool:
+    def tells_numbers(self, at: int) -> bool:
         texts = self._table.rows.columns[at].used[:LOOKED_AT]
         return not any(np.isnan(self._number(text)) for text in texts if text.strip())
 
-    def _numbers(self, at: int) -> Floats:
+    def numbers(self, at: int) -> Floats:
         """Those of a column; each is read once."""
         if at not in self._known:
             column = self._table.rows.columns[at]

@@ -14,6 +14,7 @@ from yellow_abacus.files.columns import (
     OF_ORDERS,
     ORDERS,
     Columns,
+    Field,
     answering,
     free_columns,
     is_of_a_total,
@@ -22,6 +23,7 @@ from yellow_abacus.files.columns import (
 from yellow_abacus.files.contents import HALF, Contents
 from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.tables import Table
+from yellow_abacus.files.totals_told import discounts_as_totals_show
 
 MOST = 0.9
 """So many of a column's different cells are SKUs of the shop where no heading says that it is one of them."""
@@ -77,14 +79,17 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
         if at is not None:
             found = {key: one for key, one in found.items() if one != at} | {"status": at}
     columns = match_columns(header, ORDERS, found, contents.may_tell_later)
-    return columns if "line_discount" in by_hand else _with_more_discounts(table, columns)
+    return columns if DISCOUNTS & by_hand.keys() else _with_more_discounts(table, columns)
 
 
 def _with_more_discounts(table: Table, columns: Columns) -> Columns:
-    """The columns, with those beside the discount that tell of others on the same lines."""
+    """The columns, with all that tell discounts, of several kinds, on the same lines or orders."""
+    amounts = AmountsTold(table, columns, decimal_mark_of(table, columns))
+    taken = {at for key in DISCOUNTS & columns.keys() for at in columns[key]}
+    told = sorted({*taken, *_loosely_discounts(table.header, columns, OF_ORDERS["order_discount"])})
+    columns = discounts_as_totals_show(amounts, table.header, columns, told)
     if "line_discount" not in columns:
         return columns
-    amounts = AmountsTold(table, columns, decimal_mark_of(table, columns))
     for at in _loosely_discounts(table.header, columns):
         if amounts.taken_as(columns).tells_more_off(at):
             columns = {**columns, "line_discount": (*columns["line_discount"], at)}
@@ -126,10 +131,11 @@ def _as_amounts_show(
     return found
 
 
-def _loosely_discounts(header: list[str], columns: Columns) -> list[int]:
-    """The columns taken for nothing with a word for a discount anywhere in their headings."""
+def _loosely_discounts(header: list[str], columns: Columns, *more: Field) -> list[int]:
+    """The columns taken for nothing with a word for a discount anywhere in their headings. more: fields they may
+    answer to besides."""
     free = free_columns(header, columns)
-    return [at for at in answering(header, _DISCOUNT) if at in free]
+    return [at for field in (_DISCOUNT, *more) for at in answering(header, field) if at in free]
 
 
 def _plain_total(header: list[str], columns: Columns, amounts: AmountsTold) -> Columns:

@@ -8,7 +8,7 @@ import numpy as np
 from yellow_abacus.core.goods.records import NOT_SAID
 from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP, Bools, Floats, Ints, rhu
 from yellow_abacus.core.ground.once import cached_property
-from yellow_abacus.files.coded_cells import CodedCells, Values
+from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import is_in_minor_units, is_of_a_unit, is_of_rates
 from yellow_abacus.files.values import BadCellError, DecimalMark, are_shares, finer_money, parse_number
 
@@ -151,6 +151,12 @@ class OrderAmounts:
         found = np.empty_like(paid)
         found[in_order] = result
         return found
+
+
+def added_up(one: Values[int], other: Values[int]) -> Values[int]:
+    """Amounts of orders told in two columns; not told where neither does."""
+    values, code = np.unique(one.numbers(0) + other.numbers(0), return_inverse=True)
+    return Values(values.tolist(), np.where(one.known | other.known, code, NONE))
 
 
 def less_discount(delivery: Values[int], off: Values[int]) -> Values[int]:

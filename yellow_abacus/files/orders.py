@@ -7,7 +7,7 @@ is kept beside what was asked. docs/files.md, "Orders".
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from functools import partial
+from functools import partial, reduce
 from typing import Any
 
 import numpy as np
@@ -21,7 +21,7 @@ from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import ORDERS, Columns
 from yellow_abacus.files.dates import parse_moment
 from yellow_abacus.files.meant_skus import MeantSkus
-from yellow_abacus.files.order_amounts import OrderAmounts, less_discount
+from yellow_abacus.files.order_amounts import OrderAmounts, added_up, less_discount
 from yellow_abacus.files.order_asides import beside_their_orders, says_sent_back, without_sums
 from yellow_abacus.files.order_shapes import (
     below_their_orders,
@@ -179,12 +179,17 @@ class _OrderReader:
         found = {"date": self._one_an_order("date", self._moments())}
         for done, (key, parse) in enumerate(reads.items()):
             progress(0.1 + 0.4 * done / len(reads))
-            told = self.cells.read(key, parse)
-            summed = self._summed(told) if key in SUMMED else None
-            found[key] = summed or self._one_an_order(key, self._but_nothing(told) if key in SUMMED else told)
+            each = [self._told_by_order(key, parse, which) for which in range(len(self.cells.columns.get(key, (0,))))]
+            found[key] = reduce(added_up, each)
         delivery = less_discount(found["delivery_paid"], found["delivery_discount"])
         status = with_cancelled(found["status"], found["cancelled"])
         return found | {"status": status, "delivery_paid": delivery}
+
+    def _told_by_order(self, key: str, parse: Callable[[str], Any], which: int) -> Values[Any]:
+        """What one of the columns of a field tells of each order."""
+        told = self.cells.read(key, parse, which)
+        summed = self._summed(told) if key in SUMMED else None
+        return summed or self._one_an_order(key, self._but_nothing(told) if key in SUMMED else told, which)
 
     def _off(self, key: str, text: str) -> int:
         """An amount that may be told with a minus."""
@@ -211,14 +216,14 @@ class _OrderReader:
             "date", Coded(texts, together), lambda text: parse_moment(*_with_order(text, self.reading))
         )
 
-    def _one_an_order(self, key: str, told: Values[Any]) -> Values[Any]:
+    def _one_an_order(self, key: str, told: Values[Any], which: int = 0) -> Values[Any]:
         """What each order says of it first; rows that say otherwise are rejected."""
         says = np.flatnonzero(told.known)
         orders, first = np.unique(self.order[says], return_index=True)
         row = np.full(self.orders, NONE)
         row[orders] = says[first]
         code = np.where(row == NONE, NONE, told.codes[np.maximum(row, 0)])
-        text, numbers = self.cells.text(key), self.cells.numbers
+        text, numbers = self.cells.text(key, which), self.cells.numbers
         mend = "Write the same in all rows of an order, or only in its first."
         for other in says[told.codes[says] != code[self.order[says]]].tolist():
             order = self.order[other]

@@ -27,13 +27,16 @@ class Context:
 
     def turn(self, pace: Pace, what: str) -> AbstractContextManager[None]:
         """A turn for the request that is answered; headers tell its board, and the how manieth it asked, so that a
-        newer one drops it."""
+        newer one drops it. It is dropped too once its connection is closed, as a browser does that left the place."""
         number = request.headers.get("Asked", "")[:MOST_DIGITS]
         board = request.headers.get("Board", "")[:MOST_LETTERS]
-        return self.calculator.turn(pace, what, board, int(number) if number.isdecimal() else 0)
+        is_gone = request.environ.get(IS_GONE, lambda: False)
+        return self.calculator.turn(pace, what, board, int(number) if number.isdecimal() else 0, is_gone)
 
 
 MOST_LETTERS, MOST_DIGITS = 80, 15
+IS_GONE = "waitress.client_disconnected"
+"""Of a request: whether its connection was closed meanwhile."""
 
 
 def in_turn(pace: Pace, what: str, find: Callable[[CountingRoom], BaseModel]) -> dict[str, Any]:
