@@ -11,6 +11,7 @@ from sqlalchemy import text
 from yellow_abacus.cli import main
 from yellow_abacus.store.models import ShopRow
 from yellow_abacus.web.app import make_app
+from yellow_abacus.web.context import IS_GONE
 
 NEWLEAF = {
     "id": "newleaf",
@@ -305,6 +306,12 @@ def test_a_forecast_is_kept_listed_and_let_go(demo):
     assert demo.get(f"/api/kept/{one['id']}").status_code == 404
     demo.post("/api/undo")
     assert [line["id"] for line in demo.get("/api/kept").json["kept"]] == [one["id"]]
+
+
+def test_a_forecast_is_kept_though_who_asked_for_it_has_gone(demo):
+    gone = {IS_GONE: lambda: True}
+    assert demo.post("/api/kept", json=LEAF, environ_overrides=gone).status_code == 200
+    assert len(demo.get("/api/kept").json["kept"]) == 1
 
 
 def test_what_was_kept_is_never_computed_again(demo):

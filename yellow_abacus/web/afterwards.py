@@ -118,7 +118,7 @@ def get_record():
 def post_kept(body: PlanDoc):
     """Keep what a plan's forecast says now, to hold it against what comes."""
     at = context()
-    with at.turn("long", "keep"):
+    with at.calculator.turn("long"):  # what is saved is not dropped
         keep_forecast(at.shop_file, at.room, body)
     return _all_kept()
 
