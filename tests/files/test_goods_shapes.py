@@ -30,6 +30,27 @@ def test_a_price_before_makes_the_price_a_reduced_one(empty_shop, row, prices):
     assert (one.list_price, one.reduced_price) == prices
 
 
+@pytest.mark.parametrize(
+    ("columns", "row", "cost"),
+    [
+        ("case cost,units per case", "49.20,12", 410),
+        ("case cost,units per case", "10,3", 333.33),
+        ("case cost,units per case", ",3", None),
+        ("case cost,units per case,unit cost", "49.20,12,4", 400),
+        ("karton ek,stück pro karton", "49.20,12", 410),
+    ],
+)
+def test_what_a_unit_costs_is_told_by_its_case(empty_shop, columns, row, cost):
+    assert told(empty_shop, f"sku,price,{columns}\nA,12,{row}\n")["A"].purchase_cost == cost
+
+
+def test_what_a_case_costs_is_no_cost_of_a_unit(empty_shop):
+    checked = bring_in.check(empty_shop, "goods", b"sku,price,case cost\nA,12,49.20\n")
+    assert [(one.row, one.field, one.mend) for one in checked.rejected] == [
+        (2, "Units in a case", "Write it, or what one unit costs.")
+    ]
+
+
 def test_a_price_before_that_is_gone_ends_the_reduction(empty_shop):
     for row in ("10,12", "10,"):
         bring(empty_shop, "goods", f"sku,price,price before\nA,{row}\n".encode())

@@ -45,6 +45,8 @@ FILLS: dict[str, tuple[str, ...]] = {
     "return_rate": ("return_bp",),
     "commission": ("commission_bp",),
     "was_price": ("list_price", "reduced_price"),
+    "case_cost": ("purchase_cost",),
+    "case_units": (),
     "weight_unit": ("weight",),
 }
 """Which fields of a record a column fills, where that is not the one of its own name."""
@@ -132,7 +134,9 @@ def _record(cells: Cells, reading: Reading, units: _Units) -> GoodRecord:
         quantity_prices=cells.read("quantity_prices", lambda text: _quantity_prices(text, price)) or (),
         group_prices=cells.read("group_prices", lambda text: _group_prices(text, price)) or (),
         counted_by_product=cells.read("counted_by_product", parse_flag) or False,
-        purchase_cost=cells.read("purchase_cost", cost),
+        purchase_cost=cells.read("purchase_cost", cost)
+        if cells.text("purchase_cost")
+        else _part_of_a_case(cells, cost, mark),
         freight_cost=cells.read("freight_cost", cost),
         duty_cost=cells.read("duty_cost", cost),
         packaging_cost=cells.read("packaging_cost", cost),
@@ -154,6 +158,15 @@ def _record(cells: Cells, reading: Reading, units: _Units) -> GoodRecord:
         insured=cells.read("insured", parse_flag) or False,
         kit=cells.read("kit", parse_kit) or (),
     )
+
+
+def _part_of_a_case(cells: Cells, cost: Callable[[str], float], mark: DecimalMark) -> float | None:
+    """What a unit costs of which only cases are bought, to a hundredth of a cent."""
+    case = cells.read("case_cost", cost)
+    units = cells.read("case_units", lambda text: parse_count(text, mark, least=1, largest=MOST_UNITS))
+    if case is not None and not cells.text("case_units"):
+        cells.reject("case_units", "How many units a case has is not told.", "Write it, or what one unit costs.")
+    return None if case is None or units is None else round(case / units, 2)
 
 
 def categories_of(text: str) -> tuple[str, ...]:
@@ -239,7 +252,8 @@ def goods_rows(records: Iterable[GoodRecord], digits: int) -> tuple[list[str], l
 
 PRICES = ("list_price", "going_price", "reduced_price", "least_advertised")
 _HEADINGS = {"weight": "Weight (g)", **{side: f"{side.capitalize()} (mm)" for side in SIDES}}
-_WRITTEN = [field for field in GOODS if field.key not in ("size", "was_price", "weight_unit")]
+_NOT_WRITTEN = ("size", "was_price", "weight_unit", "case_cost", "case_units")
+_WRITTEN = [field for field in GOODS if field.key not in _NOT_WRITTEN]
 
 
 def _row(record: GoodRecord, digits: int) -> list[str]:
