@@ -455,6 +455,17 @@ def test_orders_in_other_currencies_need_a_rate_and_are_converted_by_it(shop):
     assert [one.currency for one in told.records] == ["USD", "EUR"]
 
 
+def test_rates_are_told_either_way_round_and_can_be_said_to_be_the_other(shop):
+    checked = read(shop, "rates_of_ours")
+    assert checked.reading.rates_of == "ours"
+    assert {one.number: one.lines for one in checked.records} == PLAIN | {"3": (Line("B", 1, 350, 350),)}
+    (ten, *_), *_ = (one.lines for one in read(shop, "rates_of_ours", rates_of="theirs").records)
+    assert ten.unit_price == 1728
+    checked = read(shop, "rates_of_theirs")
+    assert checked.reading.rates_of == "theirs"
+    assert checked.records[0].lines == (Line("A", 2, 1224, 2448), Line("B", 1, 357, 357))
+
+
 def test_amounts_finer_than_the_currency_are_rounded_and_counted(shop):
     assert read(shop, "what_the_line_came_to").rounded == 1
 

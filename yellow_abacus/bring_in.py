@@ -5,7 +5,7 @@ A new kind of file is one entry in KINDS.
 
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 from math import nan
 from typing import Any, Literal
@@ -16,6 +16,7 @@ from yellow_abacus.core.goods.making_goods import GoodTable
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.shop.shop import Shop
+from yellow_abacus.files.amounts_told import AmountsTold
 from yellow_abacus.files.charges import ZoneOption, read_charges
 from yellow_abacus.files.columns import (
     CHARGES,
@@ -112,6 +113,14 @@ class About:
         if self.goods is None:
             return match_columns(table.header, fields, by_hand, Contents(table).can_be)
         return guess_columns(table, by_hand, self._prices)
+
+    def guess_reading(self, table: Table, columns: Columns) -> Reading:
+        """How the file's cells are read."""
+        reading = guess_reading(table, columns)
+        if self.goods is None or "rate" not in columns:
+            return reading
+        are_ours = AmountsTold(table, columns, reading.decimal_mark).rates_are_ours(self._prices)
+        return replace(reading, rates_of="ours" if are_ours else "theirs")
 
     def in_rows(self, table: Table) -> Table:
         """The table with a row a line, whatever the shape that it tells orders in."""
@@ -269,7 +278,7 @@ def check(
             remembered = None if by_hand else recall(session, kind, table.header)
             columns = about.guess(table, fields, by_hand) if remembered is None else remembered.columns(fields)
             reading = reading if remembered is None else remembered.reading
-    reading, missing = reading or guess_reading(table, columns), missing_columns(columns, fields)
+    reading, missing = reading or about.guess_reading(table, columns), missing_columns(columns, fields)
     found = Found([], []) if missing else KINDS[kind].read(table, columns, reading, about, progress)
     return Checked(
         kind, table, columns, reading, missing, file=file, remembered=remembered is not None, **vars(found)

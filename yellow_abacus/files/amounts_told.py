@@ -24,6 +24,8 @@ NEARLY_ALL, MOST, MOSTLY, HALF = 0.98, 0.9, 0.7, 0.5
 A_CENT, A_LITTLE, A_HUNDREDTH = 0.011, 1.005, 0.01
 NEAR = 0.3
 """As a factor's log: amounts further than that from a list price tell nothing."""
+NEAR_ONE = 0.05
+"""As a factor's log: a rate so near to 1 does not tell which way it is told."""
 FINE = 2.0
 """Amounts from which on a ratio can be told."""
 MOST_RATES, A_RATE = 3, 0.005
@@ -44,6 +46,22 @@ class AmountsTold:
         other = AmountsTold(self._table, columns, self._mark)
         other._known = self._known
         return other
+
+    def rates_are_ours(self, prices: Mapping[str, float]) -> bool:
+        """Whether rates are what one unit of the shop's currency is in the order's: prices divided by them are nearer
+        to list prices than multiplied. prices: as in `guess_columns`."""
+        if not {"sku", "rate"} <= self._columns.keys():
+            return False
+        each = next((self._of(key) for key in ("unit_price", "paid_price") if key in self._columns), None)
+        price = self._of("line_total") / self._of("quantity") if each is None else each
+        rate, listed = self._of("rate"), self._listed(prices)
+        told = (rate > 0) & (price > 0) & (listed > 0)
+        above, rates = np.log(price[told] / listed[told]), np.log(rate[told])
+        tells = np.abs(rates) > NEAR_ONE
+        if tells.sum() < FEWEST:
+            return False
+        theirs, ours = (float(np.median(np.abs(one[tells]))) for one in (above + rates, above - rates))
+        return ours < theirs * HALF
 
     def is_of_all_units(self, key: str, prices: Mapping[str, float]) -> bool:
         """Whether what is taken for the amount of a unit is that of the line. prices: as in `guess_columns`."""

@@ -95,8 +95,6 @@ Columns = Mapping[str, tuple[int, ...]]
 GOODS = _fields("goods")
 ORDERS = _fields("orders")
 OF_ORDERS = {one.key: one for one in ORDERS}
-BESIDE_ORDERS = {one.key: one for one in _fields("beside_orders")}
-"""What a second column may tell of what another field does."""
 CODES = _fields("codes")
 TARIFFS = _fields("tariffs")
 CHARGES = _fields("charges")
@@ -114,6 +112,14 @@ def known_words() -> frozenset[str]:
 
 ALONE, WHEREVER = "=", "*"
 """Begin words that stand for a heading only where they are all of it; and those that do wherever they are, first."""
+
+BESIDE_ORDERS = {
+    one.key: replace(
+        one, words=(*one.words, *(word for word in OF_ORDERS[one.key].words if not word.startswith(ALONE)))
+    )
+    for one in _fields("beside_orders")
+}
+"""Fields that further columns may tell, whose headings stand for them in more words than one."""
 
 MEASURES = frozenset(["weight", "length", "width", "height", "size", "upto", "heaviest", "longest", "from_weight"])
 """Fields whose headings may name a unit of weight or length; no other field's do."""

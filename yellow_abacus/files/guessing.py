@@ -11,6 +11,7 @@ from dataclasses import replace
 from yellow_abacus.files.amounts_told import AmountsTold
 from yellow_abacus.files.columns import (
     ALONE,
+    BESIDE_ORDERS,
     OF_ORDERS,
     ORDERS,
     Columns,
@@ -79,6 +80,10 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
         if at is not None:
             found = {key: one for key, one in found.items() if one != at} | {"status": at}
     columns = match_columns(header, ORDERS, found, contents.may_tell_later)
+    if "status" in columns and "status" not in by_hand:
+        free = free_columns(header, columns)
+        beside = (at for at in answering(header, BESIDE_ORDERS["status"]) if at in free)
+        columns = {**columns, "status": tuple(sorted((*columns["status"], *beside)))}
     return columns if DISCOUNTS & by_hand.keys() else _with_more_discounts(table, columns)
 
 

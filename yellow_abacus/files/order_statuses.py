@@ -14,7 +14,7 @@ import numpy as np
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.coded_cells import Values
-from yellow_abacus.files.columns import BESIDE_ORDERS, Columns, answering, free_columns, simplify, words_of
+from yellow_abacus.files.columns import Columns, simplify, words_of
 from yellow_abacus.files.order_shapes import OF_A_LINE, first_row_of_order
 from yellow_abacus.files.rows import Coded, Rows
 from yellow_abacus.files.tables import Table
@@ -56,20 +56,20 @@ def how_many(status: Values[str], chosen: Sequence[str] | None) -> tuple[StatusT
     return tuple(sorted(told, key=lambda one: (-one.orders, one.status)))
 
 
-def told_beside(table: Table, columns: Columns) -> Table:
-    """A table with a second column of statuses, such as that of sending beside that of paying, as one whose first
-    says so where an order is left out for the second; any other as it is.
+def told_once(table: Table, columns: Columns) -> tuple[Table, Columns]:
+    """A table with several columns of statuses, such as that of sending beside that of paying, as one whose first
+    says so where an order is left out for another; any other as it is.
 
     Where only some of an order's lines are said to be cancelled, those go; the first becomes a row of the order
     itself, without goods.
     """
-    if not {"status", "number"} <= columns.keys():
-        return table
-    free = free_columns(table.header, columns)
-    for at in answering(table.header, BESIDE_ORDERS["status"]):
-        if at in free:
-            table = _with(table, columns, table.rows.columns[at])
-    return table
+    first, *others = columns.get("status", (0,))
+    if not others or "number" not in columns:
+        return table, columns
+    columns = {**columns, "status": (first,)}
+    for at in others:
+        table = _with(table, columns, table.rows.columns[at])
+    return table, columns
 
 
 def _with(table: Table, columns: Columns, beside: Coded) -> Table:

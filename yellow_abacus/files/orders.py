@@ -36,7 +36,7 @@ from yellow_abacus.files.order_statuses import (
     how_many,
     is_cancelled,
     leaves_out,
-    told_beside,
+    told_once,
     with_cancelled,
 )
 from yellow_abacus.files.reading import Progress, taxed_by
@@ -99,7 +99,7 @@ def read_orders(
     skus = MeantSkus(shop.list_prices, named)
     if named is not None:
         table, columns = by_name(table, columns, named)
-    table = told_beside(without_sums(table, columns), columns)
+    table, columns = told_once(without_sums(table, columns), columns)
     table, columns = beside_their_orders(in_lists(table, columns), columns, skus.folded, reading.decimal_mark)
     table = below_their_orders(table, columns)
     table, columns = one_by_one(*sent_back_below(table, columns, says_sent_back(table, columns)))
@@ -199,7 +199,7 @@ class _OrderReader:
         rate = float(parse_number(text, self.mark))
         if not 0 < rate <= LARGEST_RATE:
             raise BadCellError(f"“{text}” is no rate.", "Write what one unit of the currency is in your own.")
-        return rate
+        return rate if self.reading.rates_of == "theirs" else 1 / rate
 
     def _moments(self) -> Values[datetime]:
         """Date and time, which may stand in two columns."""

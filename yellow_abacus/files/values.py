@@ -30,6 +30,8 @@ class BadCellError(ValueError):
 
 
 Taxed = Literal["as the shop", "with tax", "without tax"]
+RatesOf = Literal["theirs", "ours"]
+"""Whether a rate is what one unit of an order's currency is in the shop's own, or the other way round."""
 
 
 @dataclass(frozen=True)
@@ -37,7 +39,8 @@ class Reading:
     """How numbers and dates of a file are read.
 
     Of orders besides: whether prices are with tax; left_out: the statuses of orders that are left out, None for those
-    that ordinary words say; rates: what one unit of a currency is in the shop's own, by currency.
+    that ordinary words say; rates: what one unit of a currency is in the shop's own, by currency; rates_of: how those
+    in a column of the file are told.
     """
 
     decimal_mark: DecimalMark
@@ -45,6 +48,7 @@ class Reading:
     taxed: Taxed = "as the shop"
     left_out: tuple[str, ...] | None = None
     rates: tuple[tuple[str, float], ...] = ()
+    rates_of: RatesOf = "theirs"
 
 
 _BARE_NUMBER = re.compile(r"[-+]?\d+(?:\.\d+)?")

@@ -11,7 +11,7 @@ from yellow_abacus.core.ground.naming import LONGEST_NAME
 from yellow_abacus.files.orders import LARGEST_RATE
 from yellow_abacus.files.rejected import rejected_csv
 from yellow_abacus.files.rows import UnreadableFileError
-from yellow_abacus.files.values import Reading, Taxed
+from yellow_abacus.files.values import RatesOf, Reading, Taxed
 from yellow_abacus.order_feed import OVERLAP, as_file, newest_order
 from yellow_abacus.store.settings import shop_row
 from yellow_abacus.web.attachments import attachment
@@ -67,13 +67,15 @@ Status = Annotated[str, Field(max_length=LONGEST_NAME)]
 
 class ReadingDoc(BaseModel):
     """taxed: whether prices of orders are with tax. left_out: statuses of orders that are left out, null for those
-    that ordinary words say."""
+    that ordinary words say. rates: what one unit of a currency is in the shop's own; rates_of: whether a column of
+    rates tells that too, or the other way round."""
 
     decimal_mark: Literal[".", ","]
     date_order: Literal["day first", "month first", "year first"]
     taxed: Taxed = "as the shop"
     left_out: Annotated[list[Status], Field(max_length=500)] | None = None
     rates: Annotated[list[RateDoc], Field(max_length=200)] = []
+    rates_of: RatesOf = "theirs"
 
     def reading(self) -> Reading:
         return Reading(
@@ -82,6 +84,7 @@ class ReadingDoc(BaseModel):
             self.taxed,
             None if self.left_out is None else tuple(self.left_out),
             tuple((one.currency, one.rate) for one in self.rates),
+            self.rates_of,
         )
 
 
@@ -92,6 +95,7 @@ def _reading_doc(reading: Reading) -> ReadingDoc:
         taxed=reading.taxed,
         left_out=None if reading.left_out is None else list(reading.left_out),
         rates=[RateDoc(currency=currency, rate=rate) for currency, rate in reading.rates],
+        rates_of=reading.rates_of,
     )
 
 

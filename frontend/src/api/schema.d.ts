@@ -5566,7 +5566,8 @@ export interface components {
         /**
          * ReadingDoc
          * @description taxed: whether prices of orders are with tax. left_out: statuses of orders that are left out, null for those
-         *     that ordinary words say.
+         *     that ordinary words say. rates: what one unit of a currency is in the shop's own; rates_of: whether a column of
+         *     rates tells that too, or the other way round.
          */
         ReadingDoc: {
             /**
@@ -5589,6 +5590,12 @@ export interface components {
              * @default []
              */
             rates: components["schemas"]["RateDoc"][];
+            /**
+             * Rates Of
+             * @default theirs
+             * @enum {string}
+             */
+            rates_of: "theirs" | "ours";
             /**
              * Taxed
              * @default as the shop

@@ -203,10 +203,11 @@ const SEPARATOR: Record<string, string> = { ",": "commas", ";": "semicolons", "\
 /** The file's columns and what each is taken for; any of it can be changed before anything is saved. */
 function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (body: unknown) => void; disabled: boolean }) {
   const id = useId();
+  const { data: frame } = useFrame();
   const fields = upload.columns.map((column) => column.field ?? null);
   const [inOrder] = useState(() => [...fields.keys()].sort((one, other) => Number(!fields[one]) - Number(!fields[other])));
   const lastOnes = inOrder.slice(-upload.not_understood.length).every((at) => !fields[at]);
-  const reading = upload.reading ?? { decimal_mark: ".", date_order: "day first", taxed: "as the shop", left_out: null, rates: [] };
+  const reading = upload.reading ?? { decimal_mark: ".", date_order: "day first", taxed: "as the shop", left_out: null, rates: [], rates_of: "theirs" as const };
   const read = (part: Partial<typeof reading>) => recheck({ fields, reading: { ...reading, ...part } });
   const many = (key: string) => upload.fields.some((field) => field.key === key && field.many);
   const choose = (at: number, key: string) =>
@@ -257,6 +258,20 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
                   {words}
                 </option>
               ))}
+            </select>
+          </label>
+        )}
+        {upload.foreign.length > 0 && fields.includes("rate") && (
+          <label>
+            , rates as what{" "}
+            <select
+              className="py-0"
+              disabled={disabled}
+              value={reading.rates_of}
+              onChange={(event) => read({ rates_of: event.target.value as typeof reading.rates_of })}
+            >
+              <option value="theirs">one {upload.foreign.length === 1 ? upload.foreign[0] : "of theirs"} is in {frame?.currency}</option>
+              <option value="ours">one {frame?.currency} is in {upload.foreign.length === 1 ? upload.foreign[0] : "theirs"}</option>
             </select>
           </label>
         )}
