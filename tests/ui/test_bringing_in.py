@@ -190,3 +190,21 @@ def test_new_orders_are_fetched_from_the_feed_or_it_says_why_not(page: Page, dem
         page.get_by_role("button", name=re.compile("Bring in [0-9,]+ orders")).click()
         expect(page.get_by_text(re.compile("[0-9]+ new, 0 changed"))).to_be_visible()
         expect(page.get_by_role("button", name="2 files")).to_be_visible()
+
+
+def test_rates_are_told_either_way_round(page: Page, demo: str, complaints):
+    page.goto(f"{demo}/carts")
+    prices = {"HF-HOBOS-1": 11.9, "HF-HOBOS-2": 24.9}
+    rows = [
+        f"X{at},2026-03-01,{sku},1,{price * 1.2:.2f},USD,1.20"
+        for at, (sku, price) in enumerate([*prices.items()] * 2)
+    ]
+    give(page, "orders", "orders.csv", "\n".join(["order,date,sku,qty,price,currency,rate", *rows]).encode())
+    told = page.get_by_role("dialog").get_by_label("rates as what")
+    expect(told.locator("option:checked")).to_have_text("one EUR is in USD")
+    told.select_option("one USD is in EUR")
+    expect(told.locator("option:checked")).to_have_text("one USD is in EUR")
+    page.get_by_role("button", name="Bring in 4 orders").click()
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    (found,) = page.request.get(f"{demo}/api/orders", params={"text": "X0"}).json()["orders"]
+    assert page.request.get(f"{demo}/api/orders/{found['id']}").json()["paid"] == 1714  # 14.28 at 1.20
