@@ -30,7 +30,7 @@ def made(forms, draw, *, first_row_alone, with_delivery, with_tax, total="Order 
         worth = sum(asked.values()) - off + tax + delivery
         for at, (sku, many) in enumerate(units.items()):
             own = {name: told[name][at] for name, form in zip(NAMES, forms, strict=True) if form}
-            once = {"Shipping": delivery, "Tax": tax, total: worth}
+            once = {"Shipping": delivery + 100, "Shipping discount": 100, "Tax": tax, total: worth}
             if first_row_alone and at:
                 once = dict.fromkeys(once, "")
                 own |= {name: "" for name, form in zip(NAMES, forms, strict=True) if form == "order_discount"}

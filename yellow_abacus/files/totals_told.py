@@ -14,6 +14,8 @@ from yellow_abacus.files.columns import Columns, free_columns, is_of_rates, simp
 
 MOST_COLUMNS = 4
 """Of discounts: so many are tried in every way."""
+MOST_TOTALS = 50
+"""Columns that are looked at for one."""
 FORMS = ("line_discount", "order_discount")
 
 
@@ -77,14 +79,17 @@ class _Totals:
     """What columns that are taken for nothing say of each order, and what may be added to its goods there."""
 
     def __init__(self, amounts: AmountsTold, header: Sequence[str], columns: Columns) -> None:
-        free = [at for at in free_columns(header, columns) if amounts.tells_numbers(at)]
+        free = [at for at in free_columns(header, columns) if amounts.tells_numbers(at)][:MOST_TOTALS]
         self._told = [amounts.first_of_order(amounts.numbers(at)) for at in free]
         taxes = [at for at in free if not words_of("tax").isdisjoint(simplify(header[at]).split())]
-        charge, tax = (
-            [np.zeros(1), *(amounts.first_of_order(np.nan_to_num(amounts.numbers(at))) for at in some)]
-            for some in (columns.get("delivery_paid", ()), taxes)
-        )
-        self._added = [one + other for one in charge for other in tax]
+
+        def of_order(at: int) -> Floats:
+            return amounts.first_of_order(np.nan_to_num(amounts.numbers(at)))
+
+        nothing: list[Floats] = [np.zeros(1)]
+        charge = nothing + [of_order(at) for at in columns.get("delivery_paid", ())]
+        charge += [charge[-1] - np.abs(of_order(at)) for at in columns.get("delivery_discount", ())]
+        self._added = [one + other for one in charge for other in nothing + [of_order(at) for at in taxes]]
 
     def show(self, amount: Floats, some: Bools) -> bool:
         """Whether one of them is the amount of nearly all of some orders."""
