@@ -3,8 +3,7 @@
 import socket
 from threading import Event, Thread
 
-from waitress import wasyncore
-
+from tests.ui.host import end
 from yellow_abacus.listening import listen
 from yellow_abacus.web.context import IS_GONE
 
@@ -34,7 +33,4 @@ def test_who_closed_the_connection_is_gone_while_the_answer_is_worked_out():
             assert not left.wait(0.1)
         assert left.wait(PATIENCE)
     finally:
-        server.close()
-        wasyncore.close_all(server._map, ignore_all=True)
-        server.task_dispatcher.shutdown()
-        thread.join(PATIENCE)
+        end(server, thread)

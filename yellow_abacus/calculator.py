@@ -25,7 +25,8 @@ class SupersededError(Exception):
     """The same board asked anew meanwhile, or went away."""
 
 
-def _stays() -> bool:
+def stays() -> bool:
+    """Nobody goes away."""
     return False
 
 
@@ -52,7 +53,7 @@ class Calculator:
 
     @contextmanager
     def turn(
-        self, pace: Pace, what: str = "", board: str = "", number: int = 0, is_gone: Callable[[], bool] = _stays
+        self, pace: Pace, what: str = "", board: str = "", number: int = 0, is_gone: Callable[[], bool] = stays
     ) -> Iterator[None]:
         """Wait for a turn, and have it. what, board: who asks for what; the same asked anew supersedes this one.
 

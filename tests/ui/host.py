@@ -39,13 +39,18 @@ def main() -> None:
 
 
 def _close(server: Any, thread: Thread, shop: ShopFile) -> None:
+    end(server, thread)
+    shop.close()
+    del server, thread, shop
+    gc.collect()  # what refers to itself goes now, and not on top of the next shops
+
+
+def end(server: Any, thread: Thread) -> None:
+    """End a server that runs in a thread."""
     server.close()
     wasyncore.close_all(server._map, ignore_all=True)  # else it waits for idle connections
     thread.join(timeout=5)
     server.task_dispatcher.shutdown()  # else its threads live on, and all that they hold
-    shop.close()
-    del server, thread, shop
-    gc.collect()  # what refers to itself goes now, and not on top of the next shops
 
 
 def _run(server: Any) -> None:

@@ -52,11 +52,10 @@ class AmountsTold:
         to list prices than multiplied. prices: as in `guess_columns`."""
         if not {"sku", "rate"} <= self._columns.keys():
             return False
-        each = next((self._of(key) for key in ("unit_price", "paid_price") if key in self._columns), None)
-        price = self._of("line_total") / self._of("quantity") if each is None else each
+        each = self._of("unit_price") if "unit_price" in self._columns else self._paid / self._of("quantity")
         rate, listed = self._of("rate"), self._listed(prices)
-        told = (rate > 0) & (price > 0) & (listed > 0)
-        above, rates = np.log(price[told] / listed[told]), np.log(rate[told])
+        told = (rate > 0) & (each > 0) & (listed > 0)
+        above, rates = np.log(each[told] / listed[told]), np.log(rate[told])
         tells = np.abs(rates) > NEAR_ONE
         if tells.sum() < FEWEST:
             return False

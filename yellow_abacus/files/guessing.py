@@ -24,7 +24,7 @@ from yellow_abacus.files.columns import (
 from yellow_abacus.files.contents import HALF, Contents
 from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.totals_told import discounts_as_totals_show
+from yellow_abacus.files.totals_told import DISCOUNTS, discounts_as_totals_show
 
 MOST = 0.9
 """So many of a column's different cells are SKUs of the shop where no heading says that it is one of them."""
@@ -36,7 +36,6 @@ _DISCOUNT = replace(
 _FIRST = tuple(one for one in ORDERS if not one.last)
 PRICED = (("unit_price", "line_asked"), ("paid_price", "line_total"))
 """What is told of a unit, and the same of all units of a line."""
-DISCOUNTS = frozenset(["line_discount", "order_discount"])
 PAID_OR_OFF = DISCOUNTS | {"paid_price", "line_total"}
 """What tells what lines were paid, beside what they were asked."""
 
@@ -89,9 +88,11 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
 
 def _with_more_discounts(table: Table, columns: Columns) -> Columns:
     """The columns, with all that tell discounts, of several kinds, on the same lines or orders."""
-    amounts = AmountsTold(table, columns, decimal_mark_of(table, columns))
     taken = {at for key in DISCOUNTS & columns.keys() for at in columns[key]}
     told = sorted({*taken, *_loosely_discounts(table.header, columns, OF_ORDERS["order_discount"])})
+    if not told:
+        return columns
+    amounts = AmountsTold(table, columns, decimal_mark_of(table, columns))
     columns = discounts_as_totals_show(amounts, table.header, columns, told)
     if "line_discount" not in columns:
         return columns

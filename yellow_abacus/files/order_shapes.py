@@ -195,6 +195,8 @@ def _parted(text: str) -> tuple[str, ...]:
     return split_names(text.replace("\n", ";").replace(",", ";") if ";" not in text and "|" not in text else text)
 
 
+OF_A_ROW = frozenset(["number", "sku", "quantity"])
+"""Fields of a file with a row a line."""
 OF_A_LINE = frozenset(
     [
         *("sku", "product", "variant", "quantity", "returned"),
@@ -353,7 +355,7 @@ def _last_before(key: Codes, lines: Codes, rows: Codes) -> Codes:
 
 def _told(table: Table, columns: Columns) -> tuple[Coded, Coded, Coded] | None:
     """The columns of order number, SKU and quantity; None where one is not there."""
-    if not {"number", "sku", "quantity"} <= columns.keys():
+    if not columns.keys() >= OF_A_ROW:
         return None
     number, sku, quantity = (table.rows.columns[columns[key][0]] for key in ("number", "sku", "quantity"))
     return number, sku, quantity

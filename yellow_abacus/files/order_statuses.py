@@ -15,14 +15,12 @@ from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.coded_cells import Values
 from yellow_abacus.files.columns import Columns, simplify, words_of
-from yellow_abacus.files.order_shapes import OF_A_LINE, first_row_of_order
+from yellow_abacus.files.order_shapes import OF_A_LINE, OF_A_ROW, first_row_of_order
 from yellow_abacus.files.rows import Coded, Rows
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError, parse_flag
 
 CANCELLED = "cancelled"
-OF_A_ROW = frozenset(["number", "sku", "quantity"])
-"""Fields of a file with a row a line."""
 
 
 @dataclass(frozen=True)
@@ -80,10 +78,9 @@ def _without_left_out(table: Table, columns: Columns, beside: Coded) -> Table:
         return table
     number, status = (table.rows.columns[columns[key][0]] for key in ("number", "status"))
     order = number.codes[first_row_of_order(number)]
-    heads = np.zeros(len(says), dtype=np.bool_)
-    heads[np.unique(order, return_index=True)[1]] = True
-    first = np.zeros(len(number.texts), dtype=np.int64)
-    first[order[heads]] = np.flatnonzero(heads)
+    orders, at = np.unique(order, return_index=True)
+    heads, first = np.zeros(len(says), dtype=np.bool_), np.zeros(len(number.texts), dtype=np.int64)
+    heads[at], first[orders] = True, at
     says_otherwise = np.bincount(order[beside.filled & ~says], minlength=len(number.texts)) > 0
     whole = (says[first] & ~says_otherwise)[order]
     codes = np.where(whole, len(status.texts) + beside.codes[first[order]], status.codes)

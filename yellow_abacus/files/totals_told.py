@@ -16,7 +16,7 @@ MOST_COLUMNS = 4
 """Of discounts: so many are tried in every way."""
 MOST_TOTALS = 50
 """Columns that are looked at for one."""
-FORMS = ("line_discount", "order_discount")
+DISCOUNTS = frozenset(["line_discount", "order_discount"])
 
 
 @dataclass(frozen=True, eq=False)
@@ -38,7 +38,7 @@ def discounts_as_totals_show(
         or "paid_price" in columns
     ):
         return columns
-    mine = {key: columns[key] for key in FORMS if key in columns}
+    mine = {key: columns[key] for key in DISCOUNTS & columns.keys()}
     told = [at for at in told if amounts.tells_numbers(at) and not is_of_rates(header[at])]
     if not 0 < len(told) <= MOST_COLUMNS or any(at not in told for some in mine.values() for at in some):
         return columns
@@ -49,18 +49,18 @@ def discounts_as_totals_show(
     best = [way for way in shown if way.off.sum() >= most - A_CENT]
     if not best or any(way.columns == mine for way in best):
         return columns
-    others = {key: some for key, some in columns.items() if key not in FORMS}
+    others = {key: some for key, some in columns.items() if key not in DISCOUNTS}
     return {**others, **min(best, key=lambda way: sum(map(len, way.columns.values()))).columns}
 
 
 def _ways(amounts: AmountsTold, told: Sequence[int]) -> Iterator[_Way]:
     """Those in which each column that is taken takes something off some orders."""
-    each = [[(None, None), *_forms(amounts, at)] for at in told]
+    each = [
+        [None, *((at, key, off) for key, off in _forms(amounts, at) if (off > A_CENT).sum() >= FEWEST)] for at in told
+    ]
     for forms in product(*each):
-        taken = [(at, key, off) for at, (key, off) in zip(told, forms, strict=True) if off is not None]
-        if taken and all((off > A_CENT).sum() >= FEWEST for _, _, off in taken):
-            keys = sorted({key for _, key, _ in taken if key})
-            columns = {key: tuple(at for at, mine, _ in taken if mine == key) for key in keys}
+        if taken := [one for one in forms if one is not None]:
+            columns = {key: tuple(at for at, mine, _ in taken if mine == key) for _, key, _ in taken}
             yield _Way(columns, np.sum([off for _, _, off in taken], axis=0))
 
 

@@ -8,7 +8,7 @@ from typing import Any
 from flask import current_app, request
 from pydantic import BaseModel
 
-from yellow_abacus.calculator import Calculator, Pace
+from yellow_abacus.calculator import Calculator, Pace, stays
 from yellow_abacus.carrier_tariffs import Carriers
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.order_feed import Feed
@@ -30,7 +30,7 @@ class Context:
         newer one drops it. It is dropped too once its connection is closed, as a browser does that left the place."""
         number = request.headers.get("Asked", "")[:MOST_DIGITS]
         board = request.headers.get("Board", "")[:MOST_LETTERS]
-        is_gone = request.environ.get(IS_GONE, lambda: False)
+        is_gone = request.environ.get(IS_GONE, stays)
         return self.calculator.turn(pace, what, board, int(number) if number.isdecimal() else 0, is_gone)
 
 
