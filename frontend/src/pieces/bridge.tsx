@@ -6,6 +6,7 @@ import { money, roundUp, type Currency } from "./figures";
 import { linesOf, useWidth, widthOf } from "./measured";
 
 const [TOP, BOTTOM] = [22, 128];
+const AMOUNT = 12.5;
 const BEAD = { width: 50, height: 9.2 };
 const LETTERS = 12;
 const LINE = 14;
@@ -55,19 +56,23 @@ export function Bridge({ start, steps, of, whole, ends: [from, to] = ["Today", "
   const cut = lowest - (highest - lowest) * 0.5;
   const isCut = cut > highest * 0.4;
   const floor = isCut ? cut : Math.min(lowest, 0);
-  const y = scaleLinear([floor, highest], [BOTTOM, TOP]).clamp(true);
-  const unit = 10 ** of.minor_digits;
-  const bead = roundUp(((highest - floor) * BEAD.height) / (BOTTOM - TOP) / unit) * unit;
-  const tall = ((BOTTOM - TOP) * bead) / (highest - floor);
   const pitch = width / columns.length;
+  const amounts = columns.map((one) => money(one.amount, of, { whole, signed: !isEnd(one) }));
+  const crowded = amounts.some((amount, at) => meets(amount, amounts[at + 1] ?? "", pitch));
+  const top = TOP + (crowded ? LINE : 0);
+  const y = scaleLinear([floor, highest], [BOTTOM, top]).clamp(true);
+  const stands = apart(columns.map((one) => y(Math.max(one.from, one.to)) - 6), amounts, pitch);
+  const unit = 10 ** of.minor_digits;
+  const bead = roundUp(((highest - floor) * BEAD.height) / (BOTTOM - top) / unit) * unit;
+  const tall = ((BOTTOM - top) * bead) / (highest - floor);
   const across = Math.min(BEAD.width, pitch - 12);
   const staggered = pitch < NARROW;
   const labels = columns.map((one) => linesOf(one.label, (staggered ? 2 : 1) * pitch - 8, LETTERS));
   const deepest = (of: number) => Math.max(...labels.map((lines, at) => (staggered && at % 2 !== of ? 0 : lines.length)), 1);
   const [first, second] = [deepest(0), staggered ? deepest(1) : 0];
   const height = BOTTOM + 6 + (first + second) * LINE + 20;
-  const atEdge = (x: number, label: string[]) => {
-    const half = Math.max(...label.map((line) => widthOf(line, LETTERS))) / 2;
+  const atEdge = (x: number, label: string[], size = LETTERS) => {
+    const half = Math.max(...label.map((line) => widthOf(line, size))) / 2;
     return Math.min(Math.max(x, half), width - half);
   };
   return (
@@ -77,17 +82,17 @@ export function Bridge({ start, steps, of, whole, ends: [from, to] = ["Today", "
         {columns.map((one, at) => {
           const x = pitch * (at + 0.5);
           const [high, low] = [y(Math.max(one.from, one.to)), y(Math.min(one.from, one.to))];
-          const sum = one.key === "today" || one.key === "plan";
+          const sum = isEnd(one);
           return (
             <g key={one.key}>
-              <line x1={x} x2={x} y1={TOP - 4} y2={BOTTOM + 4} stroke="var(--color-line)" strokeWidth={2} />
+              <line x1={x} x2={x} y1={top - 4} y2={BOTTOM + 4} stroke="var(--color-line)" strokeWidth={2} />
               {at < columns.length - 1 && (
                 <line x1={x + across / 2} x2={x + pitch - across / 2} y1={y(one.to)} y2={y(one.to)} stroke="var(--color-ink)" />
               )}
               <BeadStack x={x} across={across} high={high} low={low} bead={tall} look={one.look} />
               {sum && isCut && <Cut x={x} across={across} />}
-              <text x={x} y={high - 6} textAnchor="middle" fontSize={12.5} fontWeight={sum ? 700 : 600} fill="var(--color-ink)">
-                {money(one.amount, of, { whole, signed: !sum })}
+              <text x={atEdge(x, [amounts[at]!], AMOUNT)} y={stands[at]} textAnchor="middle" fontSize={AMOUNT} fontWeight={sum ? 700 : 600} fill="var(--color-ink)">
+                {amounts[at]}
               </text>
               {labels[at]!.map((line, n) => (
                 <text key={n} x={atEdge(x, labels[at]!)} y={BOTTOM + 18 + ((staggered && at % 2 ? first : 0) + n) * LINE} textAnchor="middle" fontSize={LETTERS} fill="var(--color-ink)">
@@ -104,6 +109,22 @@ export function Bridge({ start, steps, of, whole, ends: [from, to] = ["Today", "
       </svg>
     </figure>
   );
+}
+
+const isEnd = (column: Column) => column.key === "today" || column.key === "plan";
+
+/** Whether two amounts beside each other have no room on one line. */
+const meets = (one: string, next: string, pitch: number) => (widthOf(one, AMOUNT) + widthOf(next, AMOUNT)) / 2 + 4 > pitch;
+
+/** Where amounts stand, each a line above the one before it where both would meet. */
+function apart(lines: number[], amounts: string[], pitch: number): number[] {
+  const found: number[] = [];
+  for (const [at, line] of lines.entries()) {
+    const before = found[at - 1];
+    const isOn = before !== undefined && Math.abs(line - before) < LINE && meets(amounts[at - 1]!, amounts[at]!, pitch);
+    found.push(isOn ? before - LINE : line);
+  }
+  return found;
 }
 
 /** A stack that goes on further down than is drawn. */

@@ -399,7 +399,7 @@ function Rejected({ upload }: { upload: Upload }) {
             <tr key={at}>
               <td className="n">{count(one.rows)}</td>
               <td className="ps-4!">{one.field}</td>
-              <td className="whitespace-normal!">
+              <td>
                 {one.message} {one.mend}
                 {one.rows > 1 && <span className="text-soft"> And so in the others.</span>}
               </td>

@@ -36,7 +36,7 @@ export function ReasonLine({ causes: every, reached, orders: all }: Pick<OfferRe
               <tbody>
                 {causes.map((one) => (
                   <tr key={one.text}>
-                    <td className="whitespace-normal!">
+                    <td>
                       {one.text}
                       {one.near && <span className="text-soft">, a near miss</span>}
                     </td>

@@ -18,7 +18,7 @@ interface Props {
 
 export function SaidRows({ learned, frame, plans }: Props) {
   return (
-    <table className="figures mt-1 w-full [&_td]:whitespace-normal">
+    <table className="figures mt-1 w-full">
       <thead className="sr-only">
         <tr>
           <Heading>Figure</Heading>

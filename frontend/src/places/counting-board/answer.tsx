@@ -87,7 +87,7 @@ function BreakEvenWorking({ forecast }: { forecast: Forecast }) {
       <tbody>
         {rows.map(([words, figure]) => (
           <tr key={words}>
-            <td className="whitespace-normal!">{words}</td>
+            <td>{words}</td>
             <td className="n">{figure}</td>
           </tr>
         ))}

@@ -127,7 +127,7 @@ export function StockNeeded({ change, ...props }: OverProps & { change: (make: (
           <tbody>
             {short.map((one) => (
               <tr key={one.sku}>
-                <td className="whitespace-normal!">
+                <td>
                   {one.product || one.sku} <span className="text-soft">{one.sku}</span>
                 </td>
                 <td className="n">{count(one.stock)}</td>

@@ -52,7 +52,7 @@ export function Working({ plan, figure, of }: Props) {
             .filter((part) => part.amount !== 0)
             .map((part) => (
               <tr key={part.key}>
-                <td className="whitespace-normal!">
+                <td>
                   {part.opens ? (
                     <button type="button" className="quiet text-start" onClick={() => setWay([...way, part.key])}>
                       {part.sign < 0 ? "less " : ""}

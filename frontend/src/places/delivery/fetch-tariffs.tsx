@@ -100,7 +100,7 @@ function Offered({ services: { services, address }, setFault, close }: { service
                 </label>
               </th>
               <td>{one.carrier}</td>
-              <td className="whitespace-normal!">{one.to.join(", ")}</td>
+              <td>{one.to.join(", ")}</td>
               <td className="n">{money(one.steps[0]!.price, frame)}</td>
               <td className="n">{one.heaviest_grams ? kilograms(one.heaviest_grams) : "any"}</td>
               <td className="ps-4! text-soft">{held.has(one.service) ? "kept; renewed" : "new"}</td>

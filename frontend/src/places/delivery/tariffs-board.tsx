@@ -28,7 +28,7 @@ export function TariffsBoard() {
     carries: { heaviest: null, longest: null, refuses: EVERYTHING },
   });
   return (
-    <div className="grid grid-cols-[1fr_33rem] gap-8">
+    <div className="grid grid-cols-[minmax(0,1fr)_33rem] gap-8 max-[1100px]:grid-cols-1">
       <section aria-label="Tariffs">
         <p className="mb-2 flex items-baseline gap-5 text-small">
           <NewName title="A further tariff" button="Write a tariff" taken={delivery.tariffs.map((one) => one.tariff.name)} make={(name) => void change.tariff(fresh(name)).then((kept) => kept && choose(name))} />

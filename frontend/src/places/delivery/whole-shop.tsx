@@ -35,7 +35,7 @@ export function WholeShop() {
     </Labelled>
   );
   return (
-    <div className="grid max-w-6xl grid-cols-3 gap-10">
+    <div className="grid max-w-6xl grid-cols-3 gap-10 max-[1000px]:grid-cols-2 max-[760px]:grid-cols-1">
       <Group title="The shop">
         <TextBox label="Name" value={settings.name} most={80} save={(name) => put({ name })} />
         <TextBox label="Currency" value={settings.currency} most={3} save={(currency) => put({ currency })} />
@@ -52,15 +52,15 @@ export function WholeShop() {
         <Wrong />
       </Group>
       <Group title="Picking, packaging, returns">
-        <div className="flex gap-4">
+        <div className="flex flex-wrap gap-x-4 gap-y-2">
           {cost("picking_per_order", "Picking an order")}
           {cost("picking_per_unit", "and each unit")}
         </div>
-        <div className="flex gap-4">
+        <div className="flex flex-wrap gap-x-4 gap-y-2">
           {cost("packaging_cost", "Packaging a parcel")}
           <SavedNumber showLabel fine mayBeEmpty={false} scale={1} step={10} least={0} most={100_000} unit="g" width="5rem" label="which weighs" value={settings.packaging_weight} save={(packaging_weight) => packaging_weight !== null && put({ packaging_weight })} />
         </div>
-        <div className="flex gap-4">
+        <div className="flex flex-wrap gap-x-4 gap-y-2">
           {cost("return_postage", "Postage of a return")}
           {cost("return_handling", "and handling it")}
         </div>
@@ -85,7 +85,7 @@ export function WholeShop() {
         </label>
         <SavedNumber showLabel mayBeEmpty={false} scale={1} step={1} least={1} most={8} width="4rem" label="Codes an order may use" value={settings.codes_per_order} save={(codes_per_order) => codes_per_order !== null && put({ codes_per_order })} />
         <h3 className="mt-1 font-semibold">Codes your shop’s software takes</h3>
-        <div className="flex gap-4">
+        <div className="flex flex-wrap gap-x-4 gap-y-2">
           <SavedNumber showLabel mayBeEmpty={false} {...LENGTH} label="Shortest" value={settings.code_shortest} save={(code_shortest) => code_shortest !== null && put({ code_shortest })} />
           <SavedNumber showLabel mayBeEmpty={false} {...LENGTH} label="Longest" value={settings.code_longest} save={(code_longest) => code_longest !== null && put({ code_longest })} />
         </div>
@@ -98,7 +98,7 @@ export function WholeShop() {
           Any marks beside letters and digits
         </label>
         {settings.code_marks !== null && <TextBox label="Only these marks" value={settings.code_marks} most={20} mayBeEmpty save={(code_marks) => put({ code_marks })} />}
-        <div className="flex gap-4">
+        <div className="flex flex-wrap gap-x-4 gap-y-2">
           <SavedNumber showLabel mayBeEmpty {...HELD} label="Most offers without a code at once" value={settings.most_by_itself} save={(most_by_itself) => put({ most_by_itself })} />
           <SavedNumber showLabel mayBeEmpty {...HELD} label="Most with a code" value={settings.most_by_code} save={(most_by_code) => put({ most_by_code })} />
         </div>

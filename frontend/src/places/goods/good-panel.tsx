@@ -81,7 +81,7 @@ function Prices({ good, frame }: { good: Good; frame: Frame }) {
         <tbody>
           {data.levels.map(({ label, margin }) => (
             <tr key={label}>
-              <th scope="row" className="text-ink! font-normal! whitespace-normal!">
+              <th scope="row" className="text-ink! font-normal!">
                 {label}
               </th>
               <td className="n">{margin && money(margin.price, frame)}</td>

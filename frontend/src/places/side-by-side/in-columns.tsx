@@ -30,7 +30,7 @@ export function InColumns({ caption, columns, rows, first = "Today" }: InColumns
           <tr className="align-bottom">
             <td />
             {first !== null && <Heading n>{first}</Heading>}
-            {columns.map((one) => <Heading key={one.key} n className="max-w-44 whitespace-normal! text-ink!">{one.name}</Heading>)}
+            {columns.map((one) => <Heading key={one.key} n className="max-w-44 text-ink!">{one.name}</Heading>)}
           </tr>
         </thead>
         <tbody>
@@ -130,13 +130,13 @@ export function Chances({ columns, beats }: { columns: Column[]; beats: number[]
         <thead>
           <tr className="align-bottom">
             <td />
-            {columns.map((one) => <Heading key={one.key} n className="max-w-44 whitespace-normal! text-ink!">keeps more than {one.name}</Heading>)}
+            {columns.map((one) => <Heading key={one.key} n className="max-w-44 text-ink!">keeps more than {one.name}</Heading>)}
           </tr>
         </thead>
         <tbody>
           {columns.map((one, row) => (
             <tr key={one.key}>
-              <th scope="row" className="max-w-72 whitespace-normal! font-normal! text-ink!">
+              <th scope="row" className="max-w-72 font-normal! text-ink!">
                 {one.name}
               </th>
               {columns.map((other, at) => (

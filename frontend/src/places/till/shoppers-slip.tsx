@@ -51,7 +51,7 @@ export function ShoppersSlip({ cart, way, frame, goods, nameOf, step, change }: 
               <td className="w-16">
                 <NumberBox label={`How many ${nameOfSku(sku, goods)}`} hideLabel value={quantity} scale={1} step={1} least={0} most={100_000} width="3.4rem" onChange={(next) => change((now) => setUnits(now, sku, next))} />
               </td>
-              <td className="pt-1! whitespace-normal!">
+              <td className="pt-1!">
                 {nameOfSku(sku, goods)} <span className="text-small text-soft">{line ? `at ${cash(line.standing)}` : sku}</span>
                 {off.map((one) => (
                   <span key={one.offer} className="block text-small text-soft">
@@ -73,7 +73,7 @@ export function ShoppersSlip({ cart, way, frame, goods, nameOf, step, change }: 
         {putIn.map((one) => (
           <tr key={`${one.offer} ${one.sku}`}>
             <td className="ps-3">{one.quantity}</td>
-            <td className="whitespace-normal!">
+            <td>
               {nameOfSku(one.sku, goods)} <span className="text-small text-soft">put in by {nameOf(one.offer)}</span>
             </td>
             <td className="n">{cash(one.asked)}</td>
@@ -105,7 +105,7 @@ function Row({ label, amount, faint = false, children }: { label: string; amount
     <>
       <tr className={faint ? "text-small text-soft" : ""}>
         <td />
-        <td className="whitespace-normal!">{label}</td>
+        <td>{label}</td>
         <td className="n">{amount}</td>
       </tr>
       {children}

@@ -40,7 +40,7 @@ export function Trials({ plan, frame, goods, nameOf, put }: TrialsProps) {
               .filter((one) => one.offer === offer)
               .map((one) => (
                 <tr key={one.label}>
-                  <th scope="row" className="font-normal! whitespace-normal!">
+                  <th scope="row" className="font-normal!">
                     <button type="button" className="flex gap-2 text-start text-ink hover:underline" onClick={() => put(one.cart)}>
                       <span aria-hidden className={`mt-1 size-2.5 shrink-0 rounded-bead border-[1.5px] border-ink ${one.applies ? "bg-yellow" : "border-dashed"}`} />
                       <span>

@@ -68,7 +68,7 @@ export function WhyOffers({ plan, planId, way, mends, frame, goods, nameOf, put 
             <tbody>
               {way.sets.map((set) => (
                 <tr key={set.offers.join()} className={set.kept ? "font-semibold" : ""}>
-                  <td className="whitespace-normal!">
+                  <td>
                     {listed(set.offers.map(nameOf))}
                     {set.kept && " · taken"}
                   </td>
