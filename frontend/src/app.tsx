@@ -4,6 +4,7 @@ import { Navigate, Route, Routes } from "react-router";
 import { isSaving } from "./api/saving";
 import { KeysProvider } from "./pieces/keys";
 import { useAsksBeforeLeaving } from "./pieces/leaving";
+import { OrNotShown } from "./pieces/not-shown";
 import { NoticeProvider } from "./pieces/notice";
 import { TopRod } from "./top-rod";
 import { PLACES } from "./places";
@@ -23,16 +24,18 @@ export function App() {
           <TopRod />
         </div>
         <main id="place" tabIndex={-1} className="outline-none">
-          <Suspense>
-            <Routes>
-              {PLACES.map(({ path, Place }) => (
-                <Route key={path} path={path} element={<Place />} />
-              ))}
-              <Route path="/handing-over" element={<HandingOver />} />
-              <Route path="/the-case" element={<TheCase />} />
-              <Route path="*" element={<Navigate to="/counting-board" replace />} />
-            </Routes>
-          </Suspense>
+          <OrNotShown>
+            <Suspense>
+              <Routes>
+                {PLACES.map(({ path, Place }) => (
+                  <Route key={path} path={path} element={<Place />} />
+                ))}
+                <Route path="/handing-over" element={<HandingOver />} />
+                <Route path="/the-case" element={<TheCase />} />
+                <Route path="*" element={<Navigate to="/counting-board" replace />} />
+              </Routes>
+            </Suspense>
+          </OrNotShown>
         </main>
       </KeysProvider>
     </NoticeProvider>

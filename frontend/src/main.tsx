@@ -11,12 +11,15 @@ import { BrowserRouter } from "react-router";
 
 import { queries } from "./api/queries";
 import { App } from "./app";
+import { OrNotShown } from "./pieces/not-shown";
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
       <BrowserRouter>
-        <App />
+        <OrNotShown>
+          <App />
+        </OrNotShown>
       </BrowserRouter>
     </QueryClientProvider>
   </StrictMode>,

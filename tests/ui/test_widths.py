@@ -1,7 +1,7 @@
 """Pictures are drawn at the width they have: letters of one size, nothing cut, nothing on top of anything else."""
 
 import pytest
-from playwright.sync_api import Page
+from playwright.sync_api import Page, expect
 
 from tests.ui.board import open_board
 
@@ -54,6 +54,25 @@ def test_the_pictures_of_a_place_at_every_width(page: Page, demo: str, complaint
         for picture in PICTURES[place]:
             assert_readable(page.wait_for_function(LETTERS, arg=[picture, width]).json_value(), width)
         assert page.evaluate("document.documentElement.scrollWidth") <= width
+
+
+def test_long_names_give_way_to_the_figures_beside_them(page: Page, demo: str, complaints):
+    """Where a zone and an option are named at length, the rows grow taller and the table no wider than its place."""
+    delivery = page.request.get(f"{demo}/api/delivery").json()
+    zones = [
+        {key: zone[key] for key in ("name", "places", "options")} | {"was": zone["name"]}
+        for zone in delivery["zones"]
+    ]
+    zones[0]["name"] = "Deutschland, Österreich und die deutschsprachige Schweiz"
+    zones[0]["options"][0]["name"] = "Hauszustellung an die Wohnungstür mit Unterschrift"
+    assert page.request.put(f"{demo}/api/zones", data={"zones": zones}).ok
+    page.goto(f"{demo}/delivery")
+    row = page.get_by_role("row").filter(has_text="Hauszustellung").filter(has_text="6,288")
+    expect(row).to_be_visible()
+    ends, board = row.bounding_box(), page.get_by_role("region", name="Zones and options").bounding_box()
+    assert ends
+    assert board
+    assert ends["x"] + ends["width"] <= board["x"] + board["width"] + 1
 
 
 @pytest.mark.parametrize(("width", "stand"), [(980, "one under the other"), (1020, "side by side")])

@@ -89,6 +89,9 @@ def test_ids_paths_and_methods_that_cannot_be(demo):
     assert demo.put("/api/plans/99999999999999999999", json={}).status_code in (404, 422)
     assert demo.delete(f"/api/plans/{2**63}").status_code in (404, 422)
     assert demo.get("/" + "x" * 300).status_code == 200  # a place of the front end, like any other path
+    gone = demo.get("/assets/till-of-another-version.js")
+    assert gone.status_code == 404
+    assert "load the page again" in gone.json["detail"]
     assert demo.get("/%00").status_code in (200, 404)
     answer = demo.delete("/api/frame")
     assert (answer.status_code, answer.headers["Allow"]) == (405, "GET")

@@ -135,6 +135,8 @@ def make_app(
                 response.cache_control.public = True
                 response.cache_control.max_age = 31_536_000
             return response
+        if name.startswith("assets/"):
+            raise problems.ApiError(404, "Not found", f"There is no /{name[:200]} any more: load the page again.")
         if not (SITE / "index.html").is_file():
             raise problems.ApiError(404, "Not built", "The front end has not been built yet: run `make build`.")
         response = send_from_directory(SITE, "index.html")

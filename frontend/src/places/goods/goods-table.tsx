@@ -113,8 +113,8 @@ function GoodRow({ good, frame, save, open, isOpen, few }: RowProps) {
   return (
     <>
       <span role="rowheader" className="min-w-0">
-        <button type="button" aria-expanded={isOpen} className="block w-full truncate text-start font-semibold hover:underline" title={name} onClick={open}>
-          {good.product || good.sku} <span className="font-normal text-soft">{good.option}</span>
+        <button type="button" aria-expanded={isOpen} className="flex max-w-full gap-1.5 text-start hover:underline" title={name} onClick={open}>
+          <span className="truncate font-semibold">{good.product || good.sku}</span> <span className="max-w-3/5 shrink-0 truncate text-soft">{good.option}</span>
         </button>
         <span className="block truncate text-tiny text-soft">{notes(good).join(" · ")}</span>
       </span>
