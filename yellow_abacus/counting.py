@@ -352,8 +352,8 @@ class CountingRoom:
         """Which orders each offer reaches, and why not the rest. Raises UnsoundPlanError and NothingToCountError."""
 
         def find() -> ReachDoc:
-            unit = 10 ** self.current().loaded.minor_digits
-            at, beside, found = self._counted(doc, lambda room, plan: reach(room, plan, unit))
+            whole = self.current().loaded.round_amount
+            at, beside, found = self._counted(doc, lambda room, plan: reach(room, plan, whole))
             return reach_doc(found, ids_of(beside), names_of(beside), at.loaded.currency, at.loaded.minor_digits)
 
         return self._explained.get(self._key("reach", doc), find)

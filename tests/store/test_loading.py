@@ -69,6 +69,15 @@ CHANGES = [
 ]
 
 
+def test_the_round_amount_goes_by_what_orders_ask_else_by_list_prices(small):
+    assert loaded(small).round_amount == 50  # a sixtieth of 29.00 is 0.48
+    small.undo()
+    assert loaded(small).round_amount == 100  # nothing is known
+    with small.changing("Goods") as session:
+        save_goods(session, [GoodRecord("POT", list_price=2000), GoodRecord("SEED", list_price=300)], EVERY_FIELD)
+    assert loaded(small).round_amount == 100  # of three times 11.50
+
+
 def test_each_change_of_goods_comes_to_what_a_cold_load_comes_to(small, monkeypatch):
     held = loaded(small)
     for change in (*CHANGES, CHANGES[3], CHANGES[3], CHANGES[0]):

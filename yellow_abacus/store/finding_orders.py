@@ -65,21 +65,29 @@ def _with_sku(text: str) -> Select[Any]:
     return lines.where(func.lower(GoodRow.sku) == func.lower(text))
 
 
-_AMOUNT = r"[^\d.,<>–-]{0,3}\s*(\d{1,9}(?:[.,]\d{1,3})?)\s*[^\d.,<>–-]{0,3}"
+_NUMBER = r"(\d{1,9}(?:[.,]\d{1,3}){0,3})"
+_AMOUNT = rf"[^\d.,<>–-]{{0,3}}\s*{_NUMBER}\s*[^\d.,<>–-]{{0,3}}"
 _BETWEEN = re.compile(rf"{_AMOUNT}(?:-|–|to)\s*{_AMOUNT}", re.IGNORECASE)
 _BEYOND = re.compile(rf"([<>])\s*{_AMOUNT}")
-_EXACTLY = re.compile(r"(?:[€$£]\s*(\d{1,9}(?:[.,]\d{1,3})?)|(\d{1,9}(?:[.,]\d{1,3})?)\s*[€$£])")
+_SIGN = r"[^\w\s.,<>–-]"
+_EXACTLY = re.compile(rf"(?:{_SIGN}\s*{_NUMBER}|{_NUMBER}\s*{_SIGN})")
 
 
 def values_meant(text: str, unit: int) -> tuple[int, int] | None:
     """The least and greatest value of goods (minor units) that `€40-60`, `> 100` or `€37.80` mean; None for no value.
 
     unit: minor units in one of the currency.
+
+    >>> values_meant("€40-60", 100), values_meant("¥4,000", 1), values_meant("> 1.250,50", 100)[0]
+    ((4000, 6000), (4000, 4000), 125051)
     """
     text = text.strip()
 
     def minor(told: str) -> int:
-        return round(float(told.replace(",", ".")) * unit)
+        whole, *groups = re.split("[.,]", told)
+        has_cents = bool(groups) and (len(groups[-1]) < THOUSANDS or (unit == 1000 and len(groups) == 1))
+        cents = groups.pop() if has_cents else ""
+        return round(float(f"{whole}{''.join(groups)}.{cents}") * unit)
 
     if (found := _BETWEEN.fullmatch(text)) and minor(found[1]) <= minor(found[2]):
         return minor(found[1]), minor(found[2])
@@ -91,3 +99,5 @@ def values_meant(text: str, unit: int) -> tuple[int, int] | None:
 
 
 LARGEST = 2**62
+THOUSANDS = 3
+"""Digits behind a mark that is no decimal one."""

@@ -14,6 +14,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.carts.carts import CartBatch, RawLines, Touched, batch_of
+from yellow_abacus.core.carts.spread import round_amount
 from yellow_abacus.core.delivery.tariffs import Tariff
 from yellow_abacus.core.delivery.zones import Option, Zone
 from yellow_abacus.core.forecast.expected import History, MixTerms
@@ -39,6 +40,9 @@ from yellow_abacus.store.models import PastOfferRow, RunningOfferRow, ShopRow, S
 from yellow_abacus.store.reading_orders import LoadedOrders, loaded_orders, places_of
 from yellow_abacus.store.survived import survived
 from yellow_abacus.store.told_offers import ToldOffer, all_told
+
+UNITS_OF_AN_ORDER = 3
+"""What an order comes to, in list prices, where none is known yet."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -74,6 +78,14 @@ class LoadedShop:
     def going_price(self) -> Ints:
         """By SKU: what one is usually sold at, minor units; NO_PRICE where that is its list price."""
         return prices(self.table.columns["going_price"])
+
+    @cached_property
+    def round_amount(self) -> int:
+        """The round amount by which figures of new offers and thresholds go here, minor units."""
+        batch, known = self.batch, self.batch.goods.list_price[self.batch.goods.list_price > 0]
+        if batch.axes.carts:
+            return round_amount(int(batch.worth_by_line.sum()) / batch.axes.carts)
+        return round_amount(UNITS_OF_AN_ORDER * float(np.median(known))) if len(known) else 100
 
     @property
     def counted_days(self) -> int:

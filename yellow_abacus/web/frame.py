@@ -33,12 +33,14 @@ class FrameDoc(BaseModel):
     """empty: nothing was brought in yet. data_version changes when forecasts have to be made again.
 
     has_carts: whether there are carts to forecast from, ordered or sketched. past: offers said to have run before.
-    kept: forecasts kept.
+    kept: forecasts kept. round_amount: of what an order usually comes to a sixtieth or somewhat more, minor units:
+    figures of new offers begin with some of it, and thresholds move by it.
     """
 
     name: str
     currency: str
     minor_digits: int
+    round_amount: int
     goods: int
     orders: int
     plans: int
@@ -77,6 +79,7 @@ def get_frame():
             name=row.name,
             currency=row.currency,
             minor_digits=row.minor_digits,
+            round_amount=loaded.round_amount,
             goods=len(batch.goods.skus),
             orders=len(loaded.orders.ids),
             plans=session.scalars(select(func.count()).select_from(PlanRow)).one(),

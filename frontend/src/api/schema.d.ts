@@ -3012,7 +3012,8 @@ export interface components {
          * @description empty: nothing was brought in yet. data_version changes when forecasts have to be made again.
          *
          *     has_carts: whether there are carts to forecast from, ordered or sketched. past: offers said to have run before.
-         *     kept: forecasts kept.
+         *     kept: forecasts kept. round_amount: of what an order usually comes to a sixtieth or somewhat more, minor units:
+         *     figures of new offers begin with some of it, and thresholds move by it.
          */
         FrameDoc: {
             /** Brands */
@@ -3045,6 +3046,8 @@ export interface components {
             past: number;
             /** Plans */
             plans: number;
+            /** Round Amount */
+            round_amount: number;
             shoppers: components["schemas"]["KnownDoc"];
             /** Tags */
             tags: string[];

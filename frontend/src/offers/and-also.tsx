@@ -22,13 +22,13 @@ const withLimit = (limits: Partial<Limits>): Change => (t) => ({ ...t, limits: {
 const changed = (at: number, change: (reward: Reward) => Reward): Change => (t) => ({ ...t, gives: t.gives.map((one, n) => (n === at ? change(one) : one)) });
 
 function additions(part: PartProps): [string, Addition[]][] {
-  const { terms, frame, unit, goods, plan, running, offer } = part;
+  const { terms, frame, round, goods, plan, running, offer } = part;
   const { earned, gives, limits, given, when, who, where, alongside, funded } = terms;
   const { conditions } = earned;
   const some: Scope = { ...EVERYTHING, categories: frame.categories.slice(0, 1) };
   const gift = goods.find((good) => good.list_price != null && good.stock !== 0)?.sku ?? "";
-  const condition = (kind: ConditionKind, of: Scope) => withCondition(newCondition(kind, unit, of));
-  const reward = (kind: RewardKind) => withReward(newReward(kind, unit, some, gift));
+  const condition = (kind: ConditionKind, of: Scope) => withCondition(newCondition(kind, round, of));
+  const reward = (kind: RewardKind) => withReward(newReward(kind, round, some, gift));
   const room = conditions.length < MOST_CONDITIONS;
   const rewards = allRewards(terms);
   const works = rewards.some((one) => !isDelivery(one));
@@ -45,7 +45,7 @@ function additions(part: PartProps): [string, Addition[]][] {
         [room, "only with so many units", condition("units", some)],
         [room && conditions.length > 0, "only with so much of some goods", condition("spend", some)],
         [room && !conditions.some((one) => one.kind === "only"), "only with nothing else in the cart", condition("only", some)],
-        [canStep(terms) && terms.steps.length < MOST_STEPS, "more from a higher step on", (t) => ({ ...t, steps: [...t.steps, nextStep(t, unit)] })],
+        [canStep(terms) && terms.steps.length < MOST_STEPS, "more from a higher step on", (t) => ({ ...t, steps: [...t.steps, nextStep(t, round)] })],
         [canCountApart(terms) && earned.counted === "pooled", "each product counted by itself", (t) => ({ ...t, earned: { ...t.earned, counted: "by_product" } })],
       ],
     ],
@@ -64,12 +64,12 @@ function additions(part: PartProps): [string, Addition[]][] {
     [
       "How far it goes",
       [
-        [rewards.some((one) => picks(one) || usesUnits(one)) && limits.amount == null, "never more than an amount", withLimit({ amount: 10 * unit })],
+        [rewards.some((one) => picks(one) || usesUnits(one)) && limits.amount == null, "never more than an amount", withLimit({ amount: 10 * round })],
         [rewards.some(picks) && limits.units == null, "on so many units at most", withLimit({ units: 3 })],
         [earned.repeat === "each_time" && canRepeat(terms) && limits.times == null, "so many times at most", withLimit({ times: 2 })],
         [limits.uses_per_shopper == null, "so often per shopper", withLimit({ uses_per_shopper: 1 })],
         [limits.uses == null, "so often in all", withLimit({ uses: 500 })],
-        [limits.spending == null, "until so much is given away", withLimit({ spending: 500 * unit })],
+        [limits.spending == null, "until so much is given away", withLimit({ spending: 500 * round })],
         [works && funded.share_bp === 0 && funded.each === 0, "a supplier pays part of it", (t) => ({ ...t, funded: { ...t.funded, share_bp: 5_000 } })],
       ],
     ],

@@ -86,7 +86,7 @@ interface MeasuredProps {
 }
 
 function MeasuredWord({ part, condition, slot, text, first, drop }: MeasuredProps) {
-  const { terms, frame, unit, cash, edit, at } = part;
+  const { terms, frame, round, cash, edit, at } = part;
   const size: Slot<number> = { path: `${slot.path}/n`, value: condition.n, put: (n) => slot.put({ ...condition, n }) };
   const tell = (n: number) => conditionInWords({ ...condition, n }, false, cash);
   const figure = thresholdFigure(part, condition.kind, size, { label: "How much", tell });
@@ -104,7 +104,7 @@ function MeasuredWord({ part, condition, slot, text, first, drop }: MeasuredProp
               aria-label="Measured in"
               value={condition.kind}
               onChange={(event) => {
-                const fresh = newCondition(event.target.value as Measured["kind"], unit, condition.of);
+                const fresh = newCondition(event.target.value as Measured["kind"], round, condition.of);
                 edit(slot.put({ ...fresh, bound: condition.bound } as Condition));
               }}
             >

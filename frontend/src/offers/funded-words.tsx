@@ -37,11 +37,11 @@ function FundedWord({ part, field, text }: { part: PartProps; field: Field; text
       title={title}
       currency={part.frame}
       unsound={part.at(slot.path)}
-      figure={field === "share_bp" ? rateFigure(part, slot, { label: "Of what it gives", least: 0 }) : amountFigure(part, slot, { label: "For each unit", least: 0, step: Math.max(1, part.unit / 10) })}
+      figure={field === "share_bp" ? rateFigure(part, slot, { label: "Of what it gives", least: 0 }) : amountFigure(part, slot, { label: "For each unit", least: 0, step: Math.max(1, part.round / 10) })}
       more={
         <span className="flex flex-wrap gap-x-4 gap-y-1 text-small">
           {funded[other] === 0 && (
-            <button type="button" className="quiet" onClick={() => part.edit((t) => ({ ...t, funded: { ...t.funded, [other]: other === "each" ? part.unit : 5_000 } }))}>
+            <button type="button" className="quiet" onClick={() => part.edit((t) => ({ ...t, funded: { ...t.funded, [other]: other === "each" ? part.round : 5_000 } }))}>
               {other === "each" ? "and an amount for each unit" : "and a share of it"}
             </button>
           )}

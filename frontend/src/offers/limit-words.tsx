@@ -38,7 +38,7 @@ const limitToken = (key: Limit, value: number, tell: (value: number) => string):
         unsound={part.at(slot.path)}
         figure={
           MONEY.includes(key)
-            ? amountFigure(part, slot, { label: "At most", step: part.unit, tell })
+            ? amountFigure(part, slot, { label: "At most", step: part.round, tell })
             : countFigure(part, slot, { label: "At most", unit: key === "units" ? "units" : "times", tell })
         }
         more={

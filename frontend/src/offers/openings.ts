@@ -11,7 +11,10 @@ export interface Opening {
 }
 
 export interface Beginning {
+  /** Minor units in one unit of the currency, in which amounts are typed. */
   unit: number;
+  /** As `Frame.round_amount`: what first figures are some of. */
+  round: number;
   /** Goods that were typed, else the first category, or everything in a shop without any. */
   some: Scope;
   other: Scope;
@@ -29,6 +32,7 @@ export function beginning(frame: Frame, goods: Named[], typed: Typed): Beginning
     .sort((a, b) => (a.standing ?? 0) - (b.standing ?? 0))[0];
   return {
     unit: 10 ** frame.minor_digits,
+    round: frame.round_amount,
     some: first ?? EVERYTHING,
     other: second ?? EVERYTHING,
     gift: cheapest?.sku ?? "",
@@ -39,19 +43,19 @@ export function beginning(frame: Frame, goods: Named[], typed: Typed): Beginning
 
 const once = (condition: ReturnType<typeof newCondition>) =>
   ({ conditions: [condition], repeat: "once", need: "all", counted: "pooled" }) as const satisfies Terms["earned"];
-const spend = ({ unit, typed }: Beginning) => {
-  const condition = newCondition("spend", unit);
+const spend = ({ unit, round, typed }: Beginning) => {
+  const condition = newCondition("spend", round);
   return { earned: once(typed.amount !== undefined && condition.kind === "spend" ? { ...condition, n: Math.round(typed.amount * unit) } : condition) };
 };
 /** A percentage off: the one typed, else the usual first one. */
-const percentOff = ({ unit, typed }: Beginning, otherwise?: number) => {
-  const reward = newReward("percent_off", unit);
+const percentOff = ({ round, typed }: Beginning, otherwise?: number) => {
+  const reward = newReward("percent_off", round);
   const bp = typed.percent === undefined ? otherwise : Math.round(typed.percent * 100);
   return reward.kind === "percent_off" && bp !== undefined ? { ...reward, percent_bp: bp } : reward;
 };
 /** An amount off: the one typed where nothing else takes it. */
-const amountOff = (kind: "amount_off" | "amount_off_each" | "unit_price", { unit, typed }: Beginning) => {
-  const reward = newReward(kind, unit);
+const amountOff = (kind: "amount_off" | "amount_off_each" | "unit_price", { unit, round, typed }: Beginning) => {
+  const reward = newReward(kind, round);
   return typed.amount !== undefined && "amount" in reward ? { ...reward, amount: Math.round(typed.amount * unit) } : reward;
 };
 /** Units to buy, and to get for them. */
@@ -60,9 +64,9 @@ const buys = ({ typed: { counts } }: Beginning, buy: number, get: number): [numb
 
 export const OPENINGS: Opening[] = [
   { words: "Carts of €… or more get a percentage off", also: "from spend discount", make: (b) => newTerms([percentOff(b)], spend(b)) },
-  { words: "Carts of €… or more get free delivery", also: "shipping from", make: (b) => newTerms([newReward("delivery_lowered_to", b.unit)], spend(b)) },
-  { words: "Carts of €… or more get an amount off", also: "from spend discount", make: (b) => newTerms([newReward("amount_off", b.unit)], spend(b)) },
-  { words: "Carts of €… or more get a gift put in", also: "free from", make: (b) => newTerms([newReward("put_in", b.unit, b.some, b.gift)], spend(b)) },
+  { words: "Carts of €… or more get free delivery", also: "shipping from", make: (b) => newTerms([newReward("delivery_lowered_to", b.round)], spend(b)) },
+  { words: "Carts of €… or more get an amount off", also: "from spend discount", make: (b) => newTerms([newReward("amount_off", b.round)], spend(b)) },
+  { words: "Carts of €… or more get a gift put in", also: "free from", make: (b) => newTerms([newReward("put_in", b.round, b.some, b.gift)], spend(b)) },
   {
     words: "A percentage off some goods",
     also: "category discount sale",
@@ -84,9 +88,9 @@ export const OPENINGS: Opening[] = [
     words: "The more is spent, the more comes off",
     also: "steps tiers",
     make: (b) =>
-      newTerms([{ kind: "amount_off", amount: 5 * b.unit }], {
-        earned: once({ kind: "spend", n: 50 * b.unit, bound: "at_least", at: "net", of: EVERYTHING }),
-        steps: [{ n: 90 * b.unit, gives: [{ kind: "amount_off", amount: 12 * b.unit }] }],
+      newTerms([{ kind: "amount_off", amount: 5 * b.round }], {
+        earned: once({ kind: "spend", n: 50 * b.round, bound: "at_least", at: "net", of: EVERYTHING }),
+        steps: [{ n: 90 * b.round, gives: [{ kind: "amount_off", amount: 12 * b.round }] }],
       }),
   },
   {
@@ -138,16 +142,16 @@ export const OPENINGS: Opening[] = [
     words: "Any three of some goods for a price",
     also: "bundle set mix match",
     make: (b) =>
-      newTerms([{ kind: "goods_set", parts: [{ count: Math.max(b.typed.counts[0] ?? 3, 2), of: b.some }], price: { kind: "set_price", amount: Math.round((b.typed.amount ?? 30) * b.unit) }, units_from: "dearest" }], {
+      newTerms([{ kind: "goods_set", parts: [{ count: Math.max(b.typed.counts[0] ?? 3, 2), of: b.some }], price: { kind: "set_price", amount: Math.round(b.typed.amount === undefined ? 30 * b.round : b.typed.amount * b.unit) }, units_from: "dearest" }], {
         earned: EACH_TIME,
       }),
   },
   {
     words: "For every €… of some goods, an amount off them",
     make: (b) =>
-      newTerms([newReward("amount_off", b.unit)], {
+      newTerms([newReward("amount_off", b.round)], {
         on: b.some,
-        earned: { ...once(newCondition("spend", b.unit, b.some)), repeat: "each_time" },
+        earned: { ...once(newCondition("spend", b.round, b.some)), repeat: "each_time" },
       }),
   },
   {
@@ -155,7 +159,7 @@ export const OPENINGS: Opening[] = [
     also: "shipping weight below",
     make: (b) => newTerms([{ kind: "delivery_lowered_to", amount: 0, zones: b.zones.slice(0, 1), options: [], below_weight: 5_000 }], spend(b)),
   },
-  { words: "A third off delivery", also: "shipping percentage", make: (b) => newTerms([newReward("delivery_percent_off", b.unit)]) },
+  { words: "A third off delivery", also: "shipping percentage", make: (b) => newTerms([newReward("delivery_percent_off", b.round)]) },
   {
     words: "Shoppers with a code get a percentage off",
     also: "coupon voucher",
@@ -168,7 +172,7 @@ export const OPENINGS: Opening[] = [
     words: "A link carries an amount off",
     also: "code newsletter letter",
     make: (b) =>
-      newTerms([newReward("amount_off", b.unit)], {
+      newTerms([newReward("amount_off", b.round)], {
         ...spend(b),
         given: { by: "link", code: memorableCode(), codes: [] },
       }),
@@ -177,7 +181,7 @@ export const OPENINGS: Opening[] = [
     words: "Single-use codes for an amount off",
     also: "coupon voucher list",
     make: (b) =>
-      newTerms([newReward("amount_off", b.unit)], {
+      newTerms([newReward("amount_off", b.round)], {
         ...spend(b),
         given: { by: "codes", code: "", codes: randomCodes(50) },
       }),
@@ -190,7 +194,7 @@ export const OPENINGS: Opening[] = [
   {
     words: "Shoppers who stayed away get an amount off",
     also: "last order days win back",
-    make: (b) => newTerms([newReward("amount_off", b.unit)], { ...spend(b), who: { ...newTerms([]).who, days_since: 90 } }),
+    make: (b) => newTerms([newReward("amount_off", b.round)], { ...spend(b), who: { ...newTerms([]).who, days_since: 90 } }),
   },
   {
     words: "On some weekdays and hours, a percentage off",

@@ -14,6 +14,8 @@ export interface Say {
   frame: Frame;
   /** Minor units in one unit of the currency. */
   unit: number;
+  /** As `Frame.round_amount`: what first figures are some of, and thresholds move by. */
+  round: number;
   cash: (amount: number) => string;
   goods: Named[];
   plan: Plan;
@@ -79,7 +81,7 @@ function figure(part: PartProps, slot: Slot<number>, told: Told, basis: Pick<Fig
 export const amountFigure = (part: PartProps, slot: Slot<number>, told: Told): Figure =>
   figure(part, slot, told, {
     scale: part.unit,
-    step: Math.max(1, part.unit / 2),
+    step: Math.max(1, Math.round(part.round / 2)),
     unit: part.frame.currency,
     digits: part.frame.minor_digits,
     tell: part.cash,
@@ -98,7 +100,7 @@ export const weightFigure = (part: PartProps, slot: Slot<number>, told: Told): F
 /** The figure of a threshold, in whatever a condition measures. */
 export const thresholdFigure = (part: PartProps, kind: Measured["kind"], slot: Slot<number>, told: Told): Figure =>
   ({
-    spend: () => amountFigure(part, slot, { step: part.unit, ...told }),
+    spend: () => amountFigure(part, slot, { step: part.round, ...told }),
     units: () => countFigure(part, slot, { unit: "units", ...told }),
     weight: () => weightFigure(part, slot, told),
     products: () => countFigure(part, slot, { unit: "products", most: 10_000, ...told }),

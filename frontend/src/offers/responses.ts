@@ -53,7 +53,7 @@ export interface Asked {
   /** Whether it can matter for the offer, and is not said yet. */
   fits: (terms: Terms) => boolean;
   words: string;
-  begin: (response: Response, terms: Terms, unit: number) => Partial<Response>;
+  begin: (response: Response, terms: Terms, round: number) => Partial<Response>;
 }
 
 /** What can be said besides who holds the code and how many more orders come. */
@@ -69,23 +69,23 @@ export const MORE_TO_SAY: Asked[] = [
     key: "top_up",
     fits: (t) => t.response.top_up_bp === null && toppedUp(t) !== null,
     words: "some who are short of it top up",
-    begin: (_, t, unit) => ({ top_up_bp: 1_000, top_up_reach: { spend: 10 * unit, units: 1, weight: 500, products: 1 }[toppedUp(t) ?? "spend"] }),
+    begin: (_, t, round) => ({ top_up_bp: 1_000, top_up_reach: { spend: 10 * round, units: 1, weight: 500, products: 1 }[toppedUp(t) ?? "spend"] }),
   },
   { key: "shift", fits: (t) => t.response.shift_bp === null && freesAnOption(t), words: "some choose the option it frees", begin: () => ({ shift_bp: 3_000 }) },
   { key: "extra_first", fits: (t) => t.response.extra_bp !== null && t.response.extra_first_bp === null, words: "it brings more, or fewer, first orders", begin: (r) => ({ extra_first_bp: r.extra_bp }) },
   { key: "borrowed", fits: (t) => t.response.extra_bp !== null && t.response.borrowed_bp === null, words: "some orders only come sooner", begin: () => ({ borrowed_bp: 2_000 }) },
   { key: "switched", fits: (t) => t.response.extra_bp !== null && t.response.switched_bp === null, words: "some of its goods are bought in place of others", begin: () => ({ switched_bp: 2_000 }) },
-  { key: "extra_cost", fits: (t) => t.response.extra_bp !== null && t.response.extra_cost === 0, words: "an extra order costs something to win", begin: (_, __, unit) => ({ extra_cost: 2 * unit }) },
+  { key: "extra_cost", fits: (t) => t.response.extra_bp !== null && t.response.extra_cost === 0, words: "an extra order costs something to win", begin: (_, __, round) => ({ extra_cost: 2 * round }) },
   { key: "partner", fits: (t) => coded(t) && t.response.partner_bp === 0, words: "a partner gets a share", begin: () => ({ partner_bp: 500 }) },
   { key: "shown", fits: (t) => coded(t) && t.response.shown === "" && t.response.sends === null, words: "the code is told to few, or shown to all", begin: () => ({ shown: "to_few" }) },
   {
     key: "sends",
     fits: (t) => coded(t) && t.response.sends === null,
     words: "the code is sent to shoppers",
-    begin: (_, __, unit) => ({ sends: { size: 1_000, response_bp: 200, anyway_bp: 0, cost: Math.round(unit / 20), days: 3, to: "returning", daily: false, among: null } }),
+    begin: (_, __, round) => ({ sends: { size: 1_000, response_bp: 200, anyway_bp: 0, cost: Math.round(round / 20), days: 3, to: "returning", daily: false, among: null } }),
   },
-  { key: "fixed", fits: (t) => t.response.fixed_cost === 0, words: "it costs something once", begin: (_, __, unit) => ({ fixed_cost: 100 * unit }) },
-  { key: "later", fits: (t) => t.response.extra_bp !== null && t.response.later === 0, words: "a new shopper is worth something later", begin: (_, __, unit) => ({ later: 10 * unit }) },
+  { key: "fixed", fits: (t) => t.response.fixed_cost === 0, words: "it costs something once", begin: (_, __, round) => ({ fixed_cost: 100 * round }) },
+  { key: "later", fits: (t) => t.response.extra_bp !== null && t.response.later === 0, words: "a new shopper is worth something later", begin: (_, __, round) => ({ later: 10 * round }) },
 ];
 
 export const rangeOf = (response: Response, of: Ranging): [number, number] | null => {

@@ -107,7 +107,7 @@ const howMuch = (reward: Plain, slot: RewardSlot, cash: (amount: number) => stri
 
 /** Turns a reward into one of another kind, or takes it off. */
 export function KindChoice({ slot, part }: { slot: RewardSlot; part: PartProps }) {
-  const { terms, goods, frame, unit, edit } = part;
+  const { terms, goods, frame, round, edit } = part;
   const some: Scope = { ...terms.on, categories: terms.on.categories.length ? terms.on.categories : frame.categories.slice(0, 1) };
   const gift = goods.find((good) => good.list_price != null)?.sku ?? "";
   return (
@@ -121,7 +121,7 @@ export function KindChoice({ slot, part }: { slot: RewardSlot; part: PartProps }
             const kind = target.value as RewardKind;
             const unitReward = kind === "buy_get" || kind === "goods_set";
             edit((t) => {
-              const next = slot.put(newReward(kind, unit, some, gift))(t);
+              const next = slot.put(newReward(kind, round, some, gift))(t);
               const repeat = unitReward && next.earned.conditions.length === 0 ? "each_time" : next.earned.repeat;
               return { ...next, earned: { ...next.earned, repeat } };
             });

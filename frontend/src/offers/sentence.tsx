@@ -21,7 +21,7 @@ import { whereTokens, whoTokens } from "./who-word";
 
 export function say(offer: OfferDoc, plan: Plan, frame: Frame, goods: Named[], running: OfferDoc[], held: string | null = null): Say {
   const unit = 10 ** frame.minor_digits;
-  return { frame, unit, goods, plan, running, offer, held, cash: (amount) => money(amount, frame, { whole: amount % unit === 0 }) };
+  return { frame, unit, round: frame.round_amount, goods, plan, running, offer, held, cash: (amount) => money(amount, frame, { whole: amount % unit === 0 }) };
 }
 
 /** What a part of the sentence is about, in the order of the sentence. */

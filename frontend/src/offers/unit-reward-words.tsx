@@ -171,7 +171,7 @@ function price(slot: Slot<Price>, cash: (amount: number) => string, own?: (part:
           unsound={part.at(size.path)}
           more={
             <>
-              <Choices label="How it is priced" value={value.kind} options={kinds} onChange={(kind) => part.edit(slot.put(newPrice(kind, part.unit)))} />
+              <Choices label="How it is priced" value={value.kind} options={kinds} onChange={(kind) => part.edit(slot.put(newPrice(kind, part.round)))} />
               {own?.(part)}
             </>
           }
@@ -183,7 +183,7 @@ function price(slot: Slot<Price>, cash: (amount: number) => string, own?: (part:
   };
 }
 
-const newPrice = (kind: Price["kind"], unit: number): Price => {
+const newPrice = (kind: Price["kind"], round: number): Price => {
   if (kind === "percent_off") return { kind, percent_bp: 5_000, with_delivery: false };
-  return { kind, amount: kind === "set_price" ? 30 * unit : 2 * unit };
+  return { kind, amount: kind === "set_price" ? 30 * round : 2 * round };
 };

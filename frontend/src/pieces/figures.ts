@@ -34,6 +34,9 @@ export function money(amount: number, of: Currency, { whole = false, signed = fa
   return amount < 0 ? `−${text}` : signed ? `+${text}` : text;
 }
 
+/** What stands before amounts. */
+export const sign = (of: Currency): string => money(0, of, { whole: true }).replace("0", "");
+
 /** Money as sentences say it: without decimals where there are none. */
 export const cash = (amount: number, of: Currency): string => money(amount, of, { whole: amount % 10 ** of.minor_digits === 0 });
 

@@ -42,24 +42,24 @@ export function newTerms(gives: Reward[], part: Partial<Terms> = {}): Terms {
   };
 }
 
-export function newCondition(kind: ConditionKind, unit: number, of: Scope = EVERYTHING): Condition {
+export function newCondition(kind: ConditionKind, round: number, of: Scope = EVERYTHING): Condition {
   if (kind === "only") return { kind, of };
-  if (kind === "spend") return { kind, n: 60 * unit, bound: "at_least", at: "net", of };
+  if (kind === "spend") return { kind, n: 60 * round, bound: "at_least", at: "net", of };
   const n = { units: 3, weight: 2_000, products: 3 }[kind];
   return { kind, n, bound: "at_least", of };
 }
 
 /** some: goods a reward on chosen goods begins with; sku: a product to put in. */
-export function newReward(kind: RewardKind, unit: number, some: Scope = EVERYTHING, sku = ""): Reward {
+export function newReward(kind: RewardKind, round: number, some: Scope = EVERYTHING, sku = ""): Reward {
   switch (kind) {
     case "percent_off":
       return { kind, percent_bp: 1_000, with_delivery: false };
     case "amount_off":
-      return { kind, amount: 5 * unit };
+      return { kind, amount: 5 * round };
     case "amount_off_each":
-      return { kind, amount: unit };
+      return { kind, amount: round };
     case "unit_price":
-      return { kind, amount: 9 * unit };
+      return { kind, amount: 9 * round };
     case "buy_get":
       return { kind, buy: 2, get: 1, of: some, price: FREE, units_from: "cheapest" };
     case "goods_set":
@@ -69,7 +69,7 @@ export function newReward(kind: RewardKind, unit: number, some: Scope = EVERYTHI
     case "delivery_percent_off":
       return { kind, percent_bp: 3_300, zones: [], options: [], below_weight: null };
     case "delivery_amount_off":
-      return { kind, amount: 2 * unit, zones: [], options: [], below_weight: null };
+      return { kind, amount: 2 * round, zones: [], options: [], below_weight: null };
     case "delivery_lowered_to":
       return { kind, amount: 0, zones: [], options: [], below_weight: null };
   }
@@ -78,10 +78,10 @@ export function newReward(kind: RewardKind, unit: number, some: Scope = EVERYTHI
 export const FREE = { kind: "percent_off", percent_bp: 10_000, with_delivery: false } as const;
 
 /** The next step above those there are: half as much again is needed, and a little more is given. */
-export function nextStep(terms: Terms, unit: number): Step {
+export function nextStep(terms: Terms, round: number): Step {
   const last = terms.steps.at(-1);
   const first = terms.earned.conditions[0];
-  const from = last?.n ?? (first && "n" in first ? first.n : unit);
+  const from = last?.n ?? (first && "n" in first ? first.n : round);
   const gives = structuredClone(last?.gives ?? terms.gives).map((reward) => {
     if (reward.kind === "percent_off") return { ...reward, percent_bp: Math.min(10_000, reward.percent_bp + 500) };
     if (reward.kind === "amount_off" || reward.kind === "amount_off_each") return { ...reward, amount: Math.round(reward.amount * 1.5) };

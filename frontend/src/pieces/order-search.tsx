@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import { useFoundOrders } from "../api/queries";
 import type { Frame } from "../api/types";
-import { count, money } from "./figures";
+import { count, money, sign } from "./figures";
 
 interface OrderSearchProps {
   frame: Frame;
@@ -18,12 +18,13 @@ export function OrderSearch({ frame, begin = "", chosen, take }: OrderSearchProp
   const [text, setText] = useState(begin);
   const { data } = useFoundOrders(text.trim(), true);
   const first = data?.orders[0];
+  const round = frame.round_amount / 10 ** frame.minor_digits;
   return (
     <div>
       <input
         autoFocus
         aria-label="Order number, shopper, code, SKU or day"
-        placeholder="Number, shopper, code, SKU, day (2026-03-01) or value (€40-60)"
+        placeholder={`Number, shopper, code, SKU, day (2026-03-01) or value (${sign(frame)}${40 * round}-${60 * round})`}
         className="w-full"
         maxLength={80}
         value={text}
@@ -37,7 +38,7 @@ export function OrderSearch({ frame, begin = "", chosen, take }: OrderSearchProp
           <p className="mt-1 text-small text-soft" aria-live="polite">
             {data.found === 0 ? "No order is found." : `${count(data.found)} ${data.found === 1 ? "order" : "orders"}${data.found > data.orders.length ? "; the newest:" : ""}`}
           </p>
-          <ul className="mt-1 grid gap-0.5">
+          <ul className="mt-1 grid grid-cols-[minmax(0,1fr)] gap-0.5">
             {data.orders.map((one) => (
               <li key={one.id}>
                 <button type="button" aria-pressed={chosen === undefined ? undefined : one.id === chosen} className={`choice flex w-full justify-between gap-3 text-start text-small ${one.id === chosen ? "font-semibold" : ""}`} onClick={() => take(one.id)}>

@@ -12,6 +12,18 @@ MOST_BANDS = 40
 SHOWN_SHARE = 0.98
 """The dearest few carts are counted together, or they would squeeze all others into one band."""
 
+ROUND_AMOUNTS = 60
+
+
+def round_amount(usual: float) -> int:
+    """The round amount, minor units, that new figures are so many of and thresholds move by, in a shop in which an
+    order usually comes to this: 60 of it are that much or somewhat more.
+
+    >>> round_amount(46_00), round_amount(4_600), round_amount(17_500_00)
+    (100, 100, 50000)
+    """
+    return round_width(usual / ROUND_AMOUNTS)
+
 
 def spread_of_values(worth_by_cart: Ints) -> tuple[list[tuple[int, int, int]], int]:
     """Bands as (from, up to, carts), all equally wide and a round amount, and the carts above the last one."""

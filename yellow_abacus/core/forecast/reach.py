@@ -55,10 +55,10 @@ class Cause:
     close: bool = False
 
 
-def reach(forecaster: Forecaster, plan: Plan, unit: int = 100) -> list[dict[Cause, float]]:
+def reach(forecaster: Forecaster, plan: Plan, round_amount: int = 100) -> list[dict[Cause, float]]:
     """For each offer of the plan, in order, its causes and the orders of the window they hold for.
 
-    unit: of the currency, in minor units; near misses of a spend are short by a number of those at most.
+    round_amount: minor units; near misses of a spend are short by a number of those at most.
     """
     found: list[dict[Cause, float]] = [defaultdict(float) for _ in plan.offers]
     drawn = Drawn(plan, not_used_up=forecaster.not_used_up(plan))
@@ -68,7 +68,7 @@ def reach(forecaster: Forecaster, plan: Plan, unit: int = 100) -> list[dict[Caus
             orders, mix = period.source.weighed(period.mix, by_weekday)
             for at in set(range(len(plan.offers))).difference(at for at, _ in opened):
                 found[at][Cause("out_of_dates")] += orders
-            told = _found(forecaster.shop, mix.branched(offers), opened, drawn, plan.apply, unit)
+            told = _found(forecaster.shop, mix.branched(offers), opened, drawn, plan.apply, round_amount)
             for (at, cause), share in told.items():
                 found[at][cause] += share * orders
     return [_taken_or_not(one, drawn, at) for at, one in enumerate(found)]
@@ -83,27 +83,29 @@ def _taken_or_not(causes: dict[Cause, float], drawn: Drawn, at: int) -> dict[Cau
     return {**causes, applied: orders * share, Cause("not_taken"): orders * (1 - share)}
 
 
-def near_miss(of: Measure, needed: int, unit: int) -> int:
-    """By how much a near miss is short at most: an eighth, of a spend in whole units of the currency, of a weight as
-    a round figure; one unit or product.
+def near_miss(of: Measure, needed: int, round_amount: int) -> int:
+    """By how much a near miss is short at most: an eighth, of a spend in round amounts, of a weight as a round
+    figure; one unit or product.
 
     >>> near_miss("spend", 6_000, 100), near_miss("weight", 5_000, 100), near_miss("units", 6, 100)
     (800, 1000, 1)
     """
     if of == "spend":
-        return max((2 * needed + NEAR_SHARE * unit) // (2 * NEAR_SHARE * unit), 1) * unit
+        return max((2 * needed + NEAR_SHARE * round_amount) // (2 * NEAR_SHARE * round_amount), 1) * round_amount
     return round_width(needed / NEAR_SHARE) if of == "weight" else 1
 
 
 def _found(
-    shop: Shop, mix: Mix, opened: Opened, drawn: Drawn, apply: Apply, unit: int
+    shop: Shop, mix: Mix, opened: Opened, drawn: Drawn, apply: Apply, round_amount: int
 ) -> dict[tuple[int, Cause], float]:
     """The share of orders by offer and cause, block of carts by block."""
     shoppers = [_Shopper.of(opened, *one) for one in _likeliest(held_and_left(opened, drawn))]
     cohort = mix.groups.cohort[mix.groups.number_by_cart]
 
     def one_block(carts: slice, block: CartBatch) -> dict[tuple[int, Cause], float]:
-        return _Block(shop, block, opened, apply, unit, shoppers, mix.share_by_cart[carts], cohort[carts]).found()
+        return _Block(
+            shop, block, opened, apply, round_amount, shoppers, mix.share_by_cart[carts], cohort[carts]
+        ).found()
 
     whole: dict[tuple[int, Cause], float] = defaultdict(float)
     for found in each_block(mix.batch, one_block):
@@ -155,7 +157,7 @@ class _Block:
     batch: CartBatch
     opened: Opened
     apply: Apply
-    unit: int
+    round_amount: int
     shoppers: Sequence[_Shopper]
     share_by_cart: Floats
     cohort_by_cart: Ints
@@ -214,7 +216,7 @@ class _Block:
         for number, reasons in zip(some, told, strict=True):
             if not shopper.left[number]:  # it would have applied, were it not used up
                 reasons.reason[reasons.reason == NUMBER["shut_out"]] = NUMBER["used_up"]
-            for cause, counted in _counted(self._offers[number], reasons, there, orders, self.unit):
+            for cause, counted in _counted(self._offers[number], reasons, there, orders, self.round_amount):
                 yield (there[number], cause), counted
 
     @cached_property
@@ -236,9 +238,10 @@ def _likeliest(states: Iterable[tuple[State, Floats]]) -> list[tuple[State, Floa
     return [(state, chance / np.where(whole > 0, whole, 1.0)) for state, chance in likely]
 
 
-def _counted(offer: Offer, told: Why, there: list[int], orders: Floats, unit: int) -> list[tuple[Cause, float]]:
-    """The causes of one offer in one state, and the share of orders each holds for. orders: by row. unit: as in
-    `reach`."""
+def _counted(
+    offer: Offer, told: Why, there: list[int], orders: Floats, round_amount: int
+) -> list[tuple[Cause, float]]:
+    """The causes of one offer in one state, and the share of orders each holds for. orders: by row."""
     found: list[tuple[Cause, float]] = []
     for number, carts in enumerate(np.bincount(told.reason, weights=orders, minlength=len(REASONS))):
         reason = REASONS[number]
@@ -254,7 +257,7 @@ def _counted(offer: Offer, told: Why, there: list[int], orders: Floats, unit: in
         here = short & (told.short_of == number)
         if here.any():
             needed = next((one.n for one in offer.earned.conditions if one.kind == of), None)
-            near = near_miss(of, needed or NEAR_SHARE, unit)
+            near = near_miss(of, needed or NEAR_SHARE, round_amount)
             close = here & (told.short_by <= near)
             for is_close, some in ((True, close), (False, here & ~close)):
                 if some.any():

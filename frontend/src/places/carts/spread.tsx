@@ -95,7 +95,7 @@ function Picture({ data, by, frame, mix, thresholds }: PictureProps) {
     setMoved((before) => (before?.key === one.key && before.value === value ? null : before));
   };
   const bands = open && data.bands[audience(open.openTo)];
-  const near = bands && nearMisses(valueOf(open), bands, data.fine_width, unit);
+  const near = bands && nearMisses(valueOf(open), bands, data.fine_width, frame.round_amount);
   return (
     <div ref={box}>
       <p className="min-h-[1.4em] text-small text-soft">
@@ -151,7 +151,7 @@ function Picture({ data, by, frame, mix, thresholds }: PictureProps) {
             row={rows[at]!}
             base={base}
             most={last}
-            step={unit}
+            step={frame.round_amount}
             choose={() => setChosen(one.key)}
             move={(value) => setMoved({ key: one.key, value })}
             put={(value) => void put(one, value)}

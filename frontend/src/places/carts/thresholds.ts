@@ -17,8 +17,8 @@ export interface Threshold {
 /** A near miss lacks this part of the threshold or less. */
 const NEAR = 8;
 
-/** How much a near miss lacks at most: in whole units of the currency, at least one of them. As the board counts them. */
-export const nearReach = (threshold: number, unit: number): number => Math.max(Math.round(threshold / NEAR / unit), 1) * unit;
+/** How much a near miss lacks at most: in round amounts, at least one of them. As the board counts them. */
+export const nearReach = (threshold: number, round: number): number => Math.max(Math.round(threshold / NEAR / round), 1) * round;
 
 /** Of today's delivery: the same one has the same key, wherever it is moved to. */
 export const freeToday = ({ thresholds }: Carts): Threshold[] =>
@@ -74,9 +74,9 @@ export interface NearMisses {
   above: number;
 }
 
-/** Of orders it is open to. width: of the bands from 0 on. unit: of the currency. */
-export function nearMisses(threshold: number, { fine, beyond }: Bands, width: number, unit: number): NearMisses {
-  const reach = Math.max(nearReach(threshold, unit), width);
+/** Of orders it is open to. width: of the bands from 0 on. round: as `Frame.round_amount`. */
+export function nearMisses(threshold: number, { fine, beyond }: Bands, width: number, round: number): NearMisses {
+  const reach = Math.max(nearReach(threshold, round), width);
   let [orders, lack, above] = [0, 0, beyond];
   fine.forEach((some, at) => {
     if (at * width >= threshold) above += some;

@@ -186,7 +186,7 @@ function MustHold({ must, setMust, frame }: { must: Must; setMust: (must: Must) 
     <fieldset>
       <legend className="text-small text-soft">What must hold</legend>
       <div className="flex items-center justify-between gap-2">
-        <Tick ticked={must.given_most !== null} set={(ticked) => setMust({ ...must, given_most: ticked ? 1_000 * unit : null })}>
+        <Tick ticked={must.given_most !== null} set={(ticked) => setMust({ ...must, given_most: ticked ? 1_000 * frame.round_amount : null })}>
           given away at most
         </Tick>
         {must.given_most !== null && <NumberBox label="Given away at most" hideLabel value={must.given_most} scale={unit} digits={frame.minor_digits} step={50 * unit} least={0} most={1e9 * unit} unit={frame.currency} onChange={(given_most) => setMust({ ...must, given_most })} />}

@@ -286,7 +286,7 @@ function MoreToSay() {
         <DropdownMenu.Content className="slip" side="right" align="start" sideOffset={8} collisionPadding={12}>
           <DropdownMenu.Label className="px-2 text-small text-soft">How shoppers respond</DropdownMenu.Label>
           {further.map((one) => (
-            <DropdownMenu.Item key={one.key} className="choice before:content-['…_']" onSelect={() => set(one.begin(terms.response, terms, 10 ** frame.minor_digits))}>
+            <DropdownMenu.Item key={one.key} className="choice before:content-['…_']" onSelect={() => set(one.begin(terms.response, terms, frame.round_amount))}>
               {one.words}
             </DropdownMenu.Item>
           ))}

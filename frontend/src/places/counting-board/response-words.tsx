@@ -160,7 +160,7 @@ export const cashIn = (frame: Frame) => (amount: number) => cash(amount, frame);
 
 export function inMoney(frame: Frame): As {
   const unit = 10 ** frame.minor_digits;
-  return { unit: frame.currency, scale: unit, step: unit, least: 0, most: 100_000_000, tell: cashIn(frame), digits: frame.minor_digits };
+  return { unit: frame.currency, scale: unit, step: frame.round_amount, least: 0, most: 100_000_000, tell: cashIn(frame), digits: frame.minor_digits };
 }
 
 export const inCount = (what: string): As => ({ unit: what, scale: 1, step: 1, least: 1, most: 10_000_000, tell: (n) => count(n) });

@@ -4,7 +4,7 @@ import { useId, useMemo, useState, type KeyboardEvent } from "react";
 
 import { useNames, useRunning } from "../../api/queries";
 import type { Frame, Named, Plan, Terms } from "../../api/types";
-import { count, listed, money } from "../../pieces/figures";
+import { count, listed, sign } from "../../pieces/figures";
 import { newOffer } from "../../pieces/new-parts";
 import { beginning, openingsFor, understood } from "../../offers/openings";
 import { knownOf } from "../../offers/reading/known";
@@ -40,14 +40,13 @@ export function WriteOffer({ plan, frame, open, setOpen, typed, setTyped, begin 
   const goods = data ?? NOTHING;
   const tooLong = typed.length > LONGEST;
   const said = useMemo(() => understood(tooLong ? "" : typed, frame, goods), [typed, tooLong, frame, goods]);
-  const sign = money(0, frame, { whole: true }).replace("0", "");
   const found = useMemo((): Way[] => {
     const read = open ? readOffer(typed, knownOf(frame, goods, plan, running)) : null;
-    const openings = openingsFor(tooLong ? "" : typed, said).map((one): Way => ({ words: one.words.replace("€", sign), missed: [], make: () => one.make(beginning(frame, goods, said)) }));
+    const openings = openingsFor(tooLong ? "" : typed, said).map((one): Way => ({ words: one.words.replace("€", sign(frame)), missed: [], make: () => one.make(beginning(frame, goods, said)) }));
     if (!read) return openings;
     const words = offerInWords(newOffer(read.terms), plan, frame, goods, running);
     return [{ words, missed: read.missed, make: () => read.terms }, ...openings];
-  }, [open, typed, tooLong, said, frame, goods, plan, running, sign]);
+  }, [open, typed, tooLong, said, frame, goods, plan, running]);
   const take = (way: Way | undefined) => {
     if (!way) return;
     setOpen(false);

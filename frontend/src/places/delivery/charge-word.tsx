@@ -35,15 +35,15 @@ export function chargeInWords(charge: Charge, frame: Frame): string {
 }
 
 /** A charge of another kind that begins where the old one stood. */
-function turned(charge: Charge, kind: Kind, unit: number): Charge {
+function turned(charge: Charge, kind: Kind, round: number): Charge {
   const amount = charge.kind === "by_weight" ? (charge.steps[0]?.amount ?? 0) : charge.amount;
   switch (kind) {
     case "flat":
       return { kind, amount };
     case "by_value":
-      return { kind, amount, steps: [{ value: 50 * unit, amount: Math.round(amount / 2) }] };
+      return { kind, amount, steps: [{ value: 50 * round, amount: Math.round(amount / 2) }] };
     case "by_weight":
-      return { kind, steps: [{ upto: 5_000, amount }, { upto: 10_000, amount: amount + 2 * unit }], per_kilogram: 0 };
+      return { kind, steps: [{ upto: 5_000, amount }, { upto: 10_000, amount: amount + 2 * round }], per_kilogram: 0 };
     case "cost_plus":
       return { kind, markup_bp: 1_000, amount: 0 };
   }
@@ -51,11 +51,11 @@ function turned(charge: Charge, kind: Kind, unit: number): Charge {
 
 export function ChargeWord({ charge, put }: { charge: Charge; put: (charge: Charge) => void }) {
   const { frame } = useShop();
-  const unit = 10 ** frame.minor_digits;
+  const round = frame.round_amount;
   const box = moneyBox(frame);
   return (
     <EditWord tall title="What shoppers pay" text={chargeInWords(charge, frame)} width={390}>
-      <Choices label="How it is charged" value={charge.kind} options={KINDS} onChange={(kind) => kind !== charge.kind && put(turned(charge, kind, unit))} />
+      <Choices label="How it is charged" value={charge.kind} options={KINDS} onChange={(kind) => kind !== charge.kind && put(turned(charge, kind, round))} />
       <div className="mt-2 border-t border-line pt-2">
         {charge.kind === "flat" && <SavedNumber showLabel mayBeEmpty={false} {...box} label="For an order" value={charge.amount} save={(amount) => amount !== null && put({ ...charge, amount })} />}
         {charge.kind === "by_value" && (
@@ -64,10 +64,10 @@ export function ChargeWord({ charge, put }: { charge: Charge; put: (charge: Char
             <Steps
               label="Goods worth"
               before="from"
-              box={{ ...box, step: unit, least: 1, most: 2_000_000_000 }}
+              box={{ ...box, step: round, least: 1, most: 2_000_000_000 }}
               steps={charge.steps.map(({ value, amount }) => ({ at: value, amount }))}
               put={(steps) => put({ ...charge, steps: steps.map(({ at, amount }) => ({ value: at ?? 1, amount })) })}
-              next={(last) => ({ at: (last?.at ?? 0) + 25 * unit, amount: Math.round((last?.amount ?? charge.amount) / 2) })}
+              next={(last) => ({ at: (last?.at ?? 0) + 25 * round, amount: Math.round((last?.amount ?? charge.amount) / 2) })}
             />
           </>
         )}
@@ -79,7 +79,7 @@ export function ChargeWord({ charge, put }: { charge: Charge; put: (charge: Char
               box={KILOGRAMS}
               steps={charge.steps.map(({ upto, amount }) => ({ at: upto, amount }))}
               put={(steps) => put({ ...charge, steps: steps.map(({ at, amount }) => ({ upto: at ?? 1, amount })) })}
-              next={(last) => ({ at: (last?.at ?? 0) + 5_000, amount: (last?.amount ?? 0) + 2 * unit })}
+              next={(last) => ({ at: (last?.at ?? 0) + 5_000, amount: (last?.amount ?? 0) + 2 * round })}
             />
             <SavedNumber showLabel mayBeEmpty={false} {...box} label="Then for each kilogram begun" value={charge.per_kilogram} save={(per_kilogram) => per_kilogram !== null && put({ ...charge, per_kilogram })} />
           </>

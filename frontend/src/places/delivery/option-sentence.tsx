@@ -77,7 +77,7 @@ export function OptionSentence({ zone, zoneAt, option, at, choose }: OptionProps
       For <NameWord title="Name of the option" name={option.name} put={(name) => change.option(zoneAt, at, { name })} /> to {zone.name} shoppers pay{" "}
       <ChargeWord charge={option.charge} put={(charge) => put({ charge })} />, and{" "}
       <EditWord title="Free from" text={option.free_from == null ? "never go free" : `nothing from ${cash(option.free_from, frame)}`}>
-        <SavedNumber showLabel {...moneyBox(frame)} step={10 ** frame.minor_digits} least={1} most={2_000_000_000} label="Goods worth, from which it is free" value={option.free_from} save={(free_from) => put({ free_from })} />
+        <SavedNumber showLabel {...moneyBox(frame)} step={frame.round_amount} least={1} most={2_000_000_000} label="Goods worth, from which it is free" value={option.free_from} save={(free_from) => put({ free_from })} />
         <p className="mt-2 text-small text-soft">Leave it empty, and it is never free by itself.</p>
       </EditWord>
       . It is used{" "}

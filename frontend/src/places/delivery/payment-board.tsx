@@ -13,7 +13,7 @@ export function PaymentBoard() {
   const all = delivery.settings.payments;
   const put = (payments: PaymentMethod[]) => void change.settings({ payments });
   const set = (at: number, part: Partial<PaymentMethod>) => put(changedAt(all, at, part));
-  const example = 50 * 10 ** frame.minor_digits;
+  const example = 50 * frame.round_amount;
   return (
     <section aria-label="Payment" className="max-w-4xl">
       {all.length === 0 ? (

@@ -33,7 +33,7 @@ export function AsksWord({ surcharge: { asks }, put }: SurchargeProps) {
         label="Counted by"
         value={asks.kind === "amount" ? asks.counted : "part"}
         options={[...COUNTED.map(([key, words]) => [key, `so much for ${words}`] as const), ["part", "a part of what the goods come to"] as const]}
-        onChange={(next) => put({ asks: next === "part" ? { kind: "part_of_goods", rate_bp: 200 } : { kind: "amount", amount: asks.kind === "amount" ? asks.amount : 10 ** frame.minor_digits, counted: next } })}
+        onChange={(next) => put({ asks: next === "part" ? { kind: "part_of_goods", rate_bp: 200 } : { kind: "amount", amount: asks.kind === "amount" ? asks.amount : frame.round_amount, counted: next } })}
       />
       <div className="mt-2 border-t border-line pt-2">
         {asks.kind === "amount" ? (
@@ -81,14 +81,14 @@ function earnedInWords({ conditions, need, repeat }: Surcharge["earned"], frame:
 
 export function EarnedWord({ surcharge: { earned }, put }: SurchargeProps) {
   const { frame, goods } = useShop();
-  const unit = 10 ** frame.minor_digits;
+  const round = frame.round_amount;
   const change = (conditions: Condition[]) => put({ earned: { ...earned, conditions, repeat: conditions.length ? earned.repeat : "once" } });
   const swap = (at: number, part: Partial<Measured>) => change(changedAt(earned.conditions, at, part));
   /** The same condition on another measure, with a first figure of it. */
   const measuredIn = (kind: Measured["kind"], { bound, of }: Measured): Condition =>
-    kind === "spend" ? { kind, n: 20 * unit, bound, at: "net", of } : { kind, n: kind === "weight" ? 5_000 : 1, bound, of };
-  const first: Condition = { kind: "spend", bound: "at_most", n: 20 * unit, at: "net", of: EVERYTHING };
-  const box = { spend: { ...moneyBox(frame), step: unit, least: 1 }, weight: KILOGRAMS, units: WHOLE, products: WHOLE };
+    kind === "spend" ? { kind, n: 20 * round, bound, at: "net", of } : { kind, n: kind === "weight" ? 5_000 : 1, bound, of };
+  const first: Condition = { kind: "spend", bound: "at_most", n: 20 * round, at: "net", of: EVERYTHING };
+  const box = { spend: { ...moneyBox(frame), step: round, least: 1 }, weight: KILOGRAMS, units: WHOLE, products: WHOLE };
   return (
     <EditWord tall title="Which carts it is asked of" faint={earned.conditions.length === 0} text={earnedInWords(earned, frame, goods)} width={420}>
       {earned.conditions.map((one, n) => (

@@ -14,7 +14,7 @@ export function SurchargesBoard() {
   const all = delivery.surcharges;
   const fresh = (name: string): Surcharge => ({
     name,
-    asks: { kind: "amount", amount: 10 ** frame.minor_digits, counted: "order" },
+    asks: { kind: "amount", amount: frame.round_amount, counted: "order" },
     of: EVERYTHING,
     chosen_bp: null,
     earned: NOTHING_NEEDED,

@@ -52,7 +52,7 @@ export function TariffWords({ option, put }: Props) {
           <EditWord title="From what weight and value on" text={boundsInWords(one)} faint={one.from_weight == null && one.from_value == null}>
             <div className="grid gap-2">
               <SavedNumber showLabel {...KILOGRAMS} label="From a weight of" value={one.from_weight} save={(from_weight) => rule(n, { from_weight })} />
-              <SavedNumber showLabel {...moneyBox(frame)} step={10 ** frame.minor_digits} least={1} most={2_000_000_000} label="From goods worth" value={one.from_value} save={(from_value) => rule(n, { from_value })} />
+              <SavedNumber showLabel {...moneyBox(frame)} step={frame.round_amount} least={1} most={2_000_000_000} label="From goods worth" value={one.from_value} save={(from_value) => rule(n, { from_value })} />
             </div>
             <p className="mt-2 text-small text-soft">A box left empty asks for nothing. What goods are worth is counted before offers.</p>
           </EditWord>{" "}
