@@ -13,6 +13,7 @@ from typing import Any, Literal
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.goods.making_goods import GoodTable
+from yellow_abacus.core.ground.money import WHOLE_BP
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.shop.shop import Shop
@@ -39,14 +40,14 @@ from yellow_abacus.files.meant_skus import with_skus_alone
 from yellow_abacus.files.order_shapes import a_column_a_sku, a_row_a_unit, dated_in_parts, side_by_side
 from yellow_abacus.files.order_statuses import StatusTold
 from yellow_abacus.files.orders import OrderShop, read_orders
-from yellow_abacus.files.reading import Progress, guess_reading
+from yellow_abacus.files.reading import Progress, guess_reading, taxed_by
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.shop_json import OPTION, terms_of
 from yellow_abacus.files.surcharges import read_surcharges
 from yellow_abacus.files.tables import Table, read_table
 from yellow_abacus.files.tariffs import read_tariffs
 from yellow_abacus.files.told_above import told_above
-from yellow_abacus.files.values import Reading
+from yellow_abacus.files.values import Reading, Taxed
 from yellow_abacus.remembering import recall, remember
 from yellow_abacus.store.goods import Saved, good_rows, save_goods
 from yellow_abacus.store.imports import UNSAID
@@ -117,10 +118,32 @@ class About:
     def guess_reading(self, table: Table, columns: Columns) -> Reading:
         """How the file's cells are read."""
         reading = guess_reading(table, columns)
-        if self.goods is None or "rate" not in columns:
+        if self.goods is None:
             return reading
-        are_ours = AmountsTold(table, columns, reading.decimal_mark).rates_are_ours(self._prices)
-        return replace(reading, rates_of="ours" if are_ours else "theirs")
+        told = AmountsTold(table, columns, reading.decimal_mark)
+        if "rate" in columns:
+            reading = replace(reading, rates_of="ours" if told.rates_are_ours(self._prices) else "theirs")
+        otherwise = told.are_taxed_otherwise(self._prices, self._taxed_otherwise, 10**-self.digits)
+        if otherwise:
+            return replace(reading, taxed=self._other_taxed)
+        both = "with tax" in {taxed_by([heading]) for heading in table.header}  # so that *net* is of tax there
+        return reading if otherwise is None or both else replace(reading, taxed="as the shop")
+
+    @property
+    def _other_taxed(self) -> Taxed:
+        """How prices are told that are not told as the shop's."""
+        return "without tax" if self.shop.taxes.included else "with tax"
+
+    @cached_property
+    def _taxed_otherwise(self) -> dict[str, float]:
+        """By SKU, folded, what prices told the other way are in times the shop's."""
+        assert self.goods is not None, "orders name goods"
+        taxes = self.shop.taxes
+        rate = {"": taxes.classes[0].rate_bp} | {one.name: one.rate_bp for one in taxes.classes}
+        more = {name: 1 + bp / WHOLE_BP for name, bp in rate.items()}
+        times = {name: 1 / one if taxes.included else one for name, one in more.items()}
+        named = (times.get(name or "", times[""]) for name in self.goods.columns["tax_class"])
+        return dict(zip(map(folded, self.goods.skus), named, strict=True))
 
     def in_rows(self, table: Table) -> Table:
         """The table with a row a line, whatever the shape that it tells orders in."""

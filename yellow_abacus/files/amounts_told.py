@@ -62,6 +62,39 @@ class AmountsTold:
         theirs, ours = (float(np.median(np.abs(one[tells]))) for one in (above + rates, above - rates))
         return ours < theirs * HALF
 
+    def are_taxed_otherwise(
+        self, prices: Mapping[str, float], taxed: Mapping[str, float], cent: float
+    ) -> bool | None:
+        """Whether prices are told without tax where list prices are with it, or the other way round: nearly all are, to
+        the cent, what list prices come to so, before what came off. None where they do not tell.
+
+        prices: as in `guess_columns`. taxed: by SKU, folded, in times its list price what that comes to taxed the
+        other way; one that is a whole percentage of it may be a discount as well, and tells nothing.
+        """
+        if "sku" not in self._columns:
+            return None
+        each, listed, times = self._each_before, self._listed(prices), self._by_sku(taxed)
+        told = (each > 0) & (np.abs(listed * times - listed) > FEWEST * cent)
+        if told.sum() < FEWEST:
+            return None
+        is_listed, is_other = (np.abs(each - one)[told] <= A_LITTLE * cent for one in (listed, listed * times))
+        is_percent = np.abs(times * 100 - np.rint(times * 100))[told] < A_RATE
+        if (is_other & ~is_percent).mean() >= MOST:
+            return True
+        return False if is_listed.mean() >= HALF and not is_other.mean() >= 1 - MOST else None
+
+    @cached_property
+    def _each_before(self) -> Floats:
+        """What one unit of each line came to before what came off; not a number where that is not told."""
+        paid = self._paid
+        if not np.isfinite(paid).any():
+            return self._of("unit_price")
+        off = self._off
+        if "line_discount" in self._columns and self._is_rate:
+            paid, off = np.where(off > 0, np.nan, paid), np.zeros(len(off))
+        each: Floats = _ratio(paid + off, self._of("quantity"))
+        return each
+
     def is_of_all_units(self, key: str, prices: Mapping[str, float]) -> bool:
         """Whether what is taken for the amount of a unit is that of the line. prices: as in `guess_columns`."""
         return self._power_of_units(key, prices) == 1
@@ -246,8 +279,12 @@ class AmountsTold:
 
     def _listed(self, prices: Mapping[str, float]) -> Floats:
         """The list price of each line's SKU; not a number where it has none."""
+        return self._by_sku(prices)
+
+    def _by_sku(self, told: Mapping[str, float]) -> Floats:
+        """What is told of each line's SKU, folded; not a number where that is nothing."""
         sku = self._column("sku")
-        return np.array([prices.get(folded(text.strip()), np.nan) for text in sku.texts], dtype=np.float64)[sku.codes]
+        return np.array([told.get(folded(text.strip()), np.nan) for text in sku.texts], dtype=np.float64)[sku.codes]
 
     @cached_property
     def orders(self) -> tuple[NDArray[np.int64], NDArray[np.int64], Bools]:
