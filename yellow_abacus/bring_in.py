@@ -4,7 +4,7 @@ A new kind of file is one entry in KINDS.
 """
 
 from collections import defaultdict
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
 from math import nan
@@ -13,6 +13,7 @@ from typing import Any, Literal
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.goods.making_goods import GoodTable
+from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.core.ground.money import WHOLE_BP
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
@@ -37,6 +38,7 @@ from yellow_abacus.files.goods import fields_given, read_goods
 from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
 from yellow_abacus.files.meant_skus import with_skus_alone
+from yellow_abacus.files.missing_goods import missing_goods
 from yellow_abacus.files.order_shapes import a_column_a_sku, a_row_a_unit, dated_in_parts, side_by_side
 from yellow_abacus.files.order_statuses import StatusTold
 from yellow_abacus.files.orders import OrderShop, read_orders
@@ -74,7 +76,9 @@ class Checked:
     records: what the good rows hold, as the kind of file has it. file: its name, where it has one. remembered:
     whether it is read as one of the same headings was before.
 
-    Of orders: statuses, rounded and foreign as in `OrdersRead`.
+    Of orders: statuses, rounded and foreign as in `OrdersRead`; missing_goods as in `files.missing_goods`.
+
+    digits: of the shop's currency.
     """
 
     kind: Kind
@@ -89,6 +93,8 @@ class Checked:
     statuses: tuple[StatusTold, ...] = ()
     rounded: int = 0
     foreign: tuple[str, ...] = ()
+    missing_goods: Sequence[GoodRecord] = ()
+    digits: int = 2
 
     @property
     def left_out(self) -> int:
@@ -153,6 +159,11 @@ class About:
         table = with_skus_alone(side_by_side(lines_in_cells(told_above(table, skus))), skus)
         return dated_in_parts(a_row_a_unit(a_column_a_sku(table, skus), skus))
 
+    @property
+    def skus(self) -> Collection[str]:
+        """Of the shop, folded."""
+        return self._prices.keys()
+
     @cached_property
     def _prices(self) -> dict[str, float]:
         """The list price of each SKU, folded, in units of the currency; not a number where it has none."""
@@ -195,6 +206,7 @@ class Found:
     statuses: tuple[StatusTold, ...] = ()
     rounded: int = 0
     foreign: tuple[str, ...] = ()
+    missing_goods: Sequence[GoodRecord] = ()
 
 
 @dataclass(frozen=True)
@@ -212,7 +224,8 @@ def _read_goods(table: Table, columns: Columns, reading: Reading, about: About, 
 
 def _read_orders(table: Table, columns: Columns, reading: Reading, about: About, progress: Progress) -> Found:
     found = read_orders(table, columns, reading, about.for_orders, progress)
-    return Found(found.orders, found.rejected, found.statuses, found.rounded, found.foreign)
+    missing = missing_goods(table, columns, reading, about.digits, about.skus) if found.rejected else ()
+    return Found(found.orders, found.rejected, found.statuses, found.rounded, found.foreign, missing)
 
 
 def _read_tariffs(table: Table, columns: Columns, reading: Reading, about: About, _: Progress) -> Found:
@@ -304,7 +317,15 @@ def check(
     reading, missing = reading or about.guess_reading(table, columns), missing_columns(columns, fields)
     found = Found([], []) if missing else KINDS[kind].read(table, columns, reading, about, progress)
     return Checked(
-        kind, table, columns, reading, missing, file=file, remembered=remembered is not None, **vars(found)
+        kind,
+        table,
+        columns,
+        reading,
+        missing,
+        file=file,
+        remembered=remembered is not None,
+        digits=about.digits,
+        **vars(found),
     )
 
 

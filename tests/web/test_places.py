@@ -109,6 +109,23 @@ def test_few_files_are_kept_and_one_that_was_put_away_says_so(empty):
     assert empty.get("/api/uploads/none").status_code == 404
 
 
+def test_goods_an_order_file_names_and_goods_lacks_are_filled_in_and_then_its_orders_come_in(empty):
+    upload_and_save(empty, "goods", b"SKU,Price,Cost\nPOT,9.00,3\n")
+    orders = b"Order,Date,SKU,Product,Units,Price\n1,2026-03-01,POT,Pot,1,9.00\n1,2026-03-01,VASE,Old vase,1,20.00\n"
+    told = upload(empty, "orders", orders)
+    assert (told["good"], told["missing_goods"]) == (0, 1)
+    listed = empty.get(f"/api/uploads/{told['id']}/missing-goods.csv")
+    assert listed.data.decode("utf-8-sig").splitlines()[1] == "VASE,Old vase,,20.00,,,,"
+    upload_and_save(empty, "goods", listed.data)
+    assert upload(empty, "orders", orders)["good"] == 1
+
+
+def upload_and_save(client, kind, data):
+    told = upload(client, kind, data)
+    client.post(f"/api/uploads/{told['id']}/save", json={"good_rows_only": False})
+    assert settled(client, told["id"])["saved"]["new"] == 1
+
+
 def test_an_older_file_is_read_again_where_it_is_asked_for(empty):
     older = upload(empty, "goods", b"SKU,Price,Was\nA,1,9\nB,-1,9\n")
     upload(empty, "goods", b"SKU,Price\nC,2\n")

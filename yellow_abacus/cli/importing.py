@@ -10,10 +10,12 @@ from yellow_abacus.bring_in_json import bring_in_plans, bring_in_shop
 from yellow_abacus.cli.common import fail, file_argument, open_shop, progress, read_json, shop_option
 from yellow_abacus.counting import CountingRoom, UnsoundPlanError
 from yellow_abacus.files.columns import NoSuchColumnError, not_understood
+from yellow_abacus.files.missing_goods import missing_goods_table
 from yellow_abacus.files.plan_json import PlansFile
 from yellow_abacus.files.rejected import Rejection, faults, left_out_with_others, rejected_csv
 from yellow_abacus.files.shop_json import ShopFileDoc
 from yellow_abacus.files.tables import UnreadableFileError, refuse_size
+from yellow_abacus.files.writing import write_table
 from yellow_abacus.store.settings import SettingsError
 
 SHOWN_FAULTS = 20
@@ -37,8 +39,19 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
         help="Take a column for a field; may be repeated.",
     )
     @click.option("--rejected", type=click.Path(path_type=Path), help="Write the rejected rows to this CSV file.")
+    @click.option(
+        "--missing-goods",
+        type=click.Path(path_type=Path),
+        hidden=kind != "orders",
+        help="Write the SKUs that Goods does not have to this goods file, to be filled in.",
+    )
     def run(
-        file: Path, shop_path: Path, good_rows_only: bool, chosen: tuple[str, ...], rejected: Path | None
+        file: Path,
+        shop_path: Path,
+        good_rows_only: bool,
+        chosen: tuple[str, ...],
+        rejected: Path | None,
+        missing_goods: Path | None,
     ) -> None:
         shop = open_shop(shop_path)
         try:
@@ -47,6 +60,9 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
             _show_matching(checked)
             if checked.rejected and rejected:
                 rejected.write_text(rejected_csv(checked.table, checked.rejected), encoding="utf-8")
+            if checked.missing_goods and missing_goods:
+                table = missing_goods_table(checked.missing_goods, checked.digits)
+                missing_goods.write_bytes(write_table("csv", *table))
             saved = bring_in.save(shop, checked, good_rows_only=good_rows_only, progress=progress("Saving"))
         except (UnreadableFileError, NoSuchColumnError, SettingsError) as error:
             fail(f"{file}: {error}")

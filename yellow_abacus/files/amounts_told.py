@@ -65,8 +65,8 @@ class AmountsTold:
     def are_taxed_otherwise(
         self, prices: Mapping[str, float], taxed: Mapping[str, float], cent: float
     ) -> bool | None:
-        """Whether prices are told without tax where list prices are with it, or the other way round: nearly all are, to
-        the cent, what list prices come to so, before what came off. None where they do not tell.
+        """Whether prices are told without tax where list prices are with it, or the other way round: nearly all are,
+        to the cent, what list prices come to so, before what came off. None where they do not tell.
 
         prices: as in `guess_columns`. taxed: by SKU, folded, in times its list price what that comes to taxed the
         other way; one that is a whole percentage of it may be a discount as well, and tells nothing.

@@ -6,12 +6,14 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from yellow_abacus.bring_in import KINDS, Kind
+from yellow_abacus.bring_in import KINDS, Checked, Kind
 from yellow_abacus.core.ground.naming import LONGEST_NAME
+from yellow_abacus.files.missing_goods import missing_goods_table
 from yellow_abacus.files.orders import LARGEST_RATE
 from yellow_abacus.files.rejected import rejected_csv
 from yellow_abacus.files.rows import UnreadableFileError
 from yellow_abacus.files.values import RatesOf, Reading, Taxed
+from yellow_abacus.files.writing import write_table
 from yellow_abacus.order_feed import OVERLAP, as_file, newest_order
 from yellow_abacus.store.settings import shop_row
 from yellow_abacus.web.attachments import attachment
@@ -130,7 +132,8 @@ class UploadDoc(BaseModel):
     faults: what is wrong with the others, the most frequent first; more_faults: how many further kinds there are.
 
     remembered: whether it is read as the last file with the same headings was. Of orders: their statuses; rounded:
-    amounts that had more decimals than the currency; foreign: currencies other than the shop's.
+    amounts that had more decimals than the currency; foreign: currencies other than the shop's;
+    missing_goods: SKUs that Goods does not have.
     """
 
     id: str
@@ -156,6 +159,7 @@ class UploadDoc(BaseModel):
     statuses: list[StatusDoc] = []
     rounded: int = 0
     foreign: list[str] = []
+    missing_goods: int = 0
 
 
 class ColumnsBody(BaseModel):
@@ -237,12 +241,24 @@ def post_save(path: UploadPath, body: SaveBody):
 @api.get("/uploads/<upload_id>/rejected.csv", responses={200: file_of("csv")})
 def get_rejected(path: UploadPath):
     """The rejected rows as CSV, each with what is wrong and how to mend it."""
+    checked = _checked(path)
+    text = "\ufeff" + rejected_csv(checked.table, checked.rejected)
+    return attachment(text, "rejected-rows", "csv")
+
+
+@api.get("/uploads/<upload_id>/missing-goods.csv", responses={200: file_of("csv")})
+def get_missing_goods(path: UploadPath):
+    """The SKUs of an order file that Goods does not have, with what it tells of them, as a goods file to fill in."""
+    checked = _checked(path)
+    table = missing_goods_table(checked.missing_goods, checked.digits)
+    return attachment(write_table("csv", *table), "missing-goods", "csv")
+
+
+def _checked(path: UploadPath) -> Checked:
     upload = _upload(path)
     if upload.told is None or upload.state == "checking":
         raise ApiError(409, "Not checked yet", "Wait until the file has been checked.")
-    checked = context().uploads.checked(upload)
-    text = "\ufeff" + rejected_csv(checked.table, checked.rejected)
-    return attachment(text, "rejected-rows", "csv")
+    return context().uploads.checked(upload)
 
 
 @api.delete("/uploads/<upload_id>", responses={204: None})
@@ -301,5 +317,6 @@ def _doc(upload: Upload) -> UploadDoc:
             "statuses": [StatusDoc.model_validate(vars(one)) for one in told.statuses[:SHOWN_FAULTS]],
             "rounded": told.rounded,
             "foreign": list(told.foreign[:SHOWN_FAULTS]),
+            "missing_goods": told.missing_goods,
         }
     )

@@ -62,6 +62,7 @@ class Told:
     statuses: tuple[StatusTold, ...]
     rounded: int
     foreign: tuple[str, ...]
+    missing_goods: int
 
 
 @dataclass
@@ -231,4 +232,5 @@ def _told(checked: bring_in.Checked) -> Told:
         statuses=checked.statuses,
         rounded=checked.rounded,
         foreign=checked.foreign,
+        missing_goods=len(checked.missing_goods),
     )

@@ -1380,6 +1380,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/uploads/{upload_id}/missing-goods.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The SKUs of an order file that Goods does not have, with what it tells of them, as a goods file to fill in. */
+        get: operations["bringing_in_get_missing_goods_uploads__upload_id__missing_goods_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/uploads/{upload_id}/rejected.csv": {
         parameters: {
             query?: never;
@@ -7430,7 +7447,8 @@ export interface components {
          *     faults: what is wrong with the others, the most frequent first; more_faults: how many further kinds there are.
          *
          *     remembered: whether it is read as the last file with the same headings was. Of orders: their statuses; rounded:
-         *     amounts that had more decimals than the currency; foreign: currencies other than the shop's.
+         *     amounts that had more decimals than the currency; foreign: currencies other than the shop's;
+         *     missing_goods: SKUs that Goods does not have.
          */
         UploadDoc: {
             /**
@@ -7477,6 +7495,11 @@ export interface components {
              * @default []
              */
             missing: string[];
+            /**
+             * Missing Goods
+             * @default 0
+             */
+            missing_goods: number;
             /**
              * More Faults
              * @default 0
@@ -11511,6 +11534,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UploadDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    bringing_in_get_missing_goods_uploads__upload_id__missing_goods_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
             400: components["responses"]["Problem400"];

@@ -411,6 +411,15 @@ function Rejected({ upload }: { upload: Upload }) {
           ))}
         </tbody>
       </table>
+      {upload.missing_goods > 0 && (
+        <p className="mt-1 text-small">
+          Goods lacks {upload.missing_goods === 1 ? "one SKU" : `${count(upload.missing_goods)} SKUs`} of these rows.{" "}
+          <a className="quiet" href={`/api/uploads/${upload.id}/missing-goods.csv`} download>
+            Download {upload.missing_goods === 1 ? "it" : "them"} as a goods file
+          </a>
+          , fill in what it cost you and weighs, and bring that in at Goods first.
+        </p>
+      )}
       {upload.more_faults > 0 && <p className="text-small text-soft">And {count(upload.more_faults)} further kinds of fault; the download has them all.</p>}
       {upload.left_out_rows > 0 && (
         <p className="text-small text-soft">
