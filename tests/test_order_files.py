@@ -236,11 +236,7 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         # net of the discount, and with tax: that is what Goods asks
         (
             "net_of_a_discount",
-            {
-                "1": (Line("A", 2, 1200, 2160), Line("B", 1, None, 350)),
-                "2": (Line("B", 4, None, 1400),),
-                "3": (Line("A", 1, None, 1200),),
-            },
+            {**PLAIN, "1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350)), "3": (Line("A", 1, 1200, 1200),)},
         ),
         # without tax, as all prices are that Goods asks with 19 %
         (

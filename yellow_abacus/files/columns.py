@@ -139,7 +139,8 @@ def _beside_amounts() -> re.Pattern[str]:
     """What stands beside the words for an amount: tax or cents, anywhere; and last a currency."""
     beside = words_of("with_tax") | words_of("without_tax") | words_of("minor")
     taxed = sorted(beside - {""}, key=len, reverse=True)
-    return re.compile(rf"\b(?:{'|'.join(taxed)})\b|\b(?:{'|'.join(list_currencies()).casefold()})$")
+    currencies = [*map(str.casefold, list_currencies()), *words_of("currency")]
+    return re.compile(rf"\b(?:{'|'.join(taxed)})\b|\b(?:{'|'.join(currencies)})$")
 
 
 @dataclass(frozen=True)
