@@ -124,3 +124,10 @@ def test_a_product_without_a_name_below_another_has_none(empty_shop):
 @pytest.mark.parametrize("heading", ["Variant SKU", "Product code/SKU", "seller-sku"])
 def test_a_heading_with_sku_in_it_goes_before_other_numbers(empty_shop, heading):
     assert list(told(empty_shop, f"Product ID,{heading},Price\n77,A,1\n")) == ["A"]
+
+
+def test_a_column_of_units_is_of_weights_where_its_cells_are(empty_shop):
+    found = told(empty_shop, "Réf.;Libellé;Poids;Unité\nA;Pot;1,2;kg\nB;Graines;12;g\n")
+    assert [one.weight for one in found.values()] == [1200, 12]
+    found = told(empty_shop, "Réf.;Libellé;Poids;Unité\nA;Pot;1200;pièce\nB;Graines;12;sachet\n")
+    assert [one.weight for one in found.values()] == [1200, 12]

@@ -130,6 +130,8 @@ _UNITS = frozenset(["g", "gr", "gram", "grams", "gramm", "kg", "oz", "lb", "lbs"
 _WORD = re.compile(r"[^\W\d_]+\.?")
 
 
+NOT_BY_HEADING = {"unit"}
+"""Cells that a heading alone does not promise: a column *Unit* may tell pieces or packets."""
 FEWEST_LETTERS = 4
 """Of a heading of one word that is cut short."""
 
@@ -305,7 +307,8 @@ def match_columns(
         take(words, columns.spelt)
         take(words, columns.of_an_amount)
         take(sorted(partly, key=lambda told: (-len(told.text), told.rank)), columns.holding)
-        take(words, columns.spelt, lambda at, field: can_be(at, replace(field, cells="")))
+        believed = [told for told in words if told.field.cells not in NOT_BY_HEADING]
+        take(believed, columns.spelt, lambda at, field: can_be(at, replace(field, cells="")))
     for at, heading in enumerate(columns.headings):
         if at in found.values() or not heading.cut_short:
             continue

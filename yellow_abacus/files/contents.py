@@ -14,7 +14,7 @@ from yellow_abacus.files.columns import Field, simplify, words_of
 from yellow_abacus.files.dates import guess_date_order, parse_moment
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import BadCellError, parse_flag
+from yellow_abacus.files.values import BadCellError, is_weight_unit, parse_flag
 
 MOST_LOOKED_AT = 2_000
 """Different texts of a column."""
@@ -166,4 +166,15 @@ def _is_flag(text: str) -> bool:
     return True
 
 
-_MAY_BE = {"number": _are_numbers, "date": _are_dates, "name": _are_names, "few": _are_few, "flag": _are_flags}
+def _are_units(texts: Sequence[str], _column: Coded) -> bool:
+    return all(map(is_weight_unit, texts))
+
+
+_MAY_BE = {
+    "unit": _are_units,
+    "number": _are_numbers,
+    "date": _are_dates,
+    "name": _are_names,
+    "few": _are_few,
+    "flag": _are_flags,
+}

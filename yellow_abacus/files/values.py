@@ -270,6 +270,10 @@ WEIGHTS, LENGTHS = tuple(_GRAMS), ("mm", "cm", "inch", "inches", "in", "m")
 HEAVIEST, LONGEST = 2_000_000, 100_000
 
 
+def is_weight_unit(text: str) -> bool:
+    return text.strip().rstrip(".").casefold() in _GRAMS
+
+
 def parse_weight(text: str, mark: DecimalMark, unit_of_column: str) -> float:
     """Grams, from a number with its unit, or in the unit the column's heading names; to a milligram."""
     grams = parse_number(text, mark, one_of(_GRAMS)) * _unit(
