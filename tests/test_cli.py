@@ -40,6 +40,15 @@ def test_a_bad_row_stops_the_import_and_the_good_ones_come_in_if_asked(run, tmp_
     assert "0 new, 0 changed, 1 as they were" in run("import", "goods", goods, "--good-rows-only").output
 
 
+def test_skus_that_goods_lacks_are_written_as_a_goods_file(run, tmp_path):
+    run("import", "goods", file(tmp_path, "goods.csv", "sku,price\nA,1.00\n"))
+    orders = file(tmp_path, "orders.csv", "order,date,sku,qty,price\n1,2026-03-01,A,1,1.00\n2,2026-03-01,B,1,2.00\n")
+    lacking = tmp_path / "lacking.csv"
+    assert run("import", "orders", orders, "--missing-goods", str(lacking)).exit_code == 1
+    assert "1 new" in run("import", "goods", str(lacking)).output
+    assert "2 new" in run("import", "orders", orders).output
+
+
 def test_the_demo_shop_goes_into_an_empty_shop_alone(tmp_path):
     shop = ShopFile(tmp_path / "shop.sqlite")
     fill_apart(shop)

@@ -257,6 +257,11 @@ def test_each_shape_comes_to_the_orders_it_tells(shop, name, orders):
     assert (saved.new, saved.changed, saved.unchanged) == (0, 0, len(orders))
 
 
+def test_a_column_of_hours_tells_the_time(shop):
+    checked = read(shop, "days_and_hours")
+    assert [one.placed_at for one in checked.records] == [datetime(2026, 3, 1, 9), datetime(2026, 3, 2, 21)]
+
+
 @pytest.mark.parametrize(
     ("name", "option", "says"),
     [

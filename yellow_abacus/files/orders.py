@@ -4,6 +4,7 @@ An order is taken whole or not at all: half a cart would be a wrong cart. What a
 is kept beside what was asked. docs/files.md, "Orders".
 """
 
+import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
@@ -206,7 +207,7 @@ class _OrderReader:
         day = self.cells.text("date")
         if not self.cells.has("time"):
             return self.cells.read("date", lambda text: parse_moment(text, self.reading.date_order))
-        clock = self.cells.text("time")
+        clock = _whole_hours(self.cells.text("time"))
         both, together = np.unique(day.codes * len(clock.texts) + clock.codes, return_inverse=True)
         texts = [
             f"{day.texts[one // len(clock.texts)]}\0{clock.texts[one % len(clock.texts)]}" for one in both.tolist()
@@ -423,6 +424,16 @@ class _OrderReader:
         first = np.concatenate((np.searchsorted(self.order[rows], orders), [len(rows)]))
         some = (column[rows] for column in (lines.sku, lines.quantity, lines.unit_price, lines.paid, lines.returned))
         return ManyOrders(of_order, first.astype(np.int64), OrderLines(lines.skus, *some))
+
+
+def _whole_hours(clock: Coded) -> Coded:
+    """A column of times of day, and of whole hours where all its cells are one or two digits: *9* is *9:00* there."""
+    if not all(_HOUR.fullmatch(text.strip()) for text in clock.used if text.strip()):
+        return clock
+    return Coded([f"{text.strip()}:00" if text.strip() else "" for text in clock.texts], clock.codes)
+
+
+_HOUR = re.compile(r"\d{1,2}")
 
 
 def _with_order(text: str, reading: Reading) -> tuple[str, Any, str]:

@@ -43,6 +43,8 @@ from yellow_abacus.store.told_offers import ToldOffer, all_told
 
 UNITS_OF_AN_ORDER = 3
 """What an order comes to, in list prices, where none is known yet."""
+NOTHING_KNOWN = 100
+"""The round amount where there is not even a list price, minor units."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -82,10 +84,11 @@ class LoadedShop:
     @cached_property
     def round_amount(self) -> int:
         """The round amount by which figures of new offers and thresholds go here, minor units."""
-        batch, known = self.batch, self.batch.goods.list_price[self.batch.goods.list_price > 0]
+        batch = self.batch
         if batch.axes.carts:
             return round_amount(int(batch.worth_by_line.sum()) / batch.axes.carts)
-        return round_amount(UNITS_OF_AN_ORDER * float(np.median(known))) if len(known) else 100
+        listed = batch.goods.list_price[batch.goods.list_price > 0]
+        return round_amount(UNITS_OF_AN_ORDER * float(np.median(listed))) if len(listed) else NOTHING_KNOWN
 
     @property
     def counted_days(self) -> int:
