@@ -54,6 +54,7 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
     [
         ("several_rows_an_order", PLAIN),
         ("lines_side_by_side", PLAIN),
+        ("lines_numbered_in_their_midst", PLAIN),
         (
             "a_row_a_unit",
             {"1": (*[Line("A", 1, 1200, 1200)] * 2, Line("B", 1, 350, 350)), "2": (Line("B", 1, 350, 350),) * 2},

@@ -18,19 +18,20 @@ from yellow_abacus.files.rows import Coded, Codes, Rows, coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import split_names
 
-_NUMBERED = re.compile(r"(.*\D) ?(\d{1,3})$")
+_NUMBERED = re.compile(r"(?P<word>.*\D) ?(?P<number>\d{1,3})")
+_NUMBERED_LINE = re.compile(r"\D*(?P<number>\d{1,3}) ?(?P<word>\D+)")
 _BEFORE = re.compile(r"(\d{1,7})\s*(?:[x×*]|\s)\s*(\S.*)", re.IGNORECASE | re.DOTALL)
 _BEHIND = re.compile(r"(.*\S)\s*(?:[x×*:]|\s[x×*])\s*(\d{1,7})", re.IGNORECASE | re.DOTALL)
 _IN_BRACKETS = re.compile(r"(.*\S)\s*[(\[]\s*[x×*]?\s*(\d{1,7})\s*[x×*]?\s*[)\]]", re.IGNORECASE | re.DOTALL)
 
 
 def side_by_side(table: Table) -> Table:
-    """A table with columns such as *SKU 1, Quantity 1, SKU 2, Quantity 2* as one with a row a line; any other as it
-    is."""
+    """A table with columns such as *SKU 1, Quantity 1, SKU 2, Quantity 2*, or *Items[0].SKU, Items[0].Quantity*, as
+    one with a row a line; any other as it is."""
     groups: dict[str, dict[int, int]] = defaultdict(dict)
     for at, heading in enumerate(table.header):
-        if found := _NUMBERED.fullmatch(simplify(heading)):
-            groups[found[1].strip()][int(found[2])] = at
+        if found := _NUMBERED.fullmatch(simplify(heading)) or _NUMBERED_LINE.fullmatch(simplify(heading)):
+            groups[found["word"].strip()].setdefault(int(found["number"]), at)
     skus = next((groups[word] for word in _SKU if len(groups.get(word, ())) > 1), None)
     if skus is None:
         return table
@@ -80,7 +81,8 @@ def _gathered(rows: Rows, columns: list[int | None], row: np.ndarray, which: np.
 
 
 def _bare(heading: str) -> str:
-    return re.sub(r"[\s_#.-]*\d+\s*$", "", heading)
+    """A heading without its number, and what stands before one in its midst."""
+    return re.sub(r"[\s_#.-]*\d+\s*$|^.*?\d+\W*_?(?=[^\W\d_])", "", heading)
 
 
 def a_column_a_sku(table: Table, skus: Container[str]) -> Table:
