@@ -258,6 +258,16 @@ def test_each_shape_comes_to_the_orders_it_tells(shop, name, orders):
     assert (saved.new, saved.changed, saved.unchanged) == (0, 0, len(orders))
 
 
+def test_an_order_whose_status_says_that_it_came_back_is_sent_back_whole(shop):
+    checked = read(shop, "refunded_by_their_status")
+    assert [[(line.quantity, line.returned) for line in one.lines] for one in checked.records] == [
+        [(2, 2), (1, 1)],
+        [(4, 0)],
+        [(1, 0)],
+        [(1, 0)],
+    ]
+
+
 def test_a_column_of_hours_tells_the_time(shop):
     checked = read(shop, "days_and_hours")
     assert [one.placed_at for one in checked.records] == [datetime(2026, 3, 1, 9), datetime(2026, 3, 2, 21)]

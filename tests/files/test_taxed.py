@@ -6,11 +6,12 @@ from hypothesis import strategies as st
 from yellow_abacus.files.amounts_told import AmountsTold
 from yellow_abacus.files.tables import read_table
 
-PRICES = {"a": 12.0, "b": 3.5, "c": 49.9, "d": 0.03}
+PRICES = {"a": 120.0, "b": 35.0, "c": 499.9, "d": 0.03}
 COLUMNS = {"number": (0,), "sku": (1,), "quantity": (2,), "line_total": (3,), "line_discount": (4,)}
 CENT = 0.01
 
-lines = st.lists(st.tuples(st.sampled_from("abcd"), st.integers(1, 5), st.integers(0, 40)), min_size=1, max_size=40)
+percents = st.just(0) | st.integers(5, 40)  # off in amounts of more than 1, which are no shares of it
+lines = st.lists(st.tuples(st.sampled_from("abcd"), st.integers(1, 5), percents), min_size=1, max_size=40)
 
 
 def told(rows, times, rate):

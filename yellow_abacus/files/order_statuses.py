@@ -38,6 +38,16 @@ def says_left_out(status: str) -> bool:
     return not words_of("left_out").isdisjoint(words) and words_of("in_part").isdisjoint(words)
 
 
+def says_all_came_back(status: str) -> bool:
+    """Whether a status says no more than that an order came back.
+
+    >>> says_all_came_back("Fully refunded"), says_all_came_back("Refund requested"), says_all_came_back("Paid")
+    (True, False, False)
+    """
+    words = set(simplify(status).split())
+    return not words.isdisjoint(words_of("sent_back")) and words <= words_of("sent_back") | words_of("wholly")
+
+
 def leaves_out(status: str, chosen: Sequence[str] | None) -> bool:
     """chosen: the statuses that were chosen to be left out; None where the words tell."""
     return says_left_out(status) if chosen is None else folded(status) in {folded(one) for one in chosen}

@@ -37,6 +37,7 @@ from yellow_abacus.files.order_statuses import (
     how_many,
     is_cancelled,
     leaves_out,
+    says_all_came_back,
     told_once,
     with_cancelled,
 )
@@ -123,7 +124,7 @@ class _OrderReader:
         progress(0.5)
         keeps = self._kept(told["status"])
         rates, foreign = self._rates(told["currency"], told["rate"])
-        lines = self._lines(rates, told["zone"], told["order_discount"])
+        lines = self._lines(rates, told)
         progress(0.8)
         spoilt = self._spoilt(keeps)
         statuses = how_many(told["status"], self.reading.left_out)
@@ -281,7 +282,8 @@ class _OrderReader:
 
     # --- lines
 
-    def _lines(self, rates: Floats, zone: Values[str], order_discount: Values[int]) -> OrderLines:
+    def _lines(self, rates: Floats, told: Mapping[str, Values[Any]]) -> OrderLines:
+        """told: by order."""
         cells = self.cells
         told_in = self.skus.told_in
         sku = cells.read_coded(told_in, cells.text("sku"), self.skus.meant_by)
@@ -295,17 +297,26 @@ class _OrderReader:
         returned = cells.read(
             "returned", lambda text: parse_count(text.lstrip("-−"), self.mark, least=0, largest=MOST_UNITS)
         )
-        sent_back = np.minimum(returned.numbers(0), units)
+        sent_back = np.where(
+            self._came_back(told["status"])[self.order], units, np.minimum(returned.numbers(0), units)
+        )
         number = sku.numbers(0)
-        factor = self._tax_factor(number, zone, self.reading.taxed)
+        factor = self._tax_factor(number, told["zone"], self.reading.taxed)
         in_home = rates[self.order] * factor
 
         def listed() -> Ints:
             return np.where(in_home == 1.0, self._list_price_of[number], NOT_SAID)
 
-        asked, paid = self._amounts.of_lines(units, listed, in_home, order_discount)
+        asked, paid = self._amounts.of_lines(units, listed, in_home, told["order_discount"])
         self._check_worth(number, units, asked, sku.known & quantity.known)
         return OrderLines(self.skus.names, number, units, asked, paid, sent_back)
+
+    def _came_back(self, status: Values[str]) -> Bools:
+        """The orders that came back as a whole, as far as their status says so and no column tells what did."""
+        if self.cells.has("returned") or self.cells.has("refunded"):
+            return np.zeros(self.orders, dtype=np.bool_)
+        says = np.array([*map(says_all_came_back, status.values), False], dtype=np.bool_)
+        return says[status.codes]
 
     @cached_property
     def _list_price_of(self) -> Ints:
