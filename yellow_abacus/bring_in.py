@@ -145,11 +145,10 @@ class About:
         """By SKU, folded, what prices told the other way are in times the shop's."""
         assert self.goods is not None, "orders name goods"
         taxes = self.shop.taxes
-        rate = {"": taxes.classes[0].rate_bp} | {one.name: one.rate_bp for one in taxes.classes}
-        more = {name: 1 + bp / WHOLE_BP for name, bp in rate.items()}
-        times = {name: 1 / one if taxes.included else one for name, one in more.items()}
-        named = (times.get(name or "", times[""]) for name in self.goods.columns["tax_class"])
-        return dict(zip(map(folded, self.goods.skus), named, strict=True))
+        more = [1 + one.rate_bp / WHOLE_BP for one in taxes.classes]
+        times = [1 / one if taxes.included else one for one in more]
+        of_class = (times[taxes.class_number(name or "")] for name in self.goods.columns["tax_class"])
+        return dict(zip(map(folded, self.goods.skus), of_class, strict=True))
 
     def in_rows(self, table: Table) -> Table:
         """The table with a row a line, whatever the shape that it tells orders in."""

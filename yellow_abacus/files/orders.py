@@ -437,14 +437,14 @@ class _OrderReader:
         return ManyOrders(of_order, first.astype(np.int64), OrderLines(lines.skus, *some))
 
 
+_HOUR = re.compile(r"\d{1,2}")
+
+
 def _whole_hours(clock: Coded) -> Coded:
     """A column of times of day, and of whole hours where all its cells are one or two digits: *9* is *9:00* there."""
     if not all(_HOUR.fullmatch(text.strip()) for text in clock.used if text.strip()):
         return clock
     return Coded([f"{text.strip()}:00" if text.strip() else "" for text in clock.texts], clock.codes)
-
-
-_HOUR = re.compile(r"\d{1,2}")
 
 
 def _with_order(text: str, reading: Reading) -> tuple[str, Any, str]:
