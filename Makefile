@@ -10,7 +10,7 @@ SITE := yellow_abacus/web/site/index.html
 
 PIP := $(BIN)/pip install --quiet --disable-pip-version-check
 
-.PHONY: demo test dev bench build check check-python check-front pytest types screenshots examples clean
+.PHONY: demo test dev bench build check check-python check-front pytest types modules screenshots examples clean
 
 # What is installed and built for Python and for the front end goes side by side.
 demo:
@@ -58,6 +58,10 @@ types: $(STAMPS)/dev $(STAMPS)/npm
 	$(BIN)/yellow-abacus describe-learned docs/learned.schema.json
 	$(BIN)/yellow-abacus describe-afterwards docs/afterwards.schema.json
 	cd frontend && npm run --silent types
+
+# docs/modules.md from what every module says of itself.
+modules: $(STAMPS)/dev
+	$(BIN)/python -m tools.modules
 
 screenshots: $(STAMPS)/dev $(STAMPS)/chromium $(SITE)
 	$(BIN)/python -m tools.screenshots

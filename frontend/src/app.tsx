@@ -1,3 +1,4 @@
+/** The application: the rod across the top, the places below it, and the pages made to be printed. */
 import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes } from "react-router";
 

@@ -1,3 +1,4 @@
+/** Where the browser begins: fonts, colours, and the application in its page. */
 import "@fontsource-variable/gabarito";
 import "@fontsource-variable/atkinson-hyperlegible-next";
 // Greek and Cyrillic, which the others do not have; fetched where there is such a letter.

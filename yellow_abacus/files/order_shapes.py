@@ -1,4 +1,4 @@
-"""Order files of other shapes, made rows of one line each: several lines side by side in numbered columns or a column
+"""Order files of other shapes, made rows of one line each. Several lines side by side in numbered columns or a column
 for each SKU, a row for each unit, all goods of an order in one cell or in a list a column, a row for the order itself
 above those of its lines, units sent back in rows of their own, or goods told by their names.
 """

@@ -1,7 +1,7 @@
+/** What stands below the ledger: orders, units, values. */
 import type { Forecast } from "../../api/types";
 import { count, isNothing, money, share } from "../../pieces/figures";
 
-/** What stands below the ledger: orders, units, values. */
 export function OtherFigures({ forecast }: { forecast: Forecast }) {
   const { today, plan } = forecast;
   const fine = (value: number) => count(value, 1);
