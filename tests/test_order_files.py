@@ -10,6 +10,8 @@ import pytest
 from tests.test_bring_in import bring
 from yellow_abacus import bring_in
 from yellow_abacus.core.goods.records import OrderLineRecord
+from yellow_abacus.store.finding_orders import find_orders
+from yellow_abacus.store.goods import Saved
 from yellow_abacus.store.imports import all_imports
 from yellow_abacus.store.settings import shop_row
 from yellow_abacus.store.shop_file import ShopFile
@@ -539,3 +541,25 @@ def test_amounts_that_cannot_be_are_told(shop, row, field, says):
     data = (FILES / "a_discount_on_the_line.csv").read_bytes() + row.encode()
     rejected = bring_in.check(shop, "orders", data).rejected
     assert [one.field for one in rejected if says in one.message] == [field]
+
+
+def test_a_later_file_takes_out_what_was_cancelled_since_and_leaves_what_it_does_not_tell(shop):
+    def bring_orders(*rows):
+        return bring_in.save(shop, bring_in.check(shop, "orders", "\n".join(rows).encode()))
+
+    def codes():
+        with shop.reading() as session:
+            return {one.number: one.code for one in find_orders(session, "", 9).rows}
+
+    bring_orders("order,date,sku,qty,code,status", "1,2026-03-01,A,2,LEAF,paid", "2,2026-03-01,B,1,LEAF,paid")
+    again = bring_orders("order,date,sku,qty,status", "1,2026-03-01,A,2,paid", "2,2026-03-01,B,1,cancelled")
+    assert (again, codes()) == (Saved(0, 1, 1), {"1": "LEAF"})
+    cancelled = bring_in.check(shop, "orders", b"order,date,sku,qty,status\n1,2026-03-01,A,2,Cancelled\n")
+    assert (cancelled.good, cancelled.rejected, cancelled.gone) == (0, [], {"1": "Cancelled"})
+    assert (bring_in.save(shop, cancelled), codes()) == (Saved(0, 1, 0), {})
+    assert bring_orders("order,date,sku,qty", "1,2026-03-01,A,1") == Saved(0, 0, 1)
+    fewer = bring_orders("order,date,sku,qty,status", "1,2026-03-01,A,1,paid")
+    assert (fewer, codes()) == (Saved(0, 1, 0), {"1": "LEAF"})
+    assert bring_orders("order,date,sku,qty", "1,2026-03-01,B,1", "3,2026-03-02,B,1") == Saved(1, 1, 0)
+    assert bring_orders("order,date,sku,qty", "3,2026-03-02,B,2") == Saved(0, 1, 0)
+    assert bring_orders("order,date,sku,qty", "3,2026-03-02,B,1") == Saved(0, 1, 0, fewer=1)

@@ -5,7 +5,7 @@ A new kind of file is one entry in KINDS.
 
 from collections import defaultdict
 from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import partial
 from math import nan
 from typing import Any, Literal
@@ -54,7 +54,7 @@ from yellow_abacus.remembering import recall, remember
 from yellow_abacus.store.goods import Saved, good_rows, save_goods
 from yellow_abacus.store.imports import UNSAID
 from yellow_abacus.store.loading import load_shop
-from yellow_abacus.store.orders import save_orders
+from yellow_abacus.store.orders import OrderFile, save_orders
 from yellow_abacus.store.settings import check_settings, put_options, put_surcharges, save_tariffs, shop_row
 from yellow_abacus.store.shop_file import ShopFile
 
@@ -76,7 +76,8 @@ class Checked:
     records: what the good rows hold, as the kind of file has it. file: its name, where it has one. remembered:
     whether it is read as one of the same headings was before.
 
-    Of orders: statuses, rounded and foreign as in `OrdersRead`; missing_goods as in `files.missing_goods`.
+    Of orders: statuses, rounded, foreign, gone and tells as in `OrdersRead`; missing_goods as in
+    `files.missing_goods`.
 
     digits: of the shop's currency.
     """
@@ -94,12 +95,9 @@ class Checked:
     rounded: int = 0
     foreign: tuple[str, ...] = ()
     missing_goods: Sequence[GoodRecord] = ()
+    gone: Mapping[str, str] = field(default_factory=dict)
+    tells: frozenset[str] = frozenset()
     digits: int = 2
-
-    @property
-    def left_out(self) -> int:
-        """Orders left out for their status."""
-        return sum(one.orders for one in self.statuses if one.left_out)
 
     @property
     def good(self) -> int:
@@ -206,6 +204,8 @@ class Found:
     rounded: int = 0
     foreign: tuple[str, ...] = ()
     missing_goods: Sequence[GoodRecord] = ()
+    gone: Mapping[str, str] = field(default_factory=dict)
+    tells: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True)
@@ -224,7 +224,16 @@ def _read_goods(table: Table, columns: Columns, reading: Reading, about: About, 
 def _read_orders(table: Table, columns: Columns, reading: Reading, about: About, progress: Progress) -> Found:
     found = read_orders(table, columns, reading, about.for_orders, progress)
     missing = missing_goods(table, columns, reading, about.digits, about.skus) if found.rejected else ()
-    return Found(found.orders, found.rejected, found.statuses, found.rounded, found.foreign, missing)
+    return Found(
+        found.orders,
+        found.rejected,
+        found.statuses,
+        found.rounded,
+        found.foreign,
+        missing,
+        found.gone,
+        found.tells,
+    )
 
 
 def _read_tariffs(table: Table, columns: Columns, reading: Reading, about: About, _: Progress) -> Found:
@@ -242,6 +251,11 @@ def _read_surcharges(table: Table, columns: Columns, reading: Reading, about: Ab
     classes = {one.name for one in about.shop.taxes.classes}
     found = read_surcharges(table, columns, reading, about.digits, about.shop.zone_names, classes)
     return Found(found.things, found.rejected)
+
+
+def _save_orders(session: Session, checked: Checked, progress: Progress) -> Saved:
+    file = OrderFile(checked.file or UNSAID, checked.gone, checked.rounded, checked.tells)
+    return save_orders(session, checked.records, progress, file)
 
 
 def _save_charges(session: Session, checked: Checked, _: Progress) -> Saved:
@@ -275,13 +289,7 @@ KINDS: dict[Kind, FileKind] = {
             session, checked.records, fields_given(checked.columns), progress
         ),
     ),
-    "orders": FileKind(
-        ORDERS,
-        _read_orders,
-        lambda session, checked, progress: save_orders(
-            session, checked.records, progress, checked.file or UNSAID, checked.left_out, checked.rounded
-        ),
-    ),
+    "orders": FileKind(ORDERS, _read_orders, _save_orders),
     "tariffs": FileKind(TARIFFS, _read_tariffs, _save_tariffs),
     "charges": FileKind(CHARGES, _read_charges, _save_charges),
     "surcharges": FileKind(SURCHARGES, _read_surcharges, _save_surcharges),

@@ -12,7 +12,7 @@ from yellow_abacus.store.goods import Saved, save_goods
 from yellow_abacus.store.imports import all_imports, put_live
 from yellow_abacus.store.loading import load
 from yellow_abacus.store.models import ImportRow, OrderRow, ZoneRow
-from yellow_abacus.store.orders import save_orders
+from yellow_abacus.store.orders import OrderFile, save_orders
 from yellow_abacus.store.shop_file import ShopFile
 
 
@@ -29,7 +29,7 @@ def order(number: str, pots: int, zone: str = "") -> OrderRecord:
 
 def bring(shop: ShopFile, file: str, *orders: OrderRecord) -> Saved:
     with shop.changing(f"Bring in {file}") as session:
-        return save_orders(session, orders, file=file)
+        return save_orders(session, orders, file=OrderFile(file))
 
 
 def take_back(shop: ShopFile, file: str, live: bool = False) -> list:

@@ -13,7 +13,7 @@ from typing import Any
 
 import numpy as np
 
-from yellow_abacus.core.goods.records import NOT_SAID, ManyOrders, OrderLines
+from yellow_abacus.core.goods.records import ALL_OF_ORDERS, NOT_SAID, ManyOrders, OrderLines
 from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP, Bools, Floats, Ints
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
@@ -83,13 +83,18 @@ class OrderShop:
 
 @dataclass(frozen=True, eq=False)
 class OrdersRead:
-    """rounded: amounts that had more decimals than the currency. foreign: currencies other than the shop's."""
+    """rounded: amounts that had more decimals than the currency. foreign: currencies other than the shop's.
+
+    gone: by number, the status of orders left out for it. tells: the fields of orders and lines that are told.
+    """
 
     orders: ManyOrders
     rejected: list[Rejection]
     statuses: tuple[StatusTold, ...]
     rounded: int
     foreign: tuple[str, ...]
+    gone: Mapping[str, str]
+    tells: frozenset[str]
 
 
 def read_orders(
@@ -130,13 +135,26 @@ class _OrderReader:
         statuses = how_many(told["status"], self.reading.left_out)
         good = keeps & ~spoilt
         factors = {"delivery_paid": rates * self._delivery_factor(lines, told["zone"]), "refunded": rates}
+        gone = np.flatnonzero(~keeps).tolist()
         return OrdersRead(
             self._good(good, told, lines, factors),
             self._rejections(keeps, spoilt),
             statuses,
             self._amounts.rounded,
             foreign,
+            {self.names[one]: told["status"].values[told["status"].codes[one]] for one in gone},
+            self._tells(lines),
         )
+
+    def _tells(self, lines: OrderLines) -> frozenset[str]:
+        """What is told of orders and lines, of all that can be."""
+        columns = {"number", "placed_at", *(key for key in ALL_OF_ORDERS if self.cells.has(key))}
+        if self.cells.has("cancelled"):
+            columns.add("status")
+        if (lines.returned > 0).any():
+            columns.add("returned")
+        amounts = {"unit_price": lines.unit_price, "paid": lines.paid}
+        return frozenset(columns | {name for name, told in amounts.items() if (told != NOT_SAID).any()})
 
     # --- which rows are of which order
 

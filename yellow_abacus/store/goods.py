@@ -21,11 +21,15 @@ from yellow_abacus.store.survived import LARGEST, survived
 
 @dataclass(frozen=True)
 class Saved:
-    """How many of what was brought in was new, changed, or there already just like that."""
+    """How many of what was brought in was new, changed, or there already just like that.
+
+    fewer: orders that have fewer units than before.
+    """
 
     new: int
     changed: int
     unchanged: int
+    fewer: int = 0
 
 
 def all_goods(session: Session) -> list[GoodRecord]:

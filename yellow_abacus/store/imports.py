@@ -1,4 +1,4 @@
-"""The imports orders came in. An order counts as the newest import that is live has it.
+"""The imports orders came in. An order counts as the newest import that is live has it, unless that leaves it out.
 
 An import is one row that says whether it is live: to take it back, to undo it or to bring it again flips that row
 and copies nothing.
@@ -30,7 +30,12 @@ def of_live(session: Session, query: Query) -> Query:
 
 
 def live_ids() -> Select[Any]:
-    """The ids of the orders that count: of each number the newest of a live import."""
+    """The ids of the orders that count: the newest of each number that are not left out."""
+    return select(OrderRow.id).where(OrderRow.id.in_(newest_ids()), ~OrderRow.left_out)
+
+
+def newest_ids() -> Select[Any]:
+    """The ids of the orders as they were told last: of each number the newest of a live import."""
     live = select(ImportRow.id).where(ImportRow.live)
     counts = or_(OrderRow.import_id.is_(None), OrderRow.import_id.in_(live))
     return select(func.max(OrderRow.id)).where(counts).group_by(OrderRow.number)

@@ -142,8 +142,8 @@ class SurchargeRow(Base):
 class ImportRow(Base):
     """Orders brought in at once. new, changed, unchanged: how many they were, held against those before.
 
-    live: whether they count; false once it is taken back. left_out: orders left out for their status. rounded:
-    amounts that had more decimals than the currency.
+    live: whether they count; false once it is taken back. left_out: orders left out for their status. fewer: orders
+    told with fewer units than before. rounded: amounts that had more decimals than the currency.
     """
 
     __tablename__ = "imports"
@@ -156,6 +156,7 @@ class ImportRow(Base):
     unchanged: Mapped[int]
     live: Mapped[bool]
     left_out: Mapped[int] = mapped_column(server_default="0")
+    fewer: Mapped[int] = mapped_column(server_default="0")
     rounded: Mapped[int] = mapped_column(server_default="0")
 
 
@@ -163,7 +164,8 @@ class OrderRow(Base):
     """An order as one import has it; of several with one number the newest of a live import counts.
 
     zone_id: of a zone; those of imports taken back may be gone. import_id: null for what older versions brought in.
-    delivery_paid, refunded: minor units, null where that was not said.
+    delivery_paid, refunded: minor units, null where that was not said. left_out: whether its status says that the
+    order, which was there before, counts no more; it has no lines then.
     """
 
     __tablename__ = "orders"
@@ -185,6 +187,7 @@ class OrderRow(Base):
     status: Mapped[str] = mapped_column(server_default="")
     delivery_paid: Mapped[int | None]
     refunded: Mapped[int] = mapped_column(server_default="0")
+    left_out: Mapped[bool] = mapped_column(server_default="0")
 
 
 class OrderLineRow(Base):

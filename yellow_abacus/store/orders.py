@@ -1,9 +1,9 @@
 """Orders in the shop file, held against those there are and added in columns."""
 
 import json
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date, datetime, time
 from typing import Any
 
@@ -11,67 +11,80 @@ import numpy as np
 from sqlalchemy import func, insert, select
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.goods.records import NOT_SAID, ManyOrders, OrderRecord, in_columns
-from yellow_abacus.core.ground.money import Bools, Ints
+from yellow_abacus.core.goods.records import ALL_OF_ORDERS, NOT_SAID, OF_ORDER, ManyOrders, OrderRecord, in_columns
+from yellow_abacus.core.ground.money import Ints
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.store.goods import Saved
 from yellow_abacus.store.history import Recorder, now, recorder_of
 from yellow_abacus.store.imports import UNSAID, all_live, live_ids
+from yellow_abacus.store.known_orders import COLUMN_OF, LINE_COLUMNS, StoredOrders, known_orders, moment
 from yellow_abacus.store.models import GoodRow, ImportRow, OrderLineRow, OrderRow, ZoneRow
 
 FIRST_ZONE = "Home"
 """Name of the zone made where neither the shop nor the file names one."""
 AT_ONCE = 50_000
 
-ORDER_COLUMNS = (
-    *("number", "placed_at", "zone_id", "shopper", "first_order", "code", "shopper_group", "tags", "channel"),
-    *("payment", "currency", "option", "status", "delivery_paid", "refunded"),
-)
-LINE_COLUMNS = ("good_id", "quantity", "unit_price", "paid", "returned")
+
+@dataclass(frozen=True)
+class OrderFile:
+    """What is told besides the orders. left_out: by number, the status of those left out for it. rounded: as in
+    `ImportRow`. tells: the fields of orders and lines that it says anything of."""
+
+    name: str = UNSAID
+    left_out: Mapping[str, str] = field(default_factory=dict)
+    rounded: int = 0
+    tells: frozenset[str] = ALL_OF_ORDERS
 
 
 def save_orders(
     session: Session,
     records: Sequence[OrderRecord],
     progress: Callable[[float], None] = lambda _: None,
-    file: str = UNSAID,
-    left_out: int = 0,
-    rounded: int = 0,
+    file: OrderFile | None = None,
 ) -> Saved:
-    """Bring in orders by number, as an import of their own; an order that reads otherwise than before counts as it is
-    told now.
+    """Bring in orders by number, as an import of their own. An order that reads otherwise than before counts as it is
+    told now, and not at all if it is left out now; what the file does not tell of it stays.
 
     Zones the shop does not know yet are made without charge and cost. SKUs must be known. progress is told
-    the share done, 0 to 1. left_out, rounded: as in `ImportRow`.
+    the share done, 0 to 1.
     """
-    recorder, many = recorder_of(session), in_columns(records)
+    recorder, many, file = recorder_of(session), in_columns(records), file or OrderFile()
     zones = _zones(session, recorder, many.of_order["zone"])
     good_ids: dict[str, int] = {sku: good_id for sku, good_id in session.execute(select(GoodRow.sku, GoodRow.id))}
-    orders, lines = _order_columns(many, zones), _line_columns(many, good_ids)
+    told = StoredOrders(_order_columns(many, zones), _line_columns(many, good_ids), many.first_line)
     progress(0.1)
-    known = _known(session, many)
+    known = known_orders(session, {*many.of_order["number"], *file.left_out})
     progress(0.3)
     at = np.array([known.number.get(number, NOT_SAID) for number in many.of_order["number"]], dtype=np.int64)
+    known.complete(told, at, file.tells)
+    fewer, gone = known.fewer(told, at), known.left_out_now(file.left_out)
+    told, at = _also_left_out(told, known.known, gone, file.left_out), np.concatenate((at, gone))
     fresh = at == NOT_SAID
-    changed = ~fresh & known.differing(at, orders, lines, many.first_line)
-    saved = Saved(int(fresh.sum()), int(changed.sum()), int((~fresh & ~changed).sum()))
+    changed = ~fresh & known.differing(told, at)
+    saved = Saved(int(fresh.sum()), int(changed.sum()), int((~fresh & ~changed).sum()), fewer)
     if saved.new or saved.changed:
-        import_id = _new_import(session, recorder, file, saved, left_out, rounded)
-        added = np.concatenate((np.flatnonzero(fresh), np.flatnonzero(changed)))
-        _add(session, added, many.first_line, orders, lines, import_id, progress)
+        import_id = _new_import(session, recorder, file, saved)
+        _add(session, np.concatenate((np.flatnonzero(fresh), np.flatnonzero(changed))), told, import_id, progress)
     return saved
 
 
-def _new_import(session: Session, recorder: Recorder, file: str, saved: Saved, left_out: int, rounded: int) -> int:
+def _also_left_out(told: StoredOrders, known: StoredOrders, gone: Ints, status: Mapping[str, str]) -> StoredOrders:
+    """What is told, and behind it those known orders that are gone, left out and without their lines."""
+    orders = {name: [*column, *(known.orders[name][at] for at in gone)] for name, column in told.orders.items()}
+    for at in range(len(orders["number"]) - len(gone), len(orders["number"])):
+        orders["left_out"][at], orders["status"][at] = 1, status[orders["number"][at]]
+    nothing = np.repeat(told.first_line[-1], len(gone))
+    return StoredOrders(orders, told.lines, np.concatenate((told.first_line, nothing)))
+
+
+def _new_import(session: Session, recorder: Recorder, file: OrderFile, saved: Saved) -> int:
     """One that was there before and was not live, as far as undo is concerned: its orders stay where they are."""
     values = {
-        "file": file,
+        "file": file.name,
         "at": now(),
-        "new": saved.new,
-        "changed": saved.changed,
-        "unchanged": saved.unchanged,
-        "left_out": left_out,
-        "rounded": rounded,
+        **vars(saved),
+        "left_out": len(file.left_out),
+        "rounded": file.rounded,
     }
     made = insert(ImportRow).values(values | {"live": True}).returning(ImportRow.id)
     import_id = session.scalars(made).one()
@@ -101,20 +114,14 @@ def _order_columns(many: ManyOrders, zones: dict[str, int]) -> dict[str, list[An
     """What is kept of each order, as the file has it: texts, numbers and nothing."""
     told = many.of_order
     tags = {one: json.dumps(list(one), ensure_ascii=False) for one in dict.fromkeys(told["tags"])}
-    columns = {
-        name: told["group" if name == "shopper_group" else name] for name in ORDER_COLUMNS if name != "zone_id"
-    }
+    columns = {COLUMN_OF.get(name, name): list(told[name]) for name in OF_ORDER}
     return columns | {
-        "placed_at": [_moment(one) for one in told["placed_at"]],
+        "placed_at": [moment(one) for one in told["placed_at"]],
         "zone_id": [zones[one] for one in told["zone"]],
         "first_order": [None if one is None else int(one) for one in told["first_order"]],
         "tags": [tags[one] for one in told["tags"]],
+        "left_out": [0] * len(many),
     }
-
-
-def _moment(at: datetime) -> str:
-    """As the shop file has it."""
-    return at.isoformat(" ", "microseconds")
 
 
 def _line_columns(many: ManyOrders, good_ids: dict[str, int]) -> dict[str, Ints]:
@@ -124,96 +131,8 @@ def _line_columns(many: ManyOrders, good_ids: dict[str, int]) -> dict[str, Ints]
     return dict(zip(LINE_COLUMNS, columns, strict=True))
 
 
-@dataclass(frozen=True, eq=False)
-class _Known:
-    """The orders there are. number: where each number's is. orders: one entry an order; lines: one entry a line.
-
-    first_line: of each order, and one more at the end.
-    """
-
-    number: dict[str, int]
-    orders: dict[str, list[Any]]
-    lines: dict[str, Ints]
-    first_line: Ints
-
-    def differing(self, at: Ints, orders: dict[str, list[Any]], lines: dict[str, Ints], first_line: Ints) -> Bools:
-        """Which of other orders read otherwise than the one `at` the same place here, NOT_SAID for none of them."""
-        found = np.zeros(len(at), dtype=np.bool_)
-        mine = np.flatnonzero(at != NOT_SAID)
-        if not len(mine):
-            return found
-        theirs = at[mine]
-        for name, told in orders.items():
-            known = self.orders[name]
-            pairs = zip(mine.tolist(), theirs.tolist(), strict=True)
-            found[mine] |= np.array([told[one] != known[other] for one, other in pairs], dtype=np.bool_)
-        counts, were = np.diff(first_line)[mine], np.diff(self.first_line)[theirs]
-        found[mine] |= counts != were
-        same = (counts == were) & (counts > 0)
-        mine, theirs, counts = mine[same], theirs[same], counts[same]
-        within = np.arange(counts.sum()) - np.repeat(np.cumsum(counts) - counts, counts)
-        here, there = (
-            np.repeat(first_line[mine], counts) + within,
-            np.repeat(self.first_line[theirs], counts) + within,
-        )
-        other = np.zeros(len(within), dtype=np.bool_)
-        for name, column in lines.items():
-            other |= column[here] != self.lines[name][there]
-        if len(mine):  # reduceat takes no empty ends
-            found[mine] |= np.logical_or.reduceat(other, np.cumsum(counts) - counts)
-        return found
-
-
-def _known(session: Session, many: ManyOrders) -> _Known:
-    """Those of the orders brought in that the shop has already."""
-    wanted = set(many.of_order["number"])
-    which = "" if all_live(session) else f"where id in ({live_ids()})"
-    there = _rows(session, f"select number, id from orders {which}")
-    ids = sorted(order_id for number, order_id in there if number in wanted)
-    if not ids:
-        return _Known({}, {name: [] for name in ORDER_COLUMNS}, {}, np.zeros(1, dtype=np.int64))
-    few = len(ids) * FEW_OF < len(there)
-    only = f"where {{}} in ({', '.join(map(str, ids))})" if few else ""
-    wanted_ids = set(ids)
-    columns = ", ".join(["id", *(f'"{name}"' for name in ORDER_COLUMNS)])
-    rows = [
-        row for row in _rows(session, f"select {columns} from orders {only.format('id')}") if row[0] in wanted_ids
-    ]
-    rows.sort(key=lambda row: row[0])
-    orders = dict(zip(ORDER_COLUMNS, map(list, zip(*(row[1:] for row in rows), strict=True)), strict=True))
-    tags = {one: json.dumps(json.loads(one), ensure_ascii=False) for one in set(orders["tags"])}
-    orders["tags"] = [tags[one] for one in orders["tags"]]
-    orders["placed_at"] = [_moment(datetime.fromisoformat(one)) for one in orders["placed_at"]]
-    names = ["order_id", "good_id", "quantity", "coalesce(unit_price, -1)", "coalesce(paid, -1)", "returned"]
-    concatenated = ", ".join(f"group_concat({name}, ' ')" for name in names)
-    (texts,) = _rows(session, f"select {concatenated} from order_lines {only.format('order_id')}")
-    order_id, *told = (np.fromstring(text or "", dtype=np.int64, sep=" ") for text in texts)
-    order_ids = np.array(ids, dtype=np.int64)
-    in_order = np.argsort(order_id, kind="stable")
-    in_order = in_order[np.isin(order_id[in_order], order_ids)]
-    first = np.searchsorted(order_id[in_order], np.concatenate((order_ids, [order_ids[-1] + 1])))
-    lines = {name: column[in_order] for name, column in zip(LINE_COLUMNS, told, strict=True)}
-    return _Known({number: at for at, number in enumerate(orders["number"])}, orders, lines, first)
-
-
-FEW_OF = 4
-"""Where no more than one in so many orders is looked for, those alone are read."""
-
-
-def _rows(session: Session, query: str) -> Sequence[Any]:
-    """Rows as the driver has them."""
-    found: Sequence[Any] = session.connection().exec_driver_sql(query).cursor.fetchall()
-    return found
-
-
 def _add(
-    session: Session,
-    added: Ints,
-    first_line: Ints,
-    orders: dict[str, list[Any]],
-    lines: dict[str, Ints],
-    import_id: int,
-    progress: Callable[[float], None],
+    session: Session, added: Ints, told: StoredOrders, import_id: int, progress: Callable[[float], None]
 ) -> None:
     """Insert orders and their lines under neighbouring ids, which nobody else can take while this session writes.
 
@@ -222,24 +141,28 @@ def _add(
     first_id, line_id = (
         (session.scalars(select(func.max(kind.id))).one() or 0) + 1 for kind in (OrderRow, OrderLineRow)
     )
-    with _indexed_after(session, int(np.diff(first_line)[added].sum())):
+    first_line, lines = told.first_line, told.lines
+    with _indexed_after(session, int(told.lines_by_order[added].sum())):
         for start in range(0, len(added), AT_ONCE):
             some = added[start : start + AT_ONCE]
             ids = range(first_id + start, first_id + start + len(some))
-            picked = [[column[at] for at in some.tolist()] for column in orders.values()]
+            picked = [[column[at] for at in some.tolist()] for column in told.orders.values()]
             _insert(
                 session,
                 "orders",
-                ("id", *orders, "import_id"),
+                ("id", *told.orders, "import_id"),
                 zip(ids, *picked, [import_id] * len(some), strict=True),
             )
-            counts = np.diff(first_line)[some]
+            counts = told.lines_by_order[some]
             line = np.repeat(first_line[some] - (np.cumsum(counts) - counts), counts) + np.arange(counts.sum())
             order_id = np.repeat(np.array(ids), counts).tolist()
-            told = [_or_none(lines[name][line], name) for name in LINE_COLUMNS]
+            each = [_or_none(lines[name][line], name) for name in LINE_COLUMNS]
             numbers = range(line_id, line_id + len(line))
             _insert(
-                session, "order_lines", ("id", "order_id", *LINE_COLUMNS), zip(numbers, order_id, *told, strict=True)
+                session,
+                "order_lines",
+                ("id", "order_id", *LINE_COLUMNS),
+                zip(numbers, order_id, *each, strict=True),
             )
             line_id += len(line)
             progress(0.3 + 0.7 * (start + len(some)) / len(added))

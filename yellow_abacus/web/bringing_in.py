@@ -120,9 +120,12 @@ class FaultDoc(BaseModel):
 
 
 class SavedDoc(BaseModel):
+    """How many were new, read otherwise than before, or the same. fewer: orders with fewer units than before."""
+
     new: int
     changed: int
     unchanged: int
+    fewer: int = 0
 
 
 class UploadDoc(BaseModel):
@@ -230,7 +233,7 @@ def post_save(path: UploadPath, body: SaveBody):
     """Bring the file in: all of it, or the good rows if asked to."""
     upload = _upload(path)
     told = upload.told
-    if upload.state != "checked" or told is None or told.missing or not told.good:
+    if upload.state != "checked" or told is None or told.missing or not (told.good or told.leaves_out):
         raise ApiError(409, "Nothing to bring in", "The file has not been checked, or has no good rows.")
     if told.rejected_rows and not body.good_rows_only:
         raise ApiError(409, "Some rows are not good", "Mend them, or bring in the good rows.")

@@ -52,8 +52,8 @@ class GroupDoc(BaseModel):
 class ImportDoc(BaseModel):
     """Orders brought in at once, when (UTC), and how many of them were new, read otherwise, or were there already.
 
-    live: whether they count; false once it is taken back. left_out: orders left out for their status. rounded:
-    amounts that had more decimals than the currency.
+    live: whether they count; false once it is taken back. left_out: orders left out for their status. fewer: those
+    with fewer units than before. rounded: amounts that had more decimals than the currency.
     """
 
     id: int
@@ -64,6 +64,7 @@ class ImportDoc(BaseModel):
     unchanged: int
     live: bool
     left_out: int
+    fewer: int
     rounded: int
 
 

@@ -64,6 +64,11 @@ class Told:
     foreign: tuple[str, ...]
     missing_goods: int
 
+    @property
+    def leaves_out(self) -> bool:
+        """Whether some orders are left out for their status, which counted until now perhaps."""
+        return any(one.left_out for one in self.statuses)
+
 
 @dataclass
 class Upload:

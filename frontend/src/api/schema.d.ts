@@ -3814,8 +3814,8 @@ export interface components {
          * ImportDoc
          * @description Orders brought in at once, when (UTC), and how many of them were new, read otherwise, or were there already.
          *
-         *     live: whether they count; false once it is taken back. left_out: orders left out for their status. rounded:
-         *     amounts that had more decimals than the currency.
+         *     live: whether they count; false once it is taken back. left_out: orders left out for their status. fewer: those
+         *     with fewer units than before. rounded: amounts that had more decimals than the currency.
          */
         ImportDoc: {
             /**
@@ -3825,6 +3825,8 @@ export interface components {
             at: string;
             /** Changed */
             changed: number;
+            /** Fewer */
+            fewer: number;
             /** File */
             file: string;
             /** Id */
@@ -5910,10 +5912,18 @@ export interface components {
             /** Revision */
             revision: number;
         };
-        /** SavedDoc */
+        /**
+         * SavedDoc
+         * @description How many were new, read otherwise than before, or the same. fewer: orders with fewer units than before.
+         */
         SavedDoc: {
             /** Changed */
             changed: number;
+            /**
+             * Fewer
+             * @default 0
+             */
+            fewer: number;
             /** New */
             new: number;
             /** Unchanged */

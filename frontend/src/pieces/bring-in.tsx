@@ -90,10 +90,11 @@ function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upl
         .then((next) => {
           setUpload(next);
           if (next.state === "saved" && next.saved) {
-            const { new: fresh, changed, unchanged } = next.saved;
+            const { new: fresh, changed, unchanged, fewer } = next.saved;
             void renewAll().then(() => {
               setUpload(null);
-              say(`${count(fresh)} new, ${count(changed)} changed, ${count(unchanged)} as they were.`);
+              const less = fewer ? ` ${count(fewer)} of them ${fewer === 1 ? "has" : "have"} fewer units than before.` : "";
+              say(`${count(fresh)} new, ${count(changed)} changed, ${count(unchanged)} as they were.${less}`);
             });
           }
         })
@@ -121,6 +122,7 @@ function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upl
     if (upload.state !== "saving") void ask("DELETE", `/uploads/${upload.id}`).catch(() => undefined); // gone already
   };
   const rows = upload.rejected_rows;
+  const leaves = upload.statuses.reduce((sum, one) => sum + (one.left_out ? one.orders : 0), 0);
   return (
     <Dialog.Root open onOpenChange={(open) => !open && leave()}>
       <Dialog.Portal>
@@ -169,7 +171,12 @@ function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upl
                     Bring in the good rows: {count(upload.good)} {upload.good === 1 && what === "orders" ? "order" : what}
                   </button>
                 )}
-                {upload.good === 0 && <span>There is nothing good to bring in.</span>}
+                {upload.good === 0 && leaves > 0 && (
+                  <button type="button" className="press" onClick={() => void step("save", "POST", { good_rows_only: rows > 0 })}>
+                    Leave out {count(leaves)} {leaves === 1 ? "order" : "orders"}
+                  </button>
+                )}
+                {upload.good === 0 && leaves === 0 && <span>There is nothing good to bring in.</span>}
               </>
             )}
             {!showing && <Dialog.Close className="press">{upload.state === "failed" ? "Close" : "Leave it"}</Dialog.Close>}

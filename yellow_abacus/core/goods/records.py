@@ -97,6 +97,8 @@ class OrderRecord:
 
 
 OF_ORDER = tuple(one.name for one in fields(OrderRecord) if one.name != "lines")
+ALL_OF_ORDERS = frozenset(OF_ORDER) | {"unit_price", "paid", "returned"}
+"""What can be told of an order besides which goods it has, and of its lines."""
 NOT_SAID = -1
 
 

@@ -26,10 +26,11 @@ export function Imports({ imports }: { imports: Import[] }) {
   };
   const live = imports.filter((one) => one.live).length;
   const leavesOut = imports.some((one) => one.left_out > 0);
+  const tellsFewer = imports.some((one) => one.live && one.fewer > 0);
   return (
     <Slip
       title="Files orders came in"
-      width={620}
+      width={leavesOut || tellsFewer ? 720 : 620}
       trigger={<Word>{live === imports.length ? `${count(live)} ${live === 1 ? "file" : "files"}` : `${count(live)} of ${count(imports.length)} files`}</Word>}
     >
       <table className="figures w-full text-small">
@@ -40,6 +41,7 @@ export function Imports({ imports }: { imports: Import[] }) {
           <Heading n>Told anew</Heading>
           <Heading n>There already</Heading>
           {leavesOut && <Heading n>Left out</Heading>}
+          {tellsFewer && <Heading n>Fewer units</Heading>}
           <Heading unseen>Take back</Heading>
         </Headings>
         <tbody>
@@ -53,7 +55,8 @@ export function Imports({ imports }: { imports: Import[] }) {
               <td className="n">{count(one.changed)}</td>
               <td className="n">{count(one.unchanged)}</td>
               {leavesOut && <td className="n">{count(one.left_out)}</td>}
-              <td className="ps-4!">
+              {tellsFewer && <td className="n">{count(one.fewer)}</td>}
+              <td className="ps-4! whitespace-nowrap">
                 <button type="button" className="quiet" onClick={() => void put(one, !one.live)}>
                   {one.live ? "Take back" : "Bring again"}
                   <span className="sr-only"> {one.file}</span>
@@ -63,7 +66,10 @@ export function Imports({ imports }: { imports: Import[] }) {
           ))}
         </tbody>
       </table>
-      <p className="mt-2 text-small text-soft">What is taken back counts nowhere; an order it told anew reads as it did before.</p>
+      <p className="mt-2 text-small text-soft">
+        What is taken back counts nowhere; an order it told anew reads as it did before.
+        {tellsFewer && " Orders with fewer units than before may come from a file of some goods alone: take that one back."}
+      </p>
     </Slip>
   );
 }
