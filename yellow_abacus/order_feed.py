@@ -26,9 +26,9 @@ AGAIN = "Nothing was brought in. Try again in a while, or bring orders in from a
 MOST_PAGES = 2_000
 PAUSES = (0.3, 1.0, 2.0)
 """Seconds before a page that did not come is asked for once more."""
-OVERLAP = timedelta(days=2)
-"""Orders are asked for from so long before the newest there is: what changed since is told anew, nothing is
-doubled."""
+OVERLAP = timedelta(days=30)
+"""Orders are asked for from so long before the newest there is: what was cancelled or sent back since is told anew,
+nothing is doubled."""
 
 Count = Annotated[int, Field(ge=0, le=10**12)]
 Text = Annotated[str, Field(max_length=80)]
