@@ -13,6 +13,7 @@ from yellow_abacus.core.goods.records import OrderLineRecord
 from yellow_abacus.store.finding_orders import find_orders
 from yellow_abacus.store.goods import Saved
 from yellow_abacus.store.imports import all_imports
+from yellow_abacus.store.loading import load
 from yellow_abacus.store.settings import shop_row
 from yellow_abacus.store.shop_file import ShopFile
 
@@ -224,6 +225,16 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
             "discounts_as_shares",
             {"1": (Line("A", 2, 1200, 2160), Line("B", 1, None, 350)), "2": (Line("B", 4, 350, 1120),)},
         ),
+        ("cost_beside_price", PLAIN),
+        (
+            "prices_before_and_after",
+            {
+                "1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350)),
+                "2": (Line("B", 4, 350, 1260),),
+                "3": (Line("A", 1, 1200, 1200),),
+            },
+        ),
+        ("codes_with_amounts", {"1": (Line("A", 2, 1200, 2160),), "2": (Line("B", 4, 350, 1400),)}),
         (
             "sales_before_and_after",
             {"1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350)), "2": (Line("B", 4, 350, 1400),)},
@@ -563,3 +574,19 @@ def test_a_later_file_takes_out_what_was_cancelled_since_and_leaves_what_it_does
     assert bring_orders("order,date,sku,qty", "1,2026-03-01,B,1", "3,2026-03-02,B,1") == Saved(1, 1, 0)
     assert bring_orders("order,date,sku,qty", "3,2026-03-02,B,2") == Saved(0, 1, 0)
     assert bring_orders("order,date,sku,qty", "3,2026-03-02,B,1") == Saved(0, 1, 0, fewer=1)
+
+
+def test_an_order_may_use_several_codes_told_in_one_cell_or_in_several_columns(shop):
+    told = {name: read(shop, name).records for name in ("codes_with_amounts", "codes_in_two_columns")}
+    assert [one.code for one in told["codes_with_amounts"]] == ["LEAF10, POST", ""]
+    assert [one.code for one in told["codes_in_two_columns"]] == ["LEAF10, POST", "POST"]
+    bring_in.save(shop, bring_in.check(shop, "orders", (FILES / "codes_in_two_columns.csv").read_bytes()))
+    with shop.reading() as session:
+        facts = load(session).batch.facts
+        found = {code: find_orders(session, code, 9).found for code in ("leaf10", "Post", "10")}
+    assert {code: len(carts) for code, carts in facts.code.carts_by_code.items()} == {"LEAF10": 1, "POST": 2}
+    assert found == {"leaf10": 1, "Post": 2, "10": 0}
+
+
+def test_a_type_of_customer_that_is_new_or_returning_tells_first_orders(shop):
+    assert [one.first_order for one in read(shop, "codes_with_amounts").records] == [False, True]

@@ -372,13 +372,10 @@ def _kept_out(at: Counted, plan: Plan, real: Came, gone: int) -> DifferenceDoc |
 
 def _unknown(at: Counted, plan: Plan, real: Came) -> list[UnknownCodeDoc]:
     """Codes that orders of its days used and no offer of the plan knows."""
-    labels = at.loaded.batch.facts.code
     known = {code for offer in plan.every for code in offer.given.accepted}
-    mine = labels.some(real.carts)
+    used = at.loaded.batch.facts.code.some(real.carts).carts_by_code
     found = [
-        UnknownCodeDoc(code=name, orders=int((mine.number_by_cart == number).sum()))
-        for number, name in enumerate(labels.names)
-        if folded(name) not in known
+        UnknownCodeDoc(code=name, orders=len(carts)) for name, carts in used.items() if folded(name) not in known
     ]
     return sorted((one for one in found if one.orders), key=lambda one: (-one.orders, one.code))
 

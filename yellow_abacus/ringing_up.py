@@ -7,7 +7,7 @@ from datetime import date
 import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch, CartTooLargeError, make_batch
-from yellow_abacus.core.carts.facts import UNKNOWN, Facts, labels, tags
+from yellow_abacus.core.carts.facts import UNKNOWN, Facts, codes, labels, tags
 from yellow_abacus.core.costing.costs import cost
 from yellow_abacus.core.costing.ledger import ROWS
 from yellow_abacus.core.forecast.plan import both_sides
@@ -279,7 +279,7 @@ def _facts(carts: Sequence[CartDoc], currency: str) -> Facts:
         payment=labels([cart.payment for cart in carts]),
         currency=labels([cart.currency or currency for cart in carts]),
         option=labels([cart.option for cart in carts]),
-        code=labels(["" for _ in carts]),
+        code=codes(["" for _ in carts]),
     )
 
 

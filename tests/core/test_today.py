@@ -11,7 +11,6 @@ from hypothesis import strategies as st
 from tests import slow, slow_costs
 from tests.core.forecast.test_forecast import FIRST, forecaster, open_then, orders_of, planned, responses, ways_of
 from tests.worlds import World
-from yellow_abacus.core.carts.facts import labels
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Dropped, Plan
 from yellow_abacus.core.forecast.ranges import range_of
@@ -43,9 +42,9 @@ def running(draw: st.DrawFn) -> Case:
     runs = draw(st.integers(0, len(told.offers)))
     dropped = tuple(at for at in range(runs) if draw(st.booleans()))
     kept = tuple(at for at in range(runs) if at not in dropped)
-    codes = ["", *{one["code"] for one in world.slow_offers}]
-    used = tuple(draw(st.sampled_from(codes)) for _ in world.slow_carts)
-    facts = replace(world.batch.facts, code=labels(used))
+    every = ["", *{one["code"] for one in world.slow_offers}]
+    used = tuple(draw(st.sampled_from(every)) for _ in world.slow_carts)
+    facts = replace(world.batch.facts, code=codes(used))
     world = replace(world, batch=replace(world.batch, facts=facts))
     of_today = tuple(replace(one, runs=True, response=Response()) for one in told.offers[:runs])
     own = tuple(replace(one, response=draw(responses)) for one in told.offers[runs:])

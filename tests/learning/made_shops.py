@@ -7,7 +7,7 @@ from datetime import date
 import numpy as np
 
 from yellow_abacus.core.carts.carts import CartBatch, make_batch
-from yellow_abacus.core.carts.facts import labels, nothing_known
+from yellow_abacus.core.carts.facts import codes, nothing_known
 from yellow_abacus.core.clauses.conditions import Earned, Spend
 from yellow_abacus.core.clauses.given import Given
 from yellow_abacus.core.clauses.response import Response, Sends
@@ -111,7 +111,7 @@ def made_shop(dice: np.random.Generator, orders: int, offer: Offer, truth: Truth
     facts = replace(
         nothing_known(batch.axes.carts),
         orders_before_by_cart=np.where(first, 0, 1),
-        code=labels([str(one) for one in code]),
+        code=codes([str(one) for one in code]),
     )
     past = Past(SHOP, replace(batch, facts=facts), offset + FIRST_DAY.toordinal())
     return MadeShop(past, all_ran(past, [offer]))

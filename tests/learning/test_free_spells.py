@@ -8,7 +8,7 @@ import pytest
 
 from tests.learning.made_shops import FIRST_DAY, GOODS, SHOP
 from yellow_abacus.core.carts.carts import make_batch
-from yellow_abacus.core.carts.facts import labels, nothing_known
+from yellow_abacus.core.carts.facts import codes, nothing_known
 from yellow_abacus.core.clauses.conditions import Spend
 from yellow_abacus.core.goods.goods import NO_PRICE
 from yellow_abacus.core.offers import DeliveryLoweredTo, Earned, Offer, When
@@ -35,7 +35,7 @@ def past(seed: int, lower: dict[tuple[int, int, int], int], orders: int = 6_000,
     free |= used
     goods = replace(GOODS, list_price=np.full(len(GOODS.skus), NO_PRICE))
     one, every = np.ones(orders, dtype=np.int64), np.arange(orders)
-    facts = replace(nothing_known(orders), code=labels(["POST" if has else "" for has in used]))
+    facts = replace(nothing_known(orders), code=codes(["POST" if has else "" for has in used]))
     batch = make_batch(goods, zone, every, 0 * one, one, asked, facts)
     return Past(TWO_ZONES, batch, day + BEGINS, None, np.where(free, 0, CHARGE))
 

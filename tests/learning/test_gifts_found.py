@@ -8,7 +8,7 @@ import pytest
 
 from tests.learning.made_shops import FIRST_DAY, GOODS, SHOP
 from yellow_abacus.core.carts.carts import make_batch
-from yellow_abacus.core.carts.facts import labels, nothing_known
+from yellow_abacus.core.carts.facts import codes, nothing_known
 from yellow_abacus.core.goods.goods import NO_PRICE
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.learning.gifts_found import FoundGift, gifts_found
@@ -46,7 +46,7 @@ class Year:
         units = np.concatenate([np.ones(ORDERS, np.int64), *(np.full(len(c), n) for c, _, n in self.given)])
         free = np.arange(len(cart)) >= ORDERS
         asked = np.where(free, 800, np.concatenate([self.worth, np.zeros(free.sum(), np.int64)]))
-        facts = replace(nothing_known(ORDERS), code=labels(["POST" if has else "" for has in self.has_code]))
+        facts = replace(nothing_known(ORDERS), code=codes(["POST" if has else "" for has in self.has_code]))
         batch = make_batch(goods, np.zeros(ORDERS, np.int64), cart, sku, units, asked, facts)
         off: Floats = np.bincount(cart, weights=free * asked * units, minlength=ORDERS)
         return Past(SHOP, batch, self.day + BEGINS, off, free_by_line=free)

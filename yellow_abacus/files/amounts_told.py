@@ -242,6 +242,23 @@ class AmountsTold:
             return False
         return bool((np.abs(price - listed) <= A_CENT)[some].mean() >= MOSTLY)
 
+    def is_reduced_from(self, at: int, other: int) -> bool:
+        """Whether a column of prices is that of another, in some lines less, and never more."""
+        price, before = self.numbers(at), self.numbers(other)
+        told = (price > 0) & (before > 0)
+        less = told & (before - price > A_CENT)
+        if told.sum() < FEWEST or not less.any() or (price - before > A_CENT)[told].mean() > 1 - NEARLY_ALL:
+            return False
+        return not (less.sum() == told.sum() and self._is_by_sku(_ratio(price, before), told))
+
+    def is_mostly_listed(self, at: int, prices: Mapping[str, float]) -> bool:
+        """Whether most prices of a column are list prices. prices: as in `guess_columns`."""
+        if "sku" not in self._columns:
+            return False
+        price, listed = self.numbers(at), self._listed(prices)
+        told = (price > 0) & (listed > 0)
+        return bool(told.sum() >= FEWEST and (np.abs(price - listed) <= A_CENT)[told].mean() >= MOSTLY)
+
     def _alike(self, price: Floats) -> int:
         """How many lines have the price that most lines of their SKU have."""
         rows = np.flatnonzero(np.isfinite(price))

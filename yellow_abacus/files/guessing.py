@@ -5,7 +5,7 @@ What the amounts show goes before what a heading says: a total of the order is n
 for all units of a line for one of a unit, nor a discount on the order for one on each of its lines.
 """
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import replace
 
 from yellow_abacus.files.amounts_told import AmountsTold
@@ -20,12 +20,14 @@ from yellow_abacus.files.columns import (
     free_columns,
     is_of_a_total,
     match_columns,
+    simplify,
 )
 from yellow_abacus.files.contents import HALF, Contents
-from yellow_abacus.files.reading import decimal_mark_of
+from yellow_abacus.files.reading import decimal_mark_of, taxed_by
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.totals_told import DISCOUNTS, discounts_as_totals_show
 
+NUMBERED = "0123456789 "
 MOST = 0.9
 """So many of a column's different cells are SKUs of the shop where no heading says that it is one of them."""
 
@@ -79,11 +81,21 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
         if at is not None:
             found = {key: one for key, one in found.items() if one != at} | {"status": at}
     columns = match_columns(header, ORDERS, found, contents.may_tell_later)
-    if "status" in columns and "status" not in by_hand:
-        free = free_columns(header, columns)
-        beside = (at for at in answering(header, BESIDE_ORDERS["status"]) if at in free)
-        columns = {**columns, "status": tuple(sorted((*columns["status"], *beside)))}
+    columns = _with_those_beside(header, columns, columns.keys() - by_hand.keys())
     return columns if DISCOUNTS & by_hand.keys() else _with_more_discounts(table, columns)
+
+
+def _with_those_beside(header: list[str], columns: Columns, guessed: Collection[str]) -> Columns:
+    """The columns, with more that tell statuses, and codes: those headed as the one of codes but for a number."""
+    found, free = dict(columns), free_columns(header, columns)
+    if "status" in guessed:
+        beside = (at for at in answering(header, BESIDE_ORDERS["status"]) if at in free)
+        found["status"] = tuple(sorted((*columns["status"], *beside)))
+    if "code" in guessed:
+        name, *others = (simplify(header[at]).strip(NUMBERED) for at in (columns["code"][0], *free))
+        alike = (at for at, other in zip(free, others, strict=True) if other == name)
+        found["code"] = (*columns["code"], *alike)
+    return found
 
 
 def _with_more_discounts(table: Table, columns: Columns) -> Columns:
@@ -125,6 +137,8 @@ def _as_amounts_show(
         asked = amounts.taken_as(found)
         off = [at for at in _loosely_discounts(table.header, found) if asked.is_off_the_price(at, prices)]
         found |= {"line_discount": (off[0],)} if off else {}
+    if found.keys().isdisjoint(PAID_OR_OFF) and "unit_price" in found.keys() - by_hand.keys():
+        found |= _two_prices(table.header, found, amounts.taken_as(found), prices)
     guessed = found.keys() - by_hand.keys()
     total = amounts.taken_as(found)
     if "line_total" in guessed and (not total.total_is_the_lines() or total.is_less_what_came_back()):
@@ -135,6 +149,19 @@ def _as_amounts_show(
     if "order_discount" in found.keys() - by_hand.keys() and amounts.taken_as(found).is_taken_off_already():
         del found["order_discount"]
     return found
+
+
+def _two_prices(header: list[str], columns: Columns, amounts: AmountsTold, prices: Mapping[str, float]) -> Columns:
+    """What a unit was asked and what was paid for it, of two columns headed as its price that tax does not part."""
+    (one,) = columns["unit_price"]
+    for at in sorted({*answering(header, OF_ORDERS["unit_price"])} & {*free_columns(header, columns)}):
+        if taxed_by([header[at]]) != taxed_by([header[one]]):
+            continue
+        if amounts.is_reduced_from(at, one):
+            return {"paid_price": (at,)}
+        if amounts.is_reduced_from(one, at) and amounts.is_mostly_listed(at, prices):
+            return {"unit_price": (at,), "paid_price": (one,)}
+    return {}
 
 
 def _loosely_discounts(header: list[str], columns: Columns, *more: Field) -> list[int]:

@@ -200,7 +200,7 @@ class _OrderReader:
         for done, (key, parse) in enumerate(reads.items()):
             progress(0.1 + 0.4 * done / len(reads))
             each = [self._told_by_order(key, parse, which) for which in range(len(self.cells.columns.get(key, (0,))))]
-            found[key] = reduce(added_up, each)
+            found[key] = reduce(_named_both if key == "code" else added_up, each)
         delivery = less_discount(found["delivery_paid"], found["delivery_discount"])
         status = with_cancelled(found["status"], found["cancelled"])
         return found | {"status": status, "delivery_paid": delivery}
@@ -453,6 +453,15 @@ class _OrderReader:
         first = np.concatenate((np.searchsorted(self.order[rows], orders), [len(rows)]))
         some = (column[rows] for column in (lines.sku, lines.quantity, lines.unit_price, lines.paid, lines.returned))
         return ManyOrders(of_order, first.astype(np.int64), OrderLines(lines.skus, *some))
+
+
+def _named_both(one: Values[str], other: Values[str]) -> Values[str]:
+    """Names of orders told in two columns, parted by a comma where an order has two."""
+    here, there = [*one.values, ""], [*other.values, ""]
+    both, code = np.unique(np.stack([one.codes, other.codes]), axis=1, return_inverse=True)
+    pairs = ((here[mine], there[theirs]) for mine, theirs in both.T.tolist())
+    texts = [", ".join(dict.fromkeys(filter(None, pair))) for pair in pairs]
+    return Values(texts, np.where(one.known | other.known, code, NONE))
 
 
 _HOUR = re.compile(r"\d{1,2}")

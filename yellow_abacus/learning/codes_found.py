@@ -3,9 +3,6 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-import numpy as np
-
-from yellow_abacus.core.carts.facts import UNKNOWN
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.learning.ran import Past, Ran
 
@@ -24,15 +21,10 @@ class FoundCode:
 
 def codes_found(past: Past, ran: Sequence[Ran]) -> list[FoundCode]:
     """Codes that no offer knows, the most used first. ran: the offers told."""
-    labels = past.batch.facts.code
     known = {code for one in ran for code in one.offer.given.accepted}
-    number = labels.number_by_cart
     found = []
-    for at, name in enumerate(labels.names):
-        if folded(name) in known:
-            continue
-        orders = np.flatnonzero(number == at)
-        if len(orders) and at != UNKNOWN:
+    for name, orders in past.batch.facts.code.carts_by_code.items():
+        if len(orders) and folded(name) not in known:
             days, worth = past.day_by_cart[orders], float(past.batch.worth_by_cart[orders].sum())
             off = 0.0 if past.off_by_cart is None else float(past.off_by_cart[orders].sum())
             share = off / worth if off > 0 and worth > 0 else None

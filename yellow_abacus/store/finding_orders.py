@@ -55,9 +55,15 @@ def _meant(text: str) -> Any:
     return or_(
         OrderRow.number.startswith(text, autoescape=True),
         func.lower(OrderRow.shopper) == same,
-        func.lower(OrderRow.code) == same,
+        _has_code(text.lower()),
         OrderRow.id.in_(_with_sku(text)),
     )
+
+
+def _has_code(text: str) -> Any:
+    """Orders that used a code, alone or beside others."""
+    parted = func.replace(func.replace(func.replace(func.lower(OrderRow.code), ";", ","), "|", ","), ", ", ",")
+    return func.instr("," + parted + ",", f",{text},") > 0
 
 
 def _with_sku(text: str) -> Select[Any]:

@@ -6,7 +6,7 @@ import numpy as np
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.advice.missing import ANY_GAP
-from yellow_abacus.core.carts.facts import UNKNOWN, Labels
+from yellow_abacus.core.carts.facts import UNKNOWN, Labels, codes_in
 from yellow_abacus.core.forecast.adding import lacking, shelf_of
 from yellow_abacus.core.ground.money import Ints
 from yellow_abacus.core.ground.naming import folded
@@ -115,7 +115,7 @@ def _as_doc(till: Till, at: int, code: str) -> CartDoc:
         payment=_named(facts.payment, at),
         option=_named(facts.option, at),
         currency=_named(facts.currency, at),
-        codes=[code] if code and folded(code) in codes else [],
+        codes=[one for one in codes_in(code) if folded(one) in codes],
     )
 
 

@@ -3,7 +3,7 @@ from dataclasses import fields, replace
 import numpy as np
 import pytest
 
-from yellow_abacus.core.carts.facts import UNKNOWN, Facts, labels, nothing_known, tags
+from yellow_abacus.core.carts.facts import UNKNOWN, Facts, codes, labels, nothing_known, tags
 
 
 @pytest.mark.parametrize(
@@ -21,6 +21,15 @@ def test_a_cart_may_have_several_tags():
     assert found.among(["NEW"]).tolist() == [True, False, True]
     assert found.among(["green", "old"]).tolist() == [True, False, False]
     assert found.among([]).tolist() == [False] * 3
+
+
+def test_a_cart_may_have_used_several_codes_whatever_their_case():
+    found = codes(["Leaf; POST", "", "leaf", "POST,POST | fern", "LEAF-2"])
+    assert found.among(["leaf", "FERN"]).tolist() == [True, False, True, True, False]
+    assert found.among(["Leaf; POST"]).tolist() == [False] * 5
+    by_code = {code.casefold(): carts.tolist() for code, carts in found.carts_by_code.items()}
+    assert by_code == {"leaf": [0, 2], "post": [0, 3], "fern": [3], "leaf-2": [4]}
+    assert {one.casefold() for one in found.some(np.array([1, 2])).carts_by_code} >= {"leaf"}
 
 
 def test_some_carts_keep_their_facts():

@@ -8,7 +8,7 @@ import pytest
 
 from tests.core.offers.test_turn import GOODS, POTS, SEEDS
 from tests.core.single_carts import carts_of
-from yellow_abacus.core.carts.facts import labels, nothing_known
+from yellow_abacus.core.carts.facts import codes, labels, nothing_known
 from yellow_abacus.core.clauses.conditions import Earned, Only, Products, Spend, Units, Weight
 from yellow_abacus.core.delivery.zones import Option, Zone
 from yellow_abacus.core.goods.making_goods import make_goods
@@ -39,7 +39,7 @@ FACTS = replace(
     minute_by_cart=np.array([600, 1300]),
     orders_before_by_cart=np.array([0, 3]),
     channel=labels(["web", "market"]),
-    code=labels(["FERN", ""]),
+    code=codes(["FERN", ""]),
 )
 BATCH = carts_of(GOODS, [("POT", 2), ("SEED", 3)], [("SEED", 1)], facts=FACTS)
 

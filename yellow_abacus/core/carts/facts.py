@@ -4,8 +4,11 @@ Offers may be held to shoppers, places and hours; these are the facts they are h
 known passes no clause that asks for it. docs/sums.md, "Who, where, when".
 """
 
+import re
+from collections import defaultdict
 from collections.abc import Collection
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import Self
 
 import numpy as np
 
@@ -13,6 +16,7 @@ from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.core.ground.naming import all_folded, folded
 
 UNKNOWN = -1
+_PARTED = re.compile(r"[,;|]")
 
 
 @dataclass(frozen=True, eq=False)
@@ -29,8 +33,44 @@ class Labels:
         result: Bools = np.array([*known, False])[self.number_by_cart]
         return result
 
-    def some(self, carts: Ints | slice) -> "Labels":
-        return Labels(self.names, self.number_by_cart[carts])
+    def some(self, carts: Ints | slice) -> Self:
+        return replace(self, number_by_cart=self.number_by_cart[carts])
+
+
+@dataclass(frozen=True, eq=False)
+class Codes(Labels):
+    """The codes each cart used: a name is one, or several parted by commas, semicolons or bars.
+
+    >>> Codes(("LEAF, POST", "Leaf"), np.array([0, 1, UNKNOWN])).among(["leaf"]).tolist()
+    [True, True, False]
+    """
+
+    def among(self, wanted: Collection[str]) -> Bools:
+        """Whether each cart used one of the codes wanted; case is ignored."""
+        meant = all_folded(wanted)
+        known = [not meant.isdisjoint(map(folded, codes_in(name))) for name in self.names]
+        result: Bools = np.array([*known, False])[self.number_by_cart]
+        return result
+
+    @property
+    def carts_by_code(self) -> dict[str, Ints]:
+        """The carts that used each code, which is written as it was first met, whatever its case."""
+        written, names = dict[str, str](), defaultdict[str, list[int]](list)
+        for at, name in enumerate(self.names):
+            for code in dict.fromkeys(codes_in(name)):
+                written.setdefault(folded(code), code)
+                names[folded(code)].append(at)
+        in_order = np.argsort(self.number_by_cart, kind="stable")
+        ends = np.searchsorted(self.number_by_cart[in_order], np.arange(len(self.names) + 1))
+        return {
+            code: np.sort(np.concatenate([in_order[ends[at] : ends[at + 1]] for at in names[key]]))
+            for key, code in written.items()
+        }
+
+
+def codes_in(text: str) -> list[str]:
+    """The codes of a cell that may hold several, none of which has such a mark in it."""
+    return [code for part in _PARTED.split(text) if (code := part.strip())]
 
 
 @dataclass(frozen=True, eq=False)
@@ -70,7 +110,7 @@ class Facts:
     payment: Labels
     currency: Labels
     option: Labels
-    code: Labels
+    code: Codes
 
     def some(self, carts: Ints | slice) -> "Facts":
         """The facts of some carts, by index."""
@@ -97,6 +137,12 @@ def labels(name_by_cart: Collection[str]) -> Labels:
     return Labels(names, np.fromiter(map(number.__getitem__, name_by_cart), np.int64, len(name_by_cart)))
 
 
+def codes(told_by_cart: Collection[str]) -> Codes:
+    """Codes from what is told of each cart; empty for none."""
+    found = labels(told_by_cart)
+    return Codes(found.names, found.number_by_cart)
+
+
 def tags(names_by_cart: Collection[Collection[str]]) -> Tags:
     """Tags from the names of each cart."""
     names = tuple(sorted({name for some in names_by_cart for name in some}))
@@ -113,4 +159,7 @@ def nothing_known(carts: int) -> Facts:
     unknown = np.full(carts, UNKNOWN, dtype=np.int64)
     nobody = Labels((), unknown)
     no_tags = Tags((), np.zeros((0, carts), dtype=np.bool_))
-    return Facts(unknown, unknown, unknown, unknown, nobody, nobody, no_tags, nobody, nobody, nobody, nobody, nobody)
+    no_codes = Codes((), unknown)
+    return Facts(
+        unknown, unknown, unknown, unknown, nobody, nobody, no_tags, nobody, nobody, nobody, nobody, no_codes
+    )

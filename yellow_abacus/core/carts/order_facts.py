@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from yellow_abacus.core.carts.facts import UNKNOWN, Facts, Labels, labels, tags
+from yellow_abacus.core.carts.facts import UNKNOWN, Facts, Labels, codes, labels, tags
 from yellow_abacus.core.ground.axes import among, run_begins
 from yellow_abacus.core.ground.money import Ints
 
@@ -60,7 +60,7 @@ def facts_of(orders: OrderColumns, currency: str) -> Facts:
         payment=labels(orders.payment),
         currency=labels([one or currency for one in orders.currency]),
         option=labels(orders.option),
-        code=labels(orders.code),
+        code=codes(orders.code),
     )
 
 
