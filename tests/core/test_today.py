@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from tests import slow, slow_costs
 from tests.core.forecast.test_forecast import FIRST, forecaster, open_then, orders_of, planned, responses, ways_of
 from tests.worlds import World
+from yellow_abacus.core.carts.facts import codes
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.forecast.plan import Dropped, Plan
 from yellow_abacus.core.forecast.ranges import range_of
