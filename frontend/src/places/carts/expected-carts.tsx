@@ -39,7 +39,7 @@ export function ExpectedCarts({ mix, frame, hasHistory }: { mix: Mix; frame: Fra
       {mix.isSketching && <Sketches {...{ mix, frame, hasHistory }} />}
       {!seen && <div className="mt-3 h-[9rem]" />}
       {seen && (
-        <div className="mt-3 grid grid-cols-[minmax(0,7fr)_minmax(0,12fr)] gap-x-10 max-[900px]:grid-cols-[minmax(0,1fr)]">
+        <div className="mt-3 grid grid-cols-[minmax(0,7fr)_minmax(0,12fr)] items-end gap-x-10 max-[900px]:grid-cols-[minmax(0,1fr)]">
           <ProfileRods
             title="Over the week"
             names={short(WEEKDAYS, 2)}
@@ -80,7 +80,8 @@ function unseenMonths({ days_of_month, counted_days }: MixSeen): string {
   if (counted_days === 0) return UNCOUNTED;
   const unseen = MONTHS.filter((_, at) => days_of_month[at]! < FEWEST_DAYS);
   if (unseen.length === 0) return "";
-  return unseen.length > 4 ? `${count(12 - unseen.length)} months are counted, the others stand at 1` : `${listed(unseen)} not counted, and at 1`;
+  const seen = 12 - unseen.length;
+  return unseen.length > 4 ? `${seen === 1 ? "1 month is" : `${seen} months are`} counted, the others stand at 1` : `${listed(unseen)} not counted, and at 1`;
 }
 
 const PARTS: Record<string, string> = {

@@ -62,7 +62,7 @@ export function ProfileRods({ title, names, long, profile, counted, isOwn, unsee
   });
   return (
     <section ref={box} aria-label={title} className="min-w-0">
-      <h3 className="truncate text-body" title={unseen}>
+      <h3 className="text-body">
         {title}{" "}
         <span className="text-small font-normal text-soft">
           {isOwn ? (

@@ -7,13 +7,13 @@ import { ask } from "../../api/client";
 import { keepPlan, queries, renewAll, usePlans, useSpread } from "../../api/queries";
 import { turns } from "../../api/saving";
 import type { Carts, Frame, Plans, SavedPlan, SpreadBy } from "../../api/types";
-import { cash, count, kilograms, money, roundUp, share } from "../../pieces/figures";
+import { cash, count, isNothing, kilograms, money, roundUp, share } from "../../pieces/figures";
 import { useWidth } from "../../pieces/measured";
 import { useNotice } from "../../pieces/notice";
 import type { Mix } from "./mixes";
 import { ThresholdCurve } from "./threshold-curve";
 import { ROW, spanOf, ThresholdMark } from "./threshold-mark";
-import { audience, audiencesOf, freeToday, nearMisses, rowsOf, thresholdsOf, withThreshold, type Threshold } from "./thresholds";
+import { audience, audiencesOf, freeToday, nearMisses, rowsOf, thresholdsOf, withThreshold, type NearMisses, type Threshold } from "./thresholds";
 
 /** Pixels between two labels of an axis. */
 const LABEL_ROOM = 76;
@@ -102,8 +102,8 @@ function Picture({ data, by, frame, mix, thresholds }: PictureProps) {
         A bead is {count(bead, 1)} {bead === 1 ? "order" : "orders"}; yellow is the part you keep of what they pay.{" "}
         {open && near && (
           <span className="text-ink" aria-live="polite">
-            <b>{count(near.above)} orders</b> reach the {cash(valueOf(open), frame)} of {open.what};{" "}
-            <b>{count(near.orders)}</b> come within {cash(near.reach, frame)} of it and lack {money(near.lack, frame)} on average.
+            <b>{isOne(near.above) ? "1 order" : `${count(near.above)} orders`}</b> {isOne(near.above) ? "reaches" : "reach"} the {cash(valueOf(open), frame)} of{" "}
+            {open.what}; <Missing {...{ near, frame }} />
           </span>
         )}
       </p>
@@ -202,3 +202,16 @@ async function keepInPlan({ saved: { id }, offer, condition }: NonNullable<Thres
     throw error;
   }
 }
+
+/** How many orders just miss a threshold, and by how much. */
+function Missing({ near: { orders, reach, lack }, frame }: { near: NearMisses; frame: Frame }) {
+  const within = cash(reach, frame);
+  if (isNothing(count(orders))) return <>none comes within {within} of it.</>;
+  return (
+    <>
+      <b>{count(orders)}</b> {isOne(orders) ? `comes within ${within} of it and lacks` : `come within ${within} of it and lack`} {money(lack, frame)} on average.
+    </>
+  );
+}
+
+const isOne = (orders: number) => count(orders) === "1";
