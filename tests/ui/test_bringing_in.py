@@ -107,7 +107,7 @@ def test_a_bad_row_is_listed_downloaded_and_left_out(page: Page, empty: str, com
     with page.expect_download() as download:
         dialog.get_by_role("link", name="Download them as CSV").click()
     assert "List price" in Path(download.value.path()).read_text(encoding="utf-8-sig")
-    dialog.get_by_role("button", name="Bring in the good rows: 1 goods").click()
+    dialog.get_by_role("button", name="Bring in the good rows: 1 good").click()
     expect(goods_rows(page)).to_have_count(1)
     expect(page.get_by_label("List price, A")).to_have_value("12.50")
 
@@ -120,7 +120,7 @@ def test_columns_not_recognised_are_chosen_by_hand(page: Page, empty: str, compl
     for heading, field in [("Thing", "SKU"), ("Asked", "List price"), ("Paid", "Purchase cost")]:
         dialog.get_by_role("row", name=heading).get_by_role("combobox").select_option(label=field)
         expect(dialog.get_by_role("row", name=heading).get_by_role("combobox")).to_be_enabled()
-    dialog.get_by_role("button", name="Bring in 1 goods").click()
+    dialog.get_by_role("button", name="Bring in 1 good").click()
     expect(dialog).to_have_count(0)
     expect(page.get_by_label("Purchase cost, A")).to_have_value("4.00")
 

@@ -13,7 +13,7 @@ from yellow_abacus.core.ground.money import foot, shown
 from yellow_abacus.files.forecast_json import WholeForecastDoc
 from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
 from yellow_abacus.files.reason_words import day_in_words
-from yellow_abacus.files.words import count, money, share
+from yellow_abacus.files.words import count, money, share, so_many
 from yellow_abacus.learning.estimate import Estimate
 from yellow_abacus.learning.how_long import LONGEST
 from yellow_abacus.learning.kept_out import Difference
@@ -273,7 +273,8 @@ def came_back_doc(
     units: int, returned: int, expected: float, refunded: int, currency: str, digits: int
 ) -> CameBackDoc:
     part = share(returned / units if units else 0.0)
-    says = f"{returned:,} of {units:,} units came back so far ({part}); their return rates expect {count(expected)}."
+    back = f"{returned:,} of {so_many(units, 'unit')} came back so far ({part})"
+    says = f"{back}; their return rates expect {count(expected)}."
     if refunded:
         says += f" {money(refunded, currency, digits)} was given back to shoppers."
     says += " What you kept counts returns as those rates expect them."
@@ -330,7 +331,7 @@ def used_up(name: str) -> str:
 def of_limit(name: str, most: int, left: int, ends: date | None, currency: str | None, digits: int) -> str:
     """What is left of a limit, and until when. currency: of what it may give away; None where uses are counted."""
     if currency is None:
-        told = f"Of the {count(most)} uses of “{name}” {count(left)} are left"
+        told = f"Of the {so_many(most, 'use')} of “{name}” {count(left)} are left"
     else:
         whole, rest = (money(one, currency, digits, whole=True) for one in (most, left))
         told = f"Of the {whole} that “{name}” may give away {rest} are left"
@@ -359,7 +360,7 @@ def to_come(impact: float, was: float, orders: int, left: list[str], currency: s
     keep = "as much as" if none else f"{beside(impact)} than"
     said = f"{whether}: the days to come should keep {keep} without it"
     before = "no difference" if none_before else beside(was)
-    return " ".join([f"{said}, going by the {count(orders)} orders so far; {before} was forecast.", *left])
+    return " ".join([f"{said}, going by the {so_many(orders, 'order')} so far; {before} was forecast.", *left])
 
 
 class HowLongDoc(BaseModel):

@@ -20,7 +20,7 @@ from yellow_abacus.files.untold_json import (
     untold_docs,
     untold_lines,
 )
-from yellow_abacus.files.words import count, money, share
+from yellow_abacus.files.words import money, share, so_many
 from yellow_abacus.learning.bunching import Picture
 from yellow_abacus.learning.estimate import Estimate
 from yellow_abacus.learning.free_standing import FreeStanding
@@ -276,9 +276,9 @@ def _says(said: Said, told: tuple[int, int, int] | None, ran: Ran | None) -> str
     likely, low, high = (share(one / WHOLE_BP) for one in told)
     days = "1 day" if said.days == 1 else f"{said.days} days"
     if said.of == "send_response_bp" and ran is not None and ran.offer.response.sends is not None:
-        on = f"{count(said.orders)} uses of {count(answered(ran)[1])} messages"
+        on = f"{so_many(said.orders, 'use')} of {so_many(answered(ran)[1], 'message')}"
     else:
-        on = f"{count(said.orders)} orders of {days}"
+        on = f"{so_many(said.orders, 'order')} of {days}"
     if said.said is not None and said.said.high <= 0:
         return f"None: {NONE_OF.get(said.of, 'nothing of it shows')}, by {on}."
     return f"{likely}, between {low} and {high}, from {on}."
@@ -292,13 +292,14 @@ def history_text(told: HistorySaysDoc) -> str:
     """What history says, as text."""
     if told.first_day is None:
         return "There are no orders to learn from."
-    lines = [f"{told.orders:,} orders from {told.first_day} to {told.last_day}."]
+    lines = [f"{so_many(told.orders, 'order')} from {told.first_day} to {told.last_day}."]
     for offer in told.offers:
         given, goods = (money(amount, told.currency, told.minor_digits) for amount in (offer.given_away, offer.goods))
-        lines.append(f"\n{offer.name}: used by {offer.uses:,} orders of {offer.days} days, {given} off {goods}.")
+        used = f"used by {so_many(offer.uses, 'order')} of {so_many(offer.days, 'day')}"
+        lines.append(f"\n{offer.name}: {used}, {given} off {goods}.")
         lines += [f"  {one.name}: {one.says}" for one in offer.figures]
     for free in told.free_delivery:
-        lines.append(f"\n{free.name}: {free.uses:,} orders of {free.days} days came to it.")
+        lines.append(f"\n{free.name}: {so_many(free.uses, 'order')} of {so_many(free.days, 'day')} came to it.")
         lines += [f"  {one.name}: {one.says}" for one in free.figures]
     if told.next:
         lines.append("")

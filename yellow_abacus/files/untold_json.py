@@ -8,7 +8,7 @@ from pydantic import BaseModel
 
 from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.money import WHOLE_BP
-from yellow_abacus.files.words import count, share
+from yellow_abacus.files.words import count, share, so_many
 from yellow_abacus.learning.codes_found import FoundCode
 from yellow_abacus.learning.free_spells import FreeSpell
 from yellow_abacus.learning.gifts_found import FoundGift, GivenFor
@@ -157,20 +157,21 @@ def untold_lines(
 
 def code_text(one: FoundCodeDoc) -> str:
     off = "" if one.off_bp is None else f", {share(one.off_bp / WHOLE_BP)} off"
-    return f"No offer knows the code {one.code}: {_orders(one.orders)} {_days(one)}{off}."
+    return f"No offer knows the code {one.code}: {so_many(one.orders, 'order')} {_days(one)}{off}."
 
 
 def spell_text(one: FoundSpellDoc) -> str:
     named = "almost everything" if one.everything else one.category or " and ".join(one.skus[:2])
     more = 0 if one.everything or one.category else len(one.skus) - 2
     goods = named if more <= 0 else f"{', '.join(one.skus[:2])} and {count(more)} more"
-    return f"No offer lowers {goods}: {share(one.off_bp / WHOLE_BP)} less {_days(one)}, in {_orders(one.orders)}."
+    less = share(one.off_bp / WHOLE_BP)
+    return f"No offer lowers {goods}: {less} less {_days(one)}, in {so_many(one.orders, 'order')}."
 
 
 def freed_text(one: FoundFreeDoc, money: Money) -> str:
     return (
         f"No offer frees delivery to {', '.join(one.zones)} from {money(one.free_from)}: {_days(one)}, "
-        f"{_orders(one.orders)} that would have paid below {money(one.usual)}."
+        f"{so_many(one.orders, 'order')} that would have paid below {money(one.usual)}."
     )
 
 
@@ -183,11 +184,7 @@ def gift_text(one: FoundGiftDoc, money: Money) -> str:
     }[one.given_for]
     code = f", with the code {one.code}" if one.code else ""
     goods = " or ".join(one.skus)
-    return f"No offer puts in {goods}: {_orders(one.orders)} {_days(one)} got it for nothing{code}{reason}."
-
-
-def _orders(many: int) -> str:
-    return "1 order" if many == 1 else f"{count(many)} orders"
+    return f"No offer puts in {goods}: {so_many(one.orders, 'order')} {_days(one)} got it for nothing{code}{reason}."
 
 
 def _days(one: FoundCodeDoc | FoundSpellDoc | FoundFreeDoc | FoundGiftDoc) -> str:

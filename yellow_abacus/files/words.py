@@ -33,6 +33,12 @@ def count(value: float) -> str:
     return _number(value)
 
 
+def so_many(value: float, one: str) -> str:
+    """So many of something: *1 order*, *12 orders*."""
+    many = count(value)
+    return f"{many} {one}" if many == "1" else f"{many} {one}s"
+
+
 def _number(value: float) -> str:
     with localcontext(rounding=ROUND_HALF_UP):
         text = format_decimal(value, "#,##0.#" if abs(value) < FEW else "#,##0", locale="en")

@@ -75,6 +75,7 @@ def get_frame():
     with at.shop_file.reading() as session:
         row = shop_row(session)
         unset = [zone.name for zone in shop.zones if not zone.options or not all(o.tariffs for o in zone.options)]
+        zones = "zone" if len(unset) == 1 else "zones"
         doc = FrameDoc(
             name=row.name,
             currency=row.currency,
@@ -101,7 +102,7 @@ def get_frame():
                 payments=list(dict.fromkeys([one.name for one in shop.payments] + list(batch.facts.payment.names))),
             ),
             missing_goods=MissingDoc(count=incomplete, says="without a cost, weight or list price"),
-            missing_delivery=MissingDoc(count=len(unset), says="zones without an option or tariff"),
+            missing_delivery=MissingDoc(count=len(unset), says=f"{zones} without an option or tariff"),
         )
     return doc.model_dump(mode="json")
 

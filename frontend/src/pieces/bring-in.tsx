@@ -7,7 +7,7 @@ import { ask } from "../api/client";
 import { renewAll, useFrame } from "../api/queries";
 import type { Upload } from "../api/types";
 import { FileChoice } from "./file-choice";
-import { count } from "./figures";
+import { count, soMany } from "./figures";
 import { Heading, Headings } from "./headings";
 import { useNotice } from "./notice";
 
@@ -163,12 +163,12 @@ function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upl
               <>
                 {rows === 0 && upload.good > 0 && (
                   <button type="button" className="press" data-main="true" onClick={() => void step("save", "POST", { good_rows_only: false })}>
-                    Bring in {count(upload.good)} {upload.good === 1 && what === "orders" ? "order" : what}
+                    Bring in {soMany(upload.good, what.replace(/s$/, ""))}
                   </button>
                 )}
                 {rows > 0 && upload.good > 0 && (
                   <button type="button" className="press" onClick={() => void step("save", "POST", { good_rows_only: true })}>
-                    Bring in the good rows: {count(upload.good)} {upload.good === 1 && what === "orders" ? "order" : what}
+                    Bring in the good rows: {soMany(upload.good, what.replace(/s$/, ""))}
                   </button>
                 )}
                 {upload.good === 0 && leaves > 0 && (

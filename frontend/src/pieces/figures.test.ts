@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
 
 import cases from "./figures.cases.json";
-import { count, days, listed, money, roundUp, share } from "./figures";
+import { count, days, listed, money, roundUp, share, soMany } from "./figures";
 
 describe("figures as the server writes them too", () => {
   test.each(cases)("$says $amount$share is $text", (one) => {
@@ -26,6 +26,10 @@ test.each([
   ["2027-12-30", "2028-01-02", "30 December 2027 to 2 January 2028"],
   ["", "2028-01-02", "days not set"],
 ])("the days from %s to %s", (first, last, words) => expect(days(first, last)).toBe(words));
+
+test("so many of something", () => {
+  expect([soMany(1, "order"), soMany(0, "order"), soMany(1200, "day"), soMany(1.2, "order", 1), soMany(1.04, "unit", 1)]).toEqual(["1 order", "0 orders", "1,200 days", "1.2 orders", "1 unit"]);
+});
 
 test("names in a row", () => expect([[], ["a"], ["a", "b"], ["a", "b", "c"]].map((names) => listed(names))).toEqual(["", "a", "a and b", "a, b and c"]));
 

@@ -56,6 +56,12 @@ export function count(value: number, decimals = 0): string {
   return withMinus(format(`count ${decimals}`, { maximumFractionDigits: decimals }).format(value));
 }
 
+/** So many of something: `1 order`, `2 orders`. */
+export function soMany(value: number, one: string, decimals = 0): string {
+  const many = count(value, decimals);
+  return `${many} ${one}${many === "1" ? "" : "s"}`;
+}
+
 /** How often something happens, as a share of draws. */
 export function inAHundred(chance: number): string {
   const times = Math.round(chance * 100);

@@ -1,7 +1,7 @@
 /** Whose orders are meant: some shoppers, or some kind of cart. */
 import { useTypes } from "../api/queries";
 import type { Frame, Whose } from "../api/types";
-import { count } from "./figures";
+import { soMany } from "./figures";
 import { NumberBox } from "./number-box";
 import { Choices } from "./words";
 
@@ -24,7 +24,7 @@ export function cartsInWords({ of, name, days }: Whose): string {
     case "returning":
       return "returning shoppers";
     case "away":
-      return `shoppers ${count(days ?? 0)} days away or more`;
+      return `shoppers ${soMany(days ?? 0, "day")} away or more`;
     case "type":
       return `carts like “${name || "…"}”`;
     case "category":
@@ -42,7 +42,7 @@ export function shoppersInWords({ of, name, days }: Whose): string {
     case "returning":
       return "who come back";
     case "away":
-      return `away for ${count(days ?? 0)} days or more`;
+      return `away for ${soMany(days ?? 0, "day")} or more`;
     case "type":
       return `with carts like “${name || "…"}”`;
     case "category":

@@ -5,7 +5,7 @@ import { useHistory } from "../../api/history";
 import { useCarts, useFrame, useKept, usePlans } from "../../api/queries";
 import type { Carts, Frame, HistorySays, KeptLine, SavedPlan } from "../../api/types";
 import { EmptyShop } from "../../pieces/empty-shop";
-import { count, days } from "../../pieces/figures";
+import { count, soMany, days } from "../../pieces/figures";
 import { newId, newOffer, newReward, newTerms } from "../../pieces/new-parts";
 import { CALLED } from "../../offers/responses";
 import { FEWEST_ALIKE } from "../../offers/taking-over";
@@ -42,7 +42,7 @@ function Looked({ frame, plans, past, carts }: { frame: Frame; plans: SavedPlan[
       {kept.length > 0 && <KeptForecasts {...{ kept, frame, plans, past }} />}
       {kept.length > 0 ? <h2 className="mt-8 border-t-[1.5px] border-ink pt-4 text-answer">{title}</h2> : <h1 className="text-answer">{title}</h1>}
       <p className="mt-1 text-small text-soft" aria-live="polite">
-        {failed || (says ? `By ${count(says.orders)} orders, ${days(first, last)}.` : "")}
+        {failed || (says ? `By ${soMany(says.orders, "order")}, ${days(first, last)}.` : "")}
         {looked !== null && !failed && ` Looking back, ${count(looked * 100)} % done…`}
       </p>
       {says && <Untold {...{ says, past, frame }} />}

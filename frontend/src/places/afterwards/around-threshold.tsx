@@ -3,7 +3,7 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 
 import type { Frame, Learned, Terms } from "../../api/types";
-import { count, money } from "../../pieces/figures";
+import { count, soMany, money } from "../../pieces/figures";
 import { useWidth } from "../../pieces/measured";
 import { toppedUp } from "../../offers/responses";
 
@@ -48,7 +48,7 @@ export function AroundThreshold({ learned: { around, thresholds: asked }, terms,
       <svg width={width} height={BOTTOM + 20} role="img" aria-label={says}>
         {bins.map((one) => (
           <g key={one.start}>
-            <title>{`from ${tell(one.start)}: ${count(one.had)} orders, ${count(one.would_be, 1)} expected`}</title>
+            <title>{`from ${tell(one.start)}: ${soMany(one.had, "order")}, ${count(one.would_be, 1)} expected`}</title>
             <rect x={x(one.start) + 0.5} width={Math.max(x(one.start + step) - x(one.start) - 1, 1)} y={y(one.had)} height={BOTTOM - y(one.had)} fill="var(--color-goods)" />
           </g>
         ))}

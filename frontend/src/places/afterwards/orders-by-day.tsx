@@ -3,7 +3,7 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 
 import type { LearnedOffer } from "../../api/types";
-import { count, days as inWords } from "../../pieces/figures";
+import { count, soMany, days as inWords } from "../../pieces/figures";
 import { useWidth } from "../../pieces/measured";
 
 const [TOP, BOTTOM] = [8, 96];
@@ -26,7 +26,7 @@ export function stretches(days: Day[]): Day[] {
 
 export function OrdersByDay({ learned: { by_day: days } }: { learned: LearnedOffer }) {
   const sum = (of: (one: Day) => number) => days.reduce((so, one) => so + (one.runs ? of(one) : 0), 0);
-  const says = `${count(sum((one) => one.orders))} orders while it ran, ${count(sum((one) => one.usual))} expected without it`;
+  const says = `${soMany(sum((one) => one.orders), "order")} while it ran, ${count(sum((one) => one.usual))} expected without it`;
   return <DayRods {...{ days, says }} label="Orders by day" what="orders" dashes="expected" />;
 }
 
@@ -34,7 +34,7 @@ export function OrdersByDay({ learned: { by_day: days } }: { learned: LearnedOff
 export function UsesByDay({ learned: { uses_by_day: seen } }: { learned: LearnedOffer }) {
   const [used, could] = [seen.reduce((so, one) => so + one.used, 0), seen.reduce((so, one) => so + one.could, 0)];
   const days = seen.map((one) => ({ day: one.day, orders: one.used, usual: could ? (one.could * used) / could : 0, runs: true }));
-  const says = `${count(used)} uses, of ${count(could)} orders that could have; spread evenly over those`;
+  const says = `${soMany(used, "use")}, of ${soMany(could, "order")} that could have; spread evenly over those`;
   return <DayRods {...{ days, says }} label="Uses by day" what="uses" dashes="evenly" />;
 }
 

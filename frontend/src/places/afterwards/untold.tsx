@@ -3,7 +3,7 @@ import { useId, type ReactNode } from "react";
 
 import { useNames } from "../../api/queries";
 import type { FoundGift, FoundSpell, Frame, HistorySays, OfferDoc } from "../../api/types";
-import { cash, count, days, listed, rate } from "../../pieces/figures";
+import { cash, count, soMany, days, listed, rate } from "../../pieces/figures";
 import { nameOfSku } from "../../pieces/product-picker";
 import { offerOf, offerOfFree, offerOfGift, offerOfSpell, type PastOffers } from "./use-past";
 
@@ -29,7 +29,7 @@ function Found({ says, past, frame }: Props) {
   const found = says.found.map((one) => ({
     name: one.code,
     about: `with the code ${one.code}`,
-    words: `${count(one.orders)} orders, ${days(one.first_day, one.last_day)}${one.off_bp === null ? "; they do not tell what came off" : `; ${rate(one.off_bp)} came off`}`,
+    words: `${soMany(one.orders, "order")}, ${days(one.first_day, one.last_day)}${one.off_bp === null ? "; they do not tell what came off" : `; ${rate(one.off_bp)} came off`}`,
     offer: () => offerOf(one, 10 ** frame.minor_digits),
   }));
   return (
@@ -50,7 +50,7 @@ function Gifts({ says, past, frame }: Props) {
   };
   const found = says.gifts.map((one) => {
     const name = listed(one.skus.map(called), "or");
-    const parts = [one.units > 1 ? `${count(one.units)} of it` : "", givenFor(one), one.code && `with the code ${one.code}`, days(one.first_day, one.last_day), `${count(one.orders)} orders`];
+    const parts = [one.units > 1 ? `${count(one.units)} of it` : "", givenFor(one), one.code && `with the code ${one.code}`, days(one.first_day, one.last_day), `${soMany(one.orders, "order")}`];
     return { name, about: `that puts in ${name}`, words: parts.filter(Boolean).join(", "), offer: () => offerOfGift(one) };
   });
   return <Listed title="Goods that nobody paid for" {...{ found, past }} />;
@@ -68,7 +68,7 @@ function Spells({ says, past }: Omit<Props, "frame">) {
   const found = says.spells.map((one) => ({
     name: called(one),
     about: `on ${called(one)}`,
-    words: `${rate(one.off_bp)} less, ${days(one.first_day, one.last_day)}, in ${count(one.orders)} orders`,
+    words: `${rate(one.off_bp)} less, ${days(one.first_day, one.last_day)}, in ${soMany(one.orders, "order")}`,
     offer: () => offerOfSpell(one),
   }));
   return <Listed title="Goods that cost less for some days" {...{ found, past }} />;
@@ -81,7 +81,7 @@ function Freed({ says, past, frame }: Props) {
     return {
       name: `From ${cash(one.free_from, frame)} ${to}`,
       about: `from ${cash(one.free_from, frame)} ${to}`,
-      words: `${cash(one.usual, frame)} on other days; ${days(one.first_day, one.last_day)}, ${count(one.orders)} orders that would have paid`,
+      words: `${cash(one.usual, frame)} on other days; ${days(one.first_day, one.last_day)}, ${soMany(one.orders, "order")} that would have paid`,
       offer: () => offerOfFree(one, all),
     };
   });

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { ask } from "../../api/client";
 import { renewAll, useTypes } from "../../api/queries";
 import type { Carts, CartTypes as Types, Frame } from "../../api/types";
-import { count, money, share } from "../../pieces/figures";
+import { soMany, money, share } from "../../pieces/figures";
 import { useNotice } from "../../pieces/notice";
 import { Slip } from "../../pieces/slip";
 import { Word } from "../../pieces/words";
@@ -58,7 +58,7 @@ export function CartTypes({ groups, frame }: { groups: Carts["groups"]; frame: F
             <li key={group.label}>
               <b>{group.label}</b>
               <br />
-              {count(group.orders)} orders, {money(group.average, frame)} each
+              {soMany(group.orders, "order")}, {money(group.average, frame)} each
             </li>
           ))}
       </ul>
@@ -80,7 +80,7 @@ function TypeWord({ type, at, others, busy, put }: TypeProps) {
   return (
     <Slip title={type.name} width={340} onOpenChange={(open) => open && setName(type.name)} trigger={<Word>{type.name}</Word>}>
       <p className="text-small text-soft">
-        {count(type.orders)} orders. Of their value: {type.holds.map(([category, part]) => `${share(part)} ${category.toLowerCase()}`).join(", ")}.
+        {soMany(type.orders, "order")}. Of their value: {type.holds.map(([category, part]) => `${share(part)} ${category.toLowerCase()}`).join(", ")}.
       </p>
       <label className="mt-2 block text-small text-soft">
         Name

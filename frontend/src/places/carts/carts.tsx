@@ -2,7 +2,7 @@
 import { useCarts, useFrame } from "../../api/queries";
 import type { Carts, Frame } from "../../api/types";
 import { BringIn } from "../../pieces/bring-in";
-import { count, days, money, share } from "../../pieces/figures";
+import { count, soMany, days, money, share } from "../../pieces/figures";
 import { CartTypes } from "./cart-types";
 import { ExpectedCarts } from "./expected-carts";
 import { FindOrder } from "./find-order";
@@ -75,11 +75,11 @@ function WhatCame({ data, frame, fetchNew }: { data: Carts; frame: Frame; fetchN
   return (
     <>
       <h2 className="mt-5 text-title">
-        What came: {count(data.orders)} orders, {money(data.average, frame)} each on average
+        What came: {soMany(data.orders, "order")}, {money(data.average, frame)} each on average
       </h2>
       <p className="text-small text-soft">
-        {days(data.first_day, data.last_day)}: {count(data.orders / data.counted_days, 1)} a day, {count(data.units_each, 1)}{" "}
-        units an order; half are under {money(data.median, frame)}. {share(data.first_orders / data.orders)} are first
+        {days(data.first_day, data.last_day)}: {count(data.orders / data.counted_days, 1)} a day,{" "}
+        {soMany(data.units_each, "unit", 1)} an order; half are under {money(data.median, frame)}. {share(data.first_orders / data.orders)} are first
         orders, {share(data.with_code / data.orders)} used a code. Values are goods at today’s prices.
         {data.imports.length > 0 && (
           <>

@@ -3,7 +3,7 @@ import { DropdownMenu } from "radix-ui";
 import { useState } from "react";
 
 import type { Frame, MixSeen, MixTerms } from "../../api/types";
-import { count, days, listed, money, share } from "../../pieces/figures";
+import { soMany, days, listed, money, share } from "../../pieces/figures";
 import { mixInWords, USUAL } from "../../pieces/mix-names";
 import { Slip } from "../../pieces/slip";
 import { DayBox, Faults, Word } from "../../pieces/words";
@@ -26,7 +26,7 @@ export function ExpectedCarts({ mix, frame, hasHistory }: { mix: Mix; frame: Fra
         From <DaysWord mix={mix} /> expect <MixName mix={mix} />
         {seen ? (
           <>
-            : {count(seen.orders)} orders, {money(seen.orders ? seen.goods / seen.orders : 0, frame)} each
+            : {soMany(seen.orders, "order")}, {money(seen.orders ? seen.goods / seen.orders : 0, frame)} each
             {seen.first_share !== null && `, ${share(seen.first_share)} of them first orders`}; {seen.kept < 0 ? "you lose" : "you keep"}{" "}
             <b>{money(Math.abs(seen.kept), frame, { whole: true })}</b> before any offer.
           </>
@@ -105,7 +105,7 @@ function Added({ seen, frame }: { seen: MixSeen; frame: Frame }) {
         <span key={part}>
           {at > 0 && "; "}
           {PARTS[part]} <b className="text-ink">{money(kept, frame, { whole: true, signed: true })}</b>
-          {Math.abs(orders) >= 0.5 && ` (${orders > 0 ? "+" : ""}${count(orders)} orders)`}
+          {Math.abs(orders) >= 0.5 && ` (${orders > 0 ? "+" : ""}${soMany(orders, "order")})`}
         </span>
       ))}
       .

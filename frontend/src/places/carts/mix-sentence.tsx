@@ -4,7 +4,7 @@ import type { ReactNode } from "react";
 
 import { usePlans } from "../../api/queries";
 import type { FieldProblem, Frame, LeftOut, MixTerms, NamedDays, Segment } from "../../api/types";
-import { count, days, rate } from "../../pieces/figures";
+import { count, soMany, days, rate } from "../../pieces/figures";
 import { daysAfter, daysBetween } from "../../pieces/iso-days";
 import { changedAt } from "../../pieces/lists";
 import { NumberBox } from "../../pieces/number-box";
@@ -86,7 +86,7 @@ function countedInWords({ counted, last_days, first_day, last_day }: MixTerms): 
     case "all":
       return "all of your history";
     case "last":
-      return `its last ${count(last_days)} days`;
+      return `its last ${soMany(last_days, "day")}`;
     case "range":
       return first_day && last_day ? days(first_day, last_day) : "some of its days";
     case "year_ago":
@@ -165,7 +165,7 @@ function TextBox({ label, value, onChange }: { label: string; value: string; onC
 function ADayWord({ mix: { terms, change, seen }, hasHistory, unsound }: { mix: Mix; hasHistory: boolean; unsound: FieldProblem[] }) {
   const told = terms.orders_a_day ?? 0;
   return (
-    <Slip title="Orders on an average day" width={330} trigger={<Word unsound={unsound}>{`${count(told, told % 1 ? 1 : 0)} orders a day`}</Word>}>
+    <Slip title="Orders on an average day" width={330} trigger={<Word unsound={unsound}>{`${soMany(told, "order", told % 1 ? 1 : 0)} a day`}</Word>}>
       <NumberBox autoFocus buttons label="Orders a day" value={terms.orders_a_day} scale={1} step={1} least={0} most={1_000_000} fine unit="orders" onChange={(orders_a_day) => change({ orders_a_day })} />
       {hasHistory && seen && (
         <button type="button" className="quiet mt-2" onClick={() => change({ orders_a_day: null })}>

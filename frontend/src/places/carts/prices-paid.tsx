@@ -4,7 +4,7 @@ import { useState } from "react";
 import { ask } from "../../api/client";
 import { renewAll } from "../../api/queries";
 import type { Carts, Frame } from "../../api/types";
-import { cash, count, money, share } from "../../pieces/figures";
+import { cash, count, soMany, money, share } from "../../pieces/figures";
 import { Heading, Headings } from "../../pieces/headings";
 import { useNotice } from "../../pieces/notice";
 import { NumberBox } from "../../pieces/number-box";
@@ -35,7 +35,7 @@ export function PricesPaid({ prices, going, frame }: { prices: Carts["prices"]; 
         <PaidTable title="Month" rows={months.map((one) => ({ ...one, label: MONTH.format(new Date(`${one.label}-01`)) }))} frame={frame} />
         <PaidTable title="SKU, largest difference first" rows={skus} frame={frame} />
         <p className="mt-2 text-small text-soft">
-          On {count(prices.lines)} lines that tell a price. Goods asks what one unit is listed or reduced at; quantity and group prices are not looked at here.
+          On {soMany(prices.lines, "line")} that tell a price. Goods asks what one unit is listed or reduced at; quantity and group prices are not looked at here.
         </p>
       </Slip>{" "}
       than Goods asks. Forecasts go by Goods. <GoingPrices going={going} />
@@ -65,7 +65,7 @@ function GoingPrices({ going }: { going: number }) {
     }
   };
   return (
-    <Slip title="What goods really sell at" width={380} open={open} onOpenChange={setOpen} trigger={<Word faint={going === 0}>{going ? `${count(going)} goods stand at a going price` : "Go by what was paid"}</Word>}>
+    <Slip title="What goods really sell at" width={380} open={open} onOpenChange={setOpen} trigger={<Word faint={going === 0}>{going ? `${soMany(going, "good")} ${going === 1 ? "stands" : "stand"} at a going price` : "Go by what was paid"}</Word>}>
       <p className="text-small text-soft">
         If you sell below your list prices all year, let the price orders paid of late stand in for them: as a going price, which is not a reduced one. Single goods can be set at Goods, by <i>Change many at once</i>.
       </p>

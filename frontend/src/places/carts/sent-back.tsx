@@ -2,7 +2,7 @@
 import { ask } from "../../api/client";
 import { renewAll } from "../../api/queries";
 import type { Carts } from "../../api/types";
-import { count, share } from "../../pieces/figures";
+import { soMany, share } from "../../pieces/figures";
 import { useNotice } from "../../pieces/notice";
 
 export function SentBack({ sent }: { sent: NonNullable<Carts["sent_back"]> }) {
@@ -21,7 +21,7 @@ export function SentBack({ sent }: { sent: NonNullable<Carts["sent_back"]> }) {
       Shoppers sent back {share(sent.share)} of the units they ordered; by Goods it would be {share(sent.rate)}.{" "}
       {sent.goods > 0 && (
         <button type="button" className="quiet" onClick={() => void take()}>
-          Take over for the {count(sent.goods)} SKUs ordered often enough
+          Take over for the {soMany(sent.goods, "SKU")} ordered often enough
         </button>
       )}
     </p>

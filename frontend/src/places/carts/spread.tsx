@@ -7,7 +7,7 @@ import { ask } from "../../api/client";
 import { keepPlan, queries, renewAll, usePlans, useSpread } from "../../api/queries";
 import { turns } from "../../api/saving";
 import type { Carts, Frame, Plans, SavedPlan, SpreadBy } from "../../api/types";
-import { cash, count, isNothing, kilograms, money, roundUp, share } from "../../pieces/figures";
+import { cash, count, soMany, isNothing, kilograms, money, roundUp, share } from "../../pieces/figures";
 import { useWidth } from "../../pieces/measured";
 import { useNotice } from "../../pieces/notice";
 import type { Mix } from "./mixes";
@@ -102,7 +102,7 @@ function Picture({ data, by, frame, mix, thresholds }: PictureProps) {
         A bead is {count(bead, 1)} {bead === 1 ? "order" : "orders"}; yellow is the part you keep of what they pay.{" "}
         {open && near && (
           <span className="text-ink" aria-live="polite">
-            <b>{isOne(near.above) ? "1 order" : `${count(near.above)} orders`}</b> {isOne(near.above) ? "reaches" : "reach"} the {cash(valueOf(open), frame)} of{" "}
+            <b>{soMany(near.above, "order")}</b> {isOne(near.above) ? "reaches" : "reach"} the {cash(valueOf(open), frame)} of{" "}
             {open.what}; <Missing {...{ near, frame }} />
           </span>
         )}
@@ -118,7 +118,7 @@ function Picture({ data, by, frame, mix, thresholds }: PictureProps) {
           const height = base - y(orders);
           return (
             <g key={at}>
-              <title>{`${tell(at * data.width)} to ${tell((at + 1) * data.width)}: ${count(orders, 1)} orders pay ${money(paid, frame)}; you ${kept < 0 ? "lose" : "keep"} ${money(Math.abs(kept), frame)}, ${share(part)} of it`}</title>
+              <title>{`${tell(at * data.width)} to ${tell((at + 1) * data.width)}: ${soMany(orders, "order", 1)} pay ${money(paid, frame)}; you ${kept < 0 ? "lose" : "keep"} ${money(Math.abs(kept), frame)}, ${share(part)} of it`}</title>
               <clipPath id={`${clip}${at}`}>
                 <rect x={x(at * data.width)} width={each} y={base - height * part} height={height * part + 1} />
               </clipPath>

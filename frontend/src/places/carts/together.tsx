@@ -5,7 +5,7 @@ import { useNavigate } from "react-router";
 import { ask } from "../../api/client";
 import { renewAll, useSoldTogether } from "../../api/queries";
 import type { SavedPlan, SoldTogether } from "../../api/types";
-import { count, listed } from "../../pieces/figures";
+import { count, soMany, listed } from "../../pieces/figures";
 import { EACH_TIME, newOffer, newPlan, newTerms } from "../../pieces/new-parts";
 import { useNotice } from "../../pieces/notice";
 import { USUAL } from "../../pieces/mix-names";
@@ -52,7 +52,7 @@ export function Together({ mix }: { mix: Mix }) {
             <span className="min-w-0 flex-1">
               <b>{listed(idea.products)}</b>
               <br />
-              {count(idea.orders, 1)} orders, {count(idea.lift, 1)} times as often as by chance
+              {soMany(idea.orders, "order", 1)}, {count(idea.lift, 1)} times as often as by chance
             </span>
             <button type="button" className="quiet" disabled={busy} onClick={() => void write(idea)}>
               Write a set<span className="sr-only"> of {listed(idea.products)}</span>

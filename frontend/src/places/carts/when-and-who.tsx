@@ -1,7 +1,7 @@
 /** The carts to expect by weekday and hour as beads, and by zone and shopper as figures. */
 import { useMixGroups } from "../../api/queries";
 import type { Frame, MixGroups } from "../../api/types";
-import { count, money } from "../../pieces/figures";
+import { count, soMany, money } from "../../pieces/figures";
 import { Heading, Headings } from "../../pieces/headings";
 import { useWidth } from "../../pieces/measured";
 import type { Mix } from "./mixes";
@@ -76,7 +76,7 @@ function Hours({ data, frame, most }: { data: MixGroups; frame: Frame; most: num
                 return (
                   orders > 0 && (
                     <circle key={hour} cx={NAMES + each * (hour + 0.5)} cy={y} r={Math.max(largest * Math.sqrt(orders / most), 0.8)} fill={kept < 0 ? "var(--color-loss)" : "var(--color-goods)"} stroke="var(--color-ink)" strokeWidth={0.9}>
-                      <title>{`${name} ${hour}:00 to ${hour + 1}:00: ${count(orders, 1)} orders, you ${kept < 0 ? "lose" : "keep"} ${money(Math.abs(kept), frame)}`}</title>
+                      <title>{`${name} ${hour}:00 to ${hour + 1}:00: ${soMany(orders, "order", 1)}, you ${kept < 0 ? "lose" : "keep"} ${money(Math.abs(kept), frame)}`}</title>
                     </circle>
                   )
                 );

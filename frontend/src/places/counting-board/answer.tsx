@@ -2,7 +2,7 @@
 import type { ReactNode } from "react";
 
 import type { Forecast, Part, Plan } from "../../api/types";
-import { count, money, share } from "../../pieces/figures";
+import { count, soMany, money, share } from "../../pieces/figures";
 import { Slip } from "../../pieces/slip";
 import { Working } from "./working";
 
@@ -63,7 +63,7 @@ function AnswerPart({ part, forecast, plan }: { part: Part; forecast: Forecast; 
     >
       <Working {...{ plan }} figure="impact" of={forecast} />
       <p className="mt-2 text-small text-soft">
-        {count(forecast.today.orders)} orders today: {count(forecast.today.orders / forecast.days, 1)} a day for {forecast.days}{" "}
+        {soMany(forecast.today.orders, "order")} today: {count(forecast.today.orders / forecast.days, 1)} a day for {forecast.days}{" "}
         {forecast.days === 1 ? "day" : "days"}, going by {count(forecast.counted_days)} days of your history, their weekdays and months. Today is the same days with nothing but what runs already.
       </p>
     </Slip>
@@ -79,7 +79,7 @@ function BreakEvenWorking({ forecast }: { forecast: Forecast }) {
     ["The plan’s cost on the orders that come anyway", money(gap, forecast, { whole })],
     ["divided by what one more order like those it reaches keeps", money(needed ? gap / needed : 0, forecast)],
     ["orders needed", count(needed, 1)],
-    [`of ${count(forecast.today.orders)} orders today`, share(forecast.more_orders.value ?? 0)],
+    [`of ${soMany(forecast.today.orders, "order")} today`, share(forecast.more_orders.value ?? 0)],
     ["you expect", share(forecast.expected_more_orders)],
   ];
   return (

@@ -4,7 +4,7 @@ import { useState, type ReactNode } from "react";
 
 import { useLongSearch } from "../../api/long-search";
 import type { BetterBody, BetterFound, BetterLine, Frame, Judged, Plan } from "../../api/types";
-import { count, inAHundred, money, share } from "../../pieces/figures";
+import { count, soMany, inAHundred, money, share } from "../../pieces/figures";
 import { NumberBox } from "../../pieces/number-box";
 import { nameOfOffer } from "../../pieces/offer-names";
 import { Choices } from "../../pieces/words";
@@ -132,7 +132,7 @@ function Search({ plan, frame, change, add, close }: Omit<Props, "sound"> & { cl
             </button>
             <span role="status" className="flex-1 text-small">
               <progress className="w-full accent-ink" max={1} value={search.progress.share} aria-label="How far the search is" />
-              {count(search.progress.tried)} plans looked at
+              {soMany(search.progress.tried, "plan")} looked at
               {search.progress.best !== null && `, the best keeps ${money(Math.abs(search.progress.best), frame, { whole: true })} ${search.progress.best < 0 ? "less" : "more"} than today`}
             </span>
           </>
@@ -217,7 +217,7 @@ function Found({ found, plan, frame, change, add, close }: { found: BetterFound 
   if (!one)
     return (
       <p className="mt-3" data-testid="better">
-        Of {count(found.tried)} plans none is better than this one{base.holds ? "" : " and holds what must hold"}.
+        Of {soMany(found.tried, "plan")} none is better than this one{base.holds ? "" : " and holds what must hold"}.
       </p>
     );
   const next = one.plan as Plan;

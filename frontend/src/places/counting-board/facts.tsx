@@ -1,6 +1,6 @@
 /** What an offer comes to: whom it reaches, what it gives away and would need, and how long its limits last. */
 import type { Forecast, Frame, Ranging } from "../../api/types";
-import { count, money, share } from "../../pieces/figures";
+import { count, soMany, money, share } from "../../pieces/figures";
 import { Slip } from "../../pieces/slip";
 
 type OfferFigures = Forecast["offers"][number];
@@ -30,7 +30,7 @@ export function Facts({ figures, ends, adds, ifEverybody, frame }: FactsProps) {
   const others = figures.break_evens.filter((one) => one.figure !== "extra_bp" && one.figure !== "extra_first_bp");
   return (
     <p className="text-small text-soft">
-      Reaches {count(reached, reached < 10 ? 1 : 0)} orders{topped_up > 0.05 && `, ${count(topped_up, topped_up < 10 ? 1 : 0)} more topped up`} · gives away {whole(given_away, frame)} · {even}
+      Reaches {soMany(reached, "order", reached < 10 ? 1 : 0)}{topped_up > 0.05 && `, ${count(topped_up, topped_up < 10 ? 1 : 0)} more topped up`} · gives away {whole(given_away, frame)} · {even}
       {adds !== null && (
         <>
           {" · "}
@@ -72,13 +72,13 @@ export function Facts({ figures, ends, adds, ifEverybody, frame }: FactsProps) {
 type End = Forecast["ends"][number];
 
 const ENDS: Record<End["of"], (one: End, frame: Frame) => string> = {
-  uses: (one) => `its ${count(one.most)} uses end`,
+  uses: (one) => `its ${soMany(one.most, "use")} ${one.most === 1 ? "ends" : "end"}`,
   spending: (one, frame) => `its ${whole(one.most, frame)} are given away`,
   stock: (one) => `${one.sku} runs out, all ${count(one.most)},`,
 };
 
 const LASTS: Record<End["of"], (one: End, frame: Frame) => string> = {
-  uses: (one) => `${count(one.used)} of ${count(one.most)} uses`,
+  uses: (one) => `${count(one.used)} of ${soMany(one.most, "use")}`,
   spending: (one, frame) => `${whole(one.used, frame)} of ${whole(one.most, frame)} given`,
   stock: (one) => `takes ${count(one.used)} of ${count(one.most)} ${one.sku}`,
 };

@@ -5,7 +5,7 @@ import { useNavigate } from "react-router";
 import { useLongSearch } from "../../api/long-search";
 import { useNames } from "../../api/queries";
 import type { Frame, Leak, LeakLine, Leaks, LeaksBody, Plan } from "../../api/types";
-import { count, listed, money, share } from "../../pieces/figures";
+import { count, soMany, listed, money, share } from "../../pieces/figures";
 import { NumberBox } from "../../pieces/number-box";
 import { useNameOf } from "../../pieces/offer-names";
 import { nameOfSku } from "../../pieces/product-picker";
@@ -74,7 +74,7 @@ function Found({ leaks, plan, planId, frame, change, stale }: LeakProps & { leak
         </p>
       ))}
       {leaks.leaks.length === 0 ? (
-        <p className="mt-1">None of the {count(leaks.carts)} carts looked at leaks.</p>
+        <p className="mt-1">None of the {soMany(leaks.carts, "cart")} looked at leaks.</p>
       ) : (
         <ol className="mt-2 grid gap-2.5">
           {leaks.leaks.map((leak) => (

@@ -6,7 +6,7 @@ import { useNavigate } from "react-router";
 
 import { useMixes, useRunning } from "../../api/queries";
 import type { FieldProblem, Forecast, Plan, SavedPlan } from "../../api/types";
-import { count, days } from "../../pieces/figures";
+import { count, soMany, days } from "../../pieces/figures";
 import { FileChoice } from "../../pieces/file-choice";
 import { mixInWords, USUAL } from "../../pieces/mix-names";
 import { useNotice } from "../../pieces/notice";
@@ -151,7 +151,7 @@ export function PlanLine({ saved, all, plan, forecast, problems, saving, change,
           <>
             <span aria-hidden>·</span>
             <span className="text-soft">
-              {count(forecast.today.orders)} orders expected of <MixWord {...{ plan, change }} unsound={problems.filter(({ pointer }) => pointer === "/mix")} />
+              {soMany(forecast.today.orders, "order")} expected of <MixWord {...{ plan, change }} unsound={problems.filter(({ pointer }) => pointer === "/mix")} />
             </span>
             <span aria-hidden>·</span>
             <span className="text-soft">held against today, with {running.length === 0 ? "no offer" : running.length === 1 ? "1 offer" : `${count(running.length)} offers`}</span>

@@ -2,7 +2,7 @@
 import { useNames, useRunning } from "../../api/queries";
 import { putRunning } from "../../api/saving";
 import type { Forecast, Frame, OfferDoc, Plan } from "../../api/types";
-import { count, money, rate } from "../../pieces/figures";
+import { soMany, money, rate } from "../../pieces/figures";
 import { newTerms } from "../../pieces/new-parts";
 import { nameOfRunning } from "../../pieces/offer-names";
 import { useNotice } from "../../pieces/notice";
@@ -70,7 +70,7 @@ export function RunningOffer({ offer, plan, frame, figures, change }: RunningPro
         ) : (
           figures && (
             <p className="text-small text-soft">
-              {count(figures.reached)} orders · gives away {money(figures.given_away, frame, { whole: true })}, today too
+              {soMany(figures.reached, "order")} · gives away {money(figures.given_away, frame, { whole: true })}, today too
             </p>
           )
         )}

@@ -1,6 +1,6 @@
 /** To whom a code is sent, what that costs, and how many answer. */
 import type { Response, Sends } from "../../api/types";
-import { count, rate } from "../../pieces/figures";
+import { count, soMany, rate } from "../../pieces/figures";
 import { Slip } from "../../pieces/slip";
 import { shoppersInWords, WhoseChoice } from "../../pieces/whose";
 import { Choices, Faults, Word } from "../../pieces/words";
@@ -18,7 +18,7 @@ export function SentTo() {
     <>
       The code goes to{" "}
       <Amount path="sends/size" title="How many messages are sent" value={sends.size} as={inCount("messages")} make={ofSends((size) => ({ size }))} unsay={{ sends: null }}>
-        {`${count(sends.size)} shoppers`}
+        {soMany(sends.size, "shopper")}
       </Amount>{" "}
       <HowOften sends={sends} />
       {", "}

@@ -5,7 +5,7 @@ import { useState, type ReactNode } from "react";
 import { useDelivery, useFrame, useNames, useTaken } from "../../api/queries";
 import type { Frame } from "../../api/types";
 import { BringIn } from "../../pieces/bring-in";
-import { count, money, share } from "../../pieces/figures";
+import { soMany, money, share } from "../../pieces/figures";
 import { TableFiles, type TableKind } from "../../pieces/table-files";
 import { OptionsBoard } from "./options-board";
 import { PaymentBoard } from "./payment-board";
@@ -105,7 +105,7 @@ function Answer({ frame }: { frame: Frame }) {
         )}
       </h1>
       <p className="mt-1 text-soft">
-        Over the {count(data.counted_days)} days counted, before any offer: shoppers paid {cash(charged)} without tax, carriers asked for {cash(cost)}, and{" "}
+        Over the {soMany(data.counted_days, "day")} counted, before any offer: shoppers paid {cash(charged)} without tax, carriers asked for {cash(cost)}, and{" "}
         {cash(data.profit)} was kept in all.
       </p>
     </>

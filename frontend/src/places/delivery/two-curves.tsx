@@ -6,7 +6,7 @@ import { useId } from "react";
 
 import { ask } from "../../api/client";
 import type { Curves, DeliveryCurve, Frame } from "../../api/types";
-import { count, money } from "../../pieces/figures";
+import { count, soMany, money } from "../../pieces/figures";
 import { Heading, Headings } from "../../pieces/headings";
 import { useWidth } from "../../pieces/measured";
 import { useShop } from "./saving";
@@ -31,7 +31,7 @@ export function TwoCurves({ zone, option }: { zone: string; option: string }) {
   return (
     <section aria-label={`Curves of ${name}`}>
       <h2 className="text-title">
-        {name}: {data.losing === 0 ? "no order" : <b className="text-loss-ink">{count(data.losing)}</b>} of {count(data.orders)} orders pay less than they cost
+        {name}: {data.losing === 0 ? "no order" : <b className="text-loss-ink">{count(data.losing)}</b>} of {soMany(data.orders, "order")} pay less than they cost
       </h2>
       <Key drawn={data.marks.length} orders={data.orders} />
       <Picture curve={data.by_weight} marks={data.marks} at={(mark) => mark.weight} title="By weight of goods" tell={(grams) => `${count(grams / 1000, 1)} kg`} {...{ name, frame }} />

@@ -5,7 +5,7 @@ import { useState } from "react";
 import { ask } from "../../api/client";
 import { renewAll } from "../../api/queries";
 import type { ChangeBody, Frame, GoodsChanged, Preview, Shown } from "../../api/types";
-import { count, money, rate } from "../../pieces/figures";
+import { count, soMany, money, rate } from "../../pieces/figures";
 import { Heading, Headings } from "../../pieces/headings";
 import { useNotice } from "../../pieces/notice";
 import { NumberBox } from "../../pieces/number-box";
@@ -72,7 +72,7 @@ export function ChangeMany({ shown, many, frame, taxClasses, close }: { shown: S
   const change = () =>
     run(async () => {
       await ask<GoodsChanged>("POST", "/goods/change", body);
-      say(`${count(preview!.count)} goods changed. Ctrl Z takes it back.`);
+      say(`${soMany(preview!.count, "good")} changed. Ctrl Z takes it back.`);
       setPreview(null);
       close();
       await renewAll();
@@ -110,7 +110,7 @@ export function ChangeMany({ shown, many, frame, taxClasses, close }: { shown: S
       </select>
       <Value {...{ said, put, sort, unit, frame, taxClasses }} />
       <span>
-        of the <b>{count(many)}</b> goods shown below.
+        of the <b>{count(many)}</b> {many === 1 ? "good" : "goods"} shown below.
       </span>
       <span className="ms-auto flex gap-3">
         <button type="submit" className="press" data-main="true" disabled={busy || many === 0 || (sort === "names" && !said.name.trim())}>
@@ -189,11 +189,11 @@ function Previewed({ preview, sort, frame, busy, change, close }: PreviewedProps
         <Dialog.Content className="slip fixed top-16 left-1/2 z-50 grid max-h-[calc(100vh-6rem)] w-[44rem] -translate-x-1/2 grid-rows-[auto_1fr_auto] overflow-hidden" aria-describedby={undefined}>
           <div>
             <Dialog.Title className="text-title">
-              {preview.count === 0 ? "Nothing would change" : `${count(preview.count)} goods would change`}
+              {preview.count === 0 ? "Nothing would change" : `${soMany(preview.count, "good")} would change`}
             </Dialog.Title>
             {preview.count > 0 && (
               <p className="mt-1">
-                Over the {count(preview.counted_days)} days counted you would keep <b>{money(Math.abs(gain), frame, { whole: true })} {gain < 0 ? "less" : "more"}</b>: {money(preview.profit_after, frame, { whole: true })} instead of{" "}
+                Over the {soMany(preview.counted_days, "day")} counted you would keep <b>{money(Math.abs(gain), frame, { whole: true })} {gain < 0 ? "less" : "more"}</b>: {money(preview.profit_after, frame, { whole: true })} instead of{" "}
                 {money(preview.profit_before, frame, { whole: true })}.
               </p>
             )}

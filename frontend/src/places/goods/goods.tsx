@@ -5,7 +5,7 @@ import { ask } from "../../api/client";
 import { useFrame, useNames } from "../../api/queries";
 import type { Frame, Good, GoodBody, NextSku } from "../../api/types";
 import { BringIn } from "../../pieces/bring-in";
-import { count } from "../../pieces/figures";
+import { count, soMany } from "../../pieces/figures";
 import { useKey } from "../../pieces/keys";
 import { useNotice } from "../../pieces/notice";
 import { Slip } from "../../pieces/slip";
@@ -55,14 +55,14 @@ function AllGoods({ frame, choose }: { frame: Frame; choose: ReactNode }) {
   if (!shelf)
     return (
       <p role="status" className="px-7 pt-6 text-soft">
-        Laying out {count(frame.goods)} goods…
+        Laying out {soMany(frame.goods, "good")}…
       </p>
     );
   const { goods_in_all: all, found, lacking, tax_classes: taxClasses } = shelf.head;
   return (
     <div className="flex h-[calc(100vh-var(--spacing-top))] min-h-96 flex-col px-7 pt-4">
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
-        <h1 className="text-answer">{count(all)} goods</h1>
+        <h1 className="text-answer">{soMany(all, "good")}</h1>
         {lacking > 0 && (
           <button type="button" className="press" onClick={() => void next().catch(fail)}>
             {lacking === 1 ? "1 lacks a figure" : `${count(lacking)} lack a figure`}: {open && missing(open) ? "next one" : "mend one by one"}

@@ -1,6 +1,6 @@
 /** What whoever keys a plan in has to know, put together from its offers and what they are expected to do. */
 import type { Cart, Frame, Named, OfferDoc, OverTime, Plan, Terms, Trial } from "../../api/types";
-import { capital, cash, count, days, listed, money } from "../../pieces/figures";
+import { capital, cash, count, soMany, days, listed, money } from "../../pieces/figures";
 import { nameOfOffer } from "../../pieces/offer-names";
 import { nameOfSku } from "../../pieces/product-picker";
 import { shoppersInWords } from "../../pieces/whose";
@@ -214,7 +214,7 @@ function whomToTell({ offers, stock, busiest }: Handover, own: OfferDoc[], frame
   if (busiest) add("The warehouse", `${count(busiest.orders)} parcels on the busiest day, ${dayInWords(busiest.day)} (${count(busiest.orders_today)} without the plan)${stock.length ? `; set aside ${listed(stock.map((one) => `${count(one.set_aside)} × ${one.name}`))}` : ""}`);
   for (const { terms } of own) {
     const { sends, partner_bp } = terms.response;
-    if (sends) add("Whoever sends messages", `${count(sends.size)} messages ${sends.daily ? "a day " : ""}${sends.among ? `to shoppers ${shoppersInWords(sends.among)} ` : ""}with ${listed(codesOf(terms).slice(0, 3))}, answered over ${count(sends.days)} days`);
+    if (sends) add("Whoever sends messages", `${count(sends.size)} messages ${sends.daily ? "a day " : ""}${sends.among ? `to shoppers ${shoppersInWords(sends.among)} ` : ""}with ${listed(codesOf(terms).slice(0, 3))}, answered over ${soMany(sends.days, "day")}`);
     if (partner_bp > 0) add("The partner", `${count(partner_bp / 100, 2)} % of the goods of orders that used ${listed(codesOf(terms).slice(0, 3))}`);
   }
   const funded = own.filter(({ terms }) => terms.funded.share_bp > 0 || terms.funded.each > 0);

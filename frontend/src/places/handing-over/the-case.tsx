@@ -5,7 +5,7 @@ import { ask } from "../../api/client";
 import { useNames, useRunning } from "../../api/queries";
 import type { Forecast, Frame, Plan, Range, SavedPlan, Snag, Snags } from "../../api/types";
 import { Bridge } from "../../pieces/bridge";
-import { count, days, inAHundred, money, rate, share } from "../../pieces/figures";
+import { count, soMany, days, inAHundred, money, rate, share } from "../../pieces/figures";
 import { mixInWords, USUAL } from "../../pieces/mix-names";
 import { useNameOf } from "../../pieces/offer-names";
 import { CALLED } from "../../offers/responses";
@@ -97,7 +97,7 @@ function RestsOn({ plan, forecast }: Pick<SheetProps, "plan" | "forecast">) {
   return (
     <ul className="grid gap-1">
       <li>
-        {count(forecast.today.orders)} orders over {count(forecast.days)} days as things stand, of {mixInWords(plan.mix || USUAL)}, going by {count(forecast.counted_days)} days of history; {count(forecast.plan.orders - forecast.today.orders, 1)} more under the plan.
+        {soMany(forecast.today.orders, "order")} over {soMany(forecast.days, "day")} as things stand, of {mixInWords(plan.mix || USUAL)}, going by {soMany(forecast.counted_days, "day")} of history; {count(forecast.plan.orders - forecast.today.orders, 1)} more under the plan.
       </li>
       <li>{said.length ? `What shoppers are expected to do: ${said.join("; ")}.` : "Nothing is said of how shoppers respond: it is the plain cost on the orders that come anyway."}</li>
       {forecast.caveats.map((one) => (
@@ -120,7 +120,7 @@ function Risks({ plan, frame, forecast, range, snags }: SheetProps) {
     <ol className="grid list-decimal gap-1.5 ps-5">
       {worst && worst.change < 0 && (
         <li>
-          It leaks most on carts of “{worst.label}”: {cash(-worst.change)} less than today{forecast.plan.orders_losing_money > forecast.today.orders_losing_money ? `; ${count(forecast.plan.orders_losing_money, 1)} orders lose money, ${count(forecast.today.orders_losing_money, 1)} today` : ""}.
+          It leaks most on carts of “{worst.label}”: {cash(-worst.change)} less than today{forecast.plan.orders_losing_money > forecast.today.orders_losing_money ? `; ${soMany(forecast.plan.orders_losing_money, "order", 1)} lose money, ${count(forecast.today.orders_losing_money, 1)} today` : ""}.
         </li>
       )}
       {swing && (

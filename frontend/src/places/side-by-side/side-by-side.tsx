@@ -8,7 +8,7 @@ import { ApiError, ask } from "../../api/client";
 import { useFrame, useNames, usePlans } from "../../api/queries";
 import type { Frame, HowSure, Part, SavedPlan, SideBySide, StockBeside } from "../../api/types";
 import { EmptyShop } from "../../pieces/empty-shop";
-import { count, days, money } from "../../pieces/figures";
+import { soMany, days, money } from "../../pieces/figures";
 import { moved } from "../../pieces/lists";
 import { mixInWords, USUAL } from "../../pieces/mix-names";
 import { nameOfSku } from "../../pieces/product-picker";
@@ -132,7 +132,7 @@ function Told({ frame, saved, chosen, columns, choose }: ToldProps) {
         <span>{days(found.first_day, found.last_day)}</span>
         <span aria-hidden>·</span>
         <span className="text-soft">
-          {count(found.columns[0]!.today.orders)} orders expected of {mixInWords(first.mix || USUAL)}: the days and carts of the first in the row
+          {soMany(found.columns[0]!.today.orders, "order")} expected of {mixInWords(first.mix || USUAL)}: the days and carts of the first in the row
         </span>
       </p>
       <h1 className="mt-1 max-w-[60rem] text-answer font-semibold" data-testid="answer" aria-live="polite">
