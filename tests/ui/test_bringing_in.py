@@ -112,6 +112,34 @@ def test_a_bad_row_is_listed_downloaded_and_left_out(page: Page, empty: str, com
     expect(page.get_by_label("List price, A")).to_have_value("12.50")
 
 
+def test_an_answer_of_the_past_does_not_open_what_was_closed_again(page: Page, empty: str, complaints):
+    page.goto(f"{empty}/goods")
+    give(page, "goods", "goods.csv", b"SKU,Price,Cost\nA,12.50,4\n")
+    save, held = page.get_by_role("button", name="Bring in 1 good"), []
+    expect(save).to_be_enabled()
+
+    def hold(route: Route) -> None:
+        if route.request.method == "GET" and not held:
+            held.append(route)
+        else:
+            route.continue_()
+
+    page.route("**/api/uploads/*", hold)
+    save.click()
+    expect(page.get_by_text("1 new")).to_be_visible()
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    page.evaluate(
+        """() => new MutationObserver(() => {
+            if (document.querySelector("[role=dialog]")) document.title = "open again";
+        }).observe(document.body, { childList: true, subtree: true })"""
+    )
+    with page.expect_response("**/api/uploads/*"):
+        held[0].continue_()
+    page.keyboard.press("3")
+    expect(page).to_have_url(f"{empty}/carts")
+    assert page.title() != "open again"
+
+
 def test_columns_not_recognised_are_chosen_by_hand(page: Page, empty: str, complaints):
     page.goto(f"{empty}/goods")
     give(page, "goods", "goods.csv", b"Thing,Asked,Paid\nA,12.50,4\n")

@@ -85,9 +85,11 @@ function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upl
 
   useEffect(() => {
     if (!working) return;
+    let over = false; // what was asked before may be answered after that
     const timer = setInterval(() => {
       ask<Upload>("GET", `/uploads/${upload.id}`)
         .then((next) => {
+          if (over) return;
           setUpload(next);
           if (next.state === "saved" && next.saved) {
             const { new: fresh, changed, unchanged, fewer } = next.saved;
@@ -99,11 +101,15 @@ function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upl
           }
         })
         .catch((error: unknown) => {
+          if (over) return;
           setUpload(null);
           fail(error);
         });
     }, POLL_MS);
-    return () => clearInterval(timer);
+    return () => {
+      over = true;
+      clearInterval(timer);
+    };
   }, [working, upload.id, setUpload, say, fail]);
 
   const step = async (path: string, method: "PUT" | "POST", body: unknown) => {
