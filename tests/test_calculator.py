@@ -1,6 +1,8 @@
 """Turns: quick work never waits for long work, and what was asked anew is dropped."""
 
+from contextlib import ExitStack, suppress
 from threading import Event, Thread
+from time import sleep
 
 import pytest
 
@@ -180,3 +182,31 @@ def test_work_that_nobody_waits_for_any_more_ends():
     with pytest.raises(SupersededError), calculator.turn("quick", is_gone=lambda: True):
         pass
     assert ended([Long(calculator)]) == ["an end"]
+
+
+def test_long_work_does_not_wait_for_what_nobody_waits_for_any_more():
+    for _ in range(20):
+        calculator, left = Calculator(), Event()
+        with ExitStack() as quick:
+            for _ in range(AT_ONCE):
+                quick.enter_context(calculator.turn("quick"))
+            long = Long(calculator)
+            until(lambda: calculator._waiting["long"] == 1)  # noqa: B023
+            gone = start(lambda: dropped(calculator, left))  # noqa: B023
+            until(lambda: calculator._waiting["quick"] == 1)  # noqa: B023
+            with calculator._changed:  # all that runs ends before anybody looks again
+                left.set()
+                quick.close()
+        gone.join(PATIENCE)
+        assert long.runs.wait(PATIENCE)
+        assert long.end() == "an end"
+
+
+def dropped(calculator: Calculator, left: Event) -> None:
+    with suppress(SupersededError), calculator.turn("quick", is_gone=left.is_set):
+        pass
+
+
+def until(holds) -> None:
+    while not holds():
+        sleep(0.001)

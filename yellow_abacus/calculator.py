@@ -71,6 +71,7 @@ class Calculator:
             finally:
                 self._waiting[pace] -= 1
             if mine.superseded:
+                self._changed.notify_all()  # long work may have waited for this one
                 raise SupersededError
             self._running[pace] += 1
         began = monotonic()
