@@ -12,6 +12,7 @@ import numpy as np
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.goods.records import ALL_OF_ORDERS, NOT_SAID, OF_ORDER
+from yellow_abacus.core.ground.axes import Axes, summed_by
 from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.store.imports import all_live, newest_ids
 
@@ -40,15 +41,17 @@ class StoredOrders:
     first_line: Ints
 
     @property
+    def axes(self) -> Axes:
+        return Axes(self.first_line)
+
+    @property
     def units(self) -> Ints:
         """Of each order."""
-        upto = np.concatenate(([0], np.cumsum(self.lines["quantity"])))
-        result: Ints = np.diff(upto[self.first_line])
-        return result
+        return self.axes.sum_by_cart(self.lines["quantity"])
 
     @property
     def lines_by_order(self) -> Ints:
-        return np.diff(self.first_line)
+        return self.axes.lines_by_cart
 
 
 @dataclass(frozen=True, eq=False)
@@ -65,8 +68,8 @@ class KnownOrders:
         """Set what is not told of others to what is known: of lines, where the order has the same goods."""
         mine = np.flatnonzero(at != NOT_SAID)
         pairs = list(zip(mine.tolist(), at[mine].tolist(), strict=True))
-        untold = [COLUMN_OF.get(one, one) for one in OF_ORDER if one not in tells]
-        for name in (*untold, *(["left_out"] if "status" not in tells else [])):
+        of_orders = [COLUMN_OF.get(one, one) for one in OF_ORDER if one not in tells]
+        for name in (*of_orders, *(["left_out"] if "status" not in tells else [])):
             for one, known in pairs:
                 others.orders[name][one] = self.known.orders[name][known]
         moments, were = others.orders["placed_at"], self.known.orders["placed_at"]
@@ -74,9 +77,12 @@ class KnownOrders:
             for one, known in pairs:
                 if were[known].startswith(moments[one].removesuffix(MIDNIGHT)):
                     moments[one] = were[known]
+        untold = [name for name in LINE_COLUMNS if name in ALL_OF_ORDERS and name not in tells]
+        if not untold:
+            return
         beside = self._beside(others, at)
         same = np.repeat(~beside.any_line(self._goods_differ(others, beside)), beside.lines)
-        for name in (name for name in LINE_COLUMNS if name in ALL_OF_ORDERS and name not in tells):
+        for name in untold:
             others.lines[name] = others.lines[name].copy()
             others.lines[name][beside.here[same]] = self.known.lines[name][beside.there[same]]
 
@@ -123,9 +129,7 @@ class KnownOrders:
         mine = np.flatnonzero(at != NOT_SAID)
         counts, were = others.lines_by_order[mine], self.known.lines_by_order[at[mine]]
         mine, counts = mine[counts == were], counts[counts == were]
-        within = np.arange(counts.sum()) - np.repeat(np.cumsum(counts) - counts, counts)
-        here = np.repeat(others.first_line[mine], counts) + within
-        there = np.repeat(self.known.first_line[at[mine]], counts) + within
+        here, there = others.axes.lines_of(mine), self.known.axes.lines_of(at[mine])
         beside = _Beside(mine, here, there, counts)
         moved = np.flatnonzero(np.repeat(beside.any_line(self._goods_differ(others, beside)), counts))
         order = np.repeat(np.arange(len(counts)), counts)[moved]  # whose lines stand otherwise, or are others
@@ -147,8 +151,8 @@ class _Beside:
 
     def any_line(self, told: Bools) -> Bools:
         """Whether it is so of any line of each order."""
-        found = np.bincount(np.repeat(np.arange(len(self.lines)), self.lines), told, len(self.lines))
-        result: Bools = found > 0
+        order = np.repeat(np.arange(len(self.lines)), self.lines)
+        result: Bools = summed_by(order, told.astype(np.float64), len(self.lines)) > 0
         return result
 
 

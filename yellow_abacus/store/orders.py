@@ -141,7 +141,7 @@ def _add(
     first_id, line_id = (
         (session.scalars(select(func.max(kind.id))).one() or 0) + 1 for kind in (OrderRow, OrderLineRow)
     )
-    first_line, lines = told.first_line, told.lines
+    lines = told.lines
     with _indexed_after(session, int(told.lines_by_order[added].sum())):
         for start in range(0, len(added), AT_ONCE):
             some = added[start : start + AT_ONCE]
@@ -153,9 +153,8 @@ def _add(
                 ("id", *told.orders, "import_id"),
                 zip(ids, *picked, [import_id] * len(some), strict=True),
             )
-            counts = told.lines_by_order[some]
-            line = np.repeat(first_line[some] - (np.cumsum(counts) - counts), counts) + np.arange(counts.sum())
-            order_id = np.repeat(np.array(ids), counts).tolist()
+            line = told.axes.lines_of(some)
+            order_id = np.repeat(np.array(ids), told.lines_by_order[some]).tolist()
             each = [_or_none(lines[name][line], name) for name in LINE_COLUMNS]
             numbers = range(line_id, line_id + len(line))
             _insert(
