@@ -103,11 +103,10 @@ SURCHARGES = _fields("surcharges")
 
 @cache
 def known_words() -> frozenset[str]:
-    """Every word of any heading of any file, simplified."""
+    """Every word of any heading of any file: simplified, and with the letters it is written in."""
     every = (GOODS, ORDERS, CODES, TARIFFS, CHARGES, SURCHARGES)
-    return frozenset(
-        part for fields in every for one in fields for word in one.words for part in simplify(word).split()
-    )
+    headings = [word for fields in every for one in fields for word in one.words]
+    return frozenset(part for word in headings for part in (*simplify(word).split(), *re.findall(r"\w+", word)))
 
 
 ALONE, WHEREVER = "=", "*"

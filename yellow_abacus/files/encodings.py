@@ -9,7 +9,9 @@ Where it is not Unicode, it is in that encoding in which most of its words have 
 import codecs
 import re
 from collections import Counter
+from collections.abc import Mapping
 from contextlib import suppress
+from dataclasses import dataclass
 
 from charset_normalizer import from_bytes
 
@@ -17,30 +19,12 @@ from yellow_abacus.files.columns import known_words, simplify
 from yellow_abacus.files.rows import UnreadableFileError
 from yellow_abacus.files.values import SIGNS
 
-OTHER_ALPHABETS = ("cp1251", "cp1253", "cp932")
-"""Of Cyrillic, Greek and Japanese letters."""
-OLDER = ("cp1252", "cp1250", "cp1254")
-"""Of western and of central Europe, and of Turkey; where nothing tells, the first that fits."""
-WRITTEN = (
-    ("cp1252", re.compile(r"[äöüß]")),  # German
-    ("cp1252", re.compile(r"[àâçéèêëîïôùûü]|œ(?=[uid])")),  # French
-    ("cp1252", re.compile(r"[áéíñóúü]")),  # Spanish
-    ("cp1252", re.compile(r"[àèéìòù]")),  # Italian
-    ("cp1252", re.compile(r"[áâàçéêíóôú]|ã(?=[oe])|õ(?=e)")),  # Portuguese
-    ("cp1252", re.compile(r"[åäöé]")),  # Swedish
-    ("cp1252", re.compile(r"[øåé]|æ(?![aeiouyæøå])")),  # Danish and Norwegian
-    ("cp1250", re.compile(r"[ąćęłńóśźż]")),  # Polish
-    ("cp1250", re.compile(r"[áčďéěíňóřšťúůýž]")),  # Czech
-    ("cp1252", re.compile(r"[áéèëïíóöúü]")),  # Dutch
-    ("cp1250", re.compile(r"[áéíóöőúüű]")),  # Hungarian
-    ("cp1254", re.compile(r"[çğıöşüâî]")),  # Turkish
-    ("cp1250", re.compile(r"[ăâîşţ]")),  # Romanian
-    ("cp1252", re.compile(r"[äöåšž]")),  # Finnish
-    ("cp1250", re.compile(r"[áäčďéíĺľňóôŕšťúýž]")),  # Slovak
-    ("cp1250", re.compile(r"[čćđšž]")),  # Croatian, Serbian and Slovene
-    ("cp1252", re.compile(r"[áðéíóúýþæö]")),  # Icelandic
-)
-"""Encodings, and what languages written in them have beside plain letters; of several that fit as well, the first."""
+OTHER_ALPHABETS = ("cp1251", "cp1253", "cp932", "cp949", "gb18030", "big5")
+"""Of Cyrillic, Greek, Japanese, Korean and Chinese letters."""
+TOLD_BY_LETTERS = OTHER_ALPHABETS[:3]
+"""Those that also a text without a known heading can be told to be in."""
+OLDER = ("cp1252", "cp1250", "cp1254", "cp1257")
+"""Of western and of central Europe, of Turkey and the Baltic; where nothing tells, the first that fits."""
 LETTERS_LOOKED_AT, HEAD_LOOKED_AT = 1_000_000, 20_000
 A_WORD = 3
 """So many letters; fewer may be what a sign left of one."""
@@ -65,6 +49,48 @@ _NOT_TEXT = {
 }
 _SAVE_AS_CSV = "Save the table as CSV or XLSX and choose that file."
 _BOMS = ((codecs.BOM_UTF8, "utf-8-sig"), (codecs.BOM_UTF16_LE, "utf-16"), (codecs.BOM_UTF16_BE, "utf-16"))
+
+
+@dataclass(frozen=True)
+class _Language:
+    """encoding: what its files were saved in. letters: what it has beside plain ones, as a pattern. headings: plain
+    words of headings that it has alone."""
+
+    encoding: str
+    letters: str
+    headings: str = ""
+
+    def words_in(self, marked: Mapping[str, int]) -> int:
+        """How many of words that have more than plain letters could be its own."""
+        return sum(many for word, many in marked.items() if re.sub(self.letters, "", word).isascii())
+
+    def headings_in(self, words: Mapping[str, int]) -> int:
+        return sum(words.get(word, 0) for word in self.headings.split())
+
+
+WRITTEN = (
+    _Language("cp1252", "[äöüß]"),  # German
+    _Language("cp1252", "[àâçéèêëîïôùûü]|œ(?=[uid])"),  # French
+    _Language("cp1252", "[áéíñóúü]"),  # Spanish
+    _Language("cp1252", "[àèéìòù]"),  # Italian
+    _Language("cp1252", "[áâàçéêíóôú]|ã(?=[oe])|õ(?=e)"),  # Portuguese
+    _Language("cp1252", "[åäöé]"),  # Swedish
+    _Language("cp1252", "[øåé]|æ(?![aeiouyæøå])"),  # Danish and Norwegian
+    _Language("cp1250", "[ąćęłńóśźż]"),  # Polish
+    _Language("cp1250", "[áčďéěíňóřšťúůýž]"),  # Czech
+    _Language("cp1252", "[áéèëïíóöúü]"),  # Dutch
+    _Language("cp1250", "[áéíóöőúüű]"),  # Hungarian
+    _Language("cp1254", "[çğıöşüâî]", "fiyat adet tarih miktar"),  # Turkish
+    _Language("cp1250", "[ăâîşţ]"),  # Romanian
+    _Language("cp1252", "[äöåšž]"),  # Finnish
+    _Language("cp1250", "[áäčďéíĺľňóôŕšťúýž]"),  # Slovak
+    _Language("cp1250", "[čćđšž]"),  # Croatian, Serbian and Slovene
+    _Language("cp1252", "[áðéíóúýþæö]"),  # Icelandic
+    _Language("cp1257", "[ąčęėįšųūž]", "kaina kiekis kodas pavadinimas"),  # Lithuanian
+    _Language("cp1257", "[āčēģīķļņšūž]", "pvn daudzums datums kods nosaukums statuss svars atlaide"),  # Latvian
+    _Language("cp1257", "[äõöüšž]", "hind kogus kood nimetus staatus kaal allahindlus tellimuse"),  # Estonian
+)
+"""Languages; of several that fit as well, the first is taken."""
 
 
 def decoded(data: bytes) -> tuple[str, str]:
@@ -106,12 +132,22 @@ def _whole_lines(data: bytes) -> bytes:
 
 
 def _of_another_alphabet(sample: bytes) -> list[str]:
-    """The encoding in which the text has words of an alphabet that is not Latin, if there is one."""
-    found = from_bytes(sample, cp_isolation=[*OTHER_ALPHABETS, OLDER[0]]).best()
-    if found is None or found.encoding not in OTHER_ALPHABETS:
+    """The encoding in which the text has words of an alphabet that is not Latin, if there is one: known ones of
+    headings, or else any."""
+    head = sample[:HEAD_LOOKED_AT]
+    known = {encoding: _known_of_another(head.decode(encoding, errors="replace")) for encoding in OTHER_ALPHABETS}
+    most = max(known, key=known.__getitem__)
+    if known[most]:
+        return [most]
+    found = from_bytes(sample, cp_isolation=[*TOLD_BY_LETTERS, OLDER[0]]).best()
+    if found is None or found.encoding not in TOLD_BY_LETTERS:
         return []
     words = [word for word in _LETTERS.findall(str(found)) if not word.isascii()]
     return [found.encoding] if 2 * sum(map(_is_written, words)) > len(words) else []
+
+
+def _known_of_another(text: str) -> int:
+    return sum(word.lower() in known_words() for word in _LETTERS.findall(text) if _NOT_LATIN.fullmatch(word))
 
 
 def _is_written(word: str) -> bool:
@@ -121,24 +157,24 @@ def _is_written(word: str) -> bool:
 
 def _of_latin_letters(sample: bytes) -> list[str]:
     """The older encodings, the likeliest first: by how many words one of its languages could have, and how many are
-    those of known headings and currencies."""
+    those of known headings and currencies, with their very letters at best."""
     sample = _SQUARE_OR_CUBIC.sub(b"m", sample)
 
     def likely(encoding: str) -> tuple[int, int]:
         words = Counter(_LETTERS.findall(sample.decode(encoding, errors="replace").lower().replace(_DOT_ABOVE, "")))
-        marked = [(word, many) for word, many in words.items() if len(word) >= A_WORD and not word.isascii()]
-        fits = [
-            sum(many for word, many in marked if letters.sub("", word).isascii()) if of == encoding else 0
-            for of, letters in WRITTEN
-        ]
-        known = sum(many for word, many in words.items() if _is_known(word))
+        marked = {word: many for word, many in words.items() if len(word) >= A_WORD and not word.isascii()}
+        fits = [(one.words_in(marked) + one.headings_in(words)) if one.encoding == encoding else 0 for one in WRITTEN]
+        known = sum(many * _known(word) for word, many in words.items())
         return max(fits) + known, -fits.index(max(fits))
 
     return sorted(OLDER, key=likely, reverse=True)
 
 
-def _is_known(word: str) -> bool:
-    return word in SIGNS or (len(word) >= A_WORD and simplify(word) in known_words())
+def _known(word: str) -> int:
+    """0: not at all, 1: but for its accents and the like, 2: to the letter."""
+    if word in SIGNS:
+        return 1
+    return (simplify(word) in known_words()) + (word in known_words()) if len(word) >= A_WORD else 0
 
 
 def _broken(data: bytes, error: UnicodeDecodeError) -> UnreadableFileError:
