@@ -122,7 +122,13 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
             (name, {"1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350))})
             for name in ("croatian", "czech_statuses", "slovak")
         ),
-        *((f"in_{language}", PLAIN) for language in ("bulgarian", "greek", "japanese", "russian")),
+        *(
+            (f"in_{language}", PLAIN)
+            for language in (
+                *("bulgarian", "chinese", "estonian", "greek", "hungarian", "japanese", "korean"),
+                *("latvian", "lithuanian", "russian"),
+            )
+        ),
         # 2.75 of 27.50, as in a column
         (
             "delivery_and_discount_in_rows",

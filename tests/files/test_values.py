@@ -4,6 +4,7 @@ import pytest
 
 from yellow_abacus.files.values import (
     BadCellError,
+    are_shares,
     guess_decimal_mark,
     is_currency_sign,
     parse_count,
@@ -148,3 +149,20 @@ def test_sizes_of_three_sides(text, unit, sides):
 def test_what_is_no_size_is_refused(text):
     with pytest.raises(BadCellError):
         parse_size(text, ".", "cm")
+
+
+@pytest.mark.parametrize(
+    ("texts", "shares"),
+    [
+        (["0.1", "0", "0.25"], True),
+        (["0,1", "", "0,0"], True),
+        (["0.35", "0.00", "0.28"], False),
+        (["0,35", "0,00"], False),
+        (["0.35", "0.28"], False),
+        (["0.35", "0.28", "0.12", "0.07", "0.33"], True),
+        (["0.1", "1.2"], False),
+        (["0", ""], False),
+    ],
+)
+def test_shares_are_told_from_amounts_by_how_they_are_written(texts, shares):
+    assert are_shares(texts) == shares

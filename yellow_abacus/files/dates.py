@@ -21,15 +21,15 @@ from yellow_abacus.files.values import BadCellError, DateOrder
 
 LANGUAGES = (
     "en", "de", "fr", "es", "it", "pt", "nl", "pl", "sv", "da", "nb", "fi",
-    "cs", "hu", "ro", "tr", "el", "bg", "ru", "uk", "sk", "sl",
+    "cs", "hu", "ro", "tr", "el", "bg", "ru", "uk", "sk", "sl", "et", "lv", "lt", "is",
 )  # fmt: skip
 """Those of headings.toml. A word that means another month in an earlier language means that."""
 FEWEST_LETTERS = 3
 """A month may be cut short to so many letters, where no other begins so."""
 
-_AFTER_YEAR = r"(?:\s?[гр]\b\.?)?"
-"""Some languages write a word for year behind it, cut to a letter."""
-_FIGURES = re.compile(rf"(\d{{1,4}})\s?[./年-]\s?(\d{{1,2}})\s?[./月-]\s?(\d{{1,4}})[.日]?{_AFTER_YEAR}")
+_AFTER_YEAR = r"(?:\.?\s?(?:[грm]|gada)\b\.?)?"
+"""Some languages write a word for year behind it, most of them cut to a letter."""
+_FIGURES = re.compile(rf"(\d{{1,4}})\s?[./年년-]\s?(\d{{1,2}})\s?[./月월-]\s?(\d{{1,4}})[.日号號일]?{_AFTER_YEAR}")
 _RUN_TOGETHER = re.compile(r"(\d{4})(\d{2})(\d{2})(?!\d)")
 _ALL_RUN_TOGETHER = re.compile(r"((?:19|20)\d{6})[T_ ]?(\d{2})(\d{2})(\d{2})?")
 _WEEKDAY = re.compile(r"[^\W\d_]+(?:\.?,\s*|\.?\s+)")
@@ -40,12 +40,15 @@ _NAMED = (
     re.compile(rf"{_DAY}[\s.-]*{_OF}{_MONTH}[\s-]*{_OF}{_SHORT_YEAR}"),  # 3 March 2026, 03-MAR-26, 03MAR2026
     re.compile(rf"{_MONTH}\s+{_DAY},?\s+{_YEAR}"),  # March 3, 2026
     re.compile(rf"{_MONTH}-{_DAY}-{_SHORT_YEAR}"),  # Mar-03-26
-    re.compile(rf"{_YEAR}\.?\s+{_MONTH}\s+{_DAY}"),  # 2026. március 3.
+    re.compile(rf"{_YEAR}\.?\s+{_MONTH}\s+{_DAY}(?:\s?d\b\.?)?"),  # 2026. március 3., 2026 m. kovo 3 d.
+    re.compile(rf"{_YEAR}\s+{_DAY}\s+{_MONTH}"),  # 2026. gada 3. marts
 )
+_AFTER_NOON = ("오후", "下午", "午後")
 _TIME = re.compile(
-    r"(?:(?:klo|kl\.?|um|à|at)\s+)?"
-    r"(\d{1,2})[:.h時](\d{2})(?:[:.分](\d{2})(?:[.,]\d+)?)?[分秒]?"
-    r"\s*([ap]\.?\s?m\.?)?\s*(?:uhr|hrs?|(?:[a-z]{0,4}[tz]|UTC|MSK)?\s*(?:[+-]\d{2}:?(?:\d{2})?)?(?:\s*[\[(].*[\])])?)",
+    rf"(?:(?:klo|kl\.?|um|à|at)\s+)?(?P<before>오전|上午|午前|{'|'.join(_AFTER_NOON)})?\s?"
+    r"(?P<hour>\d{1,2})\s?[:.h時时点시]\s?(?P<minute>\d{2})(?:\s?[:.分분]\s?(?P<second>\d{2})(?:[.,]\d+)?)?[分秒분초]?"
+    r"\s*(?P<half>[ap]\.?\s?m\.?)?\s*"
+    r"(?:uhr|hrs?|(?:[a-z]{0,4}[tz]|UTC|MSK)?\s*(?:[+-]\d{2}:?(?:\d{2})?)?(?:\s*[\[(].*[\])])?)",
     re.IGNORECASE,
 )
 _CLOCK_RUN_TOGETHER = re.compile(r"(\d{1,2})(\d{2})")
@@ -141,22 +144,21 @@ def _in_figures(text: str, order: DateOrder, at: int) -> Read | None:
 
 
 def _with_a_name(text: str, at: int) -> Read | None:
-    found = next((found for one in _NAMED if (found := one.match(text, at))), None)
-    month = None if found is None else month_named(found["month"])
-    if found is None or month is None:
-        return None
-    return (int(found["year"]), month, int(found["day"])), found.end()
+    for found in filter(None, (one.match(text, at) for one in _NAMED)):
+        if month := month_named(found["month"]):
+            return (int(found["year"]), month, int(found["day"])), found.end()
+    return None
 
 
 def _clock(text: str) -> time:
     found = _TIME.fullmatch(text)
     if found is None:
         raise ValueError(text)
-    hour, minute, second = int(found[1]), int(found[2]), int(found[3] or 0)
-    if half := (found[4] or "").lower():
+    hour, minute, second = int(found["hour"]), int(found["minute"]), int(found["second"] or 0)
+    if half := (found["half"] or found["before"] or "").lower():
         if not 1 <= hour <= 12:
             raise ValueError(text)
-        hour = hour % 12 + (12 if half.startswith("p") else 0)
+        hour = hour % 12 + (12 if half.startswith(("p", *_AFTER_NOON)) else 0)
     return time(hour, minute, second)
 
 

@@ -65,16 +65,9 @@ LONGEST_NUMBER = 40
 
 SIGNS = {
     **{"kr": ("SEK", "DKK", "NOK", "ISK"), "zł": ("PLN",), "kč": ("CZK",), "ft": ("HUF",), "lei": ("RON", "MDL")},
-    **{
-        "fr": ("CHF",),
-        "sfr": ("CHF",),
-        "tl": ("TRY",),
-        "лв": ("BGN",),
-        "руб": ("RUB",),
-        "din": ("RSD",),
-        "kn": ("HRK",),
-    },
-    **{"rs": ("INR", "PKR"), "rp": ("IDR",)},
+    **{"fr": ("CHF",), "sfr": ("CHF",), "tl": ("TRY",), "лв": ("BGN",), "руб": ("RUB",), "грн": ("UAH",)},
+    **{"din": ("RSD",), "kn": ("HRK",), "rs": ("INR", "PKR"), "rp": ("IDR",)},
+    **{"円": ("JPY",), "元": ("CNY", "TWD"), "원": ("KRW",)},
 }
 """Currencies as people write them, besides their three letters and their signs; and which they may be."""
 
@@ -236,7 +229,8 @@ def finer_money(text: str, mark: DecimalMark, minor_digits: int, *, largest: int
 _PIECES = frozenset(
     [
         *("x", "pcs", "pc", "pieces", "units", "unit", "stk", "st", "stück", "szt", "pz", "ud", "uds"),
-        *("db", "ks", "kpl", "kos", "adet", "un", "buc", "stuks", "pezzi"),
+        *("db", "ks", "kpl", "kos", "adet", "un", "buc", "stuks", "pezzi", "kom", "tk", "gab", "vnt", "stykki"),
+        *("шт", "бр", "τεμ", "個", "点", "个", "件", "개"),
     ]
 )
 
@@ -324,15 +318,15 @@ FEWEST_SHARES = 5
 
 
 def are_shares(texts: Iterable[str]) -> bool:
-    """Whether what was taken off is told as shares of 1, as sums are not written: all below 1 and without a last 0,
-    so many of them or all twentieths."""
+    """Whether what was taken off is told as shares of 1, as sums are not written: all below 1 and without a last 0
+    (nothing too), so many of them or all twentieths."""
     told = {text.strip().lstrip("-−") for text in texts} - _NONE_OFF
     if not told or not all(map(_SHARE.fullmatch, told)):
         return False
     return len(told) >= FEWEST_SHARES or all(map(_TWENTIETHS.fullmatch, told))
 
 
-_NONE_OFF = frozenset(["", "0", "0.0", "0,0", "0.00", "0,00"])
+_NONE_OFF = frozenset(["", "0", "0.0", "0,0"])
 _SHARE, _TWENTIETHS = re.compile(r"0?[.,]\d?[1-9]"), re.compile(r"0?[.,](?:[1-9]|\d5)")
 
 
