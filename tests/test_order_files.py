@@ -118,6 +118,11 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         ("sums_below", PLAIN),
         ("days_counted", PLAIN),
         ("czech_cut_short", PLAIN),
+        # of order 3 nothing is left; 2 tells what four units came to, 1 what three did
+        (
+            "units_cancelled",
+            {"1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350)), "2": (Line("B", 4, 350, 1400),)},
+        ),
         *(
             (name, {"1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350))})
             for name in ("croatian", "czech_statuses", "slovak")
@@ -596,3 +601,18 @@ def test_an_order_may_use_several_codes_told_in_one_cell_or_in_several_columns(s
 
 def test_a_type_of_customer_that_is_new_or_returning_tells_first_orders(shop):
     assert [one.first_order for one in read(shop, "codes_with_amounts").records] == [False, True]
+
+
+@pytest.mark.parametrize(
+    ("heading", "cells", "first"),
+    [
+        ("Returning customer", ("yes", "no", ""), [False, True, None]),
+        ("Returning customer", ("Returning", "New", ""), [False, True, None]),
+        ("Stammkunde", ("ja", "nein", "nein"), [False, True, True]),
+        ("First order", ("yes", "no", ""), [True, False, None]),
+    ],
+)
+def test_who_comes_again_has_no_first_order(shop, heading, cells, first):
+    rows = [f"{number},2026-03-0{number},A,1,{cell}" for number, cell in enumerate(cells, 1)]
+    data = "\n".join([f"Order,Date,SKU,Quantity,{heading}", *rows])
+    assert [one.first_order for one in bring_in.check(shop, "orders", data.encode()).records] == first

@@ -14,7 +14,7 @@ from yellow_abacus.files.columns import Field, simplify, words_of
 from yellow_abacus.files.dates import guess_date_order, parse_moment
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import BadCellError, is_weight_unit, parse_flag
+from yellow_abacus.files.values import BadCellError, is_weight_unit, parse_first_order
 
 MOST_LOOKED_AT = 2_000
 """Different texts of a column."""
@@ -160,7 +160,7 @@ def _are_flags(texts: Sequence[str], _column: Coded) -> bool:
 
 def _is_flag(text: str) -> bool:
     try:
-        parse_flag(text)
+        parse_first_order(text)
     except BadCellError:
         return False
     return True

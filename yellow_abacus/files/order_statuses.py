@@ -76,11 +76,11 @@ def told_once(table: Table, columns: Columns) -> tuple[Table, Columns]:
         return table, columns
     columns = {**columns, "status": (first,)}
     for at in others:
-        table = _without_left_out(table, columns, table.rows.columns[at])
+        table = without_left_out(table, columns, table.rows.columns[at])
     return table, columns
 
 
-def _without_left_out(table: Table, columns: Columns, beside: Coded) -> Table:
+def without_left_out(table: Table, columns: Columns, beside: Coded) -> Table:
     """The table without lines that a further column of statuses leaves out, and with its status for orders of which
     the first row, and no row otherwise, says so."""
     says: Bools = np.array([says_left_out(text) for text in beside.texts], dtype=np.bool_)[beside.codes]

@@ -18,6 +18,7 @@ from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP, Bools, Float
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.shop.tax import Taxes
+from yellow_abacus.files.cancelled_units import less_cancelled
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import ORDERS, Columns
 from yellow_abacus.files.dates import parse_moment
@@ -51,7 +52,7 @@ from yellow_abacus.files.values import (
     Taxed,
     currency_meant,
     parse_count,
-    parse_flag,
+    parse_first_order,
     parse_number,
     split_tags,
 )
@@ -107,6 +108,7 @@ def read_orders(
     if named is not None:
         table, columns = by_name(table, columns, named)
     table, columns = told_once(without_sums(table, columns), columns)
+    table, columns = less_cancelled(table, columns, reading.decimal_mark)
     table, columns = beside_their_orders(in_lists(table, columns), columns, skus.folded, reading.decimal_mark)
     table = below_their_orders(table, columns)
     table, columns = one_by_one(*sent_back_below(table, columns, says_sent_back(table, columns)))
@@ -149,8 +151,8 @@ class _OrderReader:
     def _tells(self, lines: OrderLines) -> frozenset[str]:
         """What is told of orders and lines, of all that can be."""
         columns = {"number", "placed_at", *(key for key in ALL_OF_ORDERS if self.cells.has(key))}
-        if self.cells.has("cancelled"):
-            columns.add("status")
+        told_by = {"cancelled": "status", "returning": "first_order"}
+        columns |= {key for by, key in told_by.items() if self.cells.has(by)}
         if (lines.returned > 0).any():
             columns.add("returned")
         amounts = {"unit_price": lines.unit_price, "paid": lines.paid}
@@ -182,7 +184,8 @@ class _OrderReader:
         reads: dict[str, Callable[[str], Any]] = {
             "zone": str,
             "shopper": str,
-            "first_order": parse_flag,
+            "first_order": parse_first_order,
+            "returning": partial(parse_first_order, asks_for_returning=True),
             "code": str,
             "group": str,
             "tags": split_tags,
@@ -203,7 +206,8 @@ class _OrderReader:
             found[key] = reduce(_named_both if key == "code" else added_up, each)
         delivery = less_discount(found["delivery_paid"], found["delivery_discount"])
         status = with_cancelled(found["status"], found["cancelled"])
-        return found | {"status": status, "delivery_paid": delivery}
+        first = _first_told(found["first_order"], found["returning"])
+        return found | {"status": status, "delivery_paid": delivery, "first_order": first}
 
     def _told_by_order(self, key: str, parse: Callable[[str], Any], which: int) -> Values[Any]:
         """What one of the columns of a field tells of each order."""
@@ -453,6 +457,12 @@ class _OrderReader:
         first = np.concatenate((np.searchsorted(self.order[rows], orders), [len(rows)]))
         some = (column[rows] for column in (lines.sku, lines.quantity, lines.unit_price, lines.paid, lines.returned))
         return ManyOrders(of_order, first.astype(np.int64), OrderLines(lines.skus, *some))
+
+
+def _first_told(one: Values[Any], other: Values[Any]) -> Values[Any]:
+    """What one column tells, and another where that tells nothing."""
+    behind = np.where(other.known, len(one.values) + other.codes, NONE)
+    return Values([*one.values, *other.values], np.where(one.known, one.codes, behind))
 
 
 def _named_both(one: Values[str], other: Values[str]) -> Values[str]:

@@ -340,6 +340,19 @@ def parse_flag(text: str) -> bool:
     raise BadCellError(f"“{text}” is neither yes nor no.", "Write yes or no.")
 
 
+def parse_first_order(text: str, *, asks_for_returning: bool = False) -> bool:
+    """Whether a cell says that an order is its shopper's first: by a word for shoppers who are new or come again, or
+    by yes or no to its heading.
+
+    >>> parse_first_order("New"), parse_first_order("yes"), parse_first_order("yes", asks_for_returning=True)
+    (True, True, False)
+    """
+    word = simplify(text)
+    if word in words_of("first") | words_of("returning"):
+        return word in words_of("first")
+    return parse_flag(text) != asks_for_returning
+
+
 def split_names(text: str) -> tuple[str, ...]:
     """The names in a cell that may hold several, parted by ; or |, each once; quotation marks keep those inside."""
     found = (told[0].replace('""', '"') if told[0] else told[1].strip() for told in _ONE_NAME.findall(text))
