@@ -1,11 +1,10 @@
 """Units of lines that were cancelled, told in a column beside those ordered: they are none of an order's units."""
 
-from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
 
-from yellow_abacus.core.ground.money import Floats
+from yellow_abacus.core.ground.money import Bools, Floats
 from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.order_shapes import with_column
 from yellow_abacus.files.order_statuses import CANCELLED, without_left_out
@@ -62,7 +61,7 @@ def _number(text: str, mark: DecimalMark) -> float:
     return float("nan") if told is None else float(told)
 
 
-def _put(table: Table, at: int, rows: Sequence[bool], numbers: Floats, mark: DecimalMark) -> Coded:
+def _put(table: Table, at: int, rows: Bools, numbers: Floats, mark: DecimalMark) -> Coded:
     """A column with numbers of some rows in place of what it tells there."""
     column = table.rows.columns[at]
     texts = [column.texts[code] for code in column.codes.tolist()]
