@@ -121,13 +121,19 @@ class AmountsTold:
         return None
 
     def is_plainly_the_lines(self, at: int) -> bool:
-        """Whether a column tells what lines came to: mostly just what was asked for them, seldom more."""
+        """Whether a column tells what lines came to: seldom more than was asked for them, and mostly just that; or
+        where orders of several lines show that it is not theirs, less by anything but the tax of a SKU."""
         total, asked = self.numbers(at), self.asked
         told = (total > 0) & (asked > 0)
         if told.sum() < FEWEST or told.mean() < HALF:
             return False
         more = (total - asked)[told]
-        return bool((np.abs(more) <= A_CENT).mean() >= HALF and (more <= A_CENT).mean() >= NEARLY_ALL)
+        if (more <= A_CENT).mean() < NEARLY_ALL:
+            return False
+        if (np.abs(more) <= A_CENT).mean() >= HALF:
+            return True
+        several = self.orders[2] if "number" in self._columns else np.zeros(len(told), dtype=np.bool_)
+        return (told & several).sum() >= FEWEST and not self._is_by_sku(_ratio(total, asked), told)
 
     def total_is_the_lines(self) -> bool:
         """Whether what is taken for the line's total can be: it is seldom more than was asked, unless by the tax of

@@ -172,6 +172,12 @@ def _told(fields: tuple[Field, ...]) -> tuple[_Told, ...]:
     )
 
 
+@lru_cache
+def _first_by_text(fields: tuple[Field, ...]) -> Mapping[str, Field]:
+    """The first field each word is of: some are those of two, whose cells tell them apart."""
+    return {told.text: told.field for told in reversed(_told(fields))}
+
+
 @dataclass(frozen=True)
 class _Heading:
     """A heading as it is compared: simplified, without spaces, and its words with what neighbours make together."""
@@ -311,7 +317,7 @@ def match_columns(
     for at, heading in enumerate(columns.headings):
         if at in found.values() or not heading.cut_short:
             continue
-        means = {told.field.key: told.field for told in _told(fields) if heading.stands_for(told.text)}
+        means = {field.key: field for text, field in _first_by_text(fields).items() if heading.stands_for(text)}
         if len(means) == 1 and means.keys().isdisjoint(found) and can_be(at, *means.values()):
             found[means.popitem()[0]] = at
     return {key: (at,) for key, at in found.items()}

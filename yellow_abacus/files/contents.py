@@ -31,6 +31,8 @@ _NUMBER = re.compile(
     r"[^\w]*(?:[^\W\d_]{1,3}[^\w]*)?\d[\d .,'’\u00a0\u202f]*(?:[eE][-+]?\d+)?[^\w]*(?:[^\W\d_]{1,8}\.?)?"
 )
 """With what may stand beside an amount: a sign, a currency, a unit."""
+_AMOUNT = re.compile(r"\D*(?=[\d ]*[.,]\d*[1-9])[\d ]+[.,]\d{1,2}\D*")
+"""One that is not whole."""
 _BARE = re.compile(r"[-+]?\d+(?:[.,]\d+)?")
 _ORDER_NUMBER = re.compile(r"#\s?\d+|(?:[^\W\d_]{1,8}[\s./_-]?)?\d{2,}(?:[/_-]\w+)*")
 
@@ -120,6 +122,10 @@ def _are_numbers(texts: Sequence[str], _column: Coded) -> bool:
     return sum(_NUMBER.fullmatch(text) is not None for text in texts) * 2 >= len(texts)
 
 
+def _are_counts(texts: Sequence[str], _column: Coded) -> bool:
+    return all(_NUMBER.fullmatch(text) and not _AMOUNT.fullmatch(text) for text in texts)
+
+
 def _are_dates(texts: Sequence[str], _column: Coded) -> bool:
     return sum(any(map(str.isdigit, text)) for text in texts) * 2 >= len(texts)
 
@@ -149,9 +155,10 @@ def _are_names(texts: Sequence[str], _column: Coded) -> bool:
     return sum(_BARE.fullmatch(text) is None for text in texts) * 2 > len(texts)
 
 
-def _are_few(_texts: Sequence[str], column: Coded) -> bool:
+def _are_few(texts: Sequence[str], column: Coded) -> bool:
     filled = int(column.filled.sum())
-    return filled < FEW_OF or len(column.used) * 2 <= filled
+    are_amounts = sum(_AMOUNT.fullmatch(text) is not None for text in texts) * 2 > len(texts)
+    return not are_amounts and (filled < FEW_OF or len(column.used) * 2 <= filled)
 
 
 def _are_flags(texts: Sequence[str], _column: Coded) -> bool:
@@ -173,6 +180,7 @@ def _are_units(texts: Sequence[str], _column: Coded) -> bool:
 _MAY_BE = {
     "unit": _are_units,
     "number": _are_numbers,
+    "count": _are_counts,
     "date": _are_dates,
     "name": _are_names,
     "few": _are_few,
