@@ -133,7 +133,7 @@ class AmountsTold:
         if (np.abs(more) <= A_CENT).mean() >= HALF:
             return True
         several = self.orders[2] if "number" in self._columns else np.zeros(len(told), dtype=np.bool_)
-        return (told & several).sum() >= FEWEST and not self._is_by_sku(_ratio(total, asked), told)
+        return (told & several).sum() >= FEWEST and not self._is_by_sku(_ratio(total, asked), told, MOST)
 
     def total_is_the_lines(self) -> bool:
         """Whether what is taken for the line's total can be: it is seldom more than was asked, unless by the tax of
@@ -172,8 +172,9 @@ class AmountsTold:
         """For all units of each line; not a number where that is not told."""
         return self._of("unit_price" if "unit_price" in self._columns else "paid_price") * self._of("quantity")
 
-    def _is_by_sku(self, ratio: Floats, some: Bools) -> bool:
-        """Whether a ratio is the same in most of some lines of a SKU, as tax is, and less in the others."""
+    def _is_by_sku(self, ratio: Floats, some: Bools, least: float = MOSTLY) -> bool:
+        """Whether a ratio is the same in most of some lines of a SKU, as tax is, and less in the others. least: the
+        share of lines that are most."""
         rows = np.flatnonzero(some)
         if "sku" not in self._columns or not len(rows):
             return False
@@ -181,7 +182,7 @@ class AmountsTold:
         sku, begins, many = np.unique(self._column("sku").codes[by_sku], return_index=True, return_counts=True)
         middle = np.repeat(ratio[by_sku[begins + many // 2]], many)
         above = ratio[by_sku] / middle - 1
-        mostly = (np.abs(above) <= A_HUNDREDTH).mean() >= MOSTLY and (above <= A_HUNDREDTH).mean() >= MOST
+        mostly = (np.abs(above) <= A_HUNDREDTH).mean() >= least and (above <= A_HUNDREDTH).mean() >= MOST
         return bool(len(sku) * 2 <= len(rows) and mostly)
 
     def discount_is_the_orders(self) -> bool:

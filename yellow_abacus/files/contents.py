@@ -157,8 +157,11 @@ def _are_names(texts: Sequence[str], _column: Coded) -> bool:
 
 def _are_few(texts: Sequence[str], column: Coded) -> bool:
     filled = int(column.filled.sum())
-    are_amounts = sum(_AMOUNT.fullmatch(text) is not None for text in texts) * 2 > len(texts)
-    return not are_amounts and (filled < FEW_OF or len(column.used) * 2 <= filled)
+    return _are_not_amounts(texts, column) and (filled < FEW_OF or len(column.used) * 2 <= filled)
+
+
+def _are_not_amounts(texts: Sequence[str], _column: Coded) -> bool:
+    return sum(_AMOUNT.fullmatch(text) is not None for text in texts) * 2 <= len(texts)
 
 
 def _are_flags(texts: Sequence[str], _column: Coded) -> bool:
@@ -184,5 +187,6 @@ _MAY_BE = {
     "date": _are_dates,
     "name": _are_names,
     "few": _are_few,
+    "id": _are_not_amounts,
     "flag": _are_flags,
 }
