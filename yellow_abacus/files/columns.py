@@ -12,6 +12,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cache, lru_cache
 from importlib import resources
+from itertools import product
 from typing import Any
 
 from babel.numbers import list_currencies
@@ -109,8 +110,9 @@ def known_words() -> frozenset[str]:
     return frozenset(part for word in headings for part in (*simplify(word).split(), *re.findall(r"\w+", word)))
 
 
-ALONE, WHEREVER = "=", "*"
-"""Begin words that stand for a heading only where they are all of it; and those that do wherever they are, first."""
+ALONE, WHEREVER, AT_LAST = "=", "*", "~"
+"""Begin words that stand for a heading only where they are all of it; those that do wherever they are, first; and
+those that do where no other word of their field does."""
 
 BESIDE_ORDERS = {
     one.key: replace(
@@ -153,6 +155,7 @@ class _Told:
     text: str
     alone: bool
     wherever: bool
+    at_last: bool
 
     @cached_property
     def squeezed(self) -> str:
@@ -166,7 +169,9 @@ class _Told:
 @lru_cache
 def _told(fields: tuple[Field, ...]) -> tuple[_Told, ...]:
     return tuple(
-        _Told(field, rank, simplify(word), word.startswith(ALONE), word.startswith(WHEREVER))
+        _Told(
+            field, rank, simplify(word), word.startswith(ALONE), word.startswith(WHEREVER), word.startswith(AT_LAST)
+        )
         for field in fields
         for rank, word in enumerate(field.words)
     )
@@ -305,8 +310,8 @@ def match_columns(
             if here:
                 found[field.key] = min(here, key=lambda at: columns.headings[at].is_without_tax != field.is_cost)
 
-    for last in (False, True):
-        words = [told for told in _told(fields) if told.field.last == last]
+    for last, at_last in product((False, True), repeat=2):
+        words = [told for told in _told(fields) if (told.field.last, told.at_last) == (last, at_last)]
         partly = [told for told in words if not told.alone]
         take([told for told in words if told.wherever], columns.holding)
         take(words, columns.spelt)

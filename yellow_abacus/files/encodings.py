@@ -34,8 +34,8 @@ _HIGH = re.compile(rb"[\x80-\xff]")
 _SQUARE_OR_CUBIC = re.compile(rb"m[\xb2\xb3](?![A-Za-z\x80-\xff])")
 _LETTERS = re.compile(r"[^\W\d_]+")
 _NOT_LATIN = re.compile(r"[^\W\d_A-Za-z]{2,}")
-_DOT_ABOVE = "\u0307"
-"""What is left of the Turkish capital I with a dot when it is made small."""
+_TURKISH_I = str.maketrans("İ", "ı")
+"""Made small by itself, the first is plain but for a mark behind it, and tells no language."""
 
 _NOT_TEXT = {
     b"\x89PNG": "a PNG picture",
@@ -161,7 +161,7 @@ def _of_latin_letters(sample: bytes) -> list[str]:
     sample = _SQUARE_OR_CUBIC.sub(b"m", sample)
 
     def likely(encoding: str) -> tuple[int, int]:
-        words = Counter(_LETTERS.findall(sample.decode(encoding, errors="replace").lower().replace(_DOT_ABOVE, "")))
+        words = Counter(_LETTERS.findall(sample.decode(encoding, errors="replace").translate(_TURKISH_I).lower()))
         marked = {word: many for word, many in words.items() if len(word) >= A_WORD and not word.isascii()}
         fits = [(one.words_in(marked) + one.headings_in(words)) if one.encoding == encoding else 0 for one in WRITTEN]
         known = sum(many * _known(word) for word, many in words.items())
