@@ -96,6 +96,29 @@ def test_product_names_in_other_languages(heading, field):
     assert match_columns([heading], GOODS) == {field: (0,)}
 
 
+@pytest.mark.parametrize(
+    ("header", "field", "taken"),
+    [
+        (["Preis netto", "VK brutto"], "list_price", "VK brutto"),
+        (["Precio sin IVA", "Precio con IVA"], "list_price", "Precio con IVA"),
+        (["Price ex VAT", "Sell price"], "list_price", "Sell price"),
+        (["Price ex VAT", "Margin"], "list_price", "Price ex VAT"),
+        (["EK brutto", "EK netto"], "purchase_cost", "EK netto"),
+        (["Precio", "Precio de coste"], "purchase_cost", "Precio de coste"),
+        (["Prezzo d'acquisto", "Prezzo ingrosso", "Prezzo al pubblico"], "list_price", "Prezzo al pubblico"),
+        (["Prezzo d'acquisto"], "list_price", None),
+        (["Supplier price"], "list_price", None),
+        (["Stock mínimo"], "stock", None),
+        (["Réf. fournisseur", "Réf. article"], "sku", "Réf. article"),
+        (["Description courte", "Nom du produit"], "product", "Nom du produit"),
+        (["Articolo", "Cod. art."], "sku", "Cod. art."),
+        (["Articolo", "Cod. art."], "product", "Articolo"),
+    ],
+)
+def test_of_several_columns_of_goods_that_alone_which_is_meant(header, field, taken):
+    assert matched(header, GOODS).get(field) == taken
+
+
 @pytest.mark.parametrize("heading", ["Variant grams", "Size g", "Size (kg)", "Größe in mm"])
 def test_a_column_in_grams_is_no_option(heading):
     assert "option" not in match_columns([heading], GOODS)

@@ -146,6 +146,11 @@ def _beside_amounts() -> re.Pattern[str]:
     return re.compile(rf"\b(?:{'|'.join(taxed)})\b|\b(?:{'|'.join(currencies)})$")
 
 
+@cache
+def _without_tax() -> re.Pattern[str]:
+    return re.compile(rf"\b(?:{'|'.join(sorted(words_of('without_tax') - {''}, key=len, reverse=True))})\b")
+
+
 @dataclass(frozen=True)
 class _Told:
     """One word of a field's, simplified. rank: behind how many of its others it stands."""
@@ -240,7 +245,7 @@ class _Heading:
 
     @property
     def is_without_tax(self) -> bool:
-        return not words_of("without_tax").isdisjoint(self.alone)
+        return bool(_without_tax().search(self.text))
 
 
 class _Header:
@@ -310,12 +315,16 @@ def match_columns(
             if here:
                 found[field.key] = min(here, key=lambda at: columns.headings[at].is_without_tax != field.is_cost)
 
+    def not_without_tax(at: int, field: Field) -> bool:
+        return (field.is_cost or not columns.headings[at].is_without_tax) and can_be(at, field)
+
     for last, at_last in product((False, True), repeat=2):
         words = [told for told in _told(fields) if (told.field.last, told.at_last) == (last, at_last)]
         partly = [told for told in words if not told.alone]
         take([told for told in words if told.wherever], columns.holding)
-        take(words, columns.spelt)
-        take(words, columns.of_an_amount)
+        for may in (not_without_tax, can_be):
+            take(words, columns.spelt, may)
+            take(words, columns.of_an_amount, may)
         take(sorted(partly, key=lambda told: (-len(told.text), told.rank)), columns.holding)
         believed = [told for told in words if told.field.cells not in NOT_BY_HEADING]
         take(believed, columns.spelt, lambda at, field: can_be(at, replace(field, cells="")))
