@@ -183,6 +183,16 @@ def _told(fields: tuple[Field, ...]) -> tuple[_Told, ...]:
 
 
 @lru_cache
+def _by_part(fields: tuple[Field, ...]) -> Mapping[str, Sequence[int]]:
+    """The places of the words that a heading with some part may say: by their longest part, and by all of them."""
+    found: dict[str, list[int]] = defaultdict(list)
+    for place, told in enumerate(_told(fields)):
+        for part in {told.squeezed, max(told.words, key=lambda word: (len(word), word))}:
+            found[part].append(place)
+    return found
+
+
+@lru_cache
 def _first_by_text(fields: tuple[Field, ...]) -> Mapping[str, Field]:
     """The first field each word is of: some are those of two, whose cells tell them apart."""
     return {told.text: told.field for told in reversed(_told(fields))}
@@ -257,6 +267,12 @@ class _Header:
         self._by_amount = _columns_by([one.of_an_amount] for one in self.headings)
         self._by_word = _columns_by(one.words for one in self.headings)
 
+    def may_say(self, fields: tuple[Field, ...]) -> list[_Told]:
+        """The words of fields that some heading may have, in their order."""
+        by_part, told = _by_part(fields), _told(fields)
+        parts = self._by_spelling.keys() | self._by_amount.keys() | self._by_word.keys()
+        return [told[place] for place in sorted({place for part in parts for place in by_part.get(part, ())})]
+
     def spelt(self, told: _Told) -> Sequence[int]:
         return self._by_spelling.get(told.squeezed, ())
 
@@ -265,8 +281,7 @@ class _Header:
 
     def holding(self, told: _Told) -> Sequence[int]:
         """The columns whose headings have all its words, parted by spaces or hyphens or not at all."""
-        parts = [set(self._by_word.get(word, ())) for word in told.words]
-        every = set.intersection(*parts) if parts else set(range(len(self.headings)))
+        every = set.intersection(*(set(self._by_word.get(word, ())) for word in told.words))
         every.update(self._by_word.get(told.squeezed, ()))
         return sorted(at for at in every if self.headings[at].may_be_of(told))
 
@@ -300,6 +315,7 @@ def match_columns(
     column answers, an exact heading is believed if its cells can be anything.
     """
     columns = _Header(header)
+    every = columns.may_say(fields)
     found: dict[str, int] = dict(chosen or {})
 
     def take(
@@ -319,7 +335,7 @@ def match_columns(
         return (field.is_cost or not columns.headings[at].is_without_tax) and can_be(at, field)
 
     for last, at_last in product((False, True), repeat=2):
-        words = [told for told in _told(fields) if (told.field.last, told.at_last) == (last, at_last)]
+        words = [told for told in every if (told.field.last, told.at_last) == (last, at_last)]
         partly = [told for told in words if not told.alone]
         take([told for told in words if told.wherever], columns.holding)
         for may in (not_without_tax, can_be):
