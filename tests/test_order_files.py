@@ -118,10 +118,14 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         ("sums_below", PLAIN),
         ("days_counted", PLAIN),
         ("czech_cut_short", PLAIN),
-        # of order 3 nothing is left; 2 tells what four units came to, 1 what three did
+        # of order 3 nothing is left, and of 4 its second line; 2 tells what four units came to, 1 what three did
         (
             "units_cancelled",
-            {"1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350)), "2": (Line("B", 4, 350, 1400),)},
+            {
+                "1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350)),
+                "2": (Line("B", 4, 350, 1400),),
+                "4": (Line("B", 2, 350, 700),),
+            },
         ),
         *(
             (name, {"1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350))})

@@ -3,7 +3,16 @@ from pathlib import Path
 
 import pytest
 
-from yellow_abacus.files.columns import CODES, GOODS, ORDERS, match_columns, missing_columns, not_understood, unit_in
+from yellow_abacus.files.columns import (
+    CODES,
+    GOODS,
+    ORDERS,
+    is_of_a_total,
+    match_columns,
+    missing_columns,
+    not_understood,
+    unit_in,
+)
 from yellow_abacus.files.values import WEIGHTS
 
 
@@ -76,13 +85,16 @@ def test_headings_cut_short_or_with_tax_and_currency(heading, field):
     assert match_columns([heading], ORDERS) == {field: (0,)}
 
 
-MET = tomllib.loads(Path(__file__).with_name("headings_met.toml").read_text("utf-8"))
+TOLD_IN = ("headings_met", "whole_files")
+MET, WHOLE = (tomllib.loads(Path(__file__).with_name(f"{name}.toml").read_text("utf-8")) for name in TOLD_IN)
 
 
 @pytest.mark.parametrize("field", MET)
 def test_headings_of_many_shops_are_known_by_themselves(field):
-    assert {heading: match_columns([heading], ORDERS) for heading in MET[field]} == {
-        heading: {field: (0,)} for heading in MET[field]
+    beside = [heading for one in WHOLE.values() for heading in one.get(field, ()) if not is_of_a_total(heading)]
+    met = [*MET[field], *beside]
+    assert {heading: match_columns([heading], ORDERS) for heading in met} == {
+        heading: {field: (0,)} for heading in met
     }
 
 

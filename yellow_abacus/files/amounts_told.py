@@ -1,6 +1,6 @@
 """What the amounts in an order file show of its columns, as far as its first rows tell it."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 
 import numpy as np
@@ -374,15 +374,24 @@ class AmountsTold:
     def numbers(self, at: int) -> Floats:
         """Those of a column; each is read once."""
         if at not in self._known:
-            column = self._table.rows.columns[at]
-            told = np.full(len(column.texts), np.nan)
-            told[column.is_used] = [self._number(text) for text in column.used]
-            self._known[at] = told[column.codes]
+            self._known[at] = numbers_in(self._table.rows.columns[at], self._number)
         return self._known[at]
 
     def _number(self, text: str) -> float:
-        found = number_if_any(text.strip().rstrip("%"), self._mark, is_currency_sign)
-        return np.nan if found is None else float(found)
+        return amount_in(text.strip().rstrip("%"), self._mark)
+
+
+def numbers_in(column: Coded, parse: Callable[[str], float]) -> Floats:
+    """Those of each row, each text read once."""
+    told = np.full(len(column.texts), np.nan)
+    told[column.is_used] = [parse(text) for text in column.used]
+    return told[column.codes]
+
+
+def amount_in(text: str, mark: DecimalMark) -> float:
+    """A number, with a currency or without; not a number where there is none."""
+    found = number_if_any(text.strip(), mark, is_currency_sign)
+    return np.nan if found is None else float(found)
 
 
 def _ratio(one: Floats, other: Floats) -> Floats:

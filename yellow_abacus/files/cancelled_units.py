@@ -5,15 +5,18 @@ from dataclasses import replace
 import numpy as np
 
 from yellow_abacus.core.ground.money import Bools, Floats
+from yellow_abacus.files.amounts_told import amount_in, numbers_in
 from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.order_shapes import with_column
 from yellow_abacus.files.order_statuses import CANCELLED, without_left_out
-from yellow_abacus.files.rows import Coded, Rows, coded
+from yellow_abacus.files.rows import Coded, coded
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import DecimalMark, is_currency_sign, number_if_any
+from yellow_abacus.files.values import DecimalMark
 
 AMOUNTS = ("line_total", "line_asked", "line_discount")
 """Of all units of a line."""
+LEFT = "left"
+"""The status of a line of which some units are."""
 
 
 def less_cancelled(table: Table, columns: Columns, mark: DecimalMark) -> tuple[Table, Columns]:
@@ -24,46 +27,37 @@ def less_cancelled(table: Table, columns: Columns, mark: DecimalMark) -> tuple[T
     """
     if not {"cancelled_units", "quantity", "number"} <= columns.keys():
         return table, columns
-    ordered, cancelled = (_numbers(table, columns, key, mark) for key in ("quantity", "cancelled_units"))
+
+    def numbers(key: str) -> Floats:
+        at = columns.get(key, ())[:1]
+        return read(at[0]) if at else np.full(len(table.rows), np.nan)
+
+    def read(at: int) -> Floats:
+        return numbers_in(every[at], lambda text: amount_in(text, mark))
+
+    every = table.rows.columns
+    ordered, cancelled = numbers("quantity"), numbers("cancelled_units")
     if not (cancelled > 0).any():
         return table, columns
     left = ordered - cancelled
     some = (cancelled > 0) & (left > 0)
-    each = _numbers(table, columns, "unit_price", mark)
-    total = _numbers(table, columns, "line_total", mark)
+    each, total = numbers("unit_price"), numbers("line_total")
     of_all = ~(np.abs(total - each * left) < np.abs(total - each * ordered))
-    changed = {columns["quantity"][0]: _put(table, columns["quantity"][0], some, left, mark)}
+    (units,) = columns["quantity"]
+    changed = {units: _put(every[units], some, left, mark)}
     for at in (at for key in AMOUNTS for at in columns.get(key, ())):
-        amount = _of(table.rows.columns[at], mark)
+        amount = read(at)
         told = some & of_all & ~np.isnan(amount)
-        changed[at] = _put(table, at, told, np.round(amount * left / np.maximum(ordered, 1), 6), mark)
-    every = [changed.get(place, column) for place, column in enumerate(table.rows.columns)]
-    table = replace(table, rows=Rows(table.rows.numbers, every, table.rows.extra))
+        changed[at] = _put(every[at], told, amount * left / np.maximum(ordered, 1), mark)
+    table = replace(table, rows=table.rows.changed(changed))
     if "status" not in columns:
         table, columns = with_column(table, columns, "status", coded([""] * len(table.rows)))
-    whole = Coded(["", CANCELLED], ((cancelled > 0) & (left <= 0)).astype(np.int64))
+    whole = Coded([LEFT, CANCELLED], ((cancelled > 0) & (left <= 0)).astype(np.int64))
     return without_left_out(table, columns, whole), columns
 
 
-def _numbers(table: Table, columns: Columns, key: str, mark: DecimalMark) -> Floats:
-    """A field's numbers by row, NaN where there are none."""
-    if key not in columns:
-        return np.full(len(table.rows), np.nan)
-    return _of(table.rows.columns[columns[key][0]], mark)
-
-
-def _of(column: Coded, mark: DecimalMark) -> Floats:
-    return np.array([_number(text, mark) for text in column.texts], dtype=np.float64)[column.codes]
-
-
-def _number(text: str, mark: DecimalMark) -> float:
-    told = number_if_any(text.strip(), mark, is_currency_sign)
-    return float("nan") if told is None else float(told)
-
-
-def _put(table: Table, at: int, rows: Bools, numbers: Floats, mark: DecimalMark) -> Coded:
-    """A column with numbers of some rows in place of what it tells there."""
-    column = table.rows.columns[at]
+def _put(column: Coded, rows: Bools, numbers: Floats, mark: DecimalMark) -> Coded:
+    """The column with numbers of some rows in place of what it tells there."""
     texts = [column.texts[code] for code in column.codes.tolist()]
     for row in np.flatnonzero(rows).tolist():
         texts[row] = f"{numbers[row]:.6f}".rstrip("0").rstrip(".").replace(".", mark)

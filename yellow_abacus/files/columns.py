@@ -141,14 +141,18 @@ FEWEST_LETTERS = 4
 def _beside_amounts() -> re.Pattern[str]:
     """What stands beside the words for an amount: tax or cents, anywhere; and last a currency."""
     beside = words_of("with_tax") | words_of("without_tax") | words_of("minor")
-    taxed = sorted(beside - {""}, key=len, reverse=True)
     currencies = [*map(str.casefold, list_currencies()), *words_of("currency")]
-    return re.compile(rf"\b(?:{'|'.join(taxed)})\b|\b(?:{'|'.join(currencies)})$")
+    return re.compile(rf"{_any_of(beside)}|\b(?:{'|'.join(currencies)})$")
 
 
 @cache
 def _without_tax() -> re.Pattern[str]:
-    return re.compile(rf"\b(?:{'|'.join(sorted(words_of('without_tax') - {''}, key=len, reverse=True))})\b")
+    return re.compile(_any_of(words_of("without_tax")))
+
+
+def _any_of(words: frozenset[str]) -> str:
+    """A pattern of any of some words, the longest first."""
+    return rf"\b(?:{'|'.join(sorted(words - {''}, key=len, reverse=True))})\b"
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from yellow_abacus.files.columns import Columns, free_columns
-from yellow_abacus.files.rows import Coded, Codes, Rows
+from yellow_abacus.files.rows import Coded, Codes
 from yellow_abacus.files.tables import Table
 
 OF_A_PRODUCT = ("product", "brand", "categories", "tags")
@@ -35,8 +35,8 @@ def named_once(table: Table, columns: Columns) -> Table:
         return table
     row = np.maximum.accumulate(np.where(bare, 0, np.arange(len(bare))))
     places = {at for key in OF_A_PRODUCT for at in columns.get(key, ())}
-    told = [_from_first(one, row) if at in places else one for at, one in enumerate(table.rows.columns)]
-    return replace(table, rows=Rows(table.rows.numbers, told, table.rows.extra))
+    told = {at: _from_first(table.rows.columns[at], row) for at in places}
+    return replace(table, rows=table.rows.changed(told))
 
 
 def _goes_on(column: Coded, bare: np.ndarray) -> bool:

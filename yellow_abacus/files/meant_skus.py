@@ -12,7 +12,7 @@ from difflib import get_close_matches
 from yellow_abacus.core.ground.naming import LONGEST_TITLE, folded
 from yellow_abacus.files.columns import OF_ORDERS, answering, simplify
 from yellow_abacus.files.contents import HALF, NEARLY_ALL, Contents
-from yellow_abacus.files.rows import Coded, Rows
+from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError
 
@@ -37,8 +37,7 @@ def with_skus_alone(table: Table, skus: Container[str]) -> Table:
         alone = {text: sku for text in filled if (sku := sku_beside_a_name(text, skus))}
         if len(alone) >= NEARLY_ALL * len(filled) > 0:
             told_alone = Coded([alone.get(text, text) for text in column.texts], column.codes)
-            rows = Rows(table.rows.numbers, [*columns[:at], told_alone, *columns[at + 1 :]], table.rows.extra)
-            return replace(table, rows=rows)
+            return replace(table, rows=table.rows.changed({at: told_alone}))
     return table
 
 

@@ -16,7 +16,7 @@ from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.coded_cells import Values
 from yellow_abacus.files.columns import Columns, simplify, words_of
 from yellow_abacus.files.order_shapes import OF_A_LINE, OF_A_ROW, first_row_of_order
-from yellow_abacus.files.rows import Coded, Rows
+from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError, parse_flag
 
@@ -98,9 +98,7 @@ def without_left_out(table: Table, columns: Columns, beside: Coded) -> Table:
     changed = {columns["status"][0]: Coded([*status.texts, *beside.texts], codes)}
     for place in (columns[key][0] for key in OF_A_LINE & columns.keys()):
         changed[place] = _emptied(table.rows.columns[place], goes & heads)
-    every = [changed.get(place, column) for place, column in enumerate(table.rows.columns)]
-    rows = Rows(table.rows.numbers, every, table.rows.extra)
-    return replace(table, rows=rows.some(np.flatnonzero(~goes | heads)))
+    return replace(table, rows=table.rows.changed(changed).some(np.flatnonzero(~goes | heads)))
 
 
 def _emptied(column: Coded, rows: Bools) -> Coded:

@@ -4,7 +4,7 @@ A column keeps each different text once and a number for each row: a million row
 found of a text, such as the amount it stands for, is found once.
 """
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import compress
 from typing import overload
@@ -92,6 +92,11 @@ class Rows(Sequence[Row]):
         place = {row: number for number, row in enumerate(at.tolist())} if self.extra else {}
         extra = {place[row]: cells for row, cells in self.extra.items() if row in place}
         return Rows(self.numbers[at], [one.rows(at) for one in self.columns], extra)
+
+    def changed(self, columns: Mapping[int, Coded]) -> "Rows":
+        """The rows with other columns in some places."""
+        every = [columns.get(place, column) for place, column in enumerate(self.columns)]
+        return Rows(self.numbers, every, self.extra)
 
     @overload
     def __getitem__(self, at: int) -> Row: ...
