@@ -589,6 +589,7 @@ def test_a_later_file_takes_out_what_was_cancelled_since_and_leaves_what_it_does
     assert bring_orders("order,date,sku,qty", "1,2026-03-01,B,1", "3,2026-03-02,B,1") == Saved(1, 1, 0)
     assert bring_orders("order,date,sku,qty", "3,2026-03-02,B,2") == Saved(0, 1, 0)
     assert bring_orders("order,date,sku,qty", "3,2026-03-02,B,1") == Saved(0, 1, 0, fewer=1)
+    assert bring_orders("order,date,sku,qty", "1,2026-03-03,B,1", "3,2026-03-05,B,1") == Saved(0, 2, 0, redated=1)
 
 
 def test_an_order_may_use_several_codes_told_in_one_cell_or_in_several_columns(shop):

@@ -115,7 +115,9 @@ def test_a_file_of_orders_is_taken_back_and_brought_again(page: Page, demo: str,
     expect(page.get_by_role("heading", name="What came: 12,000 orders")).to_be_visible()
 
 
-def test_orders_cancelled_since_are_taken_out_and_a_file_of_some_goods_is_told(page: Page, demo: str, complaints):
+def test_orders_cancelled_since_are_taken_out_and_files_of_some_goods_or_of_others_are_told(
+    page: Page, demo: str, complaints
+):
     def give(name: str, row: str) -> None:
         data = f"order,date,sku,qty,status\n{row}\n".encode()
         page.get_by_label("File of orders").set_input_files({"name": name, "mimeType": "text/csv", "buffer": data})
@@ -129,8 +131,12 @@ def test_orders_cancelled_since_are_taken_out_and_a_file_of_some_goods_is_told(p
     expect(
         page.get_by_text("0 new, 1 changed, 0 as they were. 1 of them has fewer units than before.")
     ).to_be_visible()
-    page.get_by_role("button", name="3 files").click()
-    expect(page.get_by_role("dialog").get_by_role("columnheader", name="Fewer units")).to_be_visible()
+    give("market.csv", "HF20003,2026-03-05,HF-TOBON-1,9,paid")
+    page.get_by_role("button", name="Bring in 1 order").click()
+    expect(page.get_by_text("1 of them was of another day before: is it another order")).to_be_visible()
+    page.get_by_role("button", name="4 files").click()
+    for name in ("Fewer units", "Another day"):
+        expect(page.get_by_role("dialog").get_by_role("columnheader", name=name)).to_be_visible()
 
 
 def look_at_march(page: Page, address: str) -> None:

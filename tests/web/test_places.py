@@ -73,7 +73,7 @@ def test_a_file_goes_through_matching_to_saved(empty):
     assert empty.put(f"/api/uploads/{told['id']}/columns", json=body).status_code == 202
     assert settled(empty, told["id"])["good"] == 1
     empty.post(f"/api/uploads/{told['id']}/save", json={"good_rows_only": False})
-    assert settled(empty, told["id"])["saved"] == {"new": 1, "changed": 0, "unchanged": 0, "fewer": 0}
+    assert settled(empty, told["id"])["saved"] == {"new": 1, "changed": 0, "unchanged": 0, "fewer": 0, "redated": 0}
     (good,) = empty.get("/api/goods").json["goods"]
     assert (good["list_price"], good["purchase_cost"]) == (1200, 400)
 

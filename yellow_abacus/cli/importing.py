@@ -72,6 +72,8 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
         click.echo(f"{saved.new} new, {saved.changed} changed, {saved.unchanged} as they were.")
         if saved.fewer:
             click.echo(f"{saved.fewer} of them with fewer units than before: is the file of all that was ordered?")
+        if saved.redated:
+            click.echo(f"{saved.redated} of them of quite another day before: are they others with the same numbers?")
 
     return run
 

@@ -18,6 +18,8 @@ from yellow_abacus.files.values import BadCellError, is_weight_unit, parse_first
 
 MOST_LOOKED_AT = 2_000
 """Different texts of a column."""
+LONGEST = 200
+"""Letters of a cell that are looked at."""
 HALF = 0.5
 """So many of a column's different cells are SKUs of the shop where it is one of SKUs."""
 NEARLY_ALL = 0.9
@@ -114,7 +116,7 @@ class Contents:
         return self._table.rows.columns[at]
 
     def _texts(self, at: int) -> list[str]:
-        filled = (bare for text in self._column(at).used if (bare := text.strip()))
+        filled = (bare for text in self._column(at).used if (bare := text.strip()[:LONGEST]))
         return list(islice(filled, MOST_LOOKED_AT))
 
 

@@ -23,13 +23,14 @@ from yellow_abacus.store.survived import LARGEST, survived
 class Saved:
     """How many of what was brought in was new, changed, or there already just like that.
 
-    fewer: orders that have fewer units than before.
+    fewer: orders that have fewer units than before. redated: orders that were of quite another day before.
     """
 
     new: int
     changed: int
     unchanged: int
     fewer: int = 0
+    redated: int = 0
 
 
 def all_goods(session: Session) -> list[GoodRecord]:

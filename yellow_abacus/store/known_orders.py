@@ -25,6 +25,8 @@ COLUMN_OF = {"zone": "zone_id", "group": "shopper_group"}
 """Columns of orders that go by another name than the fields of a record."""
 MIDNIGHT = " 00:00:00.000000"
 """How a moment ends of which the day alone is told."""
+SAME_ORDER = np.timedelta64(2, "D")
+"""How far apart two files may tell the moment of one order: in another time zone, or when it was paid."""
 FEW_OF = 4
 """Where no more than one in so many orders is looked for, those alone are read."""
 
@@ -90,6 +92,13 @@ class KnownOrders:
         """How many of others have fewer units than the known one."""
         mine = np.flatnonzero(at != NOT_SAID)
         return int((others.units[mine] < self.known.units[at[mine]]).sum())
+
+    def redated(self, others: StoredOrders, at: Ints) -> int:
+        """How many of others are of quite another day than the known one."""
+        mine = np.flatnonzero(at != NOT_SAID)
+        told = [(others.orders["placed_at"][one], self.known.orders["placed_at"][at[one]]) for one in mine.tolist()]
+        moments = np.array([pair for pair in told if pair[0] != pair[1]], dtype="datetime64[s]").reshape(-1, 2)
+        return int((np.abs(np.diff(moments)) > SAME_ORDER).sum())
 
     def left_out_now(self, status: Mapping[str, str]) -> Ints:
         """Which of them counted until now, and are left out. status: by number, of those left out now."""

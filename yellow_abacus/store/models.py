@@ -143,7 +143,8 @@ class ImportRow(Base):
     """Orders brought in at once. new, changed, unchanged: how many they were, held against those before.
 
     live: whether they count; false once it is taken back. left_out: orders left out for their status. fewer: orders
-    told with fewer units than before. rounded: amounts that had more decimals than the currency.
+    told with fewer units than before. redated: orders that were of quite another day before. rounded: amounts that
+    had more decimals than the currency.
     """
 
     __tablename__ = "imports"
@@ -157,6 +158,7 @@ class ImportRow(Base):
     live: Mapped[bool]
     left_out: Mapped[int] = mapped_column(server_default="0")
     fewer: Mapped[int] = mapped_column(server_default="0")
+    redated: Mapped[int] = mapped_column(server_default="0")
     rounded: Mapped[int] = mapped_column(server_default="0")
 
 

@@ -57,11 +57,12 @@ def save_orders(
     progress(0.3)
     at = np.array([known.number.get(number, NOT_SAID) for number in many.of_order["number"]], dtype=np.int64)
     known.complete(told, at, file.tells)
-    fewer, gone = known.fewer(told, at), known.left_out_now(file.left_out)
+    fewer, redated = known.fewer(told, at), known.redated(told, at)
+    gone = known.left_out_now(file.left_out)
     told, at = _also_left_out(told, known.known, gone, file.left_out), np.concatenate((at, gone))
     fresh = at == NOT_SAID
     changed = ~fresh & known.differing(told, at)
-    saved = Saved(int(fresh.sum()), int(changed.sum()), int((~fresh & ~changed).sum()), fewer)
+    saved = Saved(int(fresh.sum()), int(changed.sum()), int((~fresh & ~changed).sum()), fewer, redated)
     if saved.new or saved.changed:
         import_id = _new_import(session, recorder, file, saved)
         _add(session, np.concatenate((np.flatnonzero(fresh), np.flatnonzero(changed))), told, import_id, progress)

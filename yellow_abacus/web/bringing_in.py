@@ -120,12 +120,14 @@ class FaultDoc(BaseModel):
 
 
 class SavedDoc(BaseModel):
-    """How many were new, read otherwise than before, or the same. fewer: orders with fewer units than before."""
+    """How many were new, read otherwise than before, or the same. fewer: orders with fewer units than before.
+    redated: orders that were of quite another day before."""
 
     new: int
     changed: int
     unchanged: int
     fewer: int = 0
+    redated: int = 0
 
 
 class UploadDoc(BaseModel):

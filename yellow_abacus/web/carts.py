@@ -53,7 +53,8 @@ class ImportDoc(BaseModel):
     """Orders brought in at once, when (UTC), and how many of them were new, read otherwise, or were there already.
 
     live: whether they count; false once it is taken back. left_out: orders left out for their status. fewer: those
-    with fewer units than before. rounded: amounts that had more decimals than the currency.
+    with fewer units than before. redated: those that were of quite another day before. rounded: amounts that had more
+    decimals than the currency.
     """
 
     id: int
@@ -65,6 +66,7 @@ class ImportDoc(BaseModel):
     live: bool
     left_out: int
     fewer: int
+    redated: int
     rounded: int
 
 

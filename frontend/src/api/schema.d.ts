@@ -3815,7 +3815,8 @@ export interface components {
          * @description Orders brought in at once, when (UTC), and how many of them were new, read otherwise, or were there already.
          *
          *     live: whether they count; false once it is taken back. left_out: orders left out for their status. fewer: those
-         *     with fewer units than before. rounded: amounts that had more decimals than the currency.
+         *     with fewer units than before. redated: those that were of quite another day before. rounded: amounts that had more
+         *     decimals than the currency.
          */
         ImportDoc: {
             /**
@@ -3837,6 +3838,8 @@ export interface components {
             live: boolean;
             /** New */
             new: number;
+            /** Redated */
+            redated: number;
             /** Rounded */
             rounded: number;
             /** Unchanged */
@@ -5915,6 +5918,7 @@ export interface components {
         /**
          * SavedDoc
          * @description How many were new, read otherwise than before, or the same. fewer: orders with fewer units than before.
+         *     redated: orders that were of quite another day before.
          */
         SavedDoc: {
             /** Changed */
@@ -5926,6 +5930,11 @@ export interface components {
             fewer: number;
             /** New */
             new: number;
+            /**
+             * Redated
+             * @default 0
+             */
+            redated: number;
             /** Unchanged */
             unchanged: number;
         };

@@ -92,11 +92,12 @@ function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upl
           if (over) return;
           setUpload(next);
           if (next.state === "saved" && next.saved) {
-            const { new: fresh, changed, unchanged, fewer } = next.saved;
+            const { new: fresh, changed, unchanged, fewer, redated } = next.saved;
             void renewAll().then(() => {
               setUpload(null);
               const less = fewer ? ` ${count(fewer)} of them ${fewer === 1 ? "has" : "have"} fewer units than before.` : "";
-              say(`${count(fresh)} new, ${count(changed)} changed, ${count(unchanged)} as they were.${less}`);
+              const moved = redated ? ` ${count(redated)} of them ${redated === 1 ? "was" : "were"} of another day before: ${redated === 1 ? "is it another order" : "are they others"} with the same ${redated === 1 ? "number" : "numbers"}?` : "";
+              say(`${count(fresh)} new, ${count(changed)} changed, ${count(unchanged)} as they were.${less}${moved}`);
             });
           }
         })

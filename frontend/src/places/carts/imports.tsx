@@ -27,10 +27,11 @@ export function Imports({ imports }: { imports: Import[] }) {
   const live = imports.filter((one) => one.live).length;
   const leavesOut = imports.some((one) => one.left_out > 0);
   const tellsFewer = imports.some((one) => one.live && one.fewer > 0);
+  const tellsRedated = imports.some((one) => one.live && one.redated > 0);
   return (
     <Slip
       title="Files orders came in"
-      width={leavesOut || tellsFewer ? 720 : 620}
+      width={leavesOut || tellsFewer || tellsRedated ? 720 : 620}
       trigger={<Word>{live === imports.length ? `${count(live)} ${live === 1 ? "file" : "files"}` : `${count(live)} of ${count(imports.length)} files`}</Word>}
     >
       <table className="figures w-full text-small">
@@ -42,6 +43,7 @@ export function Imports({ imports }: { imports: Import[] }) {
           <Heading n>There already</Heading>
           {leavesOut && <Heading n>Left out</Heading>}
           {tellsFewer && <Heading n>Fewer units</Heading>}
+          {tellsRedated && <Heading n>Another day</Heading>}
           <Heading unseen>Take back</Heading>
         </Headings>
         <tbody>
@@ -56,6 +58,7 @@ export function Imports({ imports }: { imports: Import[] }) {
               <td className="n">{count(one.unchanged)}</td>
               {leavesOut && <td className="n">{count(one.left_out)}</td>}
               {tellsFewer && <td className="n">{count(one.fewer)}</td>}
+              {tellsRedated && <td className="n">{count(one.redated)}</td>}
               <td className="ps-4! whitespace-nowrap">
                 <button type="button" className="quiet" onClick={() => void put(one, !one.live)}>
                   {one.live ? "Take back" : "Bring again"}
@@ -69,6 +72,7 @@ export function Imports({ imports }: { imports: Import[] }) {
       <p className="mt-2 text-small text-soft">
         What is taken back counts nowhere; an order it told anew reads as it did before.
         {tellsFewer && " Orders with fewer units than before may come from a file of some goods alone: take that one back."}
+        {tellsRedated && " Orders that were of another day before may be others with the same numbers, as of a second channel: take that file back, put a letter before its numbers, and bring it in again."}
       </p>
     </Slip>
   );
