@@ -10,7 +10,9 @@ from yellow_abacus import bring_in
 from yellow_abacus.files import meant_skus
 from yellow_abacus.files.columns import NoSuchColumnError
 from yellow_abacus.files.rejected import faults, left_out_with_others, rejected_csv
+from yellow_abacus.store.loading import load
 from yellow_abacus.store.models import GoodRow, OrderLineRow, OrderRow, ZoneRow
+from yellow_abacus.store.settings import SettingsError
 
 GOODS = b"sku,name,price,cost\nA,Pot,12.00,4\nB,Seeds,3.50,0.81\n"
 ORDERS = b"""order,date,sku,qty,zone,customer,first order,code
@@ -154,6 +156,45 @@ def test_bad_goods_are_named(shop, row, field, says):
     rejected = bring_in.check(shop, "goods", GOODS + row + b"\n").rejected
     assert [(one.row, one.field) for one in rejected] == [(4, field)]
     assert says in rejected[0].message
+
+
+def test_prices_and_costs_in_another_currency_are_refused(shop):
+    told = "sku,price,cost (USD)\nC,$5.00,\nD,5.00 EUR,2\nE,€5.00,\n"
+    checked = bring_in.check(shop, "goods", told.encode())
+    assert [(one.row, one.field, one.message) for one in checked.rejected] == [
+        (2, "List price", "“$5.00” is in USD, and the shop counts in EUR."),
+        (3, "Purchase cost", "“2” is in USD, and the shop counts in EUR."),
+    ]
+    assert [one.sku for one in checked.records] == ["E"]
+
+
+@pytest.mark.parametrize(
+    ("told", "currency", "price"),
+    [
+        ("sku,price,cost\nA,$12.00,$4.00\n", "USD", 1200),
+        ("sku,price (JPY),cost\nA,1200,400\n", "JPY", 1200),
+        ("sku,price,cost\nA,12.00,4.00\n", "EUR", 1200),
+        ("sku,price,cost\nA,kr 12.00,4.00\n", None, None),
+        ("sku,price,cost\nA,$12.00,£4.00\n", None, None),
+    ],
+)
+def test_a_shop_without_anything_counts_in_the_currency_of_its_first_goods(empty_shop, told, currency, price):
+    checked = bring_in.check(empty_shop, "goods", told.encode())
+    assert bool(checked.rejected) == (currency is None)
+    if currency:
+        bring_in.save(empty_shop, checked)
+        with empty_shop.reading() as session:
+            loaded = load(session)
+        assert (loaded.currency, loaded.batch.goods.list_price.tolist()) == (currency, [price])
+        again = bring_in.check(empty_shop, "goods", "sku,price\nB,£3.00\n".encode())
+        assert [one.field for one in again.rejected] == ["List price"]
+
+
+def test_goods_read_while_the_shop_was_empty_do_not_change_its_currency_later(empty_shop):
+    checked = bring_in.check(empty_shop, "goods", b"sku,price\nA,$12.00\n")
+    bring(empty_shop, "goods", GOODS)
+    with pytest.raises(SettingsError, match="does not count in USD"):
+        bring_in.save(empty_shop, checked)
 
 
 def test_semicolons_and_decimal_commas_come_in_right(empty_shop):

@@ -39,7 +39,24 @@ def shop(path, tmp_path):
     shop.close()
 
 
+IN = {
+    "czech_cut_short": "CZK",
+    "in_bulgarian": "BGN",
+    "in_chinese": "CNY",
+    "in_russian": "RUB",
+    "units_given_back": "USD",
+}
+"""The currency that some files tell beside their amounts."""
+
+
+def counting_in(shop, currency):
+    with shop.changing("Another currency") as session:
+        shop_row(session).currency = currency
+
+
 def read(shop, name, **reading):
+    if name in IN:
+        counting_in(shop, IN[name])
     data = (FILES / f"{name}.csv").read_bytes()
     checked = bring_in.check(shop, "orders", data)
     if reading:
@@ -450,6 +467,32 @@ def test_currencies_are_told_by_their_signs_too(shop):
     assert [one.number for one in checked.records] == ["1"]
     assert checked.foreign == ("GBP",)
     assert [one.message for one in checked.rejected] == ["Order 2 is in GBP, and no rate is told."]
+
+
+@pytest.mark.parametrize(
+    ("heading", "one", "other", "foreign"),
+    [
+        ("price", "$12.00", "12.00 €", ("USD",)),
+        ("price", "12,00 zł", "12,00", ("PLN",)),
+        ("price (USD)", "12.00", "12.00 EUR", ("USD",)),
+        ("price", "kr 12.00", "12.00", ("KR",)),
+        ("price (EUR)", "12.00", "€ 12.00", ()),
+    ],
+)
+def test_currencies_are_told_beside_amounts_and_in_their_headings_too(shop, heading, one, other, foreign):
+    told = f"order;date;sku;qty;{heading}\n1;2026-03-01;A;2;{one}\n2;2026-03-01;A;2;{other}\n"
+    checked = bring_in.check(shop, "orders", told.encode())
+    assert checked.foreign == foreign
+    assert [one.number for one in checked.records] == (["2"] if foreign else ["1", "2"])
+    again = replace(checked.reading, rates=tuple((one, 0.5) for one in foreign))
+    checked = bring_in.check(shop, "orders", told.encode(), columns=checked.columns, reading=again)
+    assert [one.lines[0].unit_price for one in checked.records] == [600 if foreign else 1200, 1200]
+
+
+def test_amounts_of_one_row_in_two_currencies_are_refused(shop):
+    told = b"order,date,sku,qty,unit price (USD),line total (EUR)\n1,2026-03-01,A,2,12.00,22.08\n"
+    checked = bring_in.check(shop, "orders", told)
+    assert [one.message for one in checked.rejected] == ["Order 1 is in USD AND EUR, and no rate is told."]
 
 
 def test_how_many_orders_a_shopper_placed_is_not_who_it_was(shop):

@@ -10,6 +10,7 @@ from functools import partial
 from math import nan
 from typing import Any, Literal
 
+from babel.numbers import get_currency_precision
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.goods.making_goods import GoodTable
@@ -17,6 +18,7 @@ from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.core.ground.money import WHOLE_BP
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
+from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.files.amounts_told import AmountsTold
 from yellow_abacus.files.charges import ZoneOption, read_charges
@@ -34,6 +36,7 @@ from yellow_abacus.files.columns import (
     simplify,
 )
 from yellow_abacus.files.contents import Contents
+from yellow_abacus.files.currencies_told import only_currency
 from yellow_abacus.files.goods import fields_given, read_goods
 from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
@@ -51,11 +54,20 @@ from yellow_abacus.files.tariffs import read_tariffs
 from yellow_abacus.files.told_above import told_above
 from yellow_abacus.files.values import Reading, Taxed
 from yellow_abacus.remembering import recall, remember
-from yellow_abacus.store.goods import Saved, good_rows, save_goods
+from yellow_abacus.store.goods import Saved, any_goods, good_rows, save_goods
 from yellow_abacus.store.imports import UNSAID
 from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.orders import OrderFile, save_orders
-from yellow_abacus.store.settings import check_settings, put_options, put_surcharges, save_tariffs, shop_row
+from yellow_abacus.store.settings import (
+    SettingsError,
+    check_settings,
+    put_options,
+    put_surcharges,
+    save_settings,
+    save_tariffs,
+    shop_row,
+    zone_rows,
+)
 from yellow_abacus.store.shop_file import ShopFile
 
 Kind = Literal["goods", "orders", "tariffs", "charges", "surcharges"]
@@ -79,7 +91,7 @@ class Checked:
     Of orders: statuses, rounded, foreign, gone and tells as in `OrdersRead`; missing_goods as in
     `files.missing_goods`.
 
-    digits: of the shop's currency.
+    currency: the shop's, or that a shop without anything takes over from its first goods; digits: of it.
     """
 
     kind: Kind
@@ -97,6 +109,7 @@ class Checked:
     missing_goods: Sequence[GoodRecord] = ()
     gone: Mapping[str, str] = field(default_factory=dict)
     tells: frozenset[str] = frozenset()
+    currency: str = ""
     digits: int = 2
 
     @property
@@ -112,6 +125,12 @@ class About:
     digits: int
     currency: str
     goods: GoodTable | None
+    has_anything: bool
+
+    def as_told(self, kind: Kind, table: Table, columns: Columns) -> "About":
+        """The shop in the currency its first goods are told in."""
+        told = "" if self.has_anything or kind != "goods" else only_currency(table, columns)
+        return replace(self, currency=told, digits=get_currency_precision(told)) if told else self
 
     def guess(self, table: Table, fields: tuple[Field, ...], by_hand: Mapping[str, int]) -> Columns:
         """The column taken for each field. by_hand: those chosen."""
@@ -218,7 +237,7 @@ class FileKind:
 
 
 def _read_goods(table: Table, columns: Columns, reading: Reading, about: About, progress: Progress) -> Found:
-    return Found(*read_goods(table, columns, reading, about.digits, progress))
+    return Found(*read_goods(table, columns, reading, about.digits, about.currency, progress))
 
 
 def _read_orders(table: Table, columns: Columns, reading: Reading, about: About, progress: Progress) -> Found:
@@ -237,20 +256,29 @@ def _read_orders(table: Table, columns: Columns, reading: Reading, about: About,
 
 
 def _read_tariffs(table: Table, columns: Columns, reading: Reading, about: About, _: Progress) -> Found:
-    found = read_tariffs(table, columns, reading, about.digits)
+    found = read_tariffs(table, columns, reading, about.digits, about.currency)
     return Found(found.things, found.rejected)
 
 
 def _read_charges(table: Table, columns: Columns, reading: Reading, about: About, _: Progress) -> Found:
     tariffs = {tariff.name for tariff in about.shop.tariffs}
-    found = read_charges(table, columns, reading, about.digits, tariffs)
+    found = read_charges(table, columns, reading, about.digits, about.currency, tariffs)
     return Found(found.things, found.rejected)
 
 
 def _read_surcharges(table: Table, columns: Columns, reading: Reading, about: About, _: Progress) -> Found:
     classes = {one.name for one in about.shop.taxes.classes}
-    found = read_surcharges(table, columns, reading, about.digits, about.shop.zone_names, classes)
+    found = read_surcharges(table, columns, reading, about.digits, about.currency, about.shop.zone_names, classes)
     return Found(found.things, found.rejected)
+
+
+def _save_goods(session: Session, checked: Checked, progress: Progress) -> Saved:
+    if checked.currency != shop_row(session).currency:
+        if _has_anything(session):
+            message = f"The shop does not count in {checked.currency}, as it did when the file was read."
+            raise SettingsError([Problem(("currency",), message, "Choose the file again.")])
+        save_settings(session, {"currency": checked.currency, "minor_digits": checked.digits})
+    return save_goods(session, checked.records, fields_given(checked.columns), progress)
 
 
 def _save_orders(session: Session, checked: Checked, progress: Progress) -> Saved:
@@ -285,9 +313,7 @@ KINDS: dict[Kind, FileKind] = {
     "goods": FileKind(
         GOODS,
         _read_goods,
-        lambda session, checked, progress: save_goods(
-            session, checked.records, fields_given(checked.columns), progress
-        ),
+        _save_goods,
     ),
     "orders": FileKind(ORDERS, _read_orders, _save_orders),
     "tariffs": FileKind(TARIFFS, _read_tariffs, _save_tariffs),
@@ -321,6 +347,7 @@ def check(
             remembered = None if by_hand else recall(session, kind, table.header)
             columns = about.guess(table, fields, by_hand) if remembered is None else remembered.columns(fields)
             reading = reading if remembered is None else remembered.reading
+    about = about.as_told(kind, table, columns)
     reading, missing = reading or about.guess_reading(table, columns), missing_columns(columns, fields)
     found = Found([], []) if missing else KINDS[kind].read(table, columns, reading, about, progress)
     return Checked(
@@ -331,6 +358,7 @@ def check(
         missing,
         file=file,
         remembered=remembered is not None,
+        currency=about.currency,
         digits=about.digits,
         **vars(found),
     )
@@ -338,7 +366,11 @@ def check(
 
 def _about(session: Session, kind: Kind) -> About:
     row, goods = shop_row(session), good_rows(session)[0] if kind == "orders" else None
-    return About(load_shop(session), row.minor_digits, row.currency, goods)
+    return About(load_shop(session), row.minor_digits, row.currency, goods, has_anything=_has_anything(session))
+
+
+def _has_anything(session: Session) -> bool:
+    return any_goods(session) or bool(zone_rows(session))
 
 
 def save(

@@ -130,7 +130,7 @@ class _Reader:
 
 
 def read_charges(
-    table: Table, columns: Columns, reading: Reading, digits: int, tariffs: Collection[str]
+    table: Table, columns: Columns, reading: Reading, digits: int, currency: str, tariffs: Collection[str]
 ) -> Read[ZoneOption]:
     """tariffs: names of those the shop has."""
     reader = _Reader(reading, digits, step_units(table, columns))
@@ -159,7 +159,7 @@ def read_charges(
         found = [("charge", problem) for problem in one.option.charge.problems()]
         return found + [("heaviest", problem) for problem in one.option.carries.problems()]
 
-    return read_blocks(table, columns, CHARGES, ("zone", "option"), make, problems)
+    return read_blocks(table, columns, CHARGES, currency, ("zone", "option"), make, problems)
 
 
 def charge_rows(zones: Iterable[Zone], digits: int) -> tuple[list[str], list[list[str]]]:

@@ -67,9 +67,15 @@ class _Units:
 
 
 def read_goods(
-    table: Table, columns: Columns, reading: Reading, minor_digits: int, progress: Progress = lambda _: None
+    table: Table,
+    columns: Columns,
+    reading: Reading,
+    minor_digits: int,
+    currency: str,
+    progress: Progress = lambda _: None,
 ) -> tuple[list[GoodRecord], list[Rejection]]:
-    """The good rows as records, the others with what is wrong. `progress` is told the share done."""
+    """The good rows as records, the others with what is wrong. currency: the shop's. `progress` is told the share
+    done."""
 
     def heading(key: str) -> str:
         return table.header[columns[key][0]] if key in columns else ""
@@ -83,7 +89,7 @@ def read_goods(
     records: list[GoodRecord] = []
     rejected: list[Rejection] = []
     seen: dict[str, int] = {}
-    for done, cells in enumerate(cells_by_row(table, columns, GOODS)):
+    for done, cells in enumerate(cells_by_row(table, columns, GOODS, currency)):
         if done % 2000 == 0:
             progress(done / len(table.rows))
         record = _record(cells, reading, units)

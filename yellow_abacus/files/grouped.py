@@ -35,18 +35,20 @@ def read_blocks(
     table: Table,
     columns: Columns,
     fields: Sequence[Field],
+    currency: str,
     named_by: Sequence[str],
     make: Callable[[Block], Thing | None],
     problems: Callable[[Thing], list[tuple[str, Problem]]],
 ) -> Read[Thing]:
     """Rows with the same names, or no names after them, belong together; a thing is taken whole or not at all.
 
-    make: one thing of its rows; None where cells were rejected. problems: what makes no sense, by field.
+    currency: the shop's. make: one thing of its rows; None where cells were rejected. problems: what makes no sense,
+    by field.
     """
     blocks: dict[tuple[str, ...], Block] = {}
     name: tuple[str, ...] = ()
     rejected: list[Rejection] = []
-    for cells in cells_by_row(table, columns, fields):
+    for cells in cells_by_row(table, columns, fields, currency):
         told = tuple(cells.text(key) for key in named_by)
         name = told if all(told) else name if not any(told) else ()
         if not name:

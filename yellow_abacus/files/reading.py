@@ -8,6 +8,7 @@ from typing import Any, TypeVar
 from yellow_abacus.core.goods.records import COST_PARTS
 from yellow_abacus.core.ground.naming import unfit
 from yellow_abacus.files.columns import Columns, Field, simplify, words_of
+from yellow_abacus.files.currencies_told import foreign_cells
 from yellow_abacus.files.dates import guess_date_order
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.rows import Row
@@ -25,6 +26,7 @@ NUMBER_FIELDS = (
     *("price", "upto", "per_kilogram", "charge", "from_value", "free_from", "amount"),
 )
 PRICES_OF_ORDERS = ("unit_price", "paid_price", "line_asked", "line_total")
+OR_ELSE = "The shop's own currency is chosen at Delivery, The whole shop."
 DATE_FIELDS = ("date", "reduced_from", "reduced_to")
 
 
@@ -68,8 +70,9 @@ class Cells:
         self.rejected.append(Rejection(self.row.number, self.labels.get(key, key), message, mend))
 
 
-def cells_by_row(table: Table, columns: Columns, fields: Sequence[Field]) -> Iterator[Cells]:
-    """The cells of each row. Each different text of a column is looked at once."""
+def cells_by_row(table: Table, columns: Columns, fields: Sequence[Field], currency: str) -> Iterator[Cells]:
+    """The cells of each row; those that tell another currency than the shop's are rejected. Each different text of a
+    column is looked at once."""
     labels, known = {one.key: one.label for one in fields}, dict[tuple[str, str], Any]()
     unfit_texts = {
         (one.key, at): wrong
@@ -79,12 +82,17 @@ def cells_by_row(table: Table, columns: Columns, fields: Sequence[Field]) -> Ite
             wrong := {text: why for text in table.rows.columns[at].texts if (why := unfit(text.strip(), one.longest))}
         )
     }
+    foreign = list(foreign_cells(table, columns, currency))
     for row in table.rows:
         cells = Cells(row, columns, labels, known)
         for (key, at), wrong in unfit_texts.items():
             if row.cells[at] in wrong:
                 cells.reject(key, f"The cell {wrong[row.cells[at]]}.", "Shorten it, or write it again.")
                 cells = cells.without(at)
+        for key, at, of_text in foreign:
+            if told := of_text.get(row.cells[at]):
+                message = f"“{row.cells[at].strip()}” is in {told}, and the shop counts in {currency}."
+                cells.reject(key, message, f"Write it in {currency}. {OR_ELSE}")
         if any(cell.strip() for cell in row.cells[len(table.header) :]):
             cells.reject(
                 "whole row",

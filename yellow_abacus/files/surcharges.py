@@ -20,7 +20,13 @@ FIELD_OF = {"asks": "amount", "chosen_bp": "chosen", "earned": "earned", "who": 
 
 
 def read_surcharges(
-    table: Table, columns: Columns, reading: Reading, digits: int, zones: Collection[str], classes: Collection[str]
+    table: Table,
+    columns: Columns,
+    reading: Reading,
+    digits: int,
+    currency: str,
+    zones: Collection[str],
+    classes: Collection[str],
 ) -> Read[Surcharge]:
     """zones, classes: names of the shop's zones and tax classes."""
     mark = reading.decimal_mark
@@ -76,7 +82,7 @@ def read_surcharges(
     def problems(surcharge: Surcharge) -> list[tuple[str, Problem]]:
         return [(FIELD_OF.get(str(one.path[0]), "name"), one) for one in surcharge.problems()]
 
-    return read_blocks(table, columns, SURCHARGES, ("name",), make, problems)
+    return read_blocks(table, columns, SURCHARGES, currency, ("name",), make, problems)
 
 
 def surcharge_rows(surcharges: Iterable[Surcharge], digits: int) -> tuple[list[str], list[list[str]]]:

@@ -30,7 +30,7 @@ FIELD_OF = {"steps": "upto", "per_kilogram": "per_kilogram", "divisor": "divisor
 FIELD_OF |= {"insurance_bp": "insurance", "carries": "heaviest", "name": "name"}
 
 
-def read_tariffs(table: Table, columns: Columns, reading: Reading, digits: int) -> Read[Tariff]:
+def read_tariffs(table: Table, columns: Columns, reading: Reading, digits: int, currency: str) -> Read[Tariff]:
     units = step_units(table, columns)
 
     def make(block: Block) -> Tariff | None:
@@ -66,7 +66,7 @@ def read_tariffs(table: Table, columns: Columns, reading: Reading, digits: int) 
     def problems(tariff: Tariff) -> list[tuple[str, Problem]]:
         return [(FIELD_OF.get(str(one.path[0]), "name"), one) for one in tariff.problems()]
 
-    return read_blocks(table, columns, TARIFFS, ("name",), make, problems)
+    return read_blocks(table, columns, TARIFFS, currency, ("name",), make, problems)
 
 
 def _upto(cells: Cells, reading: Reading, unit: str) -> int | None:

@@ -97,6 +97,26 @@ def currency_meant(text: str, home: str) -> str:
     return known[0] if len(known) == 1 else text.upper()
 
 
+def currency_beside(text: str, home: str) -> str:
+    """The currency that stands beside a number, as `currency_meant` has it; empty where none does.
+
+    >>> [currency_beside(text, "CAD") for text in ("12.00", "$12.00", "US$ 12", "12,00 zł", "3 pcs")]
+    ['', 'CAD', 'USD', 'PLN', '']
+    """
+    if len(text) > LONGEST_NUMBER or any(pattern.fullmatch(text) for pattern in _PLAIN.values()):
+        return ""
+    _, beside = _apart(unicodedata.normalize("NFKC", text))
+    if not beside or not is_currency_sign(beside):
+        return ""
+    meant, own = currency_meant(beside, home), get_currency_symbol(home, "en")[-1:]
+    return home if own and own in beside and not is_currency(meant) else meant
+
+
+def is_currency(text: str) -> bool:
+    """Whether the text is the three letters of a currency."""
+    return text in _currencies()
+
+
 @cache
 def _currencies_by_sign() -> dict[str, tuple[str]]:
     signs = {code: get_currency_symbol(code, "en") for code in sorted(_currencies())}

@@ -7465,7 +7465,8 @@ export interface components {
          *     rejected_rows: how many rows cannot be brought in; left_out_rows: those of them that only go with another one.
          *     faults: what is wrong with the others, the most frequent first; more_faults: how many further kinds there are.
          *
-         *     remembered: whether it is read as the last file with the same headings was. Of orders: their statuses; rounded:
+         *     currency: what the shop will count in; its own, unless these are its first goods. remembered: whether it is read
+         *     as the last file with the same headings was. Of orders: their statuses; rounded:
          *     amounts that had more decimals than the currency; foreign: currencies other than the shop's;
          *     missing_goods: SKUs that Goods does not have.
          */
@@ -7475,6 +7476,11 @@ export interface components {
              * @default []
              */
             columns: components["schemas"]["ColumnDoc"][];
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
             /**
              * Encoding
              * @default

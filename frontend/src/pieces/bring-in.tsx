@@ -289,7 +289,8 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
             </select>
           </label>
         )}
-        .{upload.remembered && " Its columns are taken as in the last file with these headings."}
+        .{upload.kind === "goods" && upload.currency && frame && upload.currency !== frame.currency && <b className="text-ink"> Your shop will count in {upload.currency}, as these prices do.</b>}
+        {upload.remembered && " Its columns are taken as in the last file with these headings."}
         {upload.rounded > 0 && ` ${count(upload.rounded)} ${upload.rounded === 1 ? "amount has" : "amounts have"} more decimals than the currency and ${upload.rounded === 1 ? "is" : "are"} rounded.`}
       </p>
       {upload.statuses.length > 0 && (

@@ -1,0 +1,101 @@
+"""The currency of amounts, where it is told beside them or in their heading: *$12.00*, *Price (USD)*."""
+
+import re
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+
+import numpy as np
+
+from yellow_abacus.core.goods.records import COST_PARTS
+from yellow_abacus.files.columns import Columns
+from yellow_abacus.files.order_shapes import with_column
+from yellow_abacus.files.rows import Coded, coded
+from yellow_abacus.files.tables import Table
+from yellow_abacus.files.values import currency_beside, currency_meant, is_currency, is_currency_sign
+
+AMOUNTS_OF_ORDERS = (
+    *("unit_price", "paid_price", "line_asked", "line_total"),
+    *("delivery_paid", "order_discount", "line_discount", "refunded"),
+)
+AMOUNTS_OF_GOODS = (
+    *("list_price", "going_price", "reduced_price", "was_price", "least_advertised"),
+    *(*COST_PARTS, "case_cost", "assembly_cost"),
+)
+AMOUNTS_OF_DELIVERY = ("price", "per_kilogram", "charge", "free_from", "from_value", "amount")
+TRADED = frozenset(
+    [
+        *("usd", "eur", "gbp", "jpy", "cny", "chf", "aud", "nzd", "sgd", "hkd", "krw", "inr", "brl", "mxn"),
+        *("sek", "nok", "dkk", "isk", "pln", "czk", "huf", "ron", "bgn", "uah", "zar", "ils", "aed"),
+    ]
+)
+"""Currencies that are known in small letters too; others have the letters of words (*all*, *cad.*, *try*)."""
+_WORD = re.compile(r"[^\W\d_]*[^\w\s()\[\].,:/-]+|[^\W\d_]+")
+
+
+def currency_headed(heading: str, home: str) -> str:
+    """The currency a heading says that amounts are in; empty where it says none, or several.
+
+    >>> [currency_headed(one, "EUR") for one in ("Price (USD)", "total_usd", "Price €/£", "TOTAL ALL", "Price [kr]")]
+    ['USD', 'USD', '', '', 'KR']
+    """
+    meant = {currency_meant(one, home) for one in _WORD.findall(heading) if _is_told(one, heading)}
+    return meant.pop() if len(meant) == 1 else ""
+
+
+def _is_told(word: str, heading: str) -> bool:
+    """Whether a word of a heading is a currency, and no other word."""
+    if is_currency(word.upper()):
+        stands_out = not heading.isupper() or f"({word})" in heading
+        return word.casefold() in TRADED or (word.isupper() and stands_out)
+    return is_currency_sign(word) and (not word.isalpha() or re.search(rf"[(\[]{word}\.?[)\]]", heading) is not None)
+
+
+def with_currencies(table: Table, columns: Columns, home: str) -> tuple[Table, Columns]:
+    """An order file that tells another currency than the shop's beside its amounts, as one with a column of
+    currencies; any other as it is."""
+    if "currency" in columns:
+        return table, columns
+    told = [_of_column(table, at, home) for at in _places(columns, AMOUNTS_OF_ORDERS)]
+    if all(set(one.used) <= {"", home} for one in told):
+        return table, columns
+    return with_column(table, columns, "currency", _first_told(told))
+
+
+def foreign_cells(table: Table, columns: Columns, home: str) -> Iterator[tuple[str, int, Mapping[str, str]]]:
+    """The columns of a file of goods, tariffs, charges or surcharges in which some amount is in another currency than
+    the shop's: of what field each is, where it is, and the currency of each such text."""
+    for key in (*AMOUNTS_OF_GOODS, *AMOUNTS_OF_DELIVERY):
+        for at in columns.get(key, ()):
+            told = zip(table.rows.columns[at].texts, _of_texts(table, at, home), strict=True)
+            if foreign := {text: one for text, one in told if one not in ("", home)}:
+                yield key, at, foreign
+
+
+def only_currency(table: Table, columns: Columns) -> str:
+    """The one currency that a goods file tells; empty where it tells none, or several, or one that may be many."""
+    places = _places(columns, AMOUNTS_OF_GOODS)
+    told = {one for at in places for one in _of_column(table, at, "").used} - {""}
+    return told.pop() if len(told) == 1 and all(map(is_currency, told)) else ""
+
+
+def _places(columns: Columns, keys: Iterable[str]) -> list[int]:
+    return [at for key in keys for at in columns.get(key, ())]
+
+
+def _of_column(table: Table, at: int, home: str) -> Coded:
+    """The currency of each cell: that beside its amount, or else that of its heading; empty where there is none."""
+    kinds = coded(_of_texts(table, at, home))
+    return Coded(kinds.texts, kinds.codes[table.rows.columns[at].codes])
+
+
+def _of_texts(table: Table, at: int, home: str) -> list[str]:
+    """The same of each different text of a column."""
+    headed = currency_headed(table.header[at], home) if at < len(table.header) else ""
+    texts = table.rows.columns[at].texts
+    return [(currency_beside(text.strip(), home) or headed) if text.strip() else "" for text in texts]
+
+
+def _first_told(told: Sequence[Coded]) -> Coded:
+    """Of each row what the first column tells, and the others where they tell another: in such a row amounts are of
+    several currencies, which no rate can be told of."""
+    each = [np.array(one.texts, dtype=object)[one.codes] for one in told]
+    return coded([" and ".join(dict.fromkeys(filter(None, row))) for row in zip(*each, strict=True)])
