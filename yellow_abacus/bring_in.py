@@ -36,7 +36,7 @@ from yellow_abacus.files.columns import (
     simplify,
 )
 from yellow_abacus.files.contents import Contents
-from yellow_abacus.files.currencies_told import only_currency
+from yellow_abacus.files.currencies_told import only_currency, with_currencies
 from yellow_abacus.files.goods import fields_given, read_goods
 from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
@@ -241,6 +241,7 @@ def _read_goods(table: Table, columns: Columns, reading: Reading, about: About, 
 
 
 def _read_orders(table: Table, columns: Columns, reading: Reading, about: About, progress: Progress) -> Found:
+    table, columns = with_currencies(table, columns, about.currency.upper())
     found = read_orders(table, columns, reading, about.for_orders, progress)
     missing = missing_goods(table, columns, reading, about.digits, about.skus) if found.rejected else ()
     return Found(

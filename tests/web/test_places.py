@@ -178,6 +178,21 @@ def test_hand_made_upload_requests_are_refused(empty):
     assert empty.get("/api/uploads/none").status_code == 404
 
 
+def test_a_new_shop_is_told_that_nobody_said_its_tax_until_somebody_does(empty):
+    def missing():
+        return empty.get("/api/frame").json["missing_delivery"]
+
+    assert missing()["count"] == 0
+    told = upload(empty, "goods", b"SKU,Price,Cost\nA,1,0.5\n")
+    empty.post(f"/api/uploads/{told['id']}/save", json={"good_rows_only": False})
+    settled(empty, told["id"])
+    assert missing() == {"count": 1, "says": "thing to say: what tax is in your prices"}
+    settings = empty.get("/api/delivery").json["settings"]
+    assert settings["tax_said"] is False
+    empty.put("/api/settings", json=settings | {"tax_said": True})
+    assert missing()["count"] == 0
+
+
 def test_zones_are_renamed_added_and_kept_where_orders_went(demo):
     zones = [
         {key: zone[key] for key in ("name", "places", "options")} for zone in demo.get("/api/delivery").json["zones"]

@@ -21,7 +21,6 @@ from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.cancelled_units import less_cancelled
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import ORDERS, Columns
-from yellow_abacus.files.currencies_told import with_currencies
 from yellow_abacus.files.dates import parse_moment
 from yellow_abacus.files.meant_skus import MeantSkus
 from yellow_abacus.files.order_amounts import OrderAmounts, added_up, less_discount
@@ -109,7 +108,6 @@ def read_orders(
     if named is not None:
         table, columns = by_name(table, columns, named)
     table, columns = told_once(without_sums(table, columns), columns)
-    table, columns = with_currencies(table, columns, shop.currency.upper())
     table, columns = less_cancelled(table, columns, reading.decimal_mark)
     table, columns = beside_their_orders(in_lists(table, columns), columns, skus.folded, reading.decimal_mark)
     table = below_their_orders(table, columns)

@@ -32,7 +32,8 @@ SURCHARGE = TypeAdapter(Surcharge)
 class SettingsDoc(BaseModel):
     """Costs in minor units, packaging_weight in grams, rates in basis points.
 
-    delivery_tax_class: null to follow the goods. commission_channels: all where none is named.
+    delivery_tax_class: null to follow the goods. tax_said: false while a new shop's tax was not looked at.
+    commission_channels: all where none is named.
     code_*: what codes the shop's software takes; code_marks: beside letters and digits, null for any.
     """
 
@@ -43,6 +44,7 @@ class SettingsDoc(BaseModel):
     prices_with_tax: bool
     tax_classes: Annotated[list[TaxClass], Field(min_length=1, max_length=20)]
     delivery_tax_class: str | None = None
+    tax_said: bool = True
     payments: Annotated[list[PaymentMethod], Field(max_length=40)] = []
     picking_per_order: Cost = 0.0
     picking_per_unit: Cost = 0.0

@@ -22,6 +22,7 @@ NEW_SHOP = {
     "minor_digits": 2,
     "prices_with_tax": True,
     "tax_classes": [{"name": "Standard", "rate_bp": 2000, "zones": []}],
+    "tax_said": False,
     "payments": [],
     "picking_per_order": 0.0,
     "codes_per_order": 1,

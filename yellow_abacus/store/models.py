@@ -26,7 +26,8 @@ NO_ID_TWICE = {"sqlite_autoincrement": True}
 
 
 class ShopRow(Base):
-    """One row. data_version goes up with every change to what forecasts are computed from."""
+    """One row. data_version goes up with every change to what forecasts are computed from. tax_said: whether somebody
+    said what tax is in prices."""
 
     __tablename__ = "shop"
 
@@ -37,6 +38,7 @@ class ShopRow(Base):
     prices_with_tax: Mapped[bool]
     tax_classes: Mapped[list[dict[str, Any]]] = mapped_column(JSON, server_default="[]")
     delivery_tax_class: Mapped[str | None]
+    tax_said: Mapped[bool] = mapped_column(server_default=true())
     payments: Mapped[list[dict[str, Any]]] = mapped_column(JSON, server_default="[]")
     picking_per_order: Mapped[float]
     picking_per_unit: Mapped[float] = mapped_column(server_default="0")

@@ -75,7 +75,6 @@ def get_frame():
     with at.shop_file.reading() as session:
         row = shop_row(session)
         unset = [zone.name for zone in shop.zones if not zone.options or not all(o.tariffs for o in zone.options)]
-        zones = "zone" if len(unset) == 1 else "zones"
         doc = FrameDoc(
             name=row.name,
             currency=row.currency,
@@ -102,9 +101,18 @@ def get_frame():
                 payments=list(dict.fromkeys([one.name for one in shop.payments] + list(batch.facts.payment.names))),
             ),
             missing_goods=MissingDoc(count=incomplete, says="without a cost, weight or list price"),
-            missing_delivery=MissingDoc(count=len(unset), says=f"{zones} without an option or tariff"),
+            missing_delivery=_missing_delivery(len(unset), tax_said=row.tax_said or is_empty(at.shop_file)),
         )
     return doc.model_dump(mode="json")
+
+
+def _missing_delivery(zones: int, *, tax_said: bool) -> MissingDoc:
+    says = f"{'zone' if zones == 1 else 'zones'} without an option or tariff"
+    if tax_said:
+        return MissingDoc(count=zones, says=says)
+    if not zones:
+        return MissingDoc(count=1, says="thing to say: what tax is in your prices")
+    return MissingDoc(count=zones + 1, says=f"things to say: what tax is in your prices, and {zones} {says}")
 
 
 @api.post("/undo", responses={200: UndoneDoc})

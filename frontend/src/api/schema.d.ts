@@ -6293,7 +6293,8 @@ export interface components {
          * SettingsDoc
          * @description Costs in minor units, packaging_weight in grams, rates in basis points.
          *
-         *     delivery_tax_class: null to follow the goods. commission_channels: all where none is named.
+         *     delivery_tax_class: null to follow the goods. tax_said: false while a new shop's tax was not looked at.
+         *     commission_channels: all where none is named.
          *     code_*: what codes the shop's software takes; code_marks: beside letters and digits, null for any.
          */
         SettingsDoc: {
@@ -6419,6 +6420,11 @@ export interface components {
             self_applying: "any" | "one";
             /** Tax Classes */
             tax_classes: components["schemas"]["TaxClass"][];
+            /**
+             * Tax Said
+             * @default true
+             */
+            tax_said: boolean;
             /**
              * Unknown Bp
              * @default null

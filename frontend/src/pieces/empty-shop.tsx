@@ -33,7 +33,7 @@ export function EmptyShop({ frame }: { frame: Frame }) {
           </a>
         </Step>
         <Step done={frame.missing_delivery.count === 0 && frame.zones.length > 0} to="/delivery" place="Delivery">
-          What you charge for delivery, and what it costs you, zone by zone.
+          What you charge for delivery, and what it costs you, zone by zone; and what tax is in your prices.
         </Step>
         <Step done={frame.has_carts} to="/carts" place="Carts">
           Your orders of the last months, so the abacus knows what carts come; or sketch there what you expect.{" "}

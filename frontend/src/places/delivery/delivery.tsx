@@ -61,6 +61,11 @@ export function DeliveryPlace() {
                     className="-mb-[1.5px] border-b-[3px] border-transparent pb-1 whitespace-nowrap text-soft hover:text-ink data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink"
                   >
                     {one.title}
+                    {one.key === "tax" && !delivery.settings.tax_said && (
+                      <span className="ms-1 rounded-bead border-[1.5px] border-ink bg-sheet px-1.5 text-tiny" title="to say">
+                        1<span className="sr-only"> to say</span>
+                      </span>
+                    )}
                   </Tabs.Trigger>
                 ))}
               </Tabs.List>

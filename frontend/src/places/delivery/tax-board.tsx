@@ -14,8 +14,8 @@ export function TaxBoard() {
   const { delivery } = useShop();
   const change = useChanges();
   const { data } = useNames();
-  const { tax_classes: classes, delivery_tax_class, prices_with_tax } = delivery.settings;
-  const put = (tax_classes: TaxClass[]) => void change.settings({ tax_classes });
+  const { tax_classes: classes, delivery_tax_class, prices_with_tax, tax_said } = delivery.settings;
+  const put = (tax_classes: TaxClass[]) => void change.settings({ tax_classes, tax_said: true });
   const rate = (at: number, zone: string, rate_bp: number | null) => {
     const others = classes[at]!.zones.filter((one) => one.zone !== zone);
     put(changedAt(classes, at, { zones: rate_bp === null ? others : [...others, { zone, rate_bp }] }));
@@ -23,9 +23,17 @@ export function TaxBoard() {
   const used = (name: string, first: boolean) => data?.filter((good) => good.tax_class === name || (first && !good.tax_class)).length ?? 0;
   return (
     <section aria-label="Tax" className="max-w-5xl">
+      {!tax_said && (
+        <p className="mb-3">
+          Nobody has said yet what tax is in your prices: a new shop begins with this.{" "}
+          <button type="button" className="quiet" onClick={() => void change.settings({ tax_said: true })}>
+            It is so
+          </button>
+        </p>
+      )}
       <p className="flex flex-wrap items-center gap-x-6 gap-y-1">
         <label className="flex items-center gap-2">
-          <input type="checkbox" checked={prices_with_tax} onChange={(event) => void change.settings({ prices_with_tax: event.target.checked })} />
+          <input type="checkbox" checked={prices_with_tax} onChange={(event) => void change.settings({ prices_with_tax: event.target.checked, tax_said: true })} />
           Prices and charges are with tax
         </label>
         <label>
