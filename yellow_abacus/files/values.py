@@ -67,7 +67,7 @@ SIGNS = {
     **{"kr": ("SEK", "DKK", "NOK", "ISK"), "zł": ("PLN",), "kč": ("CZK",), "ft": ("HUF",), "lei": ("RON", "MDL")},
     **{"fr": ("CHF",), "sfr": ("CHF",), "tl": ("TRY",), "лв": ("BGN",), "руб": ("RUB",), "грн": ("UAH",)},
     **{"din": ("RSD",), "kn": ("HRK",), "rs": ("INR", "PKR"), "rp": ("IDR",)},
-    **{"円": ("JPY",), "元": ("CNY", "TWD"), "원": ("KRW",)},
+    **{"円": ("JPY",), **dict.fromkeys("元圆圓", ("CNY", "TWD")), "원": ("KRW",)},
 }
 """Currencies as people write them, besides their three letters and their signs; and which they may be."""
 
@@ -86,15 +86,15 @@ def currency_meant(text: str, home: str) -> str:
     capitals where nothing is known of it. home: the shop's own.
 
     >>> [currency_meant(text, "CAD") for text in ("eur", "€", "$", "US$", "kr.", "SFr", "gold")]
-    ['EUR', 'EUR', 'CAD', 'USD', 'KR.', 'CHF', 'GOLD']
+    ['EUR', 'EUR', 'CAD', 'USD', 'KR', 'CHF', 'GOLD']
     """
-    bare = text.strip().rstrip(".")
+    bare = unicodedata.normalize("NFKC", text).strip().rstrip(".")
     if bare.upper() in _currencies():
         return bare.upper()
     known = SIGNS.get(bare.casefold(), ()) or _currencies_by_sign().get(bare, ())
     if home in known or get_currency_symbol(home, "en").endswith(bare or " "):
         return home
-    return known[0] if len(known) == 1 else text.upper()
+    return known[0] if len(known) == 1 else bare.upper()
 
 
 def currency_beside(text: str, home: str) -> str:
