@@ -12,7 +12,7 @@ from yellow_abacus.files.columns import NoSuchColumnError
 from yellow_abacus.files.rejected import faults, left_out_with_others, rejected_csv
 from yellow_abacus.store.loading import load
 from yellow_abacus.store.models import GoodRow, OrderLineRow, OrderRow, ZoneRow
-from yellow_abacus.store.settings import SettingsError
+from yellow_abacus.store.settings import SettingsError, shop_row
 
 GOODS = b"sku,name,price,cost\nA,Pot,12.00,4\nB,Seeds,3.50,0.81\n"
 ORDERS = b"""order,date,sku,qty,zone,customer,first order,code
@@ -188,6 +188,14 @@ def test_a_shop_without_anything_counts_in_the_currency_of_its_first_goods(empty
         assert (loaded.currency, loaded.batch.goods.list_price.tolist()) == (currency, [price])
         again = bring_in.check(empty_shop, "goods", "sku,price\nB,£3.00\n".encode())
         assert [one.field for one in again.rejected] == ["List price"]
+
+
+def test_a_currency_somebody_chose_stays_that_of_the_first_goods_too(empty_shop):
+    with empty_shop.changing("Dollars of their own") as session:
+        shop_row(session).currency = "CAD"
+    assert bring_in.check(empty_shop, "goods", b"sku,price\nA,$12.00\n").currency == "CAD"
+    checked = bring_in.check(empty_shop, "goods", "sku,price\nA,£12.00\n".encode())
+    assert [one.message for one in checked.rejected] == ["“£12.00” is in GBP, and the shop counts in CAD."]
 
 
 def test_goods_read_while_the_shop_was_empty_do_not_change_its_currency_later(empty_shop):

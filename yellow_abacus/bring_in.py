@@ -57,6 +57,7 @@ from yellow_abacus.remembering import recall, remember
 from yellow_abacus.store.goods import Saved, any_goods, good_rows, save_goods
 from yellow_abacus.store.imports import UNSAID
 from yellow_abacus.store.loading import load_shop
+from yellow_abacus.store.migrating import NEW_SHOP
 from yellow_abacus.store.orders import OrderFile, save_orders
 from yellow_abacus.store.settings import (
     SettingsError,
@@ -125,11 +126,11 @@ class About:
     digits: int
     currency: str
     goods: GoodTable | None
-    has_anything: bool
+    is_new: bool
 
     def as_told(self, kind: Kind, table: Table, columns: Columns) -> "About":
-        """The shop in the currency its first goods are told in."""
-        told = "" if self.has_anything or kind != "goods" else only_currency(table, columns)
+        """A new shop in the currency its first goods are told in."""
+        told = only_currency(table, columns, self.currency) if self.is_new and kind == "goods" else ""
         return replace(self, currency=told, digits=get_currency_precision(told)) if told else self
 
     def guess(self, table: Table, fields: tuple[Field, ...], by_hand: Mapping[str, int]) -> Columns:
@@ -275,7 +276,7 @@ def _read_surcharges(table: Table, columns: Columns, reading: Reading, about: Ab
 
 def _save_goods(session: Session, checked: Checked, progress: Progress) -> Saved:
     if checked.currency != shop_row(session).currency:
-        if _has_anything(session):
+        if not _is_new(session):
             message = f"The shop does not count in {checked.currency}, as it did when the file was read."
             raise SettingsError([Problem(("currency",), message, "Choose the file again.")])
         save_settings(session, {"currency": checked.currency, "minor_digits": checked.digits})
@@ -367,11 +368,14 @@ def check(
 
 def _about(session: Session, kind: Kind) -> About:
     row, goods = shop_row(session), good_rows(session)[0] if kind == "orders" else None
-    return About(load_shop(session), row.minor_digits, row.currency, goods, has_anything=_has_anything(session))
+    return About(load_shop(session), row.minor_digits, row.currency, goods, _is_new(session))
 
 
-def _has_anything(session: Session) -> bool:
-    return any_goods(session) or bool(zone_rows(session))
+def _is_new(session: Session) -> bool:
+    """Whether nothing is in the shop yet that counts in a currency, and nobody has chosen another than it begins
+    with."""
+    untouched = shop_row(session).currency == NEW_SHOP["currency"]
+    return untouched and not any_goods(session) and not zone_rows(session)
 
 
 def save(

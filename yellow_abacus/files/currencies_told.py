@@ -28,6 +28,8 @@ TRADED = frozenset(
     ]
 )
 """Currencies that are known in small letters too; others have the letters of words (*all*, *cad.*, *try*)."""
+OTHER_WORDS = frozenset(["ALL", "STD", "TOP", "VAL"])
+"""Letters of currencies that are words in capitals."""
 _WORD = re.compile(r"[^\W\d_]*[^\w\s()\[\].,:/-]+|[^\W\d_]+")
 
 
@@ -44,7 +46,7 @@ def currency_headed(heading: str, home: str) -> str:
 def _is_told(word: str, heading: str) -> bool:
     """Whether a word of a heading is a currency, and no other word."""
     if is_currency(word.upper()):
-        stands_out = not heading.isupper() or f"({word})" in heading
+        stands_out = not (heading.isupper() or word in OTHER_WORDS) or f"({word})" in heading
         return word.casefold() in TRADED or (word.isupper() and stands_out)
     return is_currency_sign(word) and (not word.isalpha() or re.search(rf"[(\[]{word}\.?[)\]]", heading) is not None)
 
@@ -70,10 +72,10 @@ def foreign_cells(table: Table, columns: Columns, home: str) -> Iterator[tuple[s
                 yield key, at, foreign
 
 
-def only_currency(table: Table, columns: Columns) -> str:
+def only_currency(table: Table, columns: Columns, home: str) -> str:
     """The one currency that a goods file tells; empty where it tells none, or several, or one that may be many."""
     places = _places(columns, AMOUNTS_OF_GOODS)
-    told = {one for at in places for one in _of_column(table, at, "").used} - {""}
+    told = {one for at in places for one in _of_column(table, at, home).used} - {""}
     return told.pop() if len(told) == 1 and all(map(is_currency, told)) else ""
 
 
