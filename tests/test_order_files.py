@@ -492,7 +492,8 @@ def test_currencies_are_told_beside_amounts_and_in_their_headings_too(shop, head
 def test_amounts_of_one_row_in_two_currencies_are_refused(shop):
     told = b"order,date,sku,qty,unit price (USD),line total (EUR)\n1,2026-03-01,A,2,12.00,22.08\n"
     checked = bring_in.check(shop, "orders", told)
-    assert [one.message for one in checked.rejected] == ["Order 1 is in USD AND EUR, and no rate is told."]
+    assert [one.message for one in checked.rejected] == ["The amounts of the row are in USD and EUR."]
+    assert checked.foreign == ()
 
 
 def test_how_many_orders_a_shopper_placed_is_not_who_it_was(shop):

@@ -10,7 +10,7 @@ from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.order_shapes import with_column
 from yellow_abacus.files.rows import Coded, coded
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import currency_beside, currency_meant, is_currency, is_currency_sign
+from yellow_abacus.files.values import BadCellError, currency_beside, currency_meant, is_currency, is_currency_sign
 
 AMOUNTS_OF_ORDERS = (
     *("unit_price", "paid_price", "line_asked", "line_total"),
@@ -28,6 +28,7 @@ TRADED = frozenset(
     ]
 )
 """Currencies that are known in small letters too; others have the letters of words (*all*, *cad.*, *try*)."""
+AND = " and "
 OTHER_WORDS = frozenset(["ALL", "STD", "TOP", "VAL"])
 """Letters of currencies that are words in capitals."""
 _WORD = re.compile(r"[^\W\d_]*[^\w\s()\[\].,:/-]+|[^\W\d_]+")
@@ -97,7 +98,14 @@ def _of_texts(table: Table, at: int, home: str) -> list[str]:
 
 
 def _first_told(told: Sequence[Coded]) -> Coded:
-    """Of each row what the first column tells, and the others where they tell another: in such a row amounts are of
-    several currencies, which no rate can be told of."""
+    """Of each row what the first column tells, and the others where they tell another: `only_one` refuses those."""
     each = [np.array(one.texts, dtype=object)[one.codes] for one in told]
-    return coded([" and ".join(dict.fromkeys(filter(None, row))) for row in zip(*each, strict=True)])
+    return coded([AND.join(dict.fromkeys(filter(None, row))) for row in zip(*each, strict=True)])
+
+
+def only_one(text: str, home: str) -> str:
+    """The currency a cell tells, as `currency_meant`. Raises BadCellError where its row has amounts in several."""
+    if AND in text:
+        message = f"The amounts of the row are in {text}."
+        raise BadCellError(message, "Leave out the columns of all currencies but one.")
+    return currency_meant(text, home)

@@ -21,6 +21,7 @@ from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.cancelled_units import less_cancelled
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import ORDERS, Columns
+from yellow_abacus.files.currencies_told import only_one
 from yellow_abacus.files.dates import parse_moment
 from yellow_abacus.files.meant_skus import MeantSkus
 from yellow_abacus.files.order_amounts import OrderAmounts, added_up, less_discount
@@ -50,7 +51,6 @@ from yellow_abacus.files.values import (
     BadCellError,
     Reading,
     Taxed,
-    currency_meant,
     parse_count,
     parse_first_order,
     parse_number,
@@ -194,7 +194,7 @@ class _OrderReader:
             "option": str,
             "status": str,
             "cancelled": is_cancelled,
-            "currency": lambda text: currency_meant(text, self.shop.currency.upper()),
+            "currency": lambda text: only_one(text, self.shop.currency.upper()),
             "rate": self._parse_rate,
             "delivery_paid": lambda text: self._amounts.money("delivery_paid", text)[0],
             **{key: partial(self._off, key) for key in ("delivery_discount", "refunded", "order_discount")},
