@@ -7,6 +7,7 @@ from playwright.sync_api import Locator, Page, Route, expect
 
 from tests.standins.test_carriers import answering
 from tests.ui.server import serving
+from tests.ui.test_places import serious
 from yellow_abacus.order_feed import Feed
 from yellow_abacus.standins.mood import Mood
 from yellow_abacus.standins.order_feed import make_order_feed
@@ -52,7 +53,7 @@ def test_the_paper_shop_is_brought_in_by_hand_and_answers(page: Page, empty: str
 
     page.goto(f"{empty}/delivery")
     lacks = page.get_by_title("2 zones without an option or tariff")
-    expect(page.get_by_title("3 things to say: what tax is in your prices, and 2 zones without")).to_be_visible()
+    expect(page.get_by_title("3 things to say: what tax is in your prices, 2 zones without")).to_be_visible()
     page.get_by_role("tab", name="Tax").click()
     page.get_by_role("button", name="It is so").click()
     expect(lacks).to_be_visible()
@@ -240,3 +241,24 @@ def test_rates_are_told_either_way_round(page: Page, demo: str, complaints):
     expect(page.get_by_role("dialog")).to_have_count(0)
     (found,) = page.request.get(f"{demo}/api/orders", params={"text": "X0"}).json()["orders"]
     assert page.request.get(f"{demo}/api/orders/{found['id']}").json()["paid"] == 1714  # 14.28 at 1.20
+
+
+def test_a_way_to_pay_that_orders_name_is_added_and_what_is_not_said_is_counted(page: Page, empty: str, complaints):
+    page.goto(f"{empty}/goods")
+    give(page, "goods", "goods.csv", b"SKU,Price,Cost\nA,$12.00,$4.00\n")
+    expect(page.get_by_text("Your shop will count in USD, as these prices do.")).to_be_visible()
+    page.get_by_role("button", name="Bring in 1 good").click()
+    expect(goods_rows(page)).to_have_count(1)
+    page.goto(f"{empty}/carts")
+    give(page, "orders", "orders.csv", b"Order,Date,SKU,Quantity,Payment\n1,2026-03-01,A,1,card\n")
+    page.get_by_role("button", name="Bring in 1 order").click()
+    expect(page.get_by_role("heading", name="What came: 1 order")).to_be_visible()
+    page.goto(f"{empty}/delivery")
+    expect(
+        page.get_by_title("3 things to say: what tax is in your prices, what being paid costs you")
+    ).to_be_visible()
+    assert serious(page) == []
+    page.get_by_role("tab", name="Payment 1 to say").click()
+    page.get_by_role("button", name="Add card").click()
+    expect(page.get_by_role("row", name="card")).to_be_visible()
+    expect(page.get_by_role("tab", name="Payment", exact=True)).to_be_visible()

@@ -178,7 +178,7 @@ def test_hand_made_upload_requests_are_refused(empty):
     assert empty.get("/api/uploads/none").status_code == 404
 
 
-def test_a_new_shop_is_told_that_nobody_said_its_tax_until_somebody_does(empty):
+def test_a_new_shop_is_told_that_nobody_said_its_tax_or_what_being_paid_costs_until_somebody_does(empty):
     def missing():
         return empty.get("/api/frame").json["missing_delivery"]
 
@@ -189,8 +189,16 @@ def test_a_new_shop_is_told_that_nobody_said_its_tax_until_somebody_does(empty):
     assert missing() == {"count": 1, "says": "thing to say: what tax is in your prices"}
     settings = empty.get("/api/delivery").json["settings"]
     assert settings["tax_said"] is False
-    empty.put("/api/settings", json=settings | {"tax_said": True})
+    settings |= {"tax_said": True}
+    empty.put("/api/settings", json=settings)
     assert missing()["count"] == 0
+    told = upload(empty, "orders", b"Order,Date,SKU,Quantity,Payment\n1,2026-03-01,A,1,card\n")
+    empty.post(f"/api/uploads/{told['id']}/save", json={"good_rows_only": False})
+    settled(empty, told["id"])
+    lacks = "what being paid costs you, 1 zone without an option or tariff"
+    assert missing() == {"count": 2, "says": f"things to say: {lacks}"}
+    empty.put("/api/settings", json=settings | {"payments": [{"name": "card", "cost_bp": 200}]})
+    assert missing() == {"count": 1, "says": "zone without an option or tariff"}
 
 
 def test_zones_are_renamed_added_and_kept_where_orders_went(demo):

@@ -101,18 +101,25 @@ def get_frame():
                 payments=list(dict.fromkeys([one.name for one in shop.payments] + list(batch.facts.payment.names))),
             ),
             missing_goods=MissingDoc(count=incomplete, says="without a cost, weight or list price"),
-            missing_delivery=_missing_delivery(len(unset), tax_said=row.tax_said or is_empty(at.shop_file)),
+            missing_delivery=_missing_delivery(
+                len(unset),
+                tax_said=row.tax_said or is_empty(at.shop_file),
+                ways_to_pay=0 if shop.payments else len(batch.facts.payment.names),
+            ),
         )
     return doc.model_dump(mode="json")
 
 
-def _missing_delivery(zones: int, *, tax_said: bool) -> MissingDoc:
-    says = f"{'zone' if zones == 1 else 'zones'} without an option or tariff"
-    if tax_said:
-        return MissingDoc(count=zones, says=says)
-    if not zones:
-        return MissingDoc(count=1, says="thing to say: what tax is in your prices")
-    return MissingDoc(count=zones + 1, says=f"things to say: what tax is in your prices, and {zones} {says}")
+def _missing_delivery(zones: int, *, tax_said: bool, ways_to_pay: int) -> MissingDoc:
+    """zones: without an option or tariff. ways_to_pay: that orders name and of which none is said what it costs."""
+    lacks = f"{'zone' if zones == 1 else 'zones'} without an option or tariff"
+    says = [] if tax_said else ["what tax is in your prices"]
+    says += ["what being paid costs you"] if ways_to_pay else []
+    if not says:
+        return MissingDoc(count=zones, says=lacks)
+    count = zones + len(says)
+    says += [f"{zones} {lacks}"] if zones else []
+    return MissingDoc(count=count, says=f"{'thing' if count == 1 else 'things'} to say: {', '.join(says)}")
 
 
 @api.post("/undo", responses={200: UndoneDoc})

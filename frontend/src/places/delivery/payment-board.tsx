@@ -7,12 +7,18 @@ import { SavedNumber } from "../../pieces/saved-number";
 import { NewName } from "./new-name";
 import { moneyBox, PERCENT, useChanges, useShop, Wrong } from "./saving";
 
+/** Ways to pay that orders name and the shop does not have, up to so many. */
+const MOST_NAMED = 12;
+
 export function PaymentBoard() {
   const { frame, delivery } = useShop();
   const change = useChanges();
   const all = delivery.settings.payments;
   const put = (payments: PaymentMethod[]) => void change.settings({ payments });
   const set = (at: number, part: Partial<PaymentMethod>) => put(changedAt(all, at, part));
+  const add = (name: string) => put([...all, { name, cost_bp: 0, fixed: 0, share_bp: all.length ? 0 : 10_000, refused_bp: 0 }]);
+  const here = new Set(all.map((one) => one.name.toLowerCase()));
+  const named = frame.shoppers.payments.filter((name) => !here.has(name.toLowerCase()));
   const example = 50 * frame.round_amount;
   return (
     <section aria-label="Payment" className="max-w-4xl">
@@ -58,9 +64,19 @@ export function PaymentBoard() {
           </tbody>
         </table>
       )}
+      {named.length > 0 && (
+        <p className="mt-3">
+          Orders name {named.length === 1 ? "a way to pay that is" : "ways to pay that are"} not here{all.length > 0 && ", and are taken as paid in any way"}:{" "}
+          {named.slice(0, MOST_NAMED).map((name) => (
+            <button key={name} type="button" className="quiet me-3" onClick={() => add(name)}>
+              Add {name}
+            </button>
+          ))}
+        </p>
+      )}
       <p className="mt-2 text-small text-soft">Shares serve where an order does not say how it was paid; together they count as everybody. An order cancelled or refused on the way brings nothing: its goods come back like returns, carriage and payment stay spent.</p>
       <p className="mt-3">
-        <NewName title="A further way to pay" button="Add a way to pay" taken={all.map((one) => one.name)} make={(name) => put([...all, { name, cost_bp: 0, fixed: 0, share_bp: all.length ? 0 : 10_000, refused_bp: 0 }])} />
+        <NewName title="A further way to pay" button="Add a way to pay" taken={all.map((one) => one.name)} make={add} />
       </p>
       <Wrong />
     </section>
