@@ -312,11 +312,7 @@ def _save_surcharges(session: Session, checked: Checked, _: Progress) -> Saved:
 
 
 KINDS: dict[Kind, FileKind] = {
-    "goods": FileKind(
-        GOODS,
-        _read_goods,
-        _save_goods,
-    ),
+    "goods": FileKind(GOODS, _read_goods, _save_goods),
     "orders": FileKind(ORDERS, _read_orders, _save_orders),
     "tariffs": FileKind(TARIFFS, _read_tariffs, _save_tariffs),
     "charges": FileKind(CHARGES, _read_charges, _save_charges),

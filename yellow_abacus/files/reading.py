@@ -26,7 +26,7 @@ NUMBER_FIELDS = (
     *("price", "upto", "per_kilogram", "charge", "from_value", "free_from", "amount"),
 )
 PRICES_OF_ORDERS = ("unit_price", "paid_price", "line_asked", "line_total")
-OR_ELSE = "The shop's own currency is chosen at Delivery, The whole shop."
+WHERE_CHOSEN = "The shop's own currency is chosen at Delivery, The whole shop."
 DATE_FIELDS = ("date", "reduced_from", "reduced_to")
 
 
@@ -92,7 +92,7 @@ def cells_by_row(table: Table, columns: Columns, fields: Sequence[Field], curren
         for key, at, of_text in foreign:
             if told := of_text.get(row.cells[at]):
                 message = f"“{row.cells[at].strip()}” is in {told}, and the shop counts in {currency}."
-                cells.reject(key, message, f"Write it in {currency}. {OR_ELSE}")
+                cells.reject(key, message, f"Write it in {currency}. {WHERE_CHOSEN}")
         if any(cell.strip() for cell in row.cells[len(table.header) :]):
             cells.reject(
                 "whole row",

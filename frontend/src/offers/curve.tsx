@@ -1,7 +1,7 @@
 /** A small curve of profit over the values a number could have, with today's value and the best one marked. */
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState, type ReactNode } from "react";
 
 import { ask } from "../api/client";
 import type { Curve, Plan } from "../api/types";
@@ -123,13 +123,16 @@ export function NumberCurve(props: CurveProps) {
     // eslint-disable-next-line -- asked anew when the figure moves or the rest of the plan changes
   }, [value, about]);
 
+  const mayStay = follows(withValue(value));
   const { points, whole } = drawn?.about === about ? drawn : { points: [], whole: false };
   if (points.length < 3) {
     const says = failed ? "The curve could not be worked out." : whole ? "There is no curve for so few values." : "Working out the curve…";
     return (
-      <div role="status" style={{ height: HEIGHT + 22 }} className="text-small text-soft">
-        {says}
-      </div>
+      <Room mayStay={mayStay} best={null} staying={null} even={null}>
+        <div role="status" style={{ height: HEIGHT }} className="text-small text-soft">
+          {says}
+        </div>
+      </Room>
     );
   }
   const staying = (drawn?.staying ?? []).some(([, impact], at) => Math.abs(impact - (points[at]?.[1] ?? impact)) > 1) ? drawn!.staying : [];
@@ -141,13 +144,27 @@ export function NumberCurve(props: CurveProps) {
   const drawLine = line<[number, number]>((p) => x(p[0]), (p) => y(p[1]));
   const more = (impact: number) => `${money(Math.abs(impact), currency, { whole: Math.abs(impact) >= 10_000 })} ${impact < 0 ? "less" : "more"}`;
   return (
-    <figure className="mt-2">
+    <Room
+      mayStay={mayStay}
+      best={
+        <>
+          <span>{whole ? `Best here: ${tell(best[0])}, ${more(best[1])} than today` : "Looking for the best…"}</span>
+          {whole && best[0] !== value && (
+            <button type="button" className="quiet shrink-0" onClick={() => take(best[0])}>
+              Take it
+            </button>
+          )}
+        </>
+      }
+      staying={staying.length > 2 && "Dashes: if response stays as it is, however much is given."}
+      even={drawn?.even && `${evenInWords(drawn.even, tell)}.`}
+    >
       <svg
         width={WIDTH}
         height={HEIGHT}
         role="img"
         aria-label={`Kept against today: best at ${tell(best[0])}`}
-        className="cursor-pointer"
+        className="block cursor-pointer"
         onClick={(event) => {
           const at = x.invert(event.clientX - event.currentTarget.getBoundingClientRect().left);
           take(points.reduce((a, b) => (Math.abs(b[0] - at) < Math.abs(a[0] - at) ? b : a))[0]);
@@ -162,17 +179,28 @@ export function NumberCurve(props: CurveProps) {
         {whole && <circle cx={x(best[0])} cy={y(best[1])} r={5.5} fill="var(--color-yellow)" stroke="var(--color-ink)" strokeWidth={1.3} />}
         {now && <circle cx={x(now[0])} cy={y(now[1])} r={4} fill="var(--color-ink)" />}
       </svg>
-      <figcaption className="flex min-h-[2.8em] items-baseline justify-between gap-2 text-small text-soft">
-        <span>{whole ? `Best here: ${tell(best[0])}, ${more(best[1])} than today` : "Looking for the best…"}</span>
-        {whole && best[0] !== value && (
-          <button type="button" className="quiet shrink-0" onClick={() => take(best[0])}>
-            Take it
-          </button>
-        )}
-      </figcaption>
-      {staying.length > 2 && <p className="text-small text-soft">Dashes: if response stays as it is, however much is given.</p>}
+    </Room>
+  );
+}
+
+interface RoomProps {
+  /** Whether a second curve may come, and the line that tells of it. */
+  mayStay: boolean;
+  best: ReactNode;
+  staying: ReactNode;
+  even: ReactNode;
+  children: ReactNode;
+}
+
+/** The curve and its lines. They have their room from the start, so that nothing below moves when they come. */
+function Room({ mayStay, best, staying, even, children }: RoomProps) {
+  return (
+    <figure className="mt-2">
+      {children}
+      <figcaption className="flex min-h-[2.8em] items-baseline justify-between gap-2 text-small text-soft">{best}</figcaption>
+      {mayStay && <p className="min-h-[2.8em] text-small text-soft">{staying}</p>}
       <p className="min-h-[1.4em] text-small text-soft" aria-live="polite">
-        {drawn?.even && `${evenInWords(drawn.even, tell)}.`}
+        {even}
       </p>
     </figure>
   );

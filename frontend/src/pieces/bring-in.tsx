@@ -92,12 +92,10 @@ function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upl
           if (over) return;
           setUpload(next);
           if (next.state === "saved" && next.saved) {
-            const { new: fresh, changed, unchanged, fewer, redated } = next.saved;
+            const words = cameIn(next.saved);
             void renewAll().then(() => {
               setUpload(null);
-              const less = fewer ? ` ${count(fewer)} of them ${fewer === 1 ? "has" : "have"} fewer units than before.` : "";
-              const moved = redated ? ` ${count(redated)} of them ${redated === 1 ? "was" : "were"} of another day before: ${redated === 1 ? "is it another order" : "are they others"} with the same ${redated === 1 ? "number" : "numbers"}?` : "";
-              say(`${count(fresh)} new, ${count(changed)} changed, ${count(unchanged)} as they were.${less}${moved}`);
+              say(words);
             });
           }
         })
@@ -192,6 +190,15 @@ function Checking({ upload, setUpload, what }: { upload: Upload; setUpload: (upl
       </Dialog.Portal>
     </Dialog.Root>
   );
+}
+
+/** What became of a file, and what of it may not be as it was meant. */
+function cameIn({ new: fresh, changed, unchanged, fewer, redated }: NonNullable<Upload["saved"]>): string {
+  const words = [`${count(fresh)} new, ${count(changed)} changed, ${count(unchanged)} as they were.`];
+  if (fewer) words.push(`${count(fewer)} of them ${fewer === 1 ? "has" : "have"} fewer units than before.`);
+  if (redated === 1) words.push("1 of them was of another day before: is it another order with the same number?");
+  if (redated > 1) words.push(`${count(redated)} of them were of another day before: are they others with the same numbers?`);
+  return words.join(" ");
 }
 
 const MARKS = [
