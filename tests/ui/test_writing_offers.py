@@ -372,6 +372,10 @@ def test_a_curve_follows_the_rest_of_the_plan_and_says_when_it_cannot(page: Page
     with page.expect_response("**/api/curve"):
         page.evaluate("""() => [...document.querySelectorAll('li[data-offer] button[aria-pressed]')][1].click()""")
     expect(best).not_to_have_text(before)
+    page.evaluate("""() => document.querySelector('li[data-offer] button[aria-pressed]').click()""")
+    expect(page.get_by_text("It makes no difference.")).to_be_visible()
+    page.evaluate("""() => document.querySelector('li[data-offer] button[aria-pressed]').click()""")
+    expect(best).to_be_visible()
     page.route("**/api/curve", lambda route: route.fulfill(status=500, json={}))
     page.get_by_role("textbox", name="How much").fill("70")
     page.get_by_role("textbox", name="How much").press("ArrowUp")

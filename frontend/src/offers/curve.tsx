@@ -138,18 +138,20 @@ export function NumberCurve(props: CurveProps) {
   const staying = (drawn?.staying ?? []).some(([, impact], at) => Math.abs(impact - (points[at]?.[1] ?? impact)) > 1) ? drawn!.staying : [];
   const impacts = [...points, ...staying].map(([, impact]) => impact);
   const best = points.reduce((a, b) => (b[1] > a[1] ? b : a));
+  const matters = Math.max(...impacts) - Math.min(...impacts) >= 1;
   const x = scaleLinear([points[0]![0], points.at(-1)![0]], [PAD, WIDTH - PAD]);
   const y = scaleLinear([Math.min(0, ...impacts), Math.max(0, ...impacts)], [HEIGHT - PAD, PAD]);
   const now = points.find(([at]) => at === value);
   const drawLine = line<[number, number]>((p) => x(p[0]), (p) => y(p[1]));
   const more = (impact: number) => `${money(Math.abs(impact), currency, { whole: Math.abs(impact) >= 10_000 })} ${impact < 0 ? "less" : "more"}`;
+  const found = matters ? `Best here: ${tell(best[0])}, ${more(best[1])} than today` : "It makes no difference.";
   return (
     <Room
       mayStay={mayStay}
       best={
         <>
-          <span>{whole ? `Best here: ${tell(best[0])}, ${more(best[1])} than today` : "Looking for the best…"}</span>
-          {whole && best[0] !== value && (
+          <span>{whole ? found : "Looking for the best…"}</span>
+          {whole && matters && best[0] !== value && (
             <button type="button" className="quiet shrink-0" onClick={() => take(best[0])}>
               Take it
             </button>
@@ -157,13 +159,13 @@ export function NumberCurve(props: CurveProps) {
         </>
       }
       staying={staying.length > 2 && "Dashes: if response stays as it is, however much is given."}
-      even={drawn?.even && `${evenInWords(drawn.even, tell)}.`}
+      even={drawn?.even && matters && `${evenInWords(drawn.even, tell)}.`}
     >
       <svg
         width={WIDTH}
         height={HEIGHT}
         role="img"
-        aria-label={`Kept against today: best at ${tell(best[0])}`}
+        aria-label={`Kept against today: ${matters || !whole ? `best at ${tell(best[0])}` : "no difference"}`}
         className="block cursor-pointer"
         onClick={(event) => {
           const at = x.invert(event.clientX - event.currentTarget.getBoundingClientRect().left);
@@ -176,7 +178,7 @@ export function NumberCurve(props: CurveProps) {
         </text>
         {staying.length > 2 && <path d={drawLine(staying) ?? undefined} fill="none" stroke="var(--color-soft)" strokeWidth={1.3} strokeDasharray="4 3" />}
         <path d={drawLine(points) ?? undefined} fill="none" stroke="var(--color-ink)" strokeWidth={1.6} />
-        {whole && <circle cx={x(best[0])} cy={y(best[1])} r={5.5} fill="var(--color-yellow)" stroke="var(--color-ink)" strokeWidth={1.3} />}
+        {whole && matters && <circle cx={x(best[0])} cy={y(best[1])} r={5.5} fill="var(--color-yellow)" stroke="var(--color-ink)" strokeWidth={1.3} />}
         {now && <circle cx={x(now[0])} cy={y(now[1])} r={4} fill="var(--color-ink)" />}
       </svg>
     </Room>
