@@ -54,6 +54,8 @@ class Reading:
 _BARE_NUMBER = re.compile(r"[-+]?\d+(?:\.\d+)?")
 _PLAIN = {".": re.compile(r"-?[0-9]+(?:\.[0-9]+)?"), ",": re.compile(r"-?[0-9]+(?:,[0-9]+)?")}
 """What most cells are: nothing to take apart."""
+_BESIDE = re.compile(r"[^\d\s.,'’()+-]")
+"""What no number has."""
 _GROUPED = {
     ".": re.compile(r"[-+]?(?:\d{1,3}(?:([,'’ ])\d{3})(?:\1\d{3})*|\d{1,2}(?:,\d{2})+,\d{3})(?:\.\d+)?"),
     ",": re.compile(r"[-+]?\d{1,3}(?:([.'’ ])\d{3})(?:\1\d{3})*(?:,\d+)?"),
@@ -103,7 +105,7 @@ def currency_beside(text: str, home: str) -> str:
     >>> [currency_beside(text, "CAD") for text in ("12.00", "$12.00", "US$ 12", "12,00 zł", "3 pcs")]
     ['', 'CAD', 'USD', 'PLN', '']
     """
-    if len(text) > LONGEST_NUMBER or any(pattern.fullmatch(text) for pattern in _PLAIN.values()):
+    if len(text) > LONGEST_NUMBER or _BESIDE.search(text) is None:
         return ""
     _, beside = _apart(unicodedata.normalize("NFKC", text))
     if not beside or not is_currency_sign(beside):
