@@ -73,7 +73,7 @@ def get_frame():
     shop, batch = loaded.shop, loaded.batch
     incomplete = int((batch.goods.unknown | batch.goods.unpriced).sum())
     with at.shop_file.reading() as session:
-        row = shop_row(session)
+        row, empty = shop_row(session), is_empty(at.shop_file)
         unset = [zone.name for zone in shop.zones if not zone.options or not all(o.tariffs for o in zone.options)]
         doc = FrameDoc(
             name=row.name,
@@ -85,7 +85,7 @@ def get_frame():
             plans=session.scalars(select(func.count()).select_from(PlanRow)).one(),
             past=len(loaded.past),
             kept=session.scalars(select(func.count()).select_from(KeptForecastRow)).one(),
-            empty=is_empty(at.shop_file),
+            empty=empty,
             has_carts=batch.axes.carts > 0 or any(one.sketched for one in loaded.mixes.values()),
             data_version=row.data_version,
             categories=list(batch.goods.categories),
@@ -103,18 +103,18 @@ def get_frame():
             missing_goods=MissingDoc(count=incomplete, says="without a cost, weight or list price"),
             missing_delivery=_missing_delivery(
                 len(unset),
-                tax_said=row.tax_said or is_empty(at.shop_file),
-                ways_to_pay=0 if shop.payments else len(batch.facts.payment.names),
+                tax_said=row.tax_said or empty,
+                payment_said=bool(shop.payments) or not batch.facts.payment.names,
             ),
         )
     return doc.model_dump(mode="json")
 
 
-def _missing_delivery(zones: int, *, tax_said: bool, ways_to_pay: int) -> MissingDoc:
-    """zones: without an option or tariff. ways_to_pay: that orders name and of which none is said what it costs."""
+def _missing_delivery(zones: int, *, tax_said: bool, payment_said: bool) -> MissingDoc:
+    """zones: without an option or tariff. payment_said: whether a way to pay has a cost, or no order names one."""
     lacks = f"{'zone' if zones == 1 else 'zones'} without an option or tariff"
     says = [] if tax_said else ["what tax is in your prices"]
-    says += ["what being paid costs you"] if ways_to_pay else []
+    says += [] if payment_said else ["what being paid costs you"]
     if not says:
         return MissingDoc(count=zones, says=lacks)
     count = zones + len(says)
