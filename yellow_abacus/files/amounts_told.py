@@ -188,8 +188,8 @@ class AmountsTold:
     def discount_is_the_orders(self) -> bool:
         """Whether what is taken for a discount on the line is one on the order.
 
-        It is where it is told beside several lines in one cell, or is an amount on the first line of each order
-        alone, or alike on all its lines, that is no rate of the line.
+        It is where it is told beside several lines in one cell, is alike on all lines of orders whose lines come to
+        different amounts, or stands on the first line of each order alone and is no rate of it.
         """
         if self._tells_several_a_row:
             return True
@@ -198,9 +198,11 @@ class AmountsTold:
         order, first, several = self.orders
         there, is_later = several & (self._off > 0), np.arange(len(order)) != first[order]
         orders = np.unique(order[there])
-        if not len(orders) or self._is_at_rates_of_lines(there):
+        if not len(orders):
             return False
         if not (there & is_later).any():
+            if self._is_at_rates_of_lines(there):
+                return False
             is_told = self._column("line_discount").filled
             return len(orders) >= FEWEST or not (several & is_later & is_told).any()
         alike = ~np.isin(orders, self._orders_of_unlike(self._off))

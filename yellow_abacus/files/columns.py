@@ -87,7 +87,12 @@ def _fields(kind: str) -> tuple[Field, ...]:
 
 def _words(told: Mapping[str, Any]) -> tuple[str, ...]:
     kind, _, key = told.get("like", "").partition(".")
-    return (*(_words(_read()[kind][key]) if key else ()), *told.get("words", ()))
+    like = _words(_read()[kind][key]) if key else ()
+    return (
+        *like,
+        *told.get("words", ()),
+        *(" ".join(one) for parts in told.get("made_of", ()) for one in product(*parts)),
+    )
 
 
 Columns = Mapping[str, tuple[int, ...]]
