@@ -153,10 +153,12 @@ GOODS = {sku: slow.SlowGood(price, None, price // 2, {"All"}, 100, sku) for sku,
 OFF = {"kind": "percent_off", "percent_bp": 1000, "with_delivery": False}
 
 
-def shop_of(*carts: str, gives: list[dict] | None = None, stock: dict[str, float]) -> World:
+def shop_of(
+    *carts: str, gives: list[dict] | None = None, conditions: list[dict] | None = None, stock: dict[str, float]
+) -> World:
     """Carts of these goods, one an order, delivery free and at no cost."""
     units = [slow.SlowCart([(sku, PRICES[sku]) for sku in cart], "home") for cart in carts]
-    offer = {**PLAIN, "gives": gives or [OFF]}
+    offer = {**PLAIN, "gives": gives or [OFF], "conditions": conditions or []}
     shop = plain_shop(GOODS, home=(0,), far=(0,))
     return stocked(make_world(shop, units, [offer]), stock)
 
@@ -164,6 +166,19 @@ def shop_of(*carts: str, gives: list[dict] | None = None, stock: dict[str, float
 def plan_of(world: World, lost: int | None, **response: int) -> Plan:
     offer = replace(world.offers[0], response=Response(**response))
     return Plan(date(2026, 3, 1), date(2026, 3, 30), (offer,), lost_if_sold_out_bp=lost)
+
+
+def test_a_good_that_sells_out_only_because_another_did_sells_out_too():
+    """On paper: nothing of A is there, so every order has B alone. That is at most one unit, which an offer is for
+    that brings two more such orders: 90 units of B are needed, not 30, and 45 of them are there on day 15."""
+    at_most_one = {"kind": "units", "n": 1, "bound": "at_most", "of": {}}
+    world = shop_of(*["AB"] * COUNTED_DAYS, conditions=[at_most_one], stock={"A": 0, "B": 45})
+    found = forecaster(world).forecast(plan_of(world, 0, extra_bp=20_000))
+    assert [(end.limit.sku, end.day) for end in found.ends] == [
+        (0, date(2026, 3, 1).toordinal()),
+        (1, date(2026, 3, 15).toordinal()),
+    ]
+    assert found.planned.orders == pytest.approx(45)
 
 
 def test_what_is_sold_out_takes_the_line_along_or_the_order():

@@ -209,9 +209,9 @@ class Forecaster:
 
     def spans(self, plan: Plan) -> list[Span]:
         """The plan's days by what carts come at what prices, and which offers are open."""
-        return self._spans.get(plan, lambda: self._find_spans(plan))
+        return self._spans.get(plan, lambda: self._spans_short_of(plan, self.may_sell_out(plan)))
 
-    def _find_spans(self, plan: Plan) -> list[Span]:
+    def _spans_short_of(self, plan: Plan, skus: Sequence[int]) -> list[Span]:
         found: list[Span] = []
         first: dict[object, Mix] = {}
         for period in self.periods(plan):
@@ -223,15 +223,16 @@ class Forecaster:
                 today = tuple(offer for _, offer in plan.today.opened_on(days[0]))
                 staying = those_that_stay(self.outlook, mix, plan, today) if plan.dropped else mix
                 found.append(Span(period.source, staying, opened, today, ordinals, orders))
-        lost, skus = plan.lost_if_sold_out_bp, self.may_sell_out(plan)
+        lost = plan.lost_if_sold_out_bp
         if lost is None or not skus:
             return found
-        return [replace(one, mix=one.mix.selling_out(skus, lost / WHOLE_BP)) for one in found]
+        return [replace(one, mix=one.mix.selling_out(tuple(sorted(skus)), lost / WHOLE_BP)) for one in found]
 
     def may_sell_out(self, plan: Plan) -> tuple[int, ...]:
         """Goods (index) that sell out while the plan runs, or may."""
-        enough = plan.as_if_enough
-        return () if enough is plan else self._selling_out.get(enough, lambda: may_sell_out(self, enough))
+        if plan.as_if_enough is plan:
+            return ()
+        return self._selling_out.get(plan, lambda: may_sell_out(self, plan))
 
     def state(self, span: Span, available: Available, plan: Plan) -> State:
         """What orders of a span come to that meet these offers."""
@@ -263,6 +264,10 @@ class Forecaster:
 
     def course(self, plan: Plan, drawn: Drawn) -> Course:
         return run(self, plan, self.spans(plan), drawn)
+
+    def course_short_of(self, plan: Plan, skus: Sequence[int], drawn: Drawn) -> Course:
+        """How the plan goes if these goods (index) and no others may sell out."""
+        return run(self, plan, self._spans_short_of(plan, skus), drawn)
 
     def drawn(self, plan: Plan) -> Drawn:
         """The likely value of every figure, top-ups and extra orders following what offers give."""

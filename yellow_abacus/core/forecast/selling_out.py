@@ -1,9 +1,10 @@
-"""Which goods a plan may sell out: those of which its days may need more than is in stock, as if there were enough.
+"""Which goods a plan may sell out: those of which its days may need more than is in stock.
 
 Figures that have a range are taken at their highest, so that what sells out in any draw is among them. docs/sums.md,
 "Goods that sell out".
 """
 
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import Protocol
 
@@ -28,20 +29,30 @@ class Room(Protocol):
 
     def drawn(self, plan: Plan) -> Drawn: ...
     def course(self, plan: Plan, drawn: Drawn) -> Course: ...
+    def course_short_of(self, plan: Plan, skus: Sequence[int], drawn: Drawn) -> Course: ...
 
 
 def may_sell_out(room: Room, plan: Plan) -> tuple[int, ...]:
-    """SKUs (index), by index. plan: as if there were enough of everything."""
+    """SKUs (index), by index.
+
+    First as if there were enough of everything. Once some have sold out, offers may reach other carts and bring more
+    orders, which need more of others: so it is asked again until no more of them sell out.
+    """
     goods = room.expected.history.batch.goods
     stocked = np.flatnonzero(goods.stock >= 0)
     if not len(stocked):
         return ()
-    drawn = _at_most(room, plan)
-    needed = Needed(room.outlook, plan, drawn, stocked).of(room.course(plan, drawn)).max(axis=0)
-    stock = goods.stock[stocked]
-    order = np.lexsort((stocked, -needed / np.maximum(stock, 1.0)))
-    over = order[needed[order] > stock[order]]
-    return tuple(sorted(stocked[over[:MOST_SOLD_OUT]].tolist()))
+    enough, stock = plan.as_if_enough, goods.stock[stocked]
+    drawn, found = _at_most(room, enough), list[int]()
+    course = room.course(enough, drawn)
+    while True:
+        needed = Needed(room.outlook, plan, drawn, stocked).of(course).max(axis=0)
+        order = np.lexsort((stocked, -needed / np.maximum(stock, 1.0)))
+        over = [sku for sku in stocked[order[needed[order] > stock[order]]].tolist() if sku not in found]
+        found += over[: MOST_SOLD_OUT - len(found)]
+        if not over or len(found) == MOST_SOLD_OUT or not plan.offers:
+            return tuple(sorted(found))
+        course = room.course_short_of(plan, found, drawn)
 
 
 def _at_most(room: Room, plan: Plan) -> Drawn:
