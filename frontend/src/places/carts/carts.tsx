@@ -27,9 +27,9 @@ export function CartsPlace() {
           <div className="mx-auto max-w-2xl px-7 py-14">
             <h1 className="text-answer">Bring in the orders that came</h1>
             <p className="mt-3">
-              A CSV file with one row for each line of an order: order number, date and time, SKU, quantity, and if you have them
-              unit price, zone, shopper, first order and the code used. What belongs to the order can stand on every row or only on
-              its first. Drop the file anywhere on this page, or choose it.
+              A CSV or XLSX file with a row for each line of an order, or one for each order: order number, date and time, SKU,
+              quantity, and if you have them what was paid, discounts, codes, shopper, country, delivery and payment. Column names
+              can be your own; you see how they are read before anything is saved. Drop the file anywhere on this page, or choose it.
             </p>
             {frame.goods === 0 && (
               <p className="mt-2">Bring in your products at Goods first: orders name them by SKU.</p>

@@ -127,7 +127,7 @@ function GoodRow({ good, frame, save, open, isOpen, few }: RowProps) {
       {!few && (
         <>
           <Cell>{count(good.units_a_month, good.units_a_month < 10 ? 1 : 0)}</Cell>
-          <Cell>{good.stock_weeks == null ? "" : `${count(Math.min(good.stock_weeks, 999))} wk`}</Cell>
+          <Cell>{inStock(good)}</Cell>
           <Cell>
             {good.deepest != null && (
               <>
@@ -157,4 +157,10 @@ function notes(good: Good): string[] {
     ...(good.never_discounted ? ["never discounted"] : []),
     ...good.tags,
   ];
+}
+
+/** How long the stock lasts; how much there is where none is sold. */
+function inStock(good: Good): string {
+  if (good.stock_weeks != null) return `${count(Math.min(good.stock_weeks, 999))} wk`;
+  return good.stock == null ? "" : count(good.stock);
 }
