@@ -87,6 +87,13 @@ def test_headings_cut_short_or_with_tax_and_currency(heading, field):
 
 TOLD_IN = ("headings_met", "whole_files")
 MET, WHOLE = (tomllib.loads(Path(__file__).with_name(f"{name}.toml").read_text("utf-8")) for name in TOLD_IN)
+OF_GOODS = MET.pop("goods")
+
+
+@pytest.mark.parametrize("field", OF_GOODS)
+def test_headings_of_many_files_of_goods_are_known_by_themselves(field):
+    found = {heading: match_columns([heading], GOODS) for heading in OF_GOODS[field]}
+    assert found == {heading: {field: (0,)} for heading in OF_GOODS[field]}
 
 
 @pytest.mark.parametrize("field", MET)
