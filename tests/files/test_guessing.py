@@ -196,6 +196,16 @@ def test_a_discount_that_is_a_rate_of_its_line_is_the_lines_though_it_is_the_fir
     assert "order_discount" in guessed(f"order,date,sku,qty,price,discount\n{on_orders}")
 
 
+def test_a_discount_alike_on_all_lines_is_the_orders_though_it_is_whole_percentages_of_some():
+    """3 of 12 is 25 %, of 50 it is 6 %: of neither order is it a whole percentage."""
+    lines = "".join(
+        f"{number},2026-03-0{number},{sku},1,{price},3.00\n"
+        for number in range(1, 5)
+        for sku, price in (("A", "12.00"), ("B", "50.00"))
+    )
+    assert "order_discount" in guessed(f"order,date,sku,qty,price,discount\n{lines}")
+
+
 def test_of_two_amounts_that_differ_in_tax_the_price_is_with_it_and_the_cost_without():
     found = match_columns(["SKU", "Preis netto", "Preis brutto", "EK brutto", "EK netto"], GOODS)
     assert (found["list_price"], found["purchase_cost"]) == ((2,), (4,))

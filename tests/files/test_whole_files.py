@@ -15,7 +15,10 @@ LANGUAGES = tomllib.loads(Path(__file__).with_name("whole_files.toml").read_text
 FILES = 12
 PRICES = dict(zip("abcdefghij", (3.50, 12.00, 9.90, 45.00, 1.20, 25.99, 7.00, 18.90, 0.60, 50.00), strict=True))
 NEEDED, PAID = ("number", "date", "sku", "quantity", "unit_price"), ("line_discount", "line_total")
-OF_THE_ORDER = ("shopper", "payment", "delivery_paid", "code", "status", "zone", "option", "channel", "group")
+OF_THE_ORDER = (
+    *("shopper", "payment", "delivery_paid", "code", "status", "zone", "option", "channel", "group"),
+    "order_discount",
+)
 DAYS = ("%d.%m.%Y", "%Y-%m-%d", "%d/%m/%Y", "%d.%m.%Y %H:%M", "%Y-%m-%dT%H:%M:%S")
 HARMLESS = {"product", "variant", "refunded", "rate", "cancelled"}
 """Fields that columns beside may be taken for."""
@@ -59,6 +62,7 @@ def made_up(dice: random.Random, told: dict) -> Made:
             **{"code": dice.choice(["", "SPRING"]), "zone": dice.choice(["DE", "AT"])},
             **{"option": dice.choice(["Post", "Courier"]), "channel": dice.choice(["web", "app"])},
             **{"delivery_paid": money(dice.choice([0, 4.9, 6.9])), "group": dice.choice(["", "trade"])},
+            "order_discount": money(dice.choice([0, 0, 2.5, 3, 5, 10])),
         }
         for sku in dice.sample(sorted(PRICES), dice.randint(1, 4)):
             units, asked = dice.randint(1, 4), PRICES[sku]
