@@ -201,10 +201,9 @@ class AmountsTold:
         if not len(orders):
             return False
         if not (there & is_later).any():
-            if self._is_at_rates_of_lines(there):
-                return False
             is_told = self._column("line_discount").filled
-            return len(orders) >= FEWEST or not (several & is_later & is_told).any()
+            alone = len(orders) >= FEWEST or not (several & is_later & is_told).any()
+            return alone and not self._is_at_rates_of_lines(there)
         alike = ~np.isin(orders, self._orders_of_unlike(self._off))
         worth_unlike = np.isin(orders, self._orders_of_unlike(self._worth))
         return len(orders) >= FEWEST and bool(alike.mean() >= MOST) and bool(worth_unlike.mean() > HALF)

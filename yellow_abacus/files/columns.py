@@ -88,11 +88,8 @@ def _fields(kind: str) -> tuple[Field, ...]:
 def _words(told: Mapping[str, Any]) -> tuple[str, ...]:
     kind, _, key = told.get("like", "").partition(".")
     like = _words(_read()[kind][key]) if key else ()
-    return (
-        *like,
-        *told.get("words", ()),
-        *(" ".join(one) for parts in told.get("made_of", ()) for one in product(*parts)),
-    )
+    made = (" ".join(one) for parts in told.get("made_of", ()) for one in product(*parts))
+    return tuple(dict.fromkeys((*like, *told.get("words", ()), *made)))
 
 
 Columns = Mapping[str, tuple[int, ...]]

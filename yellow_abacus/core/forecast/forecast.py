@@ -209,9 +209,11 @@ class Forecaster:
 
     def spans(self, plan: Plan) -> list[Span]:
         """The plan's days by what carts come at what prices, and which offers are open."""
-        return self._spans.get(plan, lambda: self._spans_short_of(plan, self.may_sell_out(plan)))
+        return self._spans.get(plan, lambda: self._find_spans(plan))
 
-    def _spans_short_of(self, plan: Plan, skus: Sequence[int]) -> list[Span]:
+    def _find_spans(self, plan: Plan) -> list[Span]:
+        if plan.as_if_enough is not plan:
+            return self._spans_short_of(plan, self.may_sell_out(plan))
         found: list[Span] = []
         first: dict[object, Mix] = {}
         for period in self.periods(plan):
@@ -223,10 +225,14 @@ class Forecaster:
                 today = tuple(offer for _, offer in plan.today.opened_on(days[0]))
                 staying = those_that_stay(self.outlook, mix, plan, today) if plan.dropped else mix
                 found.append(Span(period.source, staying, opened, today, ordinals, orders))
-        lost = plan.lost_if_sold_out_bp
+        return found
+
+    def _spans_short_of(self, plan: Plan, skus: tuple[int, ...]) -> list[Span]:
+        """skus: the goods (index) that may sell out, and no others."""
+        spans, lost = self.spans(plan.as_if_enough), plan.lost_if_sold_out_bp
         if lost is None or not skus:
-            return found
-        return [replace(one, mix=one.mix.selling_out(tuple(sorted(skus)), lost / WHOLE_BP)) for one in found]
+            return spans
+        return [replace(one, mix=one.mix.selling_out(skus, lost / WHOLE_BP)) for one in spans]
 
     def may_sell_out(self, plan: Plan) -> tuple[int, ...]:
         """Goods (index) that sell out while the plan runs, or may."""
@@ -265,7 +271,7 @@ class Forecaster:
     def course(self, plan: Plan, drawn: Drawn) -> Course:
         return run(self, plan, self.spans(plan), drawn)
 
-    def course_short_of(self, plan: Plan, skus: Sequence[int], drawn: Drawn) -> Course:
+    def course_short_of(self, plan: Plan, skus: tuple[int, ...], drawn: Drawn) -> Course:
         """How the plan goes if these goods (index) and no others may sell out."""
         return run(self, plan, self._spans_short_of(plan, skus), drawn)
 

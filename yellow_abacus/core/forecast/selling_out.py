@@ -4,7 +4,6 @@ Figures that have a range are taken at their highest, so that what sells out in 
 "Goods that sell out".
 """
 
-from collections.abc import Sequence
 from dataclasses import replace
 from typing import Protocol
 
@@ -29,7 +28,7 @@ class Room(Protocol):
 
     def drawn(self, plan: Plan) -> Drawn: ...
     def course(self, plan: Plan, drawn: Drawn) -> Course: ...
-    def course_short_of(self, plan: Plan, skus: Sequence[int], drawn: Drawn) -> Course: ...
+    def course_short_of(self, plan: Plan, skus: tuple[int, ...], drawn: Drawn) -> Course: ...
 
 
 def may_sell_out(room: Room, plan: Plan) -> tuple[int, ...]:
@@ -43,15 +42,15 @@ def may_sell_out(room: Room, plan: Plan) -> tuple[int, ...]:
     if not len(stocked):
         return ()
     enough, stock = plan.as_if_enough, goods.stock[stocked]
-    drawn, found = _at_most(room, enough), list[int]()
+    drawn, found = _at_most(room, enough), tuple[int, ...]()
     course = room.course(enough, drawn)
     while True:
         needed = Needed(room.outlook, plan, drawn, stocked).of(course).max(axis=0)
         order = np.lexsort((stocked, -needed / np.maximum(stock, 1.0)))
         over = [sku for sku in stocked[order[needed[order] > stock[order]]].tolist() if sku not in found]
-        found += over[: MOST_SOLD_OUT - len(found)]
+        found = tuple(sorted((*found, *over[: MOST_SOLD_OUT - len(found)])))
         if not over or len(found) == MOST_SOLD_OUT or not plan.offers:
-            return tuple(sorted(found))
+            return found
         course = room.course_short_of(plan, found, drawn)
 
 
