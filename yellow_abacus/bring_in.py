@@ -10,6 +10,7 @@ from functools import partial
 from math import nan
 from typing import Any, Literal
 
+from babel.lists import format_list
 from babel.numbers import get_currency_precision
 from sqlalchemy.orm import Session
 
@@ -20,6 +21,7 @@ from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.shop.shop import Shop
+from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.amounts_told import AmountsTold
 from yellow_abacus.files.charges import ZoneOption, read_charges
 from yellow_abacus.files.columns import (
@@ -51,10 +53,11 @@ from yellow_abacus.files.shop_json import OPTION, terms_of
 from yellow_abacus.files.surcharges import read_surcharges
 from yellow_abacus.files.tables import Table, read_table
 from yellow_abacus.files.tariffs import read_tariffs
+from yellow_abacus.files.taxes_told import called, taxes_told
 from yellow_abacus.files.told_above import told_above
 from yellow_abacus.files.values import Reading, Taxed
 from yellow_abacus.remembering import recall, remember
-from yellow_abacus.store.goods import Saved, any_goods, good_rows, save_goods
+from yellow_abacus.store.goods import Saved, any_goods, good_rows, save_goods, tax_classes_of
 from yellow_abacus.store.imports import UNSAID
 from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.migrating import NEW_SHOP
@@ -67,6 +70,7 @@ from yellow_abacus.store.settings import (
     save_settings,
     save_tariffs,
     shop_row,
+    taxes_as_kept,
     zone_rows,
 )
 from yellow_abacus.store.shop_file import ShopFile
@@ -83,6 +87,14 @@ class RejectedRowsError(Exception):
 
 
 @dataclass(frozen=True)
+class Before:
+    """What a shop has that its first goods may set: its currency and taxes."""
+
+    currency: str
+    taxes: Taxes
+
+
+@dataclass(frozen=True)
 class Checked:
     """A file read and checked, nothing saved. missing: required fields no column was found for.
 
@@ -92,7 +104,8 @@ class Checked:
     Of orders: statuses, rounded, foreign, gone and tells as in `OrdersRead`; missing_goods as in
     `files.missing_goods`.
 
-    currency: the shop's, or that a shop without anything takes over from its first goods; digits: of it.
+    currency: the shop's, or that a shop without anything takes over from its first goods; digits: of it. taxes: the
+    shop's, with what goods tell of them; None of other kinds of files. before: the shop as it is.
     """
 
     kind: Kind
@@ -102,6 +115,7 @@ class Checked:
     missing: list[Field]
     records: Sequence[Any]
     rejected: list[Rejection]
+    before: Before
     file: str = ""
     remembered: bool = False
     statuses: tuple[StatusTold, ...] = ()
@@ -112,21 +126,44 @@ class Checked:
     tells: frozenset[str] = frozenset()
     currency: str = ""
     digits: int = 2
+    taxes: Taxes | None = None
 
     @property
     def good(self) -> int:
         return len(self.records)
 
+    @property
+    def sets(self) -> list[str]:
+        """What bringing it in sets for the whole shop, in words."""
+        told = list[str]()
+        if self.currency != self.before.currency:
+            told.append(f"Your shop will count in {self.currency}, as these prices do.")
+        before, taxes = self.before.taxes, self.taxes or self.before.taxes
+        if taxes.included != before.included:
+            told.append(f"Your shop’s prices will be {'with' if taxes.included else 'without'} tax, as these are.")
+        if taxes.classes[0] != before.classes[0]:
+            told.append(f"Goods that tell no rate of tax will be taxed at {called(taxes.classes[0].rate_bp)}.")
+        if added := [one.name for one in taxes.classes[len(before.classes) :]]:
+            what = "a tax class" if len(added) == 1 else "tax classes"
+            told.append(f"{format_list(added, locale='en')} will be {what} of your shop, as rates of these goods.")
+        return told
+
 
 @dataclass(frozen=True)
 class About:
-    """What reading a file takes of the shop it is for."""
+    """What reading a file takes of the shop it is for.
+
+    goods: where it is a file of orders; classes: the tax classes of goods, where it is one of those. is_new: whether
+    its currency may be told by its first goods; tax_is_open: whether its tax may be.
+    """
 
     shop: Shop
     digits: int
     currency: str
     goods: GoodTable | None
+    classes: Mapping[str, str]
     is_new: bool
+    tax_is_open: bool
 
     def as_told(self, kind: Kind, table: Table, columns: Columns) -> "About":
         """A new shop in the currency its first goods are told in."""
@@ -226,6 +263,7 @@ class Found:
     missing_goods: Sequence[GoodRecord] = ()
     gone: Mapping[str, str] = field(default_factory=dict)
     tells: frozenset[str] = frozenset()
+    taxes: Taxes | None = None
 
 
 @dataclass(frozen=True)
@@ -238,7 +276,13 @@ class FileKind:
 
 
 def _read_goods(table: Table, columns: Columns, reading: Reading, about: About, progress: Progress) -> Found:
-    return Found(*read_goods(table, columns, reading, about.digits, about.currency, progress))
+    taxes = about.shop.taxes
+    tax = taxes_told(table, columns, reading, taxes, about.classes, is_new=about.tax_is_open)
+    records, rejected = read_goods(table, columns, reading, about.digits, about.currency, tax, progress)
+    named = {record.tax_class for record in records}
+    known = len(taxes.classes)
+    added = [one for one in tax.taxes.classes[known:] if one.name in named]
+    return Found(records, rejected, taxes=replace(tax.taxes, classes=(*tax.taxes.classes[:known], *added)))
 
 
 def _read_orders(table: Table, columns: Columns, reading: Reading, about: About, progress: Progress) -> Found:
@@ -280,6 +324,12 @@ def _save_goods(session: Session, checked: Checked, progress: Progress) -> Saved
             message = f"The shop does not count in {checked.currency}, as it did when the file was read."
             raise SettingsError([Problem(("currency",), message, "Choose the file again.")])
         save_settings(session, {"currency": checked.currency, "minor_digits": checked.digits})
+    if checked.taxes is not None and checked.taxes != checked.before.taxes:
+        if load_shop(session).taxes != checked.before.taxes:
+            message = "The shop's tax was set otherwise since the file was read."
+            raise SettingsError([Problem(("tax_classes",), message, "Choose the file again.")])
+        save_settings(session, taxes_as_kept(checked.taxes))
+        check_settings(session)
     return save_goods(session, checked.records, fields_given(checked.columns), progress)
 
 
@@ -345,6 +395,7 @@ def check(
             remembered = None if by_hand else recall(session, kind, table.header)
             columns = about.guess(table, fields, by_hand) if remembered is None else remembered.columns(fields)
             reading = reading if remembered is None else remembered.reading
+    before = Before(about.currency, about.shop.taxes)
     about = about.as_told(kind, table, columns)
     reading, missing = reading or about.guess_reading(table, columns), missing_columns(columns, fields)
     found = Found([], []) if missing else KINDS[kind].read(table, columns, reading, about, progress)
@@ -358,13 +409,16 @@ def check(
         remembered=remembered is not None,
         currency=about.currency,
         digits=about.digits,
+        before=before,
         **vars(found),
     )
 
 
 def _about(session: Session, kind: Kind) -> About:
     row, goods = shop_row(session), good_rows(session)[0] if kind == "orders" else None
-    return About(load_shop(session), row.minor_digits, row.currency, goods, _is_new(session))
+    classes = tax_classes_of(session) if kind == "goods" else {}
+    tax_is_open = not (row.tax_said or any_goods(session) or zone_rows(session))
+    return About(load_shop(session), row.minor_digits, row.currency, goods, classes, _is_new(session), tax_is_open)
 
 
 def _is_new(session: Session) -> bool:

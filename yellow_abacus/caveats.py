@@ -37,6 +37,7 @@ class Caveats:
             told.append(f"{_skus(missing)} no unit cost and {_count(missing)} as costing nothing.")
         if any(tariff.billed_by_weight for tariff in shop.tariffs) and (missing := forecaster.missing_weights):
             told.append(f"{_skus(missing)} no weight and {_count(missing)} as weighing nothing.")
+        told += self._taxed_as_the_first(forecaster)
         bare = [zone.name for zone in shop.zones if not zone.options]
         if bare:
             told.append(
@@ -57,6 +58,22 @@ class Caveats:
                 "and count as sent all the same."
             )
         return told
+
+    @staticmethod
+    def _taxed_as_the_first(forecaster: Forecaster) -> list[str]:
+        """Of goods that were ordered and name a tax class that the shop does not have."""
+        taxes = forecaster.shop.taxes
+        unknown = {
+            name: many
+            for name, skus in taxes.unknown_to(forecaster.batch.goods).items()
+            if (many := int(forecaster.ordered[skus].sum()))
+        }
+        if not unknown:
+            return []
+        count = sum(unknown.values())
+        which = "1 SKU that was ordered is" if count == 1 else f"{count} SKUs that were ordered are"
+        names = f"{'class' if len(unknown) == 1 else 'classes'} {', '.join(unknown)}"
+        return [f"No rate is said for tax {names}: {which} taxed as {taxes.classes[0].name}."]
 
     @cached_property
     def stuck(self) -> Bools:

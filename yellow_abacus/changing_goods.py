@@ -15,7 +15,7 @@ from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
 from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP
 from yellow_abacus.core.ground.naming import LONGEST_NAME, LONGEST_TITLE, unfit
 from yellow_abacus.core.ground.problem import Problem
-from yellow_abacus.store.goods import goods_named, save_goods
+from yellow_abacus.store.goods import goods_named, save_goods, tax_classes_of
 from yellow_abacus.store.history import version_to_be
 from yellow_abacus.store.loading import LoadedShop, load_shop
 from yellow_abacus.store.settings import SettingsError, shop_row
@@ -205,7 +205,9 @@ def _profit(loaded: LoadedShop, batch: CartBatch) -> float:
 
 def check(session: Session, records: Sequence[GoodRecord]) -> None:
     """Raises SettingsError for what no SKU can be."""
-    classes = {one.name for one in load_shop(session).taxes.classes}
+    classes = {"", *(one.name for one in load_shop(session).taxes.classes)}
+    if any(record.tax_class not in classes for record in records):
+        classes.update(tax_classes_of(session).values())  # which goods may keep until their rate is said
     parts = {sku for record in records for sku, _ in record.kit}
     known = {**goods_named(session, parts), **{record.sku: record for record in records}}
     if problems := [problem for record in records for problem in _problems(record, classes, known)]:
@@ -224,7 +226,7 @@ def _problems(record: GoodRecord, classes: set[str], known: Mapping[str, GoodRec
     for name in RATES:
         if not 0 <= getattr(record, name) <= WHOLE_BP:
             yield tell(name, "the rate is not between 0 and 100 %.", "Choose a rate within.")
-    if record.tax_class and record.tax_class not in classes:
+    if record.tax_class not in classes:
         yield tell("tax_class", f"there is no tax class “{record.tax_class}”.", "Choose one the shop has.")
     if record.reduced_from and record.reduced_to and record.reduced_to < record.reduced_from:
         yield tell("reduced_to", "the reduced price ends before it starts.", "Choose a later day.")

@@ -243,6 +243,28 @@ def test_rates_are_told_either_way_round(page: Page, demo: str, complaints):
     assert page.request.get(f"{demo}/api/orders/{found['id']}").json()["paid"] == 1714  # 14.28 at 1.20
 
 
+def test_what_goods_tell_of_tax_is_taken_over_and_what_they_leave_open_is_asked(page: Page, empty: str, complaints):
+    page.goto(f"{empty}/goods")
+    goods = "SKU,Price excl. VAT,Cost,VAT rate\nA,12.00,4,19 %\nB,3.50,1,7 %\nC,3.50,1,Odd\n"
+    give(page, "goods", "goods.csv", goods.encode())
+    slip = page.get_by_role("dialog")
+    expect(slip).to_contain_text("Your shop’s prices will be without tax, as these are.")
+    expect(slip).to_contain_text("7 % will be a tax class of your shop")
+    expect(slip.get_by_label("prices").locator("option:checked")).to_have_text("without tax")
+    page.get_by_role("button", name="Bring in 3 goods").click()
+    expect(goods_rows(page)).to_have_count(3)
+    page.goto(f"{empty}/delivery")
+    page.get_by_role("tab", name="Tax 1 to say").click()
+    expect(page.get_by_role("checkbox", name="Prices and charges are with tax")).not_to_be_checked()
+    expect(page.get_by_role("textbox", name="Rate of Standard")).to_have_value("19")
+    expect(page.get_by_role("row", name="Odd")).to_contain_text("taxed as Standard until its rate is said")
+    assert serious(page) == []
+    keep(page, "Rate of Odd", "3", "settings")
+    expect(page.get_by_role("row", name="Odd")).not_to_contain_text("until its rate is said")
+    expect(page.get_by_role("tab", name="Tax", exact=True)).to_be_visible()
+    expect(page.get_by_role("textbox", name="Rate of Odd")).to_have_value("3")
+
+
 def test_a_way_to_pay_that_orders_name_is_added_and_what_is_not_said_is_counted(page: Page, empty: str, complaints):
     page.goto(f"{empty}/goods")
     give(page, "goods", "goods.csv", b"SKU,Price,Cost\nA,$12.00,$4.00\n")

@@ -133,8 +133,8 @@ _UNITS = frozenset(["g", "gr", "gram", "grams", "gramm", "kg", "oz", "lb", "lbs"
 _WORD = re.compile(r"[^\W\d_]+\.?")
 
 
-NOT_BY_HEADING = {"unit"}
-"""Cells that a heading alone does not promise: a column *Unit* may tell pieces or packets."""
+NOT_BY_HEADING = {"unit", "tax"}
+"""Cells that a heading alone does not promise: a column *Unit* may tell pieces or packets, one *VAT* amounts."""
 FEWEST_LETTERS = 4
 """Of a heading of one word that is cut short."""
 

@@ -26,6 +26,8 @@ NEARLY_ALL = 0.9
 """So many of a column's different cells are days where it is one of days."""
 MOST_STATUSES = 12
 """An order can have, in words of its own for each."""
+MOST_TAXES = 12
+"""A shop has."""
 FEW_OF = 20
 """From so many rows on, names that many rows share are at most half as many as the rows."""
 
@@ -36,6 +38,8 @@ _NUMBER = re.compile(
 _AMOUNT = re.compile(r"\D*(?=[\d ]*[.,]\d*[1-9])[\d ]+[.,]\d{1,2}\D*")
 """One that is not whole."""
 _BARE = re.compile(r"[-+]?\d+(?:[.,]\d+)?")
+_TAX = re.compile(r"[0-4]?\d(?:[.,]\d0*)?|50|0?[.,][0-4]\d{0,2}")
+"""A rate without its sign: tax is told to a tenth of a per cent at most, or as a share of 1."""
 _ORDER_NUMBER = re.compile(r"#\s?\d+|(?:[^\W\d_]{1,8}[\s./_-]?)?\d{2,}(?:[/_-]\w+)*")
 
 
@@ -178,6 +182,13 @@ def _is_flag(text: str) -> bool:
     return True
 
 
+def _are_taxes(texts: Sequence[str], column: Coded) -> bool:
+    """Rates, names of classes, or whether goods are taxed: few, and no amounts."""
+    filled = int(column.filled.sum())
+    shared = filled < FEW_OF or len(column.used) * 2 <= filled
+    return shared and len(texts) <= MOST_TAXES and all(map(_TAX.fullmatch, filter(_BARE.fullmatch, texts)))
+
+
 def _are_units(texts: Sequence[str], _column: Coded) -> bool:
     return all(map(is_weight_unit, texts))
 
@@ -191,4 +202,5 @@ _MAY_BE = {
     "few": _are_few,
     "id": _are_not_amounts,
     "flag": _are_flags,
+    "tax": _are_taxes,
 }

@@ -14,6 +14,7 @@ from yellow_abacus.files.goods_shapes import named_once, without_bare_rows
 from yellow_abacus.files.reading import Cells, Progress, cells_by_row
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.tables import Table
+from yellow_abacus.files.taxes_told import TaxesTold
 from yellow_abacus.files.values import (
     LENGTHS,
     WEIGHTS,
@@ -72,10 +73,11 @@ def read_goods(
     reading: Reading,
     minor_digits: int,
     currency: str,
+    tax: TaxesTold,
     progress: Progress = lambda _: None,
 ) -> tuple[list[GoodRecord], list[Rejection]]:
-    """The good rows as records, the others with what is wrong. currency: the shop's. `progress` is told the share
-    done."""
+    """The good rows as records, the others with what is wrong. currency: the shop's. tax: what the file tells of it.
+    `progress` is told the share done."""
 
     def heading(key: str) -> str:
         return table.header[columns[key][0]] if key in columns else ""
@@ -92,7 +94,7 @@ def read_goods(
     for done, cells in enumerate(cells_by_row(table, columns, GOODS, currency)):
         if done % 2000 == 0:
             progress(done / len(table.rows))
-        record = _record(cells, reading, units)
+        record = _record(cells, reading, units, tax)
         if not record.sku:
             cells.reject("sku", "The SKU is missing.", "Write the SKU.")
         elif (first := seen.setdefault(record.sku, cells.row.number)) != cells.row.number:
@@ -105,7 +107,7 @@ def read_goods(
     return records, rejected
 
 
-def _record(cells: Cells, reading: Reading, units: _Units) -> GoodRecord:
+def _record(cells: Cells, reading: Reading, units: _Units, tax: TaxesTold) -> GoodRecord:
     mark, digits = reading.decimal_mark, units.digits
 
     def price(text: str) -> int:
@@ -127,7 +129,7 @@ def _record(cells: Cells, reading: Reading, units: _Units) -> GoodRecord:
     listed, reduced, was = (cells.read(key, price) for key in ("list_price", "reduced_price", "was_price"))
     if was is not None and (listed is None or was > listed):
         listed, reduced = was, listed if reduced is None else reduced
-    return GoodRecord(
+    record = GoodRecord(
         sku=cells.text("sku"),
         product=cells.text("product"),
         option=cells.text("option"),
@@ -156,7 +158,7 @@ def _record(cells: Cells, reading: Reading, units: _Units) -> GoodRecord:
         stock=cells.read("stock", lambda text: parse_count(text, mark, least=0, largest=MOST_STOCK)),
         brand=cells.text("brand"),
         tags=split_tags(cells.text("tags")),
-        tax_class=cells.text("tax_class"),
+        tax_class=cells.read("tax_class", tax.named) or "",
         return_bp=cells.read("return_rate", lambda text: parse_rate(text, mark)) or 0,
         commission_bp=cells.read("commission", lambda text: parse_rate(text, mark)) or 0,
         never_discounted=cells.read("never_discounted", parse_flag) or False,
@@ -164,6 +166,7 @@ def _record(cells: Cells, reading: Reading, units: _Units) -> GoodRecord:
         insured=cells.read("insured", parse_flag) or False,
         kit=cells.read("kit", parse_kit) or (),
     )
+    return tax.priced(record, classed="tax_class" in cells.columns, reject=cells.reject)
 
 
 def _part_of_a_case(cells: Cells, cost: Callable[[str], float], mark: DecimalMark) -> float | None:

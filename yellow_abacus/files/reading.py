@@ -121,8 +121,9 @@ def _texts(table: Table, columns: Columns, keys: Sequence[str]) -> list[str]:
 
 
 def _guess_taxed(table: Table, columns: Columns) -> Taxed:
-    """Whether prices of orders are with tax, where their headings say so."""
-    return taxed_by([table.header[at] for key in PRICES_OF_ORDERS for at in columns.get(key, ())])
+    """Whether prices of orders, or list prices of goods, are with tax, where their headings say so."""
+    keys = (*PRICES_OF_ORDERS, "list_price")
+    return taxed_by([table.header[at] for key in keys for at in columns.get(key, ())])
 
 
 def taxed_by(headings: Sequence[str]) -> Taxed:

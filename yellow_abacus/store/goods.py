@@ -42,6 +42,12 @@ def any_goods(session: Session) -> bool:
     return session.scalars(select(GoodRow.id).limit(1)).first() is not None
 
 
+def tax_classes_of(session: Session) -> dict[str, str]:
+    """Of the goods that name one, by SKU."""
+    named = select(GoodRow.sku, GoodRow.tax_class).where(GoodRow.tax_class != "")
+    return {sku: survived(name) for sku, name in session.execute(named)}
+
+
 def goods_named(session: Session, skus: Iterable[str]) -> GoodTable:
     """Those of some SKUs that the shop has."""
     return good_table(session, select(GoodRow.id).where(GoodRow.sku.in_(_listed(skus))))

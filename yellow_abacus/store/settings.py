@@ -10,9 +10,10 @@ from sqlalchemy.orm import Session
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.shop.check_shop import check_shop
+from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.store.history import recorder_of
 from yellow_abacus.store.imports import of_live
-from yellow_abacus.store.loading import load_shop
+from yellow_abacus.store.loading import TAX_CLASSES, load_shop
 from yellow_abacus.store.models import GoodRow, OrderRow, ShopRow, SurchargeRow, TariffRow, ZoneRow
 
 
@@ -65,6 +66,14 @@ def save_settings(session: Session, values: Mapping[str, Any]) -> None:
         raise SettingsError([Problem(("currency",), message, "Start a new shop file for that currency.")])
     for name, value in values.items():
         setattr(row, name, value)
+
+
+def taxes_as_kept(taxes: Taxes) -> dict[str, Any]:
+    """For `save_settings`: whether prices are with tax, and the classes."""
+    return {
+        "prices_with_tax": taxes.included,
+        "tax_classes": TAX_CLASSES.dump_python(taxes.classes, mode="json"),
+    }
 
 
 def save_zones(session: Session, zones: Sequence[Mapping[str, Any]]) -> None:

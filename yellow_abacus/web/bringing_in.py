@@ -136,7 +136,7 @@ class UploadDoc(BaseModel):
     rejected_rows: how many rows cannot be brought in; left_out_rows: those of them that only go with another one.
     faults: what is wrong with the others, the most frequent first; more_faults: how many further kinds there are.
 
-    currency: what the shop will count in; its own, unless these are its first goods. remembered: whether it is read
+    sets: what bringing it in sets for the whole shop, in sentences. remembered: whether it is read
     as the last file with the same headings was. Of orders: their statuses; rounded:
     amounts that had more decimals than the currency; foreign: currencies other than the shop's;
     missing_goods: SKUs that Goods does not have.
@@ -164,7 +164,7 @@ class UploadDoc(BaseModel):
     remembered: bool = False
     statuses: list[StatusDoc] = []
     rounded: int = 0
-    currency: str = ""
+    sets: list[str] = []
     foreign: list[str] = []
     missing_goods: int = 0
 
@@ -323,7 +323,7 @@ def _doc(upload: Upload) -> UploadDoc:
             "remembered": told.remembered,
             "statuses": [StatusDoc.model_validate(vars(one)) for one in told.statuses[:SHOWN_FAULTS]],
             "rounded": told.rounded,
-            "currency": told.currency,
+            "sets": told.sets,
             "foreign": list(told.foreign[:SHOWN_FAULTS]),
             "missing_goods": told.missing_goods,
         }

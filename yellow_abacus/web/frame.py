@@ -1,5 +1,8 @@
 """What stands around the places: the shop's name, what is still missing at each place, undo and redo."""
 
+from collections.abc import Sequence
+from typing import Literal
+
 from pydantic import BaseModel
 from sqlalchemy import func, select
 
@@ -29,12 +32,23 @@ class KnownDoc(BaseModel):
     payments: list[str]
 
 
+class UnknownClassDoc(BaseModel):
+    """goods: how many SKUs name it."""
+
+    name: str
+    goods: int
+
+
+Board = Literal["tax", "payment"]
+
+
 class FrameDoc(BaseModel):
     """empty: nothing was brought in yet. data_version changes when forecasts have to be made again.
 
     has_carts: whether there are carts to forecast from, ordered or sketched. past: offers said to have run before.
-    kept: forecasts kept. round_amount: of what an order usually comes to a sixtieth or somewhat more, minor units:
-    figures of new offers begin with some of it, and thresholds move by it.
+    kept: forecasts kept. unknown_tax_classes: those that goods name and the shop does not have. to_say: the boards of
+    Delivery where something is not said yet. round_amount: of what an order usually comes to a sixtieth or somewhat
+    more, minor units: figures of new offers begin with some of it, and thresholds move by it.
     """
 
     name: str
@@ -55,9 +69,11 @@ class FrameDoc(BaseModel):
     zones: list[str]
     options: list[str]
     tax_classes: list[str]
+    unknown_tax_classes: list[UnknownClassDoc]
     shoppers: KnownDoc
     missing_goods: MissingDoc
     missing_delivery: MissingDoc
+    to_say: list[Board]
 
 
 class UndoneDoc(BaseModel):
@@ -75,6 +91,17 @@ def get_frame():
     with at.shop_file.reading() as session:
         row, empty = shop_row(session), is_empty(at.shop_file)
         unset = [zone.name for zone in shop.zones if not zone.options or not all(o.tariffs for o in zone.options)]
+        unknown = shop.taxes.unknown_to(batch.goods)
+        to_say = list[tuple[Board, str]]()
+        if not (row.tax_said or empty):
+            to_say.append(("tax", "what tax is in your prices"))
+        if unknown:
+            one, *more = unknown
+            to_say.append(
+                ("tax", f"the rates of {len(unknown)} tax classes" if more else f"the rate of tax class {one}")
+            )
+        if batch.facts.payment.names and not shop.payments:
+            to_say.append(("payment", "what being paid costs you"))
         doc = FrameDoc(
             name=row.name,
             currency=row.currency,
@@ -94,6 +121,7 @@ def get_frame():
             zones=list(shop.zone_names),
             options=list(dict.fromkeys(option.name for _, option in shop.delivery.options)),
             tax_classes=[one.name for one in shop.taxes.classes],
+            unknown_tax_classes=[UnknownClassDoc(name=name, goods=len(skus)) for name, skus in unknown.items()],
             shoppers=KnownDoc(
                 groups=sorted({*batch.facts.group.names, *batch.goods.price_list.by_group}, key=str.casefold),
                 tags=list(batch.facts.tags.names),
@@ -101,24 +129,19 @@ def get_frame():
                 payments=list(dict.fromkeys([one.name for one in shop.payments] + list(batch.facts.payment.names))),
             ),
             missing_goods=MissingDoc(count=incomplete, says="without a cost, weight or list price"),
-            missing_delivery=_missing_delivery(
-                len(unset),
-                tax_said=row.tax_said or empty,
-                payment_said=bool(shop.payments) or not batch.facts.payment.names,
-            ),
+            missing_delivery=_missing_delivery(len(unset), [says for _, says in to_say]),
+            to_say=list(dict.fromkeys(board for board, _ in to_say)),
         )
     return doc.model_dump(mode="json")
 
 
-def _missing_delivery(zones: int, *, tax_said: bool, payment_said: bool) -> MissingDoc:
-    """zones: without an option or tariff. payment_said: whether a way to pay has a cost, or no order names one."""
+def _missing_delivery(zones: int, to_say: Sequence[str]) -> MissingDoc:
+    """zones: without an option or tariff."""
     lacks = f"{'zone' if zones == 1 else 'zones'} without an option or tariff"
-    says = [] if tax_said else ["what tax is in your prices"]
-    says += [] if payment_said else ["what being paid costs you"]
-    if not says:
+    if not to_say:
         return MissingDoc(count=zones, says=lacks)
-    count = zones + len(says)
-    says += [f"{zones} {lacks}"] if zones else []
+    count = zones + len(to_say)
+    says = [*to_say, f"{zones} {lacks}"] if zones else to_say
     return MissingDoc(count=count, says=f"{'thing' if count == 1 else 'things'} to say: {', '.join(says)}")
 
 

@@ -3029,8 +3029,9 @@ export interface components {
          * @description empty: nothing was brought in yet. data_version changes when forecasts have to be made again.
          *
          *     has_carts: whether there are carts to forecast from, ordered or sketched. past: offers said to have run before.
-         *     kept: forecasts kept. round_amount: of what an order usually comes to a sixtieth or somewhat more, minor units:
-         *     figures of new offers begin with some of it, and thresholds move by it.
+         *     kept: forecasts kept. unknown_tax_classes: those that goods name and the shop does not have. to_say: the boards of
+         *     Delivery where something is not said yet. round_amount: of what an order usually comes to a sixtieth or somewhat
+         *     more, minor units: figures of new offers begin with some of it, and thresholds move by it.
          */
         FrameDoc: {
             /** Brands */
@@ -3070,6 +3071,10 @@ export interface components {
             tags: string[];
             /** Tax Classes */
             tax_classes: string[];
+            /** To Say */
+            to_say: ("tax" | "payment")[];
+            /** Unknown Tax Classes */
+            unknown_tax_classes: components["schemas"]["UnknownClassDoc"][];
             /** Zones */
             zones: string[];
         };
@@ -7457,6 +7462,16 @@ export interface components {
              */
             of: components["schemas"]["Scope"];
         };
+        /**
+         * UnknownClassDoc
+         * @description goods: how many SKUs name it.
+         */
+        UnknownClassDoc: {
+            /** Goods */
+            goods: number;
+            /** Name */
+            name: string;
+        };
         /** UnknownCodeDoc */
         UnknownCodeDoc: {
             /** Code */
@@ -7471,7 +7486,7 @@ export interface components {
          *     rejected_rows: how many rows cannot be brought in; left_out_rows: those of them that only go with another one.
          *     faults: what is wrong with the others, the most frequent first; more_faults: how many further kinds there are.
          *
-         *     currency: what the shop will count in; its own, unless these are its first goods. remembered: whether it is read
+         *     sets: what bringing it in sets for the whole shop, in sentences. remembered: whether it is read
          *     as the last file with the same headings was. Of orders: their statuses; rounded:
          *     amounts that had more decimals than the currency; foreign: currencies other than the shop's;
          *     missing_goods: SKUs that Goods does not have.
@@ -7482,11 +7497,6 @@ export interface components {
              * @default []
              */
             columns: components["schemas"]["ColumnDoc"][];
-            /**
-             * Currency
-             * @default
-             */
-            currency: string;
             /**
              * Encoding
              * @default
@@ -7570,6 +7580,11 @@ export interface components {
              * @default
              */
             separator: string;
+            /**
+             * Sets
+             * @default []
+             */
+            sets: string[];
             /**
              * State
              * @enum {string}

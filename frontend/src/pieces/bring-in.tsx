@@ -217,7 +217,7 @@ const TAXED = [
 ] as const;
 /** Columns that are not understood are named, up to so many. */
 const MOST_NAMED = 8;
-const PRICES = ["unit_price", "paid_price", "line_asked", "line_total", "line_discount", "order_discount"];
+const PRICES = ["list_price", "unit_price", "paid_price", "line_asked", "line_total", "line_discount", "order_discount"];
 const DATES = ["date", "reduced_from", "reduced_to"];
 const SEPARATOR: Record<string, string> = { ",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars" };
 
@@ -270,7 +270,7 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
             </select>
           </label>
         )}
-        {upload.kind === "orders" && fields.some((key) => key && PRICES.includes(key)) && (
+        {fields.some((key) => key && PRICES.includes(key)) && (
           <label>
             , prices{" "}
             <select className="py-0" disabled={disabled} value={reading.taxed} onChange={(event) => read({ taxed: event.target.value as typeof reading.taxed })}>
@@ -296,7 +296,13 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
             </select>
           </label>
         )}
-        .{upload.kind === "goods" && upload.currency && frame && upload.currency !== frame.currency && <b className="text-ink"> Your shop will count in {upload.currency}, as these prices do.</b>}
+        .
+        {upload.sets.map((one) => (
+          <b key={one} className="text-ink">
+            {" "}
+            {one}
+          </b>
+        ))}
         {upload.remembered && " Its columns are taken as in the last file with these headings."}
         {upload.rounded > 0 && ` ${count(upload.rounded)} ${upload.rounded === 1 ? "amount has" : "amounts have"} more decimals than the currency and ${upload.rounded === 1 ? "is" : "are"} rounded.`}
       </p>

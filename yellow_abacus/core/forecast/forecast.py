@@ -35,7 +35,7 @@ from yellow_abacus.core.forecast.topping_up import taken_up, topped_up, try_toge
 from yellow_abacus.core.forecast.trying import Setup
 from yellow_abacus.core.forecast.volume import Volume
 from yellow_abacus.core.ground.keeper import Keeper
-from yellow_abacus.core.ground.money import WHOLE_BP, Floats
+from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Floats
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.offers import Offer
 
@@ -431,10 +431,15 @@ class Forecaster:
         return self._missing(self.batch.goods.weight)
 
     def _missing(self, figures: Floats) -> int:
-        ordered = np.zeros(len(figures), dtype=np.bool_)
+        return int((np.isnan(figures) & self.ordered).sum())
+
+    @cached_property
+    def ordered(self) -> Bools:
+        """By SKU, whether it is in some cart."""
+        ordered = np.zeros(len(self.batch.goods.skus), dtype=np.bool_)
         for batch in self.batches:
             ordered[batch.sku_by_line] = True
-        return int((np.isnan(figures) & ordered).sum())
+        return ordered
 
 
 def _ways(flows: Sequence[Flow]) -> list[str]:

@@ -57,6 +57,12 @@ class Taxes:
     def class_number(self, name: str) -> int:
         return next((at for at, one in enumerate(self.classes) if one.name == name), 0)
 
+    def unknown_to(self, goods: Goods) -> dict[str, Ints]:
+        """The classes that goods name and the shop does not have, and the SKUs of each: taxed as of the first."""
+        names, name_of_sku = goods.by_tax_class
+        known = {"", *(one.name for one in self.classes)}
+        return {name: np.flatnonzero(name_of_sku == at) for at, name in enumerate(names) if name not in known}
+
     def class_of_sku(self, goods: Goods) -> Ints:
         names, name_of_sku = goods.by_tax_class
         found: Ints = np.array([self.class_number(name) for name in names], dtype=np.int64)[name_of_sku]

@@ -3,7 +3,7 @@ import { Tabs } from "radix-ui";
 import { useState, type ReactNode } from "react";
 
 import { useDelivery, useFrame, useNames, useTaken } from "../../api/queries";
-import type { Delivery, Frame } from "../../api/types";
+import type { Frame } from "../../api/types";
 import { BringIn } from "../../pieces/bring-in";
 import { soMany, money, share } from "../../pieces/figures";
 import { TableFiles, type TableKind } from "../../pieces/table-files";
@@ -61,7 +61,7 @@ export function DeliveryPlace() {
                     className="-mb-[1.5px] border-b-[3px] border-transparent pb-1 whitespace-nowrap text-soft hover:text-ink data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink"
                   >
                     {one.title}{" "}
-                    {toSay(one.key, frame, delivery) && (
+                    {frame.to_say.some((board) => board === one.key) && (
                       <span className="ms-1 rounded-bead border-[1.5px] border-ink bg-sheet px-1.5 text-tiny">
                         1<span className="sr-only"> to say</span>
                       </span>
@@ -84,12 +84,6 @@ export function DeliveryPlace() {
       </BringIn>
     </ShopProvider>
   );
-}
-
-/** Whether the shop lacks what is said on a board: its tax, or what being paid costs. */
-function toSay(board: string, frame: Frame, { settings }: Delivery): boolean {
-  if (board === "tax") return !settings.tax_said && !frame.empty;
-  return board === "payment" && settings.payments.length === 0 && frame.shoppers.payments.length > 0;
 }
 
 /** What delivery did to the profit of the days counted. */

@@ -11,7 +11,7 @@ import { PERCENT, useChanges, useShop, Wrong } from "./saving";
 const HIGHEST = 5_000;
 
 export function TaxBoard() {
-  const { delivery } = useShop();
+  const { delivery, frame } = useShop();
   const change = useChanges();
   const { data } = useNames();
   const { tax_classes: classes, delivery_tax_class, prices_with_tax, tax_said } = delivery.settings;
@@ -20,12 +20,13 @@ export function TaxBoard() {
     const others = classes[at]!.zones.filter((one) => one.zone !== zone);
     put(changedAt(classes, at, { zones: rate_bp === null ? others : [...others, { zone, rate_bp }] }));
   };
+  const unknown = frame.unknown_tax_classes.filter(({ name }) => classes.every((one) => one.name !== name));
   const used = (name: string, first: boolean) => data?.filter((good) => good.tax_class === name || (first && !good.tax_class)).length ?? 0;
   return (
     <section aria-label="Tax" className="max-w-5xl">
       {!tax_said && (
         <p className="mb-3">
-          Nobody has said yet what tax is in your prices: a new shop begins with this.{" "}
+          Nobody has said yet what tax is in your prices: this is what a new shop begins with, or what your goods told.{" "}
           <button type="button" className="quiet" onClick={() => void change.settings({ tax_said: true })}>
             It is so
           </button>
@@ -80,6 +81,19 @@ export function TaxBoard() {
                   </button>
                 )}
               </td>
+            </tr>
+          ))}
+          {unknown.map(({ name, goods }) => (
+            <tr key={name}>
+              <th scope="row" className="text-ink!">
+                {name}
+                <span className="font-normal text-soft"> · named by goods, taxed as {classes[0]!.name} until its rate is said</span>
+              </th>
+              <td className="n">{count(goods)}</td>
+              <td className="n">
+                <SavedNumber {...PERCENT} most={HIGHEST} label={`Rate of ${name}`} value={null} save={(rate_bp) => rate_bp !== null && put([...classes, { name, rate_bp, zones: [] }])} />
+              </td>
+              <td colSpan={delivery.zones.length + 1} />
             </tr>
           ))}
         </tbody>

@@ -171,6 +171,7 @@ export function OtherFields({ draft, put, taxClasses }: FieldsProps & { taxClass
             {taxClasses.map((name) => (
               <option key={name}>{name}</option>
             ))}
+            {draft.tax_class && !taxClasses.includes(draft.tax_class) && <option value={draft.tax_class}>{draft.tax_class}, no rate said</option>}
           </select>
         </label>
         {percent("return_bp", "Come back")}
