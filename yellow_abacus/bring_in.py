@@ -47,7 +47,7 @@ from yellow_abacus.files.missing_goods import missing_goods
 from yellow_abacus.files.order_shapes import a_column_a_sku, a_row_a_unit, dated_in_parts, side_by_side
 from yellow_abacus.files.order_statuses import StatusTold
 from yellow_abacus.files.orders import OrderShop, read_orders
-from yellow_abacus.files.reading import Progress, guess_reading, taxed_by
+from yellow_abacus.files.reading import Progress, guess_reading
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.shop_json import OPTION, terms_of
 from yellow_abacus.files.surcharges import read_surcharges
@@ -56,6 +56,7 @@ from yellow_abacus.files.tariffs import read_tariffs
 from yellow_abacus.files.taxes_told import called, taxes_told
 from yellow_abacus.files.told_above import told_above
 from yellow_abacus.files.values import Reading, Taxed
+from yellow_abacus.files.with_tax import COSTS_WITHOUT, note_of, taxed_by
 from yellow_abacus.remembering import recall, remember
 from yellow_abacus.store.goods import Saved, any_goods, good_rows, save_goods, tax_classes_of
 from yellow_abacus.store.imports import UNSAID
@@ -105,7 +106,8 @@ class Checked:
     `files.missing_goods`.
 
     currency: the shop's, or that a shop without anything takes over from its first goods; digits: of it. taxes: the
-    shop's, with what goods tell of them; None of other kinds of files. before: the shop as it is.
+    shop's, with what goods tell of them; None of other kinds of files. notes: what is done with its amounts, in
+    words. before: the shop as it is.
     """
 
     kind: Kind
@@ -127,14 +129,15 @@ class Checked:
     currency: str = ""
     digits: int = 2
     taxes: Taxes | None = None
+    notes: Sequence[str] = ()
 
     @property
     def good(self) -> int:
         return len(self.records)
 
     @property
-    def sets(self) -> list[str]:
-        """What bringing it in sets for the whole shop, in words."""
+    def says(self) -> list[str]:
+        """What it sets for the whole shop, and what is done with its amounts, in words."""
         told = list[str]()
         if self.currency != self.before.currency:
             told.append(f"Your shop will count in {self.currency}, as these prices do.")
@@ -146,7 +149,7 @@ class Checked:
         if added := [one.name for one in taxes.classes[len(before.classes) :]]:
             what = "a tax class" if len(added) == 1 else "tax classes"
             told.append(f"{format_list(added, locale='en')} will be {what} of your shop, as rates of these goods.")
-        return told
+        return [*told, *self.notes]
 
 
 @dataclass(frozen=True)
@@ -264,6 +267,7 @@ class Found:
     gone: Mapping[str, str] = field(default_factory=dict)
     tells: frozenset[str] = frozenset()
     taxes: Taxes | None = None
+    notes: Sequence[str] = ()
 
 
 @dataclass(frozen=True)
@@ -282,7 +286,8 @@ def _read_goods(table: Table, columns: Columns, reading: Reading, about: About, 
     named = {record.tax_class for record in records}
     known = len(taxes.classes)
     added = [one for one in tax.taxes.classes[known:] if one.name in named]
-    return Found(records, rejected, taxes=replace(tax.taxes, classes=(*tax.taxes.classes[:known], *added)))
+    taxes = replace(tax.taxes, classes=(*tax.taxes.classes[:known], *added))
+    return Found(records, rejected, taxes=taxes, notes=tax.notes)
 
 
 def _read_orders(table: Table, columns: Columns, reading: Reading, about: About, progress: Progress) -> Found:
@@ -302,20 +307,21 @@ def _read_orders(table: Table, columns: Columns, reading: Reading, about: About,
 
 
 def _read_tariffs(table: Table, columns: Columns, reading: Reading, about: About, _: Progress) -> Found:
-    found = read_tariffs(table, columns, reading, about.digits, about.currency)
-    return Found(found.things, found.rejected)
+    found = read_tariffs(table, columns, reading, about.digits, about.currency, about.shop.taxes)
+    return Found(found.things, found.rejected, notes=[COSTS_WITHOUT] if reading.taxed == "with tax" else [])
 
 
 def _read_charges(table: Table, columns: Columns, reading: Reading, about: About, _: Progress) -> Found:
     tariffs = {tariff.name for tariff in about.shop.tariffs}
-    found = read_charges(table, columns, reading, about.digits, about.currency, tariffs)
-    return Found(found.things, found.rejected)
+    taxes = about.shop.taxes
+    found = read_charges(table, columns, reading, about.digits, about.currency, tariffs, taxes)
+    return Found(found.things, found.rejected, notes=note_of("Charges", taxes, reading.taxed))
 
 
 def _read_surcharges(table: Table, columns: Columns, reading: Reading, about: About, _: Progress) -> Found:
-    classes = {one.name for one in about.shop.taxes.classes}
-    found = read_surcharges(table, columns, reading, about.digits, about.currency, about.shop.zone_names, classes)
-    return Found(found.things, found.rejected)
+    taxes = about.shop.taxes
+    found = read_surcharges(table, columns, reading, about.digits, about.currency, about.shop.zone_names, taxes)
+    return Found(found.things, found.rejected, notes=note_of("Amounts", taxes, reading.taxed))
 
 
 def _save_goods(session: Session, checked: Checked, progress: Progress) -> Saved:

@@ -57,13 +57,13 @@ def test_goods_tell_their_tax_by_name_or_rate(empty_shop, heading, cells, rates,
     assert checked.rejected == []
     bring_in.save(empty_shop, checked)
     assert held(empty_shop) == (rates, True, classes)
-    assert checked_file(empty_shop, heading, cells).sets == []
+    assert checked_file(empty_shop, heading, cells).says == []
 
 
 def test_the_classes_of_a_shop_that_said_its_tax_are_taken_and_only_missing_rates_added(empty_shop):
     said(empty_shop, {"Usual": 1900, "Books": 700, "Post": 700})
     checked = checked_file(empty_shop, "VAT rate", ["7", "0", "books", "16"])
-    assert checked.sets == ["16 % and 0 % will be tax classes of your shop, as rates of these goods."]
+    assert checked.says == ["16 % and 0 % will be tax classes of your shop, as rates of these goods."]
     bring_in.save(empty_shop, checked)
     rates = {"Usual": 1900, "Books": 700, "Post": 700, "16 %": 1600, "0 %": 0}
     assert held(empty_shop) == (rates, True, ["Books", "0 %", "Books", "16 %"])
@@ -86,7 +86,7 @@ def test_rates_of_rows_left_out_and_rates_that_cannot_be_make_no_class(empty_sho
 def test_first_goods_say_whether_prices_are_with_tax(empty_shop, heading, included):
     checked = bring_in.check(empty_shop, "goods", f"SKU,{heading}\nA,10.00\n".encode())
     told = [] if included else ["Your shop’s prices will be without tax, as these are."]
-    assert (checked.sets, checked.records[0].list_price) == (told, 1000)
+    assert (checked.says, checked.records[0].list_price) == (told, 1000)
     bring_in.save(empty_shop, checked)
     assert held(empty_shop)[1] == included
 
@@ -99,7 +99,7 @@ def test_prices_told_otherwise_are_brought_to_the_shops_side_of_tax_by_the_class
     assert [(one.list_price, one.quantity_prices) for one in checked.records] == [(1199, ((6, 601),)), (1049, ())]
     (refused,) = checked.rejected
     assert (refused.row, refused.field, refused.mend) == (4, "Tax class", "Add it at Delivery, Tax, first.")
-    assert "“Odd”, which these prices are told without tax" in refused.message
+    assert "“Odd”, by which these amounts" in refused.message
 
 
 def test_tax_that_somebody_set_after_the_file_was_read_is_not_written_over(empty_shop):
@@ -115,7 +115,9 @@ def test_a_price_is_told_otherwise_to_the_nearest_cent(price, rate, included):
     told = TaxesTold(
         Taxes((TaxClass("A", rate),), included=included), "rates", {}, "without tax" if included else "with tax"
     )
-    found = told.priced(GoodRecord("A", list_price=price, reduced_price=None), classed=False, reject=pytest.fail)
+    found = told.as_the_shops(
+        GoodRecord("A", list_price=price, reduced_price=None), classed=False, reject=pytest.fail
+    )
     times = 1 + Decimal(rate) / 10000
     wanted = (price * times if included else price / times).quantize(Decimal(1), ROUND_HALF_UP)
     assert (found.list_price, found.reduced_price) == (int(wanted), None)

@@ -69,7 +69,7 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
         except bring_in.RejectedRowsError as error:
             _show_faults(error.rejected)
             fail(f"{error} Nothing was brought in. Mend them, or use --good-rows-only.")
-        for told in checked.sets:
+        for told in checked.says:
             click.echo(told)
         click.echo(f"{saved.new} new, {saved.changed} changed, {saved.unchanged} as they were.")
         if saved.fewer:

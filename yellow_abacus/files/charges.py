@@ -17,6 +17,7 @@ from yellow_abacus.core.delivery.zones import Option, Preferred, Zone
 from yellow_abacus.core.goods.scope import EVERYTHING
 from yellow_abacus.core.ground.money import LARGEST_CART, LARGEST_CHARGE
 from yellow_abacus.core.ground.problem import Problem
+from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.columns import CHARGES, Columns
 from yellow_abacus.files.grouped import Block, Read, read_blocks
 from yellow_abacus.files.scope_text import parse_scope, write_scope
@@ -31,6 +32,7 @@ from yellow_abacus.files.values import (
     parse_weight,
     split_names,
 )
+from yellow_abacus.files.with_tax import price_as_the_shops, rate_of_delivery
 from yellow_abacus.files.writing import decimal, figure
 
 _BOUND = re.compile(r"(weight|value)\s+from\s+(\S.*)", re.IGNORECASE)
@@ -54,9 +56,12 @@ class _Reader:
     reading: Reading
     digits: int
     units: dict[str, str]
+    taxes: Taxes
 
     def money(self, text: str) -> int:
-        return int(parse_money(text, self.reading.decimal_mark, self.digits, largest=LARGEST_CHARGE))
+        """A charge, on the shop's side of tax."""
+        told = int(parse_money(text, self.reading.decimal_mark, self.digits, largest=LARGEST_CHARGE))
+        return price_as_the_shops(told, self.taxes, rate_of_delivery(self.taxes), self.reading.taxed)
 
     def value(self, text: str) -> int:
         return int(parse_money(text, self.reading.decimal_mark, self.digits, largest=LARGEST_CART))
@@ -130,10 +135,16 @@ class _Reader:
 
 
 def read_charges(
-    table: Table, columns: Columns, reading: Reading, digits: int, currency: str, tariffs: Collection[str]
+    table: Table,
+    columns: Columns,
+    reading: Reading,
+    digits: int,
+    currency: str,
+    tariffs: Collection[str],
+    taxes: Taxes,
 ) -> Read[ZoneOption]:
-    """tariffs: names of those the shop has."""
-    reader = _Reader(reading, digits, step_units(table, columns))
+    """tariffs: names of those the shop has; taxes: its own. Charges become as its prices are, with tax or without."""
+    reader = _Reader(reading, digits, step_units(table, columns), taxes)
 
     def make(block: Block) -> ZoneOption | None:
         charge = reader.charge(block)

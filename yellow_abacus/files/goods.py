@@ -166,7 +166,7 @@ def _record(cells: Cells, reading: Reading, units: _Units, tax: TaxesTold) -> Go
         insured=cells.read("insured", parse_flag) or False,
         kit=cells.read("kit", parse_kit) or (),
     )
-    return tax.priced(record, classed="tax_class" in cells.columns, reject=cells.reject)
+    return tax.as_the_shops(record, classed="tax_class" in cells.columns, reject=cells.reject)
 
 
 def _part_of_a_case(cells: Cells, cost: Callable[[str], float], mark: DecimalMark) -> float | None:

@@ -23,9 +23,10 @@ from yellow_abacus.files.columns import (
     simplify,
 )
 from yellow_abacus.files.contents import HALF, Contents
-from yellow_abacus.files.reading import decimal_mark_of, taxed_by
+from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.totals_told import DISCOUNTS, discounts_as_totals_show
+from yellow_abacus.files.with_tax import taxed_by
 
 NUMBERED = "0123456789 "
 MOST = 0.9

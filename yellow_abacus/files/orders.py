@@ -43,7 +43,7 @@ from yellow_abacus.files.order_statuses import (
     told_once,
     with_cancelled,
 )
-from yellow_abacus.files.reading import Progress, taxed_by
+from yellow_abacus.files.reading import Progress
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
@@ -56,6 +56,7 @@ from yellow_abacus.files.values import (
     parse_number,
     split_tags,
 )
+from yellow_abacus.files.with_tax import taxed_by
 
 MOST_UNITS = 1_000_000
 LARGEST_RATE = 1_000_000

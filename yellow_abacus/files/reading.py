@@ -2,18 +2,18 @@
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from itertools import pairwise
 from typing import Any, TypeVar
 
 from yellow_abacus.core.goods.records import COST_PARTS
 from yellow_abacus.core.ground.naming import unfit
-from yellow_abacus.files.columns import Columns, Field, simplify, words_of
+from yellow_abacus.files.columns import Columns, Field
 from yellow_abacus.files.currencies_told import foreign_cells
 from yellow_abacus.files.dates import guess_date_order
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.rows import Row
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError, DecimalMark, Reading, Taxed, guess_decimal_mark
+from yellow_abacus.files.with_tax import taxed_by
 
 Value = TypeVar("Value")
 Progress = Callable[[float], None]
@@ -121,27 +121,6 @@ def _texts(table: Table, columns: Columns, keys: Sequence[str]) -> list[str]:
 
 
 def _guess_taxed(table: Table, columns: Columns) -> Taxed:
-    """Whether prices of orders, or list prices of goods, are with tax, where their headings say so."""
-    keys = (*PRICES_OF_ORDERS, "list_price")
+    """Whether prices of orders, list prices of goods, or charges are with tax, where their headings say so."""
+    keys = (*PRICES_OF_ORDERS, "list_price", "price", "per_kilogram", "charge", "amount")
     return taxed_by([table.header[at] for key in keys for at in columns.get(key, ())])
-
-
-def taxed_by(headings: Sequence[str]) -> Taxed:
-    """Whether amounts are with tax, as their headings say; as the shop's where they say nothing, or both. Sales that
-    are called net or gross are so of discounts."""
-    words = {
-        word
-        for heading in headings
-        for word in _words(heading)
-        if words_of("of_discounts").isdisjoint(_words(heading))
-    }
-    without, with_ = (not words.isdisjoint(words_of(what)) for what in ("without_tax", "with_tax"))
-    if without == with_:
-        return "as the shop"
-    return "without tax" if without else "with tax"
-
-
-def _words(heading: str) -> set[str]:
-    """The words of a heading, and each two neighbours together."""
-    words = simplify(heading).split()
-    return {*words, *(f"{one} {other}" for one, other in pairwise(words))}

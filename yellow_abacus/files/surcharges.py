@@ -9,11 +9,13 @@ from yellow_abacus.core.ground.money import LARGEST_CHARGE
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers import Where, Who
 from yellow_abacus.core.shop.surcharges import AmountFor, Counted, PartOfGoods, Surcharge
+from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.columns import SURCHARGES, Columns
 from yellow_abacus.files.grouped import Block, Read, read_blocks
 from yellow_abacus.files.scope_text import parse_earned, parse_scope, write_earned, write_scope
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import Reading, join_names, parse_flag, parse_money, parse_rate, split_names
+from yellow_abacus.files.with_tax import price_as_the_shops
 from yellow_abacus.files.writing import decimal, figure, yes
 
 FIELD_OF = {"asks": "amount", "chosen_bp": "chosen", "earned": "earned", "who": "groups"}
@@ -26,10 +28,11 @@ def read_surcharges(
     digits: int,
     currency: str,
     zones: Collection[str],
-    classes: Collection[str],
+    taxes: Taxes,
 ) -> Read[Surcharge]:
-    """zones, classes: names of the shop's zones and tax classes."""
+    """zones: names of the shop's; taxes: its own. Amounts become as its prices are, with tax or without."""
     mark = reading.decimal_mark
+    classes = {one.name for one in taxes.classes}
 
     def make(block: Block) -> Surcharge | None:
         cells = block.rows[0]
@@ -39,7 +42,9 @@ def read_surcharges(
         def names(key: str) -> tuple[str, ...]:
             return split_names(cells.text(key))
 
-        amount = cells.read("amount", lambda text: int(parse_money(text, mark, digits, largest=LARGEST_CHARGE)))
+        told = cells.read("amount", lambda text: int(parse_money(text, mark, digits, largest=LARGEST_CHARGE)))
+        rate_bp = taxes.classes[taxes.class_number(cells.text("tax_class"))].rate_bp
+        amount = None if told is None else price_as_the_shops(told, taxes, rate_bp, reading.taxed)
         percent = cells.read("percent", lambda text: parse_rate(text, mark))
         counted = cells.text("counted").casefold() or "order"
         if counted not in get_args(Counted):

@@ -7,6 +7,7 @@ from yellow_abacus.core.delivery.tariffs import MOST_FUEL_BP, Tariff, WeightStep
 from yellow_abacus.core.goods.scope import EVERYTHING
 from yellow_abacus.core.ground.money import LARGEST_CHARGE
 from yellow_abacus.core.ground.problem import Problem
+from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.columns import TARIFFS, Columns, unit_in
 from yellow_abacus.files.grouped import Block, Read, read_blocks
 from yellow_abacus.files.reading import Cells
@@ -22,6 +23,7 @@ from yellow_abacus.files.values import (
     parse_rate,
     parse_weight,
 )
+from yellow_abacus.files.with_tax import cost_without_tax, rate_of_delivery
 from yellow_abacus.files.writing import decimal, figure
 
 ANY_WEIGHT = ("any", "any weight")
@@ -30,12 +32,17 @@ FIELD_OF = {"steps": "upto", "per_kilogram": "per_kilogram", "divisor": "divisor
 FIELD_OF |= {"insurance_bp": "insurance", "carries": "heaviest", "name": "name"}
 
 
-def read_tariffs(table: Table, columns: Columns, reading: Reading, digits: int, currency: str) -> Read[Tariff]:
+def read_tariffs(
+    table: Table, columns: Columns, reading: Reading, digits: int, currency: str, taxes: Taxes
+) -> Read[Tariff]:
+    """taxes: the shop's. Prices that are told with tax are taken without it."""
+    rate_bp = rate_of_delivery(taxes)
     units = step_units(table, columns)
 
     def make(block: Block) -> Tariff | None:
         def cost(text: str) -> float:
-            return float(parse_money(text, reading.decimal_mark, digits, largest=LARGEST_CHARGE, extra_digits=2))
+            told = float(parse_money(text, reading.decimal_mark, digits, largest=LARGEST_CHARGE, extra_digits=2))
+            return cost_without_tax(told, rate_bp, reading.taxed)
 
         steps = []
         for cells in block.rows:

@@ -13,7 +13,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, fields, replace
 from typing import Any, Literal
 
-from yellow_abacus.core.goods.records import GoodRecord
+from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
 from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.shop.check_shop import HIGHEST_TAX_BP
@@ -21,6 +21,14 @@ from yellow_abacus.core.shop.tax import TaxClass, Taxes
 from yellow_abacus.files.columns import Columns, simplify, words_of
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError, Reading, Taxed, parse_rate
+from yellow_abacus.files.with_tax import (
+    COSTS_WITHOUT,
+    cost_without_tax,
+    is_ours,
+    note_of,
+    price_as_the_shops,
+    taxed_by,
+)
 from yellow_abacus.files.writing import figure
 
 CellsOfTax = Literal["names", "rates", "shares", "flags"]
@@ -40,39 +48,47 @@ class TaxesTold:
     """Of one file. taxes: the shop's, as they will be once its goods are in.
 
     before: the classes of goods the shop has, by SKU, which stand where the file has no column of them. meant: how
-    its prices are told.
+    its prices are told. costs: the costs whose headings say that they are with tax.
     """
 
     taxes: Taxes
     cells: CellsOfTax
     before: Mapping[str, str]
     meant: Taxed
+    costs: tuple[str, ...] = ()
+
+    @property
+    def notes(self) -> list[str]:
+        """What is done with the file's amounts, in words."""
+        return [*note_of("Prices", self.taxes, self.meant), *([COSTS_WITHOUT] if self.costs else [])]
 
     def named(self, text: str) -> str:
         """The class that a cell tells; empty for the shop's first one. Raises BadCellError."""
         return class_told(_plainly(text, self.cells), self.taxes)
 
-    def priced(self, record: GoodRecord, *, classed: bool, reject: Callable[[str, str, str], None]) -> GoodRecord:
-        """A good of the file with its prices as the shop has them. classed: whether the file tells its class.
+    def as_the_shops(
+        self, record: GoodRecord, *, classed: bool, reject: Callable[[str, str, str], None]
+    ) -> GoodRecord:
+        """A good of the file with its amounts as the shop has them. classed: whether the file tells its class.
 
         reject: told the field, what is wrong and the mend where that cannot be.
         """
-        theirs = replace(self.taxes, included=not self.taxes.included)
-        if self.meant == "as the shop" or (self.meant == "with tax") != theirs.included:
+        if is_ours(self.meant, self.taxes) and not self.costs:
             return record
         name = record.tax_class if classed else self.before.get(record.sku, "")
         if name and name not in (one.name for one in self.taxes.classes):
-            message = f"No rate is said for “{name}”, which these prices are told {self.meant}."
+            message = f"No rate is said for “{name}”, by which these amounts are told with tax or without."
             reject("tax_class", message, "Add it at Delivery, Tax, first.")
             return record
         rate = self.taxes.classes[self.taxes.class_number(name)].rate_bp
 
         def ours(amount: int) -> int:
-            tax = theirs.of_one(amount, rate)
-            return amount - tax if theirs.included else amount + tax
+            return price_as_the_shops(amount, self.taxes, rate, self.meant)
 
-        told = {name: getattr(record, name) for name in PRICES}
-        amounts: dict[str, Any] = {name: ours(amount) for name, amount in told.items() if amount is not None}
+        prices = {name: amount for name in PRICES if (amount := getattr(record, name)) is not None}
+        costs = {name: amount for name in self.costs if (amount := getattr(record, name)) is not None}
+        amounts: dict[str, Any] = {name: ours(amount) for name, amount in prices.items()}
+        amounts |= {name: cost_without_tax(amount, rate, "with tax") for name, amount in costs.items()}
         found = replace(
             record,
             **amounts,
@@ -110,7 +126,18 @@ def taxes_told(
     known = {one.rate_bp for one in taxes.classes}
     added = [TaxClass(rates[rate], rate) for rate in sorted(rates, reverse=True) if rate not in known]
     taxes = replace(taxes, classes=(*taxes.classes, *added[: max(MOST_CLASSES - len(taxes.classes), 0)]))
-    return TaxesTold(taxes, cells, before, reading.taxed)
+    return TaxesTold(taxes, cells, before, reading.taxed, _costs_with_tax(table, columns))
+
+
+def _costs_with_tax(table: Table, columns: Columns) -> tuple[str, ...]:
+    """The costs of a record whose columns say that they are told with tax."""
+    told = {
+        {"case_cost": "purchase_cost"}.get(key, key)
+        for key in (*COST_PARTS, "assembly_cost", "case_cost")
+        for at in columns.get(key, ())
+        if taxed_by([table.header[at]]) == "with tax"
+    }
+    return tuple(sorted(told))
 
 
 def _cells(texts: Iterable[str], headings: Iterable[str]) -> CellsOfTax:

@@ -136,8 +136,8 @@ class UploadDoc(BaseModel):
     rejected_rows: how many rows cannot be brought in; left_out_rows: those of them that only go with another one.
     faults: what is wrong with the others, the most frequent first; more_faults: how many further kinds there are.
 
-    sets: what bringing it in sets for the whole shop, in sentences. remembered: whether it is read
-    as the last file with the same headings was. Of orders: their statuses; rounded:
+    says: what it sets for the whole shop and what is done with its amounts, in sentences. remembered: whether it is
+    read as the last file with the same headings was. Of orders: their statuses; rounded:
     amounts that had more decimals than the currency; foreign: currencies other than the shop's;
     missing_goods: SKUs that Goods does not have.
     """
@@ -164,7 +164,7 @@ class UploadDoc(BaseModel):
     remembered: bool = False
     statuses: list[StatusDoc] = []
     rounded: int = 0
-    sets: list[str] = []
+    says: list[str] = []
     foreign: list[str] = []
     missing_goods: int = 0
 
@@ -323,7 +323,7 @@ def _doc(upload: Upload) -> UploadDoc:
             "remembered": told.remembered,
             "statuses": [StatusDoc.model_validate(vars(one)) for one in told.statuses[:SHOWN_FAULTS]],
             "rounded": told.rounded,
-            "sets": told.sets,
+            "says": told.says,
             "foreign": list(told.foreign[:SHOWN_FAULTS]),
             "missing_goods": told.missing_goods,
         }

@@ -61,7 +61,7 @@ class Told:
     remembered: bool
     statuses: tuple[StatusTold, ...]
     rounded: int
-    sets: list[str]
+    says: list[str]
     foreign: tuple[str, ...]
     missing_goods: int
 
@@ -237,7 +237,7 @@ def _told(checked: bring_in.Checked) -> Told:
         remembered=checked.remembered,
         statuses=checked.statuses,
         rounded=checked.rounded,
-        sets=checked.sets,
+        says=checked.says,
         foreign=checked.foreign,
         missing_goods=len(checked.missing_goods),
     )

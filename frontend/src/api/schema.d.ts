@@ -7486,8 +7486,8 @@ export interface components {
          *     rejected_rows: how many rows cannot be brought in; left_out_rows: those of them that only go with another one.
          *     faults: what is wrong with the others, the most frequent first; more_faults: how many further kinds there are.
          *
-         *     sets: what bringing it in sets for the whole shop, in sentences. remembered: whether it is read
-         *     as the last file with the same headings was. Of orders: their statuses; rounded:
+         *     says: what it sets for the whole shop and what is done with its amounts, in sentences. remembered: whether it is
+         *     read as the last file with the same headings was. Of orders: their statuses; rounded:
          *     amounts that had more decimals than the currency; foreign: currencies other than the shop's;
          *     missing_goods: SKUs that Goods does not have.
          */
@@ -7576,15 +7576,15 @@ export interface components {
             rounded: number;
             saved: components["schemas"]["SavedDoc"] | null;
             /**
+             * Says
+             * @default []
+             */
+            says: string[];
+            /**
              * Separator
              * @default
              */
             separator: string;
-            /**
-             * Sets
-             * @default []
-             */
-            sets: string[];
             /**
              * State
              * @enum {string}

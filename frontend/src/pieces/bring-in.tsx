@@ -217,7 +217,7 @@ const TAXED = [
 ] as const;
 /** Columns that are not understood are named, up to so many. */
 const MOST_NAMED = 8;
-const PRICES = ["list_price", "unit_price", "paid_price", "line_asked", "line_total", "line_discount", "order_discount"];
+const PRICES = ["list_price", "price", "charge", "amount", "unit_price", "paid_price", "line_asked", "line_total", "line_discount", "order_discount"];
 const DATES = ["date", "reduced_from", "reduced_to"];
 const SEPARATOR: Record<string, string> = { ",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars" };
 
@@ -273,8 +273,8 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
         {fields.some((key) => key && PRICES.includes(key)) && (
           <label>
             , prices{" "}
-            <select className="py-0" disabled={disabled} value={reading.taxed} onChange={(event) => read({ taxed: event.target.value as typeof reading.taxed })}>
-              {TAXED.map(([taxed, words]) => (
+            <select className="py-0" disabled={disabled} value={upload.kind === "tariffs" && reading.taxed === "as the shop" ? "without tax" : reading.taxed} onChange={(event) => read({ taxed: event.target.value as typeof reading.taxed })}>
+              {TAXED.filter(([taxed]) => upload.kind !== "tariffs" || taxed !== "as the shop").map(([taxed, words]) => (
                 <option key={taxed} value={taxed}>
                   {words}
                 </option>
@@ -297,7 +297,7 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
           </label>
         )}
         .
-        {upload.sets.map((one) => (
+        {upload.says.map((one) => (
           <b key={one} className="text-ink">
             {" "}
             {one}
