@@ -47,6 +47,7 @@ from yellow_abacus.files.missing_goods import missing_goods
 from yellow_abacus.files.order_shapes import a_column_a_sku, a_row_a_unit, dated_in_parts, side_by_side
 from yellow_abacus.files.order_statuses import StatusTold
 from yellow_abacus.files.orders import OrderShop, read_orders
+from yellow_abacus.files.rate_cards import a_row_a_step
 from yellow_abacus.files.reading import Progress, guess_reading
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.shop_json import OPTION, terms_of
@@ -208,10 +209,10 @@ class About:
         of_class = (times[taxes.class_number(name or "")] for name in self.goods.columns["tax_class"])
         return dict(zip(map(folded, self.goods.skus), of_class, strict=True))
 
-    def in_rows(self, table: Table) -> Table:
-        """The table with a row a line, whatever the shape that it tells orders in."""
+    def in_rows(self, kind: Kind, table: Table, file: str) -> Table:
+        """The table with a row a line, whatever the shape that it tells orders in, or a row a step of tariffs."""
         if self.goods is None:
-            return table
+            return a_row_a_step(table, file) if kind == "tariffs" else table
         skus = self._prices
         table = with_skus_alone(side_by_side(lines_in_cells(told_above(table, skus))), skus)
         return dated_in_parts(a_row_a_unit(a_column_a_sku(table, skus), skus))
@@ -395,7 +396,7 @@ def check(
     table, fields, remembered = read_table(data), KINDS[kind].fields, None
     with shop_file.reading() as session:
         about = _about(session, kind)
-        table = about.in_rows(table)
+        table = about.in_rows(kind, table, file)
         if columns is None:
             by_hand = chosen_columns(table.header, fields, chosen)
             remembered = None if by_hand else recall(session, kind, table.header)

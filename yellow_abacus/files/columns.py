@@ -100,6 +100,7 @@ ORDERS = _fields("orders")
 OF_ORDERS = {one.key: one for one in ORDERS}
 CODES = _fields("codes")
 TARIFFS = _fields("tariffs")
+OF_TARIFFS = {one.key: one for one in TARIFFS}
 CHARGES = _fields("charges")
 SURCHARGES = _fields("surcharges")
 

@@ -41,7 +41,7 @@ def side_by_side(table: Table) -> Table:
     rows = table.rows
     row, which = _lines_of(np.array([rows.columns[skus[number]].filled for number in numbers]))
     told_again = {
-        _bare(table.header[min(told.values())]): _gathered(rows, [told.get(one) for one in numbers], row, which)
+        _bare(table.header[min(told.values())]): gathered(rows, [told.get(one) for one in numbers], row, which)
         for told in repeated.values()
     }
     return with_others(table, taken, told_again, row)
@@ -67,7 +67,7 @@ def with_others(
     return replace(table, header=header, rows=new)
 
 
-def _gathered(rows: Rows, columns: list[int | None], row: np.ndarray, which: np.ndarray) -> Coded:
+def gathered(rows: Rows, columns: Sequence[int | None], row: Codes, which: Codes) -> Coded:
     """The cell of each row in the column of its number."""
     texts, offset, codes = [""], 1, np.zeros(len(row), dtype=np.int64)
     for number, at in enumerate(columns):
@@ -93,7 +93,7 @@ def a_column_a_sku(table: Table, skus: Container[str]) -> Table:
     if len(places) < 2:
         return table
     row, which = _lines_of(np.array([_tells_some(rows.columns[at]) for at in places]))
-    sku, quantity = Coded([header[at] for at in places], which), _gathered(rows, list(places), row, which)
+    sku, quantity = Coded([header[at] for at in places], which), gathered(rows, list(places), row, which)
     return with_others(table, places, {"SKU": sku, "Quantity": quantity}, row)
 
 

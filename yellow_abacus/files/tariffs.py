@@ -10,6 +10,7 @@ from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.columns import TARIFFS, Columns, unit_in
 from yellow_abacus.files.grouped import Block, Read, read_blocks
+from yellow_abacus.files.rate_cards import upto_of, usual_unit
 from yellow_abacus.files.reading import Cells
 from yellow_abacus.files.scope_text import parse_scope, write_scope
 from yellow_abacus.files.tables import Table
@@ -17,6 +18,8 @@ from yellow_abacus.files.values import (
     LENGTHS,
     WEIGHTS,
     Reading,
+    is_weight_unit,
+    number_if_any,
     parse_count,
     parse_length,
     parse_money,
@@ -25,8 +28,6 @@ from yellow_abacus.files.values import (
 )
 from yellow_abacus.files.with_tax import cost_without_tax, rate_of_delivery
 from yellow_abacus.files.writing import decimal, figure
-
-ANY_WEIGHT = ("any", "any weight")
 
 FIELD_OF = {"steps": "upto", "per_kilogram": "per_kilogram", "divisor": "divisor", "fuel_bp": "fuel"}
 FIELD_OF |= {"insurance_bp": "insurance", "carries": "heaviest", "name": "name"}
@@ -77,11 +78,12 @@ def read_tariffs(
 
 
 def _upto(cells: Cells, reading: Reading, unit: str) -> int | None:
-    text = cells.text("upto")
-    if not text or text.casefold() in ANY_WEIGHT:
-        return None
-    weight = cells.read("upto", lambda told: parse_weight(told, reading.decimal_mark, unit))
-    return None if weight is None else round(weight)
+    def parse(text: str) -> int | None:
+        is_plain = number_if_any(text, reading.decimal_mark, is_weight_unit) is not None
+        told = text if is_plain else upto_of(text)
+        return round(parse_weight(told, reading.decimal_mark, unit)) if told else None
+
+    return cells.read("upto", parse)
 
 
 def step_units(table: Table, columns: Columns) -> dict[str, str]:
@@ -90,7 +92,10 @@ def step_units(table: Table, columns: Columns) -> dict[str, str]:
     def heading(key: str) -> str:
         return table.header[columns[key][0]] if key in columns else ""
 
-    units = {key: unit_in(heading(key), WEIGHTS, "g") for key in ("upto", "heaviest", "from_weight")}
+    def usual(key: str) -> str:
+        return usual_unit(table.rows.columns[columns[key][0]].used) if key in columns else "g"
+
+    units = {key: unit_in(heading(key), WEIGHTS, "") or usual(key) for key in ("upto", "heaviest", "from_weight")}
     return units | {"longest": unit_in(heading("longest"), LENGTHS, "mm")}
 
 

@@ -1,0 +1,101 @@
+"""Rate cards of carriers in the shapes they come in, and steps of weight in words."""
+
+import random
+
+import pytest
+
+from yellow_abacus import bring_in
+
+Card = dict[str, tuple[list[tuple[int | None, float]], float | None]]
+"""By tariff: up to so many grams at so much, and each kilogram more."""
+
+
+def read(shop, text: str, file: str = "card.csv") -> Card:
+    checked = bring_in.check(shop, "tariffs", text.encode(), file=file)
+    assert (checked.missing, checked.rejected) == ([], [])
+    return {one.name: ([(step.upto, step.amount) for step in one.steps], one.per_kilogram) for one in checked.records}
+
+
+TWO: Card = {"Home": ([(1000, 490), (5000, 690)], None), "Far": ([(1000, 1400), (5000, 2200)], None)}
+
+
+@pytest.mark.parametrize(
+    ("text", "card"),
+    [
+        ("Weight (kg),Home,Far\n1,4.90,14\n5,6.90,22\n", TWO),
+        ("Gewicht;Home;Far\nbis 1 kg;4,90 €;14,00 €\nbis 5 kg;6,90 €;22,00 €\n", TWO),
+        ("Weight,Home,Far\n0 - 1 kg,4.90,14\n1 - 5 kg,6.90,22\n", TWO),
+        ("Weight,Home,Far\n1,4.90,14\n5,6.90,22\n", TWO),  # kilograms, as nobody says
+        ("g,Home,Far\n1000,4.90,14\n5000,6.90,22\n", TWO),
+        ("Zone,up to 1 kg,up to 5 kg\nHome,4.90,6.90\nFar,14,22\n", TWO),
+        (",1kg,5kg\nHome,4.90,6.90\nFar,14,22\n", TWO),
+        ("Zone / kg,1,5\nHome,4.90,6.90\nFar,14,22\n", TWO),
+        ("Service,Transit days,1 kg,5 kg\nHome,2,4.90,6.90\nFar,5,14,22\n", TWO),
+        ("Zone,From (kg),To (kg),Price\nHome,0,1,4.90\nHome,1,5,6.90\nFar,0,1,14\n,1,5,22\n", TWO),
+        ("Tariff,Up to (kg),Price\nHome,1,4.90\nHome,5,6.90\nFar,1,14\nFar,5,22\n", TWO),
+        ("kg,Home (EUR),Far (EUR)\n1,4.90,14\n5,6.90,22\n", TWO),
+    ],
+)  # fmt: skip
+def test_a_card_is_read_in_any_shape(empty_shop, text, card):
+    assert read(empty_shop, text) == card
+
+
+def test_what_is_dearer_by_the_kilogram_and_what_is_not_taken(empty_shop):
+    down = "kg,Home,Far\n1,4.90,14\n5,6.90,-\neach additional kg,0.60,\n"
+    across = "Zone,1 kg,5 kg,each additional kg\nHome,4.90,6.90,0.60\nFar,14,n/a,\n"
+    card = {"Home": ([(1000, 490), (5000, 690)], 60), "Far": ([(1000, 1400)], None)}
+    assert read(empty_shop, down) == read(empty_shop, across) == card
+    assert read(empty_shop, "Weight,Home,Far\n1 kg,4,9\nover 1 kg,7,20\n")["Home"] == (
+        [(1000, 400), (None, 700)],
+        None,
+    )
+
+
+def test_tariffs_are_called_by_all_that_names_them_and_a_card_of_one_by_its_file(empty_shop):
+    several = "Service,Zone,kg,Price\nParcel,1,2,5\nParcel,2,2,9\nExpress,1,2,12\n"
+    assert list(read(empty_shop, several)) == ["Parcel, Zone 1", "Parcel, Zone 2", "Express, Zone 1"]
+    both = "Service,kg,Home,Far\nParcel,2,5,9\n,5,6,11\nExpress,2,12,19\n"
+    assert list(read(empty_shop, both)) == ["Parcel, Home", "Parcel, Far", "Express, Home", "Express, Far"]
+    assert list(read(empty_shop, "kg,1,2\n2,5,9\n5,6,11\n")) == ["Zone 1", "Zone 2"]
+    assert read(empty_shop, "Weight (kg),Price\n2,5\n", "post rates.csv") == {"post rates": ([(2000, 500)], None)}
+
+
+def test_currency_and_tax_of_all_headings_count_for_the_prices(empty_shop):
+    with_tax = bring_in.check(empty_shop, "tariffs", b"kg,Home (incl. VAT),Far (incl. VAT)\n2,6,12\n")
+    assert [step.amount for one in with_tax.records for step in one.steps] == [500, 1000]
+    foreign = bring_in.check(empty_shop, "tariffs", b"kg,Home (USD),Far (USD)\n2,6,12\n")
+    assert [one.field for one in foreign.rejected] == ["Price", "Price"]
+
+
+@pytest.mark.parametrize("upto", ["-1", "2 dogs", "heavy", "1 - x"])
+def test_a_step_that_tells_no_weight_is_refused(empty_shop, upto):
+    (refused, *_) = bring_in.check(empty_shop, "tariffs", f"Tariff,Up to (kg),Price\nA,{upto},5\n".encode()).rejected
+    assert (refused.row, refused.field) == (2, "Up to (g)")
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_cards_made_up_are_read_as_they_were_made(empty_shop, seed):
+    r = random.Random(seed)
+    zones = r.sample(["Home", "Near abroad", "Islands", "EU 1", "EU 2", "Switzerland", "World"], r.randint(2, 5))
+    weights = sorted(r.sample([0.25, 0.5, 1, 2, 3, 5, 10, 20, 31.5], r.randint(2, 6)))
+    price = {(zone, at): r.randint(200, 9000) for zone in zones for at in weights}
+    mark, separator = r.choice([(".", ","), (",", ";"), (".", "\t")])
+
+    def number(value: float) -> str:
+        return f"{value:g}".replace(".", mark)
+
+    def amount(zone: str, at: float) -> str:
+        return f"{price[zone, at] / 100:.2f}".replace(".", mark) + sign
+
+    sign = r.choice(["", "", " €"])
+    told = r.choice(["{}kg", "{} kg", "up to {} kg", "bis {} kg", "max. {} kg", "< {} kg"])
+    if r.random() < 0.5:
+        heading = r.choice(["Weight", "Weight (kg)", "Gewicht", "kg", "Poids", "Peso (kg)"])
+        steps = told if r.random() < 0.5 or "kg" not in heading else "{}"
+        rows = [[heading, *zones]]
+        rows += [[steps.format(number(at)), *(amount(zone, at) for zone in zones)] for at in weights]
+    else:
+        rows = [[r.choice(["Zone", "Destination", "", "Service"]), *(told.format(number(at)) for at in weights)]]
+        rows += [[zone, *(amount(zone, at) for at in weights)] for zone in zones]
+    wanted = {zone: ([(round(at * 1000), price[zone, at]) for at in weights], None) for zone in zones}
+    assert read(empty_shop, "\n".join(separator.join(row) for row in rows)) == wanted

@@ -1,0 +1,229 @@
+"""Carriers' rate cards made rows of one step of weight each: zones or services side by side, weights down or across,
+and tariffs that are called by several columns.
+
+>>> from yellow_abacus.files.tables import read_table
+>>> card = a_row_a_step(read_table(b"Weight (kg),Home,Abroad\\n2,4.90,9.00\\n5,6.10,14.00\\n"), "card.csv")
+>>> card.header, [row.cells for row in card.rows][:2]
+(['Up to (kg)', 'Tariff', 'Price'], [['2', 'Home', '4.90'], ['2', 'Abroad', '9.00']])
+"""
+
+import re
+from collections.abc import Container, Iterable, Sequence
+from pathlib import PurePath
+
+import numpy as np
+
+from yellow_abacus.core.ground.money import Bools, Ints
+from yellow_abacus.files.columns import OF_TARIFFS, TARIFFS, answering, match_columns, simplify, unit_in, words_of
+from yellow_abacus.files.contents import Contents
+from yellow_abacus.files.order_shapes import gathered, with_others
+from yellow_abacus.files.rows import Coded, coded
+from yellow_abacus.files.tables import Table
+from yellow_abacus.files.values import WEIGHTS
+
+_AMOUNT = re.compile(r"[^\w]*(?:[^\W\d_]{1,3}[^\w]*)?\d[\d .,'’\u00a0\u202f]*[^\w]*(?:[^\W\d_]{1,3}\.?)?")
+_NONE = re.compile(r"[-–—/x.]*|n\.?/?a\.?", re.IGNORECASE)
+"""Where a carrier takes nothing so heavy there."""
+_BARE = re.compile(r"\d+(?:[.,]\d+)?")
+_IN_BRACKETS = re.compile(r"\s*([(\[][^()\[\]]*[)\]])\s*")
+_NUMBER = re.compile(r"\d+(?:[.,]\d+)?")
+FEWEST = 2
+"""Steps that stand side by side."""
+
+
+def a_row_a_step(table: Table, file: str) -> Table:
+    """A rate card as rows of one step each; any other table as it is. file: its name, for what it names nowhere."""
+    header = table.header
+    known = match_columns(header, TARIFFS, None, Contents(table).can_be)
+    every, taken = range(len(header)), _places(known, "price", "carrier", "upto")
+    amounts = [at for at in every if _are_prices(table, at) and not _is_aside(header[at])]
+    names = [
+        at
+        for at in answering(header, OF_TARIFFS["name"])
+        if at not in taken and (at not in amounts or _numbers_names(table, at))
+    ]
+    across = [at for at in amounts if at not in names and is_step(header[at])]
+    weights = known.get("upto", ()) or _weights(table, names)[:1]
+    if not weights and not across:
+        across = _bare_steps(header, amounts)
+    if len(across) >= FEWEST and set(weights) <= set(across):
+        return _weights_across(table, across, names, file)
+    if not weights:
+        return table
+    others = {*_places(known, *(key for key in known if key not in ("name", "price"))), *names, *weights}
+    prices = [at for at in amounts if at not in others]
+    starts = {at for at in every if at not in others and is_start(header[at])}
+    if not prices or (len(names) == len(prices) == 1 and {"name", "price"} <= known.keys()):
+        return with_others(table, starts, {}) if starts else table
+    return _weights_down(table, weights[0], prices, names, starts, file)
+
+
+def _bare_steps(header: Sequence[str], amounts: Sequence[int]) -> list[int]:
+    """The columns of amounts that are headed by numbers, each greater than the one before."""
+    found = [at for at in amounts if _BARE.fullmatch(header[at].strip())]
+    told = [float(header[at].strip().replace(",", ".")) for at in found]
+    return found if told == sorted(set(told)) else []
+
+
+def _places(columns: dict[str, tuple[int, ...]], *keys: str) -> set[int]:
+    return {at for key in keys for at in columns.get(key, ())}
+
+
+def _weights_down(
+    table: Table, weights: int, prices: Sequence[int], names: Sequence[int], starts: Container[int], file: str
+) -> Table:
+    """A row for each price: its step in the column `weights`. starts: columns that tell where steps begin, and are
+    not needed."""
+    row, which = _told(table, prices)
+    headings, aside = _without_common_brackets([table.header[at] for at in prices])
+    called = _names(table, names)
+    of_row = [called[at] for at in row.tolist()] if names else [""] * len(row)
+    single = len(prices) == 1
+    headings = [f"Zone {heading}" if _BARE.fullmatch(heading) else heading for heading in headings]
+    tariffs = [
+        ", ".join(filter(None, (name, "" if single else headings[at]))) or _stem(file)
+        for name, at in zip(of_row, which.tolist(), strict=True)
+    ]
+    unit = unit_in(table.header[weights], WEIGHTS, "")
+    more = np.array([is_more(text) for text in table.rows.columns[weights].texts])[table.rows.columns[weights].codes]
+    step = _only(table.rows.columns[weights].rows(row), ~more[row])
+    price = gathered(table.rows, list(prices), row, which)
+    told = {f"Up to ({unit})" if unit else "Up to": step, "Tariff": coded(tariffs)}
+    told |= {f"Price {aside}".strip(): _only(price, ~more[row])}
+    told |= {f"Each kilogram more {aside}".strip(): _only(price, more[row])} if more.any() else {}
+    gone = {weights, *prices, *names, *(at for at in range(len(table.header)) if at in starts)}
+    return with_others(table, gone, told, row)
+
+
+def _weights_across(table: Table, steps: Sequence[int], names: Sequence[int], file: str) -> Table:
+    """A row for each price: its step in the heading of its column."""
+    beside = [at for at in range(len(table.header)) if at not in steps]
+    names = names or [at for at in beside if not _are_prices(table, at) and table.rows.columns[at].filled.any()][:1]
+    row, which = _told(table, steps)
+    called = _names(table, names)
+    headings = [table.header[at] for at in steps]
+    unit = next((found for at in names if (found := unit_in(table.header[at], WEIGHTS, ""))), "")
+    more = np.array([is_more(heading) for heading in headings])[which]
+    price = gathered(table.rows, list(steps), row, which)
+    told = {
+        f"Up to ({unit})" if unit else "Up to": _only(Coded(headings, which), ~more),
+        "Tariff": coded([called[at] or _stem(file) for at in row.tolist()] if names else [_stem(file)] * len(row)),
+        "Price": _only(price, ~more),
+    }
+    told |= {"Each kilogram more": _only(price, more)} if more.any() else {}
+    return with_others(table, {*steps, *names}, told, row)
+
+
+def _told(table: Table, places: Sequence[int]) -> tuple[Ints, Ints]:
+    """The row, and which of some columns, of every price."""
+    told = np.array([_is_price(table.rows.columns[at]) for at in places])
+    row, which = np.nonzero(told.T)
+    return row, which
+
+
+def _is_price(column: Coded) -> Bools:
+    told: Bools = np.array([not _NONE.fullmatch(text.strip()) for text in column.texts], dtype=np.bool_)[column.codes]
+    return told
+
+
+def _numbers_names(table: Table, at: int) -> bool:
+    """Whether a column tells names by their number, as *Zone* with 1, 2, 3."""
+    spelt = simplify(table.header[at]) in {simplify(word.lstrip("=")) for word in OF_TARIFFS["name"].words}
+    return spelt and all(text.strip().isdecimal() for text in table.rows.columns[at].used if text.strip())
+
+
+def _only(column: Coded, where: Bools) -> Coded:
+    """The column, empty elsewhere."""
+    return Coded([*column.texts, ""], np.where(where, column.codes, len(column.texts)))
+
+
+def _is_aside(heading: str) -> bool:
+    """Whether a column of numbers tells anything but prices."""
+    return is_start(heading) or not words_of("beside_prices").isdisjoint(simplify(heading).split())
+
+
+def _are_prices(table: Table, at: int) -> bool:
+    """Whether a column tells amounts, or nothing where there is none."""
+    told = [text for one in table.rows.columns[at].used if not _NONE.fullmatch(text := one.strip())]
+    return bool(told) and all(map(_AMOUNT.fullmatch, told))
+
+
+def _weights(table: Table, names: Sequence[int]) -> tuple[int, ...]:
+    """The columns whose cells are steps of weight that name their unit."""
+    return tuple(
+        at
+        for at, column in enumerate(table.rows.columns)
+        if at not in names and (used := list(filter(str.strip, column.used))) and all(map(is_step, used))
+    )
+
+
+def _names(table: Table, columns: Sequence[int]) -> list[str]:
+    """What each row's tariff is called by some columns; where one is empty, by the row above."""
+    found = [list[str]() for _ in columns]
+    for texts, at in zip(found, columns, strict=True):
+        heading, last = _IN_BRACKETS.sub(" ", table.header[at]).strip(), ""
+        for row in table.rows:
+            last = row.cells[at].strip() or last
+            texts.append(f"{heading} {last}".strip() if _BARE.fullmatch(last) else last)
+    return [", ".join(filter(None, parts)) for parts in zip(*found, strict=True)]
+
+
+def _without_common_brackets(headings: Sequence[str]) -> tuple[list[str], str]:
+    """Headings without the brackets that all of them have, such as a currency, and those."""
+    told = [tuple(_IN_BRACKETS.findall(heading)) for heading in headings]
+    if not told[0] or len(set(told)) > 1:
+        return list(headings), ""
+    return [_IN_BRACKETS.sub(" ", heading).strip() or heading for heading in headings], " ".join(told[0])
+
+
+def _stem(file: str) -> str:
+    return PurePath(file).stem or "Tariff"
+
+
+def is_step(text: str) -> bool:
+    """Whether a cell or heading is a step of weight, with its unit, or what a kilogram more is."""
+    words = simplify(text).split()
+    return is_more(text) or (bool(_NUMBER.search(text)) and any(_unit_of(word) for word in words))
+
+
+def _unit_of(word: str) -> str:
+    return next((unit for unit in WEIGHTS if re.fullmatch(rf"\d*{unit}", word)), "")
+
+
+def is_start(heading: str) -> bool:
+    """Whether a heading tells from what weight a step holds: that is where the one below ends."""
+    return not words_of("weight_from").isdisjoint(simplify(heading).split())
+
+
+def is_more(text: str) -> bool:
+    """Whether a cell or heading stands for each kilogram beyond the last step."""
+    words = f" {simplify(text)} "
+    return any(f" {word} " in words for word in words_of("each_kilogram_more"))
+
+
+MOST_KILOGRAMS = 100
+"""Steps that name no unit are kilograms where all are below."""
+
+
+def usual_unit(texts: Iterable[str]) -> str:
+    """The unit of weights that name none."""
+    told = [float(number.replace(",", ".")) for text in texts for number in _NUMBER.findall(text)[-1:]]
+    return "kg" if told and max(told) < MOST_KILOGRAMS else "g"
+
+
+def upto_of(text: str) -> str:
+    """The weight up to which a step holds, of a cell that tells a span, or words beside it; empty for any weight. A
+    cell that says anything else stays as it is.
+
+    >>> [upto_of(text) for text in ("0 - 1 kg", "up to 2.5kg", "5", "over 30 kg", "10–20", "any", "2 dogs")]
+    ['1 kg', '2.5 kg', '5', '', '20', '', '2 dogs']
+    """
+    numbers, words = _NUMBER.findall(text), [word for word in simplify(text).split() if not word.isdecimal()]
+    units = [unit for word in words if (unit := _unit_of(word))]
+    beside = {word for word in words if not _unit_of(word)}
+    is_any = not beside.isdisjoint(words_of("any_weight")) or "+" in text
+    if not beside <= words_of("weight_span") | words_of("any_weight") | words_of("weight_from"):
+        return text
+    if (is_any and len(numbers) < 2) or not text.strip():
+        return ""
+    return f"{numbers[-1]} {' '.join(units[-1:])}".strip() if numbers else text
