@@ -23,7 +23,7 @@ from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.amounts_told import AmountsTold
-from yellow_abacus.files.charges import ZoneOption, read_charges
+from yellow_abacus.files.charges import ZoneOption, read_charges, with_zone_and_option
 from yellow_abacus.files.columns import (
     CHARGES,
     GOODS,
@@ -47,7 +47,7 @@ from yellow_abacus.files.missing_goods import missing_goods
 from yellow_abacus.files.order_shapes import a_column_a_sku, a_row_a_unit, dated_in_parts, side_by_side
 from yellow_abacus.files.order_statuses import StatusTold
 from yellow_abacus.files.orders import OrderShop, read_orders
-from yellow_abacus.files.rate_cards import a_row_a_step
+from yellow_abacus.files.rate_cards import OF_CARRIERS, OF_SHOPPERS, a_row_a_step
 from yellow_abacus.files.reading import Progress, guess_reading
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.shop_json import OPTION, terms_of
@@ -212,7 +212,9 @@ class About:
     def in_rows(self, kind: Kind, table: Table, file: str) -> Table:
         """The table with a row a line, whatever the shape that it tells orders in, or a row a step of tariffs."""
         if self.goods is None:
-            return a_row_a_step(table, file) if kind == "tariffs" else table
+            card = {"tariffs": OF_CARRIERS, "charges": OF_SHOPPERS}.get(kind)
+            table = table if card is None else a_row_a_step(table, card, file)
+            return with_zone_and_option(table) if kind == "charges" else table
         skus = self._prices
         table = with_skus_alone(side_by_side(lines_in_cells(told_above(table, skus))), skus)
         return dated_in_parts(a_row_a_unit(a_column_a_sku(table, skus), skus))

@@ -1,4 +1,4 @@
-"""Rate cards of carriers in the shapes they come in, and steps of weight in words."""
+"""Rate cards of carriers, and of charges, in the shapes they come in, and steps of weight in words."""
 
 import random
 
@@ -99,3 +99,54 @@ def test_cards_made_up_are_read_as_they_were_made(empty_shop, seed):
         rows += [[zone, *(amount(zone, at) for at in weights)] for zone in zones]
     wanted = {zone: ([(round(at * 1000), price[zone, at]) for at in weights], None) for zone in zones}
     assert read(empty_shop, "\n".join(separator.join(row) for row in rows)) == wanted
+
+
+def charged(shop, text: str) -> dict[str, object]:
+    checked = bring_in.check(shop, "charges", text.encode(), file="charges.csv")
+    assert (checked.missing, checked.rejected) == ([], [])
+    return {
+        f"{one.zone} {one.option.name}": {
+            "flat": lambda charge: charge.amount,
+            "by_value": lambda charge: [(0, charge.amount), *((step.value, step.amount) for step in charge.steps)],
+            "by_weight": lambda charge: [(step.upto, step.amount) for step in charge.steps],
+        }[one.option.charge.kind](one.option.charge)
+        for one in checked.records
+    }
+
+
+BY_WEIGHT = {"A Delivery": [(2000, 500), (9000, 700)], "B Delivery": [(2000, 900)]}
+
+
+@pytest.mark.parametrize(
+    ("text", "charges"),
+    [
+        ("Country;Shipping cost\nDE;4,90\nFR;9,90\n", {"DE Delivery": 490, "FR Delivery": 990}),
+        ("Zone,Method,Order value from,Price\nA,Post,0,5\nA,Post,50,0\n", {"A Post": [(0, 500), (5000, 0)]}),
+        ("Zone,Weight from (kg),Weight to (kg),Price\nA,0,2,5\nA,2,9,7\nB,0,2,9\n", BY_WEIGHT),
+        ("Zone,0-2 kg,2-9 kg\nA,5,7\nB,9,\n", BY_WEIGHT),
+        ("Weight (kg),A,B\n2,5,9\n9,7,\n", BY_WEIGHT),
+        ("Zone,Method,up to 2 kg,over 2 kg\nA,Post,5,7\n", {"A Post": [(2000, 500), (2_000_000, 700)]}),
+    ],
+)  # fmt: skip
+def test_charges_are_read_in_other_shapes(empty_shop, text, charges):
+    assert charged(empty_shop, text) == charges
+
+
+def test_countries_of_a_zone_stand_in_one_cell_or_in_rows(empty_shop):
+    text = b'Zone,Country,Method,Price\nEU,"Austria, France",Post,9\nEU,Spain,Post,9\n'
+    (one,) = bring_in.check(empty_shop, "charges", text).records
+    assert one.places == ("Austria", "France", "Spain")
+
+
+@pytest.mark.parametrize(
+    ("rows", "field", "says"),
+    [
+        ("A,Post,5,,\nA,Post,7,,\n", "Charge", "is charged otherwise in row 2"),
+        ("A,Post,0,50,\n", "From goods worth", "What is charged below 50.00 is not told"),
+        ("A,Post,5,0,2\nA,Post,4,50,5\n", "Up to (g)", "tells steps of value and of weight"),
+    ],
+)
+def test_charges_that_cannot_be_told_apart_are_refused(empty_shop, rows, field, says):
+    text = f"Zone,Option,Charge,From goods worth,Up to (kg)\n{rows}"
+    found = bring_in.check(empty_shop, "charges", text.encode()).rejected
+    assert any(one.field == field and says in one.message for one in found)

@@ -18,12 +18,16 @@ from yellow_abacus.core.goods.scope import EVERYTHING
 from yellow_abacus.core.ground.money import LARGEST_CART, LARGEST_CHARGE
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.shop.tax import Taxes
-from yellow_abacus.files.columns import CHARGES, Columns
+from yellow_abacus.files.columns import CHARGES, Columns, match_columns
+from yellow_abacus.files.contents import Contents
 from yellow_abacus.files.grouped import Block, Read, read_blocks
+from yellow_abacus.files.order_shapes import with_others
+from yellow_abacus.files.rows import Coded, coded
 from yellow_abacus.files.scope_text import parse_scope, write_scope
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.tariffs import read_carries, step_units, write_carries
+from yellow_abacus.files.tariffs import parse_step, read_carries, step_units, write_carries
 from yellow_abacus.files.values import (
+    HEAVIEST,
     BadCellError,
     Reading,
     join_names,
@@ -31,6 +35,7 @@ from yellow_abacus.files.values import (
     parse_rate,
     parse_weight,
     split_names,
+    split_tags,
 )
 from yellow_abacus.files.with_tax import price_as_the_shops, rate_of_delivery
 from yellow_abacus.files.writing import decimal, figure
@@ -47,6 +52,24 @@ class ZoneOption:
     zone: str
     option: Option
     places: tuple[str, ...]
+
+
+def with_zone_and_option(table: Table) -> Table:
+    """A table of charges that names no option, as one of options called *Delivery*; one of countries alone, as one of
+    zones that are called as they are."""
+    known = match_columns(table.header, CHARGES, None, Contents(table).can_be)
+    told: dict[str, Coded] = {}
+    if "zone" not in known and "places" in known:
+        told["Zone"] = table.rows.columns[known["places"][0]]
+    if "option" not in known and ("zone" in known or told):
+        told["Option"] = coded(["Delivery"] * len(table.rows))
+    return with_others(table, (), told) if told else table
+
+
+def _kind(block: Block) -> str:
+    """The word for how an option is charged that does not say it."""
+    steps = {"from_value": "by value", "upto": "by weight", "markup": "cost plus"}
+    return next((word for key, word in steps.items() if any(row.text(key) for row in block.rows)), "flat")
 
 
 @dataclass(frozen=True)
@@ -70,7 +93,8 @@ class _Reader:
         return parse_rate(text, self.reading.decimal_mark, most=most)
 
     def weight(self, text: str) -> int:
-        return round(parse_weight(text, self.reading.decimal_mark, self.units["upto"]))
+        upto = parse_step(text, self.reading, self.units["upto"])
+        return HEAVIEST if upto is None else upto
 
     def from_weight(self, text: str) -> int:
         return round(parse_weight(text, self.reading.decimal_mark, self.units["from_weight"]))
@@ -98,9 +122,13 @@ class _Reader:
 
     def charge(self, block: Block) -> Charge | None:
         cells = block.once("kind")
+        if block.once("from_value").text("from_value") and block.once("upto").text("upto"):
+            message = f"{' · '.join(block.name)} tells steps of value and of weight."
+            block.once("upto").reject("upto", message, "Keep one of the two.")
         amount = block.once("charge").read("charge", self.money) or 0
-        match KINDS.get(cells.text("kind").casefold() or "flat"):
+        match KINDS.get(cells.text("kind").casefold() or _kind(block)):
             case "flat":
+                self._check_alike(block, amount)
                 return FlatCharge(amount)
             case "cost_plus":
                 return CostPlus(
@@ -113,8 +141,15 @@ class _Reader:
         cells.reject("kind", f"“{cells.text('kind')}” is no way to charge.", f"Write one of {', '.join(KINDS)}.")
         return None
 
+    def _check_alike(self, block: Block, amount: int) -> None:
+        for row in block.rows:
+            if row.text("charge") and row.read("charge", self.money) != amount:
+                first = block.once("charge").row.number
+                message = f"{' · '.join(block.name)} is charged otherwise in row {first}."
+                row.reject("charge", message, "Tell from what value or up to what weight each holds, or keep one.")
+
     def _by_value(self, block: Block) -> ChargeByValue:
-        base, steps = 0, []
+        base, steps = None, []
         for row in block.rows:
             start = row.read("from_value", self.value) or 0
             amount = row.read("charge", self.money)
@@ -122,7 +157,11 @@ class _Reader:
                 steps.append(ValueStep(start, amount or 0))
             elif amount is not None:
                 base = amount
-        return ChargeByValue(base, tuple(sorted(steps, key=lambda step: step.value)))
+        if base is None and steps:
+            least = min(step.value for step in steps)
+            message = f"What is charged below {decimal(least, self.digits)} is not told."
+            block.once("from_value").reject("from_value", message, "Add a row that tells it, from 0.")
+        return ChargeByValue(base or 0, tuple(sorted(steps, key=lambda step: step.value)))
 
     def _by_weight(self, block: Block) -> ChargeByWeight:
         steps = []
@@ -164,7 +203,8 @@ def read_charges(
         for name in option.tariffs:
             if name not in tariffs:
                 block.once("tariffs").reject("tariffs", f"There is no tariff “{name}”.", "Bring in tariffs first.")
-        return ZoneOption(block.name[0], option, split_names(block.once("places").text("places")))
+        places = dict.fromkeys(place for row in block.rows for place in split_tags(row.text("places")))
+        return ZoneOption(block.name[0], option, tuple(places))
 
     def problems(one: ZoneOption) -> list[tuple[str, Problem]]:
         found = [("charge", problem) for problem in one.option.charge.problems()]

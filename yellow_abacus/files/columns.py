@@ -102,6 +102,7 @@ CODES = _fields("codes")
 TARIFFS = _fields("tariffs")
 OF_TARIFFS = {one.key: one for one in TARIFFS}
 CHARGES = _fields("charges")
+OF_CHARGES = {one.key: one for one in CHARGES}
 SURCHARGES = _fields("surcharges")
 
 

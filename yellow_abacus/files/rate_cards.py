@@ -1,20 +1,34 @@
-"""Carriers' rate cards made rows of one step of weight each: zones or services side by side, weights down or across,
-and tariffs that are called by several columns.
+"""Rate cards of carriers, and of what shoppers are charged, made rows of one step of weight each: zones or services
+side by side, weights down or across, and tariffs that are called by several columns.
 
 >>> from yellow_abacus.files.tables import read_table
->>> card = a_row_a_step(read_table(b"Weight (kg),Home,Abroad\\n2,4.90,9.00\\n5,6.10,14.00\\n"), "card.csv")
+>>> table = read_table(b"Weight (kg),Home,Abroad\\n2,4.90,9.00\\n5,6.10,14.00\\n")
+>>> card = a_row_a_step(table, OF_CARRIERS, "card.csv")
 >>> card.header, [row.cells for row in card.rows][:2]
 (['Up to (kg)', 'Tariff', 'Price'], [['2', 'Home', '4.90'], ['2', 'Abroad', '9.00']])
 """
 
 import re
 from collections.abc import Container, Iterable, Sequence
+from dataclasses import dataclass
 from pathlib import PurePath
 
 import numpy as np
 
 from yellow_abacus.core.ground.money import Bools, Ints
-from yellow_abacus.files.columns import OF_TARIFFS, TARIFFS, answering, match_columns, simplify, unit_in, words_of
+from yellow_abacus.files.columns import (
+    CHARGES,
+    OF_CHARGES,
+    OF_TARIFFS,
+    TARIFFS,
+    Columns,
+    Field,
+    answering,
+    match_columns,
+    simplify,
+    unit_in,
+    words_of,
+)
 from yellow_abacus.files.contents import Contents
 from yellow_abacus.files.order_shapes import gathered, with_others
 from yellow_abacus.files.rows import Coded, coded
@@ -31,31 +45,49 @@ FEWEST = 2
 """Steps that stand side by side."""
 
 
-def a_row_a_step(table: Table, file: str) -> Table:
+@dataclass(frozen=True)
+class CardKind:
+    """The fields of a file, and those of them that its rows or columns of prices are called by, and its prices."""
+
+    fields: tuple[Field, ...]
+    name: Field
+    price: Field
+
+
+OF_CARRIERS = CardKind(TARIFFS, OF_TARIFFS["name"], OF_TARIFFS["price"])
+OF_SHOPPERS = CardKind(CHARGES, OF_CHARGES["zone"], OF_CHARGES["charge"])
+
+
+def a_row_a_step(table: Table, kind: CardKind, file: str) -> Table:
     """A rate card as rows of one step each; any other table as it is. file: its name, for what it names nowhere."""
     header = table.header
-    known = match_columns(header, TARIFFS, None, Contents(table).can_be)
-    every, taken = range(len(header)), _places(known, "price", "carrier", "upto")
+    known = match_columns(header, kind.fields, None, Contents(table).can_be)
+    if "upto" in known and "from_weight" in known and _are_starts(table, known):
+        return a_row_a_step(with_others(table, known["from_weight"], {}), kind, file)
+    every, taken = range(len(header)), _places(known, kind.price.key, "carrier", "upto", "option", "places")
     amounts = [at for at in every if _are_prices(table, at) and not _is_aside(header[at])]
     names = [
         at
-        for at in answering(header, OF_TARIFFS["name"])
-        if at not in taken and (at not in amounts or _numbers_names(table, at))
+        for at in answering(header, kind.name)
+        if at not in taken and (at not in amounts or _numbers_names(table, at, kind.name))
     ]
     across = [at for at in amounts if at not in names and is_step(header[at])]
     weights = known.get("upto", ()) or _weights(table, names)[:1]
     if not weights and not across:
         across = _bare_steps(header, amounts)
     if len(across) >= FEWEST and set(weights) <= set(across):
-        return _weights_across(table, across, names, file)
+        filled = (at for at in every if at not in taken and table.rows.columns[at].filled.any())
+        names = names or [at for at in filled if at not in amounts][:1]
+        return _weights_across(table, across, names, kind, file)
     if not weights:
         return table
-    others = {*_places(known, *(key for key in known if key not in ("name", "price"))), *names, *weights}
+    mine = {kind.name.key, kind.price.key}
+    others = {*_places(known, *(known.keys() - mine)), *names, *weights}
     prices = [at for at in amounts if at not in others]
     starts = {at for at in every if at not in others and is_start(header[at])}
-    if not prices or (len(names) == len(prices) == 1 and {"name", "price"} <= known.keys()):
+    if not prices or (len(names) == len(prices) == 1 and mine <= known.keys()):
         return with_others(table, starts, {}) if starts else table
-    return _weights_down(table, weights[0], prices, names, starts, file)
+    return _weights_down(table, weights[0], prices, names, starts, kind, file)
 
 
 def _bare_steps(header: Sequence[str], amounts: Sequence[int]) -> list[int]:
@@ -65,12 +97,25 @@ def _bare_steps(header: Sequence[str], amounts: Sequence[int]) -> list[int]:
     return found if told == sorted(set(told)) else []
 
 
-def _places(columns: dict[str, tuple[int, ...]], *keys: str) -> set[int]:
+def _places(columns: Columns, *keys: str) -> set[int]:
     return {at for key in keys for at in columns.get(key, ())}
 
 
+def _are_starts(table: Table, known: Columns) -> bool:
+    """Whether what an option is used from tells where its steps begin: with those below they end."""
+    (start,), (upto,) = known["from_weight"], known["upto"]
+    begins, ends = ({text.strip() for text in table.rows.columns[at].used} - {"", "0"} for at in (start, upto))
+    return bool(begins) and begins <= ends
+
+
 def _weights_down(
-    table: Table, weights: int, prices: Sequence[int], names: Sequence[int], starts: Container[int], file: str
+    table: Table,
+    weights: int,
+    prices: Sequence[int],
+    names: Sequence[int],
+    starts: Container[int],
+    kind: CardKind,
+    file: str,
 ) -> Table:
     """A row for each price: its step in the column `weights`. starts: columns that tell where steps begin, and are
     not needed."""
@@ -88,17 +133,15 @@ def _weights_down(
     more = np.array([is_more(text) for text in table.rows.columns[weights].texts])[table.rows.columns[weights].codes]
     step = _only(table.rows.columns[weights].rows(row), ~more[row])
     price = gathered(table.rows, list(prices), row, which)
-    told = {f"Up to ({unit})" if unit else "Up to": step, "Tariff": coded(tariffs)}
-    told |= {f"Price {aside}".strip(): _only(price, ~more[row])}
+    told = {f"Up to ({unit})" if unit else "Up to": step, kind.name.label: coded(tariffs)}
+    told |= {f"{kind.price.label} {aside}".strip(): _only(price, ~more[row])}
     told |= {f"Each kilogram more {aside}".strip(): _only(price, more[row])} if more.any() else {}
     gone = {weights, *prices, *names, *(at for at in range(len(table.header)) if at in starts)}
     return with_others(table, gone, told, row)
 
 
-def _weights_across(table: Table, steps: Sequence[int], names: Sequence[int], file: str) -> Table:
+def _weights_across(table: Table, steps: Sequence[int], names: Sequence[int], kind: CardKind, file: str) -> Table:
     """A row for each price: its step in the heading of its column."""
-    beside = [at for at in range(len(table.header)) if at not in steps]
-    names = names or [at for at in beside if not _are_prices(table, at) and table.rows.columns[at].filled.any()][:1]
     row, which = _told(table, steps)
     called = _names(table, names)
     headings = [table.header[at] for at in steps]
@@ -107,8 +150,10 @@ def _weights_across(table: Table, steps: Sequence[int], names: Sequence[int], fi
     price = gathered(table.rows, list(steps), row, which)
     told = {
         f"Up to ({unit})" if unit else "Up to": _only(Coded(headings, which), ~more),
-        "Tariff": coded([called[at] or _stem(file) for at in row.tolist()] if names else [_stem(file)] * len(row)),
-        "Price": _only(price, ~more),
+        kind.name.label: coded(
+            [called[at] or _stem(file) for at in row.tolist()] if names else [_stem(file)] * len(row)
+        ),
+        kind.price.label: _only(price, ~more),
     }
     told |= {"Each kilogram more": _only(price, more)} if more.any() else {}
     return with_others(table, {*steps, *names}, told, row)
@@ -126,9 +171,9 @@ def _is_price(column: Coded) -> Bools:
     return told
 
 
-def _numbers_names(table: Table, at: int) -> bool:
+def _numbers_names(table: Table, at: int, name: Field) -> bool:
     """Whether a column tells names by their number, as *Zone* with 1, 2, 3."""
-    spelt = simplify(table.header[at]) in {simplify(word.lstrip("=")) for word in OF_TARIFFS["name"].words}
+    spelt = simplify(table.header[at]) in {simplify(word.lstrip("=")) for word in name.words}
     return spelt and all(text.strip().isdecimal() for text in table.rows.columns[at].used if text.strip())
 
 

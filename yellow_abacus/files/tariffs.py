@@ -11,7 +11,6 @@ from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.columns import TARIFFS, Columns, unit_in
 from yellow_abacus.files.grouped import Block, Read, read_blocks
 from yellow_abacus.files.rate_cards import upto_of, usual_unit
-from yellow_abacus.files.reading import Cells
 from yellow_abacus.files.scope_text import parse_scope, write_scope
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import (
@@ -49,7 +48,7 @@ def read_tariffs(
         for cells in block.rows:
             amount = cells.read("price", cost)
             if cells.text("price") or cells.text("upto"):
-                upto = _upto(cells, reading, units["upto"])
+                upto = cells.read("upto", lambda text: parse_step(text, reading, units["upto"]))
                 if not cells.text("price"):
                     cells.reject("price", "The price of the step is missing.", "Write it.")
                 steps.append(WeightStep(upto, amount or 0.0))
@@ -77,13 +76,12 @@ def read_tariffs(
     return read_blocks(table, columns, TARIFFS, currency, ("name",), make, problems)
 
 
-def _upto(cells: Cells, reading: Reading, unit: str) -> int | None:
-    def parse(text: str) -> int | None:
-        is_plain = number_if_any(text, reading.decimal_mark, is_weight_unit) is not None
-        told = text if is_plain else upto_of(text)
-        return round(parse_weight(told, reading.decimal_mark, unit)) if told else None
-
-    return cells.read("upto", parse)
+def parse_step(text: str, reading: Reading, unit: str) -> int | None:
+    """Up to how many grams a step holds, told as a weight, a span or in words; None for any weight. Raises
+    BadCellError."""
+    is_plain = number_if_any(text, reading.decimal_mark, is_weight_unit) is not None
+    told = text if is_plain else upto_of(text)
+    return round(parse_weight(told, reading.decimal_mark, unit)) if told else None
 
 
 def step_units(table: Table, columns: Columns) -> dict[str, str]:
