@@ -41,6 +41,8 @@ _NONE = re.compile(r"[-–—/x.]*|n\.?/?a\.?", re.IGNORECASE)
 _BARE = re.compile(r"\d+(?:[.,]\d+)?")
 _IN_BRACKETS = re.compile(r"\s*([(\[][^()\[\]]*[)\]])\s*")
 _NUMBER = re.compile(r"\d+(?:[.,]\d+)?")
+LONGEST = 100
+"""Letters of a cell or heading that are looked at."""
 FEWEST = 2
 """Steps that stand side by side."""
 
@@ -189,7 +191,7 @@ def _is_aside(heading: str) -> bool:
 
 def _are_prices(table: Table, at: int) -> bool:
     """Whether a column tells amounts, or nothing where there is none."""
-    told = [text for one in table.rows.columns[at].used if not _NONE.fullmatch(text := one.strip())]
+    told = [text for one in table.rows.columns[at].used if not _NONE.fullmatch(text := one.strip()[:LONGEST])]
     return bool(told) and all(map(_AMOUNT.fullmatch, told))
 
 
@@ -206,16 +208,17 @@ def _names(table: Table, columns: Sequence[int]) -> list[str]:
     """What each row's tariff is called by some columns; where one is empty, by the row above."""
     found = [list[str]() for _ in columns]
     for texts, at in zip(found, columns, strict=True):
-        heading, last = _IN_BRACKETS.sub(" ", table.header[at]).strip(), ""
-        for row in table.rows:
-            last = row.cells[at].strip() or last
+        heading, last = _IN_BRACKETS.sub(" ", table.header[at][:LONGEST]).strip(), ""
+        column = table.rows.columns[at]
+        for code in column.codes.tolist():
+            last = column.texts[code].strip() or last
             texts.append(f"{heading} {last}".strip() if _BARE.fullmatch(last) else last)
     return [", ".join(filter(None, parts)) for parts in zip(*found, strict=True)]
 
 
 def _without_common_brackets(headings: Sequence[str]) -> tuple[list[str], str]:
     """Headings without the brackets that all of them have, such as a currency, and those."""
-    told = [tuple(_IN_BRACKETS.findall(heading)) for heading in headings]
+    told = [tuple(_IN_BRACKETS.findall(heading[:LONGEST])) for heading in headings]
     if not told[0] or len(set(told)) > 1:
         return list(headings), ""
     return [_IN_BRACKETS.sub(" ", heading).strip() or heading for heading in headings], " ".join(told[0])
