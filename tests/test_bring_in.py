@@ -166,6 +166,9 @@ def test_prices_and_costs_in_another_currency_are_refused(shop):
         (3, "Purchase cost", "“2” is in USD, and the shop counts in EUR."),
     ]
     assert [one.sku for one in checked.records] == ["E"]
+    several = "sku,price,quantity prices,group prices\nF,5,6: $4.20; 12: 3.90,\nG,5,6: €4.20,trade: £3.00\n"
+    refused = bring_in.check(shop, "goods", several.encode()).rejected
+    assert [(one.row, one.field) for one in refused] == [(2, "Quantity prices"), (3, "Group prices")]
 
 
 @pytest.mark.parametrize(

@@ -243,6 +243,25 @@ def test_rates_are_told_either_way_round(page: Page, demo: str, complaints):
     assert page.request.get(f"{demo}/api/orders/{found['id']}").json()["paid"] == 1714  # 14.28 at 1.20
 
 
+def test_a_rate_card_is_brought_in_and_its_tariffs_serve_the_zones_they_are_called_by(
+    page: Page, empty: str, complaints
+):
+    page.goto(f"{empty}/delivery")
+    page.get_by_role("tab", name="Carriers").click()
+    give(page, "tariffs", "card.csv", b"Weight (kg),Home,Far\n2,4.90,9.00\n5,6.10,14.00\n")
+    page.get_by_role("button", name="Bring in 2 tariffs").click()
+    expect(page.get_by_role("button", name="Far", exact=True)).to_be_visible()
+    page.get_by_role("tab", name="Zones").click()
+    give(page, "delivery charges", "charges.csv", b"Zone,Shipping cost\nHome,5\nFar,10\n")
+    page.get_by_role("button", name="Bring in 2 delivery charges").click()
+    for zone in ("Home", "Far"):
+        page.get_by_role("row", name=f"{zone} · Delivery").get_by_role("button").click()
+        with page.expect_response("**/api/zones"):
+            page.get_by_role("button", name=f"take the tariff {zone}", exact=True).click()
+        expect(page.get_by_role("button", name=f"take the tariff {zone}", exact=True)).to_have_count(0)
+    assert page.request.get(f"{empty}/api/frame").json()["missing_delivery"]["count"] == 0
+
+
 def test_what_goods_tell_of_tax_is_taken_over_and_what_they_leave_open_is_asked(page: Page, empty: str, complaints):
     page.goto(f"{empty}/goods")
     goods = "SKU,Price excl. VAT,Cost,VAT rate\nA,12.00,4,19 %\nB,3.50,1,7 %\nC,3.50,1,Odd\n"

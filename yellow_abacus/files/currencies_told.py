@@ -20,6 +20,8 @@ AMOUNTS_OF_GOODS = (
     *("list_price", "going_price", "reduced_price", "was_price", "least_advertised"),
     *(*COST_PARTS, "case_cost", "assembly_cost"),
 )
+LISTS_OF_AMOUNTS = ("quantity_prices", "group_prices")
+"""Several in a cell, each behind a colon."""
 AMOUNTS_OF_DELIVERY = ("price", "per_kilogram", "charge", "free_from", "from_value", "amount")
 TRADED = frozenset(
     [
@@ -66,7 +68,7 @@ def with_currencies(table: Table, columns: Columns, home: str) -> tuple[Table, C
 def foreign_cells(table: Table, columns: Columns, home: str) -> Iterator[tuple[str, int, Mapping[str, str]]]:
     """The columns of a file of goods, tariffs, charges or surcharges in which some amount is in another currency than
     the shop's: of what field each is, where it is, and the currency of each such text."""
-    for key in (*AMOUNTS_OF_GOODS, *AMOUNTS_OF_DELIVERY):
+    for key in (*AMOUNTS_OF_GOODS, *LISTS_OF_AMOUNTS, *AMOUNTS_OF_DELIVERY):
         for at in columns.get(key, ()):
             told = zip(table.rows.columns[at].texts, _of_texts(table, at, home), strict=True)
             if foreign := {text: one for text, one in told if one not in ("", home)}:
@@ -94,7 +96,14 @@ def _of_texts(table: Table, at: int, home: str) -> list[str]:
     """The same of each different text of a column."""
     headed = currency_headed(table.header[at], home) if at < len(table.header) else ""
     texts = table.rows.columns[at].texts
-    return [(currency_beside(text.strip(), home) or headed) if text.strip() else "" for text in texts]
+    return [(_beside(text, home) or headed) if text.strip() else "" for text in texts]
+
+
+def _beside(text: str, home: str) -> str:
+    """The currency of a cell's amount; of several, the first that is another than the shop's."""
+    amounts = [part.rpartition(":")[2] for part in text.split(";")] if ":" in text else [text]
+    told = [one for amount in amounts if (one := currency_beside(amount.strip(), home))]
+    return next((one for one in told if one != home), told[0] if told else "")
 
 
 def _first_told(told: Sequence[Coded]) -> Coded:

@@ -8,6 +8,7 @@ import { SavedNumber } from "../../pieces/saved-number";
 import { EVERYTHING } from "../../pieces/scope-word";
 import { CarriesWords } from "./carries-word";
 import { ChargeWord } from "./charge-word";
+import { meantTariff } from "./meant-tariff";
 import { NewName } from "./new-name";
 import { EditWord, KILOGRAMS, moneyBox, PERCENT, useChanges, useShop } from "./saving";
 import { TariffWords } from "./tariff-words";
@@ -69,8 +70,9 @@ interface OptionProps {
 }
 
 export function OptionSentence({ zone, zoneAt, option, at, choose }: OptionProps) {
-  const { frame } = useShop();
+  const { frame, delivery } = useShop();
   const change = useChanges();
+  const meant = option.tariffs.length === 0 ? meantTariff(delivery.tariffs.map((one) => one.tariff.name), zone.name, option.name) : undefined;
   const put = (part: Partial<DeliveryOption>) => void change.option(zoneAt, at, part);
   return (
     <p className="text-sentence mt-2 border-t border-line pt-2">
@@ -85,7 +87,16 @@ export function OptionSentence({ zone, zoneAt, option, at, choose }: OptionProps
         <SavedNumber showLabel {...KILOGRAMS} label="Only for orders that weigh at least" value={option.from_weight} save={(from_weight) => put({ from_weight })} />
         <p className="mt-2 text-small text-soft">Leave it empty, and it is offered for orders of any weight.</p>
       </EditWord>{" "}
-      and goes by <TariffWords option={option} put={put} />. It takes <CarriesWords carries={option.carries} put={(carries) => put({ carries })} />.{" "}
+      and goes by <TariffWords option={option} put={put} />
+      {meant !== undefined && (
+        <>
+          {" "}
+          <button type="button" className="quiet text-small" onClick={() => put({ tariffs: [meant] })}>
+            take the tariff {meant}
+          </button>
+        </>
+      )}
+      . It takes <CarriesWords carries={option.carries} put={(carries) => put({ carries })} />.{" "}
       <button
         type="button"
         className="quiet text-small"
