@@ -2,6 +2,7 @@
 
 import csv
 import io
+from dataclasses import replace
 
 import pytest
 from sqlalchemy import func, select
@@ -191,6 +192,36 @@ def test_a_shop_without_anything_counts_in_the_currency_of_its_first_goods(empty
         assert (loaded.currency, loaded.batch.goods.list_price.tolist()) == (currency, [price])
         again = bring_in.check(empty_shop, "goods", "sku,price\nB,£3.00\n".encode())
         assert [one.field for one in again.rejected] == ["List price"]
+
+
+def test_amounts_in_another_currency_are_brought_into_the_shops_by_the_rate_that_was_told(shop):
+    file = "sku,price,cost (USD),quantity prices\nC,€5.00,$2.50,\nD,5.00,2.505,\nE,5.00,1,6: $4.00\n".encode()
+    first = bring_in.check(shop, "goods", file)
+    assert (first.foreign, {one.mend[:30] for one in first.rejected}) == (
+        ("USD",),
+        {"Say what one USD is in EUR, or", "Write it in EUR. The shop's ow"},
+    )
+    reading = replace(first.reading, rates=(("USD", 0.9),))
+    checked = bring_in.check(shop, "goods", file, columns=first.columns, reading=reading)
+    assert [(one.list_price, one.purchase_cost) for one in checked.records] == [(500, 225.0), (500, 225.45)]
+    assert [(one.row, one.field) for one in checked.rejected] == [(4, "Quantity prices")]
+    tariffs = bring_in.check(shop, "tariffs", b"Tariff,Up to (kg),Price\nA,2,$5.00\nA,5,7.00\n")
+    again = replace(tariffs.reading, rates=(("USD", 0.9),))
+    (one,) = bring_in.check(
+        shop, "tariffs", b"Tariff,Up to (kg),Price\nA,2,$5.00\nA,5,7.00\n", columns=tariffs.columns, reading=again
+    ).records
+    assert [step.amount for step in one.steps] == [450.0, 700.0]
+    huge = replace(first.reading, rates=(("USD", 1e9),))
+    assert "more than any amount" in bring_in.check(shop, "goods", file, reading=huge).rejected[0].message
+
+
+def test_a_shop_without_anything_counts_in_what_its_prices_are_told_in_and_asks_for_the_rate_of_its_costs(empty_shop):
+    checked = bring_in.check(empty_shop, "goods", "sku,price,cost\nA,$12.00,£4.00\n".encode())
+    assert (checked.currency, checked.foreign, [one.field for one in checked.rejected]) == (
+        "USD",
+        ("GBP",),
+        ["Purchase cost"],
+    )
 
 
 def test_a_currency_somebody_chose_stays_that_of_the_first_goods_too(empty_shop):

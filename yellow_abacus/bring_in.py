@@ -38,7 +38,7 @@ from yellow_abacus.files.columns import (
     simplify,
 )
 from yellow_abacus.files.contents import Contents
-from yellow_abacus.files.currencies_told import only_currency, with_currencies
+from yellow_abacus.files.currencies_told import ForeignAmounts, foreign_amounts, only_currency, with_currencies
 from yellow_abacus.files.goods import fields_given, read_goods
 from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
@@ -103,8 +103,8 @@ class Checked:
     records: what the good rows hold, as the kind of file has it. file: its name, where it has one. remembered:
     whether it is read as one of the same headings was before.
 
-    Of orders: statuses, rounded, foreign, gone and tells as in `OrdersRead`; missing_goods as in
-    `files.missing_goods`.
+    foreign: currencies other than the shop's. Of orders: statuses, rounded, gone and tells as in `OrdersRead`;
+    missing_goods as in `files.missing_goods`.
 
     currency: the shop's, or that a shop without anything takes over from its first goods; digits: of it. taxes: the
     shop's, with what goods tell of them; None of other kinds of files. notes: what is done with its amounts, in
@@ -219,6 +219,10 @@ class About:
         table = with_skus_alone(side_by_side(lines_in_cells(told_above(table, skus))), skus)
         return dated_in_parts(a_row_a_unit(a_column_a_sku(table, skus), skus))
 
+    def foreign(self, table: Table, columns: Columns, reading: Reading) -> ForeignAmounts:
+        """The amounts of a file, of anything but orders, that are not in the shop's currency."""
+        return foreign_amounts(table, columns, self.currency, reading.rates)
+
     @property
     def skus(self) -> Collection[str]:
         """Of the shop, folded."""
@@ -285,12 +289,13 @@ class FileKind:
 def _read_goods(table: Table, columns: Columns, reading: Reading, about: About, progress: Progress) -> Found:
     taxes = about.shop.taxes
     tax = taxes_told(table, columns, reading, taxes, about.classes, is_new=about.tax_is_open)
-    records, rejected = read_goods(table, columns, reading, about.digits, about.currency, tax, progress)
+    foreign = about.foreign(table, columns, reading)
+    records, rejected = read_goods(table, columns, reading, about.digits, foreign, tax, progress)
     named = {record.tax_class for record in records}
     known = len(taxes.classes)
     added = [one for one in tax.taxes.classes[known:] if one.name in named]
     taxes = replace(tax.taxes, classes=(*tax.taxes.classes[:known], *added))
-    return Found(records, rejected, taxes=taxes, notes=tax.notes)
+    return Found(records, rejected, foreign=foreign.currencies, taxes=taxes, notes=tax.notes)
 
 
 def _read_orders(table: Table, columns: Columns, reading: Reading, about: About, progress: Progress) -> Found:
@@ -310,21 +315,29 @@ def _read_orders(table: Table, columns: Columns, reading: Reading, about: About,
 
 
 def _read_tariffs(table: Table, columns: Columns, reading: Reading, about: About, _: Progress) -> Found:
-    found = read_tariffs(table, columns, reading, about.digits, about.currency, about.shop.taxes)
-    return Found(found.things, found.rejected, notes=[COSTS_WITHOUT] if reading.taxed == "with tax" else [])
+    foreign = about.foreign(table, columns, reading)
+    found = read_tariffs(table, columns, reading, about.digits, foreign, about.shop.taxes)
+    notes = [COSTS_WITHOUT] if reading.taxed == "with tax" else []
+    return Found(found.things, found.rejected, foreign=foreign.currencies, notes=notes)
 
 
 def _read_charges(table: Table, columns: Columns, reading: Reading, about: About, _: Progress) -> Found:
     tariffs = {tariff.name for tariff in about.shop.tariffs}
     taxes = about.shop.taxes
-    found = read_charges(table, columns, reading, about.digits, about.currency, tariffs, taxes)
-    return Found(found.things, found.rejected, notes=note_of("Charges", taxes, reading.taxed))
+    foreign = about.foreign(table, columns, reading)
+    found = read_charges(table, columns, reading, about.digits, foreign, tariffs, taxes)
+    return Found(
+        found.things, found.rejected, foreign=foreign.currencies, notes=note_of("Charges", taxes, reading.taxed)
+    )
 
 
 def _read_surcharges(table: Table, columns: Columns, reading: Reading, about: About, _: Progress) -> Found:
     taxes = about.shop.taxes
-    found = read_surcharges(table, columns, reading, about.digits, about.currency, about.shop.zone_names, taxes)
-    return Found(found.things, found.rejected, notes=note_of("Amounts", taxes, reading.taxed))
+    foreign = about.foreign(table, columns, reading)
+    found = read_surcharges(table, columns, reading, about.digits, foreign, about.shop.zone_names, taxes)
+    return Found(
+        found.things, found.rejected, foreign=foreign.currencies, notes=note_of("Amounts", taxes, reading.taxed)
+    )
 
 
 def _save_goods(session: Session, checked: Checked, progress: Progress) -> Saved:

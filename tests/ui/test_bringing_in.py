@@ -243,6 +243,18 @@ def test_rates_are_told_either_way_round(page: Page, demo: str, complaints):
     assert page.request.get(f"{demo}/api/orders/{found['id']}").json()["paid"] == 1714  # 14.28 at 1.20
 
 
+def test_costs_in_another_currency_are_brought_in_by_their_rate(page: Page, empty: str, complaints):
+    page.goto(f"{empty}/goods")
+    give(page, "goods", "goods.csv", "SKU,Price,Cost\nA,€12.00,$4.00\nB,€3.50,$1.00\n".encode())
+    slip = page.get_by_role("dialog")
+    expect(slip).to_contain_text("Say what one USD is in EUR")
+    slip.get_by_label("One USD is").fill("0.9")
+    slip.get_by_role("button", name="Use these rates").click()
+    page.get_by_role("button", name="Bring in 2 goods").click()
+    expect(goods_rows(page)).to_have_count(2)
+    expect(page.get_by_role("textbox", name="Purchase cost, A")).to_have_value("3.60")
+
+
 def test_a_rate_card_is_brought_in_and_its_tariffs_serve_the_zones_they_are_called_by(
     page: Page, empty: str, complaints
 ):

@@ -20,6 +20,7 @@ from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.columns import CHARGES, Columns, match_columns
 from yellow_abacus.files.contents import Contents
+from yellow_abacus.files.currencies_told import ForeignAmounts
 from yellow_abacus.files.grouped import Block, Read, read_blocks
 from yellow_abacus.files.order_shapes import with_others
 from yellow_abacus.files.rows import Coded, coded
@@ -178,7 +179,7 @@ def read_charges(
     columns: Columns,
     reading: Reading,
     digits: int,
-    currency: str,
+    foreign: ForeignAmounts,
     tariffs: Collection[str],
     taxes: Taxes,
 ) -> Read[ZoneOption]:
@@ -210,7 +211,7 @@ def read_charges(
         found = [("charge", problem) for problem in one.option.charge.problems()]
         return found + [("heaviest", problem) for problem in one.option.carries.problems()]
 
-    return read_blocks(table, columns, CHARGES, currency, ("zone", "option"), make, problems)
+    return read_blocks(table, columns, CHARGES, foreign, ("zone", "option"), make, problems)
 
 
 def charge_rows(zones: Iterable[Zone], digits: int) -> tuple[list[str], list[list[str]]]:

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -16,10 +17,8 @@ AMOUNTS_OF_ORDERS = (
     *("unit_price", "paid_price", "line_asked", "line_total"),
     *("delivery_paid", "order_discount", "line_discount", "refunded"),
 )
-AMOUNTS_OF_GOODS = (
-    *("list_price", "going_price", "reduced_price", "was_price", "least_advertised"),
-    *(*COST_PARTS, "case_cost", "assembly_cost"),
-)
+PRICES_OF_GOODS = ("list_price", "going_price", "reduced_price", "was_price", "least_advertised")
+AMOUNTS_OF_GOODS = (*PRICES_OF_GOODS, *COST_PARTS, "case_cost", "assembly_cost")
 LISTS_OF_AMOUNTS = ("quantity_prices", "group_prices")
 """Several in a cell, each behind a colon."""
 AMOUNTS_OF_DELIVERY = ("price", "per_kilogram", "charge", "free_from", "from_value", "amount")
@@ -65,9 +64,37 @@ def with_currencies(table: Table, columns: Columns, home: str) -> tuple[Table, C
     return with_column(table, columns, "currency", _first_told(told))
 
 
-def foreign_cells(table: Table, columns: Columns, home: str) -> Iterator[tuple[str, int, Mapping[str, str]]]:
-    """The columns of a file of goods, tariffs, charges or surcharges in which some amount is in another currency than
-    the shop's: of what field each is, where it is, and the currency of each such text."""
+@dataclass(frozen=True)
+class ForeignAmounts:
+    """Of a file of goods, tariffs, charges or surcharges, those in another currency than the shop's, `home`.
+
+    columns: of what field each column with some is, where it is, and the currency of each such text. rates: what one
+    unit of a currency is in the shop's, as it was told.
+    """
+
+    home: str
+    columns: Sequence[tuple[str, int, Mapping[str, str]]]
+    rates: Mapping[str, float]
+
+    @property
+    def currencies(self) -> tuple[str, ...]:
+        return tuple(sorted({one for key, _, told in self.columns if can_be_converted(key) for one in told.values()}))
+
+    def rate(self, key: str, currency: str) -> float | None:
+        """What one unit is in the shop's; None where that is not told, or of lists of amounts."""
+        return self.rates.get(currency) if can_be_converted(key) else None
+
+
+def can_be_converted(key: str) -> bool:
+    return key not in LISTS_OF_AMOUNTS
+
+
+def foreign_amounts(table: Table, columns: Columns, home: str, rates: Iterable[tuple[str, float]]) -> ForeignAmounts:
+    """rates: what one unit of some currencies is in the shop's."""
+    return ForeignAmounts(home, list(_foreign_columns(table, columns, home)), dict(rates))
+
+
+def _foreign_columns(table: Table, columns: Columns, home: str) -> Iterator[tuple[str, int, Mapping[str, str]]]:
     for key in (*AMOUNTS_OF_GOODS, *LISTS_OF_AMOUNTS, *AMOUNTS_OF_DELIVERY):
         for at in columns.get(key, ()):
             told = zip(table.rows.columns[at].texts, _of_texts(table, at, home), strict=True)
@@ -76,10 +103,13 @@ def foreign_cells(table: Table, columns: Columns, home: str) -> Iterator[tuple[s
 
 
 def only_currency(table: Table, columns: Columns, home: str) -> str:
-    """The one currency that a goods file tells; empty where it tells none, or several, or one that may be many."""
-    places = _places(columns, AMOUNTS_OF_GOODS)
-    told = {one for at in places for one in _of_column(table, at, home).used} - {""}
-    return told.pop() if len(told) == 1 and all(map(is_currency, told)) else ""
+    """The one currency of a goods file's prices, or of its costs where those tell none; empty where they tell none,
+    or several, or one that may be many."""
+    for keys in (PRICES_OF_GOODS, AMOUNTS_OF_GOODS):
+        told = {one for at in _places(columns, keys) for one in _of_column(table, at, home).used} - {""}
+        if told:
+            return told.pop() if len(told) == 1 and all(map(is_currency, told)) else ""
+    return ""
 
 
 def _places(columns: Columns, keys: Iterable[str]) -> list[int]:

@@ -9,6 +9,7 @@ from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
 from yellow_abacus.core.ground.money import LARGEST_CART
 from yellow_abacus.core.ground.naming import unfit
 from yellow_abacus.files.columns import GOODS, Columns, unit_in
+from yellow_abacus.files.currencies_told import ForeignAmounts
 from yellow_abacus.files.dates import parse_day
 from yellow_abacus.files.goods_shapes import named_once, without_bare_rows
 from yellow_abacus.files.reading import Cells, Progress, cells_by_row
@@ -72,12 +73,12 @@ def read_goods(
     columns: Columns,
     reading: Reading,
     minor_digits: int,
-    currency: str,
+    foreign: ForeignAmounts,
     tax: TaxesTold,
     progress: Progress = lambda _: None,
 ) -> tuple[list[GoodRecord], list[Rejection]]:
-    """The good rows as records, the others with what is wrong. currency: the shop's. tax: what the file tells of it.
-    `progress` is told the share done."""
+    """The good rows as records, the others with what is wrong. foreign: its amounts in other currencies. tax: what
+    the file tells of it. `progress` is told the share done."""
 
     def heading(key: str) -> str:
         return table.header[columns[key][0]] if key in columns else ""
@@ -91,7 +92,7 @@ def read_goods(
     records: list[GoodRecord] = []
     rejected: list[Rejection] = []
     seen: dict[str, int] = {}
-    for done, cells in enumerate(cells_by_row(table, columns, GOODS, currency)):
+    for done, cells in enumerate(cells_by_row(table, columns, GOODS, foreign)):
         if done % 2000 == 0:
             progress(done / len(table.rows))
         record = _record(cells, reading, units, tax)

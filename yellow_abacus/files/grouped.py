@@ -6,6 +6,7 @@ from typing import Generic, TypeVar
 
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.files.columns import Columns, Field
+from yellow_abacus.files.currencies_told import ForeignAmounts
 from yellow_abacus.files.reading import Cells, cells_by_row
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.tables import Table
@@ -35,20 +36,20 @@ def read_blocks(
     table: Table,
     columns: Columns,
     fields: Sequence[Field],
-    currency: str,
+    foreign: ForeignAmounts,
     named_by: Sequence[str],
     make: Callable[[Block], Thing | None],
     problems: Callable[[Thing], list[tuple[str, Problem]]],
 ) -> Read[Thing]:
     """Rows with the same names, or no names after them, belong together; a thing is taken whole or not at all.
 
-    currency: the shop's. make: one thing of its rows; None where cells were rejected. problems: what makes no sense,
-    by field.
+    foreign: its amounts in other currencies. make: one thing of its rows; None where cells were rejected. problems:
+    what makes no sense, by field.
     """
     blocks: dict[tuple[str, ...], Block] = {}
     name: tuple[str, ...] = ()
     rejected: list[Rejection] = []
-    for cells in cells_by_row(table, columns, fields, currency):
+    for cells in cells_by_row(table, columns, fields, foreign):
         told = tuple(cells.text(key) for key in named_by)
         name = told if all(told) else name if not any(told) else ()
         if not name:

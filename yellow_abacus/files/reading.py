@@ -2,12 +2,14 @@
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from math import floor
 from typing import Any, TypeVar
 
 from yellow_abacus.core.goods.records import COST_PARTS
+from yellow_abacus.core.ground.money import LARGEST_CART
 from yellow_abacus.core.ground.naming import unfit
 from yellow_abacus.files.columns import Columns, Field
-from yellow_abacus.files.currencies_told import foreign_cells
+from yellow_abacus.files.currencies_told import ForeignAmounts, can_be_converted
 from yellow_abacus.files.dates import guess_date_order
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.rows import Row
@@ -34,13 +36,15 @@ DATE_FIELDS = ("date", "reduced_from", "reduced_to")
 class Cells:
     """One row's cells by field key. A cell that cannot be read becomes a rejection and reads as None.
 
-    known: what was read of fields and their texts, which all rows share: each text of a field is parsed once.
+    known: what was read of fields and their texts, which all rows share: each text of a field is parsed once. rates:
+    of fields and their texts that are in another currency, what one unit is in the shop's.
     """
 
     row: Row
     columns: Columns
     labels: Mapping[str, str]
     known: dict[tuple[str, str], Any]
+    rates: Mapping[tuple[str, str], float]
     rejected: list[Rejection] = field(default_factory=list)
 
     def text(self, key: str) -> str:
@@ -57,7 +61,9 @@ class Cells:
         found: Value | None = self.known.get((key, text))
         if found is None:
             try:
-                found = self.known[key, text] = parse(text)
+                told: Any = parse(text)
+                rate = self.rates.get((key, text))
+                found = self.known[key, text] = told if rate is None else in_the_shops(told, rate)
             except BadCellError as error:
                 self.reject(key, error.message, error.mend)
         return found
@@ -70,9 +76,17 @@ class Cells:
         self.rejected.append(Rejection(self.row.number, self.labels.get(key, key), message, mend))
 
 
-def cells_by_row(table: Table, columns: Columns, fields: Sequence[Field], currency: str) -> Iterator[Cells]:
-    """The cells of each row; those that tell another currency than the shop's are rejected. Each different text of a
-    column is looked at once."""
+def in_the_shops(amount: Any, rate: float) -> Any:
+    """An amount in another currency, in the shop's: prices, which are whole, to a minor unit, costs to a hundredth
+    of one. Raises BadCellError."""
+    if amount * rate > LARGEST_CART:
+        raise BadCellError("At this rate it is more than any amount can be.", "Check the rate.")
+    return floor(amount * rate + 0.5) if isinstance(amount, int) else round(amount * rate, 2)
+
+
+def cells_by_row(table: Table, columns: Columns, fields: Sequence[Field], foreign: ForeignAmounts) -> Iterator[Cells]:
+    """The cells of each row; those in a currency whose rate is not told are rejected. Each different text of a column
+    is looked at once."""
     labels, known = {one.key: one.label for one in fields}, dict[tuple[str, str], Any]()
     unfit_texts = {
         (one.key, at): wrong
@@ -82,17 +96,23 @@ def cells_by_row(table: Table, columns: Columns, fields: Sequence[Field], curren
             wrong := {text: why for text in table.rows.columns[at].texts if (why := unfit(text.strip(), one.longest))}
         )
     }
-    foreign = list(foreign_cells(table, columns, currency))
+    rates = {
+        (key, text.strip()): rate
+        for key, _, of_text in foreign.columns
+        for text, currency in of_text.items()
+        if (rate := foreign.rate(key, currency)) is not None
+    }
     for row in table.rows:
-        cells = Cells(row, columns, labels, known)
+        cells = Cells(row, columns, labels, known, rates)
         for (key, at), wrong in unfit_texts.items():
             if row.cells[at] in wrong:
                 cells.reject(key, f"The cell {wrong[row.cells[at]]}.", "Shorten it, or write it again.")
                 cells = cells.without(at)
-        for key, at, of_text in foreign:
-            if told := of_text.get(row.cells[at]):
-                message = f"“{row.cells[at].strip()}” is in {told}, and the shop counts in {currency}."
-                cells.reject(key, message, f"Write it in {currency}. {WHERE_CHOSEN}")
+        for key, at, of_text in foreign.columns:
+            if (told := of_text.get(row.cells[at])) and foreign.rate(key, told) is None:
+                message = f"“{row.cells[at].strip()}” is in {told}, and the shop counts in {foreign.home}."
+                say = f"Say what one {told} is in {foreign.home}, or write" if can_be_converted(key) else "Write"
+                cells.reject(key, message, f"{say} it in {foreign.home}. {WHERE_CHOSEN}")
         if any(cell.strip() for cell in row.cells[len(table.header) :]):
             cells.reject(
                 "whole row",

@@ -11,6 +11,7 @@ from yellow_abacus.core.offers import Where, Who
 from yellow_abacus.core.shop.surcharges import AmountFor, Counted, PartOfGoods, Surcharge
 from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.columns import SURCHARGES, Columns
+from yellow_abacus.files.currencies_told import ForeignAmounts
 from yellow_abacus.files.grouped import Block, Read, read_blocks
 from yellow_abacus.files.scope_text import parse_earned, parse_scope, write_earned, write_scope
 from yellow_abacus.files.tables import Table
@@ -26,7 +27,7 @@ def read_surcharges(
     columns: Columns,
     reading: Reading,
     digits: int,
-    currency: str,
+    foreign: ForeignAmounts,
     zones: Collection[str],
     taxes: Taxes,
 ) -> Read[Surcharge]:
@@ -87,7 +88,7 @@ def read_surcharges(
     def problems(surcharge: Surcharge) -> list[tuple[str, Problem]]:
         return [(FIELD_OF.get(str(one.path[0]), "name"), one) for one in surcharge.problems()]
 
-    return read_blocks(table, columns, SURCHARGES, currency, ("name",), make, problems)
+    return read_blocks(table, columns, SURCHARGES, foreign, ("name",), make, problems)
 
 
 def surcharge_rows(surcharges: Iterable[Surcharge], digits: int) -> tuple[list[str], list[list[str]]]:

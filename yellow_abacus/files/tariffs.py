@@ -9,6 +9,7 @@ from yellow_abacus.core.ground.money import LARGEST_CHARGE
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.columns import TARIFFS, Columns, unit_in
+from yellow_abacus.files.currencies_told import ForeignAmounts
 from yellow_abacus.files.grouped import Block, Read, read_blocks
 from yellow_abacus.files.rate_cards import upto_of, usual_unit
 from yellow_abacus.files.scope_text import parse_scope, write_scope
@@ -33,7 +34,7 @@ FIELD_OF |= {"insurance_bp": "insurance", "carries": "heaviest", "name": "name"}
 
 
 def read_tariffs(
-    table: Table, columns: Columns, reading: Reading, digits: int, currency: str, taxes: Taxes
+    table: Table, columns: Columns, reading: Reading, digits: int, foreign: ForeignAmounts, taxes: Taxes
 ) -> Read[Tariff]:
     """taxes: the shop's. Prices that are told with tax are taken without it."""
     rate_bp = rate_of_delivery(taxes)
@@ -73,7 +74,7 @@ def read_tariffs(
     def problems(tariff: Tariff) -> list[tuple[str, Problem]]:
         return [(FIELD_OF.get(str(one.path[0]), "name"), one) for one in tariff.problems()]
 
-    return read_blocks(table, columns, TARIFFS, currency, ("name",), make, problems)
+    return read_blocks(table, columns, TARIFFS, foreign, ("name",), make, problems)
 
 
 def parse_step(text: str, reading: Reading, unit: str) -> int | None:

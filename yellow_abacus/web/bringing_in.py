@@ -136,10 +136,10 @@ class UploadDoc(BaseModel):
     rejected_rows: how many rows cannot be brought in; left_out_rows: those of them that only go with another one.
     faults: what is wrong with the others, the most frequent first; more_faults: how many further kinds there are.
 
-    says: what it sets for the whole shop and what is done with its amounts, in sentences. remembered: whether it is
-    read as the last file with the same headings was. Of orders: their statuses; rounded:
-    amounts that had more decimals than the currency; foreign: currencies other than the shop's;
-    missing_goods: SKUs that Goods does not have.
+    currency: what the shop counts in, or will, where these are its first goods. says: what it sets for the whole shop
+    and what is done with its amounts, in sentences. remembered: whether it is read as the last file with the same
+    headings was. foreign: currencies other than the shop's. Of orders: their statuses; rounded: amounts that had more
+    decimals than the currency; missing_goods: SKUs that Goods does not have.
     """
 
     id: str
@@ -164,6 +164,7 @@ class UploadDoc(BaseModel):
     remembered: bool = False
     statuses: list[StatusDoc] = []
     rounded: int = 0
+    currency: str = ""
     says: list[str] = []
     foreign: list[str] = []
     missing_goods: int = 0
@@ -323,6 +324,7 @@ def _doc(upload: Upload) -> UploadDoc:
             "remembered": told.remembered,
             "statuses": [StatusDoc.model_validate(vars(one)) for one in told.statuses[:SHOWN_FAULTS]],
             "rounded": told.rounded,
+            "currency": told.currency,
             "says": told.says,
             "foreign": list(told.foreign[:SHOWN_FAULTS]),
             "missing_goods": told.missing_goods,

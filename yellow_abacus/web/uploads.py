@@ -61,6 +61,7 @@ class Told:
     remembered: bool
     statuses: tuple[StatusTold, ...]
     rounded: int
+    currency: str
     says: list[str]
     foreign: tuple[str, ...]
     missing_goods: int
@@ -237,6 +238,7 @@ def _told(checked: bring_in.Checked) -> Told:
         remembered=checked.remembered,
         statuses=checked.statuses,
         rounded=checked.rounded,
+        currency=checked.currency,
         says=checked.says,
         foreign=checked.foreign,
         missing_goods=len(checked.missing_goods),

@@ -7486,10 +7486,10 @@ export interface components {
          *     rejected_rows: how many rows cannot be brought in; left_out_rows: those of them that only go with another one.
          *     faults: what is wrong with the others, the most frequent first; more_faults: how many further kinds there are.
          *
-         *     says: what it sets for the whole shop and what is done with its amounts, in sentences. remembered: whether it is
-         *     read as the last file with the same headings was. Of orders: their statuses; rounded:
-         *     amounts that had more decimals than the currency; foreign: currencies other than the shop's;
-         *     missing_goods: SKUs that Goods does not have.
+         *     currency: what the shop counts in, or will, where these are its first goods. says: what it sets for the whole shop
+         *     and what is done with its amounts, in sentences. remembered: whether it is read as the last file with the same
+         *     headings was. foreign: currencies other than the shop's. Of orders: their statuses; rounded: amounts that had more
+         *     decimals than the currency; missing_goods: SKUs that Goods does not have.
          */
         UploadDoc: {
             /**
@@ -7497,6 +7497,11 @@ export interface components {
              * @default []
              */
             columns: components["schemas"]["ColumnDoc"][];
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
             /**
              * Encoding
              * @default

@@ -4,7 +4,7 @@ import { Dialog } from "radix-ui";
 import { useEffect, useId, useRef, useState, type DragEvent, type ReactNode } from "react";
 
 import { ask } from "../api/client";
-import { renewAll, useFrame } from "../api/queries";
+import { renewAll } from "../api/queries";
 import type { Upload } from "../api/types";
 import { FileChoice } from "./file-choice";
 import { count, soMany } from "./figures";
@@ -224,7 +224,6 @@ const SEPARATOR: Record<string, string> = { ",": "commas", ";": "semicolons", "\
 /** The file's columns and what each is taken for; any of it can be changed before anything is saved. */
 function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (body: unknown) => void; disabled: boolean }) {
   const id = useId();
-  const { data: frame } = useFrame();
   const fields = upload.columns.map((column) => column.field ?? null);
   const [inOrder] = useState(() => [...fields.keys()].sort((one, other) => Number(!fields[one]) - Number(!fields[other])));
   const lastOnes = inOrder.slice(-upload.not_understood.length).every((at) => !fields[at]);
@@ -291,8 +290,8 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
               value={reading.rates_of}
               onChange={(event) => read({ rates_of: event.target.value as typeof reading.rates_of })}
             >
-              <option value="theirs">one {upload.foreign.length === 1 ? upload.foreign[0] : "of theirs"} is in {frame?.currency}</option>
-              <option value="ours">one {frame?.currency} is in {upload.foreign.length === 1 ? upload.foreign[0] : "theirs"}</option>
+              <option value="theirs">one {upload.foreign.length === 1 ? upload.foreign[0] : "of theirs"} is in {upload.currency}</option>
+              <option value="ours">one {upload.currency} is in {upload.foreign.length === 1 ? upload.foreign[0] : "theirs"}</option>
             </select>
           </label>
         )}
@@ -321,7 +320,7 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
           ))}
         </fieldset>
       )}
-      {upload.foreign.length > 0 && <Rates foreign={upload.foreign} rates={reading.rates ?? []} disabled={disabled} put={(rates) => read({ rates })} />}
+      {upload.foreign.length > 0 && <Rates foreign={upload.foreign} home={upload.currency ?? ""} rates={reading.rates ?? []} disabled={disabled} put={(rates) => read({ rates })} />}
       {upload.not_understood.length > 0 && (
         <p className="mt-1 text-small">
           Not understood, and left out unless you choose what {upload.not_understood.length === 1 ? "it is" : "they are"}:{" "}
@@ -368,9 +367,8 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
 type Rate = NonNullable<NonNullable<Upload["reading"]>["rates"]>[number];
 
 /** What one unit of each other currency of the file is in the shop's own; orders that tell a rate themselves keep it. */
-function Rates({ foreign, rates, disabled, put }: { foreign: string[]; rates: readonly Rate[]; disabled: boolean; put: (rates: Rate[]) => void }) {
+function Rates({ foreign, home, rates, disabled, put }: { foreign: string[]; home: string; rates: readonly Rate[]; disabled: boolean; put: (rates: Rate[]) => void }) {
   const [text, setText] = useState<Record<string, string>>({});
-  const { data: frame } = useFrame();
   return (
     <form
       className="mt-1 flex flex-wrap items-baseline gap-x-4 text-small"
@@ -395,7 +393,7 @@ function Rates({ foreign, rates, disabled, put }: { foreign: string[]; rates: re
             value={text[currency] ?? rates.find((one) => one.currency === currency)?.rate ?? ""}
             onChange={(event) => setText({ ...text, [currency]: event.target.value })}
           />{" "}
-          {frame?.currency}
+          {home}
         </label>
       ))}
       <button type="submit" className="quiet" disabled={disabled}>
