@@ -9,7 +9,7 @@ side by side, weights down or across, and tariffs that are called by several col
 """
 
 import re
-from collections.abc import Container, Iterable, Sequence
+from collections.abc import Sequence, Set
 from dataclasses import dataclass
 from pathlib import PurePath
 
@@ -34,13 +34,13 @@ from yellow_abacus.files.order_shapes import gathered, with_others
 from yellow_abacus.files.rows import Coded, coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import WEIGHTS
+from yellow_abacus.files.weight_steps import is_more, is_start, is_step
 
 _AMOUNT = re.compile(r"[^\w]*(?:[^\W\d_]{1,3}[^\w]*)?\d[\d .,'’\u00a0\u202f]*[^\w]*(?:[^\W\d_]{1,3}\.?)?")
 _NONE = re.compile(r"[-–—/x.]*|n\.?/?a\.?", re.IGNORECASE)
 """Where a carrier takes nothing so heavy there."""
 _BARE = re.compile(r"\d+(?:[.,]\d+)?")
 _IN_BRACKETS = re.compile(r"\s*([(\[][^()\[\]]*[)\]])\s*")
-_NUMBER = re.compile(r"\d+(?:[.,]\d+)?")
 LONGEST = 100
 """Letters of a cell or heading that are looked at."""
 FEWEST = 2
@@ -115,7 +115,7 @@ def _weights_down(
     weights: int,
     prices: Sequence[int],
     names: Sequence[int],
-    starts: Container[int],
+    starts: Set[int],
     kind: CardKind,
     file: str,
 ) -> Table:
@@ -123,42 +123,37 @@ def _weights_down(
     not needed."""
     row, which = _told(table, prices)
     headings, aside = _without_common_brackets([table.header[at] for at in prices])
-    called = _names(table, names)
-    of_row = [called[at] for at in row.tolist()] if names else [""] * len(row)
-    single = len(prices) == 1
     headings = [f"Zone {heading}" if _BARE.fullmatch(heading) else heading for heading in headings]
-    tariffs = [
-        ", ".join(filter(None, (name, "" if single else headings[at]))) or _stem(file)
-        for name, at in zip(of_row, which.tolist(), strict=True)
+    of_row = _names(table, names)
+    called = [
+        ", ".join(filter(None, (of_row[at], headings[one] if len(prices) > 1 else ""))) or _stem(file)
+        for at, one in zip(row.tolist(), which.tolist(), strict=True)
     ]
-    unit = unit_in(table.header[weights], WEIGHTS, "")
-    more = np.array([is_more(text) for text in table.rows.columns[weights].texts])[table.rows.columns[weights].codes]
-    step = _only(table.rows.columns[weights].rows(row), ~more[row])
-    price = gathered(table.rows, list(prices), row, which)
-    told = {f"Up to ({unit})" if unit else "Up to": step, kind.name.label: coded(tariffs)}
-    told |= {f"{kind.price.label} {aside}".strip(): _only(price, ~more[row])}
-    told |= {f"Each kilogram more {aside}".strip(): _only(price, more[row])} if more.any() else {}
-    gone = {weights, *prices, *names, *(at for at in range(len(table.header)) if at in starts)}
-    return with_others(table, gone, told, row)
+    step, unit = table.rows.columns[weights].rows(row), unit_in(table.header[weights], WEIGHTS, "")
+    told = _columns(kind, called, step, unit, gathered(table.rows, prices, row, which), aside)
+    return with_others(table, {weights, *prices, *names, *starts}, told, row)
 
 
 def _weights_across(table: Table, steps: Sequence[int], names: Sequence[int], kind: CardKind, file: str) -> Table:
     """A row for each price: its step in the heading of its column."""
     row, which = _told(table, steps)
-    called = _names(table, names)
-    headings = [table.header[at] for at in steps]
+    of_row = _names(table, names)
+    called = [of_row[at] or _stem(file) for at in row.tolist()]
+    step = Coded([table.header[at] for at in steps], which)
     unit = next((found for at in names if (found := unit_in(table.header[at], WEIGHTS, ""))), "")
-    more = np.array([is_more(heading) for heading in headings])[which]
-    price = gathered(table.rows, list(steps), row, which)
-    told = {
-        f"Up to ({unit})" if unit else "Up to": _only(Coded(headings, which), ~more),
-        kind.name.label: coded(
-            [called[at] or _stem(file) for at in row.tolist()] if names else [_stem(file)] * len(row)
-        ),
-        kind.price.label: _only(price, ~more),
-    }
-    told |= {"Each kilogram more": _only(price, more)} if more.any() else {}
+    told = _columns(kind, called, step, unit, gathered(table.rows, steps, row, which), "")
     return with_others(table, {*steps, *names}, told, row)
+
+
+def _columns(kind: CardKind, called: list[str], step: Coded, unit: str, price: Coded, aside: str) -> dict[str, Coded]:
+    """The columns of the rows, by heading. unit: of steps that name none. aside: what is said of all prices."""
+    more = np.array([is_more(text) for text in step.texts], dtype=np.bool_)[step.codes]
+    told = {
+        f"Up to ({unit})" if unit else "Up to": _only(step, ~more),
+        kind.name.label: coded(called),
+        f"{kind.price.label} {aside}".strip(): _only(price, ~more),
+    }
+    return told | ({f"Each kilogram more {aside}".strip(): _only(price, more)} if more.any() else {})
 
 
 def _told(table: Table, places: Sequence[int]) -> tuple[Ints, Ints]:
@@ -213,7 +208,7 @@ def _names(table: Table, columns: Sequence[int]) -> list[str]:
         for code in column.codes.tolist():
             last = column.texts[code].strip() or last
             texts.append(f"{heading} {last}".strip() if _BARE.fullmatch(last) else last)
-    return [", ".join(filter(None, parts)) for parts in zip(*found, strict=True)]
+    return [", ".join(filter(None, parts)) for parts in zip(*found, strict=True)] or [""] * len(table.rows)
 
 
 def _without_common_brackets(headings: Sequence[str]) -> tuple[list[str], str]:
@@ -226,52 +221,3 @@ def _without_common_brackets(headings: Sequence[str]) -> tuple[list[str], str]:
 
 def _stem(file: str) -> str:
     return PurePath(file).stem or "Tariff"
-
-
-def is_step(text: str) -> bool:
-    """Whether a cell or heading is a step of weight, with its unit, or what a kilogram more is."""
-    words = simplify(text).split()
-    return is_more(text) or (bool(_NUMBER.search(text)) and any(_unit_of(word) for word in words))
-
-
-def _unit_of(word: str) -> str:
-    return next((unit for unit in WEIGHTS if re.fullmatch(rf"\d*{unit}", word)), "")
-
-
-def is_start(heading: str) -> bool:
-    """Whether a heading tells from what weight a step holds: that is where the one below ends."""
-    return not words_of("weight_from").isdisjoint(simplify(heading).split())
-
-
-def is_more(text: str) -> bool:
-    """Whether a cell or heading stands for each kilogram beyond the last step."""
-    words = f" {simplify(text)} "
-    return any(f" {word} " in words for word in words_of("each_kilogram_more"))
-
-
-MOST_KILOGRAMS = 100
-"""Steps that name no unit are kilograms where all are below."""
-
-
-def usual_unit(texts: Iterable[str]) -> str:
-    """The unit of weights that name none."""
-    told = [float(number.replace(",", ".")) for text in texts for number in _NUMBER.findall(text)[-1:]]
-    return "kg" if told and max(told) < MOST_KILOGRAMS else "g"
-
-
-def upto_of(text: str) -> str:
-    """The weight up to which a step holds, of a cell that tells a span, or words beside it; empty for any weight. A
-    cell that says anything else stays as it is.
-
-    >>> [upto_of(text) for text in ("0 - 1 kg", "up to 2.5kg", "5", "over 30 kg", "10–20", "any", "2 dogs")]
-    ['1 kg', '2.5 kg', '5', '', '20', '', '2 dogs']
-    """
-    numbers, words = _NUMBER.findall(text), [word for word in simplify(text).split() if not word.isdecimal()]
-    units = [unit for word in words if (unit := _unit_of(word))]
-    beside = {word for word in words if not _unit_of(word)}
-    is_any = not beside.isdisjoint(words_of("any_weight")) or "+" in text
-    if not beside <= words_of("weight_span") | words_of("any_weight") | words_of("weight_from"):
-        return text
-    if (is_any and len(numbers) < 2) or not text.strip():
-        return ""
-    return f"{numbers[-1]} {' '.join(units[-1:])}".strip() if numbers else text

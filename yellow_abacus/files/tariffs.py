@@ -11,7 +11,6 @@ from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.columns import TARIFFS, Columns, unit_in
 from yellow_abacus.files.currencies_told import ForeignAmounts
 from yellow_abacus.files.grouped import Block, Read, read_blocks
-from yellow_abacus.files.rate_cards import upto_of, usual_unit
 from yellow_abacus.files.scope_text import parse_scope, write_scope
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import (
@@ -26,6 +25,7 @@ from yellow_abacus.files.values import (
     parse_rate,
     parse_weight,
 )
+from yellow_abacus.files.weight_steps import upto_of, usual_unit
 from yellow_abacus.files.with_tax import cost_without_tax, rate_of_delivery
 from yellow_abacus.files.writing import decimal, figure
 
