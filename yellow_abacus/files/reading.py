@@ -48,7 +48,10 @@ class Cells:
     rejected: list[Rejection] = field(default_factory=list)
 
     def text(self, key: str) -> str:
-        cells, columns = self.row.cells, self.columns.get(key, ())
+        columns = self.columns.get(key)
+        if columns is None:
+            return ""
+        cells = self.row.cells
         if len(columns) == 1 and columns[0] < len(cells):
             return cells[columns[0]].strip()
         return "; ".join(filter(None, (cells[at].strip() for at in columns if at < len(cells))))

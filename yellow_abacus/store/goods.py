@@ -15,7 +15,7 @@ from yellow_abacus.core.goods.making_goods import GoodTable
 from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.store.history import recorder_of
 from yellow_abacus.store.in_columns import Columns, columns_in, read_goods
-from yellow_abacus.store.models import GoodRow
+from yellow_abacus.store.models import Base, GoodRow
 from yellow_abacus.store.survived import LARGEST, survived
 
 
@@ -135,13 +135,16 @@ def save_goods(
     theirs = GoodRow.sku.in_(_listed(record.sku for record in records))
     known = {row.sku: row for row in session.scalars(select(GoodRow).where(theirs))}
     fresh, changed = [], []
+    names, lists = [column.key for column in _COLUMNS], [one.key for one in _COLUMNS if isinstance(one.type, JSON)]
     for record in records:
-        every = {field.name: _plain(getattr(record, field.name)) for field in fields(GoodRecord)}
-        values = {name: value for name, value in every.items() if name in given or name == "sku"}
+        every = {name: getattr(record, name) for name in names}
+        every |= {name: _plain(every[name]) for name in lists}
         row = known.get(record.sku)
         if row is None:
             fresh.append(every)
-        elif any(getattr(row, name) != value for name, value in values.items()):
+            continue
+        values = {name: value for name, value in every.items() if name in given or name == "sku"}
+        if any(getattr(row, name) != value for name, value in values.items()):
             recorder.row_was("goods", row.id, {c.name: getattr(row, c.name) for c in GoodRow.__table__.columns})
             changed.append(values | {"id": row.id})
     progress(0.3)
@@ -149,6 +152,8 @@ def save_goods(
         session.execute(update(GoodRow), changed)
     progress(0.6)
     if fresh:
-        for new_id in session.scalars(insert(GoodRow).returning(GoodRow.id), fresh):
+        session.execute(insert(Base.metadata.tables[GoodRow.__tablename__]), fresh)
+        new = GoodRow.sku.in_(_listed(one["sku"] for one in fresh))
+        for new_id in session.scalars(select(GoodRow.id).where(new)):
             recorder.row_was("goods", new_id, None)
     return Saved(len(fresh), len(changed), len(records) - len(fresh) - len(changed))

@@ -14,6 +14,7 @@ from pathlib import Path
 from threading import Lock
 from typing import Any, Literal
 
+from pydantic_core import to_json
 from sqlalchemy import Connection, Engine, NullPool, create_engine, event, inspect, text
 from sqlalchemy.exc import DatabaseError
 from sqlalchemy.orm import Session
@@ -178,7 +179,7 @@ def _engine(path: Path, begin: Literal["BEGIN", "BEGIN IMMEDIATE"], *, looks_up:
     looks_up: whether each row that is written has to refer to one there is, which for a million rows takes half the
     time.
     """
-    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": PATIENCE})
+    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": PATIENCE}, json_serializer=_as_json)
 
     def connected(connection: Any, _record: Any) -> None:
         connection.isolation_level = None
@@ -188,6 +189,10 @@ def _engine(path: Path, begin: Literal["BEGIN", "BEGIN IMMEDIATE"], *, looks_up:
     event.listen(engine, "connect", connected)
     event.listen(engine, "begin", lambda connection: connection.exec_driver_sql(begin))
     return engine
+
+
+def _as_json(value: Any) -> str:
+    return to_json(value).decode()
 
 
 def _look_at(path: Path) -> bool:
