@@ -60,6 +60,12 @@ def test_tariffs_are_called_by_all_that_names_them_and_a_card_of_one_by_its_file
     assert read(empty_shop, "Weight (kg),Price\n2,5\n", "post rates.csv") == {"post rates": ([(2000, 500)], None)}
 
 
+@pytest.mark.parametrize("title", ["", "Prices 2027;;;;\n"])
+def test_services_stand_above_the_zones_of_each(empty_shop, title):
+    down = f"{title};Post;;Express;\nWeight (kg);Home;Far;Home;Far\n2;5;9;12;19\n"
+    assert list(read(empty_shop, down)) == ["Post, Home", "Post, Far", "Express, Home", "Express, Far"]
+
+
 def test_currency_and_tax_of_all_headings_count_for_the_prices(empty_shop):
     with_tax = bring_in.check(empty_shop, "tariffs", b"kg,Home (incl. VAT),Far (incl. VAT)\n2,6,12\n")
     assert [step.amount for one in with_tax.records for step in one.steps] == [500, 1000]

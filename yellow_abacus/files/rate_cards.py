@@ -124,9 +124,9 @@ def _weights_down(
     row, which = _told(table, prices)
     headings, aside = _without_common_brackets([table.header[at] for at in prices])
     headings = [f"Zone {heading}" if _BARE.fullmatch(heading) else heading for heading in headings]
-    of_row = _names(table, names)
+    of_row, above = _names(table, names), _labels_above(table, prices)
     called = [
-        ", ".join(filter(None, (of_row[at], headings[one] if len(prices) > 1 else ""))) or _stem(file)
+        ", ".join(filter(None, (of_row[at], above[one], headings[one] if len(prices) > 1 else ""))) or _stem(file)
         for at, one in zip(row.tolist(), which.tolist(), strict=True)
     ]
     step, unit = table.rows.columns[weights].rows(row), unit_in(table.header[weights], WEIGHTS, "")
@@ -209,6 +209,20 @@ def _names(table: Table, columns: Sequence[int]) -> list[str]:
             last = column.texts[code].strip() or last
             texts.append(f"{heading} {last}".strip() if _BARE.fullmatch(last) else last)
     return [", ".join(filter(None, parts)) for parts in zip(*found, strict=True)] or [""] * len(table.rows)
+
+
+def _labels_above(table: Table, places: Sequence[int]) -> list[str]:
+    """What stands above some columns that have the same headings, as *Standard* and *Express* do above the zones of
+    each: above the first of those it is for."""
+    headings = [table.header[at] for at in places]
+    if not table.above or len(set(headings)) == len(headings):
+        return [""] * len(places)
+    cells, last = table.above[-1].cells, ""
+    found = []
+    for at in range(len(table.header)):
+        last = (cells[at].strip() if at < len(cells) else "") or last
+        found.append(last)
+    return [found[at] for at in places]
 
 
 def _without_common_brackets(headings: Sequence[str]) -> tuple[list[str], str]:
