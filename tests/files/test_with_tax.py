@@ -19,6 +19,13 @@ def test_costs_and_tariffs_that_are_told_with_tax_are_taken_without_it(empty_sho
     assert [step.amount for step in tariffs.records[0].steps] == [500.0, 750.0]
 
 
+def test_what_else_amounts_include_is_not_tax(empty_shop):
+    tariffs = bring_in.check(empty_shop, "tariffs", b"Tariff,Up to (kg),Price incl. fuel\nPost,2,6.00\n")
+    assert ([step.amount for step in tariffs.records[0].steps], tariffs.says) == ([600.0], [])
+    goods = bring_in.check(empty_shop, "goods", b"SKU,Price excl. delivery,Cost incl. freight\nA,20,12\n")
+    assert (goods.records[0].list_price, goods.records[0].purchase_cost, goods.says) == (2000, 1200.0, [])
+
+
 @pytest.mark.parametrize(("included", "charge", "amount"), [(True, 714, 595), (False, 600, 500)])
 def test_charges_and_surcharges_become_as_the_shops_prices_are(empty_shop, included, charge, amount):
     said(empty_shop, {"Usual": 1900}, included=included)

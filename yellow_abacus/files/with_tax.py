@@ -17,7 +17,11 @@ COSTS_WITHOUT = "Costs are told with tax, and taken without it."
 
 def taxed_by(headings: Sequence[str]) -> Taxed:
     """Whether amounts are with tax, as their headings say; as the shop's where they say nothing, or both. Sales that
-    are called net or gross are so of discounts."""
+    are called net or gross are so of discounts.
+
+    >>> [taxed_by([one]) for one in ("Price incl. VAT", "Preis exkl.", "Price incl. fuel surcharge", "Prix HT")]
+    ['with tax', 'without tax', 'as the shop', 'without tax']
+    """
     words = {
         word
         for heading in headings
@@ -31,8 +35,11 @@ def taxed_by(headings: Sequence[str]) -> Taxed:
 
 
 def _words(heading: str) -> set[str]:
-    """The words of a heading, and each two neighbours together."""
+    """The words of a heading, and each two neighbours together; without those for including and excluding where they
+    may be of anything: with something else than tax behind them."""
     words = simplify(heading).split()
+    if words_of("tax").isdisjoint(words):
+        words = [word for word in words[:-1] if word not in words_of("including")] + words[-1:]
     return {*words, *(f"{one} {other}" for one, other in pairwise(words))}
 
 
