@@ -219,6 +219,17 @@ def test_columns_are_chosen_by_hand_and_those_not_understood_are_named(run, tmp_
     assert "no field “skew”" in run("import", "goods", goods, "--column", "thing=skew").output
 
 
+def test_amounts_in_other_currencies_come_in_by_a_rate(run, tmp_path):
+    goods = file(tmp_path, "goods.csv", "sku,price,cost\nA,€12.00,$4.00\n")
+    assert "Say what one USD is in EUR" in run("import", "goods", goods).output
+    told = run("import", "goods", goods, "--rate", "usd=0.5")
+    assert (told.exit_code, "One USD is taken as 0.5 EUR." in told.output) == (0, True)
+    again = run("import", "goods", goods)  # it is remembered with the headings
+    assert (again.exit_code, "0 new, 0 changed, 1 as they were" in again.output) == (0, True)
+    for wrong in ("USD", "USD=0", "USD=-1", "=2", "USD=much"):
+        assert "tells no rate" in run("import", "goods", goods, "--rate", wrong).output
+
+
 def test_json_that_no_file_may_hold_is_refused_by_its_place(run, tmp_path):
     for text, says in (
         ('{"plans": [{"name": "a\\u0007"}]}', "plans/0/name: It holds a character that cannot be shown."),

@@ -77,6 +77,7 @@ from yellow_abacus.store.settings import (
 )
 from yellow_abacus.store.shop_file import ShopFile
 
+NO_RATES: Mapping[str, float] = {}
 Kind = Literal["goods", "orders", "tariffs", "charges", "surcharges"]
 
 
@@ -401,10 +402,12 @@ def check(
     *,
     columns: Columns | None = None,
     reading: Reading | None = None,
+    rates: Mapping[str, float] = NO_RATES,
     file: str = "",
 ) -> Checked:
     """Read and check a file. file: its name. columns and reading are those of the last file with the same headings,
-    or guessed, unless given; chosen: columns chosen by hand besides, as `Their heading=field`.
+    or guessed, unless given; chosen: columns chosen by hand besides, as `Their heading=field`. rates: what one unit
+    of some currencies is in the shop's, besides those of the reading.
 
     Raises UnreadableFileError and NoSuchColumnError.
     """
@@ -420,6 +423,7 @@ def check(
     before = Before(about.currency, about.shop.taxes)
     about = about.as_told(kind, table, columns)
     reading, missing = reading or about.guess_reading(table, columns), missing_columns(columns, fields)
+    reading = replace(reading, rates=tuple((dict(reading.rates) | dict(rates)).items())) if rates else reading
     found = Found([], []) if missing else KINDS[kind].read(table, columns, reading, about, progress)
     return Checked(
         kind,

@@ -11,10 +11,12 @@ from yellow_abacus.cli.common import fail, file_argument, open_shop, progress, r
 from yellow_abacus.counting import CountingRoom, UnsoundPlanError
 from yellow_abacus.files.columns import NoSuchColumnError, not_understood
 from yellow_abacus.files.missing_goods import missing_goods_table
+from yellow_abacus.files.orders import LARGEST_RATE
 from yellow_abacus.files.plan_json import PlansFile
 from yellow_abacus.files.rejected import Rejection, faults, left_out_with_others, rejected_csv
 from yellow_abacus.files.shop_json import ShopFileDoc
 from yellow_abacus.files.tables import UnreadableFileError, refuse_size
+from yellow_abacus.files.values import number_if_any
 from yellow_abacus.files.writing import write_table
 from yellow_abacus.store.settings import SettingsError
 
@@ -24,6 +26,18 @@ SHOWN_FAULTS = 20
 @click.group("import")
 def import_() -> None:
     """Bring a file into a shop."""
+
+
+def _rates(_context: click.Context, _parameter: click.Parameter, told: tuple[str, ...]) -> dict[str, float]:
+    """`USD=0.92` of each."""
+    found = {}
+    for one in told:
+        currency, sign, text = one.partition("=")
+        rate = number_if_any(text.strip(), ".") if sign else None
+        if not currency.strip() or rate is None or not 0 < rate <= LARGEST_RATE:
+            raise click.BadParameter(f"“{one}” tells no rate. Write it like USD=0.92.")
+        found[currency.strip().upper()] = float(rate)
+    return found
 
 
 def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
@@ -38,6 +52,14 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
         metavar="HEADING=FIELD",
         help="Take a column for a field; may be repeated.",
     )
+    @click.option(
+        "--rate",
+        "rates",
+        multiple=True,
+        metavar="CURRENCY=RATE",
+        callback=_rates,
+        help="What one unit of another currency is in the shop's; may be repeated.",
+    )
     @click.option("--rejected", type=click.Path(path_type=Path), help="Write the rejected rows to this CSV file.")
     @click.option(
         "--missing-goods",
@@ -50,14 +72,19 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
         shop_path: Path,
         good_rows_only: bool,
         chosen: tuple[str, ...],
+        rates: dict[str, float],
         rejected: Path | None,
         missing_goods: Path | None,
     ) -> None:
         shop = open_shop(shop_path)
         try:
             refuse_size(file.stat().st_size)
-            checked = bring_in.check(shop, kind, file.read_bytes(), chosen, progress("Checking"), file=file.name)
+            data = file.read_bytes()
+            checked = bring_in.check(shop, kind, data, chosen, progress("Checking"), rates=rates, file=file.name)
             _show_matching(checked)
+            for currency, rate in checked.reading.rates:
+                if currency in checked.foreign:
+                    click.echo(f"One {currency} is taken as {rate:g} {checked.currency}.")
             if checked.rejected and rejected:
                 rejected.write_text(rejected_csv(checked.table, checked.rejected), encoding="utf-8")
             if checked.missing_goods and missing_goods:
