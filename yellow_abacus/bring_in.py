@@ -77,7 +77,6 @@ from yellow_abacus.store.settings import (
 )
 from yellow_abacus.store.shop_file import ShopFile
 
-NO_RATES: Mapping[str, float] = {}
 Kind = Literal["goods", "orders", "tariffs", "charges", "surcharges"]
 
 
@@ -402,7 +401,7 @@ def check(
     *,
     columns: Columns | None = None,
     reading: Reading | None = None,
-    rates: Mapping[str, float] = NO_RATES,
+    rates: Iterable[tuple[str, float]] = (),
     file: str = "",
 ) -> Checked:
     """Read and check a file. file: its name. columns and reading are those of the last file with the same headings,
@@ -423,7 +422,7 @@ def check(
     before = Before(about.currency, about.shop.taxes)
     about = about.as_told(kind, table, columns)
     reading, missing = reading or about.guess_reading(table, columns), missing_columns(columns, fields)
-    reading = replace(reading, rates=tuple((dict(reading.rates) | dict(rates)).items())) if rates else reading
+    reading = replace(reading, rates=tuple((dict(reading.rates) | dict(rates)).items()))
     found = Found([], []) if missing else KINDS[kind].read(table, columns, reading, about, progress)
     return Checked(
         kind,
@@ -443,15 +442,18 @@ def check(
 def _about(session: Session, kind: Kind) -> About:
     row, goods = shop_row(session), good_rows(session)[0] if kind == "orders" else None
     classes = tax_classes_of(session) if kind == "goods" else {}
-    tax_is_open = not (row.tax_said or any_goods(session) or zone_rows(session))
+    tax_is_open = not row.tax_said and _is_bare(session)
     return About(load_shop(session), row.minor_digits, row.currency, goods, classes, _is_new(session), tax_is_open)
 
 
 def _is_new(session: Session) -> bool:
     """Whether nothing is in the shop yet that counts in a currency, and nobody has chosen another than it begins
     with."""
-    untouched = shop_row(session).currency == NEW_SHOP["currency"]
-    return untouched and not any_goods(session) and not zone_rows(session)
+    return shop_row(session).currency == NEW_SHOP["currency"] and _is_bare(session)
+
+
+def _is_bare(session: Session) -> bool:
+    return not any_goods(session) and not zone_rows(session)
 
 
 def save(

@@ -34,9 +34,9 @@ class Caveats:
         loaded, shop, batch = self.loaded, forecaster.shop, forecaster.batch
         delivery, told = shop.delivery, list[str]()
         if missing := forecaster.missing_costs:
-            told.append(f"{_skus(missing)} no unit cost and {_count(missing)} as costing nothing.")
+            told.append(f"{_skus(missing, 'has', 'have')} no unit cost and {_count(missing)} as costing nothing.")
         if any(tariff.billed_by_weight for tariff in shop.tariffs) and (missing := forecaster.missing_weights):
-            told.append(f"{_skus(missing)} no weight and {_count(missing)} as weighing nothing.")
+            told.append(f"{_skus(missing, 'has', 'have')} no weight and {_count(missing)} as weighing nothing.")
         told += self._taxed_as_the_first(forecaster)
         bare = [zone.name for zone in shop.zones if not zone.options]
         if bare:
@@ -70,8 +70,7 @@ class Caveats:
         }
         if not unknown:
             return []
-        count = sum(unknown.values())
-        which = "1 SKU that was ordered is" if count == 1 else f"{count} SKUs that were ordered are"
+        which = _skus(sum(unknown.values()), "is", "are")
         names = f"{'class' if len(unknown) == 1 else 'classes'} {', '.join(unknown)}"
         return [f"No rate is said for tax {names}: {which} taxed as {taxes.classes[0].name}."]
 
@@ -90,8 +89,8 @@ class Caveats:
         return stuck
 
 
-def _skus(count: int) -> str:
-    return "1 SKU that was ordered has" if count == 1 else f"{count} SKUs that were ordered have"
+def _skus(count: int, one: str, several: str) -> str:
+    return f"1 SKU that was ordered {one}" if count == 1 else f"{count} SKUs that were ordered {several}"
 
 
 def _count(count: int) -> str:

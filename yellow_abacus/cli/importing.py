@@ -80,7 +80,9 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
         try:
             refuse_size(file.stat().st_size)
             data = file.read_bytes()
-            checked = bring_in.check(shop, kind, data, chosen, progress("Checking"), rates=rates, file=file.name)
+            checked = bring_in.check(
+                shop, kind, data, chosen, progress("Checking"), rates=rates.items(), file=file.name
+            )
             _show_matching(checked)
             for currency, rate in checked.reading.rates:
                 if currency in checked.foreign:

@@ -68,9 +68,9 @@ def with_zone_and_option(table: Table) -> Table:
 
 
 def _kind(block: Block) -> str:
-    """The word for how an option is charged that does not say it."""
-    steps = {"from_value": "by value", "upto": "by weight", "markup": "cost plus"}
-    return next((word for key, word in steps.items() if any(row.text(key) for row in block.rows)), "flat")
+    """How an option is charged that does not say it."""
+    told_by = {"from_value": "by_value", "upto": "by_weight", "markup": "cost_plus"}
+    return next((kind for key, kind in told_by.items() if block.tells(key)), "flat")
 
 
 @dataclass(frozen=True)
@@ -123,11 +123,11 @@ class _Reader:
 
     def charge(self, block: Block) -> Charge | None:
         cells = block.once("kind")
-        if block.once("from_value").text("from_value") and block.once("upto").text("upto"):
+        if block.tells("from_value") and block.tells("upto"):
             message = f"{' · '.join(block.name)} tells steps of value and of weight."
             block.once("upto").reject("upto", message, "Keep one of the two.")
         amount = block.once("charge").read("charge", self.money) or 0
-        match KINDS.get(cells.text("kind").casefold() or _kind(block)):
+        match KINDS.get(cells.text("kind").casefold()) if block.tells("kind") else _kind(block):
             case "flat":
                 self._check_alike(block, amount)
                 return FlatCharge(amount)

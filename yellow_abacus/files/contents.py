@@ -27,7 +27,7 @@ NEARLY_ALL = 0.9
 MOST_STATUSES = 12
 """An order can have, in words of its own for each."""
 MOST_TAXES = 12
-"""A shop has."""
+"""Different cells of a column of tax."""
 FEW_OF = 20
 """From so many rows on, names that many rows share are at most half as many as the rows."""
 
@@ -162,8 +162,13 @@ def _are_names(texts: Sequence[str], _column: Coded) -> bool:
 
 
 def _are_few(texts: Sequence[str], column: Coded) -> bool:
+    return _are_not_amounts(texts, column) and _are_shared(column)
+
+
+def _are_shared(column: Coded) -> bool:
+    """Whether many rows have the same cells, or there are few rows."""
     filled = int(column.filled.sum())
-    return _are_not_amounts(texts, column) and (filled < FEW_OF or len(column.used) * 2 <= filled)
+    return filled < FEW_OF or len(column.used) * 2 <= filled
 
 
 def _are_not_amounts(texts: Sequence[str], _column: Coded) -> bool:
@@ -184,9 +189,9 @@ def _is_flag(text: str) -> bool:
 
 def _are_taxes(texts: Sequence[str], column: Coded) -> bool:
     """Rates, names of classes, or whether goods are taxed: few, and no amounts."""
-    filled = int(column.filled.sum())
-    shared = filled < FEW_OF or len(column.used) * 2 <= filled
-    return shared and len(texts) <= MOST_TAXES and all(map(_TAX.fullmatch, filter(_BARE.fullmatch, texts)))
+    return (
+        _are_shared(column) and len(texts) <= MOST_TAXES and all(map(_TAX.fullmatch, filter(_BARE.fullmatch, texts)))
+    )
 
 
 def _are_units(texts: Sequence[str], _column: Coded) -> bool:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from yellow_abacus.core.goods.records import COST_PARTS
+from yellow_abacus.core.goods.records import COSTS, PRICES
 from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.order_shapes import with_column
 from yellow_abacus.files.rows import Coded, coded
@@ -17,8 +17,8 @@ AMOUNTS_OF_ORDERS = (
     *("unit_price", "paid_price", "line_asked", "line_total"),
     *("delivery_paid", "order_discount", "line_discount", "refunded"),
 )
-PRICES_OF_GOODS = ("list_price", "going_price", "reduced_price", "was_price", "least_advertised")
-AMOUNTS_OF_GOODS = (*PRICES_OF_GOODS, *COST_PARTS, "case_cost", "assembly_cost")
+PRICES_OF_GOODS = (*PRICES, "was_price")
+AMOUNTS_OF_GOODS = (*PRICES_OF_GOODS, *COSTS, "case_cost")
 LISTS_OF_AMOUNTS = ("quantity_prices", "group_prices")
 """Several in a cell, each behind a colon."""
 AMOUNTS_OF_DELIVERY = ("price", "per_kilogram", "charge", "free_from", "from_value", "amount")

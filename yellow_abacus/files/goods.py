@@ -5,7 +5,7 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
+from yellow_abacus.core.goods.records import COSTS, PRICES, GoodRecord
 from yellow_abacus.core.ground.money import LARGEST_CART
 from yellow_abacus.core.ground.naming import unfit
 from yellow_abacus.files.columns import GOODS, Columns, unit_in
@@ -38,7 +38,6 @@ from yellow_abacus.files.writing import decimal, figure, yes
 
 MOST_STOCK = 1_000_000_000
 MOST_UNITS = 1_000_000
-COSTS = (*COST_PARTS, "assembly_cost")
 SIDES = ("length", "width", "height")
 FLAGS = ("never_discounted", "gift_only", "insured", "counted_by_product")
 
@@ -260,7 +259,6 @@ def goods_rows(records: Iterable[GoodRecord], digits: int) -> tuple[list[str], l
     return [_HEADINGS.get(field.key, field.label) for field in _WRITTEN], [_row(one, digits) for one in records]
 
 
-PRICES = ("list_price", "going_price", "reduced_price", "least_advertised")
 _HEADINGS = {"weight": "Weight (g)", **{side: f"{side.capitalize()} (mm)" for side in SIDES}}
 _NOT_WRITTEN = ("size", "was_price", "weight_unit", "case_cost", "case_units")
 _WRITTEN = [field for field in GOODS if field.key not in _NOT_WRITTEN]

@@ -25,6 +25,9 @@ class Block:
         """The first row that says something of `key`; the first one of all where none does."""
         return next((cells for cells in self.rows if cells.text(key)), self.rows[0])
 
+    def tells(self, key: str) -> bool:
+        return any(cells.text(key) for cells in self.rows)
+
 
 @dataclass(frozen=True)
 class Read(Generic[Thing]):

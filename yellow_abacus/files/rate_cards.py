@@ -9,7 +9,7 @@ side by side, weights down or across, and tariffs that are called by several col
 """
 
 import re
-from collections.abc import Sequence, Set
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import PurePath
 
@@ -61,7 +61,8 @@ OF_SHOPPERS = CardKind(CHARGES, OF_CHARGES["zone"], OF_CHARGES["charge"])
 
 
 def a_row_a_step(table: Table, kind: CardKind, file: str) -> Table:
-    """A rate card as rows of one step each; any other table as it is. file: its name, for what it names nowhere."""
+    """A rate card as rows of one step each; any other table as it is, but for columns of where steps begin, which is
+    where those below end. file: its name, for what it names nowhere."""
     header = table.header
     known = match_columns(header, kind.fields, None, Contents(table).can_be)
     if "upto" in known and "from_weight" in known and _are_starts(table, known):
@@ -85,11 +86,12 @@ def a_row_a_step(table: Table, kind: CardKind, file: str) -> Table:
         return table
     mine = {kind.name.key, kind.price.key}
     others = {*_places(known, *(known.keys() - mine)), *names, *weights}
+    if starts := [at for at in every if at not in others and is_start(header[at])]:
+        return a_row_a_step(with_others(table, starts, {}), kind, file)
     prices = [at for at in amounts if at not in others]
-    starts = {at for at in every if at not in others and is_start(header[at])}
     if not prices or (len(names) == len(prices) == 1 and mine <= known.keys()):
-        return with_others(table, starts, {}) if starts else table
-    return _weights_down(table, weights[0], prices, names, starts, kind, file)
+        return table
+    return _weights_down(table, weights[0], prices, names, kind, file)
 
 
 def _bare_steps(header: Sequence[str], amounts: Sequence[int]) -> list[int]:
@@ -111,16 +113,9 @@ def _are_starts(table: Table, known: Columns) -> bool:
 
 
 def _weights_down(
-    table: Table,
-    weights: int,
-    prices: Sequence[int],
-    names: Sequence[int],
-    starts: Set[int],
-    kind: CardKind,
-    file: str,
+    table: Table, weights: int, prices: Sequence[int], names: Sequence[int], kind: CardKind, file: str
 ) -> Table:
-    """A row for each price: its step in the column `weights`. starts: columns that tell where steps begin, and are
-    not needed."""
+    """A row for each price: its step in the column `weights`."""
     row, which = _told(table, prices)
     headings, aside = _without_common_brackets([table.header[at] for at in prices])
     headings = [f"Zone {heading}" if _BARE.fullmatch(heading) else heading for heading in headings]
@@ -131,7 +126,7 @@ def _weights_down(
     ]
     step, unit = table.rows.columns[weights].rows(row), unit_in(table.header[weights], WEIGHTS, "")
     told = _columns(kind, called, step, unit, gathered(table.rows, prices, row, which), aside)
-    return with_others(table, {weights, *prices, *names, *starts}, told, row)
+    return with_others(table, {weights, *prices, *names}, told, row)
 
 
 def _weights_across(table: Table, steps: Sequence[int], names: Sequence[int], kind: CardKind, file: str) -> Table:

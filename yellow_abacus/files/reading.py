@@ -58,8 +58,6 @@ class Cells:
 
     def read(self, key: str, parse: Callable[[str], Value]) -> Value | None:
         """The parsed cell; None where it is empty or unreadable."""
-        if key not in self.columns:
-            return None
         text = self.text(key)
         if not text:
             return None

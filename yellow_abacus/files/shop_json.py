@@ -12,6 +12,7 @@ from yellow_abacus.core.delivery.tariffs import Tariff
 from yellow_abacus.core.delivery.zones import Option
 from yellow_abacus.core.forecast.check import MOST_OFFERS
 from yellow_abacus.core.ground.money import LARGEST_CHARGE, WHOLE_BP
+from yellow_abacus.core.shop.check_shop import MOST_TAX_CLASSES
 from yellow_abacus.core.shop.code_rules import Letters
 from yellow_abacus.core.shop.payments import PaymentMethod
 from yellow_abacus.core.shop.shop import MOST_CODES_PER_ORDER
@@ -42,7 +43,7 @@ class SettingsDoc(BaseModel):
     name: Annotated[str, Field(min_length=1, max_length=80)]
     currency: str
     prices_with_tax: bool
-    tax_classes: Annotated[list[TaxClass], Field(min_length=1, max_length=20)]
+    tax_classes: Annotated[list[TaxClass], Field(min_length=1, max_length=MOST_TAX_CLASSES)]
     delivery_tax_class: str | None = None
     tax_said: bool = True
     payments: Annotated[list[PaymentMethod], Field(max_length=40)] = []

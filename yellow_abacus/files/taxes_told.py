@@ -10,13 +10,13 @@ shop does not know stay as they are told: what their rate is, is asked at Delive
 
 import re
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
-from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
+from yellow_abacus.core.goods.records import COSTS, PRICES, GoodRecord
 from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.core.shop.check_shop import HIGHEST_TAX_BP
+from yellow_abacus.core.shop.check_shop import HIGHEST_TAX_BP, MOST_TAX_CLASSES
 from yellow_abacus.core.shop.tax import TaxClass, Taxes
 from yellow_abacus.files.columns import Columns, simplify, words_of
 from yellow_abacus.files.tables import Table
@@ -35,9 +35,6 @@ CellsOfTax = Literal["names", "rates", "shares", "flags"]
 """What the cells of a column of tax are: names of classes; rates, whose sign may be missing, told as shares of 1 too;
 or yes and no to whether a good is taxed. A cell with its sign is a rate, a word a name, in any of them."""
 
-MOST_CLASSES = 20
-"""Of a shop."""
-PRICES = (*(one.name for one in fields(GoodRecord) if one.name.endswith("_price")), "least_advertised")
 _RATE = re.compile(r"\D*?(\d+(?:[.,]\d+)?)\s*%\D*")
 _BARE = re.compile(r"\d{1,2}(?:[.,]\d+)?")
 _SHARE = re.compile(r"0?[.,]\d{1,4}")
@@ -125,7 +122,7 @@ def taxes_told(
         taxes = replace(taxes, classes=(replace(first, rate_bp=highest), *others))
     known = {one.rate_bp for one in taxes.classes}
     added = [TaxClass(rates[rate], rate) for rate in sorted(rates, reverse=True) if rate not in known]
-    taxes = replace(taxes, classes=(*taxes.classes, *added[: max(MOST_CLASSES - len(taxes.classes), 0)]))
+    taxes = replace(taxes, classes=(*taxes.classes, *added[: max(MOST_TAX_CLASSES - len(taxes.classes), 0)]))
     return TaxesTold(taxes, cells, before, reading.taxed, _costs_with_tax(table, columns))
 
 
@@ -133,7 +130,7 @@ def _costs_with_tax(table: Table, columns: Columns) -> tuple[str, ...]:
     """The costs of a record whose columns say that they are told with tax."""
     told = {
         {"case_cost": "purchase_cost"}.get(key, key)
-        for key in (*COST_PARTS, "assembly_cost", "case_cost")
+        for key in (*COSTS, "case_cost")
         for at in columns.get(key, ())
         if taxed_by([table.header[at]]) == "with tax"
     }

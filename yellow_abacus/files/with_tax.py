@@ -22,12 +22,8 @@ def taxed_by(headings: Sequence[str]) -> Taxed:
     >>> [taxed_by([one]) for one in ("Price incl. VAT", "Preis exkl.", "Price incl. fuel surcharge", "Prix HT")]
     ['with tax', 'without tax', 'as the shop', 'without tax']
     """
-    words = {
-        word
-        for heading in headings
-        for word in _words(heading)
-        if words_of("of_discounts").isdisjoint(_words(heading))
-    }
+    told = [words for words in map(_words, headings) if words_of("of_discounts").isdisjoint(words)]
+    words = set().union(*told)
     without, with_ = (not words.isdisjoint(words_of(what)) for what in ("without_tax", "with_tax"))
     if without == with_:
         return "as the shop"
@@ -66,10 +62,10 @@ def cost_without_tax(amount: float, rate_bp: int, meant: Taxed) -> float:
     return round(amount * WHOLE_BP / (WHOLE_BP + rate_bp), 2) if meant == "with tax" else amount
 
 
-def rate_of_delivery(taxes: Taxes, zone: str = "") -> int:
+def rate_of_delivery(taxes: Taxes) -> int:
     """By which charges and costs of delivery are taken with tax or without, before there are carts: its class's own,
     or that of goods that name none."""
-    return taxes.classes[taxes.class_number(taxes.delivery or "")].rate_in(zone)
+    return taxes.classes[taxes.class_number(taxes.delivery or "")].rate_bp
 
 
 def note_of(what: str, taxes: Taxes, meant: Taxed) -> list[str]:

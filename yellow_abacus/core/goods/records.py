@@ -11,6 +11,9 @@ from yellow_abacus.core.ground.money import Ints
 
 COST_PARTS = ("purchase_cost", "freight_cost", "duty_cost", "packaging_cost", "other_cost")
 """The parts of a unit cost, in the order they are told."""
+COSTS = (*COST_PARTS, "assembly_cost")
+PRICES = ("list_price", "going_price", "reduced_price", "least_advertised")
+"""Of all that has one; those for quantities and groups stand in lists beside them."""
 
 
 @dataclass(frozen=True)

@@ -11,6 +11,7 @@ from yellow_abacus.core.ground.problem import Path, Problem, amount_between, rat
 from yellow_abacus.core.shop.shop import Shop
 
 HIGHEST_TAX_BP = 5_000
+MOST_TAX_CLASSES = 20
 
 
 def check_shop(shop: Shop) -> list[Problem]:
