@@ -9,7 +9,7 @@ from sqlalchemy import func, select, text
 from yellow_abacus.changing_goods import EVERY_FIELD
 from yellow_abacus.core.goods.records import GoodRecord, OrderLineRecord, OrderRecord
 from yellow_abacus.store.goods import Saved, save_goods
-from yellow_abacus.store.imports import all_imports, put_live
+from yellow_abacus.store.imports import all_imports, put_live, staying
 from yellow_abacus.store.loading import load
 from yellow_abacus.store.models import ImportRow, OrderRow, ZoneRow
 from yellow_abacus.store.orders import OrderFile, save_orders
@@ -80,6 +80,60 @@ def test_undo_of_an_import_flips_one_row(shop):
     with shop.reading() as session:
         images = session.execute(text("select images from changes order by id desc limit 1")).scalar_one()
     assert {"orders", "order_lines"}.isdisjoint(json.loads(images))
+
+
+def test_orders_stay_that_another_file_has_just_the_same(shop):
+    bring(shop, "march.csv", order("1", 1), order("2", 2), order("4", 4))
+    bring(shop, "april.csv", order("2", 2), order("3", 3), order("1", 5))
+    take_back(shop, "march.csv")
+    assert sorted(units(shop)) == [2, 3, 5]
+    assert bring(shop, "again.csv", order("2", 2), order("4", 4)) == Saved(1, 0, 1)
+    take_back(shop, "april.csv")
+    assert sorted(units(shop)) == [2, 4]
+    take_back(shop, "again.csv")
+    assert units(shop) == []
+    take_back(shop, "april.csv", live=True)
+    assert sorted(units(shop)) == [2, 3, 5]
+
+
+def test_how_many_orders_of_files_taken_back_stay(shop):
+    bring(shop, "march.csv", order("1", 1), order("2", 2), order("4", 4))
+    bring(shop, "april.csv", order("2", 2), order("3", 3), order("4", 6))
+    take_back(shop, "march.csv")
+    with shop.reading() as session:
+        march = session.scalars(select(ImportRow).where(ImportRow.file == "march.csv")).one()
+        assert staying(session) == {march.id: 1}
+    take_back(shop, "april.csv")
+    with shop.reading() as session:
+        assert staying(session) == {}
+
+
+def test_the_newest_file_counts_also_where_it_tells_again_what_an_older_one_told(shop):
+    bring(shop, "march.csv", order("1", 1))
+    bring(shop, "april.csv", order("1", 2))
+    take_back(shop, "april.csv")
+    bring(shop, "may.csv", order("1", 1), order("9", 9))
+    take_back(shop, "april.csv", live=True)
+    assert sorted(units(shop)) == [1, 9]
+
+
+def test_undo_of_a_file_takes_back_what_it_told_again(shop):
+    bring(shop, "march.csv", order("1", 1))
+    bring(shop, "april.csv", order("1", 1), order("2", 2))
+    shop.undo()
+    take_back(shop, "march.csv")
+    assert units(shop) == []
+
+
+def test_what_a_file_told_again_is_not_brought_again_with_zones_that_are_gone(shop):
+    bring(shop, "march.csv", order("1", 1, zone="Far"))
+    bring(shop, "april.csv", order("1", 1, zone="Far"), order("2", 2, zone="Far"))
+    take_back(shop, "march.csv")
+    take_back(shop, "april.csv")
+    with shop.changing("No zone") as session:
+        session.delete(session.scalars(select(ZoneRow).where(ZoneRow.name == "Far")).one())
+    (problem,) = take_back(shop, "april.csv", live=True)
+    assert "2 of its orders" in problem.message
 
 
 def test_the_same_file_again_is_no_import(shop):

@@ -11,12 +11,10 @@ from tests.store.test_loading import assert_alike, date_of, price_of
 from yellow_abacus.changing_goods import EVERY_FIELD
 from yellow_abacus.core.goods.records import GoodRecord, OrderLineRecord, OrderRecord
 from yellow_abacus.store.goods import save_goods
-from yellow_abacus.store.in_columns import ReadBeside, columns_in, read_goods, read_lines, read_orders, state_of
+from yellow_abacus.store.in_columns import LARGE, ReadBeside, columns_in, state_of
 from yellow_abacus.store.loading import load
 from yellow_abacus.store.orders import save_orders
 from yellow_abacus.store.reading_orders import places_of
-
-READ = (read_goods, read_orders, read_lines)
 
 
 @pytest.fixture
@@ -42,17 +40,17 @@ def state(shop):
 
 def taken(shop, beside: ReadBeside, of=None) -> list[bool]:
     """Whether each table that was read beside is there to be taken, being just what the session reads."""
-    found = [beside.take(read, of or state(shop)) for read in READ]
+    found = [beside.take(read, of or state(shop)) for read in LARGE]
     with shop.reading() as session:
-        plain = [columns_in(session, read) for read in READ]
+        plain = [columns_in(session, read) for read in LARGE]
     assert all(one in (None, told) for one, told in zip(found, plain, strict=True))
     return [one is not None for one in found]
 
 
 def test_what_was_read_beside_is_taken_once(odd):
     beside = ReadBeside(odd.path)
-    assert taken(odd, beside) == [True, True, True]
-    assert taken(odd, beside) == [False, False, False]
+    assert taken(odd, beside) == [True] * len(LARGE)
+    assert taken(odd, beside) == [False] * len(LARGE)
 
 
 def test_what_was_read_of_the_shop_as_it_was_is_not(odd):
@@ -64,13 +62,13 @@ def test_what_was_read_of_the_shop_as_it_was_is_not(odd):
     assert now.version > before.version
     assert now.schema > before.schema
     for other in (before, now._replace(version=before.version), now._replace(schema=before.schema)):
-        assert taken(odd, ReadBeside(odd.path), other) == [False, False, False]
+        assert taken(odd, ReadBeside(odd.path), other) == [False] * len(LARGE)
 
 
 def test_what_cannot_be_read_is_left_to_who_opens_the_shop(odd, tmp_path):
     tmp_path.joinpath("no.sqlite").write_text("a letter")
     for path in (tmp_path / "none.sqlite", tmp_path / "no.sqlite", tmp_path):
-        assert taken(odd, ReadBeside(path)) == [False, False, False]
+        assert taken(odd, ReadBeside(path)) == [False] * len(LARGE)
 
 
 def test_a_shop_read_beside_is_the_shop(odd):

@@ -150,7 +150,14 @@ def test_new_orders_are_read(small):
     with small.changing("Another order") as session:
         save_orders(session, [OrderRecord("N9", date_of(8), (OrderLineRecord("POT", 2, None),))])
     assert_alike(loaded(small, held), loaded(small))
-    assert loaded(small, held).batch.axes.carts == 5
+    again = loaded(small, held)
+    assert again.batch.axes.carts == 5
+    assert again.table is held.table
+    assert again.batch.goods is held.batch.goods
+    price_of(small, "POT", 1500)
+    with small.changing("And another") as session:
+        save_orders(session, [OrderRecord("N10", date_of(8), (OrderLineRecord("POT", 1, None),))])
+    assert_alike(loaded(small, held), loaded(small))
 
 
 def test_where_changes_are_not_known_any_more_all_is_read(small):

@@ -245,14 +245,16 @@ def test_a_change_of_settings_changes_the_forecast(demo, plan):
     assert after["ledger"][-1]["exact_plan"] == pytest.approx(before["ledger"][-1]["exact_plan"] - 100 * orders)
 
 
+def brought(client, *files: tuple[str, bytes]) -> None:
+    for kind, data in files:
+        told = upload(client, kind, data)
+        client.post(f"/api/uploads/{told['id']}/save", json={"good_rows_only": False})
+        settled(client, told["id"])
+
+
 def test_first_orders_are_counted_from_the_orders_where_the_file_does_not_say(empty):
-    for kind, data in (
-        ("goods", b"SKU,Price\nA,1\n"),
-        ("orders", b"Order,Date,SKU,Quantity,Shopper\n1,2026-03-01,A,1,S\n2,2026-03-02,A,1,S\n3,2026-03-02,A,1,T\n"),
-    ):
-        told = upload(empty, kind, data)
-        empty.post(f"/api/uploads/{told['id']}/save", json={"good_rows_only": False})
-        settled(empty, told["id"])
+    orders = b"Order,Date,SKU,Quantity,Shopper\n1,2026-03-01,A,1,S\n2,2026-03-02,A,1,S\n3,2026-03-02,A,1,T\n"
+    brought(empty, ("goods", b"SKU,Price\nA,1\n"), ("orders", orders))
     carts = empty.get("/api/carts").json
     assert (carts["orders"], carts["first_orders"]) == (3, 2)
 
@@ -265,6 +267,17 @@ def test_an_import_is_taken_back_over_the_api(demo):
     assert demo.post("/api/undo").status_code == 200
     assert demo.get("/api/frame").json["orders"] == 12_000
     assert demo.put("/api/imports/99", json={"live": False}).status_code == 404
+
+
+def test_how_many_orders_stay_of_a_file_taken_back_is_told(empty):
+    march = b"Order,Date,SKU,Quantity\n1,2026-03-01,A,1\n2,2026-03-31,A,2\n"
+    april = b"Order,Date,SKU,Quantity\n2,2026-03-31,A,2\n3,2026-04-01,A,3\n"
+    brought(empty, ("goods", b"SKU,Price\nA,1\n"), ("orders", march), ("orders", april))
+    later, first = empty.get("/api/carts").json["imports"]
+    carts = empty.put(f"/api/imports/{first['id']}", json={"live": False}).json
+    assert (carts["orders"], [one["staying"] for one in carts["imports"]]) == (2, [0, 1])
+    carts = empty.put(f"/api/imports/{later['id']}", json={"live": False}).json
+    assert (carts["orders"], [one["staying"] for one in carts["imports"]]) == (0, [0, 0])
 
 
 def test_what_orders_paid_is_held_against_what_goods_asks(demo, plan):

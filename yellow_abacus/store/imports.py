@@ -1,16 +1,17 @@
 """The imports orders came in. An order counts as the newest import that is live has it, unless that leaves it out.
 
 An import is one row that says whether it is live: to take it back, to undo it or to bring it again flips that row
-and copies nothing.
+and copies nothing. Orders that it told just as an older one did are kept once, as the older one's, and stay as long
+as one of the two is live.
 """
 
 from typing import Any, TypeVar
 
-from sqlalchemy import Select, exists, func, or_, select
+from sqlalchemy import ColumnElement, Select, exists, func, or_, select
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.ground.problem import Problem
-from yellow_abacus.store.models import GoodRow, ImportRow, OrderLineRow, OrderRow, ZoneRow
+from yellow_abacus.store.models import GoodRow, ImportRow, OrderLineRow, OrderRow, ToldAgainRow, ZoneRow
 
 UNSAID = "orders"
 """What an import is called that came from no file of a name."""
@@ -37,13 +38,21 @@ def live_ids() -> Select[Any]:
 def newest_ids() -> Select[Any]:
     """The ids of the orders as they were told last: of each number the newest of a live import."""
     live = select(ImportRow.id).where(ImportRow.live)
-    counts = or_(OrderRow.import_id.is_(None), OrderRow.import_id.in_(live))
+    again = select(ToldAgainRow.order_id).where(ToldAgainRow.import_id.in_(live))
+    counts = or_(OrderRow.import_id.is_(None), OrderRow.import_id.in_(live), OrderRow.id.in_(again))
     return select(func.max(OrderRow.id)).where(counts).group_by(OrderRow.number)
 
 
 def all_live(session: Session) -> bool:
     """Whether no order stands for another, which a look at a few rows tells."""
     return not session.scalars(select(exists().where(or_(ImportRow.changed > 0, ~ImportRow.live)))).one()
+
+
+def staying(session: Session) -> dict[int, int]:
+    """Of imports taken back, by id: how many of their orders count all the same, as others told them again."""
+    theirs = select(ImportRow.id, func.count()).join(OrderRow, OrderRow.import_id == ImportRow.id)
+    back = theirs.where(~ImportRow.live, OrderRow.id.in_(live_ids())).group_by(ImportRow.id)
+    return {import_id: found for import_id, found in session.execute(back)}
 
 
 def put_live(session: Session, row: ImportRow, live: bool) -> list[Problem]:
@@ -61,13 +70,19 @@ def put_live(session: Session, row: ImportRow, live: bool) -> list[Problem]:
 
 def _zones_gone(session: Session, row: ImportRow) -> int:
     known = select(ZoneRow.id)
-    theirs = select(func.count()).where(OrderRow.import_id == row.id, OrderRow.zone_id.not_in(known))
+    theirs = select(func.count()).where(_told_by(row), OrderRow.zone_id.not_in(known))
     return session.scalars(theirs).one()
 
 
 def _goods_gone(session: Session, row: ImportRow) -> int:
     known = select(GoodRow.id)
-    theirs = select(func.count()).select_from(OrderLineRow).where(OrderLineRow.good_id.not_in(known))
-    return session.scalars(
-        theirs.join(OrderRow, OrderRow.id == OrderLineRow.order_id).where(OrderRow.import_id == row.id)
-    ).one()
+    gone = list(session.scalars(select(OrderLineRow.good_id).where(OrderLineRow.good_id.not_in(known)).distinct()))
+    if not gone:
+        return 0
+    lines = select(func.count()).select_from(OrderLineRow).join(OrderRow, OrderRow.id == OrderLineRow.order_id)
+    return session.scalars(lines.where(_told_by(row), OrderLineRow.good_id.not_in(known))).one()
+
+
+def _told_by(row: ImportRow) -> ColumnElement[bool]:
+    again = select(ToldAgainRow.order_id).where(ToldAgainRow.import_id == row.id)
+    return or_(OrderRow.import_id == row.id, OrderRow.id.in_(again))

@@ -58,13 +58,16 @@ class StoredOrders:
 
 @dataclass(frozen=True, eq=False)
 class KnownOrders:
-    """The orders a shop has. number: where in them each number's is.
+    """The orders a shop has. number: where in them each number's is. ids: of their rows, rising. newest: whether no
+    import that is taken back told them anew since.
 
     Others are held against them, `at` being for each of those where the known one is, NOT_SAID for none.
     """
 
     number: dict[str, int]
     known: StoredOrders
+    ids: Ints
+    newest: Bools
 
     def complete(self, others: StoredOrders, at: Ints, tells: Container[str]) -> None:
         """Set what is not told of others to what is known: of lines, where the order has the same goods."""
@@ -167,15 +170,15 @@ class _Beside:
 
 def known_orders(session: Session, wanted: Container[str]) -> KnownOrders:
     """Those orders that the shop has already, also as left out. wanted: numbers."""
-    which = "" if all_live(session) else f"where id in ({newest_ids()})"
+    every = all_live(session)
+    which = "" if every else f"where id in ({newest_ids()})"
     there = _rows(session, f"select number, id from orders {which}")
     ids = sorted(order_id for number, order_id in there if number in wanted)
     if not ids:
         nothing = np.zeros(0, dtype=np.int64)
         no_orders: dict[str, list[Any]] = {name: [] for name in ORDER_COLUMNS}
-        return KnownOrders(
-            {}, StoredOrders(no_orders, dict.fromkeys(LINE_COLUMNS, nothing), np.zeros(1, dtype=np.int64))
-        )
+        none = StoredOrders(no_orders, dict.fromkeys(LINE_COLUMNS, nothing), np.zeros(1, dtype=np.int64))
+        return KnownOrders({}, none, nothing, nothing > 0)
     few = len(ids) * FEW_OF < len(there)
     only = f"where {{}} in ({', '.join(map(str, ids))})" if few else ""
     wanted_ids = set(ids)
@@ -197,7 +200,11 @@ def known_orders(session: Session, wanted: Container[str]) -> KnownOrders:
     in_order = in_order[np.isin(order_id[in_order], order_ids)]
     first = np.searchsorted(order_id[in_order], np.concatenate((order_ids, [order_ids[-1] + 1])))
     lines = {name: column[in_order] for name, column in zip(LINE_COLUMNS, told, strict=True)}
-    return KnownOrders({number: at for at, number in enumerate(orders["number"])}, StoredOrders(orders, lines, first))
+    places = {number: at for at, number in enumerate(orders["number"])}
+    newest = np.ones(len(ids), dtype=np.bool_)
+    if not every:
+        newest = np.isin(order_ids, _rows(session, "select max(id) from orders group by number"))
+    return KnownOrders(places, StoredOrders(orders, lines, first), order_ids, newest)
 
 
 def moment(at: datetime) -> str:

@@ -19,7 +19,7 @@ from yellow_abacus.core.delivery.tariffs import Tariff
 from yellow_abacus.core.delivery.zones import Option, Zone
 from yellow_abacus.core.forecast.expected import History, MixTerms
 from yellow_abacus.core.forecast.known_types import KnownTypes
-from yellow_abacus.core.goods.goods import NO_PRICE
+from yellow_abacus.core.goods.goods import NO_PRICE, Goods
 from yellow_abacus.core.goods.making_goods import GoodTable, make_goods, prices
 from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.core.ground.money import Bools, Ints
@@ -34,7 +34,13 @@ from yellow_abacus.core.shop.twists import Twist
 from yellow_abacus.store.cart_types import known_types
 from yellow_abacus.store.goods import good_rows, loaded_goods
 from yellow_abacus.store.history import changed_since, ids_among
-from yellow_abacus.store.in_columns import ReadBeside, columns_in, read_goods, read_lines, read_orders
+from yellow_abacus.store.in_columns import (
+    LARGE,
+    OF_ORDERS,
+    ReadBeside,
+    columns_in,
+    read_goods,
+)
 from yellow_abacus.store.mixes import all_mixes
 from yellow_abacus.store.models import PastOfferRow, RunningOfferRow, ShopRow, SurchargeRow, TariffRow, ZoneRow
 from yellow_abacus.store.reading_orders import LoadedOrders, loaded_orders, places_of
@@ -155,23 +161,26 @@ def load(session: Session, held: LoadedShop | None = None, beside: ReadBeside | 
     its large tables, where they are being read already."""
     row, before = session.get_one(ShopRow, 1), held
     rows = None if held is None else changed_since(session, held.version, row.data_version)
-    if held is None or rows is None or held.currency != row.currency or not rows.keys().isdisjoint(ORDERS):
-        held = None
-        beside = beside or ReadBeside(Path(str(session.connection().engine.url.database)))
-        with _nothing_collected():
-            table, good_ids = loaded_goods(columns_in(session, read_goods, beside))
-            in_columns = (columns_in(session, read, beside) for read in (read_orders, read_lines))
-            orders = loaded_orders(session, row.currency, *in_columns)
-    else:
-        orders = held.orders
-        table, good_ids = _goods(session, held, rows.get("goods"))
+    if held is None or rows is None or held.currency != row.currency:
+        held, rows = None, dict.fromkeys(ORDERS, frozenset())
+    others = not rows.keys().isdisjoint(ORDERS)
+    if others and beside is None:
+        beside = ReadBeside(Path(str(session.connection().engine.url.database)), LARGE if held is None else OF_ORDERS)
+    with _nothing_collected():
+        table, good_ids = _goods(session, held, rows.get("goods"), beside)
+        if held is None or others:
+            orders = loaded_orders(session, row.currency, lambda read: columns_in(session, read, beside))
+        else:
+            orders = held.orders
     zone_ids = np.array(list(session.scalars(select(ZoneRow.id).order_by(ZoneRow.id))), dtype=np.int64)
     zone_by_cart = places_of(orders.zone_id, zone_ids)
     ids = np.array(good_ids, dtype=np.int64)
-    if held is not None and not np.array_equal(zone_by_cart, held.batch.zone_by_cart):
+    goods = held.batch.goods if held is not None and table is held.table else make_goods(table)
+    if others or (held is not None and not np.array_equal(zone_by_cart, held.batch.zone_by_cart)):
         held = None
     running, past = all_told(session, RunningOfferRow), all_told(session, PastOfferRow)
-    batch, touched = _batch(orders, table, ids, zone_by_cart, [one.terms for one in (*running, *past)], held)
+    ran = [one.terms for one in (*running, *past)]
+    batch, touched = _batch(orders, table, goods, ids, zone_by_cart, ran, held)
     return LoadedShop(
         shop=_shop(session, before),
         batch=batch,
@@ -207,8 +216,12 @@ def _nothing_collected() -> Iterator[None]:
             gc.enable()
 
 
-def _goods(session: Session, held: LoadedShop, touched: frozenset[int] | None) -> tuple[GoodTable, list[int]]:
-    """The goods, those alone read anew whose rows were touched."""
+def _goods(
+    session: Session, held: LoadedShop | None, touched: frozenset[int] | None, beside: ReadBeside | None
+) -> tuple[GoodTable, list[int]]:
+    """The goods, and the id of each one's row; where the shop is held those alone read anew that were touched."""
+    if held is None:
+        return loaded_goods(columns_in(session, read_goods, beside))
     if not touched:
         return held.table, held.good_ids.tolist()
     fresh, ids = good_rows(session, ids_among(map(str, touched)))
@@ -227,17 +240,17 @@ def _goods(session: Session, held: LoadedShop, touched: frozenset[int] | None) -
 def _batch(
     orders: LoadedOrders,
     table: GoodTable,
+    goods: Goods,
     good_ids: Ints,
     zone_by_cart: Ints,
     ran: Sequence[Terms],
     held: LoadedShop | None,
 ) -> tuple[CartBatch, Touched | None]:
-    """The carts, and what is not as it was. ran: the offers that run or ran. held: a shop with the same orders and
-    zones."""
+    """The carts, and what is not as it was. goods: of the table. ran: the offers that run or ran. held: a shop with
+    the same orders and zones."""
     if held is not None and not (np.array_equal(good_ids, held.good_ids) and table.skus == held.table.skus):
         held = None
     before = None if held is None else held.batch.raw
-    goods = make_goods(table) if held is None or table is not held.table else held.batch.goods
     sku = places_of(orders.good_id, good_ids) if before is None else before.sku
     put_in = put_in_on_its_days(ran, goods, orders.cart, sku, orders.paid, orders.day)
     if held is None or before is None or not _same(put_in, before.put_in):

@@ -21,6 +21,7 @@ class Base(DeclarativeBase):
     )
 
 
+KEYS_ALONE = {"sqlite_with_rowid": False}
 NO_ID_TWICE = {"sqlite_autoincrement": True}
 """Orders of an import taken back may still tell of an id that is gone: it never stands for anything else."""
 
@@ -209,6 +210,16 @@ class OrderLineRow(Base):
     unit_price: Mapped[int | None]
     paid: Mapped[int | None]
     returned: Mapped[int] = mapped_column(server_default="0")
+
+
+class ToldAgainRow(Base):
+    """That an import has an order just as another had it before: it stays when that one is taken back."""
+
+    __tablename__ = "told_again"
+    __table_args__ = KEYS_ALONE
+
+    import_id: Mapped[int] = mapped_column(primary_key=True)
+    order_id: Mapped[int] = mapped_column(primary_key=True)
 
 
 class HeadingsRow(Base):

@@ -62,10 +62,15 @@ def save_orders(
     told, at = _also_left_out(told, known.known, gone, file.left_out), np.concatenate((at, gone))
     fresh = at == NOT_SAID
     changed = ~fresh & known.differing(told, at)
-    saved = Saved(int(fresh.sum()), int(changed.sum()), int((~fresh & ~changed).sum()), fewer, redated)
+    again = np.flatnonzero(~fresh & ~changed)
+    saved = Saved(int(fresh.sum()), int(changed.sum()), len(again), fewer, redated)
     if saved.new or saved.changed:
         import_id = _new_import(session, recorder, file, saved)
-        _add(session, np.concatenate((np.flatnonzero(fresh), np.flatnonzero(changed))), told, import_id, progress)
+        newest = known.newest[at[again]]  # what is told anew in an import taken back may not go before this one
+        added = (np.flatnonzero(fresh), np.flatnonzero(changed), again[~newest])
+        _add(session, np.concatenate(added), told, import_id, progress)
+        rows = ((import_id, order_id) for order_id in known.ids[at[again[newest]]].tolist())
+        _insert(session, "told_again", ("import_id", "order_id"), rows)
     return saved
 
 

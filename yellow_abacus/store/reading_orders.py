@@ -1,6 +1,7 @@
 """All orders of a shop file, read in columns."""
 
 import json
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import date
 from itertools import compress
@@ -13,7 +14,7 @@ from yellow_abacus.core.carts.order_facts import OrderColumns, facts_of
 from yellow_abacus.core.forecast.volume import ordinals
 from yellow_abacus.core.ground.money import Ints
 from yellow_abacus.store.imports import all_live, live_ids
-from yellow_abacus.store.in_columns import Columns
+from yellow_abacus.store.in_columns import UNITS, Columns, Read, read_line_orders, read_lines, read_orders
 
 
 @dataclass(frozen=True, eq=False)
@@ -66,9 +67,10 @@ class LoadedOrders:
         return int(self.day.max() - self.day.min()) + 1 if len(self.day) else 1
 
 
-def loaded_orders(session: Session, currency: str, orders: Columns, lines: Columns) -> LoadedOrders:
-    """The orders that count. currency: the shop's own, meant where an order names none. orders, lines: all of them,
-    as they are read."""
+def loaded_orders(session: Session, currency: str, columns: Callable[[Read], Columns]) -> LoadedOrders:
+    """The orders that count. currency: the shop's own, meant where an order names none. columns: of a large table;
+    lines are asked for last, as they take longest to be read."""
+    orders = columns(read_orders)
     every = _numbers(orders["id"])
     live = None if all_live(session) else np.isin(every, list(session.scalars(live_ids())))
     ids = every if live is None else every[live]
@@ -95,22 +97,27 @@ def loaded_orders(session: Session, currency: str, orders: Columns, lines: Colum
         option=texts("option"),
         code=texts("code"),
     )
-    order_id, good_id, quantity, asked, paid, returned = (_numbers(told) for told in lines.values())
-    counts = slice(None) if live is None and len(ids) else np.isin(order_id, ids)
-    cart, asked, paid = places_of(order_id[counts], ids), asked[counts], paid[counts]
+    facts = facts_of(told, currency)
+    order_id, lines = _numbers(columns(read_line_orders)["order_id"]), columns(read_lines)
+    good_id, units, asked, paid = (_numbers(lines[name]) for name in ("good_id", "units", "asked", "paid"))
+    if live is not None or not len(ids):
+        counts = np.isin(order_id, ids)
+        order_id, good_id, units, asked, paid = (one[counts] for one in (order_id, good_id, units, asked, paid))
+    returned, quantity = np.divmod(units, UNITS)
+    cart = places_of(order_id, ids)
     return LoadedOrders(
         ids=ids,
         zone_id=numbers("zone_id"),
         day=ordinals(moments),
         delivery_paid=numbers("delivery_paid"),
         cart=cart,
-        good_id=good_id[counts],
-        quantity=quantity[counts],
+        good_id=good_id,
+        quantity=quantity,
         asked=asked,
         paid=paid,
-        charged=_charged(numbers("import_id")[cart], asked * quantity[counts], paid),
-        returned=returned[counts],
-        facts=facts_of(told, currency),
+        charged=_charged(numbers("import_id")[cart], asked * quantity, paid),
+        returned=returned,
+        facts=facts,
         currency=currency,
     )
 

@@ -15,7 +15,7 @@ from yellow_abacus.core.carts.spread import spread_of_values
 from yellow_abacus.core.forecast.volume import UNIX_ORDINAL
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.shop.shop import Shop
-from yellow_abacus.store.imports import all_imports, of_live, put_live
+from yellow_abacus.store.imports import all_imports, of_live, put_live, staying
 from yellow_abacus.store.loading import LoadedShop
 from yellow_abacus.store.models import ImportRow, OrderRow
 from yellow_abacus.store.settings import SettingsError
@@ -54,7 +54,8 @@ class ImportDoc(BaseModel):
 
     live: whether they count; false once it is taken back. left_out: orders left out for their status. fewer: those
     with fewer units than before. redated: those that were of quite another day before. rounded: amounts that had more
-    decimals than the currency.
+    decimals than the currency. staying: orders of one that is taken back that count all the same, as other files have
+    them, too.
     """
 
     id: int
@@ -68,6 +69,7 @@ class ImportDoc(BaseModel):
     fewer: int
     redated: int
     rounded: int
+    staying: int
 
 
 class PaidDoc(BaseModel):
@@ -228,7 +230,8 @@ def get_carts():
     with at.shop_file.reading() as session:
         placed, used = OrderRow.placed_at, func.count(case((OrderRow.code != "", 1)))
         told = select(func.min(placed), func.max(placed), used)
-        imports = [_import_doc(row) for row in all_imports(session)]
+        stay = staying(session)
+        imports = [_import_doc(row, stay.get(row.id, 0)) for row in all_imports(session)]
         first, last, with_code = session.execute(of_live(session, told)).one()
     bands, above = spread_of_values(worth)
     groups = held.forecaster.mix.types["category"]
@@ -261,9 +264,9 @@ def get_carts():
     return doc.model_dump(mode="json")
 
 
-def _import_doc(row: ImportRow) -> ImportDoc:
-    told = {name: getattr(row, name) for name in ImportDoc.model_fields}
-    return ImportDoc.model_validate(told | {"at": row.at.replace(tzinfo=UTC)})
+def _import_doc(row: ImportRow, stay: int) -> ImportDoc:
+    told = {name: getattr(row, name) for name in ImportDoc.model_fields.keys() - {"staying"}}
+    return ImportDoc.model_validate(told | {"at": row.at.replace(tzinfo=UTC), "staying": stay})
 
 
 def _thresholds(shop: Shop) -> list[FreeFromValueDoc]:

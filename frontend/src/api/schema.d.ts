@@ -3821,7 +3821,8 @@ export interface components {
          *
          *     live: whether they count; false once it is taken back. left_out: orders left out for their status. fewer: those
          *     with fewer units than before. redated: those that were of quite another day before. rounded: amounts that had more
-         *     decimals than the currency.
+         *     decimals than the currency. staying: orders of one that is taken back that count all the same, as other files have
+         *     them, too.
          */
         ImportDoc: {
             /**
@@ -3847,6 +3848,8 @@ export interface components {
             redated: number;
             /** Rounded */
             rounded: number;
+            /** Staying */
+            staying: number;
             /** Unchanged */
             unchanged: number;
         };
