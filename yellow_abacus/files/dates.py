@@ -9,8 +9,9 @@ datetime.datetime(2026, 3, 1, 14, 5, 17)
 
 import re
 from collections.abc import Iterable, Iterator
+from contextlib import suppress
 from datetime import date, datetime, time, timedelta
-from functools import cache
+from functools import cache, lru_cache
 from itertools import product
 from typing import Literal
 
@@ -54,6 +55,9 @@ _TIME = re.compile(
 _CLOCK_RUN_TOGETHER = re.compile(r"(\d{1,2})(\d{2})")
 """Only in a column of its own: behind a day it might be anything."""
 
+_PLAIN = re.compile(r"(?:199\d|20\d\d)-\d\d-\d\d(?:[ T]\d\d:\d\d(?::\d\d)?)?", re.ASCII)
+"""As most shops write moments, which Python reads by itself, and at once."""
+
 _COUNTED = re.compile(r"(?P<days>\d{5}(?:[.,]\d+)?)|(?P<seconds>\d{10})(?:[.,]\d+|\d{3})?")
 """As spreadsheets count days, and databases seconds or thousandths of one."""
 _FIRST_DAY, _FIRST_SECOND = datetime(1899, 12, 30), datetime(1970, 1, 1)
@@ -67,6 +71,9 @@ def parse_day(text: str, order: DateOrder) -> date:
 def parse_moment(text: str, order: DateOrder, time_text: str = "") -> datetime:
     """A date, with its time if there is one, on the shop's own clock (an offset is dropped). Raises BadCellError."""
     text, time_text = text.strip(), time_text.strip()
+    if not time_text and _PLAIN.fullmatch(text):
+        with suppress(ValueError):  # which is told below
+            return datetime.fromisoformat(text)
     if together := _ALL_RUN_TOGETHER.fullmatch(text):
         text = f"{together[1]} {together[2]}:{together[3]}:{together[4] or '00'}"
     counted = _counted(text)
@@ -150,6 +157,7 @@ def _with_a_name(text: str, at: int) -> Read | None:
     return None
 
 
+@lru_cache(maxsize=24 * 60)
 def _clock(text: str) -> time:
     found = _TIME.fullmatch(text)
     if found is None:

@@ -3,9 +3,10 @@ told now, and those that read otherwise are known.
 """
 
 import json
-from collections.abc import Container, Mapping, Sequence
+from collections.abc import Container, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from operator import ne
 from typing import Any
 
 import numpy as np
@@ -25,6 +26,7 @@ COLUMN_OF = {"zone": "zone_id", "group": "shopper_group"}
 """Columns of orders that go by another name than the fields of a record."""
 MIDNIGHT = " 00:00:00.000000"
 """How a moment ends of which the day alone is told."""
+LENGTH_OF_MOMENT = len("2026-03-01 00:00:00.000000")
 SAME_ORDER = np.timedelta64(2, "D")
 """How far apart two files may tell the moment of one order: in another time zone, or when it was paid."""
 FEW_OF = 4
@@ -71,16 +73,16 @@ class KnownOrders:
 
     def complete(self, others: StoredOrders, at: Ints, tells: Container[str]) -> None:
         """Set what is not told of others to what is known: of lines, where the order has the same goods."""
-        mine = np.flatnonzero(at != NOT_SAID)
-        pairs = list(zip(mine.tolist(), at[mine].tolist(), strict=True))
+        here = at.tolist()
         of_orders = [COLUMN_OF.get(one, one) for one in OF_ORDER if one not in tells]
         for name in (*of_orders, *(["left_out"] if "status" not in tells else [])):
-            for one, known in pairs:
-                others.orders[name][one] = self.known.orders[name][known]
+            were = self.known.orders[name]
+            pairs = zip(others.orders[name], here, strict=True)
+            others.orders[name] = [told if known == NOT_SAID else were[known] for told, known in pairs]
         moments, were = others.orders["placed_at"], self.known.orders["placed_at"]
         if all(one.endswith(MIDNIGHT) for one in moments):  # days alone
-            for one, known in pairs:
-                if were[known].startswith(moments[one].removesuffix(MIDNIGHT)):
+            for one, known in enumerate(here):
+                if known != NOT_SAID and were[known].startswith(moments[one].removesuffix(MIDNIGHT)):
                     moments[one] = were[known]
         untold = [name for name in LINE_COLUMNS if name in ALL_OF_ORDERS and name not in tells]
         if not untold:
@@ -99,7 +101,7 @@ class KnownOrders:
     def redated(self, others: StoredOrders, at: Ints) -> int:
         """How many of others are of quite another day than the known one."""
         mine = np.flatnonzero(at != NOT_SAID)
-        told = [(others.orders["placed_at"][one], self.known.orders["placed_at"][at[one]]) for one in mine.tolist()]
+        told = zip(*self._both("placed_at", others, mine, at), strict=True)
         moments = np.array([pair for pair in told if pair[0] != pair[1]], dtype="datetime64[s]").reshape(-1, 2)
         return int((np.abs(np.diff(moments)) > SAME_ORDER).sum())
 
@@ -112,19 +114,22 @@ class KnownOrders:
         """Which of others read otherwise than the known one."""
         found = np.zeros(len(at), dtype=np.bool_)
         mine = np.flatnonzero(at != NOT_SAID)
-        pairs = list(zip(mine.tolist(), at[mine].tolist(), strict=True))
-        for name, told in others.orders.items():
-            known = self.known.orders[name]
-            found[mine] |= np.array([told[one] != known[other] for one, other in pairs], dtype=np.bool_)
+        for name in others.orders:
+            found[mine] |= np.fromiter(map(ne, *self._both(name, others, mine, at)), dtype=np.bool_, count=len(mine))
         found[mine] |= others.lines_by_order[mine] != self.known.lines_by_order[at[mine]]
         beside = self._beside(others, at)
         other = np.zeros(len(beside.here), dtype=np.bool_)
         for name in LINE_COLUMNS:
             other |= self._lines_differ(others, beside, name)
         found[beside.orders] |= beside.any_line(other)
-        stay = [one for one, known in pairs if others.orders["left_out"][one] and self._left_out[known]]
-        found[stay] = False  # whatever is told of their goods
+        out = np.array([*zip(*self._both("left_out", others, mine, at), strict=True)], dtype=np.bool_).reshape(-1, 2)
+        found[mine[out.all(axis=1)]] = False  # whatever is told of their goods
         return found
+
+    def _both(self, name: str, others: StoredOrders, mine: Ints, at: Ints) -> tuple[Iterable[Any], Iterable[Any]]:
+        """What a column has of those others that are known, and of the known ones."""
+        told, known = others.orders[name], self.known.orders[name]
+        return map(told.__getitem__, mine.tolist()), map(known.__getitem__, at[mine].tolist())
 
     @property
     def _left_out(self) -> list[int]:
@@ -190,7 +195,9 @@ def known_orders(session: Session, wanted: Container[str]) -> KnownOrders:
     orders = dict(zip(ORDER_COLUMNS, map(list, zip(*(row[1:] for row in rows), strict=True)), strict=True))
     tags = {one: json.dumps(json.loads(one), ensure_ascii=False) for one in set(orders["tags"])}
     orders["tags"] = [tags[one] for one in orders["tags"]]
-    orders["placed_at"] = [moment(datetime.fromisoformat(one)) for one in orders["placed_at"]]
+    orders["placed_at"] = [
+        one if len(one) == LENGTH_OF_MOMENT else moment(datetime.fromisoformat(one)) for one in orders["placed_at"]
+    ]
     names = ["order_id", "good_id", "quantity", "coalesce(unit_price, -1)", "coalesce(paid, -1)", "returned"]
     concatenated = ", ".join(f"group_concat({name}, ' ')" for name in names)
     (texts,) = _rows(session, f"select {concatenated} from order_lines {only.format('order_id')}")
