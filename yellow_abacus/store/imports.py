@@ -37,10 +37,17 @@ def live_ids() -> Select[Any]:
 
 def newest_ids() -> Select[Any]:
     """The ids of the orders as they were told last: of each number the newest of a live import."""
-    live = select(ImportRow.id).where(ImportRow.live)
-    again = select(ToldAgainRow.order_id).where(ToldAgainRow.import_id.in_(live))
-    counts = or_(OrderRow.import_id.is_(None), OrderRow.import_id.in_(live), OrderRow.id.in_(again))
+    counts = or_(OrderRow.import_id.is_(None), OrderRow.import_id.in_(_live()), OrderRow.id.in_(_told_again()))
     return select(func.max(OrderRow.id)).where(counts).group_by(OrderRow.number)
+
+
+def _live() -> Select[Any]:
+    return select(ImportRow.id).where(ImportRow.live)
+
+
+def _told_again() -> Select[Any]:
+    """The ids of orders that a live import has just as an older one does."""
+    return select(ToldAgainRow.order_id).where(ToldAgainRow.import_id.in_(_live()))
 
 
 def all_live(session: Session) -> bool:
@@ -50,9 +57,10 @@ def all_live(session: Session) -> bool:
 
 def staying(session: Session) -> dict[int, int]:
     """Of imports taken back, by id: how many of their orders count all the same, as others told them again."""
-    theirs = select(ImportRow.id, func.count()).join(OrderRow, OrderRow.import_id == ImportRow.id)
-    back = theirs.where(~ImportRow.live, OrderRow.id.in_(live_ids())).group_by(ImportRow.id)
-    return {import_id: found for import_id, found in session.execute(back)}
+    held_back = select(OrderRow.import_id, OrderRow.id).join(ImportRow, OrderRow.import_id == ImportRow.id)
+    few = held_back.where(~ImportRow.live, OrderRow.id.in_(_told_again())).subquery()
+    found = select(few.c.import_id, func.count()).where(few.c.id.in_(live_ids())).group_by(few.c.import_id)
+    return {import_id: count for import_id, count in session.execute(found)}
 
 
 def put_live(session: Session, row: ImportRow, live: bool) -> list[Problem]:
