@@ -51,6 +51,7 @@ from yellow_abacus.files.rate_cards import OF_CARRIERS, OF_SHOPPERS, a_row_a_ste
 from yellow_abacus.files.reading import Progress, guess_reading
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.shop_json import OPTION, terms_of
+from yellow_abacus.files.stock_told import a_row_a_sku, notes_of_stock, with_stock_of_places
 from yellow_abacus.files.surcharges import read_surcharges
 from yellow_abacus.files.tables import Table, read_table
 from yellow_abacus.files.tariffs import read_tariffs
@@ -177,7 +178,9 @@ class About:
     def guess(self, table: Table, fields: tuple[Field, ...], by_hand: Mapping[str, int]) -> Columns:
         """The column taken for each field. by_hand: those chosen."""
         if self.goods is None:
-            return match_columns(table.header, fields, by_hand, Contents(table).can_be)
+            contents = Contents(table)
+            columns = match_columns(table.header, fields, by_hand, contents.can_be)
+            return columns if "stock" in by_hand else with_stock_of_places(table, columns, contents)
         return guess_columns(table, by_hand, self._prices)
 
     def guess_reading(self, table: Table, columns: Columns) -> Reading:
@@ -290,12 +293,14 @@ def _read_goods(table: Table, columns: Columns, reading: Reading, about: About, 
     taxes = about.shop.taxes
     tax = taxes_told(table, columns, reading, taxes, about.classes, is_new=about.tax_is_open)
     foreign = about.foreign(table, columns, reading)
-    records, rejected = read_goods(table, columns, reading, about.digits, foreign, tax, progress)
+    merged = a_row_a_sku(table, columns)
+    records, rejected = read_goods(merged, columns, reading, about.digits, foreign, tax, progress)
+    notes = [*tax.notes, *notes_of_stock(table, merged, columns, reading.decimal_mark)]
     named = {record.tax_class for record in records}
     known = len(taxes.classes)
     added = [one for one in tax.taxes.classes[known:] if one.name in named]
     taxes = replace(tax.taxes, classes=(*tax.taxes.classes[:known], *added))
-    return Found(records, rejected, foreign=foreign.currencies, taxes=taxes, notes=tax.notes)
+    return Found(records, rejected, foreign=foreign.currencies, taxes=taxes, notes=notes)
 
 
 def _read_orders(table: Table, columns: Columns, reading: Reading, about: About, progress: Progress) -> Found:

@@ -26,6 +26,12 @@ def test_any_ordinary_separator_is_found(separator):
     assert table.rows[0].cells == ["A", "one, two; three"]
 
 
+@pytest.mark.parametrize("last", ["C,3", 'C,3" pot'])  # by either reader
+def test_cells_that_say_that_there_is_nothing_are_empty(last):
+    table = read_table(f"A,B\nNULL,x\n - ,5-\nNULL & Sons,n/a\n-5,–\n{last}\n".encode())
+    assert [row.cells for row in table.rows][:-1] == [["", "x"], ["", "5-"], ["NULL & Sons", ""], ["-5", ""]]
+
+
 def test_rows_are_numbered_as_a_spreadsheet_would():
     table = read_table(b'SKU,Name\nA,"two\nlines"\n\nB,x\n')
     assert [(row.number, row.cells[0]) for row in table.rows] == [(2, "A"), (4, "B")]

@@ -14,6 +14,7 @@ from yellow_abacus.files.dates import parse_day
 from yellow_abacus.files.goods_shapes import named_once, without_bare_rows
 from yellow_abacus.files.reading import Cells, Progress, cells_by_row
 from yellow_abacus.files.rejected import Rejection
+from yellow_abacus.files.stock_told import stock_of
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.taxes_told import TaxesTold
 from yellow_abacus.files.values import (
@@ -36,7 +37,6 @@ from yellow_abacus.files.values import (
 )
 from yellow_abacus.files.writing import decimal, figure, yes
 
-MOST_STOCK = 1_000_000_000
 MOST_UNITS = 1_000_000
 SIDES = ("length", "width", "height")
 FLAGS = ("never_discounted", "gift_only", "insured", "counted_by_product")
@@ -49,6 +49,7 @@ FILLS: dict[str, tuple[str, ...]] = {
     "case_cost": ("purchase_cost",),
     "case_units": (),
     "weight_unit": ("weight",),
+    "place": (),
 }
 """Which fields of a record a column fills, where that is not the one of its own name."""
 
@@ -155,7 +156,7 @@ def _record(cells: Cells, reading: Reading, units: _Units, tax: TaxesTold) -> Go
         width=width if width is not None else side("width"),
         height=height if height is not None else side("height"),
         categories=categories_of(cells.text("categories")),
-        stock=cells.read("stock", lambda text: parse_count(text, mark, least=0, largest=MOST_STOCK)),
+        stock=cells.read("stock", lambda text: stock_of(text, mark)),
         brand=cells.text("brand"),
         tags=split_tags(cells.text("tags")),
         tax_class=cells.read("tax_class", tax.named) or "",
@@ -260,7 +261,7 @@ def goods_rows(records: Iterable[GoodRecord], digits: int) -> tuple[list[str], l
 
 
 _HEADINGS = {"weight": "Weight (g)", **{side: f"{side.capitalize()} (mm)" for side in SIDES}}
-_NOT_WRITTEN = ("size", "was_price", "weight_unit", "case_cost", "case_units")
+_NOT_WRITTEN = ("size", "was_price", "weight_unit", "case_cost", "case_units", "place")
 _WRITTEN = [field for field in GOODS if field.key not in _NOT_WRITTEN]
 
 

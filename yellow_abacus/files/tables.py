@@ -17,17 +17,12 @@ from yellow_abacus.files.encodings import decoded
 from yellow_abacus.files.rows import Coded, Row, Rows, UnreadableFileError, coded, in_columns
 from yellow_abacus.files.sheets import is_xlsx, read_sheet
 from yellow_abacus.files.titles import LOOKED_AT, rows_above
-from yellow_abacus.files.writing import plain
+from yellow_abacus.files.writing import plain, something
 
 LARGEST_FILE = 180_000_000
 """Bytes. Some 1.5 million order lines."""
 
 MOST_COLUMNS = 500
-
-NOTHING = frozenset(
-    ["-", "--", "---", "–", "—", "n/a", "N/A", "n.a.", "N.A.", "#N/A", "#NV", "k.A.", "null", "NULL", "(null)", r"\N"]
-) | {"nan", "NaN", "undefined"}
-"""Cells that say that there is nothing in them, as databases, spreadsheets and people write it."""
 
 SEPARATED, LONGEST_LOOKED_AT = 5, 20_000
 """Rows that tell the separator, and letters of a line that are looked at for it."""
@@ -70,7 +65,7 @@ def _read_table(data: bytes) -> Table:
     if is_xlsx(data):
         rows = read_sheet(data)
         above = rows_above([row.cells for row in rows[:LOOKED_AT]])
-        told = ((row.number, list(map(_told, row.cells))) for row in rows[above:])
+        told = ((row.number, list(map(something, row.cells))) for row in rows[above:])
         table = _table(((number, cells) for number, cells in told if any(map(str.strip, cells))), "XLSX", "sheet")
         return replace(table, above=tuple(rows[:above]))
     text, encoding = decoded(data)
@@ -122,13 +117,8 @@ def _coded(told: pl.Series) -> Coded:
     filled = told.fill_null("")
     texts = filled.unique(maintain_order=True)
     codes = filled.cast(pl.Enum(texts)).to_physical().to_numpy().astype(np.int64)
-    each = coded([plain(_told(one)) for one in texts.to_list()])
+    each = coded([plain(one) for one in texts.to_list()])
     return Coded(each.texts, each.codes[codes])
-
-
-def _told(cell: str) -> str:
-    """What a cell says, if anything."""
-    return "" if cell.strip() in NOTHING else cell
 
 
 def _rows(text: str, separator: str, above: int) -> Iterator[tuple[int, list[str]]]:
@@ -136,7 +126,7 @@ def _rows(text: str, separator: str, above: int) -> Iterator[tuple[int, list[str
     reader, last = csv.reader(io.StringIO(text, newline=""), delimiter=separator, strict=True), above
     try:
         for number, cells in enumerate(reader, start=above + 1):
-            told = [plain(_told(cell)) for cell in cells]
+            told = [plain(cell) for cell in cells]
             if any(map(str.strip, told)):
                 last = number
                 yield number, told

@@ -362,6 +362,15 @@ def parse_flag(text: str) -> bool:
     raise BadCellError(f"“{text}” is neither yes nor no.", "Write yes or no.")
 
 
+def name_if_any(text: str) -> str:
+    """A name; empty where the cell says in words that there is none.
+
+    >>> [name_if_any(one) for one in ("SPRING10", "None", "no", "Ohne")]
+    ['SPRING10', '', '', '']
+    """
+    return "" if simplify(text) in words_of("none") | words_of("no") else text
+
+
 def parse_first_order(text: str, *, asks_for_returning: bool = False) -> bool:
     """Whether a cell says that an order is its shopper's first: by a word for shoppers who are new or come again, or
     by yes or no to its heading.

@@ -19,14 +19,32 @@ MIME = {"csv": "text/csv", "xlsx": "application/vnd.openxmlformats-officedocumen
 _FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
 
 
+NOTHING = frozenset(
+    ["-", "--", "---", "–", "—", "n/a", "N/A", "n.a.", "N.A.", "#N/A", "#NV", "k.A.", "null", "NULL", "(null)", r"\N"]
+) | {"nan", "NaN", "undefined"}
+"""Cells that say that there is nothing in them, as databases, spreadsheets and people write it."""
+
+
 def harmless(cell: str) -> str:
-    """A cell of CSV no spreadsheet will take for a formula; `plain` gives it back as it was."""
-    return "'" + cell if cell.startswith(_FORMULA_STARTS) or _guarded(cell) else cell
+    """A cell of CSV no spreadsheet will take for a formula, nor we for nothing; `plain` gives it back as it was."""
+    return "'" + cell if cell.startswith(_FORMULA_STARTS) or _says_nothing(cell) or _guarded(cell) else cell
 
 
 def plain(cell: str) -> str:
-    """A cell of CSV without the apostrophe that keeps it from being a formula."""
-    return cell[1:] if _guarded(cell) else cell
+    """A cell of CSV without the apostrophe that keeps it from being a formula, or nothing."""
+    return cell[1:] if _guarded(cell) and not _says_nothing(cell) else something(cell)
+
+
+def something(cell: str) -> str:
+    """What a cell says, if anything, without the apostrophe that keeps it from saying nothing."""
+    if cell.strip() in NOTHING:
+        return ""
+    return cell[1:] if cell.startswith("'") and _says_nothing(cell) else cell
+
+
+def _says_nothing(cell: str) -> bool:
+    """Or would, without apostrophes before it."""
+    return cell.lstrip("'").strip() in NOTHING
 
 
 def _guarded(cell: str) -> bool:
@@ -54,7 +72,8 @@ def _xlsx(header: Sequence[str], rows: Iterable[Sequence[str]]) -> bytes:
 
     def cell(text: str, *, bold: bool = False) -> WriteOnlyCell:
         number = _number(text)
-        found = WriteOnlyCell(sheet, value=_as_sheet_text(text) if number is None else number)
+        told = "'" + text if _says_nothing(text) else text
+        found = WriteOnlyCell(sheet, value=_as_sheet_text(told) if number is None else number)
         if number is None:
             found.data_type = "s"
             found.quotePrefix = text.startswith(_FORMULA_STARTS)
