@@ -131,3 +131,10 @@ def test_a_column_of_units_is_of_weights_where_its_cells_are(empty_shop):
     assert [one.weight for one in found.values()] == [1200, 12]
     found = told(empty_shop, "Réf.;Libellé;Poids;Unité\nA;Pot;1200;pièce\nB;Graines;12;sachet\n")
     assert [one.weight for one in found.values()] == [1200, 12]
+
+
+def test_a_row_that_is_there_twice_is_one(empty_shop):
+    text = "sku,price,title,picture\nA,10,Pot,1.png\nB,8,Fern,\nA,10,Pot,2.png\n"
+    assert sorted(told(empty_shop, text)) == ["A", "B"]
+    checked = bring_in.check(empty_shop, "goods", f"{text}A,11,Pot,3.png\n,10,Pot,\n,10,Pot,\n".encode())
+    assert [one.row for one in checked.rejected] == [5, 6, 7]

@@ -11,7 +11,7 @@ from yellow_abacus.core.ground.naming import unfit
 from yellow_abacus.files.columns import GOODS, Columns, unit_in
 from yellow_abacus.files.currencies_told import ForeignAmounts
 from yellow_abacus.files.dates import parse_day
-from yellow_abacus.files.goods_shapes import named_once, without_bare_rows
+from yellow_abacus.files.goods_shapes import named_once, without_bare_rows, without_repeats
 from yellow_abacus.files.reading import Cells, Progress, cells_by_row
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.stock_told import stock_of
@@ -83,7 +83,7 @@ def read_goods(
     def heading(key: str) -> str:
         return table.header[columns[key][0]] if key in columns else ""
 
-    table = named_once(without_bare_rows(table, columns), columns)
+    table = without_repeats(named_once(without_bare_rows(table, columns), columns), columns)
     units = _Units(
         weight=unit_in(heading("weight"), WEIGHTS, "") or _usual_unit(table, columns, reading.decimal_mark),
         lengths={key: unit_in(heading(key), LENGTHS, "mm") for key in (*SIDES, "size")},
