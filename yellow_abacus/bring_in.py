@@ -39,7 +39,7 @@ from yellow_abacus.files.columns import (
 )
 from yellow_abacus.files.contents import Contents
 from yellow_abacus.files.currencies_told import ForeignAmounts, foreign_amounts, only_currency, with_currencies
-from yellow_abacus.files.goods import fields_given, read_goods
+from yellow_abacus.files.goods import fields_given, notes_of_zeros, read_goods
 from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
 from yellow_abacus.files.meant_skus import with_skus_alone
@@ -295,7 +295,7 @@ def _read_goods(table: Table, columns: Columns, reading: Reading, about: About, 
     foreign = about.foreign(table, columns, reading)
     merged = a_row_a_sku(table, columns)
     records, rejected = read_goods(merged, columns, reading, about.digits, foreign, tax, progress)
-    notes = [*tax.notes, *notes_of_stock(table, merged, columns, reading.decimal_mark)]
+    notes = [*tax.notes, *notes_of_stock(table, merged, columns, reading.decimal_mark), *notes_of_zeros(records)]
     named = {record.tax_class for record in records}
     known = len(taxes.classes)
     added = [one for one in tax.taxes.classes[known:] if one.name in named]

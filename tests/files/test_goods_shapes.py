@@ -138,3 +138,22 @@ def test_a_row_that_is_there_twice_is_one(empty_shop):
     assert sorted(told(empty_shop, text)) == ["A", "B"]
     checked = bring_in.check(empty_shop, "goods", f"{text}A,11,Pot,3.png\n,10,Pot,\n,10,Pot,\n".encode())
     assert [one.row for one in checked.rejected] == [5, 6, 7]
+
+
+def test_a_price_of_0_beside_the_list_price_is_none(empty_shop):
+    header = "sku,price,sale price,compare at price,going price,least advertised price"
+    one = told(empty_shop, f"{header}\nA,10,0,0.00,0,0\n")["A"]
+    assert (one.list_price, one.reduced_price, one.going_price, one.least_advertised) == (1000, None, None, None)
+
+
+def test_goods_that_cost_or_weigh_nothing_are_told(empty_shop):
+    def says(*rows: str) -> list[str]:
+        return bring_in.check(empty_shop, "goods", "\n".join(["sku,price,cost,weight", *rows]).encode()).says
+
+    assert says("A,1,,", "B,1,1,1") == []
+    assert says("A,1,0,1", "B,1,1,0") == [
+        "1 of these goods costs 0, and 1 weighs 0: leave those cells empty where that is not known."
+    ]
+    assert says("A,1,1,0", "B,1,1,0") == [
+        "2 of these goods weigh 0: leave those cells empty where that is not known."
+    ]

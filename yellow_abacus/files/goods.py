@@ -127,7 +127,12 @@ def _record(cells: Cells, reading: Reading, units: _Units, tax: TaxesTold) -> Go
         cells.read("size", lambda text: parse_size(text, mark, units.lengths["size"])) or (None,) * 3
     )
     weight_unit = cells.text("weight_unit") or units.weight
-    listed, reduced, was = (cells.read(key, price) for key in ("list_price", "reduced_price", "was_price"))
+
+    def price_if_any(name: str) -> int | None:
+        """Of prices beside the list price, which files tell as 0 where there are none."""
+        return cells.read(name, price) or None
+
+    listed, reduced, was = cells.read("list_price", price), price_if_any("reduced_price"), price_if_any("was_price")
     if was is not None and (listed is None or was > listed):
         listed, reduced = was, listed if reduced is None else reduced
     record = GoodRecord(
@@ -135,11 +140,11 @@ def _record(cells: Cells, reading: Reading, units: _Units, tax: TaxesTold) -> Go
         product=cells.text("product"),
         option=cells.text("option"),
         list_price=listed,
-        going_price=cells.read("going_price", price),
+        going_price=price_if_any("going_price"),
         reduced_price=reduced,
         reduced_from=cells.read("reduced_from", day),
         reduced_to=cells.read("reduced_to", day),
-        least_advertised=cells.read("least_advertised", price),
+        least_advertised=price_if_any("least_advertised"),
         quantity_prices=cells.read("quantity_prices", lambda text: _quantity_prices(text, price)) or (),
         group_prices=cells.read("group_prices", lambda text: _group_prices(text, price)) or (),
         counted_by_product=cells.read("counted_by_product", parse_flag) or False,
@@ -168,6 +173,19 @@ def _record(cells: Cells, reading: Reading, units: _Units, tax: TaxesTold) -> Go
         kit=cells.read("kit", parse_kit) or (),
     )
     return tax.as_the_shops(record, classed="tax_class" in cells.columns, reject=cells.reject)
+
+
+def notes_of_zeros(records: Sequence[GoodRecord]) -> list[str]:
+    """That some goods cost or weigh nothing, which files also tell of those of which that is not known.
+
+    >>> notes_of_zeros([GoodRecord("A", purchase_cost=0.0, weight=0.0), GoodRecord("B", weight=0.0)])
+    ['1 of these goods costs 0, and 2 weigh 0: leave those cells empty where that is not known.']
+    """
+    told = list[str]()
+    for field, one_does, several in (("purchase_cost", "costs", "cost"), ("weight", "weighs", "weigh")):
+        if zeros := sum(getattr(record, field) == 0 for record in records):
+            told.append(f"{zeros:,}{'' if told else ' of these goods'} {one_does if zeros == 1 else several} 0")
+    return [f"{', and '.join(told)}: leave those cells empty where that is not known."] if told else []
 
 
 def _part_of_a_case(cells: Cells, cost: Callable[[str], float], mark: DecimalMark) -> float | None:
