@@ -54,7 +54,7 @@ from yellow_abacus.files.shop_json import OPTION, terms_of
 from yellow_abacus.files.stock_told import a_row_a_sku, notes_of_stock, with_stock_of_places
 from yellow_abacus.files.surcharges import read_surcharges
 from yellow_abacus.files.tables import Table, read_table
-from yellow_abacus.files.tariffs import read_tariffs
+from yellow_abacus.files.tariffs import notes_of_free_steps, read_tariffs
 from yellow_abacus.files.taxes_told import called, taxes_told
 from yellow_abacus.files.told_above import told_above
 from yellow_abacus.files.values import Reading, Taxed
@@ -322,7 +322,7 @@ def _read_orders(table: Table, columns: Columns, reading: Reading, about: About,
 def _read_tariffs(table: Table, columns: Columns, reading: Reading, about: About, _: Progress) -> Found:
     foreign = about.foreign(table, columns, reading)
     found = read_tariffs(table, columns, reading, about.digits, foreign, about.shop.taxes)
-    notes = [COSTS_WITHOUT] if reading.taxed == "with tax" else []
+    notes = [*([COSTS_WITHOUT] if reading.taxed == "with tax" else []), *notes_of_free_steps(found.things)]
     return Found(found.things, found.rejected, foreign=foreign.currencies, notes=notes)
 
 

@@ -60,6 +60,17 @@ def test_tariffs_are_called_by_all_that_names_them_and_a_card_of_one_by_its_file
     assert read(empty_shop, "Weight (kg),Price\n2,5\n", "post rates.csv") == {"post rates": ([(2000, 500)], None)}
 
 
+def test_steps_that_cost_nothing_beside_others_are_told(empty_shop):
+    text = "kg,Home,Far,Collected\n1,4.90,14,0\n5,6.90,0,0\n10,0.00,,0\n"
+    assert bring_in.check(empty_shop, "tariffs", text.encode()).says == [
+        "2 steps of Home and Far cost 0: leave cells empty where the carrier takes nothing so heavy."
+    ]
+    assert (
+        bring_in.check(empty_shop, "tariffs", text.replace(",0.00,", ",9,").replace(",0,0", ",9,0").encode()).says
+        == []
+    )
+
+
 @pytest.mark.parametrize("title", ["", "Prices 2027;;;;\n"])
 def test_services_stand_above_the_zones_of_each(empty_shop, title):
     down = f"{title};Post;;Express;\nWeight (kg);Home;Far;Home;Far\n2;5;9;12;19\n"

@@ -2,6 +2,8 @@
 
 from collections.abc import Iterable
 
+from babel.lists import format_list
+
 from yellow_abacus.core.delivery.parcels import Carries
 from yellow_abacus.core.delivery.tariffs import MOST_FUEL_BP, Tariff, WeightStep
 from yellow_abacus.core.goods.scope import EVERYTHING
@@ -75,6 +77,17 @@ def read_tariffs(
         return [(FIELD_OF.get(str(one.path[0]), "name"), one) for one in tariff.problems()]
 
     return read_blocks(table, columns, TARIFFS, foreign, ("name",), make, problems)
+
+
+def notes_of_free_steps(tariffs: Iterable[Tariff]) -> list[str]:
+    """That some steps cost nothing in tariffs of which others do, as rate cards tell what is not carried."""
+    free = [
+        one.name for one in tariffs if any(step.amount for step in one.steps) for step in one.steps if not step.amount
+    ]
+    if not free:
+        return []
+    names, step = format_list(list(dict.fromkeys(free)), locale="en"), "step" if len(free) == 1 else "steps"
+    return [f"{len(free)} {step} of {names} cost 0: leave cells empty where the carrier takes nothing so heavy."]
 
 
 def parse_step(text: str, reading: Reading, unit: str) -> int | None:
