@@ -293,7 +293,7 @@ def _read_goods(table: Table, columns: Columns, reading: Reading, about: About, 
     taxes = about.shop.taxes
     tax = taxes_told(table, columns, reading, taxes, about.classes, is_new=about.tax_is_open)
     foreign = about.foreign(table, columns, reading)
-    merged = a_row_a_sku(table, columns)
+    merged = a_row_a_sku(table, columns, reading.decimal_mark)
     records, rejected = read_goods(merged, columns, reading, about.digits, foreign, tax, progress)
     notes = [*tax.notes, *notes_of_stock(table, merged, columns, reading.decimal_mark), *notes_of_zeros(records)]
     named = {record.tax_class for record in records}

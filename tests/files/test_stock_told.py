@@ -54,6 +54,11 @@ def test_stock_of_a_row_a_place_is_one_sku(empty_shop):
     ]
 
 
+def test_stock_of_very_many_places(empty_shop):
+    rows = "".join(f"A,1,Shop {at},{at}\nB,1,Shop {at},unlimited\nC,1,Shop {at},\n" for at in range(300))
+    assert stock(told(empty_shop, f"SKU,Price,Shop,Stock\n{rows}")) == {"A": 299 * 150, "B": None, "C": None}
+
+
 @pytest.mark.parametrize(
     "rows",
     [

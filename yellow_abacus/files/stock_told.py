@@ -6,6 +6,7 @@
 
 import re
 from collections import defaultdict
+from collections.abc import Sequence
 from contextlib import suppress
 from dataclasses import replace
 from functools import cache
@@ -93,7 +94,7 @@ def _known() -> frozenset[str]:
     return frozenset(simplify(word) for word in STOCK.words)
 
 
-def a_row_a_sku(table: Table, columns: Columns) -> Table:
+def a_row_a_sku(table: Table, columns: Columns, mark: DecimalMark) -> Table:
     """A table that tells stock in a row for each place, as one with a row a SKU; any other as it is.
 
     It does where each row of a SKU names another place, and those rows tell nothing else that differs.
@@ -114,8 +115,20 @@ def a_row_a_sku(table: Table, columns: Columns) -> Table:
         told[each] += filter(None, (_cell(rows.columns[at], row) for at in columns["stock"]))
     order = np.argsort(first)
     merged = {at: Coded([""], np.zeros(len(first), dtype=np.int64)) for at in columns["stock"]}
-    merged[columns["stock"][0]] = coded([AND.join(told[each]) for each in order.tolist()])
+    merged[columns["stock"][0]] = coded([_together(told[each], mark) for each in order.tolist()])
     return replace(table, rows=rows.some(first[order]).changed(merged))
+
+
+def _together(cells: Sequence[str], mark: DecimalMark) -> str:
+    """What several cells come to as one; themselves where some cannot be read."""
+    if not cells:
+        return ""
+    every = AND.join(cells)
+    try:
+        units = stock_of(every, mark)
+    except BadCellError:
+        return every
+    return _ENDLESS if units is None else str(units)
 
 
 def notes_of_stock(table: Table, merged: Table, columns: Columns, mark: DecimalMark) -> list[str]:
