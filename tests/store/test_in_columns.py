@@ -82,6 +82,17 @@ def test_a_shop_read_beside_is_the_shop(odd):
     assert beside.orders.facts.tags.names == ("b", "new, odd")
 
 
+def test_lines_are_those_of_their_orders_in_whatever_order_they_are_kept(odd):
+    with closing(sqlite3.connect(odd.path)) as file, file:
+        file.execute("insert into order_lines (order_id, good_id, quantity, returned) values (1, 2, 7, 4)")
+    with odd.reading() as session:
+        orders = load(session).orders
+    lines = zip(
+        *(getattr(orders, name).tolist() for name in ("cart", "good_id", "quantity", "returned")), strict=True
+    )
+    assert sorted(lines) == [(0, 1, 3, 0), (0, 2, 7, 4), (1, 1, 3, 0), (1, 2, 1, 0)]
+
+
 def test_ids_are_found_near_each_other_and_far_apart():
     for ids in ([7, 3, 12], [10**15, 3, 10**9]):
         wanted = np.array([ids[2], ids[0], ids[0], ids[1]])

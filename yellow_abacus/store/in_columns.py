@@ -34,7 +34,7 @@ def read_orders(connection: sqlite3.Connection) -> Columns:
 
 
 def read_lines(connection: sqlite3.Connection) -> Columns:
-    """The lines of those orders, in order of orders. units: sent back, times UNITS, and ordered: one number is read
+    """The lines of those orders, in order of rows. units: sent back, times UNITS, and ordered: one number is read
     faster than two."""
     numbers = {
         "good_id": "good_id",
@@ -55,7 +55,8 @@ def read_line_orders(connection: sqlite3.Connection) -> Columns:
 
 
 def _of_lines(connection: sqlite3.Connection, numbers: dict[str, str]) -> Columns:
-    return _one_row(connection, _as_texts(numbers), f"order_lines {_apart(connection, 'order_id')}")
+    """In order of rows, whatever columns are asked for: an index would give some of them in another."""
+    return _one_row(connection, _as_texts(numbers), f"order_lines not indexed {_apart(connection, 'order_id')}")
 
 
 def read_goods(connection: sqlite3.Connection) -> Columns:
