@@ -1,6 +1,8 @@
 """Orders belong to imports: overlapping ones double nothing, each can be taken back and brought again."""
 
 import json
+import sqlite3
+from contextlib import closing
 from datetime import datetime
 
 import pytest
@@ -115,6 +117,28 @@ def test_the_newest_file_counts_also_where_it_tells_again_what_an_older_one_told
     bring(shop, "may.csv", order("1", 1), order("9", 9))
     take_back(shop, "april.csv", live=True)
     assert sorted(units(shop)) == [1, 9]
+
+
+def test_a_file_brought_again_doubles_nothing_that_came_in_meanwhile(shop):
+    bring(shop, "march.csv", order("1", 1), order("2", 2))
+    take_back(shop, "march.csv")
+    bring(shop, "april.csv", order("2", 5), order("3", 3))
+    take_back(shop, "march.csv", live=True)
+    assert sorted(units(shop)) == [1, 3, 5]
+
+
+def test_what_an_older_version_doubled_is_told_apart(shop):
+    bring(shop, "march.csv", order("1", 1), order("2", 2))
+    take_back(shop, "march.csv")
+    bring(shop, "april.csv", order("2", 5), order("3", 3))
+    take_back(shop, "march.csv", live=True)
+    shop.close()
+    with closing(sqlite3.connect(shop.path)) as file, file:
+        file.executescript("""
+            drop table told_again; alter table imports drop column overlaps;
+            update alembic_version set version_num = '0023';
+        """)
+    assert sorted(units(ShopFile(shop.path))) == [1, 3, 5]
 
 
 def test_undo_of_a_file_takes_back_what_it_told_again(shop):

@@ -52,7 +52,7 @@ def _told_again() -> Select[Any]:
 
 def all_live(session: Session) -> bool:
     """Whether no order stands for another, which a look at a few rows tells."""
-    return not session.scalars(select(exists().where(or_(ImportRow.changed > 0, ~ImportRow.live)))).one()
+    return not session.scalars(select(exists().where(or_(ImportRow.overlaps, ~ImportRow.live)))).one()
 
 
 def staying(session: Session) -> dict[int, int]:

@@ -2,7 +2,7 @@
 
 import gc
 from collections.abc import Iterator, Sequence
-from contextlib import contextmanager
+from contextlib import contextmanager, nullcontext
 from dataclasses import dataclass, fields, replace
 from datetime import date
 from pathlib import Path
@@ -166,7 +166,7 @@ def load(session: Session, held: LoadedShop | None = None, beside: ReadBeside | 
     others = not rows.keys().isdisjoint(ORDERS)
     if others and beside is None:
         beside = ReadBeside(Path(str(session.connection().engine.url.database)), LARGE if held is None else OF_ORDERS)
-    with _nothing_collected():
+    with _nothing_collected() if others else nullcontext():
         table, good_ids = _goods(session, held, rows.get("goods"), beside)
         if held is None or others:
             orders = loaded_orders(session, row.currency, lambda read: columns_in(session, read, beside))

@@ -147,7 +147,7 @@ class ImportRow(Base):
 
     live: whether they count; false once it is taken back. left_out: orders left out for their status. fewer: orders
     told with fewer units than before. redated: orders that were of quite another day before. rounded: amounts that
-    had more decimals than the currency.
+    had more decimals than the currency. overlaps: whether some of its orders are kept as others have them, too.
     """
 
     __tablename__ = "imports"
@@ -163,6 +163,7 @@ class ImportRow(Base):
     fewer: Mapped[int] = mapped_column(server_default="0")
     redated: Mapped[int] = mapped_column(server_default="0")
     rounded: Mapped[int] = mapped_column(server_default="0")
+    overlaps: Mapped[bool] = mapped_column(server_default=false())
 
 
 class OrderRow(Base):

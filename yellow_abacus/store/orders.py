@@ -65,9 +65,10 @@ def save_orders(
     again = np.flatnonzero(~fresh & ~changed)
     saved = Saved(int(fresh.sum()), int(changed.sum()), len(again), fewer, redated)
     if saved.new or saved.changed:
-        import_id = _new_import(session, recorder, file, saved)
         newest = known.newest[at[again]]  # what is told anew in an import taken back may not go before this one
         added = (np.flatnonzero(fresh), np.flatnonzero(changed), again[~newest])
+        overlaps = len(added[0]) < sum(map(len, added)) or not known.gone.isdisjoint(many.of_order["number"])
+        import_id = _new_import(session, recorder, file, saved, overlaps)
         _add(session, np.concatenate(added), told, import_id, progress)
         rows = ((import_id, order_id) for order_id in known.ids[at[again[newest]]].tolist())
         _insert(session, "told_again", ("import_id", "order_id"), rows)
@@ -83,7 +84,7 @@ def _also_left_out(told: StoredOrders, known: StoredOrders, gone: Ints, status: 
     return StoredOrders(orders, told.lines, np.concatenate((told.first_line, nothing)))
 
 
-def _new_import(session: Session, recorder: Recorder, file: OrderFile, saved: Saved) -> int:
+def _new_import(session: Session, recorder: Recorder, file: OrderFile, saved: Saved, overlaps: bool) -> int:
     """One that was there before and was not live, as far as undo is concerned: its orders stay where they are."""
     values = {
         "file": file.name,
@@ -91,6 +92,7 @@ def _new_import(session: Session, recorder: Recorder, file: OrderFile, saved: Sa
         **vars(saved),
         "left_out": len(file.left_out),
         "rounded": file.rounded,
+        "overlaps": overlaps,
     }
     made = insert(ImportRow).values(values | {"live": True}).returning(ImportRow.id)
     import_id = session.scalars(made).one()
