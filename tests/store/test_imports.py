@@ -3,6 +3,7 @@
 import json
 import sqlite3
 from contextlib import closing
+from dataclasses import replace
 from datetime import datetime
 
 import pytest
@@ -67,6 +68,31 @@ def test_what_is_taken_back_counts_nowhere_and_what_it_told_anew_reads_as_before
     assert units(shop) == []
     take_back(shop, "april.csv", live=True)
     assert sorted(units(shop)) == [3, 5]
+
+
+@pytest.mark.parametrize("other", ["#1001", "No. 1001", "Nr.1001", "1001.0", "№ 1001"])
+def test_numbers_spelt_otherwise_are_of_the_same_orders(shop, other):
+    bring(shop, "march.csv", order("1001", 1), order("1002", 2))
+    assert bring(shop, "again.csv", order(other, 1), order("1003", 3)) == Saved(1, 0, 1)
+    assert bring(shop, "changed.csv", order(other, 5)) == Saved(0, 1, 0)
+    assert sorted(units(shop)) == [2, 3, 5]
+    later = replace(order(other, 7), placed_at=datetime(2026, 4, 1))  # of another shop: it is another order
+    assert bring(shop, "other.csv", later) == Saved(1, 0, 0)
+    assert sorted(units(shop)) == [2, 3, 5, 7]
+
+
+def test_numbers_that_one_file_spells_in_two_ways_are_of_two_orders(shop):
+    bring(shop, "march.csv", order("1001", 1))
+    assert bring(shop, "both.csv", order("#1001", 2), order("1001", 1)) == Saved(1, 0, 1)
+    assert bring(shop, "both again.csv", order("#1001", 2), order("No. 1001", 3)) == Saved(0, 1, 1)
+    assert sorted(units(shop)) == [2, 3]
+
+
+def test_an_order_left_out_is_found_however_its_number_is_spelt(shop):
+    bring(shop, "march.csv", order("#1001", 1), order("#1002", 2))
+    with shop.changing("Later") as session:
+        save_orders(session, [order("1002", 2)], file=OrderFile("later.csv", left_out={"1001": "cancelled"}))
+    assert units(shop) == [2]
 
 
 def test_undo_of_an_import_flips_one_row(shop):

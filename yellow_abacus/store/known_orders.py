@@ -16,6 +16,7 @@ from yellow_abacus.core.goods.records import ALL_OF_ORDERS, NOT_SAID, OF_ORDER
 from yellow_abacus.core.ground.axes import Axes, summed_by
 from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.store.imports import all_live, newest_ids
+from yellow_abacus.store.order_numbers import SAME_ORDER
 
 ORDER_COLUMNS = (
     *("number", "placed_at", "zone_id", "shopper", "first_order", "code", "shopper_group", "tags", "channel"),
@@ -27,8 +28,6 @@ COLUMN_OF = {"zone": "zone_id", "group": "shopper_group"}
 MIDNIGHT = " 00:00:00.000000"
 """How a moment ends of which the day alone is told."""
 LENGTH_OF_MOMENT = len("2026-03-01 00:00:00.000000")
-SAME_ORDER = np.timedelta64(2, "D")
-"""How far apart two files may tell the moment of one order: in another time zone, or when it was paid."""
 FEW_OF = 4
 """Where no more than one in so many orders is looked for, those alone are read."""
 

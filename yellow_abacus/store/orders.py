@@ -19,6 +19,7 @@ from yellow_abacus.store.history import Recorder, now, recorder_of
 from yellow_abacus.store.imports import UNSAID, all_live, live_ids
 from yellow_abacus.store.known_orders import COLUMN_OF, LINE_COLUMNS, StoredOrders, known_orders, moment
 from yellow_abacus.store.models import GoodRow, ImportRow, OrderLineRow, OrderRow, ZoneRow
+from yellow_abacus.store.order_numbers import spelt_before
 
 FIRST_ZONE = "Home"
 """Name of the zone made where neither the shop nor the file names one."""
@@ -53,13 +54,17 @@ def save_orders(
     good_ids: dict[str, int] = {sku: good_id for sku, good_id in session.execute(select(GoodRow.sku, GoodRow.id))}
     told = StoredOrders(_order_columns(many, zones), _line_columns(many, good_ids), many.first_line)
     progress(0.1)
-    known = known_orders(session, {*many.of_order["number"], *file.left_out})
+    numbers, moments = told.orders["number"], told.orders["placed_at"]
+    spelt = spelt_before(session, dict.fromkeys(file.left_out, "") | dict(zip(numbers, moments, strict=True)))
+    numbers = told.orders["number"] = [spelt.get(number, number) for number in numbers]
+    left_out = {spelt.get(number, number): status for number, status in file.left_out.items()}
+    known = known_orders(session, {*numbers, *left_out})
     progress(0.3)
-    at = np.array([known.number.get(number, NOT_SAID) for number in many.of_order["number"]], dtype=np.int64)
+    at = np.array([known.number.get(number, NOT_SAID) for number in numbers], dtype=np.int64)
     known.complete(told, at, file.tells)
     fewer, redated = known.fewer(told, at), known.redated(told, at)
-    gone = known.left_out_now(file.left_out)
-    told, at = _also_left_out(told, known.known, gone, file.left_out), np.concatenate((at, gone))
+    gone = known.left_out_now(left_out)
+    told, at = _also_left_out(told, known.known, gone, left_out), np.concatenate((at, gone))
     fresh = at == NOT_SAID
     changed = ~fresh & known.differing(told, at)
     again = np.flatnonzero(~fresh & ~changed)
@@ -67,7 +72,7 @@ def save_orders(
     if saved.new or saved.changed:
         newest = known.newest[at[again]]  # what is told anew in an import taken back may not go before this one
         added = (np.flatnonzero(fresh), np.flatnonzero(changed), again[~newest])
-        overlaps = len(added[0]) < sum(map(len, added)) or not known.gone.isdisjoint(many.of_order["number"])
+        overlaps = len(added[0]) < sum(map(len, added)) or not known.gone.isdisjoint(numbers)
         import_id = _new_import(session, recorder, file, saved, overlaps)
         _add(session, np.concatenate(added), told, import_id, progress)
         rows = ((import_id, order_id) for order_id in known.ids[at[again[newest]]].tolist())
