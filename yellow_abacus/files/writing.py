@@ -27,19 +27,19 @@ NOTHING = frozenset(
 
 def harmless(cell: str) -> str:
     """A cell of CSV no spreadsheet will take for a formula, nor we for nothing; `plain` gives it back as it was."""
-    return "'" + cell if cell.startswith(_FORMULA_STARTS) or _says_nothing(cell) or _guarded(cell) else cell
+    return "'" + cell if _is_formula(cell) or _says_nothing(cell) else cell
 
 
 def plain(cell: str) -> str:
-    """A cell of CSV without the apostrophe that keeps it from being a formula, or nothing."""
-    return cell[1:] if _guarded(cell) and not _says_nothing(cell) else something(cell)
+    """What a cell of CSV says, if anything, without the apostrophe that keeps it from being a formula, or nothing."""
+    return cell[1:] if cell.startswith("'") and _is_formula(cell) else something(cell)
 
 
 def something(cell: str) -> str:
     """What a cell says, if anything, without the apostrophe that keeps it from saying nothing."""
-    if cell.strip() in NOTHING:
-        return ""
-    return cell[1:] if cell.startswith("'") and _says_nothing(cell) else cell
+    if cell.startswith("'"):
+        return cell[1:] if _says_nothing(cell) else cell
+    return "" if cell.strip() in NOTHING else cell
 
 
 def _says_nothing(cell: str) -> bool:
@@ -47,8 +47,9 @@ def _says_nothing(cell: str) -> bool:
     return cell.lstrip("'").strip() in NOTHING
 
 
-def _guarded(cell: str) -> bool:
-    return cell.startswith("'") and cell.lstrip("'").startswith(_FORMULA_STARTS)
+def _is_formula(cell: str) -> bool:
+    """Or would be, without apostrophes before it."""
+    return cell.lstrip("'").startswith(_FORMULA_STARTS)
 
 
 def write_table(kind: Format, header: Sequence[str], rows: Iterable[Sequence[str]]) -> bytes:
