@@ -69,6 +69,8 @@ def with_stock_of_places(table: Table, columns: Columns, contents: Contents) -> 
         apart = len(both) < min(len(mine), len(theirs)) and match_columns([" ".join(both)], (STOCK,))
         if apart and " ".join(theirs) not in _known() and contents.can_be(at, STOCK):
             places.append(at)
+    if len(places) == 1:
+        return columns
     mark = decimal_mark_of(table, columns)
     units = np.array([_units(table.rows.columns[at], mark) for at in places])
     summed = [
@@ -140,8 +142,7 @@ def notes_of_stock(table: Table, merged: Table, columns: Columns, mark: DecimalM
     if len(merged.rows) < len(table.rows):
         place = table.header[columns["place"][0]]
         notes.append(f"Rows of a SKU that differ in “{place}” are one, with their stock together.")
-    below = sum(_is_below(text, mark) for at in some for text in table.rows.columns[at].used)
-    if below:
+    if any(_is_below(text, mark) for at in some for text in table.rows.columns[at].used):
         notes.append("Stock below 0 is taken as 0.")
     return notes
 

@@ -60,7 +60,7 @@ class StoredOrders:
 @dataclass(frozen=True, eq=False)
 class KnownOrders:
     """The orders a shop has. number: where in them each number's is. ids: of their rows, rising. newest: whether no
-    import that is taken back told them anew since. gone: numbers of others that such imports alone have.
+    import that is taken back told them anew since. taken_back: numbers of others that such imports alone have.
 
     Others are held against them, `at` being for each of those where the known one is, NOT_SAID for none.
     """
@@ -69,7 +69,7 @@ class KnownOrders:
     known: StoredOrders
     ids: Ints
     newest: Bools
-    gone: frozenset[str]
+    taken_back: frozenset[str]
 
     def complete(self, others: StoredOrders, at: Ints, tells: Container[str]) -> None:
         """Set what is not told of others to what is known: of lines, where the order has the same goods."""
@@ -180,12 +180,12 @@ def known_orders(session: Session, wanted: Container[str]) -> KnownOrders:
     there = _rows(session, f"select number, id from orders {which}")
     ids = sorted(order_id for number, order_id in there if number in wanted)
     numbers = () if every else _rows(session, "select distinct number from orders")
-    gone = frozenset(number for (number,) in numbers if number in wanted) - {number for number, _ in there}
+    taken_back = frozenset(one for (one,) in numbers if one in wanted) - {number for number, _ in there}
     if not ids:
         nothing = np.zeros(0, dtype=np.int64)
         no_orders: dict[str, list[Any]] = {name: [] for name in ORDER_COLUMNS}
         none = StoredOrders(no_orders, dict.fromkeys(LINE_COLUMNS, nothing), np.zeros(1, dtype=np.int64))
-        return KnownOrders({}, none, nothing, nothing > 0, gone)
+        return KnownOrders({}, none, nothing, nothing > 0, taken_back)
     few = len(ids) * FEW_OF < len(there)
     only = f"where {{}} in ({', '.join(map(str, ids))})" if few else ""
     wanted_ids = set(ids)
@@ -213,7 +213,7 @@ def known_orders(session: Session, wanted: Container[str]) -> KnownOrders:
     newest = np.ones(len(ids), dtype=np.bool_)
     if not every:
         newest = np.isin(order_ids, _rows(session, "select max(id) from orders group by number"))
-    return KnownOrders(places, StoredOrders(orders, lines, first), order_ids, newest, gone)
+    return KnownOrders(places, StoredOrders(orders, lines, first), order_ids, newest, taken_back)
 
 
 def moment(at: datetime) -> str:

@@ -72,7 +72,7 @@ def save_orders(
     if saved.new or saved.changed:
         newest = known.newest[at[again]]  # what is told anew in an import taken back may not go before this one
         added = (np.flatnonzero(fresh), np.flatnonzero(changed), again[~newest])
-        overlaps = len(added[0]) < sum(map(len, added)) or not known.gone.isdisjoint(numbers)
+        overlaps = saved.changed > 0 or not newest.all() or not known.taken_back.isdisjoint(numbers)
         import_id = _new_import(session, recorder, file, saved, overlaps)
         _add(session, np.concatenate(added), told, import_id, progress)
         rows = ((import_id, order_id) for order_id in known.ids[at[again[newest]]].tolist())
