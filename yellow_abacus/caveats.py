@@ -52,6 +52,11 @@ class Caveats:
             told.append(
                 f"Orders paid {share(abs(less))} {way} than the prices of Goods, which forecasts go by; see Carts."
             )
+        if forecaster.expected.has_history and (kits := loaded.kits_told):
+            told.append(
+                f"{'1 SKU looks' if len(kits) == 1 else f'{len(kits)} SKUs look'} like a kit whose parts orders tell "
+                "beside it, and those count as ordered, too; see Carts."
+            )
         if forecaster.expected.has_history and self.stuck.any():
             told.append(
                 f"{self.stuck.sum()} orders hold goods that no option of their zone can carry, "

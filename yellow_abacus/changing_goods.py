@@ -156,6 +156,12 @@ def make_change(shop_file: ShopFile, skus: Sequence[str], change: Change, label:
         return _save(session, [after for _, after in pairs])
 
 
+def put_goods(shop_file: ShopFile, records: Sequence[GoodRecord], label: str) -> Changed:
+    """Save SKUs as they are told, as one undoable change. Raises SettingsError."""
+    with shop_file.changing(label) as session:
+        return _save(session, records)
+
+
 @dataclass(frozen=True)
 class SavedGood:
     """A SKU as it was saved, the parts it is made of, and the shop's data version with it."""

@@ -189,3 +189,25 @@ def test_lines_are_those_of_the_state_that_is_loaded_though_more_came_in_meanwhi
             save_orders(other, [more])
         assert_alike(load(session), before)
     assert loaded(small).batch.quantity_by_line.sum() == before.batch.quantity_by_line.sum() + 7
+
+
+def test_parts_beside_their_kit_count_once_and_again_when_it_is_none(small):
+    told = (OrderLineRecord("SET", 1, 2600, 2600), OrderLineRecord("POT", 1, 0, 0), OrderLineRecord("SEED", 2, 0, 0))
+    kit = GoodRecord("SET", list_price=2600, kit=(("POT", 1), ("SEED", 2)))
+    with small.changing("A kit") as session:
+        save_goods(session, [replace(kit, kit=())], EVERY_FIELD)
+        save_orders(session, [OrderRecord(f"K{at}", date_of(at), told) for at in range(3)])
+    apart = loaded(small)
+    assert apart.batch.worth_by_cart[-1] == 2600 + 2000 + 600
+    assert [one.orders for one in apart.kits_told] == [3]
+    put_good(small, kit)
+    once = loaded(small, apart)
+    assert once.batch.worth_by_cart[-1] == 2600
+    assert (once.told, once.kits_told) == (apart.told, [])
+    assert_alike(once, loaded(small))
+    price_of(small, "POT", 2100)
+    dearer = loaded(small, once)
+    assert (dearer.orders, dearer.batch.worth_by_cart[-1]) == (once.orders, 2600)
+    put_good(small, replace(kit, kit=()))
+    assert_alike(loaded(small, dearer), loaded(small))
+    assert loaded(small, dearer).batch.worth_by_cart[-1] == 2600 + 2100 + 600

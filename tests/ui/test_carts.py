@@ -4,6 +4,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
+from tests.test_bring_in import bring
 from tests.ui.board import open_board, take_hold
 
 
@@ -205,3 +206,22 @@ def test_an_order_is_found_from_the_keyboard_and_opened(page: Page, demo: str, c
     page.get_by_role("dialog").get_by_role("listitem").first.get_by_role("button").click()
     order = page.get_by_role("region", name=re.compile("^Order "))
     expect(order.get_by_role("row", name=re.compile("^You (keep|lose)"))).to_be_visible()
+
+
+def test_what_looks_like_a_kit_is_made_one_and_its_parts_count_with_it(page: Page, empty, empty_shop, complaints):
+    bring(empty_shop, "goods", b"sku,name,price,cost\nPOT,Pot,12.00,4\nSOIL,Soil,8.00,3\nSET,Starter set,24.00,\n")
+    told = "{0},2026-03-0{0},SET,1,24.00\n{0},2026-03-0{0},POT,1,0\n{0},2026-03-0{0},SOIL,2,0\n"
+    orders = "order,date,sku,quantity,line total\n" + "".join(map(told.format, range(1, 5)))
+    bring(empty_shop, "orders", orders.encode())
+    page.goto(f"{empty}/carts")
+    said = page.get_by_text("Starter set looks like a kit: 4 orders tell 1 × Pot and 2 × Soil beside it")
+    expect(said).to_be_visible()
+    expect(page.get_by_role("heading", name="What came: 4 orders, €52.00 each")).to_be_visible()
+    page.get_by_role("button", name="It is made of them").click()
+    expect(page.get_by_role("heading", name="What came: 4 orders, €24.00 each")).to_be_visible()
+    expect(page.get_by_text("12 units told beside their kits count with them, and not again.")).to_be_visible()
+    expect(said).to_have_count(0)
+    page.keyboard.press("/")
+    page.get_by_label("Order number, shopper, code, SKU or day").press_sequentially("3")
+    page.get_by_role("button", name="3 2026-03-03").click()
+    expect(page.get_by_role("row", name="2 × Soil SOIL counts with its kit")).to_be_visible()

@@ -15,6 +15,7 @@ from sqlalchemy.orm import Session
 
 from yellow_abacus.core.carts.carts import CartBatch, RawLines, Touched, batch_of
 from yellow_abacus.core.carts.spread import round_amount
+from yellow_abacus.core.carts.told_twice import told_twice
 from yellow_abacus.core.delivery.tariffs import Tariff
 from yellow_abacus.core.delivery.zones import Option, Zone
 from yellow_abacus.core.forecast.expected import History, MixTerms
@@ -22,6 +23,7 @@ from yellow_abacus.core.forecast.known_types import KnownTypes
 from yellow_abacus.core.goods.goods import NO_PRICE, Goods
 from yellow_abacus.core.goods.making_goods import GoodTable, make_goods, prices
 from yellow_abacus.core.goods.records import GoodRecord
+from yellow_abacus.core.ground.axes import among
 from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.offers import Terms
@@ -31,6 +33,7 @@ from yellow_abacus.core.shop.shop import Settings, Shop
 from yellow_abacus.core.shop.surcharges import Surcharge
 from yellow_abacus.core.shop.tax import STANDARD, TaxClass, Taxes
 from yellow_abacus.core.shop.twists import Twist
+from yellow_abacus.learning.kits_found import FoundKit, kits_found
 from yellow_abacus.store.cart_types import known_types
 from yellow_abacus.store.goods import good_rows, loaded_goods
 from yellow_abacus.store.history import changed_since, ids_among
@@ -57,6 +60,9 @@ NOTHING_KNOWN = 100
 class LoadedShop:
     """A shop ready for sums. table: its goods as they are kept; good_ids: the id of each one's row.
 
+    told: all orders that count, as they were brought in. told_twice: which of their lines tell a kit once more, None
+    where none does. orders: without those.
+
     mixes: the carts to expect, by name. running: offers that run already.
     past: offers that ran before.
     known: the types of carts, None where none were found yet.
@@ -68,6 +74,8 @@ class LoadedShop:
     batch: CartBatch
     table: GoodTable
     good_ids: Ints
+    told: LoadedOrders
+    told_twice: Bools | None
     orders: LoadedOrders
     version: int
     currency: str
@@ -99,6 +107,12 @@ class LoadedShop:
     @property
     def counted_days(self) -> int:
         return self.orders.counted_days
+
+    @cached_property
+    def kits_told(self) -> list[FoundKit]:
+        """Those the orders tell of and Goods does not."""
+        goods, kits = self.batch.goods, self.table.kit_parts.kit
+        return kits_found(self.lines, self.orders.paid, goods.list_price, among(kits, len(goods.skus)))
 
     def before(self, day: date) -> "LoadedShop":
         """The shop with the orders before a day alone."""
@@ -169,14 +183,17 @@ def load(session: Session, held: LoadedShop | None = None, beside: ReadBeside | 
     with _nothing_collected() if others else nullcontext():
         table, good_ids = _goods(session, held, rows.get("goods"), beside)
         if held is None or others:
-            orders = loaded_orders(session, row.currency, lambda read: columns_in(session, read, beside))
+            told = loaded_orders(session, row.currency, lambda read: columns_in(session, read, beside))
         else:
-            orders = held.orders
+            told = held.told
+    ids = np.array(good_ids, dtype=np.int64)
+    twice = _told_twice(told, table, ids, held)
+    known = held is not None and told is held.told and _same(twice, held.told_twice)
+    orders = held.orders if held is not None and known else told.without(twice)
     zone_ids = np.array(list(session.scalars(select(ZoneRow.id).order_by(ZoneRow.id))), dtype=np.int64)
     zone_by_cart = places_of(orders.zone_id, zone_ids)
-    ids = np.array(good_ids, dtype=np.int64)
     goods = held.batch.goods if held is not None and table is held.table else make_goods(table)
-    if others or (held is not None and not np.array_equal(zone_by_cart, held.batch.zone_by_cart)):
+    if not known or (held is not None and not np.array_equal(zone_by_cart, held.batch.zone_by_cart)):
         held = None
     running, past = all_told(session, RunningOfferRow), all_told(session, PastOfferRow)
     ran = [one.terms for one in (*running, *past)]
@@ -186,6 +203,8 @@ def load(session: Session, held: LoadedShop | None = None, beside: ReadBeside | 
         batch=batch,
         table=table,
         good_ids=ids,
+        told=told,
+        told_twice=twice,
         orders=orders,
         version=row.data_version,
         currency=row.currency,
@@ -196,6 +215,15 @@ def load(session: Session, held: LoadedShop | None = None, beside: ReadBeside | 
         known=known_types(session),
         touched=touched,
     )
+
+
+def _told_twice(told: LoadedOrders, table: GoodTable, good_ids: Ints, held: LoadedShop | None) -> Bools | None:
+    if held is not None and told is held.told and table.columns["kit"] is held.table.columns["kit"]:
+        return held.told_twice
+    parts = table.kit_parts
+    if not len(parts.kit):
+        return None
+    return told_twice(parts, told.cart, places_of(told.good_id, good_ids), told.quantity, told.paid)
 
 
 @contextmanager

@@ -12,9 +12,11 @@ from sqlalchemy.orm import Session
 from yellow_abacus.core.carts.facts import UNKNOWN, Facts
 from yellow_abacus.core.carts.order_facts import OrderColumns, facts_of
 from yellow_abacus.core.forecast.volume import ordinals
-from yellow_abacus.core.ground.money import Ints
+from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.store.imports import all_live, live_ids
 from yellow_abacus.store.in_columns import UNITS, Columns, Read, read_line_orders, read_lines, read_orders
+
+OF_LINES = ("good_id", "quantity", "asked", "paid", "charged", "returned")
 
 
 @dataclass(frozen=True, eq=False)
@@ -49,12 +51,15 @@ class LoadedOrders:
         lines, number = kept[self.cart], np.cumsum(kept) - 1
         carts = np.flatnonzero(kept)
         of_orders = {name: getattr(self, name)[carts] for name in ("ids", "zone_id", "day", "delivery_paid")}
-        of_lines = {
-            name: getattr(self, name)[lines]
-            for name in ("good_id", "quantity", "asked", "paid", "charged", "returned")
-        }
+        of_lines = {name: getattr(self, name)[lines] for name in OF_LINES}
         facts = self.facts.some(carts)
         return replace(self, cart=number[self.cart[lines]], facts=facts, **of_orders, **of_lines)
+
+    def without(self, lines: Bools | None) -> "LoadedOrders":
+        """All orders, less some of their lines, never all of one's; None for none of them."""
+        if lines is None:
+            return self
+        return replace(self, **{name: getattr(self, name)[~lines] for name in ("cart", *OF_LINES)})
 
     @property
     def last_day(self) -> date | None:

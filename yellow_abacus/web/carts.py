@@ -1,7 +1,7 @@
 """The Carts place: what the orders brought in look like."""
 
 from collections import defaultdict
-from dataclasses import asdict
+from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Annotated
 
@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy import case, func, select
 from sqlalchemy.orm import Session
 
+from yellow_abacus.changing_goods import put_goods
 from yellow_abacus.core.carts.paid import prices_paid
 from yellow_abacus.core.carts.spread import spread_of_values
 from yellow_abacus.core.forecast.volume import UNIX_ORDINAL
@@ -109,6 +110,14 @@ class ImportBody(BaseModel):
     live: bool
 
 
+class KitsBody(BaseModel):
+    """skus: of those that orders tell the parts of."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    skus: Annotated[list[str], Field(min_length=1, max_length=1_000)]
+
+
 class SentBackDoc(BaseModel):
     """What orders tell of units sent back, beside the return rates of Goods over the same units: shares.
 
@@ -130,12 +139,33 @@ class GoingBody(BaseModel):
     skus: Annotated[list[str], Field(max_length=100_000)] | None = None
 
 
+class PartToldDoc(BaseModel):
+    sku: str
+    product: str
+    units: int
+
+
+class KitToldDoc(BaseModel):
+    """What orders tell a SKU is made of, and how many orders do."""
+
+    sku: str
+    product: str
+    parts: list[PartToldDoc]
+    orders: int
+
+
 class PaidNothingDoc(BaseModel):
     """Units of orders that paid nothing: put_in, which offers put in and which are no goods ordered; unexplained, of
-    goods with a price that no offer told explains, which count as ordered."""
+    goods with a price that no offer told explains, which count as ordered; told_twice, paid for or not, of parts of a
+    kit beside it, or of a kit beside its parts, which are no goods ordered.
+
+    kits: those orders tell of and Goods does not.
+    """
 
     put_in: int
     unexplained: int
+    told_twice: int
+    kits: list[KitToldDoc]
 
 
 class FreeFromValueDoc(BaseModel):
@@ -213,6 +243,19 @@ def post_return_rates():
     return get_carts()
 
 
+@api.post("/goods/kits", responses={200: CartsDoc})
+def post_kits(body: KitsBody):
+    """Let Goods say that SKUs are kits of the parts orders tell; those count beside them no more."""
+    at = context()
+    loaded = at.room.current().loaded
+    told = {one.sku: one.parts for one in paid_nothing(loaded).kits}
+    if unknown := [sku for sku in body.skus if sku not in told]:
+        raise ApiError(409, "Nothing to take over", f"No orders tell what “{unknown[0]}” is made of.")
+    label = f"Make {body.skus[0]} a kit" if len(body.skus) == 1 else f"Make {len(body.skus)} SKUs kits"
+    put_goods(at.shop_file, [replace(loaded.table[sku], kit=told[sku]) for sku in body.skus], label)
+    return get_carts()
+
+
 def _import(session: Session, import_id: int) -> ImportRow:
     row = session.get(ImportRow, import_id)
     if row is None:
@@ -258,7 +301,7 @@ def get_carts():
         prices=_prices(held.loaded),
         sent_back=_sent_back(held.loaded),
         going_prices=sum(one is not None for one in held.loaded.table.columns["going_price"]),
-        paid_nothing=PaidNothingDoc(**asdict(paid_nothing(held.loaded))),
+        paid_nothing=_paid_nothing(held.loaded),
         thresholds=_thresholds(shop),
     )
     return doc.model_dump(mode="json")
@@ -267,6 +310,20 @@ def get_carts():
 def _import_doc(row: ImportRow, stay: int) -> ImportDoc:
     told = {name: getattr(row, name) for name in ImportDoc.model_fields.keys() - {"staying"}}
     return ImportDoc.model_validate(told | {"at": row.at.replace(tzinfo=UTC), "staying": stay})
+
+
+def _paid_nothing(loaded: LoadedShop) -> PaidNothingDoc:
+    found, table = paid_nothing(loaded), loaded.table
+    kits = [
+        KitToldDoc(
+            sku=one.sku,
+            product=table[one.sku].product,
+            parts=[PartToldDoc(sku=sku, product=table[sku].product, units=units) for sku, units in one.parts],
+            orders=one.orders,
+        )
+        for one in found.kits
+    ]
+    return PaidNothingDoc(put_in=found.put_in, unexplained=found.unexplained, told_twice=found.told_twice, kits=kits)
 
 
 def _thresholds(shop: Shop) -> list[FreeFromValueDoc]:

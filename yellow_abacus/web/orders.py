@@ -19,6 +19,7 @@ from yellow_abacus.store.finding_orders import (
 )
 from yellow_abacus.store.loading import LoadedShop
 from yellow_abacus.store.models import OrderRow
+from yellow_abacus.store.reading_orders import places_of
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import missing
 from yellow_abacus.web.routes import Routes
@@ -45,7 +46,9 @@ class OrderLineOfDoc(BaseModel):
     comes_to: int
 
 
-class PutInLineDoc(BaseModel):
+class LineApartDoc(BaseModel):
+    """A line that is no goods ordered."""
+
     sku: str
     product: str
     quantity: int
@@ -80,7 +83,8 @@ class OrderDoc(FoundOrderDoc):
     """ledger: as such an order is expected today with no offer running, minor units; it adds up to what you keep.
 
     What it got, as it was told then: paid for goods, after discounts, and for delivery, null where that was not said;
-    refunded; units sent back. put_in: what an offer put in, which is no goods ordered.
+    refunded; units sent back. put_in: what an offer put in, which is no goods ordered. told_twice: nor are parts of a
+    kit beside it, or a kit beside its parts.
     """
 
     channel: str
@@ -94,7 +98,8 @@ class OrderDoc(FoundOrderDoc):
     refunded: int
     sent_back: int
     lines: list[OrderLineOfDoc]
-    put_in: list[PutInLineDoc]
+    put_in: list[LineApartDoc]
+    told_twice: list[LineApartDoc]
     ledger: list[OrderLedgerDoc]
 
 
@@ -168,12 +173,26 @@ def _put_in(loaded: LoadedShop, lines: Ints) -> list[tuple[int, int]]:
     return list(zip(free.sku.tolist(), free.quantity.tolist(), strict=True))
 
 
+def _told_twice(loaded: LoadedShop, cart: int) -> list[tuple[int, int]]:
+    """Index of the SKU and units of each line of an order that tells a kit once more."""
+    told, twice = loaded.told, loaded.told_twice
+    if twice is None:
+        return []
+    lines = np.flatnonzero(twice & (told.cart == cart))
+    skus = places_of(told.good_id[lines], loaded.good_ids)
+    return list(zip(skus.tolist(), told.quantity[lines].tolist(), strict=True))
+
+
 def _order(loaded: LoadedShop, row: OrderRow, cart: int, ledger: list[float]) -> OrderDoc:
     batch, before = loaded.batch, int(loaded.batch.facts.orders_before_by_cart[cart])
     goods = batch.goods
     first, last = batch.axes.first_line_by_cart[cart : cart + 2]
     shown = foot(ledger)
     mine = np.flatnonzero(loaded.orders.cart == cart)
+
+    def apart(some: list[tuple[int, int]]) -> list[LineApartDoc]:
+        return [LineApartDoc(sku=goods.skus[sku], product=goods.products[sku], quantity=units) for sku, units in some]
+
     paid = loaded.orders.paid[mine]
     return OrderDoc(
         **_found(loaded, row, cart).model_dump(),
@@ -198,10 +217,8 @@ def _order(loaded: LoadedShop, row: OrderRow, cart: int, ledger: list[float]) ->
             for line in range(int(first), int(last))
             for sku in (int(batch.sku_by_line[line]),)
         ],
-        put_in=[
-            PutInLineDoc(sku=goods.skus[sku], product=goods.products[sku], quantity=units)
-            for sku, units in _put_in(loaded, mine)
-        ],
+        put_in=apart(_put_in(loaded, mine)),
+        told_twice=apart(_told_twice(loaded, cart)),
         ledger=[
             OrderLedgerDoc(key=one.key, label=one.label, amount=amount)
             for one, amount in zip((*ROWS, PROFIT), [*shown, sum(shown)], strict=True)

@@ -367,6 +367,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/goods/kits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let Goods say that SKUs are kits of the parts orders tell; those count beside them no more. */
+        post: operations["carts_post_kits_goods_kits_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/goods/lacking": {
         parameters: {
             query?: never;
@@ -3951,6 +3968,28 @@ export interface components {
             units: number;
         };
         /**
+         * KitToldDoc
+         * @description What orders tell a SKU is made of, and how many orders do.
+         */
+        KitToldDoc: {
+            /** Orders */
+            orders: number;
+            /** Parts */
+            parts: components["schemas"]["PartToldDoc"][];
+            /** Product */
+            product: string;
+            /** Sku */
+            sku: string;
+        };
+        /**
+         * KitsBody
+         * @description skus: of those that orders tell the parts of.
+         */
+        KitsBody: {
+            /** Skus */
+            skus: string[];
+        };
+        /**
          * KnownDoc
          * @description What the orders name: groups and tags of shoppers, channels, ways of paying.
          */
@@ -4166,6 +4205,18 @@ export interface components {
              * @default null
              */
             uses_per_shopper: number | null;
+        };
+        /**
+         * LineApartDoc
+         * @description A line that is no goods ordered.
+         */
+        LineApartDoc: {
+            /** Product */
+            product: string;
+            /** Quantity */
+            quantity: number;
+            /** Sku */
+            sku: string;
         };
         /**
          * LookLineDoc
@@ -4919,7 +4970,8 @@ export interface components {
          * @description ledger: as such an order is expected today with no offer running, minor units; it adds up to what you keep.
          *
          *     What it got, as it was told then: paid for goods, after discounts, and for delivery, null where that was not said;
-         *     refunded; units sent back. put_in: what an offer put in, which is no goods ordered.
+         *     refunded; units sent back. put_in: what an offer put in, which is no goods ordered. told_twice: nor are parts of a
+         *     kit beside it, or a kit beside its parts.
          */
         OrderDoc: {
             /** At */
@@ -4947,7 +4999,7 @@ export interface components {
             /** Payment */
             payment: string;
             /** Put In */
-            put_in: components["schemas"]["PutInLineDoc"][];
+            put_in: components["schemas"]["LineApartDoc"][];
             /** Refunded */
             refunded: number;
             /** Sent Back */
@@ -4956,6 +5008,8 @@ export interface components {
             shopper: string;
             /** Status */
             status: string;
+            /** Told Twice */
+            told_twice: components["schemas"]["LineApartDoc"][];
             /** Units */
             units: number;
             /** Value */
@@ -5055,11 +5109,18 @@ export interface components {
         /**
          * PaidNothingDoc
          * @description Units of orders that paid nothing: put_in, which offers put in and which are no goods ordered; unexplained, of
-         *     goods with a price that no offer told explains, which count as ordered.
+         *     goods with a price that no offer told explains, which count as ordered; told_twice, paid for or not, of parts of a
+         *     kit beside it, or of a kit beside its parts, which are no goods ordered.
+         *
+         *     kits: those orders tell of and Goods does not.
          */
         PaidNothingDoc: {
+            /** Kits */
+            kits: components["schemas"]["KitToldDoc"][];
             /** Put In */
             put_in: number;
+            /** Told Twice */
+            told_twice: number;
             /** Unexplained */
             unexplained: number;
         };
@@ -5101,6 +5162,15 @@ export interface components {
             kind: "part_of_goods";
             /** Rate Bp */
             rate_bp: number;
+        };
+        /** PartToldDoc */
+        PartToldDoc: {
+            /** Product */
+            product: string;
+            /** Sku */
+            sku: string;
+            /** Units */
+            units: number;
         };
         /**
          * PastBody
@@ -5499,15 +5569,6 @@ export interface components {
             quantity: number;
             /** Saved */
             saved: number;
-            /** Sku */
-            sku: string;
-        };
-        /** PutInLineDoc */
-        PutInLineDoc: {
-            /** Product */
-            product: string;
-            /** Quantity */
-            quantity: number;
             /** Sku */
             sku: string;
         };
@@ -8893,6 +8954,44 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["GoingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CartsDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    carts_post_kits_goods_kits_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitsBody"];
             };
         };
         responses: {

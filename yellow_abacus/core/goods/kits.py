@@ -1,9 +1,22 @@
 """Kits: SKUs made of others. Cost, weight, size and stock follow from the parts. docs/sums.md, "Kits"."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
+from yellow_abacus.core.ground.axes import Axes
+from yellow_abacus.core.ground.money import Ints
+
+
+@dataclass(frozen=True, eq=False)
+class KitParts:
+    """What kits are made of. kit: their SKUs (index), rising; axes: which parts are of which; part, units: one entry
+    a part: its SKU (index), and how many a kit has of it."""
+
+    kit: Ints
+    axes: Axes
+    part: Ints
+    units: Ints
 
 
 def with_kits(records: Sequence[GoodRecord]) -> list[GoodRecord]:

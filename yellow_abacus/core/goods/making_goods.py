@@ -18,9 +18,10 @@ from typing import Any, TypeVar
 import numpy as np
 
 from yellow_abacus.core.goods.goods import NO_PRICE, Goods
-from yellow_abacus.core.goods.kits import filled, longest_of, volume_of
+from yellow_abacus.core.goods.kits import KitParts, filled, longest_of, volume_of
 from yellow_abacus.core.goods.price_list import PriceStep, no_prices, price_list
 from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
+from yellow_abacus.core.ground.axes import Axes
 from yellow_abacus.core.ground.keeper import Apart
 from yellow_abacus.core.ground.money import MILLIGRAMS, WHOLE_BP, Bools, Floats, Ints
 from yellow_abacus.core.ground.once import cached_property
@@ -107,6 +108,15 @@ class GoodTable(Mapping[str, GoodRecord], Apart):
         kits = self.columns["kit"]
         found.update(at for at in self.of(_kits, "kit") if any(part in named for part, _ in kits[at]))
         return sorted(found)
+
+    @property
+    def kit_parts(self) -> KitParts:
+        """What the kits are made of, of the goods that are here."""
+        kits, told = self.of(_kits, "kit"), self.columns["kit"]
+        parts = [[(self._place[sku], units) for sku, units in told[at] if sku in self._place] for at in kits]
+        first = np.cumsum([0, *map(len, parts)])
+        flat = np.array([part for of in parts for part in of], dtype=np.int64).reshape(-1, 2)
+        return KitParts(np.array(kits, dtype=np.int64), Axes(first), flat[:, 0], flat[:, 1])
 
     @property
     def complete(self) -> "GoodTable":

@@ -52,6 +52,18 @@ function LineName({ line }: { line: Order["put_in"][number] }) {
   );
 }
 
+/** Lines that are no goods ordered. */
+function LinesApart({ lines, why }: { lines: Order["put_in"]; why: string }) {
+  return lines.map((line) => (
+    <tr key={`${why} ${line.sku}`}>
+      <LineName line={line} />
+      <td className="n text-soft" colSpan={2}>
+        {why}
+      </td>
+    </tr>
+  ));
+}
+
 function OpenOrder({ order, frame }: { order: Order; frame: Frame }) {
   const before = order.orders_before;
   const known = [
@@ -86,14 +98,8 @@ function OpenOrder({ order, frame }: { order: Order; frame: Frame }) {
               <td className="n">{money(line.comes_to, frame)}</td>
             </tr>
           ))}
-          {order.put_in.map((line) => (
-            <tr key={`put in ${line.sku}`}>
-              <LineName line={line} />
-              <td className="n text-soft" colSpan={2}>
-                put in by an offer
-              </td>
-            </tr>
-          ))}
+          <LinesApart lines={order.put_in} why="put in by an offer" />
+          <LinesApart lines={order.told_twice} why="counts with its kit" />
         </tbody>
       </table>
       <table className="figures mt-3 w-full text-small">
