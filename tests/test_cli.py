@@ -219,6 +219,20 @@ def test_columns_are_chosen_by_hand_and_those_not_understood_are_named(run, tmp_
     assert "no field “skew”" in run("import", "goods", goods, "--column", "thing=skew").output
 
 
+def test_rows_of_no_goods_are_named_and_those_of_a_name_passed_over(run, tmp_path):
+    told = "order,date,sku,product,quantity\n1,2026-03-01,A,Pot,2\n1,2026-03-01,,Tip,1\n1,2026-03-01,,Card,1\n"
+    orders = file(tmp_path, "orders.csv", told)
+    run("import", "goods", file(tmp_path, "goods.csv", "sku,price\nA,2.00\n"))
+    refused = run("import", "orders", orders)
+    assert refused.exit_code == 1
+    assert "Passed over, as no goods: Tip (1)." in refused.output
+    taken = run("import", "orders", orders, "--no-goods", "card")
+    assert "Passed over, as no goods: Tip (1), Card (1)." in taken.output
+    assert "1 new, 0 changed" in taken.output
+    assert "1 as they were" in run("import", "orders", orders).output, "it is remembered"
+    assert run("import", "orders", orders, "--no-goods", "x" * 201).exit_code == 2
+
+
 def test_amounts_in_other_currencies_come_in_by_a_rate(run, tmp_path):
     goods = file(tmp_path, "goods.csv", "sku,price,cost\nA,€12.00,$4.00\n")
     assert "Say what one USD is in EUR" in run("import", "goods", goods).output

@@ -366,7 +366,7 @@ def test_an_order_that_says_throughout_that_it_came_back_stays_an_order(shop):
 
 
 def test_a_row_without_an_sku_that_adds_to_the_order_is_no_discount(shop):
-    told = b"order,date,sku,name,qty,price\n1,2026-03-01,A,Pot,1,12\n1,2026-03-01,,Seeds,1,3.50\n"
+    told = b"order,date,sku,name,qty,price\n1,2026-03-01,A,Pot,1,12\n1,2026-03-01,,Bulbs,1,3.50\n"
     rejected = bring_in.check(shop, "orders", told).rejected
     assert {(one.row, one.field) for one in rejected} == {(2, "Order number"), (3, "SKU")}
 
@@ -665,3 +665,29 @@ def test_who_comes_again_has_no_first_order(shop, heading, cells, first):
     rows = [f"{number},2026-03-0{number},A,1,{cell}" for number, cell in enumerate(cells, 1)]
     data = "\n".join([f"Order,Date,SKU,Quantity,{heading}", *rows])
     assert [one.first_order for one in bring_in.check(shop, "orders", data.encode()).records] == first
+
+
+def test_rows_that_are_no_goods_are_passed_over_as_their_names_say_or_as_it_is_chosen(shop):
+    checked = read(shop, "rows_that_are_no_goods")
+    assert [(one.name, one.rows, one.passed_over) for one in checked.no_goods] == [
+        ("Tip", 1, True),
+        ("Service fee", 1, True),
+        ("Gift wrapping", 1, True),
+        ("Card with a wish", 1, False),
+    ]
+    assert [(one.row, one.field) for one in checked.rejected if one.row in (8, 9)] == [(8, "SKU"), (9, "SKU")]
+    assert {one.number: one.lines for one in checked.records} == {
+        "1": (Line("A", 2, 1200, 2400),),
+        "2": (Line("B", 4, 350, 1400),),
+    }
+    assert [(one.number, str(one.placed_at)[:10], one.delivery_paid) for one in checked.records] == [
+        ("1", "2026-03-01", 490),
+        ("2", "2026-03-02", 490),
+    ]
+    assert checked.missing_goods == []
+    chosen = read(shop, "rows_that_are_no_goods", no_goods=(("CARD with a wish", True), ("tip", False)))
+    assert [one.name for one in chosen.no_goods if not one.passed_over] == ["Tip"]
+    assert {one.number: one.lines for one in chosen.records} == {
+        "2": (Line("B", 4, 350, 1400),),
+        "3": (Line("A", 1, 1200, 1200),),
+    }

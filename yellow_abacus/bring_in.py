@@ -44,6 +44,7 @@ from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
 from yellow_abacus.files.meant_skus import with_skus_alone
 from yellow_abacus.files.missing_goods import missing_goods
+from yellow_abacus.files.no_goods import NameTold
 from yellow_abacus.files.order_shapes import a_column_a_sku, a_row_a_unit, dated_in_parts, side_by_side
 from yellow_abacus.files.order_statuses import StatusTold
 from yellow_abacus.files.orders import OrderShop, read_orders
@@ -104,8 +105,8 @@ class Checked:
     records: what the good rows hold, as the kind of file has it. file: its name, where it has one. remembered:
     whether it is read as one of the same headings was before.
 
-    foreign: currencies other than the shop's. Of orders: statuses, rounded, gone and tells as in `OrdersRead`;
-    missing_goods as in `files.missing_goods`.
+    foreign: currencies other than the shop's. Of orders: statuses, rounded, gone, tells and no_goods as in
+    `OrdersRead`; missing_goods as in `files.missing_goods`.
 
     currency: the shop's, or that a shop without anything takes over from its first goods; digits: of it. taxes: the
     shop's, with what goods tell of them; None of other kinds of files. notes: what is done with its amounts, in
@@ -128,6 +129,7 @@ class Checked:
     missing_goods: Sequence[GoodRecord] = ()
     gone: Mapping[str, str] = field(default_factory=dict)
     tells: frozenset[str] = frozenset()
+    no_goods: tuple[NameTold, ...] = ()
     currency: str = ""
     digits: int = 2
     taxes: Taxes | None = None
@@ -276,6 +278,7 @@ class Found:
     missing_goods: Sequence[GoodRecord] = ()
     gone: Mapping[str, str] = field(default_factory=dict)
     tells: frozenset[str] = frozenset()
+    no_goods: tuple[NameTold, ...] = ()
     taxes: Taxes | None = None
     notes: Sequence[str] = ()
 
@@ -316,6 +319,7 @@ def _read_orders(table: Table, columns: Columns, reading: Reading, about: About,
         missing,
         found.gone,
         found.tells,
+        found.no_goods,
     )
 
 
@@ -407,11 +411,13 @@ def check(
     columns: Columns | None = None,
     reading: Reading | None = None,
     rates: Iterable[tuple[str, float]] = (),
+    no_goods: Iterable[str] = (),
     file: str = "",
 ) -> Checked:
     """Read and check a file. file: its name. columns and reading are those of the last file with the same headings,
     or guessed, unless given; chosen: columns chosen by hand besides, as `Their heading=field`. rates: what one unit
-    of some currencies is in the shop's, besides those of the reading.
+    of some currencies is in the shop's, besides those of the reading; no_goods: names of rows without goods to be
+    passed over, besides.
 
     Raises UnreadableFileError and NoSuchColumnError.
     """
@@ -427,7 +433,11 @@ def check(
     before = Before(about.currency, about.shop.taxes)
     about = about.as_told(kind, table, columns)
     reading, missing = reading or about.guess_reading(table, columns), missing_columns(columns, fields)
-    reading = replace(reading, rates=tuple((dict(reading.rates) | dict(rates)).items()))
+    reading = replace(
+        reading,
+        rates=tuple((dict(reading.rates) | dict(rates)).items()),
+        no_goods=tuple((dict(reading.no_goods) | dict.fromkeys(no_goods, True)).items()),
+    )
     found = Found([], []) if missing else KINDS[kind].read(table, columns, reading, about, progress)
     return Checked(
         kind,

@@ -117,6 +117,22 @@ def test_a_bad_row_is_listed_downloaded_and_left_out(page: Page, empty: str, com
     expect(page.get_by_label("List price, A")).to_have_value("12.50")
 
 
+def test_rows_of_no_goods_are_ticked_by_name_and_passed_over(page: Page, empty: str, complaints):
+    page.goto(f"{empty}/goods")
+    give(page, "goods", "goods.csv", b"SKU,Price,Cost\nA,12.50,4\n")
+    page.get_by_role("button", name="Bring in 1 good").click()
+    expect(page.get_by_text("1 new")).to_be_visible()
+    page.goto(f"{empty}/carts")
+    told = b"order,date,sku,product,quantity\n1,2026-03-01,A,Pot,2\n1,2026-03-01,,Tip,1\n1,2026-03-01,,Card,1\n"
+    give(page, "orders", "orders.csv", told)
+    names = page.get_by_role("group", name="Passed over, as no goods, are rows of")
+    expect(names.get_by_role("checkbox", name="Tip (1)")).to_be_checked()
+    expect(page.get_by_role("dialog")).to_contain_text("1 of the rows has nothing wrong itself")
+    names.get_by_role("checkbox", name="Card (1)").click()
+    page.get_by_role("button", name="Bring in 1 order").click()
+    expect(page.get_by_role("heading", name="What came: 1 order")).to_be_visible()
+
+
 def test_an_answer_of_the_past_does_not_open_what_was_closed_again(page: Page, empty: str, complaints):
     page.goto(f"{empty}/goods")
     give(page, "goods", "goods.csv", b"SKU,Price,Cost\nA,12.50,4\n")

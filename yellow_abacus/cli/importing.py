@@ -8,6 +8,7 @@ import click
 from yellow_abacus import bring_in
 from yellow_abacus.bring_in_json import bring_in_plans, bring_in_shop
 from yellow_abacus.cli.common import fail, file_argument, open_shop, progress, read_json, shop_option
+from yellow_abacus.core.ground.naming import LONGEST_TITLE
 from yellow_abacus.counting import CountingRoom, UnsoundPlanError
 from yellow_abacus.files.columns import NoSuchColumnError, not_understood
 from yellow_abacus.files.missing_goods import missing_goods_table
@@ -40,6 +41,12 @@ def _rates(_context: click.Context, _parameter: click.Parameter, told: tuple[str
     return found
 
 
+def _names(_context: click.Context, _parameter: click.Parameter, told: tuple[str, ...]) -> tuple[str, ...]:
+    if too_long := next((one for one in told if len(one) > LONGEST_TITLE), ""):
+        raise click.BadParameter(f"“{too_long[:40]}…” is no name: those have {LONGEST_TITLE} letters at most.")
+    return told
+
+
 def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
     @import_.command(kind, help=f"Bring in {what} from a CSV or XLSX file: all of it, or nothing.")
     @file_argument
@@ -60,6 +67,14 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
         callback=_rates,
         help="What one unit of another currency is in the shop's; may be repeated.",
     )
+    @click.option(
+        "--no-goods",
+        multiple=True,
+        metavar="NAME",
+        callback=_names,
+        hidden=kind != "orders",
+        help="Pass over rows of that name, without a SKU: they are no goods; may be repeated.",
+    )
     @click.option("--rejected", type=click.Path(path_type=Path), help="Write the rejected rows to this CSV file.")
     @click.option(
         "--missing-goods",
@@ -73,6 +88,7 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
         good_rows_only: bool,
         chosen: tuple[str, ...],
         rates: dict[str, float],
+        no_goods: tuple[str, ...],
         rejected: Path | None,
         missing_goods: Path | None,
     ) -> None:
@@ -81,12 +97,21 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
             refuse_size(file.stat().st_size)
             data = file.read_bytes()
             checked = bring_in.check(
-                shop, kind, data, chosen, progress("Checking"), rates=rates.items(), file=file.name
+                shop,
+                kind,
+                data,
+                chosen,
+                progress("Checking"),
+                rates=rates.items(),
+                no_goods=no_goods,
+                file=file.name,
             )
             _show_matching(checked)
             for currency, rate in checked.reading.rates:
                 if currency in checked.foreign:
                     click.echo(f"One {currency} is taken as {rate:g} {checked.currency}.")
+            if passed := [f"{one.name} ({one.rows:,})" for one in checked.no_goods if one.passed_over]:
+                click.echo(f"Passed over, as no goods: {', '.join(passed)}.")
             if checked.rejected and rejected:
                 rejected.write_text(rejected_csv(checked.table, checked.rejected), encoding="utf-8")
             if checked.missing_goods and missing_goods:

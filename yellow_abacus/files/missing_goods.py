@@ -18,6 +18,7 @@ from yellow_abacus.core.ground.money import LARGEST_CART, Ints
 from yellow_abacus.core.ground.naming import LONGEST_TITLE, folded, unfit
 from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.goods import goods_rows
+from yellow_abacus.files.no_goods import passes_over
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError, Reading, finer_money
 
@@ -28,7 +29,8 @@ def missing_goods(
     table: Table, columns: Columns, reading: Reading, digits: int, known: Container[str]
 ) -> list[GoodRecord]:
     """The SKUs that are not known (folded), those of most rows first, each with the name, option and unit price that
-    most of its rows tell. A price is left out where the file's are not told as the shop's."""
+    most of its rows tell, but for what is passed over as no goods. A price is left out where the file's are not told
+    as the shop's."""
     if "sku" not in columns or "items" in columns:
         return []
     skus = table.rows.columns[columns["sku"][0]]
@@ -39,7 +41,7 @@ def missing_goods(
     for row, code in zip(rows.tolist(), skus.codes[rows].tolist(), strict=True):
         by_sku.setdefault(folded(names[code]), []).append(row)
     has_prices = reading.taxed == "as the shop" and "currency" not in columns
-    return [
+    found = (
         GoodRecord(
             names[skus.codes[some[0]]],
             product=_mostly(table, columns, "product", some),
@@ -47,7 +49,8 @@ def missing_goods(
             list_price=_price(_mostly(table, columns, "unit_price", some), reading, digits) if has_prices else None,
         )
         for some in sorted(map(np.array, by_sku.values()), key=len, reverse=True)
-    ]
+    )
+    return [one for one in found if not passes_over(one.product, reading.no_goods)]
 
 
 def missing_goods_table(missing: Sequence[GoodRecord], digits: int) -> tuple[list[str], list[list[str]]]:

@@ -16,7 +16,7 @@ from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.coded_cells import Values
 from yellow_abacus.files.columns import Columns, simplify, words_of
 from yellow_abacus.files.order_shapes import OF_A_LINE, OF_A_ROW, first_row_of_order
-from yellow_abacus.files.rows import Coded
+from yellow_abacus.files.rows import Coded, emptied
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError, parse_flag
 
@@ -97,12 +97,8 @@ def without_left_out(table: Table, columns: Columns, beside: Coded) -> Table:
     goes = says & ~whole if columns.keys() >= OF_A_ROW else np.zeros_like(says)
     changed = {columns["status"][0]: Coded([*status.texts, *beside.texts], codes)}
     for place in (columns[key][0] for key in OF_A_LINE & columns.keys()):
-        changed[place] = _emptied(table.rows.columns[place], goes & heads)
+        changed[place] = emptied(table.rows.columns[place], goes & heads)
     return replace(table, rows=table.rows.changed(changed).some(np.flatnonzero(~goes | heads)))
-
-
-def _emptied(column: Coded, rows: Bools) -> Coded:
-    return Coded([*column.texts, ""], np.where(rows, len(column.texts), column.codes)) if rows.any() else column
 
 
 def is_cancelled(text: str) -> bool:

@@ -6,7 +6,7 @@ is kept beside what was asked. docs/files.md, "Orders".
 
 import re
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import partial, reduce
 from typing import Any
@@ -24,6 +24,7 @@ from yellow_abacus.files.columns import ORDERS, Columns
 from yellow_abacus.files.currencies_told import only_one
 from yellow_abacus.files.dates import parse_moment
 from yellow_abacus.files.meant_skus import MeantSkus
+from yellow_abacus.files.no_goods import NameTold, named_where_untold, without_no_goods
 from yellow_abacus.files.order_amounts import OrderAmounts, added_up, less_discount
 from yellow_abacus.files.order_asides import beside_their_orders, says_sent_back, without_sums
 from yellow_abacus.files.order_shapes import (
@@ -89,6 +90,7 @@ class OrdersRead:
     """rounded: amounts that had more decimals than the currency. foreign: currencies other than the shop's.
 
     gone: by number, the status of orders left out for it. tells: the fields of orders and lines that are told.
+    no_goods: what rows without a SKU are called.
     """
 
     orders: ManyOrders
@@ -98,6 +100,7 @@ class OrdersRead:
     foreign: tuple[str, ...]
     gone: Mapping[str, str]
     tells: frozenset[str]
+    no_goods: tuple[NameTold, ...] = ()
 
 
 def read_orders(
@@ -112,10 +115,12 @@ def read_orders(
     table, columns = told_once(without_sums(table, columns), columns)
     table, columns = less_cancelled(table, columns, reading.decimal_mark)
     table, columns = beside_their_orders(in_lists(table, columns), columns, skus.folded, reading.decimal_mark)
+    table = named_where_untold(table, columns, skus.folded, shop.named)
+    table, no_goods = without_no_goods(table, columns, skus.folded, reading.no_goods)
     table = below_their_orders(table, columns)
     table, columns = one_by_one(*sent_back_below(table, columns, says_sent_back(table, columns)))
     cells = CodedCells(table, columns, ORDERS)
-    return _OrderReader(cells, reading, shop, skus).read(progress)
+    return replace(_OrderReader(cells, reading, shop, skus).read(progress), no_goods=no_goods)
 
 
 class _OrderReader:

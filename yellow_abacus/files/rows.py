@@ -64,6 +64,11 @@ class Coded:
         return filled
 
 
+def emptied(column: Coded, rows: NDArray[np.bool_]) -> Coded:
+    """The column with nothing in some rows."""
+    return Coded([*column.texts, ""], np.where(rows, len(column.texts), column.codes)) if rows.any() else column
+
+
 def coded(texts: Sequence[str]) -> Coded:
     numbers = _Numbers()
     codes = np.fromiter(map(numbers.__getitem__, texts), dtype=np.int64, count=len(texts))

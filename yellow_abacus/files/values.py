@@ -40,7 +40,8 @@ class Reading:
 
     Of orders besides: whether prices are with tax; left_out: the statuses of orders that are left out, None for those
     that ordinary words say; rates: what one unit of a currency is in the shop's own, by currency; rates_of: how those
-    in a column of the file are told.
+    in a column of the file are told; no_goods: names of rows without goods, and whether those are passed over, chosen
+    against what ordinary words say or beside it.
     """
 
     decimal_mark: DecimalMark
@@ -49,6 +50,7 @@ class Reading:
     left_out: tuple[str, ...] | None = None
     rates: tuple[tuple[str, float], ...] = ()
     rates_of: RatesOf = "theirs"
+    no_goods: tuple[tuple[str, bool], ...] = ()
 
 
 _BARE_NUMBER = re.compile(r"[-+]?\d+(?:\.\d+)?")

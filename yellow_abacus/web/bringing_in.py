@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from yellow_abacus.bring_in import KINDS, Checked, Kind
-from yellow_abacus.core.ground.naming import LONGEST_NAME
+from yellow_abacus.core.ground.naming import LONGEST_NAME, LONGEST_TITLE
 from yellow_abacus.files.missing_goods import missing_goods_table
 from yellow_abacus.files.orders import LARGEST_RATE
 from yellow_abacus.files.rejected import rejected_csv
@@ -64,13 +64,21 @@ class RateDoc(BaseModel):
     rate: Annotated[float, Field(gt=0, le=LARGEST_RATE, allow_inf_nan=False)]
 
 
+class NoGoodsDoc(BaseModel):
+    """A name of rows, and whether they are passed over as no goods."""
+
+    name: Annotated[str, Field(max_length=LONGEST_TITLE)]
+    passed_over: bool
+
+
 Status = Annotated[str, Field(max_length=LONGEST_NAME)]
 
 
 class ReadingDoc(BaseModel):
     """taxed: whether prices of orders are with tax. left_out: statuses of orders that are left out, null for those
     that ordinary words say. rates: what one unit of a currency is in the shop's own; rates_of: whether a column of
-    rates tells that too, or the other way round."""
+    rates tells that too, or the other way round. no_goods: rows without goods that are passed over, or are not,
+    against what ordinary words say or beside it."""
 
     decimal_mark: Literal[".", ","]
     date_order: Literal["day first", "month first", "year first"]
@@ -78,6 +86,7 @@ class ReadingDoc(BaseModel):
     left_out: Annotated[list[Status], Field(max_length=500)] | None = None
     rates: Annotated[list[RateDoc], Field(max_length=200)] = []
     rates_of: RatesOf = "theirs"
+    no_goods: Annotated[list[NoGoodsDoc], Field(max_length=500)] = []
 
     def reading(self) -> Reading:
         return Reading(
@@ -87,6 +96,7 @@ class ReadingDoc(BaseModel):
             None if self.left_out is None else tuple(self.left_out),
             tuple((one.currency, one.rate) for one in self.rates),
             self.rates_of,
+            tuple((one.name, one.passed_over) for one in self.no_goods),
         )
 
 
@@ -98,6 +108,7 @@ def _reading_doc(reading: Reading) -> ReadingDoc:
         left_out=None if reading.left_out is None else list(reading.left_out),
         rates=[RateDoc(currency=currency, rate=rate) for currency, rate in reading.rates],
         rates_of=reading.rates_of,
+        no_goods=[NoGoodsDoc(name=name, passed_over=passed_over) for name, passed_over in reading.no_goods],
     )
 
 
@@ -107,6 +118,14 @@ class StatusDoc(BaseModel):
     status: str
     orders: int
     left_out: bool
+
+
+class NameDoc(BaseModel):
+    """What rows without a SKU are called, how many they are, and whether they are passed over."""
+
+    name: str
+    rows: int
+    passed_over: bool
 
 
 class FaultDoc(BaseModel):
@@ -138,8 +157,8 @@ class UploadDoc(BaseModel):
 
     currency: what the shop counts in, or will, where these are its first goods. says: what it sets for the whole shop
     and what is done with its amounts, in sentences. remembered: whether it is read as the last file with the same
-    headings was. foreign: currencies other than the shop's. Of orders: their statuses; rounded: amounts that had more
-    decimals than the currency; missing_goods: SKUs that Goods does not have.
+    headings was. foreign: currencies other than the shop's. Of orders: their statuses; no_goods: rows without a SKU,
+    by name; rounded: amounts that had more decimals than the currency; missing_goods: SKUs that Goods does not have.
     """
 
     id: str
@@ -163,6 +182,7 @@ class UploadDoc(BaseModel):
     more_faults: int = 0
     remembered: bool = False
     statuses: list[StatusDoc] = []
+    no_goods: list[NameDoc] = []
     rounded: int = 0
     currency: str = ""
     says: list[str] = []
@@ -323,6 +343,7 @@ def _doc(upload: Upload) -> UploadDoc:
             "more_faults": max(len(told.faults) - SHOWN_FAULTS, 0),
             "remembered": told.remembered,
             "statuses": [StatusDoc.model_validate(vars(one)) for one in told.statuses[:SHOWN_FAULTS]],
+            "no_goods": [NameDoc.model_validate(vars(one)) for one in told.no_goods[:SHOWN_FAULTS]],
             "rounded": told.rounded,
             "currency": told.currency,
             "says": told.says,

@@ -17,6 +17,7 @@ from uuid import uuid4
 
 from yellow_abacus import bring_in
 from yellow_abacus.files.columns import Columns, not_understood
+from yellow_abacus.files.no_goods import NameTold
 from yellow_abacus.files.order_statuses import StatusTold
 from yellow_abacus.files.rejected import Fault, faults, left_out_with_others
 from yellow_abacus.files.tables import UnreadableFileError
@@ -60,6 +61,7 @@ class Told:
     faults: list[Fault]
     remembered: bool
     statuses: tuple[StatusTold, ...]
+    no_goods: tuple[NameTold, ...]
     rounded: int
     currency: str
     says: list[str]
@@ -237,6 +239,7 @@ def _told(checked: bring_in.Checked) -> Told:
         faults=faults(checked.rejected),
         remembered=checked.remembered,
         statuses=checked.statuses,
+        no_goods=checked.no_goods,
         rounded=checked.rounded,
         currency=checked.currency,
         says=checked.says,

@@ -4552,6 +4552,18 @@ export interface components {
             name: string;
         };
         /**
+         * NameDoc
+         * @description What rows without a SKU are called, how many they are, and whether they are passed over.
+         */
+        NameDoc: {
+            /** Name */
+            name: string;
+            /** Passed Over */
+            passed_over: boolean;
+            /** Rows */
+            rows: number;
+        };
+        /**
          * NamedDays
          * @description Days, both ends included, on which so many times the usual orders come (basis points).
          */
@@ -4706,6 +4718,16 @@ export interface components {
             before: components["schemas"]["BeforeDoc"][];
             /** Sent */
             sent: number;
+        };
+        /**
+         * NoGoodsDoc
+         * @description A name of rows, and whether they are passed over as no goods.
+         */
+        NoGoodsDoc: {
+            /** Name */
+            name: string;
+            /** Passed Over */
+            passed_over: boolean;
         };
         /**
          * OddDoc
@@ -5661,7 +5683,8 @@ export interface components {
          * ReadingDoc
          * @description taxed: whether prices of orders are with tax. left_out: statuses of orders that are left out, null for those
          *     that ordinary words say. rates: what one unit of a currency is in the shop's own; rates_of: whether a column of
-         *     rates tells that too, or the other way round.
+         *     rates tells that too, or the other way round. no_goods: rows without goods that are passed over, or are not,
+         *     against what ordinary words say or beside it.
          */
         ReadingDoc: {
             /**
@@ -5679,6 +5702,11 @@ export interface components {
              * @default null
              */
             left_out: string[] | null;
+            /**
+             * No Goods
+             * @default []
+             */
+            no_goods: components["schemas"]["NoGoodsDoc"][];
             /**
              * Rates
              * @default []
@@ -7552,8 +7580,8 @@ export interface components {
          *
          *     currency: what the shop counts in, or will, where these are its first goods. says: what it sets for the whole shop
          *     and what is done with its amounts, in sentences. remembered: whether it is read as the last file with the same
-         *     headings was. foreign: currencies other than the shop's. Of orders: their statuses; rounded: amounts that had more
-         *     decimals than the currency; missing_goods: SKUs that Goods does not have.
+         *     headings was. foreign: currencies other than the shop's. Of orders: their statuses; no_goods: rows without a SKU,
+         *     by name; rounded: amounts that had more decimals than the currency; missing_goods: SKUs that Goods does not have.
          */
         UploadDoc: {
             /**
@@ -7617,6 +7645,11 @@ export interface components {
             more_faults: number;
             /** Name */
             name: string;
+            /**
+             * No Goods
+             * @default []
+             */
+            no_goods: components["schemas"]["NameDoc"][];
             /**
              * Not Understood
              * @default []

@@ -221,13 +221,36 @@ const PRICES = ["list_price", "price", "charge", "amount", "unit_price", "paid_p
 const DATES = ["date", "reduced_from", "reduced_to"];
 const SEPARATOR: Record<string, string> = { ",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars" };
 
+interface TicksProps {
+  legend: string;
+  ticks: { name: string; count: number; ticked: boolean }[];
+  disabled: boolean;
+  put: (name: string, ticked: boolean) => void;
+}
+
+/** What some orders or rows are called, to be ticked; nothing where there are none. */
+function Ticks({ legend, ticks, disabled, put }: TicksProps) {
+  if (ticks.length === 0) return null;
+  return (
+    <fieldset className="mt-1 text-small" disabled={disabled}>
+      <legend className="float-left me-2 text-soft">{legend}</legend>
+      {ticks.map((one) => (
+        <label key={one.name} className="me-4 inline-flex items-center gap-1.5">
+          <input type="checkbox" checked={one.ticked} onChange={() => put(one.name, one.ticked)} />
+          {one.name} ({count(one.count)})
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
 /** The file's columns and what each is taken for; any of it can be changed before anything is saved. */
 function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (body: unknown) => void; disabled: boolean }) {
   const id = useId();
   const fields = upload.columns.map((column) => column.field ?? null);
   const [inOrder] = useState(() => [...fields.keys()].sort((one, other) => Number(!fields[one]) - Number(!fields[other])));
   const lastOnes = inOrder.slice(-upload.not_understood.length).every((at) => !fields[at]);
-  const reading = upload.reading ?? { decimal_mark: ".", date_order: "day first", taxed: "as the shop", left_out: null, rates: [], rates_of: "theirs" as const };
+  const reading = upload.reading ?? { decimal_mark: ".", date_order: "day first", taxed: "as the shop", left_out: null, rates: [], rates_of: "theirs" as const, no_goods: [] };
   const read = (part: Partial<typeof reading>) => recheck({ fields, reading: { ...reading, ...part } });
   const many = (key: string) => upload.fields.some((field) => field.key === key && field.many);
   const choose = (at: number, key: string) =>
@@ -305,21 +328,18 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
         {upload.remembered && " Its columns are taken as in the last file with these headings."}
         {upload.rounded > 0 && ` ${count(upload.rounded)} ${upload.rounded === 1 ? "amount has" : "amounts have"} more decimals than the currency and ${upload.rounded === 1 ? "is" : "are"} rounded.`}
       </p>
-      {upload.statuses.length > 0 && (
-        <fieldset className="mt-1 text-small" disabled={disabled}>
-          <legend className="float-left me-2 text-soft">Left out are orders that are</legend>
-          {upload.statuses.map(({ status, orders, left_out }) => (
-            <label key={status} className="me-4 inline-flex items-center gap-1.5">
-              <input
-                type="checkbox"
-                checked={left_out}
-                onChange={() => read({ left_out: upload.statuses.filter((one) => (one.status === status ? !left_out : one.left_out)).map((one) => one.status) })}
-              />
-              {status} ({count(orders)})
-            </label>
-          ))}
-        </fieldset>
-      )}
+      <Ticks
+        legend="Left out are orders that are"
+        ticks={upload.statuses.map(({ status, orders, left_out }) => ({ name: status, count: orders, ticked: left_out }))}
+        disabled={disabled}
+        put={(status) => read({ left_out: upload.statuses.filter((one) => (one.status === status ? !one.left_out : one.left_out)).map((one) => one.status) })}
+      />
+      <Ticks
+        legend="Passed over, as no goods, are rows of"
+        ticks={upload.no_goods.map(({ name, rows, passed_over }) => ({ name, count: rows, ticked: passed_over }))}
+        disabled={disabled}
+        put={(name, ticked) => read({ no_goods: [...(reading.no_goods ?? []).filter((one) => one.name !== name), { name, passed_over: !ticked }] })}
+      />
       {upload.foreign.length > 0 && <Rates foreign={upload.foreign} home={upload.currency ?? ""} rates={reading.rates ?? []} disabled={disabled} put={(rates) => read({ rates })} />}
       {upload.not_understood.length > 0 && (
         <p className="mt-1 text-small">
@@ -449,7 +469,7 @@ function Rejected({ upload }: { upload: Upload }) {
       {upload.more_faults > 0 && <p className="text-small text-soft">And {count(upload.more_faults)} further kinds of fault; the download has them all.</p>}
       {upload.left_out_rows > 0 && (
         <p className="text-small text-soft">
-          {count(upload.left_out_rows)} of the rows have nothing wrong themselves: they belong to one that has, and are left out with it.
+          {upload.left_out_rows === 1 ? "1 of the rows has nothing wrong itself: it belongs to one that has, and is" : `${count(upload.left_out_rows)} of the rows have nothing wrong themselves: they belong to one that has, and are`} left out with it.
         </p>
       )}
     </section>
