@@ -42,6 +42,7 @@ from yellow_abacus.files.currencies_told import ForeignAmounts, foreign_amounts,
 from yellow_abacus.files.goods import fields_given, notes_of_zeros, read_goods
 from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
+from yellow_abacus.files.kits_told import ShopGoods, a_row_a_kit, with_units_of_parts
 from yellow_abacus.files.meant_skus import with_skus_alone
 from yellow_abacus.files.missing_goods import missing_goods
 from yellow_abacus.files.no_goods import NameTold
@@ -61,7 +62,7 @@ from yellow_abacus.files.told_above import told_above
 from yellow_abacus.files.values import Reading, Taxed
 from yellow_abacus.files.with_tax import COSTS_WITHOUT, note_of, taxed_by
 from yellow_abacus.remembering import recall, remember
-from yellow_abacus.store.goods import Saved, any_goods, good_rows, save_goods, tax_classes_of
+from yellow_abacus.store.goods import Saved, any_goods, good_rows, save_goods, skus_and_kits, tax_classes_of
 from yellow_abacus.store.imports import UNSAID
 from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.migrating import NEW_SHOP
@@ -160,8 +161,9 @@ class Checked:
 class About:
     """What reading a file takes of the shop it is for.
 
-    goods: where it is a file of orders; classes: the tax classes of goods, where it is one of those. is_new: whether
-    its currency may be told by its first goods; tax_is_open: whether its tax may be.
+    goods: where it is a file of orders; classes, known: the tax classes of goods, and all that may be parts of kits,
+    where it is one of goods. is_new: whether its currency may be told by its first goods; tax_is_open: whether its
+    tax may be.
     """
 
     shop: Shop
@@ -169,6 +171,7 @@ class About:
     currency: str
     goods: GoodTable | None
     classes: Mapping[str, str]
+    known: ShopGoods
     is_new: bool
     tax_is_open: bool
 
@@ -182,7 +185,11 @@ class About:
         if self.goods is None:
             contents = Contents(table)
             columns = match_columns(table.header, fields, by_hand, contents.can_be)
-            return columns if "stock" in by_hand else with_stock_of_places(table, columns, contents)
+            return (
+                columns
+                if "stock" in by_hand
+                else with_stock_of_places(table, with_units_of_parts(table, columns), contents)
+            )
         return guess_columns(table, by_hand, self._prices)
 
     def guess_reading(self, table: Table, columns: Columns) -> Reading:
@@ -297,7 +304,8 @@ def _read_goods(table: Table, columns: Columns, reading: Reading, about: About, 
     tax = taxes_told(table, columns, reading, taxes, about.classes, is_new=about.tax_is_open)
     foreign = about.foreign(table, columns, reading)
     merged = a_row_a_sku(table, columns, reading.decimal_mark)
-    records, rejected = read_goods(merged, columns, reading, about.digits, foreign, tax, progress)
+    whole = a_row_a_kit(merged, columns, reading.decimal_mark)
+    records, rejected = read_goods(whole, columns, reading, about.digits, foreign, tax, about.known, progress)
     notes = [*tax.notes, *notes_of_stock(table, merged, columns, reading.decimal_mark), *notes_of_zeros(records)]
     named = {record.tax_class for record in records}
     known = len(taxes.classes)
@@ -457,8 +465,12 @@ def check(
 def _about(session: Session, kind: Kind) -> About:
     row, goods = shop_row(session), good_rows(session)[0] if kind == "orders" else None
     classes = tax_classes_of(session) if kind == "goods" else {}
+    skus, kits = skus_and_kits(session) if kind == "goods" else ([], {})
+    known = ShopGoods({folded(sku): sku for sku in skus}, kits)
     tax_is_open = not row.tax_said and _is_bare(session)
-    return About(load_shop(session), row.minor_digits, row.currency, goods, classes, _is_new(session), tax_is_open)
+    return About(
+        load_shop(session), row.minor_digits, row.currency, goods, classes, known, _is_new(session), tax_is_open
+    )
 
 
 def _is_new(session: Session) -> bool:

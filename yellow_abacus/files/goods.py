@@ -1,7 +1,7 @@
 """A goods file to records and back: one row a SKU."""
 
 import re
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
@@ -12,6 +12,7 @@ from yellow_abacus.files.columns import GOODS, Columns, unit_in
 from yellow_abacus.files.currencies_told import ForeignAmounts
 from yellow_abacus.files.dates import parse_day
 from yellow_abacus.files.goods_shapes import named_once, without_bare_rows, without_repeats
+from yellow_abacus.files.kits_told import ShopGoods, parse_kit, without_kits_within_kits
 from yellow_abacus.files.reading import Cells, Progress, cells_by_row
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.stock_told import stock_of
@@ -38,6 +39,8 @@ from yellow_abacus.files.values import (
 from yellow_abacus.files.writing import decimal, figure, yes
 
 MOST_UNITS = 1_000_000
+NO_GOODS = ShopGoods()
+KIT = next(one.label for one in GOODS if one.key == "kit")
 SIDES = ("length", "width", "height")
 FLAGS = ("never_discounted", "gift_only", "insured", "counted_by_product")
 
@@ -50,6 +53,7 @@ FILLS: dict[str, tuple[str, ...]] = {
     "case_units": (),
     "weight_unit": ("weight",),
     "place": (),
+    "kit_units": (),
 }
 """Which fields of a record a column fills, where that is not the one of its own name."""
 
@@ -75,10 +79,11 @@ def read_goods(
     minor_digits: int,
     foreign: ForeignAmounts,
     tax: TaxesTold,
+    shop: ShopGoods = NO_GOODS,
     progress: Progress = lambda _: None,
 ) -> tuple[list[GoodRecord], list[Rejection]]:
     """The good rows as records, the others with what is wrong. foreign: its amounts in other currencies. tax: what
-    the file tells of it. `progress` is told the share done."""
+    the file tells of it. shop: the goods that may be parts of kits, too. `progress` is told the share done."""
 
     def heading(key: str) -> str:
         return table.header[columns[key][0]] if key in columns else ""
@@ -89,13 +94,14 @@ def read_goods(
         lengths={key: unit_in(heading(key), LENGTHS, "mm") for key in (*SIDES, "size")},
         digits=minor_digits,
     )
+    may_be_parts = shop.beside([text.strip() for text in table.rows.columns[columns["sku"][0]].texts if text.strip()])
     records: list[GoodRecord] = []
     rejected: list[Rejection] = []
     seen: dict[str, int] = {}
     for done, cells in enumerate(cells_by_row(table, columns, GOODS, foreign)):
         if done % 2000 == 0:
             progress(done / len(table.rows))
-        record = _record(cells, reading, units, tax)
+        record = _record(cells, reading, units, tax, may_be_parts)
         if not record.sku:
             cells.reject("sku", "The SKU is missing.", "Write the SKU.")
         elif (first := seen.setdefault(record.sku, cells.row.number)) != cells.row.number:
@@ -105,10 +111,15 @@ def read_goods(
             rejected += cells.rejected
         else:
             records.append(record)
+    if "kit" in columns:
+        records, within = without_kits_within_kits(records, seen, shop.kits, KIT)
+        rejected += within
     return records, rejected
 
 
-def _record(cells: Cells, reading: Reading, units: _Units, tax: TaxesTold) -> GoodRecord:
+def _record(
+    cells: Cells, reading: Reading, units: _Units, tax: TaxesTold, may_be_parts: Mapping[str, str]
+) -> GoodRecord:
     mark, digits = reading.decimal_mark, units.digits
 
     def price(text: str) -> int:
@@ -170,7 +181,7 @@ def _record(cells: Cells, reading: Reading, units: _Units, tax: TaxesTold) -> Go
         never_discounted=cells.read("never_discounted", parse_flag) or False,
         gift_only=cells.read("gift_only", parse_flag) or False,
         insured=cells.read("insured", parse_flag) or False,
-        kit=cells.read("kit", parse_kit) or (),
+        kit=cells.read("kit", lambda text: parse_kit(text, may_be_parts)) or (),
     )
     return tax.as_the_shops(record, classed="tax_class" in cells.columns, reject=cells.reject)
 
@@ -262,24 +273,13 @@ def _group_prices(text: str, price: Callable[[str], int]) -> tuple[tuple[str, in
     return tuple((group, units, amount) for (group, units), amount in sorted(found.items()))
 
 
-def parse_kit(text: str) -> tuple[tuple[str, int], ...]:
-    """`2 x SKU-A; SKU-B`: two of one part, one of another. Raises BadCellError."""
-    found: dict[str, int] = {}
-    for part in filter(None, (part.strip() for part in text.split(";"))):
-        told = re.fullmatch(r"(?:(\d{1,4}) ?[x×] )?(\S.*)", " ".join(part.split()))
-        if told is None or int(told[1] or 1) < 1 or told[2] in found:
-            raise BadCellError(f"“{part}” is not a part of a kit.", "Write each part once, like 2 x SKU-A; SKU-B.")
-        found[told[2]] = int(told[1] or 1)
-    return tuple(found.items())
-
-
 def goods_rows(records: Iterable[GoodRecord], digits: int) -> tuple[list[str], list[list[str]]]:
     """Header and rows of a goods file that reads back just so."""
     return [_HEADINGS.get(field.key, field.label) for field in _WRITTEN], [_row(one, digits) for one in records]
 
 
 _HEADINGS = {"weight": "Weight (g)", **{side: f"{side.capitalize()} (mm)" for side in SIDES}}
-_NOT_WRITTEN = ("size", "was_price", "weight_unit", "case_cost", "case_units", "place")
+_NOT_WRITTEN = ("size", "was_price", "weight_unit", "case_cost", "case_units", "place", "kit_units")
 _WRITTEN = [field for field in GOODS if field.key not in _NOT_WRITTEN]
 
 

@@ -181,18 +181,23 @@ def one_by_one(table: Table, columns: Columns) -> tuple[Table, Columns]:
 
 def _items(text: str) -> list[tuple[str, str]]:
     """SKU and units of each thing in a cell; one where no number stands."""
-    found = []
-    for name in _parted(text):
-        if told := _BEFORE.fullmatch(name):
-            found.append((told[2].strip(), told[1]))
-        elif told := _BEHIND.fullmatch(name) or _IN_BRACKETS.fullmatch(name):
-            found.append((told[1].strip(), told[2]))
-        else:
-            found.append((name, "1"))
-    return found
+    return [counted(name) for name in things_in(text)]
 
 
-def _parted(text: str) -> tuple[str, ...]:
+def counted(name: str) -> tuple[str, str]:
+    """A thing, and how many of it: one where no number stands.
+
+    >>> counted("2 x POT"), counted("POT (x2)"), counted("POT: 2"), counted("POT")
+    (('POT', '2'), ('POT', '2'), ('POT', '2'), ('POT', '1'))
+    """
+    if told := _BEFORE.fullmatch(name):
+        return told[2].strip(), told[1]
+    if told := _BEHIND.fullmatch(name) or _IN_BRACKETS.fullmatch(name):
+        return told[1].strip(), told[2]
+    return name, "1"
+
+
+def things_in(text: str) -> tuple[str, ...]:
     """The things a cell lists, however they are parted."""
     return split_names(text.replace("\n", ";").replace(",", ";") if ";" not in text and "|" not in text else text)
 
@@ -219,7 +224,7 @@ def in_lists(table: Table, columns: Columns) -> Table:
     if not listed.any():
         return table
     places = [columns[key][0] for key in OF_A_LINE & columns.keys()]
-    lists = {place: [_parted(text) for text in table.rows.columns[place].texts] for place in places}
+    lists = {place: [things_in(text) for text in table.rows.columns[place].texts] for place in places}
     units, skus = (
         np.array([len(one) for one in lists[columns[key][0]]], dtype=np.int64)[column.codes]
         for key, column in (("quantity", quantity), ("sku", sku))

@@ -48,6 +48,13 @@ def tax_classes_of(session: Session) -> dict[str, str]:
     return {sku: survived(name) for sku, name in session.execute(named)}
 
 
+def skus_and_kits(session: Session) -> tuple[list[str], dict[str, tuple[tuple[str, int], ...]]]:
+    """All SKUs, and by SKU the parts of those that are kits, with the units of each."""
+    kits = select(GoodRow.sku, GoodRow.kit).where(GoodRow.kit != [])
+    told = {sku: tuple((part, units) for part, units in survived(kit)) for sku, kit in session.execute(kits)}
+    return list(session.scalars(select(GoodRow.sku))), told
+
+
 def goods_named(session: Session, skus: Iterable[str]) -> GoodTable:
     """Those of some SKUs that the shop has."""
     return good_table(session, select(GoodRow.id).where(GoodRow.sku.in_(_listed(skus))))
