@@ -15,7 +15,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from yellow_abacus.core.carts.carts import RawLines
-from yellow_abacus.core.ground.axes import Axes
+from yellow_abacus.core.ground.axes import Axes, among
 from yellow_abacus.core.ground.money import Bools, Ints
 
 FEWEST_ORDERS = 3
@@ -46,17 +46,21 @@ def kits_found(lines: RawLines, paid: Ints, list_price: Ints, is_kit: Bools) -> 
     """
     may_be = ~is_kit[lines.sku] & ~lines.is_put_in
     unpaid = (paid <= 0) & may_be
-    if not unpaid.any():
+    sold = (paid > 0) & may_be
+    may_be_kits = _mostly_beside(lines, sold, unpaid) if unpaid.any() and sold.any() else ()
+    if not len(may_be_kits):
         return []
-    free, bought = _units(lines, unpaid), _units(lines, (paid > 0) & may_be)
+    free = _units(lines, unpaid)
+    sold &= among(may_be_kits, len(list_price))[lines.sku]
+    bought = _units(lines, sold)
     orders = np.bincount(bought.sku, minlength=len(list_price))
-    pairs = _pairs(bought, free, orders)
-    may_be_kits, first = np.unique(pairs.sku, return_index=True)
+    pairs = _pairs(bought, free)
+    with_pairs, first = np.unique(pairs.sku, return_index=True)
     ends = np.append(first[1:], len(pairs.sku))
     left = np.ones(len(free.cart), dtype=np.bool_)
     found: list[FoundKit] = []
-    for at in np.argsort(-orders[may_be_kits], kind="stable")[:MOST_LOOKED_AT].tolist():
-        sku, mine = int(may_be_kits[at]), np.arange(first[at], ends[at])
+    for at in np.argsort(-orders[with_pairs], kind="stable").tolist():
+        sku, mine = int(with_pairs[at]), np.arange(first[at], ends[at])
         mine = mine[left[pairs.free[mine]]]
         parts, times = _parts(pairs, mine, free, int(orders[sku]))
         worth = sum(max(int(list_price[part]), 0) * units for part, units in parts)
@@ -65,6 +69,14 @@ def kits_found(lines: RawLines, paid: Ints, list_price: Ints, is_kit: Bools) -> 
             found.append(FoundKit(sku, parts, times))
             left[pairs.free[mine]] = False
     return sorted(found, key=lambda one: (-one.orders, one.sku))
+
+
+def _mostly_beside(lines: RawLines, sold: Bools, unpaid: Bools) -> Ints:
+    """The SKUs that were sold often enough, and mostly in carts that hold something unpaid: those of most lines."""
+    here = sold & among(lines.cart[unpaid], 1 + int(lines.cart.max()))[lines.cart]
+    all_lines, in_those = (np.bincount(lines.sku[some], minlength=1 + int(lines.sku.max())) for some in (sold, here))
+    found = np.flatnonzero((all_lines >= FEWEST_ORDERS) & (in_those >= MOSTLY * all_lines))
+    return found[np.argsort(-all_lines[found], kind="stable")[:MOST_LOOKED_AT]]
 
 
 @dataclass(frozen=True, eq=False)
@@ -94,15 +106,11 @@ class _Pairs:
     times: Ints
 
 
-def _pairs(bought: _Units, free: _Units, orders: Ints) -> _Pairs:
-    """Of goods that enough orders have, most of them beside something free."""
+def _pairs(bought: _Units, free: _Units) -> _Pairs:
     carts = int(max(bought.cart.max(initial=-1), free.cart.max(initial=-1))) + 1
     axes = Axes(np.searchsorted(free.cart, np.arange(carts + 1)))
-    beside = np.bincount(bought.sku, weights=axes.lines_by_cart[bought.cart] > 0, minlength=len(orders))
-    often = (orders >= FEWEST_ORDERS) & (beside >= MOSTLY * orders)
-    here = np.flatnonzero(often[bought.sku])
-    at = axes.lines_of(bought.cart[here])
-    of = np.repeat(here, axes.lines_by_cart[bought.cart[here]])
+    at = axes.lines_of(bought.cart)
+    of = np.repeat(np.arange(len(bought.cart)), axes.lines_by_cart[bought.cart])
     times, rest = np.divmod(free.units[at], bought.units[of])
     told = np.flatnonzero((rest == 0) & (free.sku[at] != bought.sku[of]))
     told = told[np.argsort(bought.sku[of[told]], kind="stable")]
