@@ -18,7 +18,7 @@ export function WhenAndWho({ mix, frame }: { mix: Mix; frame: Frame }) {
   if (data.zones.length === 0) return null;
   const most = Math.max(...data.orders_by_hour.flat());
   return (
-    <section aria-labelledby="when-title" className="mt-5 min-h-[15rem]">
+    <section aria-labelledby="when-title" className={`mt-5 ${most > 0 ? "min-h-[15rem]" : ""}`}>
       <h2 id="when-title" className="text-title">
         When they come, and whose they are
       </h2>
