@@ -190,6 +190,15 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
                 "#5": (Line("B", 4, 350, 1400, returned=1),),
             },
         ),
+        (
+            "a_voucher_that_is_an_amount",
+            {
+                "1": (Line("A", 2, 1200, 2160),),
+                "2": (Line("B", 4, None, 1400),),
+                "3": (Line("A", 1, 1200, 0),),
+                "4": (Line("A", 1, None, 1200),),
+            },
+        ),
         ("skus_in_brackets_behind_names", PLAIN),
         ("skus_before_names", PLAIN),
         ("swedish_receipts", {**PLAIN, "1": (Line("A", 2, 1200, 2160), Line("B", 1, 350, 350))}),
@@ -449,6 +458,11 @@ def test_delivery_told_on_one_line_of_an_order_is_the_orders(shop):
 def test_what_came_off_delivery_is_taken_off_what_was_asked_for_it_once(shop):
     assert [one.delivery_paid for one in read(shop, "discounts_on_delivery").records] == [0, 490, 390]
     assert [one.delivery_paid for one in read(shop, "discounts_delivery_has_had").records] == [0, 490, 390]
+
+
+def test_amounts_are_no_codes_and_no_way_to_pay(shop):
+    checked = read(shop, "a_voucher_that_is_an_amount")
+    assert {"code", "payment"}.isdisjoint(checked.columns)
 
 
 def test_a_column_headed_payment_may_tell_statuses(shop):

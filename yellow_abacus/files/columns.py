@@ -137,6 +137,8 @@ _WORD = re.compile(r"[^\W\d_]+\.?")
 
 NOT_BY_HEADING = {"unit", "tax"}
 """Cells that a heading alone does not promise: a column *Unit* may tell pieces or packets, one *VAT* amounts."""
+BY_HEADING = {"name": "no decimals", "few": "no decimals"}
+"""What cells must be at least that a heading alone promises: a column *Voucher*, or *Payment*, may tell amounts."""
 FEWEST_LETTERS = 4
 """Of a heading of one word that is cut short."""
 
@@ -183,7 +185,12 @@ class _Told:
 def _told(fields: tuple[Field, ...]) -> tuple[_Told, ...]:
     return tuple(
         _Told(
-            field, rank, simplify(word), word.startswith(ALONE), word.startswith(WHEREVER), word.startswith(AT_LAST)
+            field,
+            rank,
+            simplify(word),
+            word.lstrip(AT_LAST).startswith(ALONE),
+            word.startswith(WHEREVER),
+            word.startswith(AT_LAST),
         )
         for field in fields
         for rank, word in enumerate(field.words)
@@ -320,7 +327,8 @@ def match_columns(
     differ in tax alone, the one with tax is taken, of costs the one without.
 
     chosen: columns taken by hand, by field. can_be: whether the cells of a column can be a field's; where no other
-    column answers, an exact heading is believed if its cells can be anything.
+    column answers, an exact heading is believed if its cells can be anything, or if it is of names, anything but
+    amounts.
     """
     columns = _Header(header)
     every = columns.may_say(fields)
@@ -351,7 +359,11 @@ def match_columns(
             take(words, columns.of_an_amount, may)
         take(sorted(partly, key=lambda told: (-len(told.text), told.rank)), columns.holding)
         believed = [told for told in words if told.field.cells not in NOT_BY_HEADING]
-        take(believed, columns.spelt, lambda at, field: can_be(at, replace(field, cells="")))
+        take(
+            believed,
+            columns.spelt,
+            lambda at, field: can_be(at, replace(field, cells=BY_HEADING.get(field.cells, ""))),
+        )
     for at, heading in enumerate(columns.headings):
         if at in found.values() or not heading.cut_short:
             continue

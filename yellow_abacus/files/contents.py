@@ -37,6 +37,7 @@ _NUMBER = re.compile(
 """With what may stand beside an amount: a sign, a currency, a unit."""
 _AMOUNT = re.compile(r"\D*(?=[\d ]*[.,]\d*[1-9])[\d ]+[.,]\d{1,2}\D*")
 """One that is not whole."""
+_DECIMAL = re.compile(r"[-+]?\W{0,2}\d[\d ]*[.,]\d{2}\W{0,2}")
 _BARE = re.compile(r"[-+]?\d+(?:[.,]\d+)?")
 _TAX = re.compile(r"[0-4]?\d(?:[.,]\d0*)?|50|0?[.,][0-4]\d{0,2}")
 """A rate without its sign: tax is told to a tenth of a per cent at most, or as a share of 1."""
@@ -175,6 +176,10 @@ def _are_not_amounts(texts: Sequence[str], _column: Coded) -> bool:
     return sum(_AMOUNT.fullmatch(text) is not None for text in texts) * 2 <= len(texts)
 
 
+def _are_no_decimals(texts: Sequence[str], _column: Coded) -> bool:
+    return sum(_DECIMAL.fullmatch(text) is not None for text in texts) * 2 <= len(texts)
+
+
 def _are_flags(texts: Sequence[str], _column: Coded) -> bool:
     return sum(map(_is_flag, texts)) * 2 >= len(texts)
 
@@ -206,6 +211,7 @@ _MAY_BE = {
     "name": _are_names,
     "few": _are_few,
     "id": _are_not_amounts,
+    "no decimals": _are_no_decimals,
     "flag": _are_flags,
     "tax": _are_taxes,
 }
