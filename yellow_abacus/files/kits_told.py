@@ -25,7 +25,7 @@ Kit = tuple[tuple[str, int], ...]
 MOST_UNITS = 9_999
 LIKE = "Write each part once, like 2 x SKU-A; SKU-B."
 ONLY_PARTS = frozenset(["sku", "product", "kit", "kit_units", "stock"])
-"""What a file of parts tells: of none of these with a price or a cost is it said that its *Quantity* is of parts."""
+"""A file that tells no more than these tells parts, and a column *Quantity* in it is of them."""
 
 _PLUS = re.compile(r"\s\+\s")
 
