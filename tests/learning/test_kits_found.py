@@ -66,6 +66,7 @@ def test_what_is_none(orders):
 def test_small_gifts_beside_something_dear_are_none_but_parts_without_a_price_may_be():
     assert found([set_()] * 5, ASKED | {SET: 9000}) == []
     assert found([set_()] * 5, {SET: 9000}) == [FoundKit(SET, FOUND_SET, 5)]
+    assert found([set_()] * 5, ASKED | {SET: 9000, POT: 0}) == [FoundKit(SET, FOUND_SET, 5)]
 
 
 def test_neither_what_goods_knows_nor_what_an_offer_put_in():

@@ -29,8 +29,8 @@ def missing_goods(
     table: Table, columns: Columns, reading: Reading, digits: int, known: Container[str]
 ) -> list[GoodRecord]:
     """The SKUs that are not known (folded), those of most rows first, each with the name, option and unit price that
-    most of its rows tell, but for what is passed over as no goods. A price is left out where the file's are not told
-    as the shop's."""
+    most of its rows tell, but for what is passed over as no goods. A price of 0 is left out, and all are where the
+    file's are not told as the shop's."""
     if "sku" not in columns or "items" in columns:
         return []
     skus = table.rows.columns[columns["sku"][0]]
@@ -72,6 +72,6 @@ def _mostly(table: Table, columns: Columns, key: str, rows: Ints) -> str:
 
 def _price(text: str, reading: Reading, digits: int) -> int | None:
     try:
-        return finer_money(text, reading.decimal_mark, digits, largest=LARGEST_CART)[0] if text else None
+        return finer_money(text, reading.decimal_mark, digits, largest=LARGEST_CART)[0] or None if text else None
     except BadCellError:
         return None

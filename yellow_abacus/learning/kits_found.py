@@ -41,8 +41,8 @@ def kits_found(lines: RawLines, paid: Ints, list_price: Ints, is_kit: Bools) -> 
     """Those of most orders first.
 
     lines: without those that tell a kit of Goods once more. paid: by line, for all its units, minor units, below 0
-    where that was not said. list_price: by SKU, below 0 where there is none. is_kit: by SKU, whether Goods has parts
-    of it: it is no part of another, nor found again.
+    where that was not said. list_price: by SKU, 0 or below where there is none. is_kit: by SKU, whether Goods has
+    parts of it: it is no part of another, nor found again.
     """
     may_be = ~is_kit[lines.sku] & ~lines.is_put_in
     unpaid = (paid <= 0) & may_be
@@ -64,7 +64,7 @@ def kits_found(lines: RawLines, paid: Ints, list_price: Ints, is_kit: Bools) -> 
         mine = mine[left[pairs.free[mine]]]
         parts, times = _parts(pairs, mine, free, int(orders[sku]))
         worth = sum(max(int(list_price[part]), 0) * units for part, units in parts)
-        unpriced = any(list_price[part] < 0 for part, _ in parts)
+        unpriced = any(list_price[part] <= 0 for part, _ in parts)
         if sum(units for _, units in parts) > 1 and (unpriced or worth >= WORTH * list_price[sku]):
             found.append(FoundKit(sku, parts, times))
             left[pairs.free[mine]] = False
