@@ -705,3 +705,16 @@ def test_rows_that_are_no_goods_are_passed_over_as_their_names_say_or_as_it_is_c
         "2": (Line("B", 4, 350, 1400),),
         "3": (Line("A", 1, 1200, 1200),),
     }
+
+
+def test_rows_that_say_that_they_are_parts_of_a_kit_in_the_same_order_count_with_it(shop):
+    checked = read(shop, "parts_of_kits")
+    assert checked.says == ["2 rows are parts of kits in the same orders, and count with those."]
+    assert checked.rejected == []
+    assert {one.number: one.lines for one in checked.records} == {
+        "1": (Line("A", 2, 1200, 2400), Line("B", 1, 350, 350)),
+        "2": (Line("B", 4, 350, 1400),),
+        "3": (Line("A", 1, 1200, 1200),),
+        "4": (Line("A", 1, 1200, 1200),),
+    }
+    assert [one.delivery_paid for one in checked.records] == [490, 0, 490, 490]

@@ -45,7 +45,7 @@ from yellow_abacus.files.keyed_cells import lines_in_cells
 from yellow_abacus.files.kits_told import ShopGoods, a_row_a_kit, with_units_of_parts
 from yellow_abacus.files.meant_skus import with_skus_alone
 from yellow_abacus.files.missing_goods import missing_goods
-from yellow_abacus.files.no_goods import NameTold
+from yellow_abacus.files.no_goods import NameTold, notes_of_parts
 from yellow_abacus.files.order_shapes import a_column_a_sku, a_row_a_unit, dated_in_parts, side_by_side
 from yellow_abacus.files.order_statuses import StatusTold
 from yellow_abacus.files.orders import OrderShop, read_orders
@@ -328,6 +328,7 @@ def _read_orders(table: Table, columns: Columns, reading: Reading, about: About,
         found.gone,
         found.tells,
         found.no_goods,
+        notes=notes_of_parts(found.parts),
     )
 
 

@@ -1,6 +1,8 @@
-"""Rows of an order file that tell neither goods nor what its orders have columns for: a tip, a fee, wrapping.
+"""Rows of an order file that are no goods ordered: a tip, a fee, wrapping; and what says that it is part of a kit
+beside it.
 
-They are passed over where their names say so in ordinary words, or it was chosen so; what else has no SKU stays.
+The former are passed over where their names say so in ordinary words, or it was chosen so; what else has no SKU
+stays.
 
 >>> passes_over("Gift wrapping", ()), passes_over("Fern", ()), passes_over("Fern", (("fern", True),))
 (True, False, True)
@@ -12,12 +14,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from yellow_abacus.core.ground.axes import among
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import Columns, simplify, words_of
-from yellow_abacus.files.order_shapes import OF_A_LINE, OF_A_ROW, by_name, first_row_of_order
-from yellow_abacus.files.rows import Coded, emptied
+from yellow_abacus.files.order_shapes import OF_A_ROW, by_name, first_row_of_order, without_lines
+from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
 
 Chosen = Sequence[tuple[str, bool]]
@@ -56,16 +57,38 @@ def without_no_goods(
     if not aside.any():
         return table, ()
     order = number.codes[first_row_of_order(number)]
-    _, first = np.unique(order, return_index=True)
     aside &= np.isin(order, order[known])
     says: Bools = np.array([passes_over(text.strip(), chosen) for text in product.texts], dtype=np.bool_)
     goes = aside & says[product.codes]
     told = Counter(product.texts[code].strip() for code in product.codes[aside & (goes | ~sku.filled)].tolist())
     names = tuple(NameTold(name, rows, passes_over(name, chosen)) for name, rows in told.most_common())
-    begins = goes & among(first, len(goes))
-    places = [at for key in OF_A_LINE & columns.keys() for at in columns[key]]
-    rows = table.rows.changed({at: emptied(table.rows.columns[at], begins) for at in places})
-    return replace(table, rows=rows.some(np.flatnonzero(~goes | begins))), names
+    return without_lines(table, columns, goes), names
+
+
+def without_parts(table: Table, columns: Columns, skus: Container[str]) -> tuple[Table, int]:
+    """The table without rows that say of which kit they are parts, where that is in the same order, and how many
+    those are. skus: of the shop, folded."""
+    if not columns.keys() >= OF_A_ROW | {"part_of"}:
+        return table, 0
+    number, sku, kit = (table.rows.columns[columns[key][0]] for key in ("number", "sku", "part_of"))
+    ids = {text: at for at, text in enumerate(dict.fromkeys(folded(one.strip()) for one in (*sku.texts, *kit.texts)))}
+    of_sku, of_kit = (np.array([ids[folded(text.strip())] for text in one.texts])[one.codes] for one in (sku, kit))
+    known: Bools = np.array([folded(text.strip()) in skus for text in sku.texts], dtype=np.bool_)[sku.codes]
+    order = number.codes[first_row_of_order(number)] * len(ids)
+    goes = kit.filled & (of_kit != of_sku) & np.isin(order + of_kit, (order + of_sku)[known])
+    return (without_lines(table, columns, goes) if goes.any() else table), int(goes.sum())
+
+
+def notes_of_parts(rows: int) -> list[str]:
+    """How many rows are parts of a kit beside them, in words.
+
+    >>> notes_of_parts(2)
+    ['2 rows are parts of kits in the same orders, and count with those.']
+    """
+    if not rows:
+        return []
+    which = "row is a part" if rows == 1 else "rows are parts"
+    return [f"{rows:,} {which} of kits in the same orders, and count with those."]
 
 
 def named_where_untold(

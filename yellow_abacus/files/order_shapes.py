@@ -10,11 +10,12 @@ from dataclasses import replace
 
 import numpy as np
 
+from yellow_abacus.core.ground.axes import among
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import OF_ORDERS, ORDERS, Columns, answering, match_columns, simplify, words_of
 from yellow_abacus.files.contents import HALF, Contents
-from yellow_abacus.files.rows import Coded, Codes, Rows, coded
+from yellow_abacus.files.rows import Coded, Codes, Rows, coded, emptied
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import split_names
 
@@ -339,6 +340,17 @@ def first_row_of_order(number: Coded) -> Codes:
     """For each row the one that tells its order's number: itself, or the nearest above."""
     found: Codes = np.maximum.accumulate(np.where(number.filled, np.arange(len(number)), 0))
     return found
+
+
+def without_lines(table: Table, columns: Columns, goes: Bools) -> Table:
+    """The table without some of its rows; the first one of an order stays for what it tells of that, without its
+    goods."""
+    order = table.rows.columns[columns["number"][0]]
+    _, first = np.unique(order.codes[first_row_of_order(order)], return_index=True)
+    begins = goes & among(first, len(goes))
+    places = [at for key in OF_A_LINE & columns.keys() for at in columns[key]]
+    rows = table.rows.changed({at: emptied(table.rows.columns[at], begins) for at in places})
+    return replace(table, rows=rows.some(np.flatnonzero(~goes | begins)))
 
 
 def _first_of(key: Codes, lines: Codes, rows: Codes) -> Codes:

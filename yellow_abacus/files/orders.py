@@ -24,7 +24,7 @@ from yellow_abacus.files.columns import ORDERS, Columns
 from yellow_abacus.files.currencies_told import only_one
 from yellow_abacus.files.dates import parse_moment
 from yellow_abacus.files.meant_skus import MeantSkus
-from yellow_abacus.files.no_goods import NameTold, named_where_untold, without_no_goods
+from yellow_abacus.files.no_goods import NameTold, named_where_untold, without_no_goods, without_parts
 from yellow_abacus.files.order_amounts import OrderAmounts, added_up, less_discount
 from yellow_abacus.files.order_asides import beside_their_orders, says_sent_back, without_sums
 from yellow_abacus.files.order_shapes import (
@@ -90,7 +90,7 @@ class OrdersRead:
     """rounded: amounts that had more decimals than the currency. foreign: currencies other than the shop's.
 
     gone: by number, the status of orders left out for it. tells: the fields of orders and lines that are told.
-    no_goods: what rows without a SKU are called.
+    no_goods: what rows without a SKU are called; parts: how many rows are parts of a kit beside them.
     """
 
     orders: ManyOrders
@@ -101,6 +101,7 @@ class OrdersRead:
     gone: Mapping[str, str]
     tells: frozenset[str]
     no_goods: tuple[NameTold, ...] = ()
+    parts: int = 0
 
 
 def read_orders(
@@ -117,10 +118,11 @@ def read_orders(
     table, columns = beside_their_orders(in_lists(table, columns), columns, skus.folded, reading.decimal_mark)
     table = named_where_untold(table, columns, skus.folded, shop.named)
     table, no_goods = without_no_goods(table, columns, skus.folded, reading.no_goods)
+    table, parts = without_parts(table, columns, skus.folded)
     table = below_their_orders(table, columns)
     table, columns = one_by_one(*sent_back_below(table, columns, says_sent_back(table, columns)))
     cells = CodedCells(table, columns, ORDERS)
-    return replace(_OrderReader(cells, reading, shop, skus).read(progress), no_goods=no_goods)
+    return replace(_OrderReader(cells, reading, shop, skus).read(progress), no_goods=no_goods, parts=parts)
 
 
 class _OrderReader:
