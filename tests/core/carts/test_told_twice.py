@@ -42,11 +42,16 @@ def slow(lines: list[Line]) -> list[bool]:
         needed.update({part: each * units for part, each in KITS[sku].items()})
     twice, left = [False] * len(lines), Counter(needed)
     priced = any(lines[at][2] > 0 for at in kits)
-    for at, (sku, units, paid) in enumerate(lines):
-        if sku in needed and (paid == 0 or (paid == UNSAID and priced)):
-            fits = left[sku] >= units
+    free = [line[0] in needed and (line[2] == 0 or (line[2] == UNSAID and priced)) for line in lines]
+    given = Counter[int]()
+    for (sku, units, _), is_free in zip(lines, free, strict=True):
+        given[sku] += units * is_free
+    made_of = [KITS[lines[at][0]] for at in kits]
+    whole = [parts for parts in made_of if all(given[part] >= each for part, each in parts.items())]
+    for at, (sku, units, _) in enumerate(lines):
+        if free[at] and any(sku in parts for parts in whole):
+            twice[at] = left[sku] >= units
             left[sku] -= units
-            twice[at] = fits
     parts = [at for at, (sku, _, _) in enumerate(lines) if sku in needed]
     units = Counter[int]()
     for at in parts:
@@ -84,9 +89,19 @@ def test_as_a_slow_look_at_each_cart_finds(carts):
 
 CASES: list[tuple[str, list[Line], list[bool]]] = [
     ("its parts for nothing", [(SET, 1, 3000), (POT, 1, 0), (SOIL, 2, 0)], [False, True, True]),
+    ("of one of two", [(SET, 2, 6000), (POT, 1, 0), (SOIL, 2, 0)], [False, True, True]),
     ("as many as the kits have", [(SET, 2, 6000), (POT, 2, 0), (SOIL, 4, 0)], [False, True, True]),
-    ("one more was given", [(SET, 1, 3000), (POT, 1, 0), (POT, 1, 0)], [False, True, False]),
-    ("one more was bought", [(SET, 1, 3000), (POT, 1, 0), (POT, 1, 1200)], [False, True, False]),
+    (
+        "one more was given",
+        [(SET, 1, 3000), (POT, 1, 0), (SOIL, 2, 0), (POT, 1, 0)],
+        [False, True, True, False],
+    ),
+    (
+        "one more was bought",
+        [(SET, 1, 3000), (POT, 1, 0), (SOIL, 2, 0), (POT, 1, 1200)],
+        [False, True, True, False],
+    ),
+    ("one of them alone, given with it", [(SET, 1, 3000), (POT, 1, 0)], [False, False]),
     ("no price told for them", [(SET, 1, 3000), (POT, 1, UNSAID), (SOIL, 2, UNSAID)], [False, True, True]),
     ("no price told at all", [(SET, 1, UNSAID), (POT, 1, UNSAID)], [False, False]),
     ("the price told on the parts", [(SET, 1, 0), (POT, 1, 1300), (SOIL, 2, 1700)], [True, False, False]),

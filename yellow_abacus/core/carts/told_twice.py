@@ -58,19 +58,19 @@ class _Beside:
 
     @cached_property
     def _made_of(self) -> tuple[Ints, Ints, Ints]:
-        """One entry a part of each kit's line: which of those lines; cart and SKU; units."""
+        """One entry a part of each kit's line: which of those lines; cart and SKU; units in one kit."""
         number = np.searchsorted(self.parts.kit, self.sku[self.kits])
         at = self.parts.axes.lines_of(number)
         of = np.repeat(np.arange(len(self.kits)), self.parts.axes.lines_by_cart[number])
         line = self.kits[of]
-        return of, self.cart[line] * self._width + self.parts.part[at], self.parts.units[at] * self.quantity[line]
+        return of, self.cart[line] * self._width + self.parts.part[at], self.parts.units[at]
 
     @cached_property
     def _needed(self) -> tuple[Ints, Ints]:
         """Cart and SKU, and how many units."""
-        _, key, units = self._made_of
+        of, key, each = self._made_of
         keys, at = np.unique(key, return_inverse=True)
-        return keys, _summed(at, units, len(keys))
+        return keys, _summed(at, each * self.quantity[self.kits[of]], len(keys))
 
     @cached_property
     def _there(self) -> tuple[Ints, Ints]:
@@ -82,15 +82,29 @@ class _Beside:
         same = np.isin(mine, keys)
         return lines[same], at[same]
 
+    def _with_all_parts(self, some: Bools, wanted: Ints) -> Bools:
+        """Which lines of kits have all that they are made of beside them, as some of the lines of parts tell it.
+        wanted: units at least, by entry of `_made_of`."""
+        (lines, at), (keys, _) = self._there, self._needed
+        units = _summed(at[some], self.quantity[lines[some]], len(keys))
+        of, key, _ = self._made_of
+        lacks = np.bincount(of, weights=units[np.searchsorted(keys, key)] < wanted, minlength=len(self.kits))
+        result: Bools = (lacks == 0) & (np.bincount(of, minlength=len(self.kits)) > 0)
+        return result
+
     def parts_for_nothing(self) -> Ints:
-        """Lines of parts for which nothing was paid, as long as they are no more than is needed. Where what the kit
-        came to is told and what they did is not, nothing was."""
-        lines, at = self._there
+        """Lines of all parts of a kit for which nothing was paid, as long as they are no more than is needed; files
+        may tell those of one kit. Some parts alone may be a gift. Where what the kit came to is told and what they
+        did is not, nothing was."""
+        (lines, at), (keys, needed) = self._there, self._needed
         priced = self.cart[self.kits[self.paid[self.kits] > 0]]
         free = (self.paid[lines] == 0) | ((self.paid[lines] == UNKNOWN) & np.isin(self.cart[lines], priced))
+        of, key, each = self._made_of
+        free &= np.isin(keys, key[self._with_all_parts(free, each)[of]])[at]
         order = np.flatnonzero(free)[np.argsort(at[free], kind="stable")]
-        fits = _running(at[order], self.quantity[lines[order]]) <= self._needed[1][at[order]]
-        return lines[order[fits]]
+        fits = _running(at[order], self.quantity[lines[order]]) <= needed[at[order]]
+        found: Ints = lines[order[fits]]
+        return found
 
     def parts_for_as_much(self) -> Ints:
         """Lines of all that is needed and no more of it, which came to what the kits of their cart did, but for the
@@ -106,14 +120,10 @@ class _Beside:
 
     def kits_for_nothing(self) -> Ints:
         """Lines of kits for which nothing was paid, beside all their parts, which were."""
-        (lines, at), (keys, needed) = self._there, self._needed
-        bought = self.paid[lines] > 0
-        there = _summed(at[bought], self.quantity[lines[bought]], len(keys)) >= needed
-        of, key, _ = self._made_of
-        lacks = np.bincount(of, weights=~there[np.searchsorted(keys, key)], minlength=len(self.kits))
-        known = np.bincount(of, minlength=len(self.kits))
-        free: Bools = (self.paid[self.kits] == 0) & (known > 0) & (lacks == 0)
-        return self.kits[free]
+        keys, needed = self._needed
+        whole = self._with_all_parts(self.paid[self._there[0]] > 0, needed[np.searchsorted(keys, self._made_of[1])])
+        found: Ints = self.kits[(self.paid[self.kits] == 0) & whole]
+        return found
 
 
 def _summed(number: Ints, figures: Ints, size: int) -> Ints:
