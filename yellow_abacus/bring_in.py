@@ -185,11 +185,9 @@ class About:
         if self.goods is None:
             contents = Contents(table)
             columns = match_columns(table.header, fields, by_hand, contents.can_be)
-            return (
-                columns
-                if "stock" in by_hand
-                else with_stock_of_places(table, with_units_of_parts(table, columns), contents)
-            )
+            if "stock" in by_hand:
+                return columns
+            return with_stock_of_places(table, with_units_of_parts(table, columns), contents)
         return guess_columns(table, by_hand, self._prices)
 
     def guess_reading(self, table: Table, columns: Columns) -> Reading:
@@ -466,8 +464,7 @@ def check(
 def _about(session: Session, kind: Kind) -> About:
     row, goods = shop_row(session), good_rows(session)[0] if kind == "orders" else None
     classes = tax_classes_of(session) if kind == "goods" else {}
-    skus, kits = skus_and_kits(session) if kind == "goods" else ([], {})
-    known = ShopGoods({folded(sku): sku for sku in skus}, kits)
+    known = ShopGoods(*skus_and_kits(session)) if kind == "goods" else ShopGoods([], {})
     tax_is_open = not row.tax_said and _is_bare(session)
     return About(
         load_shop(session), row.minor_digits, row.currency, goods, classes, known, _is_new(session), tax_is_open

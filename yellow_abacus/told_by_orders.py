@@ -75,31 +75,17 @@ def came_back(loaded: LoadedShop, carts: Ints) -> CameBack:
 
 
 @dataclass(frozen=True)
-class TellsKit:
-    """What orders tell a SKU is made of: SKUs with their units, and how many orders do."""
-
-    sku: str
-    parts: tuple[tuple[str, int], ...]
-    orders: int
-
-
-@dataclass(frozen=True)
 class PaidNothing:
     """Units of orders that paid nothing: put_in, which an offer put in; unexplained, goods with a price that no offer
-    told explains, which count as ordered; told_twice: of lines that tell a kit once more, paid for or not.
-
-    kits: those orders tell of and Goods does not.
-    """
+    told explains, which count as ordered; told_twice: of lines that tell a kit once more, paid for or not."""
 
     put_in: int
     unexplained: int
     told_twice: int
-    kits: list[TellsKit]
 
 
 def paid_nothing(loaded: LoadedShop) -> PaidNothing:
     orders, raw = loaded.orders, loaded.lines
-    skus = loaded.table.skus
     priced = (loaded.batch.goods.list_price > 0)[raw.sku]
     other = unexplained(raw, orders.paid, priced, len(orders.ids))
     twice = loaded.told_twice
@@ -107,10 +93,6 @@ def paid_nothing(loaded: LoadedShop) -> PaidNothing:
         put_in=int(orders.quantity[raw.is_put_in].sum()),
         unexplained=int(orders.quantity[other].sum()),
         told_twice=0 if twice is None else int(loaded.told.quantity[twice].sum()),
-        kits=[
-            TellsKit(skus[one.sku], tuple((skus[part], units) for part, units in one.parts), one.orders)
-            for one in loaded.kits_told
-        ],
     )
 
 

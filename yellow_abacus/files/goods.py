@@ -39,7 +39,6 @@ from yellow_abacus.files.values import (
 from yellow_abacus.files.writing import decimal, figure, yes
 
 MOST_UNITS = 1_000_000
-NO_GOODS = ShopGoods()
 KIT = next(one.label for one in GOODS if one.key == "kit")
 SIDES = ("length", "width", "height")
 FLAGS = ("never_discounted", "gift_only", "insured", "counted_by_product")
@@ -79,7 +78,7 @@ def read_goods(
     minor_digits: int,
     foreign: ForeignAmounts,
     tax: TaxesTold,
-    shop: ShopGoods = NO_GOODS,
+    shop: ShopGoods,
     progress: Progress = lambda _: None,
 ) -> tuple[list[GoodRecord], list[Rejection]]:
     """The good rows as records, the others with what is wrong. foreign: its amounts in other currencies. tax: what
@@ -94,7 +93,8 @@ def read_goods(
         lengths={key: unit_in(heading(key), LENGTHS, "mm") for key in (*SIDES, "size")},
         digits=minor_digits,
     )
-    may_be_parts = shop.beside([text.strip() for text in table.rows.columns[columns["sku"][0]].texts if text.strip()])
+    skus = table.rows.columns[columns["sku"][0]].texts
+    may_be_parts = shop.beside([text.strip() for text in skus if text.strip()]) if "kit" in columns else {}
     records: list[GoodRecord] = []
     rejected: list[Rejection] = []
     seen: dict[str, int] = {}

@@ -6,7 +6,7 @@
 
 import re
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -32,15 +32,15 @@ _PLUS = re.compile(r"\s\+\s")
 
 @dataclass(frozen=True)
 class ShopGoods:
-    """What the shop has: its SKUs by how they are folded, and the parts of kits."""
+    """What the shop has: its SKUs, and the parts of kits."""
 
-    skus: Mapping[str, str] = field(default_factory=dict)
-    kits: Mapping[str, Kit] = field(default_factory=dict)
+    skus: Sequence[str]
+    kits: Mapping[str, Kit]
 
     def beside(self, skus: Sequence[str]) -> dict[str, str]:
         """The SKUs that may be parts, by how they are folded: of the shop, of its kits, and of a file."""
-        of_kits = {folded(sku): sku for kit in self.kits.values() for sku, _ in kit}
-        return of_kits | dict(self.skus) | {folded(sku): sku for sku in skus}
+        of_kits = (sku for kit in self.kits.values() for sku, _ in kit)
+        return {folded(sku): sku for sku in (*of_kits, *self.skus, *skus)}
 
 
 def parse_kit(text: str, known: Mapping[str, str]) -> Kit:

@@ -17,7 +17,7 @@ import numpy as np
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import Columns, simplify, words_of
-from yellow_abacus.files.order_shapes import OF_A_ROW, by_name, first_row_of_order, without_lines
+from yellow_abacus.files.order_shapes import OF_A_ROW, by_name, first_row_of_order, tells_one_of, without_lines
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
 
@@ -52,7 +52,7 @@ def without_no_goods(
     if not (columns.keys() >= OF_A_ROW and "product" in columns):
         return table, ()
     number, sku, product = (table.rows.columns[columns[key][0]] for key in ("number", "sku", "product"))
-    known: Bools = np.array([folded(text.strip()) in skus for text in sku.texts], dtype=np.bool_)[sku.codes]
+    known = tells_one_of(sku, skus)
     aside = ~known & product.filled
     if not aside.any():
         return table, ()
@@ -73,7 +73,7 @@ def without_parts(table: Table, columns: Columns, skus: Container[str]) -> tuple
     number, sku, kit = (table.rows.columns[columns[key][0]] for key in ("number", "sku", "part_of"))
     ids = {text: at for at, text in enumerate(dict.fromkeys(folded(one.strip()) for one in (*sku.texts, *kit.texts)))}
     of_sku, of_kit = (np.array([ids[folded(text.strip())] for text in one.texts])[one.codes] for one in (sku, kit))
-    known: Bools = np.array([folded(text.strip()) in skus for text in sku.texts], dtype=np.bool_)[sku.codes]
+    known = tells_one_of(sku, skus)
     order = number.codes[first_row_of_order(number)] * len(ids)
     goes = kit.filled & (of_kit != of_sku) & np.isin(order + of_kit, (order + of_sku)[known])
     return (without_lines(table, columns, goes) if goes.any() else table), int(goes.sum())
@@ -104,6 +104,5 @@ def named_where_untold(
         return table
     told, places = by_name(table, columns, named())
     name = told.rows.columns[places["sku"][0]]
-    is_sku: Bools = np.array([folded(text) in skus for text in name.texts], dtype=np.bool_)
-    codes = np.where(untold & is_sku[name.codes], len(sku.texts) + name.codes, sku.codes)
+    codes = np.where(untold & tells_one_of(name, skus), len(sku.texts) + name.codes, sku.codes)
     return replace(table, rows=table.rows.changed({columns["sku"][0]: Coded([*sku.texts, *name.texts], codes)}))

@@ -9,9 +9,8 @@ from decimal import Decimal
 import numpy as np
 
 from yellow_abacus.core.ground.money import Bools
-from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import ORDERS, Columns, free_columns, simplify, words_of
-from yellow_abacus.files.order_shapes import first_row_of_order, with_column
+from yellow_abacus.files.order_shapes import first_row_of_order, tells_one_of, with_column
 from yellow_abacus.files.rows import Coded, coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError, DecimalMark, is_currency_sign, parse_number
@@ -60,7 +59,7 @@ def beside_their_orders(
     if not {"number", "sku"} <= columns.keys():
         return table, columns
     sku = table.rows.columns[columns["sku"][0]]
-    aside: Bools = np.array([folded(text.strip()) not in skus for text in sku.texts], dtype=np.bool_)[sku.codes]
+    aside = ~tells_one_of(sku, skus)
     if not aside.any():
         return table, columns
     number = table.rows.columns[columns["number"][0]]

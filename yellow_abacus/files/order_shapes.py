@@ -342,6 +342,12 @@ def first_row_of_order(number: Coded) -> Codes:
     return found
 
 
+def tells_one_of(column: Coded, skus: Container[str]) -> Bools:
+    """The rows whose cell is one of some SKUs, folded."""
+    found: Bools = np.array([folded(text.strip()) in skus for text in column.texts], dtype=np.bool_)[column.codes]
+    return found
+
+
 def without_lines(table: Table, columns: Columns, goes: Bools) -> Table:
     """The table without some of its rows; the first one of an order stays for what it tells of that, without its
     goods."""

@@ -15,8 +15,8 @@ from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.coded_cells import Values
 from yellow_abacus.files.columns import Columns, simplify, words_of
-from yellow_abacus.files.order_shapes import OF_A_LINE, OF_A_ROW, first_row_of_order
-from yellow_abacus.files.rows import Coded, emptied
+from yellow_abacus.files.order_shapes import OF_A_ROW, first_row_of_order, without_lines
+from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError, parse_flag
 
@@ -89,16 +89,14 @@ def without_left_out(table: Table, columns: Columns, beside: Coded) -> Table:
     number, status = (table.rows.columns[columns[key][0]] for key in ("number", "status"))
     order = number.codes[first_row_of_order(number)]
     orders, at = np.unique(order, return_index=True)
-    heads, first = np.zeros(len(says), dtype=np.bool_), np.zeros(len(number.texts), dtype=np.int64)
-    heads[at], first[orders] = True, at
+    first = np.zeros(len(number.texts), dtype=np.int64)
+    first[orders] = at
     says_otherwise = np.bincount(order[beside.filled & ~says], minlength=len(number.texts)) > 0
     whole = (says[first] & ~says_otherwise)[order]
     codes = np.where(whole, len(status.texts) + beside.codes[first[order]], status.codes)
     goes = says & ~whole if columns.keys() >= OF_A_ROW else np.zeros_like(says)
-    changed = {columns["status"][0]: Coded([*status.texts, *beside.texts], codes)}
-    for place in (columns[key][0] for key in OF_A_LINE & columns.keys()):
-        changed[place] = emptied(table.rows.columns[place], goes & heads)
-    return replace(table, rows=table.rows.changed(changed).some(np.flatnonzero(~goes | heads)))
+    told = Coded([*status.texts, *beside.texts], codes)
+    return without_lines(replace(table, rows=table.rows.changed({columns["status"][0]: told})), columns, goes)
 
 
 def is_cancelled(text: str) -> bool:

@@ -15,7 +15,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from yellow_abacus.core.carts.carts import RawLines
-from yellow_abacus.core.ground.axes import Axes, among
+from yellow_abacus.core.ground.axes import Axes, among, summed_by
 from yellow_abacus.core.ground.money import Bools, Ints
 
 FEWEST_ORDERS = 3
@@ -92,7 +92,7 @@ def _units(lines: RawLines, some: Bools) -> _Units:
     at = np.flatnonzero(some)
     width = int(lines.sku.max(initial=0)) + 1
     keys, number = np.unique(lines.cart[at] * width + lines.sku[at], return_inverse=True)
-    units = np.bincount(number, weights=lines.quantity[at], minlength=len(keys)).astype(np.int64)
+    units = summed_by(number, lines.quantity[at], len(keys)).astype(np.int64)
     return _Units(keys // width, keys % width, units)
 
 

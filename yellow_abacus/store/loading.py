@@ -187,13 +187,14 @@ def load(session: Session, held: LoadedShop | None = None, beside: ReadBeside | 
         else:
             told = held.told
     ids = np.array(good_ids, dtype=np.int64)
+    goods = held.batch.goods if held is not None and table is held.table else make_goods(table)
     twice = _told_twice(told, table, ids, held)
-    known = held is not None and told is held.told and _same(twice, held.told_twice)
-    orders = held.orders if held is not None and known else told.without(twice)
+    if held is not None and not (told is held.told and _same(twice, held.told_twice)):
+        held = None
+    orders = told.without(twice) if held is None else held.orders
     zone_ids = np.array(list(session.scalars(select(ZoneRow.id).order_by(ZoneRow.id))), dtype=np.int64)
     zone_by_cart = places_of(orders.zone_id, zone_ids)
-    goods = held.batch.goods if held is not None and table is held.table else make_goods(table)
-    if not known or (held is not None and not np.array_equal(zone_by_cart, held.batch.zone_by_cart)):
+    if held is not None and not np.array_equal(zone_by_cart, held.batch.zone_by_cart):
         held = None
     running, past = all_told(session, RunningOfferRow), all_told(session, PastOfferRow)
     ran = [one.terms for one in (*running, *past)]

@@ -248,7 +248,7 @@ def post_kits(body: KitsBody):
     """Let Goods say that SKUs are kits of the parts orders tell; those count beside them no more."""
     at = context()
     loaded = at.room.current().loaded
-    told = {one.sku: one.parts for one in paid_nothing(loaded).kits}
+    told = {one.sku: tuple((part.sku, part.units) for part in one.parts) for one in _kits_told(loaded)}
     if unknown := [sku for sku in body.skus if sku not in told]:
         raise ApiError(409, "Nothing to take over", f"No orders tell what “{unknown[0]}” is made of.")
     label = f"Make {body.skus[0]} a kit" if len(body.skus) == 1 else f"Make {len(body.skus)} SKUs kits"
@@ -301,7 +301,7 @@ def get_carts():
         prices=_prices(held.loaded),
         sent_back=_sent_back(held.loaded),
         going_prices=sum(one is not None for one in held.loaded.table.columns["going_price"]),
-        paid_nothing=_paid_nothing(held.loaded),
+        paid_nothing=PaidNothingDoc(**vars(paid_nothing(held.loaded)), kits=_kits_told(held.loaded)),
         thresholds=_thresholds(shop),
     )
     return doc.model_dump(mode="json")
@@ -312,18 +312,17 @@ def _import_doc(row: ImportRow, stay: int) -> ImportDoc:
     return ImportDoc.model_validate(told | {"at": row.at.replace(tzinfo=UTC), "staying": stay})
 
 
-def _paid_nothing(loaded: LoadedShop) -> PaidNothingDoc:
-    found, table = paid_nothing(loaded), loaded.table
-    kits = [
+def _kits_told(loaded: LoadedShop) -> list[KitToldDoc]:
+    skus, products = loaded.table.skus, loaded.table.columns["product"]
+    return [
         KitToldDoc(
-            sku=one.sku,
-            product=table[one.sku].product,
-            parts=[PartToldDoc(sku=sku, product=table[sku].product, units=units) for sku, units in one.parts],
+            sku=skus[one.sku],
+            product=products[one.sku],
+            parts=[PartToldDoc(sku=skus[part], product=products[part], units=units) for part, units in one.parts],
             orders=one.orders,
         )
-        for one in found.kits
+        for one in loaded.kits_told
     ]
-    return PaidNothingDoc(put_in=found.put_in, unexplained=found.unexplained, told_twice=found.told_twice, kits=kits)
 
 
 def _thresholds(shop: Shop) -> list[FreeFromValueDoc]:

@@ -4,7 +4,6 @@ they would count twice. docs/sums.md, "Carts".
 
 A set (SKU 2) of a pot and two bags of soil, paid 30.00, with its parts in the rows below; one bag more was bought:
 
->>> from yellow_abacus.core.ground.axes import Axes
 >>> one, each = np.ones(4, dtype=np.int64), np.array([1, 1, 2, 1])
 >>> parts = KitParts(kit=np.array([2]), axes=Axes(np.array([0, 2])), part=np.array([0, 1]), units=np.array([1, 2]))
 >>> told_twice(parts, 0 * one, np.array([2, 0, 1, 1]), each, np.array([3000, 0, 0, 500])).tolist()
@@ -17,8 +16,8 @@ import numpy as np
 
 from yellow_abacus.core.carts.facts import UNKNOWN
 from yellow_abacus.core.goods.kits import KitParts
-from yellow_abacus.core.ground.axes import run_begins
-from yellow_abacus.core.ground.money import Bools, Ints
+from yellow_abacus.core.ground.axes import Axes, summed_by
+from yellow_abacus.core.ground.money import Bools, Floats, Ints
 from yellow_abacus.core.ground.once import cached_property
 
 
@@ -66,11 +65,11 @@ class _Beside:
         return of, self.cart[line] * self._width + self.parts.part[at], self.parts.units[at]
 
     @cached_property
-    def _needed(self) -> tuple[Ints, Ints]:
+    def _needed(self) -> tuple[Ints, Floats]:
         """Cart and SKU, and how many units."""
         of, key, each = self._made_of
         keys, at = np.unique(key, return_inverse=True)
-        return keys, _summed(at, each * self.quantity[self.kits[of]], len(keys))
+        return keys, summed_by(at, each * self.quantity[self.kits[of]], len(keys))
 
     @cached_property
     def _there(self) -> tuple[Ints, Ints]:
@@ -82,11 +81,11 @@ class _Beside:
         same = np.isin(mine, keys)
         return lines[same], at[same]
 
-    def _with_all_parts(self, some: Bools, wanted: Ints) -> Bools:
+    def _with_all_parts(self, some: Bools, wanted: Ints | Floats) -> Bools:
         """Which lines of kits have all that they are made of beside them, as some of the lines of parts tell it.
         wanted: units at least, by entry of `_made_of`."""
         (lines, at), (keys, _) = self._there, self._needed
-        units = _summed(at[some], self.quantity[lines[some]], len(keys))
+        units = summed_by(at[some], self.quantity[lines[some]], len(keys))
         of, key, _ = self._made_of
         lacks = np.bincount(of, weights=units[np.searchsorted(keys, key)] < wanted, minlength=len(self.kits))
         result: Bools = (lacks == 0) & (np.bincount(of, minlength=len(self.kits)) > 0)
@@ -102,7 +101,8 @@ class _Beside:
         of, key, each = self._made_of
         free &= np.isin(keys, key[self._with_all_parts(free, each)[of]])[at]
         order = np.flatnonzero(free)[np.argsort(at[free], kind="stable")]
-        fits = _running(at[order], self.quantity[lines[order]]) <= needed[at[order]]
+        of_each = Axes(np.searchsorted(at[order], np.arange(len(keys) + 1)))
+        fits = of_each.running_total(self.quantity[lines[order]]) <= needed[at[order]]
         found: Ints = lines[order[fits]]
         return found
 
@@ -110,10 +110,10 @@ class _Beside:
         """Lines of all that is needed and no more of it, which came to what the kits of their cart did, but for the
         rounding of each."""
         (lines, at), (keys, needed), carts = self._there, self._needed, int(self.cart.max()) + 1
-        otherwise = _summed(at, self.quantity[lines], len(keys)) != needed
+        otherwise = summed_by(at, self.quantity[lines], len(keys)) != needed
         lacks = np.bincount(keys // self._width, weights=otherwise, minlength=carts)
         unpaid = np.bincount(self.cart[lines], weights=self.paid[lines] <= 0, minlength=carts)
-        theirs, kits = (_summed(self.cart[one], self.paid[one], carts) for one in (lines, self.kits))
+        theirs, kits = (summed_by(self.cart[one], self.paid[one], carts) for one in (lines, self.kits))
         rounding = np.bincount(self.cart[lines], minlength=carts)
         alike: Bools = (lacks + unpaid == 0) & (np.abs(theirs - kits) <= rounding)
         return lines[alike[self.cart[lines]]]
@@ -124,16 +124,3 @@ class _Beside:
         whole = self._with_all_parts(self.paid[self._there[0]] > 0, needed[np.searchsorted(keys, self._made_of[1])])
         found: Ints = self.kits[(self.paid[self.kits] == 0) & whole]
         return found
-
-
-def _summed(number: Ints, figures: Ints, size: int) -> Ints:
-    """Whole numbers added up by number; exact below 2 to the 53rd."""
-    return np.bincount(number, weights=figures, minlength=size).astype(np.int64)
-
-
-def _running(number: Ints, figures: Ints) -> Ints:
-    """Figures added up from the first of their number on; those of a number lie together."""
-    begins, total = run_begins(number), np.cumsum(figures)
-    before = (total - figures)[begins]
-    result: Ints = total - before[np.cumsum(begins) - 1]
-    return result

@@ -37,7 +37,7 @@ def weighed_by(weights: Floats, figures: Floats) -> Floats:
     return result
 
 
-def summed_by(number: Ints, weights: Floats, size: int) -> Floats:
+def summed_by(number: Ints, weights: Floats | Ints, size: int) -> Floats:
     """The weights of all entries of each number below `size`."""
     result: Floats = np.bincount(number, weights=weights, minlength=size).astype(np.float64, copy=False)
     return result
