@@ -114,11 +114,13 @@ def _stock(at: Counted, kept: KeptDoc, plan: Plan, real: Came) -> Floats:
     free = np.bincount(sku, weights=units * (at.loaded.orders.charged[mine] == 0), minlength=len(stock))
     for which, each in _put_in(plan, real, batch.goods):
         gone[which] += 0 if free[which] else each  # orders that do not tell of it had it all the same
+    kits = batch.goods.kits
+    taken = kits.with_kits(gone.astype(np.float64), np.arange(len(gone)))
     for need in kept.forecast.over_time.needs:
         known = batch.goods.index_of(need.sku)
         if known is not None and stock[known] == need.stock:
-            stock[known] = max(stock[known] - gone[known], 0.0)
-    return stock
+            stock[known] = max(stock[known] - taken[known], 0.0)
+    return kits.stock_as_parts(stock)
 
 
 def _put_in(plan: Plan, real: Came, goods: Goods) -> Iterator[tuple[int, float]]:

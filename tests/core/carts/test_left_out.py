@@ -16,9 +16,11 @@ GOODS = make_goods(
         GoodRecord("A", "Fern", list_price=500, quantity_prices=((3, 400),), counted_by_product=True),
         GoodRecord("B", "Fern", list_price=700),
         GoodRecord("C", "Pot", list_price=300),
+        GoodRecord("KIT", "Fern in a pot", list_price=900, kit=(("A", 2), ("C", 1))),
     ]
 )
 MAY_SELL_OUT = ("A", "C")
+PARTS = {"KIT": {"A", "C"}}
 
 carts = st.lists(st.dictionaries(st.sampled_from(GOODS.skus), st.integers(1, 3), min_size=1), min_size=1, max_size=4)
 
@@ -41,10 +43,10 @@ def test_what_is_left_is_at_the_prices_of_what_is_left(told):
     found = left_out(batch, np.array([GOODS.skus.index(sku) for sku in MAY_SELL_OUT]))
     expected = []
     for cart, units in enumerate(told):
-        held = [sku for sku in MAY_SELL_OUT if sku in units]
+        held = [sku for sku in MAY_SELL_OUT if any(sku in PARTS.get(one, {one}) for one in units)]
         for goes in product((False, True), repeat=len(held)):
             gone = {sku for sku, is_gone in zip(held, goes, strict=True) if is_gone}
-            left = [(sku, count) for sku, count in units.items() if sku not in gone]
+            left = [(sku, count) for sku, count in units.items() if gone.isdisjoint(PARTS.get(sku, {sku}))]
             if left:
                 bits = [sum(1 << MAY_SELL_OUT.index(sku) for sku in some) for some in (held, gone)]
                 expected.append((cart, *bits, lines(carts_of(GOODS, left), 0)))

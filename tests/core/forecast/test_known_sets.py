@@ -30,15 +30,15 @@ def test_what_does_not_differ_in_one_offer_alone_is_priced_anew():
 @given(selling_out())
 def test_what_was_found_while_there_was_enough_serves_where_something_is_missing(case):
     """One room knows of other numbers, the other of nothing."""
-    world, plan, stock = case
+    world, plan, stock, kits = case
     before = [replace(one, gives=(PercentOff(1_700),)) for one in plan.offers[:1]]
     with patch.object(known_sets, "MOSTLY", 1.1):  # or few carts would all be priced anew
-        room = forecaster(stocked(world, stock))
+        room = forecaster(stocked(world, stock, kits))
         room.forecast(replace(plan, offers=(*before, *plan.offers[1:])))
         room.forecast(plan.as_if_enough)
         found = room.forecast(plan)
     with patch.object(known_sets, "MOSTLY", -1.0):
-        anew = forecaster(stocked(world, stock)).forecast(plan)
+        anew = forecaster(stocked(world, stock, kits)).forecast(plan)
     assert found.planned.profit == pytest.approx(anew.planned.profit, rel=1e-9, abs=1e-6)
     assert found.today.profit == pytest.approx(anew.today.profit, rel=1e-9, abs=1e-6)
     assert found.planned.orders == pytest.approx(anew.planned.orders, rel=1e-9, abs=1e-9)

@@ -17,18 +17,29 @@ from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.ranges import impacts_of
 from yellow_abacus.core.forecast.selling_out import MOST_SOLD_OUT
 from yellow_abacus.core.forecast.working import Working
+from yellow_abacus.core.goods.making_goods import table_of
+from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.core.offers import PutIn, Response
 
+Kits = dict[str, dict[str, int]]
 
-def stocked(world: World, stock: dict[str, float]) -> World:
-    """The world with so many units of some goods; of the others nobody counts them."""
-    skus = world.batch.goods.skus
-    goods = replace(world.batch.goods, stock=np.array([stock.get(sku, np.nan) for sku in skus]))
+
+def stocked(world: World, stock: dict[str, float], kits: Kits | None = None) -> World:
+    """The world with so many units of some goods; of the others nobody counts them. kits: the parts of each."""
+    skus, parts = world.batch.goods.skus, kits or {}
+    made = {sku: [stock[part] // units for part, units in of.items() if part in stock] for sku, of in parts.items()}
+    counted = stock | {sku: min(many) for sku, many in made.items() if many}
+    records = [GoodRecord(sku, kit=tuple(parts.get(sku, {}).items())) for sku in skus]
+    goods = replace(
+        world.batch.goods,
+        stock=np.array([counted.get(sku, np.nan) for sku in skus]),
+        kits=table_of(records).kit_parts,
+    )
     return replace(world, batch=replace(world.batch, goods=goods))
 
 
 @st.composite
-def selling_out(draw: st.DrawFn) -> tuple[World, Plan, dict[str, float]]:
+def selling_out(draw: st.DrawFn) -> tuple[World, Plan, dict[str, float], Kits]:
     world, plan = draw(planned())
     here = [at for at, one in enumerate(plan.offers) if not any(isinstance(r, PutIn) for r in one.rewards())]
     world = make_world(world.slow_shop, world.slow_carts, [world.slow_offers[at] for at in here])
@@ -37,19 +48,24 @@ def selling_out(draw: st.DrawFn) -> tuple[World, Plan, dict[str, float]]:
         replace(made, when=plan.offers[at].when, response=Response(extra_bp=draw(extra)))
         for made, at in zip(world.offers, here, strict=True)
     ]
-    skus = draw(st.lists(st.sampled_from(list(world.slow_shop.goods)), unique=True))
+    goods = list(world.slow_shop.goods)
+    kit, *parts = draw(st.lists(st.sampled_from(goods), unique=True, max_size=3)) or [None]
+    kits = {kit: {part: draw(st.integers(1, 2)) for part in parts}} if parts else {}
+    skus = draw(st.lists(st.sampled_from([sku for sku in goods if sku not in kits]), unique=True))
     stock = {sku: float(draw(st.integers(0, 3))) for sku in skus}
     lost = draw(st.sampled_from([0, 3_000, 10_000]))
-    return world, replace(plan, offers=tuple(told), lost_if_sold_out_bp=lost), stock
+    return world, replace(plan, offers=tuple(told), lost_if_sold_out_bp=lost), stock, kits
 
 
 @dataclass
 class Walk:
-    """A slow walk through the days. used, ends: by SKU, what is gone of it, and when it ended."""
+    """A slow walk through the days, kits taken from the stock of their parts. used, ends: by SKU, what is gone of it,
+    and when it ended."""
 
     world: World
     plan: Plan
     stock: dict[str, float]
+    kits: Kits
     kept: float = 0.0
     orders: float = 0.0
     used: Counter = field(default_factory=Counter)
@@ -82,7 +98,7 @@ class Walk:
         shop, kept, orders, units = slow.on_day(self.world.slow_shop, day), 0.0, 0.0, Counter()
         for cart in self.world.slow_carts:
             come = orders_of(self.world, cart, day)
-            left = [one for one in cart.units if one[0] not in self.ends]
+            left = [one for one in cart.units if not any(sku in self.ends for sku in self.taken(one[0]))]
             if len(left) < len(cart.units):
                 come *= 1 - self.plan.lost_if_sold_out_bp / 10_000 if left else 0
             open_now = [
@@ -95,17 +111,21 @@ class Walk:
                 kept += many * float(sum(slow_costs.ledger(shop, found, carried).values()))
                 orders += many
                 for sku, _ in left:
-                    units[sku] += many
+                    for part, each in self.taken(sku).items():
+                        units[part] += many * each
         return kept, orders, units
+
+    def taken(self, sku: str) -> dict[str, int]:
+        return self.kits.get(sku, {sku: 1})
 
 
 @settings(max_examples=90, deadline=None)
 @given(selling_out())
 def test_a_slow_walk_keeps_the_same_and_runs_out_on_the_same_days(case):
-    world, plan, stock = case
-    room = forecaster(stocked(world, stock))
+    world, plan, stock, kits = case
+    room = forecaster(stocked(world, stock, kits))
     found, needs = room.forecast(plan), over_time(room, plan).needs
-    today, planned = (Walk(world, plan, stock).run(there) for there in (False, True))
+    today, planned = (Walk(world, plan, stock, kits).run(there) for there in (False, True))
     assert found.today.profit == pytest.approx(today.kept, rel=1e-9, abs=1e-6)
     assert found.today.orders == pytest.approx(today.orders, rel=1e-9, abs=1e-9)
     assert found.planned.profit == pytest.approx(planned.kept, rel=1e-9, abs=1e-6)
@@ -123,8 +143,8 @@ def test_a_slow_walk_keeps_the_same_and_runs_out_on_the_same_days(case):
 @settings(max_examples=40, deadline=None)
 @given(selling_out())
 def test_days_and_the_working_add_up_to_what_is_kept(case):
-    world, plan, stock = case
-    room = forecaster(stocked(world, stock))
+    world, plan, stock, kits = case
+    room = forecaster(stocked(world, stock, kits))
     found, days = room.forecast(plan), over_time(room, plan).days
     assert sum(one.kept for one in days) == pytest.approx(found.planned.profit, rel=1e-9, abs=1e-6)
     assert sum(one.kept_today for one in days) == pytest.approx(found.today.profit, rel=1e-9, abs=1e-6)
@@ -140,8 +160,8 @@ def test_days_and_the_working_add_up_to_what_is_kept(case):
 @settings(max_examples=40, deadline=None)
 @given(selling_out())
 def test_where_there_is_enough_nothing_changes(case):
-    world, plan, stock = case
-    room = forecaster(stocked(world, dict.fromkeys(stock, 1e9)))
+    world, plan, stock, kits = case
+    room = forecaster(stocked(world, dict.fromkeys(stock, 1e9), kits))
     found, enough = room.forecast(plan), room.forecast(plan.as_if_enough)
     assert found.planned.profit == enough.planned.profit
     assert found.bridge == enough.bridge
@@ -207,15 +227,38 @@ def test_what_a_plan_sells_earlier_is_lost_later():
 
 
 def test_what_is_put_in_and_what_is_bought_come_from_one_stock():
-    """A cart of A gets B put in: two orders a day, of A and of B, take two of B; on day 8 all 15 are gone."""
+    """A cart of A gets B put in: two orders a day, of A and of B, take two of B; on day 8 all 15 are gone, whatever
+    becomes of orders that miss it."""
     gift = {"kind": "put_in", "skus": ["B"], "quantity": 1, "amount": 0}
     holds_a = {"kind": "products", "n": 1, "bound": "at_least", "of": {"products": ["A"]}}
     world = shop_of(*["A", "B"] * COUNTED_DAYS, gives=[gift], stock={"B": 15})
     condition = {**PLAIN, "gives": [gift], "conditions": [holds_a]}
     world = stocked(make_world(world.slow_shop, world.slow_carts, [condition]), {"B": 15})
-    for lost, day in ((None, 15), (0, 8)):
+    for lost in (None, 0):
         (end,) = forecaster(world).forecast(plan_of(world, lost)).ends
-        assert end.day == date(2026, 3, day).toordinal()
+        assert (end.day, end.used) == (date(2026, 3, 8).toordinal(), 15)
+
+
+def test_a_kit_that_is_put_in_takes_what_it_is_made_of():
+    """A kit of three of B for each A, and an order of B a day: four of B a day, so 42 are gone on day 11."""
+    gift = {"kind": "put_in", "skus": ["KIT"], "quantity": 1, "amount": 0}
+    holds_a = {"kind": "products", "n": 1, "bound": "at_least", "of": {"products": ["A"]}}
+    goods = GOODS | {"KIT": slow.SlowGood(1200, None, 600, {"All"}, 300, "KIT")}
+    carts = [slow.SlowCart([(sku, PRICES[sku])], "home") for sku in ["A", "B"] * COUNTED_DAYS]
+    world = make_world(
+        plain_shop(goods, home=(0,), far=(0,)), carts, [{**PLAIN, "gives": [gift], "conditions": [holds_a]}]
+    )
+    world = stocked(world, {"B": 42}, {"KIT": {"B": 3}})
+    plan = plan_of(world, None)
+    found, needs = forecaster(world).forecast(plan), over_time(forecaster(world), plan).needs
+    (end,) = found.ends
+    assert (world.batch.goods.skus[end.limit.sku], end.day) == ("B", date(2026, 3, 11).toordinal())
+    assert sum(offer.uses for offer in found.offers) == pytest.approx(42 / 4)
+    told = {world.batch.goods.skus[one.sku]: (one.stock, one.plan, one.ends) for one in needs}
+    assert told == {
+        "B": (42, pytest.approx(42 + 19.5), end.day),
+        "KIT": (14, pytest.approx(10.5), end.day),
+    }
 
 
 def test_of_what_is_not_there_nothing_is_sold():

@@ -19,8 +19,9 @@ GOODS = [
 
 def shelf() -> Shelf:
     table = table_of(GOODS)
-    units = np.arange(len(table)) * 7
-    return Shelf(Shop(Settings(), ()), table, make_goods(table), units, np.full(len(table), np.nan), 7)
+    units, goods = np.arange(len(table)) * 7.0, make_goods(table)
+    taken = goods.kits.with_kits(units, np.arange(len(table)))
+    return Shelf(Shop(Settings(), ()), table, goods, units, taken, np.full(len(table), np.nan), 7)
 
 
 def skus(places) -> list[str]:
@@ -35,6 +36,15 @@ def test_names_stand_as_people_look_for_them():
 def test_a_figure_that_is_not_known_comes_last_and_ties_stand_by_name():
     assert skus(shelf().found(by="kept")) == ["A", "SET", "Z", "É-1"]
     assert skus(shelf().found(by="weeks"))[-1] in ("É-1", "SET", "Z")
+
+
+def test_stock_lasts_as_long_as_kits_leave_of_it():
+    """A is sold in sets alone, seven a week of two each: its five last 5/14 of a week, and so does the set."""
+    found = dict(zip(shelf().table.skus, shelf().weeks.tolist(), strict=True))
+    assert (found["A"], found["SET"]) == (5 / 14, 5 / 14)
+    assert skus(shelf().found(show="short")) == ["A", "SET"]
+    alone = shelf().of_one(GOODS[1], [], date(2026, 3, 1))
+    assert alone.weeks.tolist() == [5 / 14]
 
 
 def test_a_part_lacks_what_a_kit_lacks():

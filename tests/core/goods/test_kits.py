@@ -1,6 +1,8 @@
+import numpy as np
 import pytest
 
 from yellow_abacus.core.goods.kits import unit_cost, volume_of, with_kits
+from yellow_abacus.core.goods.making_goods import make_goods
 from yellow_abacus.core.goods.records import GoodRecord
 
 POT = GoodRecord(
@@ -19,6 +21,31 @@ def test_cost_weight_and_stock_follow_from_the_parts():
     assert unit_cost(kit) == 1200 + 300 + 4 * 42.5 + 75
     assert (kit.weight, kit.stock) == (4048.0, 9)
     assert (kit.freight_cost, kit.duty_cost, kit.other_cost) == (300.0, 10.0, 75.0)
+
+
+def test_kits_and_parts_know_each_other():
+    goods = make_goods([POT, SEED, KIT, GoodRecord("PAIR", kit=(("POT", 2),))])
+    kit, pair, pot, seed = range(4)
+    assert goods.kits.parts_of(kit) == {pot: 1, seed: 4}
+    assert goods.kits.parts_of(pot) == {}
+    assert goods.taken_from(pot) == {pot: 1, kit: 1, pair: 2}
+    assert (goods.stocks_of(kit), goods.stocks_of(seed)) == ((pot, seed), (seed,))
+    fewer = goods.kits.stock_as_parts(np.array([10.0, 10.0, 5.0, 13.0]))
+    assert fewer.tolist() == [3, 2, 5, 13]
+
+
+def test_stock_of_which_nobody_counts_is_not_taken_from():
+    goods = make_goods([GoodRecord("POT"), SEED, KIT])
+    assert goods.stocks_of(0) == (2,)
+    assert goods.stocks_of(1) == ()
+
+
+def test_of_some_goods_alone_kits_take_from_parts_that_are_among_them():
+    kits = make_goods([POT, SEED, KIT]).kits
+    by_day = np.array([[2.0, 1.0], [0.0, 3.0]])
+    assert kits.with_kits(by_day, np.array([0, 2])).tolist() == [[2, 9], [0, 3]]
+    assert kits.with_kits(by_day, np.array([1, 2])).tolist() == by_day.tolist()
+    assert kits.as_parts(np.array([9.0, 4.0]), np.array([0, 1])).tolist() == [4, 4]
 
 
 def test_size_is_its_own_or_that_of_its_parts():

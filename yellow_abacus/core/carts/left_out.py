@@ -1,7 +1,7 @@
 """Carts from which some goods may be missing: each as it is, and once for every choice of those left out.
 
 Which goods of a cart may be missing, and which are, is told in bits, one a SKU: a cart that holds the first and the
-third of them holds 0b101.
+third of them holds 0b101. A kit holds what it is made of, and is missing where any of that is.
 """
 
 from dataclasses import dataclass, replace
@@ -43,9 +43,10 @@ def left_out(batch: CartBatch, skus: Ints) -> LeftOut:
 
 
 def _bits(batch: CartBatch, skus: Ints) -> Ints:
-    """The bit of each SKU of the shop, 0 for those not in question."""
+    """The bit of each SKU of the shop, those of its parts of a kit; 0 for those not in question."""
     bits = np.zeros(len(batch.goods.skus), dtype=np.int64)
-    bits[skus] = 1 << np.arange(len(skus))
+    for at, stock in enumerate(skus.tolist()):
+        bits[[*batch.goods.taken_from(stock)]] |= 1 << at
     return bits
 
 

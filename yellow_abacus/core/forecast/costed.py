@@ -103,9 +103,9 @@ class Costed:
         return summed_by(mix.groups.number_by_cart, squares, len(mix.groups))
 
     def _from_stock(self, mix: Mix, weight: Floats) -> FromStock:
-        """The units of all that is put in or added, and bought if it may sell out."""
+        """The units of all that is put in or added, and bought of what is watched."""
         entries, offers, groups = self.taking, len(self.took_effect), len(mix.groups)
-        counted = np.bincount(np.concatenate((entries.sku, np.array(mix.may_sell_out, dtype=np.int64))))
+        counted = np.bincount(np.concatenate((entries.sku, np.array(mix.watched, dtype=np.int64))))
         skus = np.flatnonzero(counted)
         found = np.zeros((groups, len(skus), offers + 1))
         if not len(skus):
@@ -113,7 +113,7 @@ class Costed:
         group = mix.groups.number_by_cart[self.cart_by_row]
         cell, cells = group[entries.row] * len(skus) + np.searchsorted(skus, entries.sku), groups * len(skus)
         units = entries.units * weight[entries.row]
-        bought = {int(np.searchsorted(skus, sku)): mix.bought[sku][self.cart_by_row] for sku in mix.may_sell_out}
+        bought = {int(np.searchsorted(skus, sku)): mix.bought[sku][self.cart_by_row] for sku in mix.watched}
         for at, took in enumerate([None, *self.took_effect]):
             mine = units if took is None else units * took[entries.row]
             found[..., at] = summed_by(cell, mine, cells).reshape(groups, len(skus))

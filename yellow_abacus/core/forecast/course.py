@@ -7,7 +7,7 @@ from then on orders meet what is left of the offers. docs/sums.md, "Limits over 
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
-from typing import Literal, Protocol
+from typing import Protocol
 
 import numpy as np
 
@@ -16,33 +16,18 @@ from yellow_abacus.core.clauses.when import WEEKDAYS
 from yellow_abacus.core.clauses.whose import Whose
 from yellow_abacus.core.forecast.chances import Available, Drawn, available_sets
 from yellow_abacus.core.forecast.groups import COHORTS
+from yellow_abacus.core.forecast.may_end import Ended, Limit, gone_of, limits_of, open_after, taken_of
 from yellow_abacus.core.forecast.plan import Opened, Plan
 from yellow_abacus.core.forecast.states import Span, State
 from yellow_abacus.core.forecast.sums import AT, Sums
 from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Floats, Ints
 from yellow_abacus.core.ground.once import cached_property
-from yellow_abacus.core.offers import Offer, PutIn
 
 CELLS = WEEKDAYS * COHORTS
 AT_ONCE = 400_000
 """Uses of limits run down by so many figures at a time."""
 LEAST_LEFT = 1e-9
 """Of a day, or of a limit: less is nothing."""
-
-Ended = frozenset[int]
-"""The numbers of the limits that have ended."""
-
-
-@dataclass(frozen=True)
-class Limit:
-    """What may end while the plan runs: uses or spending (minor units) of an offer, by its number, or units of a SKU
-    that offers put in or that may sell out. most: how much there is. put_in: whether offers put it in."""
-
-    of: Literal["uses", "spending", "stock"]
-    most: float
-    offer: int = -1
-    sku: int = -1
-    put_in: bool = False
 
 
 @dataclass(frozen=True, eq=False)
@@ -76,51 +61,6 @@ class Finder(Protocol):
     """What a course asks for: the states of a span."""
 
     def state(self, span: Span, available: Available, plan: Plan) -> State: ...
-
-
-def limits_of(plan: Plan, spans: Sequence[Span]) -> list[Limit]:
-    """Everything of the plan's offers that may end."""
-    found = []
-    for at, offer in enumerate(plan.offers):
-        if offer.most_uses is not None:
-            found.append(Limit("uses", float(offer.most_uses), offer=at))
-        if offer.limits.spending is not None:
-            found.append(Limit("spending", float(offer.limits.spending), offer=at))
-    if not spans:
-        return found
-    goods = spans[0].mix.batch.goods
-    rewards = [one for offer in plan.offers for one in offer.rewards() if isinstance(one, PutIn)]
-    named = dict.fromkeys(sku for one in rewards for sku in one.may_be(goods))
-    put_in = (goods.index_of(sku) for sku in named)
-    of_stock = [sku for sku in put_in if sku is not None and goods.stock[sku] > 0]
-    found += [
-        Limit("stock", float(goods.stock[sku]), sku=sku, put_in=sku in of_stock)
-        for sku in dict.fromkeys((*of_stock, *spans[0].mix.may_sell_out))
-    ]
-    return found
-
-
-def gone_of(span: Span, limits: Sequence[Limit], ended: Ended) -> int:
-    """Which of the goods that may sell out are gone once some limits have ended: bits, as in `Mix.sold_out`."""
-    bit = {sku: 1 << at for at, sku in enumerate(span.mix.may_sell_out)}
-    return sum(bit.get(limits[number].sku, 0) for number in ended)
-
-
-def open_after(span: Span, limits: Sequence[Limit], ended: Ended) -> Opened:
-    """The offers open in a span once some limits have ended."""
-    goods = span.mix.batch.goods
-    found = []
-    for at, offer in span.opened:
-        left: Offer | None = offer
-        for number in sorted(ended):
-            limit = limits[number]
-            if limit.of != "stock":
-                left = None if limit.offer == at else left
-            elif left is not None:
-                left = left.without(goods.skus[limit.sku], goods)
-        if left is not None:
-            found.append((at, left))
-    return tuple(found)
 
 
 def run(finder: Finder, plan: Plan, spans: Sequence[Span], drawn: Drawn) -> Course:
@@ -447,9 +387,9 @@ class _Running:
         of_reached = np.zeros((CELLS, len(numbers), len(self.limits)))
         for number, limit in enumerate(self.limits):
             if limit.of == "stock":
-                units = sums.from_stock.of(limit.sku)
-                if units is not None:
-                    each[:, number], of_reached[..., number] = units[:, 0], units[:, 1:]
+                for units in taken_of(limit, sums.from_stock, self.spans[0].mix.batch.goods):
+                    each[:, number] += units[:, 0]
+                    of_reached[..., number] += units[:, 1:]
             elif limit.offer in numbers:
                 at = numbers.index(limit.offer)
                 if limit.of == "uses":

@@ -15,9 +15,10 @@ from yellow_abacus.core.clauses.response import Ranging
 from yellow_abacus.core.forecast.break_even import BreakEven, Figure, figures_of, try_all
 from yellow_abacus.core.forecast.bridge import BridgeStep, Sides, bridge
 from yellow_abacus.core.forecast.chances import Available, Drawn, available_sets, open_sets
-from yellow_abacus.core.forecast.course import Course, Flow, Limit, limits_of, open_after, run
+from yellow_abacus.core.forecast.course import Course, Flow, run
 from yellow_abacus.core.forecast.expected import Expected, Source
 from yellow_abacus.core.forecast.former import Former
+from yellow_abacus.core.forecast.may_end import Limit, limits_of, open_after, stocks_put_in
 from yellow_abacus.core.forecast.mix import Mix
 from yellow_abacus.core.forecast.most_it_costs import Bound, most_it_costs
 from yellow_abacus.core.forecast.outlook import Outlook
@@ -218,6 +219,7 @@ class Forecaster:
         first: dict[object, Mix] = {}
         for period in self.periods(plan):
             mix = period.source.grouped(period.mix)
+            mix = mix.watching(stocks_put_in(plan, mix.batch.goods))
             mix = mix.beside(first.setdefault(period.source.come, mix))
             for opened, days in plan.open_over(period.days):
                 orders = np.array([period.volume.on(day) for day in days])
@@ -244,7 +246,7 @@ class Forecaster:
         """What orders of a span come to that meet these offers."""
         numbers, offers = [at for at, _ in available.offers], tuple(offer for _, offer in available.offers)
         if available.sharp and plan.sharp is not None:
-            own = plan.sharp.mix(self.shop, span.mix.batch.goods)
+            own = plan.sharp.mix(self.shop, span.mix.batch.goods).watching(span.mix.watched)
             built = self.outlook.sums(own, offers, plan.apply, span.today)
             return State(span, available, built, of_every_order(built), {}, {})
         sums = self.outlook.sums(span.mix, offers, plan.apply, span.today)
@@ -489,4 +491,4 @@ def _ends(course: Course, plan: Plan) -> Iterator[End]:
     for limit, ends, used in zip(course.limits, course.ends, course.used, strict=True):
         day = None if np.isnan(ends[0]) else max(int(np.ceil(ends[0]) - 1), first)
         if limit.of != "stock" or limit.put_in or day is not None:
-            yield End(limit, day, float(used[0]))
+            yield End(limit, day, min(float(used[0]), limit.most))

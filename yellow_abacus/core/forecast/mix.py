@@ -8,7 +8,7 @@ carts to expect".
 array([0.25, 0.25, 0.25, 0.25])
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from dataclasses import dataclass, replace
 from datetime import date
 from functools import partial
@@ -62,7 +62,8 @@ class Mix(Apart):
     tells its shares. origin: the mix this one was made of, and which of its carts each one is, None for the same.
     times: when those carts come of which that is not known. drawn_by_cart: the weekday a cart stands for by
     branching, UNKNOWN for none; None where none does. typed: sorts the carts by the types there are, None where
-    none are known. may_sell_out: SKUs (index) that may be missing; missing: from which carts, None where none may, or
+    none are known. watched: SKUs (index) of which it counts how many carts hold. may_sell_out: those whose stock may
+    end, and with it kits they are parts of; missing: what is missing then from which carts, None where none may, or
     these are carts by what was not known of them. enough: then too, the mix nothing is missing from, whose carts come
     first. gone: which of the SKUs are sold out, as in `sold_out`; then shares add up to less than 1. other_day: from
     what the carts come to then it may be told what they do now; None where that is not known.
@@ -77,6 +78,7 @@ class Mix(Apart):
     times: Times = EVENLY
     drawn_by_cart: Ints | None = None
     typed: Callable[[CartBatch], CartTypes] | None = None
+    watched: tuple[int, ...] = ()
     may_sell_out: tuple[int, ...] = ()
     missing: Missing | None = None
     enough: "Mix | None" = None
@@ -151,6 +153,22 @@ class Mix(Apart):
 
         return self._others.get((self.key, weights), make)
 
+    def watching(self, stocks: Collection[int]) -> "Mix":
+        """The same, counting what carts take from the stock of some SKUs (index)."""
+        watched = self._watching(stocks)
+        if watched == self.watched:
+            return self
+        weights = self.weights + b"watched %r" % (watched,)
+        return self._others.get((self.key, weights), lambda: self._made(weights=weights, watched=watched))
+
+    def _watching(self, stocks: Collection[int]) -> tuple[int, ...]:
+        """What is watched already, and all that carts hold and that is taken from those stocks."""
+        if not stocks:
+            return self.watched
+        taken = {sku for stock in stocks for sku in self.batch.goods.taken_from(stock)}
+        sold = self.batch.kept("sold", lambda: frozenset(np.unique(self.batch.sku_by_line).tolist()))
+        return tuple(sorted({*self.watched, *(taken & sold)}))
+
     def selling_out(self, skus: tuple[int, ...], lost: float) -> "Mix":
         """The carts, each also without some of these goods, which are all there yet. lost: of the orders that miss
         something, the share that is not placed at all."""
@@ -163,7 +181,8 @@ class Mix(Apart):
             again = partial(Mix.selling_out, skus=skus, lost=lost)
             made = self._each_as(found.batch, found.cart, shares * (found.lacks == 0), key, drawn, again)
             missing = Missing(found.holds, found.lacks, shares)
-            return replace(made, weights=weights, may_sell_out=skus, missing=missing, enough=self)
+            watched = self._watching(skus)
+            return replace(made, weights=weights, watched=watched, may_sell_out=skus, missing=missing, enough=self)
 
         return self._others.get((key, weights), make)
 
@@ -181,8 +200,9 @@ class Mix(Apart):
 
     @property
     def gone_skus(self) -> frozenset[int]:
-        """The SKUs (index) that are sold out."""
-        return frozenset(sku for at, sku in enumerate(self.may_sell_out) if self.gone >> at & 1)
+        """The SKUs (index) that are sold out, kits whose parts are among them."""
+        ended = [sku for at, sku in enumerate(self.may_sell_out) if self.gone >> at & 1]
+        return frozenset(sku for stock in ended for sku in self.batch.goods.taken_from(stock))
 
     def weights_while(self, gone: int) -> bytes:
         """What tells the shares of `sold_out`."""
@@ -190,11 +210,10 @@ class Mix(Apart):
 
     @cached_property
     def bought(self) -> dict[int, Floats]:
-        """Units of each SKU that may sell out, by cart."""
+        """Units of each SKU that is watched, by cart."""
         sku_by_line, units = self.batch.sku_by_line, self.batch.quantity_by_line
         return {
-            sku: self.batch.axes.sum_by_cart(units * (sku_by_line == sku)).astype(np.float64)
-            for sku in self.may_sell_out
+            sku: self.batch.axes.sum_by_cart(units * (sku_by_line == sku)).astype(np.float64) for sku in self.watched
         }
 
     def branched(self, offers: tuple[Offer, ...]) -> "Mix":

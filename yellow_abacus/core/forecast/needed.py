@@ -35,15 +35,19 @@ class Needed:
 
 
 class _Units:
-    """Units of some SKUs that orders of a state hold: of every order, and of those each offer takes effect on."""
+    """Units of some SKUs that orders of a state hold: of every order, and of those each offer takes effect on.
+
+    summed: which of them are counted by sums.
+    """
 
     def __init__(self, outlook: Outlook, plan: Plan, state: State, drawn: Drawn, skus: Ints) -> None:
         self.drawn, self.state, self.skus = drawn, state, skus
         self.brings = [at for at in state.numbers if drawn.extra_by_cell(at).any()]
         offers, span = tuple(offer for _, offer in state.available.offers), state.span
+        self.summed = np.isin(skus, span.mix.watched)
         if state.available.sharp and plan.sharp is not None:
             mix = plan.sharp.mix(outlook.shop, span.mix.batch.goods)
-            each = _by_group(mix, mix.share_by_cart, skus).sum(axis=0)
+            each = np.where(self.summed, 0.0, _by_group(mix, mix.share_by_cart, skus).sum(axis=0))
             self.every = np.tile(each, (CELLS, 1))
             self.reached = {at: self.every for at in self.brings}
             return
@@ -58,8 +62,8 @@ class _Units:
 
     def _by_cell(self, mix: Mix, weight_by_cart: Floats) -> Floats:
         """[cell, SKU]."""
-        result: Floats = over_cells(self.state.span.source, mix.groups) @ _by_group(mix, weight_by_cart, self.skus)
-        return result
+        found: Floats = over_cells(self.state.span.source, mix.groups) @ _by_group(mix, weight_by_cart, self.skus)
+        return np.where(self.summed, 0.0, found)
 
     def of(self, flow: Flow) -> Floats:
         """[draw, SKU], of the orders of a flow and those they bring."""

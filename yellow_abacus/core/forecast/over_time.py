@@ -14,6 +14,7 @@ from yellow_abacus.core.forecast.needed import Needed
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.forecast.takings import takings_of
+from yellow_abacus.core.goods.goods import Goods
 from yellow_abacus.core.ground.money import Floats, Ints
 
 MOST_NEEDS = 200
@@ -33,8 +34,8 @@ class Day:
 
 @dataclass(frozen=True)
 class Need:
-    """Units of a SKU (index) that the plan's days need, today and under the plan, things put in included, as if there
-    were enough.
+    """Units of a SKU (index) that the plan's days need, today and under the plan, things put in and what goes with
+    kits included, as if there were enough.
 
     ends_today, ends: the ordinal of the day on which the stock no longer lasts, None where it does.
     """
@@ -67,8 +68,7 @@ def over_time(forecaster: Forecaster, plan: Plan) -> OverTime:
     stocked = np.flatnonzero(goods.stock >= 0)
     if plan.as_if_enough is not plan:
         now, then = _days(forecaster.stands, plan.as_if_enough.today), _days(forecaster, plan.as_if_enough)
-    told = _told(stocked, goods.stock[stocked], list(then.courses), now.needs(stocked), then.needs(stocked))
-    return OverTime(tuple(days), *told)
+    return OverTime(tuple(days), *_told(goods, stocked, list(then.courses), now.needs(stocked), then.needs(stocked)))
 
 
 @dataclass(frozen=True, eq=False)
@@ -99,21 +99,29 @@ def _kept(course: Course, drawn: Drawn, first: bool) -> tuple[float, float]:
     return orders, float(takings.profit[0]) + (0.0 if first else paid)
 
 
-def _told(stocked: Ints, stock: Floats, days: list[int], today: Floats, plan: Floats) -> tuple[tuple[Need, ...], int]:
-    """The first needs, and how many more there are."""
+def _told(goods: Goods, stocked: Ints, days: list[int], today: Floats, plan: Floats) -> tuple[tuple[Need, ...], int]:
+    """The first needs, and how many more there are. today, plan: units of the SKUs whose stock is known by day."""
     if not len(days) or not len(stocked):
         return (), 0
-    gone, gone_today = np.cumsum(plan, axis=0), np.cumsum(today, axis=0)
+    stock = goods.stock[stocked]
+    gone, gone_today = (np.cumsum(goods.kits.with_kits(one, stocked), axis=0) for one in (plan, today))
     needed = np.flatnonzero((gone[-1] != 0) | (gone_today[-1] != 0))
     part = gone[-1] / np.maximum(stock, 1.0)
     order = needed[np.lexsort((stocked[needed], -part[needed]))][:MOST_NEEDS]
     of_each = (stocked, stock, gone_today[-1], gone[-1])
-    ends = (_ends(units[:, order], stock[order], days) for units in (gone_today, gone))
-    told = (Need(*one) for one in zip(*(each[order].tolist() for each in of_each), *ends, strict=True))
-    return tuple(told), len(needed) - len(order)
+    ends = (goods.kits.as_parts(_ends(units, stock, days), stocked)[order] for units in (gone_today, gone))
+    told = zip(
+        *(each[order].tolist() for each in of_each), *([_day(one) for one in by_sku] for by_sku in ends), strict=True
+    )
+    return tuple(Need(*one) for one in told), len(needed) - len(order)
 
 
-def _ends(gone: Floats, stock: Floats, days: list[int]) -> list[int | None]:
-    """The day on which each stock no longer lasts. gone: [day, SKU], units gone by the end of the day."""
+def _ends(gone: Floats, stock: Floats, days: list[int]) -> Floats:
+    """The day on which each stock no longer lasts, an ordinal; nan where it does. gone: [day, SKU], units gone by
+    the end of the day."""
     over = gone > stock + 1e-9
-    return [days[first] if ends else None for first, ends in zip(over.argmax(axis=0), over[-1], strict=True)]
+    return np.where(over[-1], np.array(days)[over.argmax(axis=0)], np.nan)
+
+
+def _day(ordinal: float) -> int | None:
+    return None if np.isnan(ordinal) else int(ordinal)

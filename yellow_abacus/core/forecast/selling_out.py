@@ -32,7 +32,7 @@ class Room(Protocol):
 
 
 def may_sell_out(room: Room, plan: Plan) -> tuple[int, ...]:
-    """SKUs (index), by index.
+    """SKUs (index), by index; no kits, which go with their parts.
 
     First as if there were enough of everything. Once some have sold out, offers may reach other carts and bring more
     orders, which need more of others: so it is asked again until no more of them sell out.
@@ -41,11 +41,12 @@ def may_sell_out(room: Room, plan: Plan) -> tuple[int, ...]:
     stocked = np.flatnonzero(goods.stock >= 0)
     if not len(stocked):
         return ()
-    enough, stock = plan.as_if_enough, goods.stock[stocked]
+    enough, stock = plan.as_if_enough, np.where(np.isin(stocked, goods.kits.kit), np.inf, goods.stock[stocked])
     drawn, found = _at_most(room, enough), tuple[int, ...]()
     course = room.course(enough, drawn)
     while True:
-        needed = Needed(room.outlook, plan, drawn, stocked).of(course).max(axis=0)
+        units = Needed(room.outlook, plan, drawn, stocked).of(course)
+        needed = goods.kits.with_kits(units, stocked).max(axis=0)
         order = np.lexsort((stocked, -needed / np.maximum(stock, 1.0)))
         over = [sku for sku in stocked[order[needed[order] > stock[order]]].tolist() if sku not in found]
         found = tuple(sorted((*found, *over[: MOST_SOLD_OUT - len(found)])))

@@ -36,16 +36,18 @@ By = Literal["product", "kept", "margin", "deepest", "units", "weeks"]
 
 @dataclass(frozen=True, eq=False)
 class Shelf:
-    """All goods of a shop at a day's prices. units: expected over so many days as were counted.
+    """All goods of a shop at a day's prices. units: expected over so many days as were counted; taken: those from its
+    stock, what goes with kits included.
 
     delivery: what delivering a unit takes on average beyond what shoppers paid for it, minor units, nan where it was
-    never ordered. Both one entry a SKU.
+    never ordered. All one entry a SKU.
     """
 
     shop: Shop
     table: GoodTable
     goods: Goods
     units: Floats
+    taken: Floats
     delivery: Floats
     counted_days: int
 
@@ -53,10 +55,12 @@ class Shelf:
         """A shelf with one SKU, as it is told, and the parts it is made of; it sells as it did."""
         table = table_of([*parts, record])
         known = {sku: at for at, sku in enumerate(self.table.skus) if sku in table}
-        units = [float(self.units[known[sku]]) if sku in known else 0.0 for sku in table.skus]
-        delivery = [float(self.delivery[known[sku]]) if sku in known else np.nan for sku in table.skus]
-        goods = make_goods(table).on_day(day)
-        return Shelf(self.shop, table, goods, np.array(units), np.array(delivery), self.counted_days)
+
+        def of(figures: Floats, otherwise: float) -> Floats:
+            return np.array([figures[known[sku]] if sku in known else otherwise for sku in table.skus])
+
+        told = of(self.units, 0.0), of(self.taken, 0.0), of(self.delivery, np.nan)
+        return Shelf(self.shop, table, make_goods(table).on_day(day), *told, self.counted_days)
 
     # --- figures, one entry a SKU
 
@@ -66,9 +70,10 @@ class Shelf:
 
     @cached_property
     def weeks(self) -> Floats:
-        """Of stock at what is sold a week; nan where stock is not counted or nothing is sold."""
-        a_week = np.maximum(self.units / self.counted_days * 7, 1e-9)
-        return np.where(self.units > 0, self.goods.stock / a_week, np.nan)
+        """Of stock at what is taken from it a week; nan where stock is not counted or nothing is taken."""
+        a_week = np.maximum(self.taken / self.counted_days * 7, 1e-9)
+        weeks = np.where(self.taken > 0, self.goods.stock / a_week, np.nan)
+        return np.where(self.taken > 0, self.goods.kits.as_parts(weeks, np.arange(len(weeks))), np.nan)
 
     @cached_property
     def standing(self) -> Ints:
@@ -177,7 +182,8 @@ def make_shelf(
         of_part = delivery_of_units(bare.mix.batch, bare.figures.by_cart[LEDGER], orders)
         units, delivery = units + of_part[0], delivery + of_part[1]
     each = np.where(units > 0, delivery / np.where(units > 0, units, 1), np.nan)
-    return Shelf(shop, table, goods, units, each, counted_days)
+    taken = goods.kits.with_kits(units, np.arange(len(units)))
+    return Shelf(shop, table, goods, units, taken, each, counted_days)
 
 
 _NUMBER = re.compile(r"(\d+)")

@@ -13,6 +13,7 @@ from typing import Any, Generic, Literal
 
 import numpy as np
 
+from yellow_abacus.core.goods.kits import NO_KITS, KitParts
 from yellow_abacus.core.goods.price_list import PriceList, no_prices
 from yellow_abacus.core.ground.keeper import Found
 from yellow_abacus.core.ground.money import Bools, Floats, Ints
@@ -54,7 +55,7 @@ class Goods:
     reduced_first, reduced_last: day numbers (date.toordinal) within which the reduced price holds; None for always.
     tax_classes: of each SKU, empty for the shop's first one. return_rate: share of a line's units that come back.
     commission_bp: of goods, tax included. insured: whether carriers are asked to insure them. least_advertised: the
-    price no offer may tell them under, minor units, NO_PRICE for none.
+    price no offer may tell them under, minor units, NO_PRICE for none. kits: which of them are made of others.
     _of_names: what was found of SKUs and of names of products, categories, brands, tags and tax classes alone, kept
     for all goods that have the same.
     """
@@ -82,6 +83,7 @@ class Goods:
     commission_bp: Floats | None = None
     insured: Bools | None = None
     least_advertised: Ints | None = None
+    kits: KitParts = NO_KITS
     _of_days: dict[int | bytes, "Goods"] = field(default_factory=dict, repr=False)
     _of_names: dict[str, Any] = field(default_factory=dict, repr=False)
 
@@ -177,6 +179,16 @@ class Goods:
         """The SKU that somebody means who writes so: just that one, else one that differs in case or spelling."""
         exact = self._index.get(text)
         return self._folded_index.get(folded(text)) if exact is None else exact
+
+    def stocks_of(self, sku: int) -> tuple[int, ...]:
+        """The SKUs from whose stock a SKU is taken: a kit from that of its parts, any other from its own; of those
+        counted."""
+        parts = self.kits.parts_of(sku) or (sku,)
+        return tuple(part for part in parts if self.stock[part] >= 0)
+
+    def taken_from(self, sku: int) -> dict[int, int]:
+        """The SKUs that take from the stock of one, itself among them, and how many of it a unit of each takes."""
+        return {sku: 1} | self.kits.kits_with(sku)
 
     def in_stock(self, sku: str) -> bool:
         """Whether there is such a SKU and its stock, where it is counted, has not ended."""

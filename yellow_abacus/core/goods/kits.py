@@ -3,9 +3,11 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
+import numpy as np
+
 from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
 from yellow_abacus.core.ground.axes import Axes
-from yellow_abacus.core.ground.money import Ints
+from yellow_abacus.core.ground.money import Floats, Ints
 
 
 @dataclass(frozen=True, eq=False)
@@ -17,6 +19,62 @@ class KitParts:
     axes: Axes
     part: Ints
     units: Ints
+
+    def parts_of(self, sku: int) -> dict[int, int]:
+        """How many of which parts a SKU is made of; none of one that is no kit."""
+        at = np.flatnonzero(self.kit[self.axes.cart_by_line] == sku)
+        return dict(zip(self.part[at].tolist(), self.units[at].tolist(), strict=True))
+
+    def kits_with(self, sku: int) -> dict[int, int]:
+        """The kits that a SKU is a part of, and how many of it each has."""
+        at = np.flatnonzero(self.part == sku)
+        return dict(zip(self.kit[self.axes.cart_by_line[at]].tolist(), self.units[at].tolist(), strict=True))
+
+    def with_kits(self, units: Floats, skus: Ints) -> Floats:
+        """Units of some SKUs (index, rising; the last axis) as they are taken from stock: to those of parts is added
+        what goes with kits.
+
+        >>> parts = KitParts(np.array([0]), Axes(np.array([0, 2])), np.array([1, 2]), np.array([1, 3]))
+        >>> parts.with_kits(np.array([2.0, 5.0, 0.0]), np.arange(3)).tolist()
+        [2.0, 7.0, 6.0]
+        """
+        kit, part, each = self._among(skus)
+        found = units.copy()
+        for at, of, count in zip(part.tolist(), kit.tolist(), each.tolist(), strict=True):
+            found[..., at] += units[..., of] * count
+        return found
+
+    def as_parts(self, figures: Floats, skus: Ints) -> Floats:
+        """A figure of some SKUs (index, rising), of kits the least of what their parts have: nan is none."""
+        kit, part, _ = self._among(skus)
+        return _least(figures, kit, figures[part])
+
+    def stock_as_parts(self, stock: Floats) -> Floats:
+        """Stock of all SKUs; there are as many kits as the scarcest part makes."""
+        kit, part, each = self._among(np.arange(len(stock)))
+        return _least(stock, kit, stock[part] // each)
+
+    def _among(self, skus: Ints) -> tuple[Ints, Ints, Ints]:
+        """Kits and their parts, by place among some SKUs, and how many of it each has."""
+        kit = self.kit[self.axes.cart_by_line]
+        here = np.flatnonzero(np.isin(kit, skus) & np.isin(self.part, skus))
+        return np.searchsorted(skus, kit[here]), np.searchsorted(skus, self.part[here]), self.units[here]
+
+
+def _least(figures: Floats, kit: Ints, of_part: Floats) -> Floats:
+    """Figures, those of kits the least of some, nan where there is none."""
+    found = figures.copy()
+    found[kit] = np.nan
+    np.fmin.at(found, kit, of_part)
+    return found
+
+
+NO_KITS = KitParts(
+    np.zeros(0, dtype=np.int64),
+    Axes(np.zeros(1, dtype=np.int64)),
+    np.zeros(0, dtype=np.int64),
+    np.zeros(0, dtype=np.int64),
+)
 
 
 def with_kits(records: Sequence[GoodRecord]) -> list[GoodRecord]:

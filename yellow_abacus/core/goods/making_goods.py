@@ -165,6 +165,7 @@ def make_goods(told: GoodTable | Sequence[GoodRecord]) -> Goods:
         return_rate=of(_figures, "return_bp") / WHOLE_BP,
         commission_bp=of(_figures, "commission_bp"),
         insured=of(_truths, "insured"),
+        kits=table.kit_parts,
         _of_names=of(_nothing_found, "sku", "product", "categories", "brand", "tags", "tax_class"),
     )
 

@@ -80,7 +80,7 @@ const ENDS: Record<End["of"], (one: End, frame: Frame) => string> = {
 const LASTS: Record<End["of"], (one: End, frame: Frame) => string> = {
   uses: (one) => `${count(one.used)} of ${soMany(one.most, "use")}`,
   spending: (one, frame) => `${whole(one.used, frame)} of ${whole(one.most, frame)} given`,
-  stock: (one) => `takes ${count(one.used)} of ${count(one.most)} ${one.sku}`,
+  stock: (one) => `${count(one.used)} of ${count(one.most)} ${one.sku} needed`,
 };
 
 const SUBJECTS: Record<Ranging, string> = {

@@ -16,9 +16,10 @@ def find(scene: Scene) -> Iterator[Snag]:
         if not limit.put_in or np.isnan(ends[0]):
             continue
         sku = scene.goods.skus[limit.sku]
+        taken = {scene.goods.skus[one] for one in scene.goods.taken_from(limit.sku)}
         day = date.fromordinal(int(np.ceil(ends[0]) - 1))
         for at, offer in enumerate(scene.offers):
             puts_in = [one for one in offer.rewards() if isinstance(one, PutIn)]
-            if any(sku in one.all_skus(scene.goods) for one in puts_in):
+            if any(not taken.isdisjoint(one.all_skus(scene.goods)) for one in puts_in):
                 stock = int(limit.most)
                 yield Snag(say(f"The {stock:,} in stock of {sku} are gone on {day.day} {day:%B}."), at, ("gives",))
