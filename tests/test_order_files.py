@@ -93,6 +93,17 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
             )
             for name, plain in (("discounts_of_several_kinds", None), ("discounts_beside_prices", 1200))
         ),
+        (
+            "discounts_of_kinds_apart",
+            {
+                "1": (Line("A", 2, 1200, 2160),),
+                "2": (Line("B", 4, 350, 1260),),
+                "3": (Line("A", 1, 1200, 1080),),
+                "4": (Line("A", 1, 1200, 1000),),
+                "5": (Line("B", 2, 350, 650),),
+                "6": (Line("A", 1, 1200, 1100),),
+            },
+        ),
         # 2.75 of 27.50: 2.40 of 24.00, and 0.35 of 3.50
         (
             "a_discount_on_the_order",

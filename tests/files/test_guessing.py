@@ -286,3 +286,37 @@ def test_a_discount_by_some_other_name_is_one_where_prices_are_those_of_goods(pr
     found = guessed(f"order,date,sku,qty,price,Loyalty discount\n{rows}\n")
     assert found.get("line_discount") == ("Loyalty discount" if is_off else None)
     assert "line_discount" not in guessed(f"order,date,sku,qty,price,Loyalty points\n{rows}\n")
+
+
+APART = ["1,0", "0,.1", "0,.2", "0,.3", "2,0", "1.5,0", "0,0"]
+
+
+@pytest.mark.parametrize(
+    ("more", "cells", "total", "taken"),
+    [
+        ("Loyalty discount", APART, "", True),
+        ("Treuerabatt", APART, "", True),
+        ("Versandrabatt", APART, "", False),
+        ("Discount %", APART, "", False),
+        ("Loyalty points", APART, "", False),
+        ("Staff discount", ["1,1", "0,0", ".2,.1", ".3,0", "2,1", "1.5,0", "1,1"], "", False),  # a part of the other
+        ("Savings", ["1,1", "0,.1", "0,.2", ".3,.3", "2,2", "1.5,1.5", "0,.1"], "", False),  # of which that is a part
+        ("Loyalty discount", APART, "with", True),
+        ("Loyalty discount", APART, "without", False),
+    ],
+)
+def test_a_discount_that_comes_where_the_other_does_not_comes_off_besides(more, cells, total, taken):
+    rows = []
+    for number, told in enumerate(cells, 1):
+        one, other = map(float, told.split(","))
+        sums = {"with": [f"{12 - one - other:.2f}"], "without": [f"{12 - one:.2f}"]}.get(total, [])
+        rows.append(",".join([str(number), "2026-03-01", "A", "1", "12", *told.split(","), *sums]))
+    heading = ",".join(["order,date,sku,qty,price,discount", more, *(["order total"] if total else [])])
+    found = guess_columns(read_table("\n".join([heading, *rows]).encode()), {}, PRICES)
+    off = {at for key in ("line_discount", "order_discount") for at in found.get(key, ())}
+    assert off == ({5, 6} if taken else {5})
+
+
+def test_what_was_paid_in_some_way_is_no_way_to_pay():
+    rows = "\n".join(f"{line},{told}" for line, told in zip(LINES.splitlines(), ["25.00", "0.00"] * 3, strict=False))
+    assert "payment" not in guessed(f"order,date,sku,qty,Paid by gift card\n{rows}\n")

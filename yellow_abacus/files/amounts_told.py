@@ -89,7 +89,7 @@ class AmountsTold:
         paid = self._paid
         if not np.isfinite(paid).any():
             return self._of("unit_price")
-        off = self._off
+        off = self.off_lines
         if "line_discount" in self._columns and self._is_rate:
             paid, off = np.where(off > 0, np.nan, paid), np.zeros(len(off))
         each: Floats = _ratio(paid + off, self._of("quantity"))
@@ -138,7 +138,7 @@ class AmountsTold:
     def total_is_the_lines(self) -> bool:
         """Whether what is taken for the line's total can be: it is seldom more than was asked, unless by the tax of
         its SKU, and is what was asked less the discount."""
-        total, asked, off = self._of("line_total"), self.asked, self._off
+        total, asked, off = self._of("line_total"), self.asked, self.off_lines
         told = (total > 0) & (asked > 0)
         if not told.any():
             return True
@@ -155,7 +155,7 @@ class AmountsTold:
             return False
         asked = self._of("line_asked") if "line_asked" in self._columns else self.asked
         paid, total, units, back = (
-            asked - self._off,
+            asked - self.off_lines,
             self._of("line_total"),
             self._of("quantity"),
             self._of("returned"),
@@ -196,7 +196,7 @@ class AmountsTold:
         if "number" not in self._columns or self._is_rate:
             return False
         order, first, several = self.orders
-        there, is_later = several & (self._off > 0), np.arange(len(order)) != first[order]
+        there, is_later = several & (self.off_lines > 0), np.arange(len(order)) != first[order]
         orders = np.unique(order[there])
         if not len(orders):
             return False
@@ -204,7 +204,7 @@ class AmountsTold:
             is_told = self._column("line_discount").filled
             alone = len(orders) >= FEWEST or not (several & is_later & is_told).any()
             return alone and not self._is_at_rates_of_lines(there)
-        alike = ~np.isin(orders, self._orders_of_unlike(self._off))
+        alike = ~np.isin(orders, self._orders_of_unlike(self.off_lines))
         worth_unlike = np.isin(orders, self._orders_of_unlike(self._worth))
         return len(orders) >= FEWEST and bool(alike.mean() >= MOST) and bool(worth_unlike.mean() > HALF)
 
@@ -214,9 +214,9 @@ class AmountsTold:
         order, _, _ = self.orders
         of_order: Floats = np.bincount(order, self._worth).astype(np.float64)[order]
         some = some & (self._worth >= FINE)
-        if _few(_ratio(self._off, self._worth)[some]):
+        if _few(_ratio(self.off_lines, self._worth)[some]):
             return True
-        return _whole_percent(self._off, self._worth, some) > _whole_percent(self._off, of_order, some)
+        return _whole_percent(self.off_lines, self._worth, some) > _whole_percent(self.off_lines, of_order, some)
 
     def tells_more_off(self, at: int) -> bool:
         """Whether a column tells what came off lines besides the discount taken: what was asked less both is what was
@@ -227,9 +227,9 @@ class AmountsTold:
             return False
         told = some & (self.asked > 0)
         if told.sum() >= FEWEST:
-            return bool((np.abs(self.asked - self._off - more - paid) <= A_CENT)[told].mean() >= MOST)
+            return bool((np.abs(self.asked - self.off_lines - more - paid) <= A_CENT)[told].mean() >= MOST)
         units = self._of("quantity")
-        alike, with_more = (self._alike((paid + off) / units) for off in (self._off, self._off + more))
+        alike, with_more = (self._alike((paid + off) / units) for off in (self.off_lines, self.off_lines + more))
         return with_more > alike
 
     @cached_property
@@ -249,6 +249,14 @@ class AmountsTold:
         if some.sum() < FEWEST or (off > price * self._of("quantity") + A_CENT)[some].any():
             return False
         return bool((np.abs(price - listed) <= A_CENT)[some].mean() >= MOSTLY)
+
+    def is_beside_the_discounts(self, at: int) -> bool:
+        """Whether a column takes something off orders that the discounts taken take nothing off, and nothing off some
+        that they do: it is no sum of them, and no part."""
+        if "number" not in self._columns or ("line_discount" in self._columns and self._is_rate):
+            return False
+        taken, more = (self.by_order(off) > A_CENT for off in (self.off_lines + self.off_order, self.taken_off(at)))
+        return bool((more & ~taken).sum() >= FEWEST and (taken & ~more).sum() >= FEWEST)
 
     def is_reduced_from(self, at: int, other: int) -> bool:
         """Whether a column of prices is that of another, in some lines less, and never more."""
@@ -352,8 +360,16 @@ class AmountsTold:
         return worth
 
     @cached_property
-    def _off(self) -> Floats:
-        told = self._columns.get("line_discount", ())
+    def off_lines(self) -> Floats:
+        return self._all_taken_off("line_discount")
+
+    @cached_property
+    def off_order(self) -> Floats:
+        """As each row tells it."""
+        return self._all_taken_off("order_discount")
+
+    def _all_taken_off(self, key: str) -> Floats:
+        told = self._columns.get(key, ())
         off: Floats = sum(map(self.taken_off, told), start=np.zeros(len(self._table.rows)))
         return off
 

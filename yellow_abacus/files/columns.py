@@ -432,6 +432,14 @@ def is_of_rates(heading: str) -> bool:
     return "%" in heading or not words_of("percent").isdisjoint(simplify(heading).split())
 
 
+def ends_in_a_discount(heading: str) -> bool:
+    """Whether a heading is one word that ends in that for a discount, as several languages put words together; on
+    delivery excepted."""
+    text = simplify(heading)
+    ends, delivers = tuple(words_of("discount_endings")), tuple(words_of("delivery_beginnings"))
+    return " " not in text and text.endswith(ends) and not text.startswith(delivers)
+
+
 def is_in_minor_units(heading: str) -> bool:
     """Whether a heading says that its column tells amounts in cents, or their like."""
     return not words_of("minor").isdisjoint(simplify(heading).split())

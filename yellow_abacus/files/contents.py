@@ -163,7 +163,7 @@ def _are_names(texts: Sequence[str], _column: Coded) -> bool:
 
 
 def _are_few(texts: Sequence[str], column: Coded) -> bool:
-    return _are_not_amounts(texts, column) and _are_shared(column)
+    return _are_not_amounts(texts, column) and _are_no_decimals(texts, column) and _are_shared(column)
 
 
 def _are_shared(column: Coded) -> bool:

@@ -17,6 +17,7 @@ from yellow_abacus.files.columns import (
     Columns,
     Field,
     answering,
+    ends_in_a_discount,
     free_columns,
     is_of_a_total,
     match_columns,
@@ -25,7 +26,7 @@ from yellow_abacus.files.columns import (
 from yellow_abacus.files.contents import HALF, Contents
 from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.totals_told import DISCOUNTS, discounts_as_totals_show
+from yellow_abacus.files.totals_told import DISCOUNTS, discounts_as_totals_show, totals_show
 from yellow_abacus.files.with_tax import taxed_by
 
 NUMBERED = "0123456789 "
@@ -83,7 +84,7 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
             found = {key: one for key, one in found.items() if one != at} | {"status": at}
     columns = match_columns(header, ORDERS, found, contents.may_tell_later)
     columns = _with_those_beside(header, columns, columns.keys() - by_hand.keys())
-    return columns if DISCOUNTS & by_hand.keys() else _with_more_discounts(table, columns)
+    return columns if DISCOUNTS & by_hand.keys() else _with_more_discounts(table, columns, prices)
 
 
 def _with_those_beside(header: list[str], columns: Columns, guessed: Collection[str]) -> Columns:
@@ -99,19 +100,37 @@ def _with_those_beside(header: list[str], columns: Columns, guessed: Collection[
     return found
 
 
-def _with_more_discounts(table: Table, columns: Columns) -> Columns:
+def _with_more_discounts(table: Table, columns: Columns, prices: Mapping[str, float]) -> Columns:
     """The columns, with all that tell discounts, of several kinds, on the same lines or orders."""
     taken = {at for key in DISCOUNTS & columns.keys() for at in columns[key]}
-    told = sorted({*taken, *_loosely_discounts(table.header, columns, OF_ORDERS["order_discount"])})
-    if not told:
+    more = _loosely_discounts(table.header, columns, OF_ORDERS["order_discount"])
+    if not taken and not more:
         return columns
     amounts = AmountsTold(table, columns, decimal_mark_of(table, columns))
-    columns = discounts_as_totals_show(amounts, table.header, columns, told)
+    columns = discounts_as_totals_show(amounts, table.header, columns, sorted({*taken, *more}))
+    if columns.keys().isdisjoint(["line_total", "paid_price"]):
+        return _with_discounts_beside(table.header, columns, amounts, prices)
     if "line_discount" not in columns:
         return columns
     for at in _loosely_discounts(table.header, columns):
         if amounts.taken_as(columns).tells_more_off(at):
             columns = {**columns, "line_discount": (*columns["line_discount"], at)}
+    return columns
+
+
+def _with_discounts_beside(
+    header: list[str], columns: Columns, amounts: AmountsTold, prices: Mapping[str, float]
+) -> Columns:
+    """The columns, with those that tell discounts where the ones taken tell none; none if totals show those alone."""
+    free = [*dict.fromkeys(_loosely_discounts(header, columns, OF_ORDERS["order_discount"]))]
+    if not free or totals_show(amounts.taken_as(columns), header, columns):
+        return columns
+    for at in free:
+        so_far = amounts.taken_as(columns)
+        if so_far.is_off_the_price(at, prices) and so_far.is_beside_the_discounts(at):
+            alone = amounts.taken_as({**columns, "line_discount": (at,)})
+            key = "order_discount" if alone.discount_is_the_orders() else "line_discount"
+            columns = {**columns, key: (*columns.get(key, ()), at)}
     return columns
 
 
@@ -169,7 +188,8 @@ def _loosely_discounts(header: list[str], columns: Columns, *more: Field) -> lis
     """The columns taken for nothing with a word for a discount anywhere in their headings. more: fields they may
     answer to besides."""
     free = free_columns(header, columns)
-    return [at for field in (_DISCOUNT, *more) for at in answering(header, field) if at in free]
+    headed = [at for field in (_DISCOUNT, *more) for at in answering(header, field)]
+    return [at for at in (*headed, *filter(lambda at: ends_in_a_discount(header[at]), free)) if at in free]
 
 
 def _plain_total(header: list[str], columns: Columns, amounts: AmountsTold) -> Columns:

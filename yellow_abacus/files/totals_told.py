@@ -53,6 +53,14 @@ def discounts_as_totals_show(
     return {**others, **min(best, key=lambda way: sum(map(len, way.columns.values()))).columns}
 
 
+def totals_show(amounts: AmountsTold, header: Sequence[str], columns: Columns) -> bool:
+    """Whether orders' totals show the discounts taken."""
+    if not {"number", "unit_price", "quantity"} <= columns.keys():
+        return False
+    off = amounts.by_order(amounts.off_lines) + amounts.first_of_order(amounts.off_order)
+    return _Totals(amounts, header, columns).show(amounts.by_order(amounts.asked) - off, off > A_CENT)
+
+
 def _ways(amounts: AmountsTold, told: Sequence[int]) -> Iterator[_Way]:
     """Those in which each column that is taken takes something off some orders."""
     each = [
