@@ -320,3 +320,22 @@ def test_a_discount_that_comes_where_the_other_does_not_comes_off_besides(more, 
 def test_what_was_paid_in_some_way_is_no_way_to_pay():
     rows = "\n".join(f"{line},{told}" for line, told in zip(LINES.splitlines(), ["25.00", "0.00"] * 3, strict=False))
     assert "payment" not in guessed(f"order,date,sku,qty,Paid by gift card\n{rows}\n")
+
+
+@pytest.mark.parametrize(
+    ("cells", "field"),
+    [
+        (["SUMMER10", "WELCOME", "", ""], "code"),
+        (["1.50", "", "2.00", "0"], "line_discount"),
+        (["10 %", "", "5 %", ""], "line_discount"),
+        (["EUR 1,50", "EUR 2,00", "", "0"], "line_discount"),
+        (["SUMMER10 (-1.50)", "", "WELCOME (-2.00)", ""], "line_discount"),  # and is refused, for it tells both
+    ],
+)
+def test_a_column_of_discounts_may_tell_their_codes(cells, field):
+    rows = "\n".join(f'{at},2026-03-0{at},A,1,12.00,"{told}"' for at, told in enumerate(cells, 1))
+    assert guessed(f"order,date,sku,qty,price,Discount\n{rows}\n").get(field) == "Discount"
+    beside = guessed(
+        f"order,date,sku,qty,price,Discount,Discount code\n{rows.replace(chr(10), ',NEW' + chr(10))},NEW\n"
+    )
+    assert beside["code"] == "Discount code"

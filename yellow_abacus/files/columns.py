@@ -350,17 +350,19 @@ def match_columns(
     def not_without_tax(at: int, field: Field) -> bool:
         return (field.is_cost or not columns.headings[at].is_without_tax) and can_be(at, field)
 
-    for last, at_last in product((False, True), repeat=2):
-        words = [told for told in every if (told.field.last, told.at_last) == (last, at_last)]
-        partly = [told for told in words if not told.alone]
-        take([told for told in words if told.wherever], columns.holding)
-        for may in (not_without_tax, can_be):
-            take(words, columns.spelt, may)
-            take(words, columns.of_an_amount, may)
-        take(sorted(partly, key=lambda told: (-len(told.text), told.rank)), columns.holding)
-        believed = [told for told in words if told.field.cells not in NOT_BY_HEADING]
+    for last in (False, True):
+        of_these = [told for told in every if told.field.last == last]
+        for at_last in (False, True):
+            words = [told for told in of_these if told.at_last == at_last]
+            partly = [told for told in words if not told.alone]
+            take([told for told in words if told.wherever], columns.holding)
+            for may in (not_without_tax, can_be):
+                take(words, columns.spelt, may)
+                take(words, columns.of_an_amount, may)
+            take(sorted(partly, key=lambda told: (-len(told.text), told.rank)), columns.holding)
+        believed = [told for told in of_these if told.field.cells not in NOT_BY_HEADING]
         take(
-            believed,
+            sorted(believed, key=lambda told: told.at_last),
             columns.spelt,
             lambda at, field: can_be(at, replace(field, cells=BY_HEADING.get(field.cells, ""))),
         )

@@ -37,7 +37,9 @@ _NUMBER = re.compile(
 """With what may stand beside an amount: a sign, a currency, a unit."""
 _AMOUNT = re.compile(r"\D*(?=[\d ]*[.,]\d*[1-9])[\d ]+[.,]\d{1,2}\D*")
 """One that is not whole."""
-_DECIMAL = re.compile(r"[-+]?\W{0,2}\d[\d ]*[.,]\d{2}\W{0,2}")
+_DECIMAL = re.compile(r"[-+]?(?:[^\W\d_]{1,3}\.?)?\W{0,2}\d[\d ]*[.,]\d{2}\W{0,2}(?:[^\W\d_]{1,3}\.?)?")
+_BEHIND = re.compile(r"[(\[:=]\s*[-+]?\W?\d+[.,]\d{2}\W{0,3}$")
+"""An amount behind what it is of: *SUMMER10 (-5.00)*."""
 _BARE = re.compile(r"[-+]?\d+(?:[.,]\d+)?")
 _TAX = re.compile(r"[0-4]?\d(?:[.,]\d0*)?|50|0?[.,][0-4]\d{0,2}")
 """A rate without its sign: tax is told to a tenth of a per cent at most, or as a share of 1."""
@@ -158,8 +160,9 @@ def _is_day(text: str) -> bool:
     return True
 
 
-def _are_names(texts: Sequence[str], _column: Coded) -> bool:
-    return sum(_BARE.fullmatch(text) is None for text in texts) * 2 > len(texts)
+def _are_names(texts: Sequence[str], column: Coded) -> bool:
+    named = sum(_BARE.fullmatch(text) is None for text in texts) * 2 > len(texts)
+    return named and _are_no_decimals(texts, column)
 
 
 def _are_few(texts: Sequence[str], column: Coded) -> bool:
@@ -177,7 +180,8 @@ def _are_not_amounts(texts: Sequence[str], _column: Coded) -> bool:
 
 
 def _are_no_decimals(texts: Sequence[str], _column: Coded) -> bool:
-    return sum(_DECIMAL.fullmatch(text) is not None for text in texts) * 2 <= len(texts)
+    told = (_DECIMAL.fullmatch(text) or _BEHIND.search(text) for text in texts)
+    return sum(one is not None for one in told) * 2 <= len(texts)
 
 
 def _are_flags(texts: Sequence[str], _column: Coded) -> bool:
