@@ -233,6 +233,17 @@ def test_rows_of_no_goods_are_named_and_those_of_a_name_passed_over(run, tmp_pat
     assert run("import", "orders", orders, "--no-goods", "x" * 201).exit_code == 2
 
 
+def test_times_in_utc_are_put_on_a_clock_that_is_told(run, tmp_path):
+    orders = file(tmp_path, "orders.csv", "order,date,sku,quantity\n1,2026-07-01T22:30:00Z,A,2\n")
+    run("import", "goods", file(tmp_path, "goods.csv", "sku,price\nA,2.00\n"))
+    assert "stand as they are: say your shop’s clock" in run("import", "orders", orders).output
+    told = run("import", "orders", orders, "--clock", "Europe/Berlin").output
+    assert "Its times, told in UTC, are put on the clock of Europe/Berlin." in told
+    assert "0 new, 1 changed" in told
+    assert "1 as they were" in run("import", "orders", orders).output, "it is remembered"
+    assert "No clock is known as “Berlin”" in run("import", "orders", orders, "--clock", "Berlin").output
+
+
 def test_amounts_in_other_currencies_come_in_by_a_rate(run, tmp_path):
     goods = file(tmp_path, "goods.csv", "sku,price,cost\nA,€12.00,$4.00\n")
     assert "Say what one USD is in EUR" in run("import", "goods", goods).output

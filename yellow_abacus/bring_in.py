@@ -24,6 +24,7 @@ from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.amounts_told import AmountsTold
 from yellow_abacus.files.charges import ZoneOption, read_charges, with_zone_and_option
+from yellow_abacus.files.clocks import tells_utc
 from yellow_abacus.files.columns import (
     CHARGES,
     GOODS,
@@ -106,7 +107,7 @@ class Checked:
     records: what the good rows hold, as the kind of file has it. file: its name, where it has one. remembered:
     whether it is read as one of the same headings was before.
 
-    foreign: currencies other than the shop's. Of orders: statuses, rounded, gone, tells and no_goods as in
+    foreign: currencies other than the shop's. Of orders: statuses, rounded, gone, tells, no_goods and in_utc as in
     `OrdersRead`; missing_goods as in `files.missing_goods`.
 
     currency: the shop's, or that a shop without anything takes over from its first goods; digits: of it. taxes: the
@@ -131,6 +132,7 @@ class Checked:
     gone: Mapping[str, str] = field(default_factory=dict)
     tells: frozenset[str] = frozenset()
     no_goods: tuple[NameTold, ...] = ()
+    in_utc: bool = False
     currency: str = ""
     digits: int = 2
     taxes: Taxes | None = None
@@ -284,6 +286,7 @@ class Found:
     gone: Mapping[str, str] = field(default_factory=dict)
     tells: frozenset[str] = frozenset()
     no_goods: tuple[NameTold, ...] = ()
+    in_utc: bool = False
     taxes: Taxes | None = None
     notes: Sequence[str] = ()
 
@@ -326,6 +329,7 @@ def _read_orders(table: Table, columns: Columns, reading: Reading, about: About,
         found.gone,
         found.tells,
         found.no_goods,
+        found.in_utc,
         notes=notes_of_parts(found.parts),
     )
 
@@ -419,12 +423,15 @@ def check(
     reading: Reading | None = None,
     rates: Iterable[tuple[str, float]] = (),
     no_goods: Iterable[str] = (),
+    clock: str = "",
+    usual_clock: str = "",
     file: str = "",
 ) -> Checked:
     """Read and check a file. file: its name. columns and reading are those of the last file with the same headings,
     or guessed, unless given; chosen: columns chosen by hand besides, as `Their heading=field`. rates: what one unit
     of some currencies is in the shop's, besides those of the reading; no_goods: names of rows without goods to be
-    passed over, besides.
+    passed over, besides; clock: the one that times told in UTC are put on, in place of the reading's, or of the usual
+    one where that is guessed.
 
     Raises UnreadableFileError and NoSuchColumnError.
     """
@@ -439,11 +446,16 @@ def check(
             reading = reading if remembered is None else remembered.reading
     before = Before(about.currency, about.shop.taxes)
     about = about.as_told(kind, table, columns)
-    reading, missing = reading or about.guess_reading(table, columns), missing_columns(columns, fields)
+    missing = missing_columns(columns, fields)
+    if reading is None:
+        reading = about.guess_reading(table, columns)
+        in_utc = kind == "orders" and tells_utc(table, columns)
+        reading = replace(reading, clock=usual_clock if in_utc else "")
     reading = replace(
         reading,
         rates=tuple((dict(reading.rates) | dict(rates)).items()),
         no_goods=tuple((dict(reading.no_goods) | dict.fromkeys(no_goods, True)).items()),
+        clock=clock or reading.clock,
     )
     found = Found([], []) if missing else KINDS[kind].read(table, columns, reading, about, progress)
     return Checked(

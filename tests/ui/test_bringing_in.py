@@ -3,6 +3,7 @@
 import re
 from pathlib import Path
 
+import pytest
 from playwright.sync_api import Locator, Page, Route, expect
 
 from tests.standins.test_carriers import answering
@@ -131,6 +132,23 @@ def test_rows_of_no_goods_are_ticked_by_name_and_passed_over(page: Page, empty: 
     names.get_by_role("checkbox", name="Card (1)").click()
     page.get_by_role("button", name="Bring in 1 order").click()
     expect(page.get_by_role("heading", name="What came: 1 order")).to_be_visible()
+
+
+@pytest.mark.browser_context_args(timezone_id="Europe/Berlin")
+def test_times_in_utc_are_put_on_the_readers_clock_or_one_that_is_chosen(page: Page, empty: str, complaints):
+    page.goto(f"{empty}/goods")
+    give(page, "goods", "goods.csv", b"SKU,Price,Cost\nA,12.50,4\n")
+    page.get_by_role("button", name="Bring in 1 good").click()
+    expect(page.get_by_text("1 new")).to_be_visible()
+    page.goto(f"{empty}/carts")
+    give(page, "orders", "orders.csv", b"order,date,sku,quantity\n1,2026-07-01T22:30:00Z,A,2\n")
+    clock = page.get_by_label("on the clock of")
+    expect(clock).to_have_value("Europe/Berlin")
+    clock.select_option("America/New_York")
+    expect(clock).to_have_value("America/New_York")
+    page.get_by_role("button", name="Bring in 1 order").click()
+    expect(page.get_by_role("heading", name="What came: 1 order")).to_be_visible()
+    expect(page.get_by_text("1 July 2026").first).to_be_visible()
 
 
 def test_an_answer_of_the_past_does_not_open_what_was_closed_again(page: Page, empty: str, complaints):

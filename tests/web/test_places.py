@@ -6,8 +6,8 @@ import time
 import pytest
 
 
-def upload(client, kind: str, data: bytes, name: str = "file.csv") -> dict:
-    form = {"kind": kind, "file": (io.BytesIO(data), name)}
+def upload(client, kind: str, data: bytes, name: str = "file.csv", **more: str) -> dict:
+    form = {"kind": kind, "file": (io.BytesIO(data), name), **more}
     answer = client.post("/api/uploads", data=form, content_type="multipart/form-data")
     assert answer.status_code == 202, answer.json
     return settled(client, answer.json["id"])
@@ -61,6 +61,19 @@ def test_an_empty_shop_shows_empty_places(empty):
     assert empty.get("/api/goods").json["goods"] == []
     assert empty.get("/api/carts").json["orders"] == 0
     assert empty.get("/api/delivery").json["zones"] == []
+
+
+@pytest.mark.parametrize(("clock", "taken"), [("Europe/Berlin", "Europe/Berlin"), ("Nowhere/At all", ""), ("", "")])
+def test_times_in_utc_are_put_on_the_browsers_clock(empty, clock, taken):
+    upload(empty, "goods", b"SKU,Price\nA,12.00\n")
+    told = upload(empty, "orders", b"order,date,sku,quantity\n1,2026-07-01T22:30:00Z,A,2\n", clock=clock)
+    assert (told["in_utc"], told["reading"]["clock"]) == (True, taken)
+    body = {"fields": [one["field"] for one in told["columns"]], "reading": told["reading"] | {"clock": "Mars"}}
+    refused = empty.put(f"/api/uploads/{told['id']}/columns", json=body)
+    assert refused.status_code == 422
+    assert "No clock is known as “Mars”" in str(refused.json)
+    here = upload(empty, "orders", b"order,date,sku,quantity\n1,2026-07-01 22:30,A,2\n", clock="Europe/Berlin")
+    assert (here["in_utc"], here["reading"]["clock"]) == (False, "")
 
 
 def test_a_file_goes_through_matching_to_saved(empty):

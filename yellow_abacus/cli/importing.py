@@ -10,6 +10,7 @@ from yellow_abacus.bring_in_json import bring_in_plans, bring_in_shop
 from yellow_abacus.cli.common import fail, file_argument, open_shop, progress, read_json, shop_option
 from yellow_abacus.core.ground.naming import LONGEST_TITLE
 from yellow_abacus.counting import CountingRoom, UnsoundPlanError
+from yellow_abacus.files.clocks import is_clock
 from yellow_abacus.files.columns import NoSuchColumnError, not_understood
 from yellow_abacus.files.missing_goods import missing_goods_table
 from yellow_abacus.files.orders import LARGEST_RATE
@@ -47,6 +48,25 @@ def _names(_context: click.Context, _parameter: click.Parameter, told: tuple[str
     return told
 
 
+def _clock(_context: click.Context, _parameter: click.Parameter, name: str) -> str:
+    if name and not is_clock(name):
+        raise click.BadParameter(f"No clock is known as “{name}”. Write one like Europe/Berlin.")
+    return name
+
+
+def _show_reading(checked: bring_in.Checked) -> None:
+    """What is done with a file's amounts, rows and times."""
+    for currency, rate in checked.reading.rates:
+        if currency in checked.foreign:
+            click.echo(f"One {currency} is taken as {rate:g} {checked.currency}.")
+    if passed := [f"{one.name} ({one.rows:,})" for one in checked.no_goods if one.passed_over]:
+        click.echo(f"Passed over, as no goods: {', '.join(passed)}.")
+    if checked.in_utc and checked.reading.clock:
+        click.echo(f"Its times, told in UTC, are put on the clock of {checked.reading.clock}.")
+    elif checked.in_utc:
+        click.echo("Its times are told in UTC and stand as they are: say your shop’s clock, --clock Europe/Berlin.")
+
+
 def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
     @import_.command(kind, help=f"Bring in {what} from a CSV or XLSX file: all of it, or nothing.")
     @file_argument
@@ -75,6 +95,14 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
         hidden=kind != "orders",
         help="Pass over rows of that name, without a SKU: they are no goods; may be repeated.",
     )
+    @click.option(
+        "--clock",
+        default="",
+        metavar="NAME",
+        callback=_clock,
+        hidden=kind != "orders",
+        help="Your shop’s clock, such as Europe/Berlin, on which times told in UTC are put.",
+    )
     @click.option("--rejected", type=click.Path(path_type=Path), help="Write the rejected rows to this CSV file.")
     @click.option(
         "--missing-goods",
@@ -89,6 +117,7 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
         chosen: tuple[str, ...],
         rates: dict[str, float],
         no_goods: tuple[str, ...],
+        clock: str,
         rejected: Path | None,
         missing_goods: Path | None,
     ) -> None:
@@ -104,14 +133,11 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
                 progress("Checking"),
                 rates=rates.items(),
                 no_goods=no_goods,
+                clock=clock,
                 file=file.name,
             )
             _show_matching(checked)
-            for currency, rate in checked.reading.rates:
-                if currency in checked.foreign:
-                    click.echo(f"One {currency} is taken as {rate:g} {checked.currency}.")
-            if passed := [f"{one.name} ({one.rows:,})" for one in checked.no_goods if one.passed_over]:
-                click.echo(f"Passed over, as no goods: {', '.join(passed)}.")
+            _show_reading(checked)
             if checked.rejected and rejected:
                 rejected.write_text(rejected_csv(checked.table, checked.rejected), encoding="utf-8")
             if checked.missing_goods and missing_goods:

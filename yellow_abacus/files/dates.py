@@ -32,7 +32,7 @@ _AFTER_YEAR = r"(?:\.?\s?(?:[грm]|gada)\b\.?)?"
 """Some languages write a word for year behind it, most of them cut to a letter."""
 _FIGURES = re.compile(rf"(\d{{1,4}})\s?[./年년-]\s?(\d{{1,2}})\s?[./月월-]\s?(\d{{1,4}})[.日号號일]?{_AFTER_YEAR}")
 _RUN_TOGETHER = re.compile(r"(\d{4})(\d{2})(\d{2})(?!\d)")
-_ALL_RUN_TOGETHER = re.compile(r"((?:19|20)\d{6})[T_ ]?(\d{2})(\d{2})(\d{2})?")
+_ALL_RUN_TOGETHER = re.compile(r"((?:19|20)\d{6})[T_ ]?(\d{2})(\d{2})(\d{2})?(Z|[+-]\d{4})?")
 _WEEKDAY = re.compile(r"[^\W\d_]+(?:\.?,\s*|\.?\s+)")
 _DAY, _MONTH = r"(?P<day>\d{1,2})(?:\.|er|º|st|nd|rd|th)?", r"(?P<month>[^\W\d_]{3,})\.?,?"
 _YEAR, _SHORT_YEAR = rf"(?P<year>\d{{4}}){_AFTER_YEAR}", rf"(?P<year>\d{{4}}|\d\d(?![\d:.h])){_AFTER_YEAR}"
@@ -75,7 +75,7 @@ def parse_moment(text: str, order: DateOrder, time_text: str = "") -> datetime:
         with suppress(ValueError):  # which is told below
             return datetime.fromisoformat(text)
     if together := _ALL_RUN_TOGETHER.fullmatch(text):
-        text = f"{together[1]} {together[2]}:{together[3]}:{together[4] or '00'}"
+        text = f"{together[1]} {together[2]}:{together[3]}:{together[4] or '00'}{together[5] or ''}"
     counted = _counted(text)
     day, rest = (counted.date(), "") if counted else _day(text, order)
     clock = time_text or rest.strip().lstrip("T,:_–- ").strip()

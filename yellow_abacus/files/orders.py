@@ -19,10 +19,10 @@ from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.cancelled_units import less_cancelled
+from yellow_abacus.files.clocks import reader_of_moments, tells_utc
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import ORDERS, Columns
 from yellow_abacus.files.currencies_told import only_one
-from yellow_abacus.files.dates import parse_moment
 from yellow_abacus.files.meant_skus import MeantSkus
 from yellow_abacus.files.no_goods import NameTold, named_where_untold, without_no_goods, without_parts
 from yellow_abacus.files.order_amounts import OrderAmounts, added_up, less_discount
@@ -90,7 +90,8 @@ class OrdersRead:
     """rounded: amounts that had more decimals than the currency. foreign: currencies other than the shop's.
 
     gone: by number, the status of orders left out for it. tells: the fields of orders and lines that are told.
-    no_goods: what rows without a SKU are called; parts: how many rows are parts of a kit beside them.
+    no_goods: what rows without a SKU are called; parts: how many rows are parts of a kit beside them; in_utc: whether
+    times are told in UTC.
     """
 
     orders: ManyOrders
@@ -102,6 +103,7 @@ class OrdersRead:
     tells: frozenset[str]
     no_goods: tuple[NameTold, ...] = ()
     parts: int = 0
+    in_utc: bool = False
 
 
 def read_orders(
@@ -122,7 +124,8 @@ def read_orders(
     table = below_their_orders(table, columns)
     table, columns = one_by_one(*sent_back_below(table, columns, says_sent_back(table, columns)))
     cells = CodedCells(table, columns, ORDERS)
-    return replace(_OrderReader(cells, reading, shop, skus).read(progress), no_goods=no_goods, parts=parts)
+    read = _OrderReader(cells, reading, shop, skus).read(progress)
+    return replace(read, no_goods=no_goods, parts=parts, in_utc=tells_utc(table, columns))
 
 
 class _OrderReader:
@@ -131,6 +134,7 @@ class _OrderReader:
     def __init__(self, cells: CodedCells, reading: Reading, shop: OrderShop, skus: MeantSkus) -> None:
         self.cells, self.reading, self.shop, self.skus = cells, reading, shop, skus
         self.mark = reading.decimal_mark
+        self._moment = reader_of_moments(cells.table, cells.columns, reading)
 
     def read(self, progress: Progress) -> OrdersRead:
         self.cells.reject_long_rows()
@@ -238,16 +242,14 @@ class _OrderReader:
         """Date and time, which may stand in two columns."""
         day = self.cells.text("date")
         if not self.cells.has("time"):
-            return self.cells.read("date", lambda text: parse_moment(text, self.reading.date_order))
+            return self.cells.read("date", lambda text: self._moment(text, ""))
         clock = _whole_hours(self.cells.text("time"))
         both, together = np.unique(day.codes * len(clock.texts) + clock.codes, return_inverse=True)
         texts = [
             f"{day.texts[one // len(clock.texts)]}\0{clock.texts[one % len(clock.texts)]}" for one in both.tolist()
         ]
         texts = ["" if text.startswith("\0") else text for text in texts]
-        return self.cells.read_coded(
-            "date", Coded(texts, together), lambda text: parse_moment(*_with_order(text, self.reading))
-        )
+        return self.cells.read_coded("date", Coded(texts, together), lambda text: self._moment(*_day_and_time(text)))
 
     def _one_an_order(self, key: str, told: Values[Any], which: int = 0) -> Values[Any]:
         """What each order says of it first; rows that say otherwise are rejected."""
@@ -493,6 +495,6 @@ def _whole_hours(clock: Coded) -> Coded:
     return Coded([f"{text.strip()}:00" if text.strip() else "" for text in clock.texts], clock.codes)
 
 
-def _with_order(text: str, reading: Reading) -> tuple[str, Any, str]:
-    day, clock = text.split("\0")
-    return day, reading.date_order, clock
+def _day_and_time(text: str) -> tuple[str, str]:
+    day, time = text.split("\0")
+    return day, time

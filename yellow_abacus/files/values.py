@@ -41,7 +41,8 @@ class Reading:
     Of orders besides: whether prices are with tax; left_out: the statuses of orders that are left out, None for those
     that ordinary words say; rates: what one unit of a currency is in the shop's own, by currency; rates_of: how those
     in a column of the file are told; no_goods: names of rows without goods, and whether those are passed over, chosen
-    against what ordinary words say or beside it.
+    against what ordinary words say or beside it; clock: the one on which times told in UTC are put, by its IANA name,
+    empty for none.
     """
 
     decimal_mark: DecimalMark
@@ -51,6 +52,7 @@ class Reading:
     rates: tuple[tuple[str, float], ...] = ()
     rates_of: RatesOf = "theirs"
     no_goods: tuple[tuple[str, bool], ...] = ()
+    clock: str = ""
 
 
 _BARE_NUMBER = re.compile(r"[-+]?\d+(?:\.\d+)?")

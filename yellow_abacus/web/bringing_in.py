@@ -4,10 +4,11 @@ from collections.abc import Callable
 from datetime import date
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from yellow_abacus.bring_in import KINDS, Checked, Kind
 from yellow_abacus.core.ground.naming import LONGEST_NAME, LONGEST_TITLE
+from yellow_abacus.files.clocks import is_clock
 from yellow_abacus.files.missing_goods import missing_goods_table
 from yellow_abacus.files.orders import LARGEST_RATE
 from yellow_abacus.files.rejected import rejected_csv
@@ -30,10 +31,13 @@ SHOWN_FAULTS = 100
 
 
 class UploadForm(BaseModel):
+    """clock: the browser's own, IANA's name, on which times told in UTC are put; one not known here is none."""
+
     model_config = ConfigDict(arbitrary_types_allowed=True)
 
     kind: Kind
     file: SentFile
+    clock: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
 
 
 class UploadPath(BaseModel):
@@ -71,6 +75,12 @@ class NoGoodsDoc(BaseModel):
     passed_over: bool
 
 
+def _known_clock(name: str) -> str:
+    if name and not is_clock(name):
+        raise ValueError(f"No clock is known as “{name}”. Write one like Europe/Berlin.")
+    return name
+
+
 Status = Annotated[str, Field(max_length=LONGEST_NAME)]
 
 
@@ -78,7 +88,8 @@ class ReadingDoc(BaseModel):
     """taxed: whether prices of orders are with tax. left_out: statuses of orders that are left out, null for those
     that ordinary words say. rates: what one unit of a currency is in the shop's own; rates_of: whether a column of
     rates tells that too, or the other way round. no_goods: rows without goods that are passed over, or are not,
-    against what ordinary words say or beside it."""
+    against what ordinary words say or beside it. clock: the one on which times told in UTC are put, by its IANA name,
+    empty where they stand as they are."""
 
     decimal_mark: Literal[".", ","]
     date_order: Literal["day first", "month first", "year first"]
@@ -87,6 +98,7 @@ class ReadingDoc(BaseModel):
     rates: Annotated[list[RateDoc], Field(max_length=200)] = []
     rates_of: RatesOf = "theirs"
     no_goods: Annotated[list[NoGoodsDoc], Field(max_length=500)] = []
+    clock: Annotated[str, AfterValidator(_known_clock)] = ""
 
     def reading(self) -> Reading:
         return Reading(
@@ -97,6 +109,7 @@ class ReadingDoc(BaseModel):
             tuple((one.currency, one.rate) for one in self.rates),
             self.rates_of,
             tuple((one.name, one.passed_over) for one in self.no_goods),
+            self.clock,
         )
 
 
@@ -109,6 +122,7 @@ def _reading_doc(reading: Reading) -> ReadingDoc:
         rates=[RateDoc(currency=currency, rate=rate) for currency, rate in reading.rates],
         rates_of=reading.rates_of,
         no_goods=[NoGoodsDoc(name=name, passed_over=passed_over) for name, passed_over in reading.no_goods],
+        clock=reading.clock,
     )
 
 
@@ -158,7 +172,8 @@ class UploadDoc(BaseModel):
     currency: what the shop counts in, or will, where these are its first goods. says: what it sets for the whole shop
     and what is done with its amounts, in sentences. remembered: whether it is read as the last file with the same
     headings was. foreign: currencies other than the shop's. Of orders: their statuses; no_goods: rows without a SKU,
-    by name; rounded: amounts that had more decimals than the currency; missing_goods: SKUs that Goods does not have.
+    by name; in_utc: whether times are told in UTC; rounded: amounts that had more decimals than the currency;
+    missing_goods: SKUs that Goods does not have.
     """
 
     id: str
@@ -183,6 +198,7 @@ class UploadDoc(BaseModel):
     remembered: bool = False
     statuses: list[StatusDoc] = []
     no_goods: list[NameDoc] = []
+    in_utc: bool = False
     rounded: int = 0
     currency: str = ""
     says: list[str] = []
@@ -205,7 +221,8 @@ class SaveBody(BaseModel):
 def post_upload(form: UploadForm):
     """Take a CSV or XLSX file and start checking it; ask for the upload until its state is `checked`."""
     name = (form.file.filename or "file.csv")[-LONGEST_NAME:]
-    upload = context().uploads.start(form.kind, name, form.file.read())
+    clock = form.clock if is_clock(form.clock) else ""
+    upload = context().uploads.start(form.kind, name, form.file.read(), clock)
     return _doc(upload).model_dump(mode="json"), 202
 
 
@@ -344,6 +361,7 @@ def _doc(upload: Upload) -> UploadDoc:
             "remembered": told.remembered,
             "statuses": [StatusDoc.model_validate(vars(one)) for one in told.statuses[:SHOWN_FAULTS]],
             "no_goods": [NameDoc.model_validate(vars(one)) for one in told.no_goods[:SHOWN_FAULTS]],
+            "in_utc": told.in_utc,
             "rounded": told.rounded,
             "currency": told.currency,
             "says": told.says,

@@ -62,6 +62,7 @@ class Told:
     remembered: bool
     statuses: tuple[StatusTold, ...]
     no_goods: tuple[NameTold, ...]
+    in_utc: bool
     rounded: int
     currency: str
     says: list[str]
@@ -111,11 +112,11 @@ class Uploads:
     def was_put_away(self, upload_id: str) -> bool:
         return upload_id in self._gone
 
-    def start(self, kind: bring_in.Kind, name: str, data: bytes) -> Upload:
-        """Take a file and check it in the background."""
+    def start(self, kind: bring_in.Kind, name: str, data: bytes, usual_clock: str = "") -> Upload:
+        """Take a file and check it in the background. usual_clock: as in `bring_in.check`."""
         upload = self._new(kind, name)
         upload.path.write_bytes(data)
-        self._run(upload, "checking", "checked", lambda: self._check(upload))
+        self._run(upload, "checking", "checked", lambda: self._check(upload, usual_clock=usual_clock))
         return upload
 
     def fetch(self, kind: bring_in.Kind, name: str, get: Callable[[Callable[[float], None]], bytes]) -> Upload:
@@ -172,7 +173,7 @@ class Uploads:
         return self._check(upload, told.columns, told.reading)
 
     def _check(
-        self, upload: Upload, columns: Columns | None = None, reading: Reading | None = None
+        self, upload: Upload, columns: Columns | None = None, reading: Reading | None = None, usual_clock: str = ""
     ) -> bring_in.Checked:
         try:
             data = upload.path.read_bytes()
@@ -185,6 +186,7 @@ class Uploads:
             columns=columns,
             reading=reading,
             progress=upload.note_progress,
+            usual_clock=usual_clock,
             file=upload.name,
         )
         upload.told = _told(checked)
@@ -240,6 +242,7 @@ def _told(checked: bring_in.Checked) -> Told:
         remembered=checked.remembered,
         statuses=checked.statuses,
         no_goods=checked.no_goods,
+        in_utc=checked.in_utc,
         rounded=checked.rounded,
         currency=checked.currency,
         says=checked.says,

@@ -5684,9 +5684,15 @@ export interface components {
          * @description taxed: whether prices of orders are with tax. left_out: statuses of orders that are left out, null for those
          *     that ordinary words say. rates: what one unit of a currency is in the shop's own; rates_of: whether a column of
          *     rates tells that too, or the other way round. no_goods: rows without goods that are passed over, or are not,
-         *     against what ordinary words say or beside it.
+         *     against what ordinary words say or beside it. clock: the one on which times told in UTC are put, by its IANA name,
+         *     empty where they stand as they are.
          */
         ReadingDoc: {
+            /**
+             * Clock
+             * @default
+             */
+            clock: string;
             /**
              * Date Order
              * @enum {string}
@@ -7581,7 +7587,8 @@ export interface components {
          *     currency: what the shop counts in, or will, where these are its first goods. says: what it sets for the whole shop
          *     and what is done with its amounts, in sentences. remembered: whether it is read as the last file with the same
          *     headings was. foreign: currencies other than the shop's. Of orders: their statuses; no_goods: rows without a SKU,
-         *     by name; rounded: amounts that had more decimals than the currency; missing_goods: SKUs that Goods does not have.
+         *     by name; in_utc: whether times are told in UTC; rounded: amounts that had more decimals than the currency;
+         *     missing_goods: SKUs that Goods does not have.
          */
         UploadDoc: {
             /**
@@ -7618,6 +7625,11 @@ export interface components {
             good: number;
             /** Id */
             id: string;
+            /**
+             * In Utc
+             * @default false
+             */
+            in_utc: boolean;
             /**
              * Kind
              * @enum {string}
@@ -7698,8 +7710,16 @@ export interface components {
              */
             statuses: components["schemas"]["StatusDoc"][];
         };
-        /** UploadForm */
+        /**
+         * UploadForm
+         * @description clock: the browser's own, IANA's name, on which times told in UTC are put; one not known here is none.
+         */
         UploadForm: {
+            /**
+             * Clock
+             * @default
+             */
+            clock: string;
             /**
              * File
              * Format: binary

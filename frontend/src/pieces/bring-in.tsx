@@ -29,6 +29,7 @@ export function BringIn({ kind, what, children }: { kind: Kind; what: string; ch
     if (!file) return;
     const form = new FormData();
     form.set("kind", kind);
+    if (CLOCK !== UTC) form.set("clock", CLOCK);
     form.set("file", file);
     setSending(true);
     try {
@@ -201,6 +202,10 @@ function cameIn({ new: fresh, changed, unchanged, fewer, redated }: NonNullable<
   return words.join(" ");
 }
 
+/** The reader's own, which is mostly the shop's, and all there are. */
+const CLOCK = Intl.DateTimeFormat().resolvedOptions().timeZone;
+const UTC = "UTC";
+const CLOCKS = Intl.supportedValuesOf("timeZone");
 const MARKS = [
   [".", "1,234.50"],
   [",", "1.234,50"],
@@ -250,7 +255,7 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
   const fields = upload.columns.map((column) => column.field ?? null);
   const [inOrder] = useState(() => [...fields.keys()].sort((one, other) => Number(!fields[one]) - Number(!fields[other])));
   const lastOnes = inOrder.slice(-upload.not_understood.length).every((at) => !fields[at]);
-  const reading = upload.reading ?? { decimal_mark: ".", date_order: "day first", taxed: "as the shop", left_out: null, rates: [], rates_of: "theirs" as const, no_goods: [] };
+  const reading = upload.reading ?? { decimal_mark: ".", date_order: "day first", taxed: "as the shop", left_out: null, rates: [], rates_of: "theirs" as const, no_goods: [], clock: "" };
   const read = (part: Partial<typeof reading>) => recheck({ fields, reading: { ...reading, ...part } });
   const many = (key: string) => upload.fields.some((field) => field.key === key && field.many);
   const choose = (at: number, key: string) =>
@@ -299,6 +304,19 @@ function Matching({ upload, recheck, disabled }: { upload: Upload; recheck: (bod
               {TAXED.filter(([taxed]) => upload.kind !== "tariffs" || taxed !== "as the shop").map(([taxed, words]) => (
                 <option key={taxed} value={taxed}>
                   {words}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        {upload.in_utc && (
+          <label>
+            , times, which are in UTC, on the clock of{" "}
+            <select className="max-w-44 py-0" disabled={disabled} value={reading.clock} onChange={(event) => read({ clock: event.target.value })}>
+              <option value="">UTC, as they stand</option>
+              {[...new Set([CLOCK, reading.clock, ...CLOCKS])].filter((clock) => clock && clock !== UTC).map((clock) => (
+                <option key={clock} value={clock}>
+                  {clock.replaceAll("_", " ")}
                 </option>
               ))}
             </select>
