@@ -113,6 +113,15 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         ("what_the_line_came_to", {"1": (Line("A", 2, None, 2160),), "2": (Line("B", 4, None, 1333),)}),
         # 10.08 without tax is 12.00 with 19 %; 19.16 for two after the discount is 22.80
         ("german_net_prices", {"1": (Line("A", 2, 1200, 2280),)}),
+        # 10.00 without tax is 11.90; 2.38 with tax is 2.00 without, of 20.00
+        (
+            "discounts_on_the_other_side_of_tax",
+            {
+                "1": (Line("A", 2, 1190, 2142),),
+                "2": (Line("A", 1, 1190, 1071),) * 2,
+                "3": (Line("B", 4, 357, 1309),),
+            },
+        ),
         ("statuses", {"1": (Line("A", 2, 1200, 2400),), "4": (Line("B", 1, 350, 350),)}),
         ("statuses_in_two_columns", {"1": (Line("A", 2, 1200, 2400),), "2": (Line("B", 4, 350, 1400),)}),
         (

@@ -65,6 +65,10 @@ class CodedCells:
         header, at = self.table.header, self.columns.get(key, ())
         return header[at[which]] if at and at[which] < len(header) else ""
 
+    def headings(self, key: str) -> list[str]:
+        """Of all its columns."""
+        return [self.heading(key, which) for which in range(len(self.columns.get(key, ())))]
+
     def filled(self, key: str) -> Bools:
         """The rows whose cell holds anything."""
         return self.text(key).filled

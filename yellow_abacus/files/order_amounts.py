@@ -1,6 +1,6 @@
 """What an order file's lines were asked and paid, from whatever amounts it tells of them."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
 
 import numpy as np
@@ -11,6 +11,9 @@ from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import is_in_minor_units, is_of_a_unit, is_of_rates
 from yellow_abacus.files.values import BadCellError, DecimalMark, are_shares, finer_money, parse_number
+
+BesidePrices = Callable[[Sequence[str]], Floats]
+"""What turns amounts under some headings into prices' side of tax, by row: 1 where none of them says otherwise."""
 
 
 class OrderAmounts:
@@ -41,7 +44,12 @@ class OrderAmounts:
         self.rounded += int(np.array([*rounded, False])[codes].sum())
 
     def of_lines(
-        self, units: Ints, listed: Callable[[], Ints], in_home: Floats, order_discount: Values[int]
+        self,
+        units: Ints,
+        listed: Callable[[], Ints],
+        in_home: Floats,
+        order_discount: Values[int],
+        beside_prices: BesidePrices,
     ) -> tuple[Ints, Ints]:
         """What one unit was asked, and what all were paid, of each row, in the shop's money and tax.
 
@@ -49,7 +57,7 @@ class OrderAmounts:
         what amounts as the file has them are multiplied by. order_discount: by order.
         """
         unit, each, total = self._column("unit_price"), self._column("paid_price"), self._column("line_total")
-        off, is_rate = self._discount(units)
+        off, is_rate = self._discount(units, beside_prices)
         if (unit == NOT_SAID).any():
             unit = self._before_discounts(unit, total, units, off, is_rate)
             is_off = ((off > 0) & (is_rate | (off <= listed() * units))) | (order_discount.numbers(0)[self.order] > 0)
@@ -75,7 +83,8 @@ class OrderAmounts:
         if order_discount.known.any():
             untold = (unit == NOT_SAID) & (paid != NOT_SAID) & (order_discount.numbers(0)[self.order] > 0)
             unit = np.where(untold, rhu(np.maximum(paid, 0), units), unit)
-            paid = self._less_the_order_discount(paid, before, order_discount)
+            beside = beside_prices(self.cells.headings("order_discount"))
+            paid = self._less_the_order_discount(paid, before, order_discount, beside)
 
         def home(amount: Ints) -> Ints:
             if (in_home == 1.0).all():
@@ -96,17 +105,19 @@ class OrderAmounts:
         before = np.where(put_back, with_off, before)
         return np.where((unit == NOT_SAID) & (before != NOT_SAID), rhu(np.maximum(before, 0), units), unit)
 
-    def _discount(self, units: Ints) -> tuple[Ints, Bools]:
+    def _discount(self, units: Ints, beside_prices: BesidePrices) -> tuple[Ints, Bools]:
         """Taken off each line, NOT_SAID where that is not said; and where it is a rate, in basis points of the line's
         price. Amounts in several columns are added up."""
         several = range(1, len(self.cells.columns.get("line_discount", ())))
-        off, is_rate = self._discount_in(0, units, may_be_rates=not several)
+        off, is_rate = self._discount_in(0, units, beside_prices, may_be_rates=not several)
         for which in several:
-            more, _ = self._discount_in(which, units, may_be_rates=False)
+            more, _ = self._discount_in(which, units, beside_prices, may_be_rates=False)
             off = np.where(more == NOT_SAID, off, np.maximum(off, 0) + more)
         return off, is_rate
 
-    def _discount_in(self, which: int, units: Ints, *, may_be_rates: bool) -> tuple[Ints, Bools]:
+    def _discount_in(
+        self, which: int, units: Ints, beside_prices: BesidePrices, *, may_be_rates: bool
+    ) -> tuple[Ints, Bools]:
         """As `_discount`, in one of the columns."""
         heading, column = self.cells.heading("line_discount", which), self.cells.text("line_discount", which)
         of_rate, shares = may_be_rates and is_of_rates(heading), may_be_rates and are_shares(column.used)
@@ -125,10 +136,13 @@ class OrderAmounts:
         amount = np.array([one for one, _, _ in told.values] + [NOT_SAID], dtype=np.int64)[told.codes]
         is_rate = np.array([one for _, _, one in told.values] + [False], dtype=np.bool_)[told.codes]
         self._count_rounded(told.codes, [one for _, one, _ in told.values])
-        return np.where(is_of_a_unit(heading) & (amount > 0) & ~is_rate, amount * units, amount), is_rate
+        taken = np.where(is_of_a_unit(heading), amount * units, amount)
+        is_amount = (amount > 0) & ~is_rate
+        return np.where(is_amount, np.rint(taken * beside_prices([heading])).astype(np.int64), amount), is_rate
 
-    def _less_the_order_discount(self, paid: Ints, before: Ints, told: Values[int]) -> Ints:
-        """What lines were paid once what was taken off their order is shared over them by running total."""
+    def _less_the_order_discount(self, paid: Ints, before: Ints, told: Values[int], beside: Floats) -> Ints:
+        """What lines were paid once what was taken off their order is shared over them by running total. beside: what
+        turns that into prices' side of tax, by row."""
         off = told.numbers(0)
         if not off.any():
             return paid
@@ -136,6 +150,9 @@ class OrderAmounts:
         in_order = np.argsort(self.order, kind="stable")
         base_of = np.bincount(self.order, weights=base, minlength=len(self.first_row)).astype(np.int64)
         off = np.where(base_of > LARGEST_CART, 0, off)
+        if (beside != 1.0).any():
+            as_told = np.bincount(self.order, weights=base / beside, minlength=len(self.first_row))
+            off = np.rint(off * base_of / np.where(as_told > 0, as_told, 1.0)).astype(np.int64)
         too_much = np.flatnonzero(off > base_of)
         message, mend = "The discount is more than the order.", "Write what was taken off the whole order."
         self.cells.reject("order_discount", message, mend, self.first_row[too_much])

@@ -340,7 +340,12 @@ class _OrderReader:
         def listed() -> Ints:
             return np.where(in_home == 1.0, self._list_price_of[number], NOT_SAID)
 
-        asked, paid = self._amounts.of_lines(units, listed, in_home, told["order_discount"])
+        def beside_prices(headings: Sequence[str]) -> Floats:
+            meant = taxed_by(headings)
+            same = meant in ("as the shop", self.reading.taxed)
+            return np.ones(len(number)) if same else self._tax_factor(number, told["zone"], meant) / factor
+
+        asked, paid = self._amounts.of_lines(units, listed, in_home, told["order_discount"], beside_prices)
         self._check_worth(number, units, asked, sku.known & quantity.known)
         return OrderLines(self.skus.names, number, units, asked, paid, sent_back)
 
