@@ -165,9 +165,10 @@ class Mix(Apart):
         """What is watched already, and all that carts hold and that is taken from those stocks."""
         if not stocks:
             return self.watched
-        taken = {sku for stock in stocks for sku in self.batch.goods.taken_from(stock)}
-        sold = self.batch.kept("sold", lambda: frozenset(np.unique(self.batch.sku_by_line).tolist()))
-        return tuple(sorted({*self.watched, *(taken & sold)}))
+        goods, sku_by_line = self.batch.goods, self.batch.sku_by_line
+        taken = {sku for stock in stocks for sku in goods.taken_from(stock)}
+        lines = self.batch.kept("lines by SKU", lambda: np.bincount(sku_by_line, minlength=len(goods.skus)))
+        return tuple(sorted({*self.watched, *(sku for sku in taken if lines[sku])}))
 
     def selling_out(self, skus: tuple[int, ...], lost: float) -> "Mix":
         """The carts, each also without some of these goods, which are all there yet. lost: of the orders that miss
