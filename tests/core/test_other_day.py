@@ -75,8 +75,8 @@ def test_days_with_other_prices_come_to_what_they_do_by_themselves(case, data):
 @settings(max_examples=40, deadline=None)
 @given(selling_out())
 def test_while_goods_sell_out_too(case):
-    world, plan, stock = case
-    world = stocked(world, stock)
+    world, plan, stock, kits = case
+    world = stocked(world, stock, kits)
     assert_same(forecaster(world).forecast(plan), *by_themselves(world, plan))
 
 
