@@ -70,7 +70,9 @@ def test_days_without_a_time_stay_on_their_day():
 
 def test_a_clock_that_is_now_in_utc_and_now_ahead_is_a_places_own():
     """As in London, winter and summer."""
-    assert not tells_utc(*told("Day", "2026-01-31T23:30:00+00:00", "", "2026-07-01T22:30:00+01:00"))
+    file = told("Day", "2026-01-31T23:30:00+00:00", "", "2026-07-01T22:30:00+01:00")
+    assert not tells_utc(*file)
+    assert read(file, "Europe/Berlin", "2026-01-31T23:30:00+00:00") == WINTER
 
 
 def test_clocks_are_known_by_their_names():

@@ -61,15 +61,17 @@ def tells_utc(table: Table, columns: Columns) -> bool:
 def reader_of_moments(table: Table, columns: Columns, reading: Reading) -> Callable[[str, str], datetime]:
     """What reads a day's cell and that of its time, empty where there is none: on the shop's own clock. Raises
     BadCellError."""
-    by_heading = bool(reading.clock) and _says_utc(table, columns)
+
+    def as_told(day: str, time: str) -> datetime:
+        return parse_moment(day, reading.date_order, time)
+
+    if not reading.clock or not tells_utc(table, columns):
+        return as_told
+    in_utc = _TIME_OF_DAY.search if _says_utc(table, columns) else _is_in_utc
 
     def read(day: str, time: str) -> datetime:
-        moment = parse_moment(day, reading.date_order, time)
-        if not reading.clock:
-            return moment
-        told = time if time.strip() else day
-        in_utc = by_heading and _TIME_OF_DAY.search(told) is not None
-        return on_clock(moment, reading.clock) if in_utc or _is_in_utc(told) else moment
+        moment = as_told(day, time)
+        return on_clock(moment, reading.clock) if in_utc(time if time.strip() else day) else moment
 
     return read
 
