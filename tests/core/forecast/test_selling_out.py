@@ -51,16 +51,18 @@ def selling_out(draw: st.DrawFn) -> tuple[World, Plan, dict[str, float], Kits]:
     goods = list(world.slow_shop.goods)
     kit, *parts = draw(st.lists(st.sampled_from(goods), unique=True, max_size=3)) or [None]
     kits = {kit: {part: draw(st.integers(1, 2)) for part in parts}} if parts else {}
-    skus = draw(st.lists(st.sampled_from([sku for sku in goods if sku not in kits]), unique=True))
-    stock = {sku: float(draw(st.integers(0, 3))) for sku in skus}
+    skus = draw(st.lists(st.sampled_from(goods), unique=True))
+    stock = {sku: float(draw(st.integers(0, 3))) for sku in skus if kits.get(sku, {}).keys().isdisjoint(skus)}
     lost = draw(st.sampled_from([0, 3_000, 10_000]))
     return world, replace(plan, offers=tuple(told), lost_if_sold_out_bp=lost), stock, kits
 
 
 @dataclass
 class Walk:
-    """A slow walk through the days, kits taken from the stock of their parts. used, ends: by SKU, what is gone of it,
-    and when it ended."""
+    """A slow walk through the days, kits taken from the stock of their parts where that is counted.
+
+    used, ends: by SKU, what is gone of it, and when it ended.
+    """
 
     world: World
     plan: Plan
@@ -116,7 +118,8 @@ class Walk:
         return kept, orders, units
 
     def taken(self, sku: str) -> dict[str, int]:
-        return self.kits.get(sku, {sku: 1})
+        parts = self.kits.get(sku, {})
+        return {sku: 1} if parts.keys().isdisjoint(self.stock) else parts
 
 
 @settings(max_examples=90, deadline=None)

@@ -1,3 +1,5 @@
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -35,9 +37,15 @@ def test_kits_and_parts_know_each_other():
 
 
 def test_stock_of_which_nobody_counts_is_not_taken_from():
+    kit, pot, seed = range(3)
     goods = make_goods([GoodRecord("POT"), SEED, KIT])
-    assert goods.stocks_of(0) == (2,)
-    assert goods.stocks_of(1) == ()
+    assert (goods.stocks_of(kit), goods.stocks_of(pot)) == ((seed,), ())
+    assert goods.has_own_stock.tolist() == [False, False, True]
+    boxed = make_goods([GoodRecord("POT"), GoodRecord("SEED"), replace(KIT, stock=7)])
+    assert boxed.stocks_of(kit) == (kit,)
+    assert boxed.has_own_stock.tolist() == [True, False, False]
+    assert boxed.kits.stock_as_parts(boxed.stock)[kit] == 7
+    assert boxed.kits.as_parts(np.array([3.0, np.nan, np.nan]), np.arange(3))[kit] == 3
 
 
 def test_of_some_goods_alone_kits_take_from_parts_that_are_among_them():
@@ -70,3 +78,5 @@ def test_a_kit_within_a_kit_costs_an_unknown_amount():
 def test_stock_that_is_not_counted_does_not_hold_a_kit_back():
     assert filled(POT, GoodRecord("SEED", purchase_cost=1.0), KIT).stock == 9
     assert filled(GoodRecord("POT"), GoodRecord("SEED"), KIT).stock is None
+    assert filled(GoodRecord("POT"), GoodRecord("SEED"), replace(KIT, stock=7)).stock == 7
+    assert filled(POT, GoodRecord("SEED"), replace(KIT, stock=7)).stock == 9

@@ -32,7 +32,7 @@ class Room(Protocol):
 
 
 def may_sell_out(room: Room, plan: Plan) -> tuple[int, ...]:
-    """SKUs (index), by index; no kits, which go with their parts.
+    """SKUs (index), by index; none of the kits that go with their parts.
 
     First as if there were enough of everything. Once some have sold out, offers may reach other carts and bring more
     orders, which need more of others: so it is asked again until no more of them sell out.
@@ -41,7 +41,7 @@ def may_sell_out(room: Room, plan: Plan) -> tuple[int, ...]:
     stocked = np.flatnonzero(goods.stock >= 0)
     if not len(stocked):
         return ()
-    enough, stock = plan.as_if_enough, np.where(np.isin(stocked, goods.kits.kit), np.inf, goods.stock[stocked])
+    enough, stock = plan.as_if_enough, np.where(goods.has_own_stock, goods.stock, np.inf)[stocked]
     drawn, found = _at_most(room, enough), tuple[int, ...]()
     course = room.course(enough, drawn)
     while True:

@@ -181,10 +181,18 @@ class Goods:
         return self._folded_index.get(folded(text)) if exact is None else exact
 
     def stocks_of(self, sku: int) -> tuple[int, ...]:
-        """The SKUs from whose stock a SKU is taken: a kit from that of its parts, any other from its own; of those
-        counted."""
-        parts = self.kits.parts_of(sku) or (sku,)
-        return tuple(part for part in parts if self.stock[part] >= 0)
+        """The SKUs from whose stock a SKU is taken: a kit from that of its parts where any is counted, all else from
+        its own."""
+        counted = tuple(part for part in self.kits.parts_of(sku) if self.stock[part] >= 0)
+        return counted or ((sku,) if self.stock[sku] >= 0 else ())
+
+    @cached_property
+    def has_own_stock(self) -> Bools:
+        """Whether the stock of each SKU is counted, and is not that of its parts."""
+        kit = self.kits.kit[self.kits.axes.cart_by_line]
+        counted: Bools = self.stock >= 0
+        counted[kit[counted[self.kits.part]]] = False
+        return counted
 
     def taken_from(self, sku: int) -> dict[int, int]:
         """The SKUs that take from the stock of one, itself among them, and how many of it a unit of each takes."""

@@ -45,12 +45,13 @@ class KitParts:
         return found
 
     def as_parts(self, figures: Floats, skus: Ints) -> Floats:
-        """A figure of some SKUs (index, rising), of kits the least of what their parts have: nan is none."""
+        """A figure of some SKUs (index, rising), of kits the least of what their parts have, their own where none
+        has: nan is none."""
         kit, part, _ = self._among(skus)
         return _least(figures, kit, figures[part])
 
     def stock_as_parts(self, stock: Floats) -> Floats:
-        """Stock of all SKUs; there are as many kits as the scarcest part makes."""
+        """Stock of all SKUs; there are as many kits as the scarcest part makes, of those that are counted."""
         kit, part, each = self._among(np.arange(len(stock)))
         return _least(stock, kit, stock[part] // each)
 
@@ -62,11 +63,10 @@ class KitParts:
 
 
 def _least(figures: Floats, kit: Ints, of_part: Floats) -> Floats:
-    """Figures, those of kits the least of some, nan where there is none."""
-    found = figures.copy()
-    found[kit] = np.nan
-    np.fmin.at(found, kit, of_part)
-    return found
+    """Figures, those of kits the least of some that is not nan."""
+    least = np.full(len(figures), np.nan)
+    np.fmin.at(least, kit, of_part)
+    return np.where(np.isnan(least), figures, least)
 
 
 NO_KITS = KitParts(
@@ -101,7 +101,7 @@ def filled(kit: GoodRecord, known: Mapping[str, GoodRecord]) -> GoodRecord:
         packaging_cost=summed("packaging_cost"),
         other_cost=(summed("other_cost") or 0.0) + (kit.assembly_cost or 0.0),
         weight=all_known("weight"),
-        stock=min((part.stock // units for part, units in parts if part.stock is not None), default=None),
+        stock=min((part.stock // units for part, units in parts if part.stock is not None), default=kit.stock),
     )
 
 

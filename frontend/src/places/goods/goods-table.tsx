@@ -162,5 +162,5 @@ function notes(good: Good): string[] {
 /** How long the stock lasts; how much there is where none is sold. */
 function inStock(good: Good): string {
   if (good.stock_weeks != null) return `${count(Math.min(good.stock_weeks, 999))} wk`;
-  return good.stock == null ? "" : count(good.stock);
+  return good.all_stock == null ? "" : count(good.all_stock);
 }
