@@ -43,7 +43,7 @@ from yellow_abacus.files.currencies_told import ForeignAmounts, foreign_amounts,
 from yellow_abacus.files.goods import fields_given, notes_of_zeros, read_goods
 from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
-from yellow_abacus.files.kits_told import ShopGoods, a_row_a_kit, with_units_of_parts
+from yellow_abacus.files.kits_told import ShopGoods, a_row_a_kit, notes_of_kits, with_units_of_parts
 from yellow_abacus.files.meant_skus import with_skus_alone
 from yellow_abacus.files.missing_goods import missing_goods
 from yellow_abacus.files.no_goods import NameTold, notes_of_parts
@@ -307,7 +307,12 @@ def _read_goods(table: Table, columns: Columns, reading: Reading, about: About, 
     merged = a_row_a_sku(table, columns, reading.decimal_mark)
     whole = a_row_a_kit(merged, columns, reading.decimal_mark)
     records, rejected = read_goods(whole, columns, reading, about.digits, foreign, tax, about.known, progress)
-    notes = [*tax.notes, *notes_of_stock(table, merged, columns, reading.decimal_mark), *notes_of_zeros(records)]
+    notes = [
+        *tax.notes,
+        *notes_of_stock(table, merged, columns, reading.decimal_mark),
+        *notes_of_zeros(records),
+        *notes_of_kits(records),
+    ]
     named = {record.tax_class for record in records}
     known = len(taxes.classes)
     added = [one for one in tax.taxes.classes[known:] if one.name in named]

@@ -5,6 +5,7 @@ from sqlalchemy import text
 
 from tests.test_bring_in import bring
 from yellow_abacus import bring_in
+from yellow_abacus.core.goods.kits import with_kits
 from yellow_abacus.store.goods import all_goods
 
 GOODS = b"sku,price,cost\nPOT,12.00,4\nSOIL,8.00,3\nBOX 2,1.00,0.2\nDUO,14.00,\nSET,30.00,\n"
@@ -90,3 +91,11 @@ def test_what_the_shop_has_reads_back_though_a_part_is_gone(shop):
     with shop.changing("A part goes") as session:
         session.execute(text("delete from goods where sku = 'POT'"))
     assert rejected(shop, "sku,kit\nSET,2 x POT; 1 x SOIL\n") == []
+
+
+def test_what_kits_are_said_to_cost_and_weigh_is_not_gone_by_and_that_is_said(empty_shop):
+    told = b"sku,price,cost,weight (g),stock,kit parts\nA,9,4,100,,\nSET,17,0,900,20,2 x A\n"
+    checked = bring_in.check(empty_shop, "goods", told)
+    assert checked.says == ["What 1 kit costs and weighs follows from its parts, not from the cells that tell it."]
+    (kit,) = (one for one in with_kits(checked.records) if one.kit)
+    assert (kit.purchase_cost, kit.weight, kit.stock) == (800.0, 200.0, 20)

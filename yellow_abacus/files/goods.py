@@ -194,7 +194,7 @@ def notes_of_zeros(records: Sequence[GoodRecord]) -> list[str]:
     """
     told = list[str]()
     for field, one_does, several in (("purchase_cost", "costs", "cost"), ("weight", "weighs", "weigh")):
-        if zeros := sum(getattr(record, field) == 0 for record in records):
+        if zeros := sum(getattr(record, field) == 0 and not record.kit for record in records):
             told.append(f"{zeros:,}{'' if told else ' of these goods'} {one_does if zeros == 1 else several} 0")
     return [f"{', and '.join(told)}: leave those cells empty where that is not known."] if told else []
 

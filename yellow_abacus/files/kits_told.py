@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from yellow_abacus.core.goods.records import GoodRecord
+from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import OF_ORDERS, Columns, answering
 from yellow_abacus.files.order_shapes import counted, things_in
@@ -82,6 +82,21 @@ def without_kits_within_kits(
     within = kits_within_kits(records, kits)
     told = {sku: Rejection(rows[sku], label, message, mend) for sku, message, mend in within}
     return [record for record in records if record.sku not in told] if told else records, list(told.values())
+
+
+def notes_of_kits(records: Sequence[GoodRecord]) -> list[str]:
+    """That what kits are said to cost or weigh is not gone by.
+
+    >>> notes_of_kits([GoodRecord("SET", kit=(("A", 2),), purchase_cost=900.0), GoodRecord("A", purchase_cost=300.0)])
+    ['What 1 kit costs and weighs follows from its parts, not from the cells that tell it.']
+    """
+    told = sum(
+        bool(one.kit) and any(getattr(one, name) is not None for name in (*COST_PARTS, "weight")) for one in records
+    )
+    what = (
+        "1 kit costs and weighs follows from its" if told == 1 else f"{told:,} kits cost and weigh follows from their"
+    )
+    return [f"What {what} parts, not from the cells that tell it."] if told else []
 
 
 def with_units_of_parts(table: Table, columns: Columns) -> Columns:
