@@ -24,10 +24,9 @@ MOST_LOOKED_AT = 2_000
 
 _TIME_OF_DAY = re.compile(r"\d\s?[:.h時时시]\s?\d\d|\d{8}[T_ ]?\d{4}|\d{10}")
 _ALSO_IN_WORDS = r"(?:\s*[\[(][^\])]*[\])])?$"
-_IN_UTC = re.compile(
-    rf"(?:[\d\s](?:Z|UTC|GMT)(?:[+-]00(?::?00)?)?|\d\s?[+-]00(?::?00)?){_ALSO_IN_WORDS}", re.IGNORECASE
-)
-_OFFSET = re.compile(rf"\d\s?(?:UTC|GMT)?\s?[+-]\d\d(?::?\d\d)?{_ALSO_IN_WORDS}", re.IGNORECASE)
+_ZERO = r"[+-]00(?::?00)?"
+_IN_UTC = re.compile(rf"(?:[\d\s(\[](?:Z|UTC|GMT)(?:{_ZERO})?[)\]]?|\d\s?{_ZERO}){_ALSO_IN_WORDS}", re.IGNORECASE)
+_OFFSET = re.compile(rf"\d\s?[(\[]?(?:UTC|GMT)?\s?[+-]\d\d(?::?\d\d)?[)\]]?{_ALSO_IN_WORDS}", re.IGNORECASE)
 _SECONDS = re.compile(r"\d{10}(?:[.,]\d+|\d{3})?")
 """Since 1970, in UTC, or thousandths of one."""
 
