@@ -113,6 +113,16 @@ UNPRICED = {"1": (Line("A", 2, None), Line("B", 1, None)), "2": (Line("B", 4, No
         ("what_the_line_came_to", {"1": (Line("A", 2, None, 2160),), "2": (Line("B", 4, None, 1333),)}),
         # 10.08 without tax is 12.00 with 19 %; 19.16 for two after the discount is 22.80
         ("german_net_prices", {"1": (Line("A", 2, 1200, 2280),)}),
+        # 24.00 less 10 % less 5 % of that; 12.00 less 20 %, 10 % and 5 %
+        (
+            "rates_one_after_another",
+            {
+                "1": (Line("A", 2, 1200, 2052),),
+                "2": (Line("B", 4, 350, 1400),),
+                "3": (Line("A", 1, 1200, 821),),
+                "4": (Line("B", 2, 350, 630),),
+            },
+        ),
         # 10.00 without tax is 11.90; 2.38 with tax is 2.00 without, of 20.00
         (
             "discounts_on_the_other_side_of_tax",

@@ -339,3 +339,20 @@ def test_a_column_of_discounts_may_tell_their_codes(cells, field):
         f"order,date,sku,qty,price,Discount,Discount code\n{rows.replace(chr(10), ',NEW' + chr(10))},NEW\n"
     )
     assert beside["code"] == "Discount code"
+
+
+@pytest.mark.parametrize(
+    ("headings", "prices", "taken"),
+    [
+        ("Discount 1 (%),Discount 2 (%)", ["12", "3.5", "3.5", "3.5", "12"], (5, 6)),
+        ("Discount %,Discount 2 %", ["12", "3.5", "3.5", "3.5", "12"], (5, 6)),
+        ("Discount %,Margin %", ["12", "3.5", "3.5", "3.5", "12"], (5,)),
+        ("Discount %,Extra discount %", ["12", "3.5", "3.5", "3.5", "12"], (5,)),
+        ("Discount 1 (%),Discount 2 (%)", ["10.8", "3", "3", "3", "10"], None),  # they have come off prices already
+    ],
+)
+def test_rates_headed_alike_come_off_one_after_another(headings, prices, taken):
+    told = zip(LINES.splitlines(), prices, ["10", "5", "5", "20", "0"], ["5", "0", "0", "10", "0"], strict=True)
+    rows = "\n".join(",".join(one) for one in told)
+    found = guess_columns(read_table(f"order,date,sku,qty,price,{headings}\n{rows}\n".encode()), {}, PRICES)
+    assert found.get("line_discount") == taken

@@ -28,6 +28,7 @@ NEAR_ONE = 0.05
 """As a factor's log: a rate so near to 1 does not tell which way it is told."""
 FINE = 2.0
 """Amounts from which on a ratio can be told."""
+WHOLE_PERCENT = 100
 MOST_RATES, A_RATE = 3, 0.005
 MORE_THAN_ASKED = 0.1
 """Of the lines: where more of them than that were paid more than was asked, the amount is not the line's."""
@@ -247,6 +248,16 @@ class AmountsTold:
         price, listed, off = self._of("unit_price"), self._listed(prices), self.taken_off(at)
         some = (off > A_CENT) & (price > 0) & (listed > 0)
         if some.sum() < FEWEST or (off > price * self._of("quantity") + A_CENT)[some].any():
+            return False
+        return bool((np.abs(price - listed) <= A_CENT)[some].mean() >= MOSTLY)
+
+    def is_rate_off_the_price(self, at: int, prices: Mapping[str, float]) -> bool:
+        """The same, of a column of rates."""
+        if not {"sku", "quantity", "unit_price"} <= self._columns.keys() or not is_of_rates(self._table.header[at]):
+            return False
+        price, listed, rate = self._of("unit_price"), self._listed(prices), self.taken_off(at)
+        some = (rate > 0) & (price > 0) & (listed > 0)
+        if some.sum() < FEWEST or (rate > WHOLE_PERCENT).any():
             return False
         return bool((np.abs(price - listed) <= A_CENT)[some].mean() >= MOSTLY)
 

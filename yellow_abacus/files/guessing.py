@@ -20,6 +20,7 @@ from yellow_abacus.files.columns import (
     ends_in_a_discount,
     free_columns,
     is_of_a_total,
+    is_of_rates,
     match_columns,
     simplify,
 )
@@ -121,8 +122,14 @@ def _with_more_discounts(table: Table, columns: Columns, prices: Mapping[str, fl
 def _with_discounts_beside(
     header: list[str], columns: Columns, amounts: AmountsTold, prices: Mapping[str, float]
 ) -> Columns:
-    """The columns, with those that tell discounts where the ones taken tell none; none if totals show those alone."""
-    free = [*dict.fromkeys(_loosely_discounts(header, columns, OF_ORDERS["order_discount"]))]
+    """The columns, with those that tell discounts where the ones taken tell none, none if totals show those alone;
+    and with rates headed as the one taken but for a number."""
+    free = sorted({*_loosely_discounts(header, columns, OF_ORDERS["order_discount"])})
+    rates = [at for at in columns.get("line_discount", ()) if is_of_rates(header[at])]
+    if rates:
+        name, *others = (simplify(header[at]).strip(NUMBERED) for at in (rates[0], *free))
+        alike = (at for at, other in zip(free, others, strict=True) if other == name and is_of_rates(header[at]))
+        return {**columns, "line_discount": (*columns["line_discount"], *alike)}
     if not free or totals_show(amounts.taken_as(columns), header, columns):
         return columns
     for at in free:
@@ -155,7 +162,8 @@ def _as_amounts_show(
         found |= _plain_total(table.header, found, amounts.taken_as(found))
     if found.keys().isdisjoint(PAID_OR_OFF):
         asked = amounts.taken_as(found)
-        off = [at for at in _loosely_discounts(table.header, found) if asked.is_off_the_price(at, prices)]
+        some = _loosely_discounts(table.header, found)
+        off = [at for at in some if asked.is_off_the_price(at, prices) or asked.is_rate_off_the_price(at, prices)]
         found |= {"line_discount": (off[0],)} if off else {}
     if found.keys().isdisjoint(PAID_OR_OFF) and "unit_price" in found.keys() - by_hand.keys():
         found |= _two_prices(table.header, found, amounts.taken_as(found), prices)

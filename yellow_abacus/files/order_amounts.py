@@ -12,6 +12,8 @@ from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import is_in_minor_units, is_of_a_unit, is_of_rates
 from yellow_abacus.files.values import BadCellError, DecimalMark, are_shares, finer_money, parse_number
 
+WHOLE_RATE = WHOLE_BP**2
+"""Of two rates in basis points, one after the other, what is left is told exactly in parts of it."""
 BesidePrices = Callable[[Sequence[str]], Floats]
 """What turns amounts under some headings into prices' side of tax, by row: 1 where none of them says otherwise."""
 
@@ -64,7 +66,7 @@ class OrderAmounts:
             untold = (unit == NOT_SAID) & (each == NOT_SAID) & (total == NOT_SAID)
             unit = np.where(untold & is_off, listed(), unit)
         if is_rate.any():
-            off = np.where(is_rate, rhu(np.maximum(unit, 0) * units * np.where(is_rate, off, 0), WHOLE_BP), off)
+            off = np.where(is_rate, rhu(np.maximum(unit, 0) * units * np.where(is_rate, off, 0), WHOLE_RATE), off)
         huge = np.flatnonzero(np.maximum(unit, each) * units > LARGEST_CART)
         self.cells.reject("quantity", "The line is worth more than any cart can be.", "Check the quantity.", huge)
         units = np.where(np.isin(np.arange(len(units)), huge), 1, units)
@@ -99,20 +101,24 @@ class OrderAmounts:
         """What a unit was asked, where no column tells it: by what the line came to before its discount, told or with
         what was taken off put back."""
         before = self._column("line_asked")
-        share = np.where(is_rate, WHOLE_BP - off, WHOLE_BP)
+        share = np.where(is_rate, WHOLE_RATE - off, WHOLE_RATE)
         put_back = (before == NOT_SAID) & (total != NOT_SAID) & (off > 0) & (share > 0)
-        with_off = np.where(is_rate, rhu(total * WHOLE_BP, np.maximum(share, 1)), total + off)
+        with_off = np.where(is_rate, rhu(total * WHOLE_RATE, np.maximum(share, 1)), total + off)
         before = np.where(put_back, with_off, before)
         return np.where((unit == NOT_SAID) & (before != NOT_SAID), rhu(np.maximum(before, 0), units), unit)
 
     def _discount(self, units: Ints, beside_prices: BesidePrices) -> tuple[Ints, Bools]:
-        """Taken off each line, NOT_SAID where that is not said; and where it is a rate, in basis points of the line's
-        price. Amounts in several columns are added up."""
-        several = range(1, len(self.cells.columns.get("line_discount", ())))
-        off, is_rate = self._discount_in(0, units, beside_prices, may_be_rates=not several)
-        for which in several:
-            more, _ = self._discount_in(which, units, beside_prices, may_be_rates=False)
-            off = np.where(more == NOT_SAID, off, np.maximum(off, 0) + more)
+        """Taken off each line, NOT_SAID where that is not said; and where it is a rate, in parts of WHOLE_RATE of the
+        line's price. Amounts in several columns are added up; each rate is of what those before it left."""
+        headings = self.cells.headings("line_discount")
+        may_be_rates = len(headings) < 2 or all(map(is_of_rates, headings))
+        off, is_rate = self._discount_in(0, units, beside_prices, may_be_rates=may_be_rates)
+        for which in range(1, len(headings)):
+            more, more_is_rate = self._discount_in(which, units, beside_prices, may_be_rates=may_be_rates)
+            so_far = np.maximum(off, 0)
+            of_the_rest = so_far + more * (WHOLE_RATE - so_far) // WHOLE_RATE
+            off = np.where(more == NOT_SAID, off, np.where(may_be_rates, of_the_rest, so_far + more))
+            is_rate = is_rate | more_is_rate
         return off, is_rate
 
     def _discount_in(
@@ -130,7 +136,7 @@ class OrderAmounts:
             told = parse_number(bare.rstrip("%").strip(), self.mark) * (100 if shares and not percent else 1)
             if not 0 <= told <= 100:
                 raise BadCellError(f"“{text}” is not between 0 and 100 %.", "Write a rate, or an amount of money.")
-            return round(told * 100), False, True
+            return round(told * 100) * WHOLE_BP, False, True
 
         told = self.cells.read("line_discount", parse, which)
         amount = np.array([one for one, _, _ in told.values] + [NOT_SAID], dtype=np.int64)[told.codes]
