@@ -137,7 +137,7 @@ _WORD = re.compile(r"[^\W\d_]+\.?")
 
 NOT_BY_HEADING = {"unit", "tax"}
 """Cells that a heading alone does not promise: a column *Unit* may tell pieces or packets, one *VAT* amounts."""
-BY_HEADING = {"name": "no decimals", "few": "no decimals"}
+BY_HEADING = dict.fromkeys(("name", "code", "few"), "no decimals")
 """What cells must be at least that a heading alone promises: a column *Voucher*, or *Payment*, may tell amounts."""
 FEWEST_LETTERS = 4
 """Of a heading of one word that is cut short."""

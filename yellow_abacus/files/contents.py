@@ -160,9 +160,13 @@ def _is_day(text: str) -> bool:
     return True
 
 
-def _are_names(texts: Sequence[str], column: Coded) -> bool:
-    named = sum(_BARE.fullmatch(text) is None for text in texts) * 2 > len(texts)
-    return named and _are_no_decimals(texts, column)
+def _are_names(texts: Sequence[str], _column: Coded) -> bool:
+    return sum(_BARE.fullmatch(text) is None for text in texts) * 2 > len(texts)
+
+
+def _are_codes(texts: Sequence[str], column: Coded) -> bool:
+    behind = sum(_BEHIND.search(text) is not None for text in texts) * 2 > len(texts)
+    return _are_names(texts, column) and _are_no_decimals(texts, column) and not behind
 
 
 def _are_few(texts: Sequence[str], column: Coded) -> bool:
@@ -180,8 +184,7 @@ def _are_not_amounts(texts: Sequence[str], _column: Coded) -> bool:
 
 
 def _are_no_decimals(texts: Sequence[str], _column: Coded) -> bool:
-    told = (_DECIMAL.fullmatch(text) or _BEHIND.search(text) for text in texts)
-    return sum(one is not None for one in told) * 2 <= len(texts)
+    return sum(_DECIMAL.fullmatch(text) is not None for text in texts) * 2 <= len(texts)
 
 
 def _are_flags(texts: Sequence[str], _column: Coded) -> bool:
@@ -213,6 +216,7 @@ _MAY_BE = {
     "count": _are_counts,
     "date": _are_dates,
     "name": _are_names,
+    "code": _are_codes,
     "few": _are_few,
     "id": _are_not_amounts,
     "no decimals": _are_no_decimals,
