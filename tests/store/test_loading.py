@@ -12,6 +12,7 @@ from sqlalchemy import delete
 from yellow_abacus.changing_goods import EVERY_FIELD, put_good
 from yellow_abacus.core.forecast.expected import expect
 from yellow_abacus.core.forecast.forecast import Forecaster
+from yellow_abacus.core.goods.kits import KitParts
 from yellow_abacus.core.goods.records import GoodRecord, OrderLineRecord, OrderRecord
 from yellow_abacus.store import loading
 from yellow_abacus.store.goods import all_goods, save_goods
@@ -50,6 +51,9 @@ def assert_alike(one: LoadedShop, other: LoadedShop) -> None:
         mine, theirs = getattr(one.batch.goods, field.name), getattr(other.batch.goods, field.name)
         if isinstance(mine, np.ndarray):
             np.testing.assert_array_equal(mine, theirs)
+        elif isinstance(mine, KitParts):
+            of_each = ({kit: parts.parts_of(kit) for kit in parts.kit.tolist()} for parts in (mine, theirs))
+            assert next(of_each) == next(of_each)
         elif field.name != "prices":
             assert mine == theirs
 
