@@ -10,7 +10,7 @@ from yellow_abacus.bring_in_json import bring_in_plans, bring_in_shop
 from yellow_abacus.cli.common import fail, file_argument, open_shop, progress, read_json, shop_option
 from yellow_abacus.core.ground.naming import LONGEST_TITLE
 from yellow_abacus.counting import CountingRoom, UnsoundPlanError
-from yellow_abacus.files.clocks import is_clock
+from yellow_abacus.files.clocks import known_clock
 from yellow_abacus.files.columns import NoSuchColumnError, not_understood
 from yellow_abacus.files.missing_goods import missing_goods_table
 from yellow_abacus.files.orders import LARGEST_RATE
@@ -49,9 +49,10 @@ def _names(_context: click.Context, _parameter: click.Parameter, told: tuple[str
 
 
 def _clock(_context: click.Context, _parameter: click.Parameter, name: str) -> str:
-    if name and not is_clock(name):
-        raise click.BadParameter(f"No clock is known as “{name}”. Write one like Europe/Berlin.")
-    return name
+    try:
+        return known_clock(name)
+    except ValueError as error:
+        raise click.BadParameter(str(error)) from error
 
 
 def _show_reading(checked: bring_in.Checked) -> None:

@@ -243,23 +243,26 @@ class AmountsTold:
     def is_off_the_price(self, at: int, prices: Mapping[str, float]) -> bool:
         """Whether a column tells what came off lines after the price they tell: that is mostly the list price where
         something came off, and never less than what did. prices: as in `guess_columns`."""
-        if not {"sku", "quantity", "unit_price"} <= self._columns.keys() or is_of_rates(self._table.header[at]):
+        off = self.taken_off(at)
+        some = off > A_CENT
+        if is_of_rates(self._table.header[at]) or not self._is_mostly_at_list_prices(some, prices):
             return False
-        price, listed, off = self._of("unit_price"), self._listed(prices), self.taken_off(at)
-        some = (off > A_CENT) & (price > 0) & (listed > 0)
-        if some.sum() < FEWEST or (off > price * self._of("quantity") + A_CENT)[some].any():
-            return False
-        return bool((np.abs(price - listed) <= A_CENT)[some].mean() >= MOSTLY)
+        told = some & (self._of("unit_price") > 0) & (self._listed(prices) > 0)
+        return not (off > self._of("unit_price") * self._of("quantity") + A_CENT)[told].any()
 
     def is_rate_off_the_price(self, at: int, prices: Mapping[str, float]) -> bool:
         """The same, of a column of rates."""
-        if not {"sku", "quantity", "unit_price"} <= self._columns.keys() or not is_of_rates(self._table.header[at]):
+        rate = self.taken_off(at)
+        if not is_of_rates(self._table.header[at]) or (rate > WHOLE_PERCENT).any():
             return False
-        price, listed, rate = self._of("unit_price"), self._listed(prices), self.taken_off(at)
-        some = (rate > 0) & (price > 0) & (listed > 0)
-        if some.sum() < FEWEST or (rate > WHOLE_PERCENT).any():
+        return self._is_mostly_at_list_prices(rate > 0, prices)
+
+    def _is_mostly_at_list_prices(self, some: Bools, prices: Mapping[str, float]) -> bool:
+        if not {"sku", "quantity", "unit_price"} <= self._columns.keys():
             return False
-        return bool((np.abs(price - listed) <= A_CENT)[some].mean() >= MOSTLY)
+        price, listed = self._of("unit_price"), self._listed(prices)
+        told = some & (price > 0) & (listed > 0)
+        return bool(told.sum() >= FEWEST and (np.abs(price - listed) <= A_CENT)[told].mean() >= MOSTLY)
 
     def is_beside_the_discounts(self, at: int) -> bool:
         """Whether a column takes something off orders that the discounts taken take nothing off, and nothing off some

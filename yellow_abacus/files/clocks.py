@@ -31,6 +31,13 @@ _SECONDS = re.compile(r"\d{10}(?:[.,]\d+|\d{3})?")
 """Since 1970, in UTC, or thousandths of one."""
 
 
+def known_clock(name: str) -> str:
+    """The name, of a clock that is known or empty. Raises ValueError."""
+    if name and not is_clock(name):
+        raise ValueError(f"No clock is known as “{name}”. Write one like Europe/Berlin.")
+    return name
+
+
 def is_clock(name: str) -> bool:
     """Whether a clock is known by that name, which is IANA's, such as *Europe/Berlin*."""
     return name in _clocks()

@@ -95,10 +95,14 @@ def _with_those_beside(header: list[str], columns: Columns, guessed: Collection[
         beside = (at for at in answering(header, BESIDE_ORDERS["status"]) if at in free)
         found["status"] = tuple(sorted((*columns["status"], *beside)))
     if "code" in guessed:
-        name, *others = (simplify(header[at]).strip(NUMBERED) for at in (columns["code"][0], *free))
-        alike = (at for at, other in zip(free, others, strict=True) if other == name)
-        found["code"] = (*columns["code"], *alike)
+        found["code"] = (*columns["code"], *_headed_alike(header, columns["code"][0], free))
     return found
+
+
+def _headed_alike(header: list[str], one: int, others: Iterable[int]) -> list[int]:
+    """Those of other columns that are headed as one but for a number."""
+    name = simplify(header[one]).strip(NUMBERED)
+    return [at for at in others if simplify(header[at]).strip(NUMBERED) == name]
 
 
 def _with_more_discounts(table: Table, columns: Columns, prices: Mapping[str, float]) -> Columns:
@@ -127,8 +131,7 @@ def _with_discounts_beside(
     free = sorted({*_loosely_discounts(header, columns, OF_ORDERS["order_discount"])})
     rates = [at for at in columns.get("line_discount", ()) if is_of_rates(header[at])]
     if rates:
-        name, *others = (simplify(header[at]).strip(NUMBERED) for at in (rates[0], *free))
-        alike = (at for at, other in zip(free, others, strict=True) if other == name and is_of_rates(header[at]))
+        alike = filter(lambda at: is_of_rates(header[at]), _headed_alike(header, rates[0], free))
         return {**columns, "line_discount": (*columns["line_discount"], *alike)}
     if not free or totals_show(amounts.taken_as(columns), header, columns):
         return columns

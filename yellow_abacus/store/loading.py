@@ -21,6 +21,7 @@ from yellow_abacus.core.delivery.zones import Option, Zone
 from yellow_abacus.core.forecast.expected import History, MixTerms
 from yellow_abacus.core.forecast.known_types import KnownTypes
 from yellow_abacus.core.goods.goods import NO_PRICE, Goods
+from yellow_abacus.core.goods.kits import KitParts
 from yellow_abacus.core.goods.making_goods import GoodTable, make_goods, prices
 from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.core.ground.axes import among
@@ -111,8 +112,8 @@ class LoadedShop:
     @cached_property
     def kits_told(self) -> list[FoundKit]:
         """Those the orders tell of and Goods does not."""
-        goods, kits = self.batch.goods, self.table.kit_parts.kit
-        return kits_found(self.lines, self.orders.paid, goods.list_price, among(kits, len(goods.skus)))
+        goods = self.batch.goods
+        return kits_found(self.lines, self.orders.paid, goods.list_price, among(goods.kits.kit, len(goods.skus)))
 
     def before(self, day: date) -> "LoadedShop":
         """The shop with the orders before a day alone."""
@@ -188,7 +189,7 @@ def load(session: Session, held: LoadedShop | None = None, beside: ReadBeside | 
             told = held.told
     ids = np.array(good_ids, dtype=np.int64)
     goods = held.batch.goods if held is not None and table is held.table else make_goods(table)
-    twice = _told_twice(told, table, ids, held)
+    twice = _told_twice(told, table, goods.kits, ids, held)
     if held is not None and not (told is held.told and _same(twice, held.told_twice)):
         held = None
     orders = told.without(twice) if held is None else held.orders
@@ -218,10 +219,11 @@ def load(session: Session, held: LoadedShop | None = None, beside: ReadBeside | 
     )
 
 
-def _told_twice(told: LoadedOrders, table: GoodTable, good_ids: Ints, held: LoadedShop | None) -> Bools | None:
+def _told_twice(
+    told: LoadedOrders, table: GoodTable, parts: KitParts, good_ids: Ints, held: LoadedShop | None
+) -> Bools | None:
     if held is not None and told is held.told and table.columns["kit"] is held.table.columns["kit"]:
         return held.told_twice
-    parts = table.kit_parts
     if not len(parts.kit):
         return None
     return told_twice(parts, told.cart, places_of(told.good_id, good_ids), told.quantity, told.paid)

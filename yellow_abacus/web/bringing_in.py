@@ -8,7 +8,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from yellow_abacus.bring_in import KINDS, Checked, Kind
 from yellow_abacus.core.ground.naming import LONGEST_NAME, LONGEST_TITLE
-from yellow_abacus.files.clocks import is_clock
+from yellow_abacus.files.clocks import is_clock, known_clock
 from yellow_abacus.files.missing_goods import missing_goods_table
 from yellow_abacus.files.orders import LARGEST_RATE
 from yellow_abacus.files.rejected import rejected_csv
@@ -75,12 +75,6 @@ class NoGoodsDoc(BaseModel):
     passed_over: bool
 
 
-def _known_clock(name: str) -> str:
-    if name and not is_clock(name):
-        raise ValueError(f"No clock is known as “{name}”. Write one like Europe/Berlin.")
-    return name
-
-
 Status = Annotated[str, Field(max_length=LONGEST_NAME)]
 
 
@@ -98,7 +92,7 @@ class ReadingDoc(BaseModel):
     rates: Annotated[list[RateDoc], Field(max_length=200)] = []
     rates_of: RatesOf = "theirs"
     no_goods: Annotated[list[NoGoodsDoc], Field(max_length=500)] = []
-    clock: Annotated[str, AfterValidator(_known_clock)] = ""
+    clock: Annotated[str, AfterValidator(known_clock)] = ""
 
     def reading(self) -> Reading:
         return Reading(

@@ -189,9 +189,8 @@ class Goods:
     @cached_property
     def has_own_stock(self) -> Bools:
         """Whether the stock of each SKU is counted, and is not that of its parts."""
-        kit = self.kits.kit[self.kits.axes.cart_by_line]
         counted: Bools = self.stock >= 0
-        counted[kit[counted[self.kits.part]]] = False
+        counted[self.kits.kit_by_part[counted[self.kits.part]]] = False
         return counted
 
     def taken_from(self, sku: int) -> dict[int, int]:

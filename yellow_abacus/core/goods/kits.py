@@ -8,6 +8,7 @@ import numpy as np
 from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
 from yellow_abacus.core.ground.axes import Axes
 from yellow_abacus.core.ground.money import Floats, Ints
+from yellow_abacus.core.ground.once import cached_property
 
 
 @dataclass(frozen=True, eq=False)
@@ -20,15 +21,20 @@ class KitParts:
     part: Ints
     units: Ints
 
+    @cached_property
+    def kit_by_part(self) -> Ints:
+        """The kit of each entry."""
+        return self.kit[self.axes.cart_by_line]
+
     def parts_of(self, sku: int) -> dict[int, int]:
         """How many of which parts a SKU is made of; none of one that is no kit."""
-        at = np.flatnonzero(self.kit[self.axes.cart_by_line] == sku)
+        at = np.flatnonzero(self.kit_by_part == sku)
         return dict(zip(self.part[at].tolist(), self.units[at].tolist(), strict=True))
 
     def kits_with(self, sku: int) -> dict[int, int]:
         """The kits that a SKU is a part of, and how many of it each has."""
         at = np.flatnonzero(self.part == sku)
-        return dict(zip(self.kit[self.axes.cart_by_line[at]].tolist(), self.units[at].tolist(), strict=True))
+        return dict(zip(self.kit_by_part[at].tolist(), self.units[at].tolist(), strict=True))
 
     def with_kits(self, units: Floats, skus: Ints) -> Floats:
         """Units of some SKUs (index, rising; the last axis) as they are taken from stock: to those of parts is added
@@ -57,9 +63,8 @@ class KitParts:
 
     def _among(self, skus: Ints) -> tuple[Ints, Ints, Ints]:
         """Kits and their parts, by place among some SKUs, and how many of it each has."""
-        kit = self.kit[self.axes.cart_by_line]
-        here = np.flatnonzero(np.isin(kit, skus) & np.isin(self.part, skus))
-        return np.searchsorted(skus, kit[here]), np.searchsorted(skus, self.part[here]), self.units[here]
+        here = np.flatnonzero(np.isin(self.kit_by_part, skus) & np.isin(self.part, skus))
+        return np.searchsorted(skus, self.kit_by_part[here]), np.searchsorted(skus, self.part[here]), self.units[here]
 
 
 def _least(figures: Floats, kit: Ints, of_part: Floats) -> Floats:
