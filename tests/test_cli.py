@@ -219,6 +219,18 @@ def test_columns_are_chosen_by_hand_and_those_not_understood_are_named(run, tmp_
     assert "no field “skew”" in run("import", "goods", goods, "--column", "thing=skew").output
 
 
+def test_orders_and_their_lines_may_be_named_together(run, tmp_path):
+    orders = file(tmp_path, "orders.csv", "order,date,zone\n1,2026-03-01,Home\n2,2026-03-02,Home\n")
+    lines = file(tmp_path, "lines.csv", "order,sku,quantity\n2,A,1\n1,A,2\n")
+    run("import", "goods", file(tmp_path, "goods.csv", "sku,price\nA,2.00\n"))
+    alone = run("import", "orders", orders)
+    assert alone.exit_code == 1
+    assert "Where orders and their lines stand in two files, name both." in alone.output
+    taken = run("import", "orders", orders, lines)
+    assert "What orders.csv tells of orders goes with their lines of lines.csv, by order;" in taken.output
+    assert "2 new, 0 changed" in taken.output
+
+
 def test_rows_of_no_goods_are_named_and_those_of_a_name_passed_over(run, tmp_path):
     told = "order,date,sku,product,quantity\n1,2026-03-01,A,Pot,2\n1,2026-03-01,,Tip,1\n1,2026-03-01,,Card,1\n"
     orders = file(tmp_path, "orders.csv", told)

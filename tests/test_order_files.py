@@ -10,6 +10,7 @@ import pytest
 from tests.test_bring_in import bring
 from yellow_abacus import bring_in
 from yellow_abacus.core.goods.records import OrderLineRecord
+from yellow_abacus.files.rows import UnreadableFileError
 from yellow_abacus.store.finding_orders import find_orders
 from yellow_abacus.store.goods import Saved
 from yellow_abacus.store.imports import all_imports
@@ -748,3 +749,44 @@ def test_rows_that_say_that_they_are_parts_of_a_kit_in_the_same_order_count_with
         "4": (Line("A", 1, 1200, 1200),),
     }
     assert [one.delivery_paid for one in checked.records] == [490, 0, 490, 490]
+
+
+APART = [
+    # orders, lines, what was paid of each line
+    (
+        "Order,Day,Discount,Status\n1,2027-03-01,3.00,paid\n2,2027-03-02,0,paid\n3,2027-03-03,0,cancelled\n",
+        "Order,SKU,Units,Price\n2,A,1,12.00\n1,A,1,12.00\n3,B,9,3.50\n1,B,1,3.50\n",
+        {"1": (968, 282), "2": (1200,)},
+    ),
+    (
+        "Rechnung,Datum,Rabatt gesamt\n1,2027-03-01,1.20\n2,2027-03-02,0.35\n3,2027-03-03,1.55\n",
+        "Rechnung,Artikelnummer,Menge,Einzelpreis,Rabatt\n1,A,1,12.00,1.20\n2,B,1,3.50,0.35\n3,A,1,12.00,1.20\n3,B,1,3.50,0.35\n",
+        {"1": (1080,), "2": (315,), "3": (1080, 315)},
+    ),
+    (
+        "id,date,units,total\n1,2027-03-01,3,15.50\n2,2027-03-02,1,12.00\n",
+        "line,order_id,sku,quantity,total\n1,1,A,1,12.00\n2,1,B,2,3.50\n3,2,A,1,12.00\n",
+        {"1": (1200, 350), "2": (1200,)},
+    ),
+]
+
+
+@pytest.mark.parametrize(("orders", "lines", "paid"), APART, ids=["on the order", "told twice", "units and totals"])
+def test_orders_and_their_lines_may_stand_in_two_files(shop, orders, lines, paid):
+    for files in ([orders, lines], [lines, orders]):
+        (_, first), more = ("one.csv", files[0].encode()), [("other.csv", files[1].encode())]
+        checked = bring_in.check(shop, "orders", first, file="one.csv", more=more)
+        assert (checked.rejected, checked.file) == ([], "one.csv and other.csv")
+        assert {one.number: tuple(line.paid for line in one.lines) for one in checked.records} == paid
+
+
+def test_statuses_of_lines_beside_those_of_their_orders_leave_those_out(shop):
+    orders = b"Order,Day,Status\n1,2027-03-01,paid\n2,2027-03-02,paid\n"
+    lines = b"Order,SKU,Units,Status\n1,A,1,sent\n1,B,2,cancelled\n2,A,3,sent\n"
+    checked = bring_in.check(shop, "orders", orders, more=[("lines.csv", lines)])
+    assert {one.number: [line.sku for line in one.lines] for one in checked.records} == {"1": ["A"], "2": ["A"]}
+
+
+def test_which_of_several_files_cannot_be_read_is_told(shop):
+    with pytest.raises(UnreadableFileError, match=r"lines\.csv: The file is empty"):
+        bring_in.check(shop, "orders", b"Order,Day\n1,2027-03-01\n", more=[("lines.csv", b"")])

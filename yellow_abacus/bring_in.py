@@ -3,27 +3,18 @@
 A new kind of file is one entry in KINDS.
 """
 
-from collections import defaultdict
-from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from functools import partial
-from math import nan
-from typing import Any, Literal
+from typing import Any
 
 from babel.lists import format_list
-from babel.numbers import get_currency_precision
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.goods.making_goods import GoodTable
 from yellow_abacus.core.goods.records import GoodRecord
-from yellow_abacus.core.ground.money import WHOLE_BP
-from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.core.ground.once import cached_property
+from yellow_abacus.core.ground.naming import LONGEST_NAME
 from yellow_abacus.core.ground.problem import Problem
-from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.core.shop.tax import Taxes
-from yellow_abacus.files.amounts_told import AmountsTold
-from yellow_abacus.files.charges import ZoneOption, read_charges, with_zone_and_option
+from yellow_abacus.files.charges import ZoneOption, read_charges
 from yellow_abacus.files.clocks import tells_utc
 from yellow_abacus.files.columns import (
     CHARGES,
@@ -34,34 +25,28 @@ from yellow_abacus.files.columns import (
     Columns,
     Field,
     chosen_columns,
-    match_columns,
     missing_columns,
-    simplify,
 )
-from yellow_abacus.files.contents import Contents
-from yellow_abacus.files.currencies_told import ForeignAmounts, foreign_amounts, only_currency, with_currencies
+from yellow_abacus.files.currencies_told import with_currencies
+from yellow_abacus.files.for_shop import About, Kind
 from yellow_abacus.files.goods import fields_given, notes_of_zeros, read_goods
-from yellow_abacus.files.guessing import guess_columns
-from yellow_abacus.files.keyed_cells import lines_in_cells
-from yellow_abacus.files.kits_told import ShopGoods, a_row_a_kit, notes_of_kits, with_units_of_parts
-from yellow_abacus.files.meant_skus import with_skus_alone
+from yellow_abacus.files.kits_told import ShopGoods, a_row_a_kit, notes_of_kits
 from yellow_abacus.files.missing_goods import missing_goods
 from yellow_abacus.files.no_goods import NameTold, notes_of_parts
-from yellow_abacus.files.order_shapes import a_column_a_sku, a_row_a_unit, dated_in_parts, side_by_side
 from yellow_abacus.files.order_statuses import StatusTold
-from yellow_abacus.files.orders import OrderShop, read_orders
-from yellow_abacus.files.rate_cards import OF_CARRIERS, OF_SHOPPERS, a_row_a_step
-from yellow_abacus.files.reading import Progress, guess_reading
+from yellow_abacus.files.orders import read_orders
+from yellow_abacus.files.reading import Progress
 from yellow_abacus.files.rejected import Rejection
+from yellow_abacus.files.rows import UnreadableFileError
+from yellow_abacus.files.several_tables import one_table
 from yellow_abacus.files.shop_json import OPTION, terms_of
-from yellow_abacus.files.stock_told import a_row_a_sku, notes_of_stock, with_stock_of_places
+from yellow_abacus.files.stock_told import a_row_a_sku, notes_of_stock
 from yellow_abacus.files.surcharges import read_surcharges
-from yellow_abacus.files.tables import Table, read_table
+from yellow_abacus.files.tables import Table, read_tables, refuse_size
 from yellow_abacus.files.tariffs import notes_of_free_steps, read_tariffs
 from yellow_abacus.files.taxes_told import called, taxes_told
-from yellow_abacus.files.told_above import told_above
-from yellow_abacus.files.values import Reading, Taxed
-from yellow_abacus.files.with_tax import COSTS_WITHOUT, note_of, taxed_by
+from yellow_abacus.files.values import Reading
+from yellow_abacus.files.with_tax import COSTS_WITHOUT, note_of
 from yellow_abacus.remembering import recall, remember
 from yellow_abacus.store.goods import Saved, any_goods, good_rows, save_goods, skus_and_kits, tax_classes_of
 from yellow_abacus.store.imports import UNSAID
@@ -80,8 +65,6 @@ from yellow_abacus.store.settings import (
     zone_rows,
 )
 from yellow_abacus.store.shop_file import ShopFile
-
-Kind = Literal["goods", "orders", "tariffs", "charges", "surcharges"]
 
 
 class RejectedRowsError(Exception):
@@ -160,120 +143,6 @@ class Checked:
 
 
 @dataclass(frozen=True)
-class About:
-    """What reading a file takes of the shop it is for.
-
-    goods: where it is a file of orders; classes, known: the tax classes of goods, and all that may be parts of kits,
-    where it is one of goods. is_new: whether its currency may be told by its first goods; tax_is_open: whether its
-    tax may be.
-    """
-
-    shop: Shop
-    digits: int
-    currency: str
-    goods: GoodTable | None
-    classes: Mapping[str, str]
-    known: ShopGoods
-    is_new: bool
-    tax_is_open: bool
-
-    def as_told(self, kind: Kind, table: Table, columns: Columns) -> "About":
-        """A new shop in the currency its first goods are told in."""
-        told = only_currency(table, columns, self.currency) if self.is_new and kind == "goods" else ""
-        return replace(self, currency=told, digits=get_currency_precision(told)) if told else self
-
-    def guess(self, table: Table, fields: tuple[Field, ...], by_hand: Mapping[str, int]) -> Columns:
-        """The column taken for each field. by_hand: those chosen."""
-        if self.goods is None:
-            contents = Contents(table)
-            columns = match_columns(table.header, fields, by_hand, contents.can_be)
-            if "stock" in by_hand:
-                return columns
-            return with_stock_of_places(table, with_units_of_parts(table, columns), contents)
-        return guess_columns(table, by_hand, self._prices)
-
-    def guess_reading(self, table: Table, columns: Columns) -> Reading:
-        """How the file's cells are read."""
-        reading = guess_reading(table, columns)
-        if self.goods is None:
-            return reading
-        told = AmountsTold(table, columns, reading.decimal_mark)
-        if "rate" in columns:
-            reading = replace(reading, rates_of="ours" if told.rates_are_ours(self._prices) else "theirs")
-        otherwise = told.are_taxed_otherwise(self._prices, self._taxed_otherwise, 10**-self.digits)
-        if otherwise:
-            return replace(reading, taxed=self._other_taxed)
-        both = "with tax" in {taxed_by([heading]) for heading in table.header}  # so that *net* is of tax there
-        return reading if otherwise is None or both else replace(reading, taxed="as the shop")
-
-    @property
-    def _other_taxed(self) -> Taxed:
-        """How prices are told that are not told as the shop's."""
-        return "without tax" if self.shop.taxes.included else "with tax"
-
-    @cached_property
-    def _taxed_otherwise(self) -> dict[str, float]:
-        """By SKU, folded, what prices told the other way are in times the shop's."""
-        assert self.goods is not None, "orders name goods"
-        taxes = self.shop.taxes
-        more = [1 + one.rate_bp / WHOLE_BP for one in taxes.classes]
-        times = [1 / one if taxes.included else one for one in more]
-        of_class = (times[taxes.class_number(name or "")] for name in self.goods.columns["tax_class"])
-        return dict(zip(map(folded, self.goods.skus), of_class, strict=True))
-
-    def in_rows(self, kind: Kind, table: Table, file: str) -> Table:
-        """The table with a row a line, whatever the shape that it tells orders in, or a row a step of tariffs."""
-        if self.goods is None:
-            card = {"tariffs": OF_CARRIERS, "charges": OF_SHOPPERS}.get(kind)
-            table = table if card is None else a_row_a_step(table, card, file)
-            return with_zone_and_option(table) if kind == "charges" else table
-        skus = self._prices
-        table = with_skus_alone(side_by_side(lines_in_cells(told_above(table, skus))), skus)
-        return dated_in_parts(a_row_a_unit(a_column_a_sku(table, skus), skus))
-
-    def foreign(self, table: Table, columns: Columns, reading: Reading) -> ForeignAmounts:
-        """The amounts of a file, of anything but orders, that are not in the shop's currency."""
-        return foreign_amounts(table, columns, self.currency, reading.rates)
-
-    @property
-    def skus(self) -> Collection[str]:
-        """Of the shop, folded."""
-        return self._prices.keys()
-
-    @cached_property
-    def _prices(self) -> dict[str, float]:
-        """The list price of each SKU, folded, in units of the currency; not a number where it has none."""
-        assert self.goods is not None, "orders name goods"
-        in_units = (nan if one is None else one / 10**self.digits for one in self.goods.columns["list_price"])
-        return dict(zip(map(folded, self.goods.skus), in_units, strict=True))
-
-    @property
-    def for_orders(self) -> OrderShop:
-        zones = {folded(zone.name): zone.name for zone in self.shop.zones}
-        zones |= {
-            folded(place): zone.name
-            for zone in self.shop.zones
-            for place in zone.places
-            if folded(place) not in zones
-        }
-        assert self.goods is not None, "orders name goods"
-        prices, classes = (
-            dict(zip(self.goods.skus, self.goods.columns[name], strict=True)) for name in ("list_price", "tax_class")
-        )
-        named = partial(self.goods.of, _by_name, "sku", "product", "option")
-        return OrderShop(prices, self.digits, self.currency, self.shop.taxes, classes, zones, named)
-
-
-def _by_name(skus: list[str], products: list[str], options: list[str]) -> dict[str, list[str]]:
-    """The SKUs that go by each name of a product, alone and with its option."""
-    found: dict[str, list[str]] = defaultdict(list)
-    for sku, product, option in zip(skus, products, options, strict=True):
-        for name in {simplify(product), simplify(f"{product} {option}")} - {""}:
-            found[name].append(sku)
-    return dict(found)
-
-
-@dataclass(frozen=True)
 class Found:
     """What was read of a file: the rest as in `Checked`."""
 
@@ -308,6 +177,7 @@ def _read_goods(table: Table, columns: Columns, reading: Reading, about: About, 
     whole = a_row_a_kit(merged, columns, reading.decimal_mark)
     records, rejected = read_goods(whole, columns, reading, about.digits, foreign, tax, about.known, progress)
     notes = [
+        *table.says,
         *tax.notes,
         *notes_of_stock(table, merged, columns, reading.decimal_mark),
         *notes_of_zeros(records),
@@ -335,14 +205,18 @@ def _read_orders(table: Table, columns: Columns, reading: Reading, about: About,
         found.tells,
         found.no_goods,
         found.in_utc,
-        notes=notes_of_parts(found.parts),
+        notes=[*table.says, *notes_of_parts(found.parts)],
     )
 
 
 def _read_tariffs(table: Table, columns: Columns, reading: Reading, about: About, _: Progress) -> Found:
     foreign = about.foreign(table, columns, reading)
     found = read_tariffs(table, columns, reading, about.digits, foreign, about.shop.taxes)
-    notes = [*([COSTS_WITHOUT] if reading.taxed == "with tax" else []), *notes_of_free_steps(found.things)]
+    notes = [
+        *table.says,
+        *([COSTS_WITHOUT] if reading.taxed == "with tax" else []),
+        *notes_of_free_steps(found.things),
+    ]
     return Found(found.things, found.rejected, foreign=foreign.currencies, notes=notes)
 
 
@@ -351,18 +225,16 @@ def _read_charges(table: Table, columns: Columns, reading: Reading, about: About
     taxes = about.shop.taxes
     foreign = about.foreign(table, columns, reading)
     found = read_charges(table, columns, reading, about.digits, foreign, tariffs, taxes)
-    return Found(
-        found.things, found.rejected, foreign=foreign.currencies, notes=note_of("Charges", taxes, reading.taxed)
-    )
+    notes = [*table.says, *note_of("Charges", taxes, reading.taxed)]
+    return Found(found.things, found.rejected, foreign=foreign.currencies, notes=notes)
 
 
 def _read_surcharges(table: Table, columns: Columns, reading: Reading, about: About, _: Progress) -> Found:
     taxes = about.shop.taxes
     foreign = about.foreign(table, columns, reading)
     found = read_surcharges(table, columns, reading, about.digits, foreign, about.shop.zone_names, taxes)
-    return Found(
-        found.things, found.rejected, foreign=foreign.currencies, notes=note_of("Amounts", taxes, reading.taxed)
-    )
+    notes = [*table.says, *note_of("Amounts", taxes, reading.taxed)]
+    return Found(found.things, found.rejected, foreign=foreign.currencies, notes=notes)
 
 
 def _save_goods(session: Session, checked: Checked, progress: Progress) -> Saved:
@@ -431,18 +303,20 @@ def check(
     clock: str = "",
     usual_clock: str = "",
     file: str = "",
+    more: Sequence[tuple[str, bytes]] = (),
 ) -> Checked:
-    """Read and check a file. file: its name. columns and reading are those of the last file with the same headings,
-    or guessed, unless given; chosen: columns chosen by hand besides, as `Their heading=field`. rates: what one unit
-    of some currencies is in the shop's, besides those of the reading; no_goods: names of rows without goods to be
-    passed over, besides; clock: the one that times told in UTC are put on, in place of the reading's, or of the usual
-    one where that is guessed.
+    """Read and check a file. file: its name. more: names and bytes of others brought in together with it. columns and
+    reading are those of the last file with the same headings, or guessed, unless given; chosen: columns chosen by
+    hand besides, as `Their heading=field`. rates: what one unit of some currencies is in the shop's, besides those of
+    the reading; no_goods: names of rows without goods to be passed over, besides; clock: the one that times told in
+    UTC are put on, in place of the reading's, or of the usual one where that is guessed.
 
     Raises UnreadableFileError and NoSuchColumnError.
     """
-    table, fields, remembered = read_table(data), KINDS[kind].fields, None
+    files, fields, remembered = _read([(file, data), *more]), KINDS[kind].fields, None
     with shop_file.reading() as session:
         about = _about(session, kind)
+        table = one_table(files, fields, about.skus if kind == "orders" else ())
         table = about.in_rows(kind, table, file)
         if columns is None:
             by_hand = chosen_columns(table.header, fields, chosen)
@@ -462,20 +336,39 @@ def check(
         no_goods=tuple((dict(reading.no_goods) | dict.fromkeys(no_goods, True)).items()),
         clock=clock or reading.clock,
     )
-    found = Found([], []) if missing else KINDS[kind].read(table, columns, reading, about, progress)
+    found = Found([], [], notes=table.says) if missing else KINDS[kind].read(table, columns, reading, about, progress)
     return Checked(
         kind,
         table,
         columns,
         reading,
         missing,
-        file=file,
+        file=all_named([file, *(name for name, _ in more)]),
         remembered=remembered is not None,
         currency=about.currency,
         digits=about.digits,
         before=before,
         **vars(found),
     )
+
+
+def all_named(files: Iterable[str]) -> str:
+    """The names of files brought in together, cut short where they are longer than a name may be."""
+    return format_list(list(files), locale="en")[:LONGEST_NAME]
+
+
+def _read(files: Sequence[tuple[str, bytes]]) -> list[list[Table]]:
+    """The tables of each file. Raises UnreadableFileError, which names the file where there are several."""
+    refuse_size(sum(len(data) for _, data in files))
+    found = []
+    for name, data in files:
+        try:
+            found.append(read_tables(data, name))
+        except UnreadableFileError as error:
+            if len(files) == 1:
+                raise
+            raise UnreadableFileError(f"{name}: {error.message}", error.mend, error.row) from error
+    return found
 
 
 def _about(session: Session, kind: Kind) -> About:

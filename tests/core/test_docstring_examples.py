@@ -1,4 +1,4 @@
-"""The examples in the core's docstrings come to what they say."""
+"""The examples in docstrings come to what they say."""
 
 import doctest
 import importlib
@@ -6,9 +6,12 @@ import pkgutil
 
 import pytest
 
-from yellow_abacus import core
+from yellow_abacus import core, files
 
-MODULES = [one.name for one in pkgutil.walk_packages(core.__path__, f"{core.__name__}.") if not one.ispkg]
+MODULES, OF_FILES = (
+    [one.name for one in pkgutil.walk_packages(package.__path__, f"{package.__name__}.") if not one.ispkg]
+    for package in (core, files)
+)
 CONCEPTS = (
     "money",
     "axes",
@@ -38,3 +41,8 @@ def test_examples_hold(name):
     found = doctest.testmod(importlib.import_module(name))
     assert found.failed == 0
     assert found.attempted > 0 or name.rpartition(".")[2] not in CONCEPTS
+
+
+@pytest.mark.parametrize("name", OF_FILES)
+def test_examples_of_files_hold(name):
+    assert doctest.testmod(importlib.import_module(name)).failed == 0

@@ -213,6 +213,27 @@ def test_a_file_is_dropped_on_the_place(page: Page, empty: str, complaints):
     expect(page.get_by_role("dialog")).to_contain_text("dropped.csv")
 
 
+def test_lines_in_a_file_of_their_own_are_added_to_their_orders(page: Page, empty: str, complaints):
+    page.goto(f"{empty}/goods")
+    give(page, "goods", "goods.csv", b"SKU,Price,Cost\nA,12.00,4\n")
+    page.get_by_role("button", name="Bring in 1 good").click()
+    expect(goods_rows(page)).to_have_count(1)
+    page.goto(f"{empty}/carts")
+    give(page, "orders", "orders.csv", b"Order,Day\n1,2027-03-01\n2,2027-03-02\n")
+    slip = page.get_by_role("dialog")
+    expect(slip).to_contain_text("No column was found for SKU and Quantity.")
+    assert serious(page) == []
+    lines = {"name": "lines.csv", "mimeType": "text/csv", "buffer": b"Order,SKU,Units\n1,A,2\n2,A,1\n"}
+    with page.expect_file_chooser() as chooser:
+        slip.get_by_role("button", name="Add the other file").click()
+    chooser.value.set_files(lines)
+    expect(slip).to_contain_text("What orders.csv tells of orders goes with their lines of lines.csv, by Order")
+    page.get_by_role("button", name="Bring in 2 orders").click()
+    expect(page.get_by_role("heading", name="What came: 2 orders")).to_be_visible()
+    page.get_by_role("button", name="1 file").click()
+    expect(page.get_by_role("rowheader", name="orders.csv and lines.csv")).to_be_visible()
+
+
 def test_of_many_columns_those_that_are_taken_stand_first_and_stay_there(page: Page, empty: str, complaints):
     page.goto(f"{empty}/goods")
     others = ";".join(f"Shelf {at}" for at in range(9))

@@ -2,11 +2,12 @@
 
 import io
 import time
+from typing import Any
 
 import pytest
 
 
-def upload(client, kind: str, data: bytes, name: str = "file.csv", **more: str) -> dict:
+def upload(client, kind: str, data: bytes, name: str = "file.csv", **more: Any) -> dict:
     form = {"kind": kind, "file": (io.BytesIO(data), name), **more}
     answer = client.post("/api/uploads", data=form, content_type="multipart/form-data")
     assert answer.status_code == 202, answer.json
@@ -20,6 +21,20 @@ def settled(client, upload_id: str) -> dict:
             return told
         time.sleep(0.02)
     raise AssertionError("the upload never settled")
+
+
+def test_files_brought_in_together_are_one_import_by_both_names(empty):
+    upload_and_save(empty, "goods", b"SKU,Price,Cost\nA,12.00,4\n")
+    lines = (io.BytesIO(b"Order,SKU,Units\n1,A,2\n2,A,1\n"), "lines.csv")
+    told = upload(empty, "orders", b"Order,Day\n1,2027-03-01\n2,2027-03-02\n", "orders.csv", more=lines)
+    assert (told["missing"], told["good"], told["name"]) == ([], 2, "orders.csv and lines.csv")
+    empty.post(f"/api/uploads/{told['id']}/save", json={"good_rows_only": False})
+    assert settled(empty, told["id"])["saved"]["new"] == 2
+    assert [one["file"] for one in empty.get("/api/carts").json["imports"]] == ["orders.csv and lines.csv"]
+    apart = upload(
+        empty, "orders", b"Order,Day\n1,2027-03-01\n", "orders.csv", more=(io.BytesIO(b"x,y\n1,2\n"), "x.csv")
+    )
+    assert (apart["state"], apart["problem"][:33]) == ("failed", "“x.csv” and “orders.csv” are not ")
 
 
 def test_the_frame_counts_what_is_there_and_what_is_missing(demo, empty):

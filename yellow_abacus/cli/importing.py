@@ -12,6 +12,7 @@ from yellow_abacus.core.ground.naming import LONGEST_TITLE
 from yellow_abacus.counting import CountingRoom, UnsoundPlanError
 from yellow_abacus.files.clocks import known_clock
 from yellow_abacus.files.columns import NoSuchColumnError, not_understood
+from yellow_abacus.files.for_shop import Kind
 from yellow_abacus.files.missing_goods import missing_goods_table
 from yellow_abacus.files.orders import LARGEST_RATE
 from yellow_abacus.files.plan_json import PlansFile
@@ -68,9 +69,15 @@ def _show_reading(checked: bring_in.Checked) -> None:
         click.echo("Its times are told in UTC and stand as they are: say your shop’s clock, --clock Europe/Berlin.")
 
 
-def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
+def _csv_command(kind: Kind, what: str) -> Callable[..., None]:
     @import_.command(kind, help=f"Bring in {what} from a CSV or XLSX file: all of it, or nothing.")
-    @file_argument
+    @click.argument(
+        "files",
+        nargs=-1,
+        required=True,
+        type=click.Path(exists=True, dir_okay=False, path_type=Path),
+        metavar="FILE...",
+    )
     @shop_option
     @click.option("--good-rows-only", is_flag=True, help="Leave the rejected rows out and bring in the rest.")
     @click.option(
@@ -112,7 +119,7 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
         help="Write the SKUs that Goods does not have to this goods file, to be filled in.",
     )
     def run(
-        file: Path,
+        files: tuple[Path, ...],
         shop_path: Path,
         good_rows_only: bool,
         chosen: tuple[str, ...],
@@ -124,21 +131,24 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
     ) -> None:
         shop = open_shop(shop_path)
         try:
-            refuse_size(file.stat().st_size)
-            data = file.read_bytes()
+            refuse_size(sum(file.stat().st_size for file in files))
+            first, *more = ((file.name, file.read_bytes()) for file in files)
             checked = bring_in.check(
                 shop,
                 kind,
-                data,
+                first[1],
                 chosen,
                 progress("Checking"),
                 rates=rates.items(),
                 no_goods=no_goods,
                 clock=clock,
-                file=file.name,
+                file=first[0],
+                more=more,
             )
             _show_matching(checked)
             _show_reading(checked)
+            for told in checked.says:
+                click.echo(told)
             if checked.rejected and rejected:
                 rejected.write_text(rejected_csv(checked.table, checked.rejected), encoding="utf-8")
             if checked.missing_goods and missing_goods:
@@ -146,12 +156,10 @@ def _csv_command(kind: bring_in.Kind, what: str) -> Callable[..., None]:
                 missing_goods.write_bytes(write_table("csv", *table))
             saved = bring_in.save(shop, checked, good_rows_only=good_rows_only, progress=progress("Saving"))
         except (UnreadableFileError, NoSuchColumnError, SettingsError) as error:
-            fail(f"{file}: {error}")
+            fail(f"{', '.join(map(str, files))}: {error}")
         except bring_in.RejectedRowsError as error:
             _show_faults(error.rejected)
             fail(f"{error} Nothing was brought in. Mend them, or use --good-rows-only.")
-        for told in checked.says:
-            click.echo(told)
         click.echo(f"{saved.new} new, {saved.changed} changed, {saved.unchanged} as they were.")
         if saved.fewer:
             click.echo(f"{saved.fewer} of them with fewer units than before: is the file of all that was ordered?")
@@ -212,7 +220,9 @@ def _show_matching(checked: bring_in.Checked) -> None:
     if checked.missing:
         names = ", ".join(field.label for field in checked.missing)
         own = ", ".join(checked.table.header)
-        fail(f"No column was found for: {names}. The file's columns: {own}. Name one with --column HEADING=FIELD.")
+        apart = " Where orders and their lines stand in two files, name both." if checked.kind == "orders" else ""
+        told = " ".join([*checked.says, f"No column was found for: {names}. The file's columns: {own}."])
+        fail(f"{told} Name one with --column HEADING=FIELD.{apart}")
     labels = {field.key: field.label for field in bring_in.KINDS[checked.kind].fields}
     matched = (f"{checked.table.header[at]} → {labels[key]}" for key, some in checked.columns.items() for at in some)
     click.echo("; ".join(matched), err=True)

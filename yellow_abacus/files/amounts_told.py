@@ -20,7 +20,7 @@ FEWEST = 3
 """So many lines, or orders of several lines, tell what a column is."""
 LOOKED_AT = 20
 """Different cells of a column that may tell what an order comes to."""
-NEARLY_ALL, MOST, MOSTLY, HALF = 0.98, 0.9, 0.7, 0.5
+NEARLY_ALL, MOST, MOSTLY, HALF, A_FIFTH = 0.98, 0.9, 0.7, 0.5, 0.2
 A_CENT, A_LITTLE, A_HUNDREDTH = 0.011, 1.005, 0.01
 NEAR = 0.3
 """As a factor's log: amounts further than that from a list price tell nothing."""
@@ -271,6 +271,19 @@ class AmountsTold:
             return False
         taken, more = (self.by_order(off) > A_CENT for off in (self.off_lines + self.off_order, self.taken_off(at)))
         return bool((more & ~taken).sum() >= FEWEST and (taken & ~more).sum() >= FEWEST)
+
+    def discount_told_twice(self) -> str:
+        """Which discount to pass over where that on the order is the sum of those on its lines, and of others: those
+        on lines if there are others, else that on the order. Empty where it is another."""
+        if "number" not in self._columns or self._is_rate:
+            return ""
+        lines, order = self.by_order(self.off_lines), self.first_of_order(self.off_order)
+        some, more = lines > A_CENT, order - lines
+        if some.sum() < FEWEST or (more >= -A_CENT)[some].mean() < NEARLY_ALL:
+            return ""
+        if (np.abs(more) <= A_CENT)[some].mean() < A_FIFTH:
+            return ""
+        return "line_discount" if (more > A_CENT).sum() >= FEWEST else "order_discount"
 
     def is_reduced_from(self, at: int, other: int) -> bool:
         """Whether a column of prices is that of another, in some lines less, and never more."""

@@ -98,6 +98,16 @@ Columns = Mapping[str, tuple[int, ...]]
 GOODS = _fields("goods")
 ORDERS = _fields("orders")
 OF_ORDERS = {one.key: one for one in ORDERS}
+OF_A_LINE = frozenset(
+    [
+        *("sku", "product", "variant", "quantity", "returned"),
+        *("unit_price", "paid_price", "line_asked", "line_total", "line_discount"),
+    ]
+)
+"""Fields that a row of the order itself does not tell of its first line."""
+OF_LINES_ALONE = OF_A_LINE | {"items", "part_of", "cancelled_units"}
+"""Fields that a table of orders does not tell, where another tells their lines."""
+OF_ORDERS_ALONE = tuple(one for one in ORDERS if one.key not in OF_LINES_ALONE)
 CODES = _fields("codes")
 TARIFFS = _fields("tariffs")
 OF_TARIFFS = {one.key: one for one in TARIFFS}

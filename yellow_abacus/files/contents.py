@@ -4,13 +4,22 @@ Columns hold each different text once, so that a file of a million rows is looke
 """
 
 import re
-from collections.abc import Callable, Container, Iterable, Sequence
+from collections.abc import Callable, Collection, Container, Iterable, Sequence
 from itertools import islice
 
 import numpy as np
 
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import Field, simplify, words_of
+from yellow_abacus.core.ground.once import cached_property
+from yellow_abacus.files.columns import (
+    OF_LINES_ALONE,
+    OF_ORDERS_ALONE,
+    Columns,
+    Field,
+    match_columns,
+    simplify,
+    words_of,
+)
 from yellow_abacus.files.dates import guess_date_order, parse_moment
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
@@ -64,10 +73,28 @@ class Contents:
 
     def may_tell_later(self, at: int, field: Field) -> bool:
         """Whether a column is empty in this file, and may be a field's in the next; none that is needed."""
-        return not field.required and not self._texts(at)
+        return not field.required and not self._texts(at) and self._stands_there(at, field)
 
     def _are(self, at: int, texts: list[str], field: Field) -> bool:
-        return not field.cells or _MAY_BE[field.cells](texts, self._column(at))
+        return self._stands_there(at, field) and (not field.cells or _MAY_BE[field.cells](texts, self._column(at)))
+
+    def _stands_there(self, at: int, field: Field) -> bool:
+        """Whether a table that is made of one of orders and one of their lines may tell a field in a column: of lines
+        in one of theirs, and of orders in one of theirs where there is one."""
+        of_orders = self._table.of_orders
+        if at in of_orders:
+            return field.key not in OF_LINES_ALONE
+        return not of_orders or field.key not in self._told_of_orders
+
+    @cached_property
+    def _told_of_orders(self) -> Collection[str]:
+        """Fields that columns of orders tell."""
+        of_orders = sorted(self._table.of_orders)
+
+        def can_be(place: int, field: Field) -> bool:
+            return self.tells(of_orders[place], field)
+
+        return match_columns([self._table.header[at] for at in of_orders], OF_ORDERS_ALONE, can_be=can_be).keys()
 
     def share_of_skus(self, at: int) -> float:
         """The share of a column's different texts that are SKUs of the shop."""
@@ -125,6 +152,12 @@ class Contents:
     def _texts(self, at: int) -> list[str]:
         filled = (bare for text in self._column(at).used if (bare := text.strip()[:LONGEST]))
         return list(islice(filled, MOST_LOOKED_AT))
+
+
+def columns_that_tell(table: Table, fields: tuple[Field, ...]) -> Columns:
+    """The column that answers to each field, if its cells are what that has: no heading is believed against them."""
+    own, contents = {one.key: one for one in fields}, Contents(table)
+    return match_columns(table.header, fields, can_be=lambda at, field: contents.tells(at, own[field.key]))
 
 
 def _are_numbers(texts: Sequence[str], _column: Coded) -> bool:

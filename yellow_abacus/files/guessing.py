@@ -60,6 +60,8 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
                 del found[key]
             found["sku"] = at
 
+    if DISCOUNTS.isdisjoint(found):
+        found |= _discount_of_orders(table, contents, found.values())
     if "sku" not in found:
         put_skus((at for at in answering(header, _SKU) if at not in found.values()), HALF)
     found = {key: at for key, (at,) in match_columns(header, _FIRST, found, contents.tells).items()}
@@ -70,7 +72,9 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
         free = [at for at in range(len(header)) if at not in found.values()]
         at = contents.parts_orders(free, found.get("date"))
         found |= {} if at is None else {"number": at}
-    columns = _as_amounts_show(table, match_columns(header, ORDERS, found, contents.tells), by_hand, prices)
+    matched = match_columns(header, ORDERS, found, contents.tells)
+    matched = {**matched, **_total_of_lines(table, matched, contents)}
+    columns = _as_amounts_show(table, matched, by_hand, prices)
     found = {key: at for key, (at,) in columns.items()}
     if "date" not in found:
         clock = {"time"} & found.keys() - by_hand.keys()
@@ -84,16 +88,37 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
         if at is not None:
             found = {key: one for key, one in found.items() if one != at} | {"status": at}
     columns = match_columns(header, ORDERS, found, contents.may_tell_later)
-    columns = _with_those_beside(header, columns, columns.keys() - by_hand.keys())
+    columns = _with_those_beside(table, columns, columns.keys() - by_hand.keys())
     return columns if DISCOUNTS & by_hand.keys() else _with_more_discounts(table, columns, prices)
 
 
-def _with_those_beside(header: list[str], columns: Columns, guessed: Collection[str]) -> Columns:
-    """The columns, with more that tell statuses, and codes: those headed as the one of codes but for a number."""
-    found, free = dict(columns), free_columns(header, columns)
+def _discount_of_orders(table: Table, contents: Contents, taken: Collection[int]) -> dict[str, int]:
+    """Where a table of orders is joined with one of their lines, the column there that tells a discount, whatever it
+    would be of elsewhere."""
+    field, header = OF_ORDERS["order_discount"], table.header
+    headed = (*answering(header, field), *_loosely_discounts(header, {}))
+    there = [at for at in headed if at in table.of_orders and at not in taken and contents.tells(at, field)]
+    return {field.key: there[0]} if there else {}
+
+
+def _total_of_lines(table: Table, columns: Columns, contents: Contents) -> Columns:
+    """The column here that tells a total, in whatever words."""
+    field, free = OF_ORDERS["line_total"], free_columns(table.header, columns)
+    if not table.of_orders or field.key in columns:
+        return {}
+    headed = [at for at in free if at not in table.of_orders and is_of_a_total(table.header[at])]
+    return next(({field.key: (at,)} for at in headed if contents.tells(at, field)), {})
+
+
+def _with_those_beside(table: Table, columns: Columns, guessed: Collection[str]) -> Columns:
+    """The columns, with more that tell statuses, those of lines beside those of orders too; and codes: those headed
+    as the one of codes but for a number."""
+    header, found = table.header, dict(columns)
+    free = free_columns(header, columns)
     if "status" in guessed:
-        beside = (at for at in answering(header, BESIDE_ORDERS["status"]) if at in free)
-        found["status"] = tuple(sorted((*columns["status"], *beside)))
+        beside = {*answering(header, BESIDE_ORDERS["status"])}
+        beside |= {*answering(header, OF_ORDERS["status"])} if table.of_orders else set()
+        found["status"] = tuple(sorted((*columns["status"], *beside.intersection(free))))
     if "code" in guessed:
         found["code"] = (*columns["code"], *_headed_alike(header, columns["code"][0], free))
     return found
@@ -179,6 +204,9 @@ def _as_amounts_show(
         found["order_discount"] = found.pop("line_discount")
     if "order_discount" in found.keys() - by_hand.keys() and amounts.taken_as(found).is_taken_off_already():
         del found["order_discount"]
+    guessed = found.keys() - by_hand.keys()
+    if guessed >= DISCOUNTS and (twice := amounts.taken_as(found).discount_told_twice()):
+        del found[twice]
     return found
 
 

@@ -1,6 +1,6 @@
 """What files of goods tell of kits: all parts in a cell, or one a row; and whether they can be parts.
 
->>> parse_kit("2 x Pot; HERB (3), soil:1", {"pot": "POT", "herb": "HERB", "soil": "SOIL"})
+>>> parse_kit("2 x Pot; HERB (3); soil:1", {"pot": "POT", "herb": "HERB", "soil": "SOIL"})
 (('POT', 2), ('HERB', 3), ('SOIL', 1))
 """
 

@@ -13,7 +13,16 @@ import numpy as np
 from yellow_abacus.core.ground.axes import among
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import OF_ORDERS, ORDERS, Columns, answering, match_columns, simplify, words_of
+from yellow_abacus.files.columns import (
+    OF_A_LINE,
+    OF_ORDERS,
+    ORDERS,
+    Columns,
+    answering,
+    match_columns,
+    simplify,
+    words_of,
+)
 from yellow_abacus.files.contents import HALF, Contents
 from yellow_abacus.files.rows import Coded, Codes, Rows, coded, emptied
 from yellow_abacus.files.tables import Table
@@ -65,7 +74,8 @@ def with_others(
     columns = [*((rows.columns[at] if row is None else rows.columns[at].rows(row)) for at in left), *others.values()]
     header = [*(table.header[at] for at in left), *others]
     new = Rows(rows.numbers, columns, rows.extra) if row is None else Rows(rows.numbers[row], columns, {})
-    return replace(table, header=header, rows=new)
+    of_orders = frozenset(new for new, at in enumerate(left) if at in table.of_orders)
+    return replace(table, header=header, rows=new, of_orders=of_orders)
 
 
 def gathered(rows: Rows, columns: Sequence[int | None], row: Codes, which: Codes) -> Coded:
@@ -205,13 +215,6 @@ def things_in(text: str) -> tuple[str, ...]:
 
 OF_A_ROW = frozenset(["number", "sku", "quantity"])
 """Fields of a file with a row a line."""
-OF_A_LINE = frozenset(
-    [
-        *("sku", "product", "variant", "quantity", "returned"),
-        *("unit_price", "paid_price", "line_asked", "line_total", "line_discount"),
-    ]
-)
-"""Fields that a row of the order itself does not tell of its first line."""
 
 
 def in_lists(table: Table, columns: Columns) -> Table:

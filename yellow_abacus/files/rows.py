@@ -75,6 +75,13 @@ def coded(texts: Sequence[str]) -> Coded:
     return Coded(list(numbers), codes)
 
 
+def one_below(column: Coded, other: Coded) -> Coded:
+    """The rows of another column below those of one."""
+    known = _Numbers()
+    codes = [np.array([known[text] for text in one.texts], dtype=np.int64)[one.codes] for one in (column, other)]
+    return Coded(list(known), np.concatenate(codes))
+
+
 class _Numbers(dict[str, int]):
     """The number of each text, in the order they are met."""
 

@@ -1,19 +1,20 @@
 """Reads a spreadsheet in a process of its own, which may use so much memory and time and no more.
 
 A spreadsheet of a few bytes can stand for more cells than any machine holds; what reads it is then ended by the
-system, and nothing else is. Run as a module: the file on standard input, its rows as JSON lines on standard output.
-What it imports is loaded for every file.
+system, and nothing else is. Run as a module: the file on standard input; on standard output JSON lines, for each
+sheet its name and then its rows. What it imports is loaded for every file.
 """
 
 import io
 import json
 import resource
 import sys
+from collections.abc import Iterator
 from datetime import date, datetime, time
 from decimal import Decimal
 from typing import Any
 
-from python_calamine import CalamineError, CalamineWorkbook
+from python_calamine import CalamineError, CalamineWorkbook, SheetTypeEnum, SheetVisibleEnum
 
 MEMORY = 1_500_000_000
 """Bytes: some three times what the largest file that may be brought in takes."""
@@ -35,9 +36,14 @@ def main() -> None:
     resource.setrlimit(resource.RLIMIT_CPU, (SECONDS, SECONDS))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     try:
-        rows = _table_of(CalamineWorkbook.from_filelike(io.BytesIO(sys.stdin.buffer.read())))
+        for name, rows in _tables_of(CalamineWorkbook.from_filelike(io.BytesIO(sys.stdin.buffer.read()))):
+            _tell(name, rows)
     except CalamineError:
         sys.exit(DAMAGED)
+
+
+def _tell(name: str, rows: list[list[Any]]) -> None:
+    print(json.dumps(name))
     for number, values in enumerate(rows, start=1):
         cells = [_text(value) for value in values]
         while cells and not cells[-1]:
@@ -46,15 +52,23 @@ def main() -> None:
             print(json.dumps([number, cells]))
 
 
-def _table_of(book: CalamineWorkbook) -> list[list[Any]]:
-    """The rows of the first sheet with a table on it; of the first where none has one."""
-    first: list[list[Any]] = []
-    for at in range(len(book.sheet_names)):
-        rows = book.get_sheet_by_index(at).to_python(skip_empty_area=False)
-        if sum(sum(value != "" for value in values) > 1 for values in rows[:LOOKED_AT]) > 1:
-            return rows
-        first = first or rows
-    return first
+def _tables_of(book: CalamineWorkbook) -> Iterator[tuple[str, list[list[Any]]]]:
+    """Name and rows of each sheet with a table on it, hidden ones only where no other has one; of the first sheet
+    where none has one."""
+    seen = SheetVisibleEnum.Visible
+    sheets = [one for one in book.sheets_metadata if one.typ == SheetTypeEnum.WorkSheet]
+    of_visible = [one.name for one in sheets if one.visible == seen]
+    for names in (of_visible, [one.name for one in sheets if one.visible != seen]):
+        has_one = False
+        for name in names:
+            rows = book.get_sheet_by_name(name).to_python(skip_empty_area=False)
+            if sum(sum(value != "" for value in values) > 1 for values in rows[:LOOKED_AT]) > 1:
+                has_one = True
+                yield name, rows
+        if has_one:
+            return
+    if sheets:
+        yield sheets[0].name, book.get_sheet_by_name(sheets[0].name).to_python(skip_empty_area=False)
 
 
 def _text(value: Any) -> str:

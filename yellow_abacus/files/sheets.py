@@ -1,4 +1,4 @@
-"""The first sheet of an XLSX file that has a table on it, as rows of text. Formulas are never worked out: their last
+"""The sheets of an XLSX file that have a table on them, as rows of text. Formulas are never worked out: their last
 result is taken.
 """
 
@@ -8,6 +8,7 @@ import subprocess
 import sys
 import tempfile
 import zipfile
+from dataclasses import dataclass, field
 from threading import Timer
 
 from yellow_abacus.files import sheet_process
@@ -30,8 +31,17 @@ def is_xlsx(data: bytes) -> bool:
         return False
 
 
-def read_sheet(data: bytes) -> list[Row]:
-    """Rows that hold anything, numbered as the sheet numbers them. Raises UnreadableFileError."""
+@dataclass
+class Sheet:
+    """rows: those that hold anything, numbered as the sheet numbers them."""
+
+    name: str
+    rows: list[Row] = field(default_factory=list)
+
+
+def read_sheets(data: bytes) -> list[Sheet]:
+    """Those with a table on them, hidden ones only where no other has one; one at least, but of a file without any.
+    Raises UnreadableFileError."""
     with zipfile.ZipFile(io.BytesIO(data)) as archive:
         unpacked = sum(entry.file_size for entry in archive.infolist())
     if unpacked > LARGEST_UNPACKED:
@@ -39,8 +49,10 @@ def read_sheet(data: bytes) -> list[Row]:
             f"The spreadsheet unpacks to {unpacked / 1e6:,.0f} MB.", "Cut it into several files, or save it as CSV."
         )
     found = _read_apart(data)
-    width = len(found[0].cells) if found else 0
-    return [_widened(row, width) for row in found]
+    for sheet in found:
+        width = len(sheet.rows[0].cells) if sheet.rows else 0
+        sheet.rows = [_widened(row, width) for row in sheet.rows]
+    return found
 
 
 def _widened(row: Row, width: int) -> Row:
@@ -48,8 +60,8 @@ def _widened(row: Row, width: int) -> Row:
     return row if missing <= 0 else Row(row.number, row.cells + [""] * missing)
 
 
-def _read_apart(data: bytes) -> list[Row]:
-    """The same, as wide as their last cell that holds something."""
+def _read_apart(data: bytes) -> list[Sheet]:
+    """The same, rows as wide as their last cell that holds something."""
     with tempfile.TemporaryFile() as file, tempfile.TemporaryFile() as told:
         file.write(data)
         file.seek(0)
@@ -69,4 +81,10 @@ def _read_apart(data: bytes) -> list[Row]:
                 "Delete what lies far below or beside the table, or save the table alone as CSV.",
             )
         told.seek(0)
-        return [Row(number, cells) for number, cells in map(json.loads, told)]
+        found: list[Sheet] = []
+        for one in map(json.loads, told):
+            if isinstance(one, str):
+                found.append(Sheet(one))
+            else:
+                found[-1].rows.append(Row(*one))
+        return found

@@ -1,4 +1,4 @@
-"""CSV or XLSX bytes to a table of text cells, whatever the encoding and the separator.
+"""CSV or XLSX bytes to tables of text cells, whatever the encoding and the separator.
 
 A regular CSV file is taken apart in columns by polars, a million rows in a second or two. Whatever is not regular is
 read by Python's own reader, which takes ragged rows one by one and tells the row a fault is in; both read alike.
@@ -7,7 +7,7 @@ read by Python's own reader, which takes ragged rows one by one and tells the ro
 import csv
 import io
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -15,7 +15,7 @@ import polars as pl
 
 from yellow_abacus.files.encodings import decoded
 from yellow_abacus.files.rows import Coded, Row, Rows, UnreadableFileError, coded, in_columns
-from yellow_abacus.files.sheets import is_xlsx, read_sheet
+from yellow_abacus.files.sheets import Sheet, is_xlsx, read_sheets
 from yellow_abacus.files.titles import LOOKED_AT, rows_above
 from yellow_abacus.files.writing import plain, something
 
@@ -27,22 +27,61 @@ MOST_COLUMNS = 500
 SEPARATED, LONGEST_LOOKED_AT = 5, 20_000
 """Rows that tell the separator, and letters of a line that are looked at for it."""
 SEPARATORS = {",": "comma", ";": "semicolon", "\t": "tab", "|": "bar"}
+_EMPTY = UnreadableFileError("The file is empty.", "Choose a file with a header row and at least one row.")
 
 
 @dataclass(frozen=True)
 class Table:
-    """above: rows that stand above its header, such as a title."""
+    """above: rows that stand above its header, such as a title. name: of its sheet, or file.
+
+    Where it is made of several: of_orders are the columns that tell of whole orders, if the others tell of their
+    lines alone; says how it was made, in sentences.
+    """
 
     header: list[str]
     rows: Rows
     encoding: str
     separator: str
     above: tuple[Row, ...] = ()
+    name: str = ""
+    of_orders: frozenset[int] = frozenset()
+    says: tuple[str, ...] = ()
 
 
 def read_table(data: bytes) -> Table:
-    """The table in a CSV file, or on the first sheet of an XLSX file. Raises UnreadableFileError."""
-    return _headed_once(_read_table(data))
+    """The table in a CSV file, or the first in an XLSX file. Raises UnreadableFileError."""
+    return read_tables(data)[0]
+
+
+def read_tables(data: bytes, name: str = "") -> list[Table]:
+    """The table in a CSV file, or those on the sheets of an XLSX file, hidden ones only where no other has one; one
+    at least. name: of the file. Raises UnreadableFileError."""
+    refuse_size(len(data))
+    if not data.strip():
+        raise _EMPTY
+    found = _of_sheets(read_sheets(data)) if is_xlsx(data) else [replace(_of_text(data), name=name)]
+    return list(map(_headed_once, found))
+
+
+def _of_sheets(sheets: Sequence[Sheet]) -> list[Table]:
+    """Raises UnreadableFileError where none is a table."""
+    found, wrong = [], [_EMPTY]
+    for sheet in sheets:
+        try:
+            found.append(_of_sheet(sheet))
+        except UnreadableFileError as error:
+            wrong.append(error)
+    if not found:
+        raise wrong[:2][-1]
+    return found
+
+
+def _of_sheet(sheet: Sheet) -> Table:
+    """Raises UnreadableFileError."""
+    above = rows_above([row.cells for row in sheet.rows[:LOOKED_AT]])
+    told = ((row.number, list(map(something, row.cells))) for row in sheet.rows[above:])
+    table = _table(((number, cells) for number, cells in told if any(map(str.strip, cells))), "XLSX", "sheet")
+    return replace(table, above=tuple(sheet.rows[:above]), name=sheet.name)
 
 
 def _headed_once(table: Table) -> Table:
@@ -58,19 +97,10 @@ def _headed_once(table: Table) -> Table:
     return replace(table, rows=rows.some(left)) if len(left) else table
 
 
-def _read_table(data: bytes) -> Table:
-    refuse_size(len(data))
-    if not data.strip():
-        raise UnreadableFileError("The file is empty.", "Choose a file with a header row and at least one row.")
-    if is_xlsx(data):
-        rows = read_sheet(data)
-        above = rows_above([row.cells for row in rows[:LOOKED_AT]])
-        told = ((row.number, list(map(something, row.cells))) for row in rows[above:])
-        table = _table(((number, cells) for number, cells in told if any(map(str.strip, cells))), "XLSX", "sheet")
-        return replace(table, above=tuple(rows[:above]))
+def _of_text(data: bytes) -> Table:
     text, encoding = decoded(data)
     if not text.strip("\ufeff \t\r\n\xa0"):
-        raise UnreadableFileError("The file is empty.", "Choose a file with a header row and at least one row.")
+        raise _EMPTY
     separator = _separator(text)
     first = _first_rows(text, separator)
     above = rows_above([cells for _, cells in first])
@@ -142,7 +172,7 @@ def _table(found: Iterable[tuple[int, list[str]]], encoding: str, separator: str
     _, first = next(told, (0, [""]))
     header = [cell.strip() for cell in first]
     if not any(header):
-        raise UnreadableFileError("The file is empty.", "Choose a file with a header row and at least one row.")
+        raise _EMPTY
     if len(header) > MOST_COLUMNS:
         raise UnreadableFileError(
             f"The file has {len(header):,} columns; up to {MOST_COLUMNS} can be read.", "Leave out those not needed."

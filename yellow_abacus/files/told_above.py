@@ -17,9 +17,8 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from yellow_abacus.core.ground.naming import LONGEST_TITLE, folded
-from yellow_abacus.files.columns import OF_ORDERS, ORDERS, match_columns, simplify, words_of
+from yellow_abacus.files.columns import OF_A_LINE, OF_ORDERS, ORDERS, match_columns, simplify, words_of
 from yellow_abacus.files.dates import parse_moment
-from yellow_abacus.files.order_shapes import OF_A_LINE
 from yellow_abacus.files.rows import Row, Rows, coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.titles import LOOKED_AT, begins_with_a_figure
@@ -59,7 +58,7 @@ def told_above(table: Table, skus: Container[str]) -> Table:
     elif tells_words:
         orders = _in_words_above([*table.above, header, *table.rows], heads, header.number, skus)
     orders = [one for one in orders if one.lines]
-    return replace(_one_row_a_line(table, heads, orders), above=()) if orders else table
+    return replace(_one_row_a_line(table, heads, orders), above=(), of_orders=frozenset()) if orders else table
 
 
 @dataclass(frozen=True)

@@ -6,9 +6,10 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
-from yellow_abacus.bring_in import KINDS, Checked, Kind
+from yellow_abacus.bring_in import KINDS, Checked
 from yellow_abacus.core.ground.naming import LONGEST_NAME, LONGEST_TITLE
 from yellow_abacus.files.clocks import is_clock, known_clock
+from yellow_abacus.files.for_shop import Kind
 from yellow_abacus.files.missing_goods import missing_goods_table
 from yellow_abacus.files.orders import LARGEST_RATE
 from yellow_abacus.files.rejected import rejected_csv
@@ -28,15 +29,19 @@ from yellow_abacus.web.uploads import Upload
 api = Routes("bringing_in", __name__, "Bringing in")
 
 SHOWN_FAULTS = 100
+MOST_TOGETHER = 60
+"""Files brought in with another: some five years of months."""
 
 
 class UploadForm(BaseModel):
-    """clock: the browser's own, IANA's name, on which times told in UTC are put; one not known here is none."""
+    """more: files brought in together with it, such as one of its orders' lines. clock: the browser's own, IANA's
+    name, on which times told in UTC are put; one not known here is none."""
 
     model_config = ConfigDict(arbitrary_types_allowed=True)
 
     kind: Kind
     file: SentFile
+    more: Annotated[list[SentFile], Field(max_length=MOST_TOGETHER)] = []
     clock: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
 
 
@@ -214,9 +219,9 @@ class SaveBody(BaseModel):
 @api.post("/uploads", responses={202: UploadDoc})
 def post_upload(form: UploadForm):
     """Take a CSV or XLSX file and start checking it; ask for the upload until its state is `checked`."""
-    name = (form.file.filename or "file.csv")[-LONGEST_NAME:]
+    sent = [((one.filename or "file.csv")[-LONGEST_NAME:], one.read()) for one in (form.file, *form.more)]
     clock = form.clock if is_clock(form.clock) else ""
-    upload = context().uploads.start(form.kind, name, form.file.read(), clock)
+    upload = context().uploads.start(form.kind, sent, clock)
     return _doc(upload).model_dump(mode="json"), 202
 
 

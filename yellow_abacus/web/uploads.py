@@ -7,7 +7,7 @@ again where an older one is asked for. Nothing of them is in the shop before it 
 import logging
 import tempfile
 from collections import OrderedDict, deque
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -17,6 +17,7 @@ from uuid import uuid4
 
 from yellow_abacus import bring_in
 from yellow_abacus.files.columns import Columns, not_understood
+from yellow_abacus.files.for_shop import Kind
 from yellow_abacus.files.no_goods import NameTold
 from yellow_abacus.files.order_statuses import StatusTold
 from yellow_abacus.files.rejected import Fault, faults, left_out_with_others
@@ -77,12 +78,13 @@ class Told:
 
 @dataclass
 class Upload:
-    """One file. state: what is being done or was done last; progress: the share of that, 0 to 1."""
+    """One file, or several together. name: of them all; files: the name and the place of each. state: what is being
+    done or was done last; progress: the share of that, 0 to 1."""
 
     id: str
-    kind: bring_in.Kind
+    kind: Kind
     name: str
-    path: Path
+    files: tuple[tuple[str, Path], ...]
     state: Literal["fetching", "checking", "checked", "saving", "saved", "failed"] = "checking"
     progress: float = 0.0
     problem: str = ""
@@ -112,28 +114,31 @@ class Uploads:
     def was_put_away(self, upload_id: str) -> bool:
         return upload_id in self._gone
 
-    def start(self, kind: bring_in.Kind, name: str, data: bytes, usual_clock: str = "") -> Upload:
-        """Take a file and check it in the background. usual_clock: as in `bring_in.check`."""
-        upload = self._new(kind, name)
-        upload.path.write_bytes(data)
+    def start(self, kind: Kind, sent: Sequence[tuple[str, bytes]], usual_clock: str = "") -> Upload:
+        """Take a file, or several together, and check them in the background. sent: name and bytes of each;
+        usual_clock: as in `bring_in.check`."""
+        upload = self._new(kind, [name for name, _ in sent])
+        for (_, path), (_, data) in zip(upload.files, sent, strict=True):
+            path.write_bytes(data)
         self._run(upload, "checking", "checked", lambda: self._check(upload, usual_clock=usual_clock))
         return upload
 
-    def fetch(self, kind: bring_in.Kind, name: str, get: Callable[[Callable[[float], None]], bytes]) -> Upload:
+    def fetch(self, kind: Kind, name: str, get: Callable[[Callable[[float], None]], bytes]) -> Upload:
         """Fetch a file and check it in the background. get: is told whom to tell the share done."""
-        upload = self._new(kind, name)
+        upload = self._new(kind, [name])
 
         def fetch_and_check() -> None:
-            upload.path.write_bytes(get(upload.note_progress))
+            upload.files[0][1].write_bytes(get(upload.note_progress))
             upload.state, upload.progress = "checking", 0.0
             self._check(upload)
 
         self._run(upload, "fetching", "checked", fetch_and_check)
         return upload
 
-    def _new(self, kind: bring_in.Kind, name: str) -> Upload:
-        upload_id = uuid4().hex
-        upload = Upload(upload_id, kind, name, Path(self._folder.name) / upload_id)
+    def _new(self, kind: Kind, names: Sequence[str]) -> Upload:
+        upload_id, folder = uuid4().hex, Path(self._folder.name)
+        files = tuple((name, folder / f"{upload_id}-{at}") for at, name in enumerate(names))
+        upload = Upload(upload_id, kind, bring_in.all_named(names), files)
         with self._lock:
             self._kept[upload.id] = upload
             older = list(self._kept.values())[:-KEPT_UPLOADS]
@@ -149,7 +154,8 @@ class Uploads:
             self._gone.append(upload.id)
             if self._held is not None and self._held[0] == upload.id:
                 self._held = None
-        upload.path.unlink(missing_ok=True)
+        for _, path in upload.files:
+            path.unlink(missing_ok=True)
 
     def recheck(self, upload: Upload, columns: Columns, reading: Reading) -> None:
         """Check the same file again with columns and reading chosen by hand."""
@@ -176,7 +182,7 @@ class Uploads:
         self, upload: Upload, columns: Columns | None = None, reading: Reading | None = None, usual_clock: str = ""
     ) -> bring_in.Checked:
         try:
-            data = upload.path.read_bytes()
+            (file, data), *more = ((name, path.read_bytes()) for name, path in upload.files)
         except FileNotFoundError:
             raise _LeftError from None
         checked = bring_in.check(
@@ -187,7 +193,8 @@ class Uploads:
             reading=reading,
             progress=upload.note_progress,
             usual_clock=usual_clock,
-            file=upload.name,
+            file=file,
+            more=more,
         )
         upload.told = _told(checked)
         with self._lock:

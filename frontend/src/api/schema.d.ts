@@ -7712,7 +7712,8 @@ export interface components {
         };
         /**
          * UploadForm
-         * @description clock: the browser's own, IANA's name, on which times told in UTC are put; one not known here is none.
+         * @description more: files brought in together with it, such as one of its orders' lines. clock: the browser's own, IANA's
+         *     name, on which times told in UTC are put; one not known here is none.
          */
         UploadForm: {
             /**
@@ -7730,6 +7731,11 @@ export interface components {
              * @enum {string}
              */
             kind: "goods" | "orders" | "tariffs" | "charges" | "surcharges";
+            /**
+             * More
+             * @default []
+             */
+            more: string[];
         };
         /**
          * UsedDayDoc

@@ -5,22 +5,25 @@ interface FileChoiceProps {
   ref: RefObject<HTMLInputElement | null>;
   label: string;
   accept: string;
-  take: (file: File) => void;
+  /** Whether several may be chosen together. */
+  several?: boolean;
+  take: (file: File, all: File[]) => void;
 }
 
-export function FileChoice({ ref, label, accept, take }: FileChoiceProps) {
+export function FileChoice({ ref, label, accept, several, take }: FileChoiceProps) {
   return (
     <input
       ref={ref}
       type="file"
       accept={accept}
+      multiple={several}
       aria-label={label}
       className="sr-only"
       tabIndex={-1}
       onChange={(event) => {
-        const [chosen] = event.target.files ?? [];
+        const all = [...(event.target.files ?? [])];
         event.target.value = "";
-        if (chosen) take(chosen);
+        if (all[0]) take(all[0], all);
       }}
     />
   );

@@ -1,0 +1,96 @@
+"""Sheets of a file, and files brought in together: what becomes one table, and what is left and said."""
+
+import io
+
+import pytest
+from openpyxl import Workbook
+
+from yellow_abacus.files.columns import GOODS, ORDERS, TARIFFS
+from yellow_abacus.files.rows import UnreadableFileError
+from yellow_abacus.files.several_tables import one_table
+from yellow_abacus.files.tables import Table, read_tables
+
+HEADER = ["Order", "Day", "SKU", "Units"]
+MARCH = [HEADER, ["1", "2027-03-01", "POT", 1], [None, None, "FERN", 2], ["2", "2027-03-02", "POT", 3]]
+APRIL = [HEADER, ["3", "2027-04-01", "POT", 1], ["4", "2027-04-02", "FERN", 5]]
+
+
+def book(hidden: str = "", **sheets: list[list[object]]) -> list[Table]:
+    made, data = Workbook(), io.BytesIO()
+    made.remove(made.worksheets[0])
+    for name, rows in sheets.items():
+        sheet = made.create_sheet(name)
+        sheet.sheet_state = "hidden" if name == hidden else "visible"
+        for row in rows:
+            sheet.append(row)
+    made.save(data)
+    return read_tables(data.getvalue(), "book.xlsx")
+
+
+def cells(table: Table) -> list[list[str]]:
+    return [row.cells for row in table.rows]
+
+
+def test_a_sheet_a_month_is_one_table_whose_rows_are_numbered_on():
+    table = one_table([book(March=MARCH, April=APRIL)], ORDERS)
+    assert [row[2:] for row in cells(table)] == [
+        ["POT", "1"],
+        ["FERN", "2"],
+        ["POT", "3"],
+        ["POT", "1"],
+        ["FERN", "5"],
+    ]
+    assert [row.number for row in table.rows] == [2, 3, 4, 6, 7]
+    assert table.says == ("April stands below March: its rows are numbered from 6.",)
+
+
+def test_a_column_more_or_at_another_place_is_no_other_heading():
+    wider = [["SKU", "Order", "Day", "Units", "Code"], ["POT", "3", "2027-04-01", 1, "SPRING"]]
+    table = one_table([book(March=MARCH, April=wider)], ORDERS)
+    assert table.header == [*HEADER, "Code"]
+    assert cells(table)[-1] == ["3", "2027-04-01", "POT", "1", "SPRING"]
+    assert cells(table)[0][-1] == ""
+
+
+def test_orders_that_stand_on_two_sheets_just_the_same_count_once():
+    table = one_table([book(March=MARCH, All=[*MARCH, *APRIL[1:]])], ORDERS)
+    assert len(table.rows) == 5
+    assert table.says[-1] == "2 orders of All are on March just the same and count once."
+
+
+def test_sheets_that_tell_the_same_orders_otherwise_are_not_added_and_that_is_said():
+    again = [HEADER, ["1", "2027-03-01", "POT", 1], ["2", "2027-03-02", "POT", 9]]
+    table = one_table([book(March=MARCH, Again=again)], ORDERS)
+    assert len(table.rows) == 3
+    assert table.says == ("Sheet not read: “Again”.",)
+
+
+def test_hidden_sheets_are_read_only_where_no_other_has_a_table():
+    assert [one.name for one in book(hidden="March", March=MARCH, April=APRIL)] == ["April"]
+    assert [one.name for one in book(hidden="March", March=MARCH, Title=[["Orders"]])] == ["March"]
+
+
+def test_the_first_sheet_that_tells_all_that_is_needed_is_taken():
+    summary = [["Month", "Orders", "Sales"], ["March", 2, 99.5], ["April", 2, 88.5]]
+    table = one_table([book(Summary=summary, March=MARCH)], ORDERS)
+    assert (table.name, table.says) == ("March", ("Sheet not read: “Summary”.",))
+    cards = [["Weight (kg)", "Zone 1"], [1, 4.9], [2, 5.9]]
+    steps = one_table([book(Standard=cards, Express=cards)], TARIFFS)
+    assert (steps.name, steps.says) == ("Standard", ("Sheet not read: “Express”.",)), (
+        "another service, not more of it"
+    )
+
+
+def test_goods_stand_below_each_other_too():
+    goods = [["SKU", "Price"], ["POT", 12]]
+    table = one_table([book(Pots=goods, Ferns=[["SKU", "Price"], ["FERN", 9]])], GOODS)
+    assert cells(table) == [["POT", "12"], ["FERN", "9"]]
+
+
+def test_files_that_do_not_belong_together_are_refused():
+    one = read_tables(b"Order,Day,SKU,Units\n1,2027-03-01,POT,1\n", "march.csv")
+    other = read_tables(b"SKU,Price\nPOT,12\n", "goods.csv")
+    with pytest.raises(UnreadableFileError, match=r"“goods\.csv” and “march\.csv” are not headed alike"):
+        one_table([one, other], ORDERS)
+    with pytest.raises(UnreadableFileError, match="one after another"):
+        one_table([one, one], TARIFFS)

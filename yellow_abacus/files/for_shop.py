@@ -1,0 +1,150 @@
+"""What reading a file takes of the shop it is for: its goods and prices, its currency and its taxes."""
+
+from collections import defaultdict
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass, replace
+from functools import partial
+from math import nan
+from typing import Literal
+
+from babel.numbers import get_currency_precision
+
+from yellow_abacus.core.goods.making_goods import GoodTable
+from yellow_abacus.core.ground.money import WHOLE_BP
+from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.core.ground.once import cached_property
+from yellow_abacus.core.shop.shop import Shop
+from yellow_abacus.files.amounts_told import AmountsTold
+from yellow_abacus.files.charges import with_zone_and_option
+from yellow_abacus.files.columns import Columns, Field, match_columns, simplify
+from yellow_abacus.files.contents import Contents
+from yellow_abacus.files.currencies_told import ForeignAmounts, foreign_amounts, only_currency
+from yellow_abacus.files.guessing import guess_columns
+from yellow_abacus.files.keyed_cells import lines_in_cells
+from yellow_abacus.files.kits_told import ShopGoods, with_units_of_parts
+from yellow_abacus.files.meant_skus import with_skus_alone
+from yellow_abacus.files.order_shapes import a_column_a_sku, a_row_a_unit, dated_in_parts, side_by_side
+from yellow_abacus.files.orders import OrderShop
+from yellow_abacus.files.rate_cards import OF_CARRIERS, OF_SHOPPERS, a_row_a_step
+from yellow_abacus.files.reading import guess_reading
+from yellow_abacus.files.stock_told import with_stock_of_places
+from yellow_abacus.files.tables import Table
+from yellow_abacus.files.told_above import told_above
+from yellow_abacus.files.values import Reading, Taxed
+from yellow_abacus.files.with_tax import taxed_by
+
+Kind = Literal["goods", "orders", "tariffs", "charges", "surcharges"]
+
+
+@dataclass(frozen=True)
+class About:
+    """What reading a file takes of the shop it is for.
+
+    goods: where it is a file of orders; classes, known: the tax classes of goods, and all that may be parts of kits,
+    where it is one of goods. is_new: whether its currency may be told by its first goods; tax_is_open: whether its
+    tax may be.
+    """
+
+    shop: Shop
+    digits: int
+    currency: str
+    goods: GoodTable | None
+    classes: Mapping[str, str]
+    known: ShopGoods
+    is_new: bool
+    tax_is_open: bool
+
+    def as_told(self, kind: Kind, table: Table, columns: Columns) -> "About":
+        """A new shop in the currency its first goods are told in."""
+        told = only_currency(table, columns, self.currency) if self.is_new and kind == "goods" else ""
+        return replace(self, currency=told, digits=get_currency_precision(told)) if told else self
+
+    def guess(self, table: Table, fields: tuple[Field, ...], by_hand: Mapping[str, int]) -> Columns:
+        """The column taken for each field. by_hand: those chosen."""
+        if self.goods is None:
+            contents = Contents(table)
+            columns = match_columns(table.header, fields, by_hand, contents.can_be)
+            if "stock" in by_hand:
+                return columns
+            return with_stock_of_places(table, with_units_of_parts(table, columns), contents)
+        return guess_columns(table, by_hand, self._prices)
+
+    def guess_reading(self, table: Table, columns: Columns) -> Reading:
+        """How the file's cells are read."""
+        reading = guess_reading(table, columns)
+        if self.goods is None:
+            return reading
+        told = AmountsTold(table, columns, reading.decimal_mark)
+        if "rate" in columns:
+            reading = replace(reading, rates_of="ours" if told.rates_are_ours(self._prices) else "theirs")
+        otherwise = told.are_taxed_otherwise(self._prices, self._taxed_otherwise, 10**-self.digits)
+        if otherwise:
+            return replace(reading, taxed=self._other_taxed)
+        both = "with tax" in {taxed_by([heading]) for heading in table.header}  # so that *net* is of tax there
+        return reading if otherwise is None or both else replace(reading, taxed="as the shop")
+
+    @property
+    def _other_taxed(self) -> Taxed:
+        """How prices are told that are not told as the shop's."""
+        return "without tax" if self.shop.taxes.included else "with tax"
+
+    @cached_property
+    def _taxed_otherwise(self) -> dict[str, float]:
+        """By SKU, folded, what prices told the other way are in times the shop's."""
+        assert self.goods is not None, "orders name goods"
+        taxes = self.shop.taxes
+        more = [1 + one.rate_bp / WHOLE_BP for one in taxes.classes]
+        times = [1 / one if taxes.included else one for one in more]
+        of_class = (times[taxes.class_number(name or "")] for name in self.goods.columns["tax_class"])
+        return dict(zip(map(folded, self.goods.skus), of_class, strict=True))
+
+    def in_rows(self, kind: Kind, table: Table, file: str) -> Table:
+        """The table with a row a line, whatever the shape that it tells orders in, or a row a step of tariffs."""
+        if self.goods is None:
+            card = {"tariffs": OF_CARRIERS, "charges": OF_SHOPPERS}.get(kind)
+            table = table if card is None else a_row_a_step(table, card, file)
+            return with_zone_and_option(table) if kind == "charges" else table
+        skus = self._prices
+        table = with_skus_alone(side_by_side(lines_in_cells(told_above(table, skus))), skus)
+        return dated_in_parts(a_row_a_unit(a_column_a_sku(table, skus), skus))
+
+    def foreign(self, table: Table, columns: Columns, reading: Reading) -> ForeignAmounts:
+        """The amounts of a file, of anything but orders, that are not in the shop's currency."""
+        return foreign_amounts(table, columns, self.currency, reading.rates)
+
+    @property
+    def skus(self) -> Collection[str]:
+        """Of the shop, folded."""
+        return self._prices.keys()
+
+    @cached_property
+    def _prices(self) -> dict[str, float]:
+        """The list price of each SKU, folded, in units of the currency; not a number where it has none."""
+        assert self.goods is not None, "orders name goods"
+        in_units = (nan if one is None else one / 10**self.digits for one in self.goods.columns["list_price"])
+        return dict(zip(map(folded, self.goods.skus), in_units, strict=True))
+
+    @property
+    def for_orders(self) -> OrderShop:
+        zones = {folded(zone.name): zone.name for zone in self.shop.zones}
+        zones |= {
+            folded(place): zone.name
+            for zone in self.shop.zones
+            for place in zone.places
+            if folded(place) not in zones
+        }
+        assert self.goods is not None, "orders name goods"
+        prices, classes = (
+            dict(zip(self.goods.skus, self.goods.columns[name], strict=True)) for name in ("list_price", "tax_class")
+        )
+        named = partial(self.goods.of, _by_name, "sku", "product", "option")
+        return OrderShop(prices, self.digits, self.currency, self.shop.taxes, classes, zones, named)
+
+
+def _by_name(skus: list[str], products: list[str], options: list[str]) -> dict[str, list[str]]:
+    """The SKUs that go by each name of a product, alone and with its option."""
+    found: dict[str, list[str]] = defaultdict(list)
+    for sku, product, option in zip(skus, products, options, strict=True):
+        for name in {simplify(product), simplify(f"{product} {option}")} - {""}:
+            found[name].append(sku)
+    return dict(found)

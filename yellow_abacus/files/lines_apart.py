@@ -1,0 +1,152 @@
+"""Orders told in two tables, one of the orders and one of their lines, made one with a row a line.
+
+>>> from yellow_abacus.files.tables import read_table
+>>> orders = read_table(b"order,day,zone\\n1,2027-03-01,Home\\n2,2027-03-02,Islands\\n")
+>>> lines = read_table(b"order,SKU,units\\n1,POT,1\\n2,FERN,1\\n1,SOIL,2\\n")
+>>> both = with_their_lines(orders, lines, {"pot", "fern", "soil"})
+>>> [row.cells for row in both.rows]
+[['1', '2027-03-01', 'Home', 'POT', '1'], ['1', '', '', 'SOIL', '2'], ['2', '2027-03-02', 'Islands', 'FERN', '1']]
+"""
+
+import re
+from collections.abc import Container, Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from yellow_abacus.core.ground.money import Bools
+from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.files.columns import OF_ORDERS, ORDERS, answering, missing_columns
+from yellow_abacus.files.contents import HALF, NEARLY_ALL, Contents, columns_that_tell
+from yellow_abacus.files.rows import Coded, Codes, Rows, emptied, one_below
+from yellow_abacus.files.tables import Table
+
+SOME = 0.1
+"""So many of the numbers of lines are those of orders at least where both are headed as such: the others are told."""
+
+_NUMBER = OF_ORDERS["number"]
+_GOODS = ("sku", "product")
+
+
+@dataclass(frozen=True, eq=False)
+class _Key:
+    """The columns by which orders and their lines belong together. row: of the order, for each line; -1 where there
+    is none."""
+
+    orders: int
+    lines: int
+    row: Codes
+    covers: float
+
+
+def with_their_lines(orders: Table, lines: Table, skus: Container[str]) -> Table | None:
+    """A table of orders with the lines of another, which stand in the order of those; what is told of an order stands
+    on its first line. None where they are not such. skus: of the shop, folded."""
+    if _tells_goods(orders, skus) or not _tells_goods(lines, skus):
+        return None
+    keys = list(_keys(orders, lines))
+    if not keys:
+        return None
+    return _joined(orders, lines, max(keys, key=lambda key: (_is_numbered(orders, key), key.covers)))
+
+
+def _tells_goods(table: Table, skus: Container[str]) -> bool:
+    """Whether it tells goods and how many of each, or SKUs of the shop."""
+    known = columns_that_tell(table, ORDERS)
+    if "items" in known or ("quantity" in known and not known.keys().isdisjoint(_GOODS)):
+        return True
+    return Contents(table, skus).most_skus(range(len(table.header)))[0] >= HALF
+
+
+def _is_numbered(orders: Table, key: _Key) -> bool:
+    return key.orders in answering(orders.header, _NUMBER)
+
+
+def _keys(orders: Table, lines: Table) -> Iterator[_Key]:
+    """Those that number every order once, and nearly all lines have. Lines that are whole without their orders go
+    only with a table that heads some column as the number of an order: it may be one of shoppers."""
+    tells = Contents(lines).tells
+    headed = [at for at in answering(lines.header, _NUMBER) if tells(at, _NUMBER)]
+    is_whole = not missing_columns(columns_that_tell(lines, ORDERS), ORDERS)
+    numbered = answering(orders.header, _NUMBER)
+    if is_whole and not numbered:
+        return
+    for one, column in enumerate(orders.rows.columns):
+        if not (rows := _row_of_each(column)):
+            continue
+        for other in headed or range(len(lines.header)):
+            theirs = lines.rows.columns[other]
+            found = np.array([rows.get(_bare(text), -1) for text in theirs.texts], dtype=np.int64)
+            used = found[theirs.is_used]
+            covers = len(np.unique(used[used >= 0])) / len(rows)
+            least = SOME if headed and one in numbered else NEARLY_ALL
+            if (used >= 0).mean() >= least and (headed or covers >= HALF):
+                yield _Key(one, other, found[theirs.codes], covers)
+
+
+def _row_of_each(column: Coded) -> dict[str, int]:
+    """The row that has each text of a column that numbers nearly all rows; none where it does not."""
+    if len(column.used) < NEARLY_ALL * len(column):
+        return {}
+    filled = np.flatnonzero(column.filled)
+    texts = [_bare(column.texts[code]) for code in column.codes[filled].tolist()]
+    rows = dict(zip(texts, filled.tolist(), strict=True))
+    return rows if len(rows) == len(texts) >= NEARLY_ALL * len(column) else {}
+
+
+def _bare(text: str) -> str:
+    """A number as it is compared: `#1001` and `1001.0` are one."""
+    return re.sub(r"(?<=\d)\.0+$", "", folded(text.strip()).lstrip("# "))
+
+
+def _joined(orders: Table, lines: Table, key: _Key) -> Table:
+    last = len(orders.rows)
+    at = np.argsort(np.where(key.row < 0, last, key.row), kind="stable")
+    row = key.row[at]
+    begins = np.diff(row, prepend=-1) != 0
+    known = np.maximum(row, 0)
+    number = lines.rows.columns[key.lines].rows(at)
+    numbers = {*answering(orders.header, _NUMBER)}
+    header = list(orders.header)
+    if not numbers:
+        header[key.orders] = lines.header[key.lines]
+    columns = list[Coded]()
+    for place, column in enumerate(orders.rows.columns):
+        if place == key.orders:
+            columns.append(number)
+        elif place in numbers:
+            columns.append(_either(column.rows(known), row >= 0, number))
+        else:
+            columns.append(emptied(column.rows(known), ~(begins & (row >= 0))))
+    others = [place for place in range(len(lines.header)) if place != key.lines]
+    columns += [lines.rows.columns[place].rows(at) for place in others]
+    rows = Rows(lines.rows.numbers[at], columns, {})
+    return replace(
+        lines,
+        header=[*header, *(lines.header[place] for place in others)],
+        rows=rows,
+        above=(),
+        of_orders=frozenset(range(len(header))),
+        says=(*orders.says, *lines.says, *_how(orders, lines, key)),
+    )
+
+
+def _either(column: Coded, here: Bools, other: Coded) -> Coded:
+    """A column where it tells something, and another elsewhere."""
+    both = one_below(column, other)
+    return both.rows(np.where(here, np.arange(len(column)), len(column) + np.arange(len(column))))
+
+
+def _how(orders: Table, lines: Table, key: _Key) -> Iterator[str]:
+    heading = lines.header[key.lines] or orders.header[key.orders]
+    yield (
+        f"What {orders.name} tells of orders goes with their lines of {lines.name}, by {heading}; rows are numbered "
+        f"as those of {lines.name}."
+    )
+    bare = len(orders.rows) - len(np.unique(key.row[key.row >= 0]))
+    if bare:
+        words = "1 order has" if bare == 1 else f"{bare:,} orders have"
+        yield f"{words} no line and {'is' if bare == 1 else 'are'} passed over."
+    if alone := int((key.row < 0).sum()):
+        words = "1 line is" if alone == 1 else f"{alone:,} lines are"
+        yield f"{words} of no order of {orders.name}."
