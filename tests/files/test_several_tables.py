@@ -87,6 +87,34 @@ def test_goods_stand_below_each_other_too():
     assert cells(table) == [["POT", "12"], ["FERN", "9"]]
 
 
+def test_what_sheets_tell_of_the_same_goods_stands_beside_them():
+    stock = [["SKU", "Stock"], ["FERN", 3], ["POT", 7]]
+    prices = [["SKU", "Price"], ["POT", 12], ["FERN", 9], ["SOIL", 7]]
+    costs = [["SKU", "Price", "Cost"], ["POT", 11, 5], ["OLD", 1, 1], ["SOIL", 7, 2]]
+    table = one_table([book(Stock=stock, Prices=prices, Costs=costs)], GOODS)
+    assert table.header == ["SKU", "Price", "Stock", "Cost"]
+    assert cells(table) == [["POT", "12", "7", "5"], ["FERN", "9", "3", ""], ["SOIL", "7", "", "2"]]
+    assert table.says == (
+        "What Stock tells goes with the goods of Prices, by SKU.",
+        "What Costs tells goes with the goods of Prices, by SKU.",
+        "1 SKU of Costs is not on Prices and is passed over.",
+        "Left out, as Prices tells it: Price.",
+    )
+
+
+def test_options_stand_with_their_products_and_not_with_their_suppliers():
+    products = [["id", "Title", "Category"], [1, "Clay pot", "Pots"], [2, "Fern", "Ferns"], [3, "Vase", "Pots"]]
+    options = [
+        ["SKU", "product_id", "supplier_id", "Price"],
+        *([f"S{at}", at % 3 + 1, at % 2 + 1, 9] for at in range(6)),
+    ]
+    suppliers = [["id", "Name"], [1, "Oto"], [2, "Ume"]]
+    table = one_table([book(Suppliers=suppliers, Products=products, Options=options)], GOODS)
+    assert table.header == ["SKU", "product_id", "supplier_id", "Price", "Title", "Category"]
+    assert [row[4] for row in cells(table)] == ["Clay pot", "Fern", "Vase"] * 2
+    assert table.says[-1] == "Sheet not read: “Suppliers”."
+
+
 def test_files_that_do_not_belong_together_are_refused():
     one = read_tables(b"Order,Day,SKU,Units\n1,2027-03-01,POT,1\n", "march.csv")
     other = read_tables(b"SKU,Price\nPOT,12\n", "goods.csv")

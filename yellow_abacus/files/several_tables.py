@@ -1,6 +1,7 @@
 """Several tables made one: those on the sheets of one file, or of files brought in together.
 
-Tables headed alike, such as a sheet a month, stand below each other; one of orders and one of their lines are joined.
+Tables headed alike, such as a sheet a month, stand below each other; one of orders and one of their lines are joined,
+and so are those that tell of the same goods.
 What is not taken is named, and files of which nothing is taken are refused.
 
 >>> from yellow_abacus.files.tables import read_tables
@@ -24,6 +25,7 @@ from babel.lists import format_list
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.files.columns import GOODS, ORDERS, Field, missing_columns, simplify
 from yellow_abacus.files.contents import columns_that_tell
+from yellow_abacus.files.goods_apart import with_more_columns
 from yellow_abacus.files.lines_apart import with_their_lines
 from yellow_abacus.files.order_shapes import first_row_of_order
 from yellow_abacus.files.rows import Coded, Rows, UnreadableFileError, one_below
@@ -51,8 +53,10 @@ def one_table(files: Sequence[Sequence[Table]], fields: tuple[Field, ...], skus:
     made = [_Made(table, (at,)) for at, table in enumerate(every)]
     if fields in (GOODS, ORDERS):
         made = _below_each_other(made, fields)
-    chosen = None if fields is not ORDERS else _with_their_lines(made, skus)
-    chosen = chosen or next((one for one in made if _is_whole(one.table, fields)), made[0])
+    whole = [one for one in made if _is_whole(one.table, fields)]
+    chosen = _with_their_lines(made, skus) if fields is ORDERS else None
+    chosen = _with_more_columns(whole, made) if fields is GOODS and whole else chosen
+    chosen = chosen or next(iter(whole), made[0])
     _refuse_unused(files, chosen)
     left = [f"“{table.name}”" for at, table in enumerate(every) if at not in chosen.of]
     if not left:
@@ -86,6 +90,19 @@ def _with_their_lines(made: Sequence[_Made], skus: Container[str]) -> _Made | No
             if orders is not lines and (both := with_their_lines(orders.table, lines.table, skus)) is not None:
                 return _Made(both, (*orders.of, *lines.of))
     return None
+
+
+def _with_more_columns(whole: Sequence[_Made], made: Sequence[_Made]) -> _Made:
+    """The table of the most goods that tells what they are or what is asked for them, with what others tell."""
+    chosen = max(whole, key=lambda one: (_tells_more(one.table), len(one.table.rows)))
+    for other in made:
+        if other.of[0] not in chosen.of and (both := with_more_columns(chosen.table, other.table)) is not None:
+            chosen = _Made(both, (*chosen.of, *other.of))
+    return chosen
+
+
+def _tells_more(goods: Table) -> bool:
+    return not columns_that_tell(goods, GOODS).keys().isdisjoint(["list_price", "product"])
 
 
 # --- below each other
