@@ -62,7 +62,14 @@ def test_sheets_that_tell_the_same_orders_otherwise_are_not_added_and_that_is_sa
     again = [HEADER, ["1", "2027-03-01", "POT", 1], ["2", "2027-03-02", "POT", 9]]
     table = one_table([book(March=MARCH, Again=again)], ORDERS)
     assert len(table.rows) == 3
-    assert table.says == ("Sheet not read: “Again”.",)
+    assert table.says == ("Sheet not read, as orders of “March” are told otherwise there: “Again”.",)
+
+
+def test_sums_below_and_units_sent_back_are_no_orders_told_otherwise():
+    total = ["Total", None, None, 6]
+    back = [HEADER, ["1", "2027-03-20", "POT", -1]]
+    table = one_table([book(March=[*MARCH, total], April=[*APRIL, total], Back=back)], ORDERS)
+    assert [row[0] for row in cells(table)] == ["1", "", "2", "Total", "3", "4", "Total", "1"]
 
 
 def test_hidden_sheets_are_read_only_where_no_other_has_a_table():
@@ -79,6 +86,24 @@ def test_the_first_sheet_that_tells_all_that_is_needed_is_taken():
     assert (steps.name, steps.says) == ("Standard", ("Sheet not read: “Express”.",)), (
         "another service, not more of it"
     )
+
+
+def test_where_shoppers_are_stands_beside_their_orders_and_nothing_else_of_theirs():
+    orders = [
+        ["Order", "Day", "Customer"],
+        ["1", "2027-03-01", "C1"],
+        ["2", "2027-03-02", "C2"],
+        ["3", "2027-03-03", "C1"],
+    ]
+    lines = [["Order", "SKU", "Units"], ["1", "POT", 1], ["1", "FERN", 1], ["2", "POT", 3], ["3", "POT", 2]]
+    shoppers = [["id", "Name", "Country", "Status", "Created"], ["C2", "Ume", "Islands", "cancelled", "2020-01-01"]]
+    shoppers.append(["C1", "Oto", "Home", "active", "2020-01-01"])
+    table = one_table([book(Shoppers=shoppers, Orders=orders, Lines=lines)], ORDERS)
+    assert table.header == ["Order", "Day", "Customer", "SKU", "Units", "Country"]
+    assert [row[-1] for row in cells(table)] == ["Home", "", "Islands", "Home"]
+    assert table.of_orders == {0, 1, 2, 5}
+    told = [*orders[0], "Country"], *([*row, "Far"] for row in orders[1:])
+    assert "Country" not in one_table([book(Orders=list(told), Lines=lines, Shoppers=shoppers)], ORDERS).header[4:]
 
 
 def test_goods_stand_below_each_other_too():

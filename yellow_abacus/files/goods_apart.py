@@ -23,7 +23,7 @@ from babel.lists import format_list
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import GOODS, Columns, answering
 from yellow_abacus.files.contents import HALF, NEARLY_ALL, columns_that_tell
-from yellow_abacus.files.rows import Coded, Codes, Rows, emptied
+from yellow_abacus.files.rows import Coded, Codes, Rows, emptied, row_of_each
 from yellow_abacus.files.tables import Table
 
 _PRODUCT = next(one for one in GOODS if one.key == "product")
@@ -54,11 +54,8 @@ def with_more_columns(goods: Table, other: Table) -> Table | None:
 def _rows(goods: Table, other: Table, keys: list[tuple[int, int]], least: float) -> Iterator[tuple[int, int, Codes]]:
     """Of columns of the two that goods may be found by: the row of the other for each of the goods, -1 for none."""
     for mine, their in keys:
-        column = other.rows.columns[their]
-        filled = np.flatnonzero(column.filled)
-        texts = [folded(column.texts[code].strip()) for code in column.codes[filled].tolist()]
-        rows = dict(zip(texts, filled.tolist(), strict=True))
-        if len(rows) != len(texts) or len(rows) < NEARLY_ALL * len(column):
+        rows = row_of_each(other.rows.columns[their])
+        if not rows:
             continue
         ours = goods.rows.columns[mine]
         found = np.array([rows.get(folded(text.strip()), -1) for text in ours.texts], dtype=np.int64)

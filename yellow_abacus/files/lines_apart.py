@@ -18,7 +18,7 @@ from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import OF_ORDERS, ORDERS, answering, missing_columns
 from yellow_abacus.files.contents import HALF, NEARLY_ALL, Contents, columns_that_tell
-from yellow_abacus.files.rows import Coded, Codes, Rows, emptied, one_below
+from yellow_abacus.files.rows import Coded, Codes, Rows, emptied, one_below, row_of_each
 from yellow_abacus.files.tables import Table
 
 SOME = 0.1
@@ -72,11 +72,11 @@ def _keys(orders: Table, lines: Table) -> Iterator[_Key]:
     if is_whole and not numbered:
         return
     for one, column in enumerate(orders.rows.columns):
-        if not (rows := _row_of_each(column)):
+        if not (rows := row_of_each(column, _bare)):
             continue
         for other in headed or range(len(lines.header)):
             theirs = lines.rows.columns[other]
-            found = np.array([rows.get(_bare(text), -1) for text in theirs.texts], dtype=np.int64)
+            found = np.array([rows.get(_bare(text.strip()), -1) for text in theirs.texts], dtype=np.int64)
             used = found[theirs.is_used]
             covers = len(np.unique(used[used >= 0])) / len(rows)
             least = SOME if headed and one in numbered else NEARLY_ALL
@@ -84,19 +84,9 @@ def _keys(orders: Table, lines: Table) -> Iterator[_Key]:
                 yield _Key(one, other, found[theirs.codes], covers)
 
 
-def _row_of_each(column: Coded) -> dict[str, int]:
-    """The row that has each text of a column that numbers nearly all rows; none where it does not."""
-    if len(column.used) < NEARLY_ALL * len(column):
-        return {}
-    filled = np.flatnonzero(column.filled)
-    texts = [_bare(column.texts[code]) for code in column.codes[filled].tolist()]
-    rows = dict(zip(texts, filled.tolist(), strict=True))
-    return rows if len(rows) == len(texts) >= NEARLY_ALL * len(column) else {}
-
-
 def _bare(text: str) -> str:
     """A number as it is compared: `#1001` and `1001.0` are one."""
-    return re.sub(r"(?<=\d)\.0+$", "", folded(text.strip()).lstrip("# "))
+    return re.sub(r"(?<=\d)\.0+$", "", folded(text).lstrip("# "))
 
 
 def _joined(orders: Table, lines: Table, key: _Key) -> Table:

@@ -4,7 +4,7 @@ A column keeps each different text once and a number for each row: a million row
 found of a text, such as the amount it stands for, is found once.
 """
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import compress
 from typing import overload
@@ -12,8 +12,12 @@ from typing import overload
 import numpy as np
 from numpy.typing import NDArray
 
+from yellow_abacus.core.ground.naming import folded
+
 Codes = NDArray[np.int64]
 ROWS_AT_ONCE = 20_000
+NEARLY_ALL = 0.9
+"""So many of its rows a column fills at least that tells them apart."""
 
 
 class UnreadableFileError(Exception):
@@ -80,6 +84,17 @@ def one_below(column: Coded, other: Coded) -> Coded:
     known = _Numbers()
     codes = [np.array([known[text] for text in one.texts], dtype=np.int64)[one.codes] for one in (column, other)]
     return Coded(list(known), np.concatenate(codes))
+
+
+def row_of_each(column: Coded, bare: Callable[[str], str] = folded) -> dict[str, int]:
+    """The row that has each text of a column that tells nearly all rows apart; none where it does not. bare: how
+    texts are compared."""
+    if len(column.used) < NEARLY_ALL * len(column):
+        return {}
+    filled = np.flatnonzero(column.filled)
+    texts = [bare(column.texts[code].strip()) for code in column.codes[filled].tolist()]
+    rows = dict(zip(texts, filled.tolist(), strict=True))
+    return rows if len(rows) == len(texts) >= NEARLY_ALL * len(column) else {}
 
 
 class _Numbers(dict[str, int]):

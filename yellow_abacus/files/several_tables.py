@@ -1,8 +1,8 @@
 """Several tables made one: those on the sheets of one file, or of files brought in together.
 
-Tables headed alike, such as a sheet a month, stand below each other; one of orders and one of their lines are joined,
-and so are those that tell of the same goods.
-What is not taken is named, and files of which nothing is taken are refused.
+Tables headed alike, such as a sheet a month, stand below each other; one of orders, one of their lines and one of
+their shoppers are joined, and so are those that tell of the same goods. What is not taken is named, and files of which
+nothing is taken are refused.
 
 >>> from yellow_abacus.files.tables import read_tables
 >>> march = read_tables(b"order,day,SKU,units\\n1,2027-03-01,POT,1\\n", "march.csv")
@@ -16,19 +16,20 @@ april.csv stands below march.csv: its rows are numbered from 4.
 """
 
 from collections import Counter
-from collections.abc import Container, Sequence
+from collections.abc import Callable, Container, Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 from babel.lists import format_list
 
 from yellow_abacus.core.ground.money import Bools
-from yellow_abacus.files.columns import GOODS, ORDERS, Field, missing_columns, simplify
+from yellow_abacus.files.columns import GOODS, ORDERS, Columns, Field, missing_columns, simplify, words_of
 from yellow_abacus.files.contents import columns_that_tell
 from yellow_abacus.files.goods_apart import with_more_columns
 from yellow_abacus.files.lines_apart import with_their_lines
 from yellow_abacus.files.order_shapes import first_row_of_order
 from yellow_abacus.files.rows import Coded, Rows, UnreadableFileError, one_below
+from yellow_abacus.files.shoppers_apart import with_their_shoppers
 from yellow_abacus.files.tables import Table
 
 ALIKE = 0.8
@@ -57,14 +58,25 @@ def one_table(files: Sequence[Sequence[Table]], fields: tuple[Field, ...], skus:
     chosen = _with_their_lines(made, skus) if fields is ORDERS else None
     chosen = _with_more_columns(whole, made) if fields is GOODS and whole else chosen
     chosen = chosen or next(iter(whole), made[0])
+    if fields is ORDERS:
+        chosen = _with_more(chosen, made, with_their_shoppers)
     _refuse_unused(files, chosen)
-    left = [f"“{table.name}”" for at, table in enumerate(every) if at not in chosen.of]
-    if not left:
-        return chosen.table
-    more = [f"{len(left) - MOST_NAMED:,} more"] if len(left) > MOST_NAMED else []
-    sheets = "Sheet" if len(left) == 1 else "Sheets"
-    told = f"{sheets} not read: {format_list([*left[:MOST_NAMED], *more], locale='en')}."
-    return replace(chosen.table, says=(*chosen.table.says, told))
+    left = [table for at, table in enumerate(every) if at not in chosen.of]
+    alike = [table for table in left if fields is ORDERS and _are_headed_alike(chosen.table, table)]
+    others = [table for table in left if table not in alike]
+    says = [
+        *_not_read(others, ""),
+        *_not_read(alike, f", as orders of “{chosen.table.name}” are told otherwise there"),
+    ]
+    return replace(chosen.table, says=(*chosen.table.says, *says)) if says else chosen.table
+
+
+def _not_read(tables: Sequence[Table], why: str) -> Iterator[str]:
+    if tables:
+        names = [f"“{table.name}”" for table in tables[:MOST_NAMED]]
+        more = [f"{len(tables) - MOST_NAMED:,} more"] if len(tables) > MOST_NAMED else []
+        sheets = "Sheet" if len(tables) == 1 else "Sheets"
+        yield f"{sheets} not read{why}: {format_list([*names, *more], locale='en')}."
 
 
 def _is_whole(table: Table, fields: tuple[Field, ...]) -> bool:
@@ -95,9 +107,13 @@ def _with_their_lines(made: Sequence[_Made], skus: Container[str]) -> _Made | No
 def _with_more_columns(whole: Sequence[_Made], made: Sequence[_Made]) -> _Made:
     """The table of the most goods that tells what they are or what is asked for them, with what others tell."""
     chosen = max(whole, key=lambda one: (_tells_more(one.table), len(one.table.rows)))
+    return _with_more(chosen, made, with_more_columns)
+
+
+def _with_more(chosen: _Made, made: Sequence[_Made], both: Callable[[Table, Table], Table | None]) -> _Made:
     for other in made:
-        if other.of[0] not in chosen.of and (both := with_more_columns(chosen.table, other.table)) is not None:
-            chosen = _Made(both, (*chosen.of, *other.of))
+        if other.of[0] not in chosen.of and (table := both(chosen.table, other.table)) is not None:
+            chosen = _Made(table, (*chosen.of, *other.of))
     return chosen
 
 
@@ -123,10 +139,9 @@ def _below_each_other(made: Sequence[_Made], fields: tuple[Field, ...]) -> list[
 def _below(table: Table, other: Table, fields: tuple[Field, ...]) -> Table | None:
     """A table with the rows of another below its own, in its columns; orders that both tell alike count once. None
     where they are not headed alike, or tell the same orders otherwise, or cannot be told apart by orders."""
-    mine, theirs = _headings(table), _headings(other)
-    common = mine.keys() & theirs.keys()
-    if len(common) < ALIKE * max(len(mine), len(theirs)) or len(common) < 2:
+    if not _are_headed_alike(table, other):
         return None
+    mine, theirs = _headings(table), _headings(other)
     names = [*mine, *(name for name in theirs if name not in mine)]
     columns = [one_below(_column(table, mine.get(name)), _column(other, theirs.get(name))) for name in names]
     header = [table.header[mine[name]] if name in mine else other.header[theirs[name]] for name in names]
@@ -150,6 +165,11 @@ def _below(table: Table, other: Table, fields: tuple[Field, ...]) -> Table | Non
     return replace(both, says=(*table.says, *says))
 
 
+def _are_headed_alike(table: Table, other: Table) -> bool:
+    mine, theirs = _headings(table).keys(), _headings(other).keys()
+    return len(mine & theirs) >= max(2, ALIKE * len(mine), ALIKE * len(theirs))
+
+
 def _headings(table: Table) -> dict[tuple[str, int], int]:
     """The column of each heading: simplified, and which of those headed so."""
     seen, found = Counter[str](), dict[tuple[str, int], int]()
@@ -166,21 +186,28 @@ def _column(table: Table, at: int | None) -> Coded:
 
 def _told_again(table: Table, many: int) -> tuple[Bools, int] | None:
     """The rows that stay where orders told above are told again below, and how many those are; None where they are
-    told otherwise. many: rows that are above."""
+    told otherwise, by more than units sent back. many: rows that are above."""
     columns = columns_that_tell(table, ORDERS)
     if "number" not in columns:
         return None
-    column = table.rows.columns[columns["number"][0]]
-    order = column.codes[first_row_of_order(column)]
-    twice = np.intersect1d(order[:many], order[many:])
-    left = ~np.isin(order, twice)
-    left[:many] = True
+    number = table.rows.columns[columns["number"][0]]
+    order, below = number.codes[first_row_of_order(number)], np.arange(len(table.rows)) >= many
+    is_sum = np.array([simplify(text) in words_of("total") for text in number.texts], dtype=np.bool_)
+    twice = np.isin(order, np.intersect1d(order[~below], order[below])) & ~is_sum[order]
     row = np.zeros(len(order), dtype=np.int64)
-    for one in table.rows.columns:
-        _, row = np.unique(row * len(one.texts) + one.codes, return_inverse=True)
-    told = [
-        np.unique(np.stack((order, row))[:, some & np.isin(order, twice)], axis=1, return_counts=True)
-        for some in (np.arange(len(order)) < many, np.arange(len(order)) >= many)
-    ]
-    same = all(np.array_equal(one, other) for one, other in zip(*told, strict=True))
-    return (left, len(twice)) if same else None
+    for column in table.rows.columns:
+        _, row = np.unique(row * len(column.texts) + column.codes, return_inverse=True)
+    more = np.bincount(row, np.where(below, 1, -1))
+    otherwise = np.isin(order, order[twice & (more[row] != 0)])
+    if (otherwise & below & ~_sent_back(table, columns)).any():
+        return None
+    again = twice & below & ~otherwise
+    return ~again, len(np.unique(order[again]))
+
+
+def _sent_back(table: Table, columns: Columns) -> Bools:
+    """The rows that tell fewer units than none."""
+    if "quantity" not in columns:
+        return np.zeros(len(table.rows), dtype=np.bool_)
+    units = table.rows.columns[columns["quantity"][0]]
+    return np.array([text.strip().startswith(("-", "−")) for text in units.texts], dtype=np.bool_)[units.codes]
