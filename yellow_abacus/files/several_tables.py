@@ -1,8 +1,8 @@
 """Several tables made one: those on the sheets of one file, or of files brought in together.
 
 Tables headed alike, such as a sheet a month, stand below each other; one of orders, one of their lines and one of
-their shoppers are joined, and so are those that tell of the same goods. What is not taken is named, and files of which
-nothing is taken are refused.
+their shoppers are joined, and so are those that tell of the same goods. What is not taken is named, and files of
+which nothing is taken are refused.
 
 >>> from yellow_abacus.files.tables import read_tables
 >>> march = read_tables(b"order,day,SKU,units\\n1,2027-03-01,POT,1\\n", "march.csv")
