@@ -138,7 +138,7 @@ def as_file(orders: Sequence[FeedOrder], digits: int) -> bytes:
 
     for order in orders:
         told = (order.zone, order.shopper, order.code, order.channel, order.payment, order.option, order.status)
-        placed = order.placed_at.replace(tzinfo=None).isoformat(" ", "seconds")
+        placed = order.placed_at.isoformat(" ", "seconds")
         amounts = (money(order.delivery_paid), money(order.refunded or None))
         for line in order.lines:
             row = (line.sku, line.quantity, money(line.unit_price), money(line.paid), line.returned or "")

@@ -145,5 +145,7 @@ def test_files_that_do_not_belong_together_are_refused():
     other = read_tables(b"SKU,Price\nPOT,12\n", "goods.csv")
     with pytest.raises(UnreadableFileError, match=r"“goods\.csv” and “march\.csv” are not headed alike"):
         one_table([one, other], ORDERS)
-    with pytest.raises(UnreadableFileError, match="one after another"):
+    with pytest.raises(UnreadableFileError, match=r"do not tell of the same goods\. Bring them in one after another"):
+        one_table([other, read_tables(b"Name,Town\nOto,Arne\n", "others.csv")], GOODS)
+    with pytest.raises(UnreadableFileError, match="only orders can, and goods"):
         one_table([one, one], TARIFFS)

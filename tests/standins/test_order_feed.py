@@ -108,6 +108,21 @@ def test_what_is_fetched_is_an_import_like_any_other_and_doubles_nothing(demo_sh
     assert client.get("/api/carts").json["orders"] == carts["orders"]
 
 
+@pytest.mark.parametrize(("ends", "hour"), [("Z", 14), ("+01:00", 12), ("", 12)])
+def test_times_of_a_feed_in_utc_are_put_on_the_readers_clock(demo_shop, ends, hour):
+    line = {"sku": "HF-HOBOS-1", "quantity": 1}
+    order = {"number": "F-1", "placed_at": f"2026-08-03T12:30:00{ends}", "lines": [line]}
+    app = Flask("elsewhere")
+    app.get("/orders")(lambda: jsonify({"currency": "EUR", "orders": [order], "next": None}))
+    with answering(app) as address:
+        client = make_app(demo_shop, feed=Feed(address)).test_client()
+        told = until(client, client.post("/api/uploads/fetched?clock=Europe/Berlin").json["id"], "checked")
+    client.post(f"/api/uploads/{told['id']}/save", json={"good_rows_only": False})
+    until(client, told["id"], "saved")
+    (found,) = client.get("/api/orders?text=F-1").json["orders"]
+    assert f"{hour}:30" in found["at"]
+
+
 def test_a_feed_that_is_down_says_so_and_nothing_comes_in(demo_shop, feed, mood):
     mood.failing = -1
     client = make_app(demo_shop, feed=feed).test_client()

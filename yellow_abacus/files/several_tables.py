@@ -60,7 +60,7 @@ def one_table(files: Sequence[Sequence[Table]], fields: tuple[Field, ...], skus:
     chosen = chosen or next(iter(whole), made[0])
     if fields is ORDERS:
         chosen = _with_more(chosen, made, with_their_shoppers)
-    _refuse_unused(files, chosen)
+    _refuse_unused(files, chosen, fields)
     left = [table for at, table in enumerate(every) if at not in chosen.of]
     alike = [table for table in left if fields is ORDERS and _are_headed_alike(chosen.table, table)]
     others = [table for table in left if table not in alike]
@@ -83,17 +83,19 @@ def _is_whole(table: Table, fields: tuple[Field, ...]) -> bool:
     return not missing_columns(columns_that_tell(table, fields), fields)
 
 
-def _refuse_unused(files: Sequence[Sequence[Table]], chosen: _Made) -> None:
+def _refuse_unused(files: Sequence[Sequence[Table]], chosen: _Made, fields: tuple[Field, ...]) -> None:
     begins = 0
     for some in files:
         here = range(begins, begins + len(some))
         begins = here.stop
         if not any(at in chosen.of for at in here):
-            raise UnreadableFileError(
-                f"“{some[0].name}” and “{chosen.table.name}” are not headed alike, nor does one tell the lines of "
-                "the other’s orders, or they tell the same orders otherwise.",
-                "Bring them in one after another.",
-            )
+            both = f"“{some[0].name}” and “{chosen.table.name}”"
+            why = "cannot be brought in together: only orders can, and goods."
+            if fields is ORDERS:
+                why = "are not headed alike, nor of orders and their lines, or they tell the same orders otherwise."
+            elif fields is GOODS:
+                why = "are not headed alike, and do not tell of the same goods."
+            raise UnreadableFileError(f"{both} {why}", "Bring them in one after another.")
 
 
 def _with_their_lines(made: Sequence[_Made], skus: Container[str]) -> _Made | None:

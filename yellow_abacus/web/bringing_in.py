@@ -45,6 +45,12 @@ class UploadForm(BaseModel):
     clock: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
 
 
+class FetchQuery(BaseModel):
+    """clock: as in a form with a file."""
+
+    clock: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
+
+
 class UploadPath(BaseModel):
     upload_id: str
 
@@ -220,13 +226,12 @@ class SaveBody(BaseModel):
 def post_upload(form: UploadForm):
     """Take a CSV or XLSX file and start checking it; ask for the upload until its state is `checked`."""
     sent = [((one.filename or "file.csv")[-LONGEST_NAME:], one.read()) for one in (form.file, *form.more)]
-    clock = form.clock if is_clock(form.clock) else ""
-    upload = context().uploads.start(form.kind, sent, clock)
+    upload = context().uploads.start(form.kind, sent, _usual(form.clock))
     return _doc(upload).model_dump(mode="json"), 202
 
 
 @api.post("/uploads/fetched", responses={202: UploadDoc})
-def post_fetched():
+def post_fetched(query: FetchQuery):
     """Fetch the orders from the feed that came since the newest there is, and check them like a file."""
     at = context()
     with at.shop_file.reading() as session:
@@ -240,8 +245,13 @@ def post_fetched():
             raise UnreadableFileError("The feed has no new orders.", "Fetch again when some came.")
         return as_file(orders, digits)
 
-    upload = at.uploads.fetch("orders", f"Orders from the feed, {date.today():%d.%m.%Y}", get)
+    upload = at.uploads.fetch("orders", f"Orders from the feed, {date.today():%d.%m.%Y}", get, _usual(query.clock))
     return _doc(upload).model_dump(mode="json"), 202
+
+
+def _usual(clock: str) -> str:
+    """The browser's clock, if it is known here; else none."""
+    return clock if is_clock(clock) else ""
 
 
 @api.get("/uploads/<upload_id>", responses={200: UploadDoc})

@@ -123,14 +123,17 @@ class Uploads:
         self._run(upload, "checking", "checked", lambda: self._check(upload, usual_clock=usual_clock))
         return upload
 
-    def fetch(self, kind: Kind, name: str, get: Callable[[Callable[[float], None]], bytes]) -> Upload:
-        """Fetch a file and check it in the background. get: is told whom to tell the share done."""
+    def fetch(
+        self, kind: Kind, name: str, get: Callable[[Callable[[float], None]], bytes], usual_clock: str = ""
+    ) -> Upload:
+        """Fetch a file and check it in the background. get: is told whom to tell the share done; usual_clock: as in
+        `bring_in.check`."""
         upload = self._new(kind, [name])
 
         def fetch_and_check() -> None:
             upload.files[0][1].write_bytes(get(upload.note_progress))
             upload.state, upload.progress = "checking", 0.0
-            self._check(upload)
+            self._check(upload, usual_clock=usual_clock)
 
         self._run(upload, "fetching", "checked", fetch_and_check)
         return upload

@@ -11622,7 +11622,9 @@ export interface operations {
     };
     bringing_in_post_fetched_uploads_fetched_post: {
         parameters: {
-            query?: never;
+            query?: {
+                clock?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;

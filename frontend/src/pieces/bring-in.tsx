@@ -50,7 +50,7 @@ export function BringIn({ kind, what, children }: { kind: Kind; what: string; ch
   /** From the order feed; what comes is checked like a file. */
   const fetchNew = () => {
     setSending(true);
-    ask<Upload>("POST", "/uploads/fetched")
+    ask<Upload>("POST", `/uploads/fetched?clock=${encodeURIComponent(CLOCK === UTC ? "" : CLOCK)}`)
       .then(setUpload, fail)
       .finally(() => setSending(false));
   };
