@@ -57,6 +57,12 @@ def test_orders_may_have_a_number_of_their_own_beside_that_of_their_lines():
     assert both.of_orders == {0, 1, 2}
 
 
+def test_what_both_tell_numbers_orders_whatever_it_is_headed():
+    orders = table("o", "Vorgang,Day", [["A-1", "2027-03-01"], ["A-2", "2027-03-02"]])
+    lines = table("l", "Vorgang,SKU,Units", [["A-1", "POT", "1"], ["A-2", "FERN", "2"]])
+    assert joined(orders, lines).header == ["Order number: Vorgang", "Day", "SKU", "Units"]
+
+
 def test_lines_of_no_order_and_orders_without_lines_are_told():
     orders = table("Orders", "Order,Day", [["1", "2027-03-01"], ["2", "2027-03-02"], ["3", "2027-03-03"]])
     lines = table("Lines", "Order,SKU,Units", [["1", "POT", "1"], ["8", "FERN", "2"]])

@@ -99,7 +99,8 @@ def _joined(orders: Table, lines: Table, key: _Key) -> Table:
     numbers = {*answering(orders.header, _NUMBER)}
     header = list(orders.header)
     if not numbers:
-        header[key.orders] = lines.header[key.lines]
+        told = lines.header[key.lines]
+        header[key.orders] = told if answering([told], _NUMBER) else f"{_NUMBER.label}: {told}"
     columns = list[Coded]()
     for place, column in enumerate(orders.rows.columns):
         if place == key.orders:
