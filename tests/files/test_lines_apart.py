@@ -57,6 +57,13 @@ def test_orders_may_have_a_number_of_their_own_beside_that_of_their_lines():
     assert both.of_orders == {0, 1, 2}
 
 
+def test_lines_may_tell_their_order_on_the_first_of_them_alone():
+    orders = table("o", "Order,Day", [["1", "2027-03-01"], ["2", "2027-03-02"]])
+    lines = table("l", "Order,SKU,Units", [["2", "POT", "1"], ["", "FERN", "2"], ["1", "POT", "3"]])
+    both = cells(joined(orders, lines))
+    assert both == [["1", "2027-03-01", "POT", "3"], ["2", "2027-03-02", "POT", "1"], ["2", "", "FERN", "2"]]
+
+
 def test_what_both_tell_numbers_orders_whatever_it_is_headed():
     orders = table("o", "Vorgang,Day", [["A-1", "2027-03-01"], ["A-2", "2027-03-02"]])
     lines = table("l", "Vorgang,SKU,Units", [["A-1", "POT", "1"], ["A-2", "FERN", "2"]])

@@ -58,6 +58,13 @@ def test_orders_that_stand_on_two_sheets_just_the_same_count_once():
     assert table.says[-1] == "2 orders of All are on March just the same and count once."
 
 
+def test_lines_without_a_number_are_of_the_order_above_them():
+    """Else the fern of order 1 would be that of order 2."""
+    one = [HEADER, ["1", "2027-03-01", "POT", 1], [None, None, "FERN", 2], ["2", "2027-03-02", "POT", 3]]
+    other = [HEADER, ["1", "2027-03-01", "POT", 1], ["2", "2027-03-02", "POT", 3], [None, None, "FERN", 2]]
+    assert "told otherwise" in one_table([book(One=one, Other=other)], ORDERS).says[0]
+
+
 def test_sheets_that_tell_the_same_orders_otherwise_are_not_added_and_that_is_said():
     again = [HEADER, ["1", "2027-03-01", "POT", 1], ["2", "2027-03-02", "POT", 9]]
     table = one_table([book(March=MARCH, Again=again)], ORDERS)

@@ -18,6 +18,7 @@ from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import OF_ORDERS, ORDERS, answering, missing_columns
 from yellow_abacus.files.contents import HALF, NEARLY_ALL, Contents, columns_that_tell
+from yellow_abacus.files.order_shapes import first_row_of_order
 from yellow_abacus.files.rows import Coded, Codes, Rows, emptied, one_below, row_of_each
 from yellow_abacus.files.tables import Table
 
@@ -75,13 +76,19 @@ def _keys(orders: Table, lines: Table) -> Iterator[_Key]:
         if not (rows := row_of_each(column, _bare)):
             continue
         for other in headed or range(len(lines.header)):
-            theirs = lines.rows.columns[other]
+            theirs = _of_each_line(lines, other)
             found = np.array([rows.get(_bare(text.strip()), -1) for text in theirs.texts], dtype=np.int64)
             used = found[theirs.is_used]
             covers = len(np.unique(used[used >= 0])) / len(rows)
             least = SOME if headed and one in numbered else NEARLY_ALL
             if (used >= 0).mean() >= least and (headed or covers >= HALF):
                 yield _Key(one, other, found[theirs.codes], covers)
+
+
+def _of_each_line(lines: Table, at: int) -> Coded:
+    """A column that may stand on the first line of an order alone, on each."""
+    column = lines.rows.columns[at]
+    return column.rows(first_row_of_order(column))
 
 
 def _bare(text: str) -> str:
@@ -95,7 +102,7 @@ def _joined(orders: Table, lines: Table, key: _Key) -> Table:
     row = key.row[at]
     begins = np.diff(row, prepend=-1) != 0
     known = np.maximum(row, 0)
-    number = lines.rows.columns[key.lines].rows(at)
+    number = _of_each_line(lines, key.lines).rows(at)
     numbers = {*answering(orders.header, _NUMBER)}
     header = list(orders.header)
     if not numbers:

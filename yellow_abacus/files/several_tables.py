@@ -62,7 +62,7 @@ def one_table(files: Sequence[Sequence[Table]], fields: tuple[Field, ...], skus:
         chosen = _with_more(chosen, made, with_their_shoppers)
     _refuse_unused(files, chosen, fields)
     left = [table for at, table in enumerate(every) if at not in chosen.of]
-    alike = [table for table in left if fields is ORDERS and _are_headed_alike(chosen.table, table)]
+    alike = [table for table in left if fields is ORDERS and _tell_orders_alike(chosen.table, table)]
     others = [table for table in left if table not in alike]
     says = [
         *_not_read(others, ""),
@@ -172,6 +172,10 @@ def _are_headed_alike(table: Table, other: Table) -> bool:
     return len(mine & theirs) >= max(2, ALIKE * len(mine), ALIKE * len(theirs))
 
 
+def _tell_orders_alike(table: Table, other: Table) -> bool:
+    return _are_headed_alike(table, other) and "number" in columns_that_tell(other, ORDERS)
+
+
 def _headings(table: Table) -> dict[tuple[str, int], int]:
     """The column of each heading: simplified, and which of those headed so."""
     seen, found = Counter[str](), dict[tuple[str, int], int]()
@@ -196,7 +200,7 @@ def _told_again(table: Table, many: int) -> tuple[Bools, int] | None:
     order, below = number.codes[first_row_of_order(number)], np.arange(len(table.rows)) >= many
     is_sum = np.array([simplify(text) in words_of("total") for text in number.texts], dtype=np.bool_)
     twice = np.isin(order, np.intersect1d(order[~below], order[below])) & ~is_sum[order]
-    row = np.zeros(len(order), dtype=np.int64)
+    row = order
     for column in table.rows.columns:
         _, row = np.unique(row * len(column.texts) + column.codes, return_inverse=True)
     more = np.bincount(row, np.where(below, 1, -1))
