@@ -58,3 +58,10 @@ def test_none_that_orders_do_not_tell_is_made_a_kit(client):
     assert answer.status_code == 409
     assert answer.json["detail"] == "No orders tell what “POT” is made of."
     assert len(told(client)["kits"]) == 2
+
+
+def test_the_stock_needed_says_in_how_many_kits_its_goods_are(client, empty_shop, plan):
+    bring(empty_shop, "goods", b"sku,stock\nPOT,30\nSOIL,40\n")
+    client.post("/api/goods/kits", json={"skus": ["SET", "DUO"]})
+    needs = client.post("/api/forecast/days", json=plan["plan"] | {"offers": []}).json["needs"]
+    assert {one["sku"]: one["kits"] for one in needs} == {"POT": 1, "SOIL": 2, "SET": 0, "DUO": 0}

@@ -25,7 +25,8 @@ class DayDoc(BaseModel):
 
 class NeedDoc(BaseModel):
     """Units the plan's days need of a SKU, today and under the plan, things put in included, as if there were enough;
-    and the day on which the stock no longer lasts, null where it does."""
+    and the day on which the stock no longer lasts, null where it does. kits: how many it is a part of, whose units
+    are in it."""
 
     sku: str
     product: str
@@ -34,6 +35,7 @@ class NeedDoc(BaseModel):
     plan: float
     ends_today: date | None
     ends: date | None
+    kits: int
 
 
 class OverTimeDoc(BaseModel):
@@ -76,6 +78,7 @@ def _need(need: Need, goods: Goods) -> NeedDoc:
         plan=need.plan,
         ends_today=_day(need.ends_today),
         ends=_day(need.ends),
+        kits=len(goods.kits.kits_with(need.sku)),
     )
 
 

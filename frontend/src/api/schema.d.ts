@@ -4634,13 +4634,16 @@ export interface components {
         /**
          * NeedDoc
          * @description Units the plan's days need of a SKU, today and under the plan, things put in included, as if there were enough;
-         *     and the day on which the stock no longer lasts, null where it does.
+         *     and the day on which the stock no longer lasts, null where it does. kits: how many it is a part of, whose units
+         *     are in it.
          */
         NeedDoc: {
             /** Ends */
             ends: string | null;
             /** Ends Today */
             ends_today: string | null;
+            /** Kits */
+            kits: number;
             /** Plan */
             plan: number;
             /** Product */

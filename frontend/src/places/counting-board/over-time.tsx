@@ -4,7 +4,7 @@ import { useState } from "react";
 import { useNames } from "../../api/queries";
 import type { Forecast, Frame, OverTime, Plan } from "../../api/types";
 import { DayChart } from "../../pieces/day-chart";
-import { count, days, listed, money } from "../../pieces/figures";
+import { count, days, listed, money, soMany } from "../../pieces/figures";
 import { Heading, Headings } from "../../pieces/headings";
 import { useNameOf } from "../../pieces/offer-names";
 import { nameOfSku } from "../../pieces/product-picker";
@@ -128,7 +128,11 @@ export function StockNeeded({ change, ...props }: OverProps & { change: (make: (
             {short.map((one) => (
               <tr key={one.sku}>
                 <td>
-                  {one.product || one.sku} <span className="text-soft">{one.sku}</span>
+                  {one.product || one.sku}{" "}
+                  <span className="text-soft">
+                    {one.sku}
+                    {one.kits > 0 && `, alone and in ${soMany(one.kits, "kit")}`}
+                  </span>
                 </td>
                 <td className="n">{count(one.stock)}</td>
                 <td className="n">{count(one.today)}</td>
