@@ -38,7 +38,6 @@ from yellow_abacus.files.orders import read_orders
 from yellow_abacus.files.reading import Progress
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.rows import UnreadableFileError
-from yellow_abacus.files.several_tables import one_table
 from yellow_abacus.files.shop_json import OPTION, terms_of
 from yellow_abacus.files.stock_told import a_row_a_sku, notes_of_stock
 from yellow_abacus.files.surcharges import read_surcharges
@@ -316,8 +315,7 @@ def check(
     files, fields, remembered = _read([(file, data), *more]), KINDS[kind].fields, None
     with shop_file.reading() as session:
         about = _about(session, kind)
-        table = one_table(files, fields, about.skus if kind == "orders" else ())
-        table = about.in_rows(kind, table, file)
+        table = about.one_table(kind, files, fields, file)
         if columns is None:
             by_hand = chosen_columns(table.header, fields, chosen)
             remembered = None if by_hand else recall(session, kind, table.header)

@@ -1,8 +1,10 @@
 """Rate cards of carriers, and of charges, in the shapes they come in, and steps of weight in words."""
 
+import io
 import random
 
 import pytest
+from openpyxl import Workbook
 
 from yellow_abacus import bring_in
 
@@ -167,3 +169,30 @@ def test_charges_that_cannot_be_told_apart_are_refused(empty_shop, rows, field, 
     text = f"Zone,Option,Charge,From goods worth,Up to (kg)\n{rows}"
     found = bring_in.check(empty_shop, "charges", text.encode()).rejected
     assert any(one.field == field and says in one.message for one in found)
+
+
+def test_a_sheet_a_service_has_its_tariffs_called_by_both_where_their_zones_are_the_same(empty_shop):
+    book, data = Workbook(), io.BytesIO()
+    book.worksheets[0].title = "Standard"
+    book.create_sheet("Express")
+    for sheet, more in zip(book.worksheets, (0, 5), strict=True):
+        for row in (["Weight (kg)", "Home", "Far"], [1, 4.9 + more, 14 + more], [5, 6.9 + more, 22 + more]):
+            sheet.append(row)
+    book.save(data)
+    checked = bring_in.check(empty_shop, "tariffs", data.getvalue(), file="card.xlsx")
+    told = {one.name: [step.amount for step in one.steps] for one in checked.records}
+    assert told == {
+        "Standard, Home": [490, 690],
+        "Standard, Far": [1400, 2200],
+        "Express, Home": [990, 1190],
+        "Express, Far": [1900, 2700],
+    }
+
+
+def test_a_card_a_file_has_its_tariff_called_by_that(empty_shop):
+    cards = [
+        (f"{name}.csv", f"Weight (kg),Price\n1,{price}\n".encode()) for name, price in (("Parcel", 5), ("Letter", 2))
+    ]
+    (name, data), *more = cards
+    checked = bring_in.check(empty_shop, "tariffs", data, file=name, more=more)
+    assert {one.name: one.steps[0].amount for one in checked.records} == {"Parcel": 500, "Letter": 200}

@@ -5,7 +5,7 @@ import io
 import pytest
 from openpyxl import Workbook
 
-from yellow_abacus.files.columns import GOODS, ORDERS, TARIFFS
+from yellow_abacus.files.columns import GOODS, ORDERS, SURCHARGES
 from yellow_abacus.files.rows import UnreadableFileError
 from yellow_abacus.files.several_tables import one_table
 from yellow_abacus.files.tables import Table, read_tables
@@ -88,11 +88,6 @@ def test_the_first_sheet_that_tells_all_that_is_needed_is_taken():
     summary = [["Month", "Orders", "Sales"], ["March", 2, 99.5], ["April", 2, 88.5]]
     table = one_table([book(Summary=summary, March=MARCH)], ORDERS)
     assert (table.name, table.says) == ("March", ("Sheet not read: “Summary”.",))
-    cards = [["Weight (kg)", "Zone 1"], [1, 4.9], [2, 5.9]]
-    steps = one_table([book(Standard=cards, Express=cards)], TARIFFS)
-    assert (steps.name, steps.says) == ("Standard", ("Sheet not read: “Express”.",)), (
-        "another service, not more of it"
-    )
 
 
 def test_where_shoppers_are_stands_beside_their_orders_and_nothing_else_of_theirs():
@@ -154,5 +149,5 @@ def test_files_that_do_not_belong_together_are_refused():
         one_table([one, other], ORDERS)
     with pytest.raises(UnreadableFileError, match=r"do not tell of the same goods\. Bring them in one after another"):
         one_table([other, read_tables(b"Name,Town\nOto,Arne\n", "others.csv")], GOODS)
-    with pytest.raises(UnreadableFileError, match="only orders can, and goods"):
-        one_table([one, one], TARIFFS)
+    with pytest.raises(UnreadableFileError, match="they are not headed alike"):
+        one_table([one, other], SURCHARGES)

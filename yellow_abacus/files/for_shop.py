@@ -1,7 +1,7 @@
 """What reading a file takes of the shop it is for: its goods and prices, its currency and its taxes."""
 
 from collections import defaultdict
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
 from math import nan
@@ -27,6 +27,7 @@ from yellow_abacus.files.order_shapes import a_column_a_sku, a_row_a_unit, dated
 from yellow_abacus.files.orders import OrderShop
 from yellow_abacus.files.rate_cards import OF_CARRIERS, OF_SHOPPERS, a_row_a_step
 from yellow_abacus.files.reading import guess_reading
+from yellow_abacus.files.several_tables import one_table
 from yellow_abacus.files.stock_told import with_stock_of_places
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.told_above import told_above
@@ -97,6 +98,14 @@ class About:
         times = [1 / one if taxes.included else one for one in more]
         of_class = (times[taxes.class_number(name or "")] for name in self.goods.columns["tax_class"])
         return dict(zip(map(folded, self.goods.skus), of_class, strict=True))
+
+    def one_table(self, kind: Kind, files: Sequence[Sequence[Table]], fields: tuple[Field, ...], file: str) -> Table:
+        """The table to bring in of those in some files, as `in_rows`. file: the name of the first. Raises
+        UnreadableFileError."""
+        if kind == "tariffs" and sum(map(len, files)) > 1:
+            files = [[self.in_rows(kind, table, table.name) for table in some] for some in files]
+        table = one_table(files, fields, () if self.goods is None else self.skus)
+        return self.in_rows(kind, table, file)
 
     def in_rows(self, kind: Kind, table: Table, file: str) -> Table:
         """The table with a row a line, whatever the shape that it tells orders in, or a row a step of tariffs."""

@@ -1,8 +1,8 @@
 """Several tables made one: those on the sheets of one file, or of files brought in together.
 
 Tables headed alike, such as a sheet a month, stand below each other; one of orders, one of their lines and one of
-their shoppers are joined, and so are those that tell of the same goods. What is not taken is named, and files of
-which nothing is taken are refused.
+their shoppers are joined, and so are those that tell of the same goods, and tariffs, which are called by their table
+too where two tell one of a name. What is not taken is named, and files of which nothing is taken are refused.
 
 >>> from yellow_abacus.files.tables import read_tables
 >>> march = read_tables(b"order,day,SKU,units\\n1,2027-03-01,POT,1\\n", "march.csv")
@@ -23,7 +23,8 @@ import numpy as np
 from babel.lists import format_list
 
 from yellow_abacus.core.ground.money import Bools
-from yellow_abacus.files.columns import GOODS, ORDERS, Columns, Field, missing_columns, simplify, words_of
+from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.files.columns import GOODS, ORDERS, TARIFFS, Columns, Field, missing_columns, simplify, words_of
 from yellow_abacus.files.contents import columns_that_tell
 from yellow_abacus.files.goods_apart import with_more_columns
 from yellow_abacus.files.lines_apart import with_their_lines
@@ -51,8 +52,8 @@ def one_table(files: Sequence[Sequence[Table]], fields: tuple[Field, ...], skus:
     every = [table for some in files for table in some]
     if len(every) == 1:
         return every[0]
-    made = [_Made(table, (at,)) for at, table in enumerate(every)]
-    if fields in (GOODS, ORDERS):
+    made = [_Made(table, (at,)) for at, table in enumerate(_called_apart(every) if fields is TARIFFS else every)]
+    if fields in (GOODS, ORDERS, TARIFFS):
         made = _below_each_other(made, fields)
     whole = [one for one in made if _is_whole(one.table, fields)]
     chosen = _with_their_lines(made, skus) if fields is ORDERS else None
@@ -90,7 +91,7 @@ def _refuse_unused(files: Sequence[Sequence[Table]], chosen: _Made, fields: tupl
         begins = here.stop
         if not any(at in chosen.of for at in here):
             both = f"“{some[0].name}” and “{chosen.table.name}”"
-            why = "cannot be brought in together: only orders can, and goods."
+            why = "cannot be brought in together: they are not headed alike."
             if fields is ORDERS:
                 why = "are not headed alike, nor of orders and their lines, or they tell the same orders otherwise."
             elif fields is GOODS:
@@ -121,6 +122,22 @@ def _with_more(chosen: _Made, made: Sequence[_Made], both: Callable[[Table, Tabl
 
 def _tells_more(goods: Table) -> bool:
     return not columns_that_tell(goods, GOODS).keys().isdisjoint(["list_price", "product"])
+
+
+def _called_apart(tables: Sequence[Table]) -> Sequence[Table]:
+    """Tables of tariffs, these called by their table too where two tables have one of the same name."""
+    places = [columns_that_tell(table, TARIFFS).get("name", ()) for table in tables]
+    told = [table.rows.columns[at] for table, some in zip(tables, places, strict=True) for at in some]
+    names = Counter(folded(text.strip()) for column in told for text in column.used if text.strip())
+    if all(many == 1 for many in names.values()):
+        return tables
+    return [_called(table, some[0]) if some else table for table, some in zip(tables, places, strict=True)]
+
+
+def _called(table: Table, at: int) -> Table:
+    column = table.rows.columns[at]
+    texts = [f"{table.name}, {text.strip()}" if text.strip() else text for text in column.texts]
+    return replace(table, rows=table.rows.changed({at: Coded(texts, column.codes)}))
 
 
 # --- below each other
