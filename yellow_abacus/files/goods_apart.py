@@ -20,11 +20,11 @@ from itertools import product
 import numpy as np
 from babel.lists import format_list
 
-from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import GOODS, Columns, answering
 from yellow_abacus.files.contents import HALF, NEARLY_ALL, columns_that_tell
-from yellow_abacus.files.rows import Coded, Codes, Rows, emptied, row_of_each
+from yellow_abacus.files.rows import Coded, Codes, Rows, emptied, found_in, row_of_each
 from yellow_abacus.files.tables import Table
+from yellow_abacus.files.words import so_many
 
 _PRODUCT = next(one for one in GOODS if one.key == "product")
 _NUMBERED = replace(_PRODUCT, unlike=_PRODUCT.unlike - {"id", "code"})
@@ -54,12 +54,8 @@ def with_more_columns(goods: Table, other: Table) -> Table | None:
 def _rows(goods: Table, other: Table, keys: list[tuple[int, int]], least: float) -> Iterator[tuple[int, int, Codes]]:
     """Of columns of the two that goods may be found by: the row of the other for each of the goods, -1 for none."""
     for mine, their in keys:
-        rows = row_of_each(other.rows.columns[their])
-        if not rows:
-            continue
         ours = goods.rows.columns[mine]
-        found = np.array([rows.get(folded(text.strip()), -1) for text in ours.texts], dtype=np.int64)
-        row, told = found[ours.codes], ours.filled
+        row, told = found_in(ours, row_of_each(other.rows.columns[their])), ours.filled
         if told.any() and (row[told] >= 0).mean() >= least:
             yield mine, their, row
 
@@ -74,8 +70,7 @@ def _beside(goods: Table, other: Table, told: tuple[Columns, Columns], key: tupl
     left = len(other.rows) - len(np.unique(row[~none]))
     says = [f"What {other.name} tells goes with the goods of {goods.name}, by {goods.header[key[0]]}."]
     if left:
-        what, are = "SKU" if "sku" in theirs else "product", "is" if left == 1 else "are"
-        what = f"1 {what}" if left == 1 else f"{left:,} {what}s"
+        what, are = so_many(left, "SKU" if "sku" in theirs else "product"), "is" if left == 1 else "are"
         says.append(f"{what} of {other.name} {are} not on {goods.name} and {are} passed over.")
     if twice:
         names = format_list([other.header[at] for at in sorted(twice)], locale="en")

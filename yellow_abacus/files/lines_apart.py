@@ -19,8 +19,9 @@ from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import OF_ORDERS, ORDERS, answering, missing_columns
 from yellow_abacus.files.contents import HALF, NEARLY_ALL, Contents, columns_that_tell
 from yellow_abacus.files.order_shapes import first_row_of_order
-from yellow_abacus.files.rows import Coded, Codes, Rows, emptied, one_below, row_of_each
+from yellow_abacus.files.rows import Coded, Codes, Rows, emptied, found_in, one_below, row_of_each
 from yellow_abacus.files.tables import Table
+from yellow_abacus.files.words import so_many
 
 SOME = 0.1
 """So many of the numbers of lines are those of orders at least where both are headed as such: the others are told."""
@@ -76,13 +77,11 @@ def _keys(orders: Table, lines: Table) -> Iterator[_Key]:
         if not (rows := row_of_each(column, _bare)):
             continue
         for other in headed or range(len(lines.header)):
-            theirs = _of_each_line(lines, other)
-            found = np.array([rows.get(_bare(text.strip()), -1) for text in theirs.texts], dtype=np.int64)
-            used = found[theirs.is_used]
-            covers = len(np.unique(used[used >= 0])) / len(rows)
+            row = found_in(_of_each_line(lines, other), rows, _bare)
+            covers = len(np.unique(row[row >= 0])) / len(rows)
             least = SOME if headed and one in numbered else NEARLY_ALL
-            if (used >= 0).mean() >= least and (headed or covers >= HALF):
-                yield _Key(one, other, found[theirs.codes], covers)
+            if (row >= 0).mean() >= least and (headed or covers >= HALF):
+                yield _Key(one, other, row, covers)
 
 
 def _of_each_line(lines: Table, at: int) -> Coded:
@@ -143,8 +142,7 @@ def _how(orders: Table, lines: Table, key: _Key) -> Iterator[str]:
     )
     bare = len(orders.rows) - len(np.unique(key.row[key.row >= 0]))
     if bare:
-        words = "1 order has" if bare == 1 else f"{bare:,} orders have"
-        yield f"{words} no line and {'is' if bare == 1 else 'are'} passed over."
+        have, are = ("has", "is") if bare == 1 else ("have", "are")
+        yield f"{so_many(bare, 'order')} {have} no line and {are} passed over."
     if alone := int((key.row < 0).sum()):
-        words = "1 line is" if alone == 1 else f"{alone:,} lines are"
-        yield f"{words} of no order of {orders.name}."
+        yield f"{so_many(alone, 'line')} {'is' if alone == 1 else 'are'} of no order of {orders.name}."

@@ -97,6 +97,12 @@ def row_of_each(column: Coded, bare: Callable[[str], str] = folded) -> dict[str,
     return rows if len(rows) == len(texts) >= NEARLY_ALL * len(column) else {}
 
 
+def found_in(column: Coded, rows: Mapping[str, int], bare: Callable[[str], str] = folded) -> Codes:
+    """What each row's text stands for among some, -1 for none. rows, bare: as in `row_of_each`."""
+    found = np.array([rows.get(bare(text.strip()), -1) for text in column.texts], dtype=np.int64)
+    return found[column.codes]
+
+
 class _Numbers(dict[str, int]):
     """The number of each text, in the order they are met."""
 

@@ -32,6 +32,7 @@ from yellow_abacus.files.order_shapes import first_row_of_order
 from yellow_abacus.files.rows import Coded, Rows, UnreadableFileError, one_below
 from yellow_abacus.files.shoppers_apart import with_their_shoppers
 from yellow_abacus.files.tables import Table
+from yellow_abacus.files.words import so_many
 
 ALIKE = 0.8
 """So many of the headings of each of two tables headed alike are the other's too."""
@@ -178,9 +179,9 @@ def _below(table: Table, other: Table, fields: tuple[Field, ...]) -> Table | Non
         left, orders = again
         both = replace(both, rows=rows.some(np.flatnonzero(left)))
         if orders:
-            words = "1 order" if orders == 1 else f"{orders:,} orders"
-            are = "is on {0} just the same and counts" if orders == 1 else "are on {0} just the same and count"
-            says.append(f"{words} of {other.name} {are.format(table.name)} once.")
+            are, count = ("is", "counts") if orders == 1 else ("are", "count")
+            told = f"{so_many(orders, 'order')} of {other.name} {are} on {table.name} just the same"
+            says.append(f"{told} and {count} once.")
     return replace(both, says=(*table.says, *says))
 
 

@@ -12,10 +12,9 @@ from dataclasses import replace
 
 import numpy as np
 
-from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import ORDERS
 from yellow_abacus.files.contents import NEARLY_ALL, columns_that_tell
-from yellow_abacus.files.rows import Rows, emptied, row_of_each
+from yellow_abacus.files.rows import Rows, emptied, found_in, row_of_each
 from yellow_abacus.files.tables import Table
 
 OF_SHOPPERS = ("zone", "group", "tags")
@@ -32,9 +31,7 @@ def with_their_shoppers(orders: Table, shoppers: Table) -> Table | None:
     at = told["shopper"][0]
     mine = orders.rows.columns[at]
     for column in shoppers.rows.columns:
-        rows = row_of_each(column)
-        found = np.array([rows.get(folded(text.strip()), -1) for text in mine.texts], dtype=np.int64)
-        row, filled = found[mine.codes], mine.filled
+        row, filled = found_in(mine, row_of_each(column)), mine.filled
         if filled.any() and (row[filled] >= 0).mean() >= NEARLY_ALL:
             break
     else:
