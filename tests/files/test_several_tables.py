@@ -72,6 +72,18 @@ def test_sheets_that_tell_the_same_orders_otherwise_are_not_added_and_that_is_sa
     assert table.says == ("Sheet not read, as orders of “March” are told otherwise there: “Again”.",)
 
 
+@pytest.mark.parametrize("name", ["Cancelled", "Test orders", "Retouren", "Refunds"])
+def test_what_is_called_cancelled_or_sent_back_is_no_more_orders(name):
+    """Neither below others nor before them, unless its units say that they came back."""
+    for sheets in ({name: APRIL, "March": MARCH}, {"March": MARCH, name: APRIL}):
+        table = one_table([book(**sheets)], ORDERS)
+        assert (table.name, len(table.rows)) == ("March", 3)
+        assert table.says == (f"Sheet not read, by its name of orders that do not count or came back: “{name}”.",)
+    assert len(one_table([book(March=MARCH, Returning=APRIL)], ORDERS).rows) == 5, "shoppers that came again"
+    back = [HEADER, ["3", "2027-04-01", "POT", -1]]
+    assert len(one_table([book(**{"March": MARCH, name: back})], ORDERS).rows) == 4
+
+
 def test_sums_below_and_units_sent_back_are_no_orders_told_otherwise():
     total = ["Total", None, None, 6]
     back = [HEADER, ["1", "2027-03-20", "POT", -1]]

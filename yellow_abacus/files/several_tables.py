@@ -37,6 +37,8 @@ from yellow_abacus.files.words import so_many
 ALIKE = 0.8
 """So many of the headings of each of two tables headed alike are the other's too."""
 MOST_NAMED = 8
+FEWEST_LETTERS, AN_ENDING = 4, 3
+"""Of a word that a table may be called by, and of what may stand behind it there."""
 
 
 @dataclass(frozen=True)
@@ -54,6 +56,8 @@ def one_table(files: Sequence[Sequence[Table]], fields: tuple[Field, ...], skus:
     if len(every) == 1:
         return every[0]
     made = [_Made(table, (at,)) for at, table in enumerate(_called_apart(every) if fields is TARIFFS else every)]
+    if fields is ORDERS:
+        made.sort(key=lambda one: _is_aside(one.table))
     if fields in (GOODS, ORDERS, TARIFFS):
         made = _below_each_other(made, fields)
     whole = [one for one in made if _is_whole(one.table, fields)]
@@ -64,10 +68,13 @@ def one_table(files: Sequence[Sequence[Table]], fields: tuple[Field, ...], skus:
         chosen = _with_more(chosen, made, with_their_shoppers)
     _refuse_unused(files, chosen, fields)
     left = [table for at, table in enumerate(every) if at not in chosen.of]
+    aside = [table for table in left if fields is ORDERS and _is_aside(table)]
     alike = [table for table in left if fields is ORDERS and _tell_orders_alike(chosen.table, table)]
-    others = [table for table in left if table not in alike]
+    alike = [table for table in alike if table not in aside]
+    others = [table for table in left if table not in alike and table not in aside]
     says = [
         *_not_read(others, ""),
+        *_not_read(aside, ", by its name of orders that do not count or came back"),
         *_not_read(alike, f", as orders of “{chosen.table.name}” are told otherwise there"),
     ]
     return replace(chosen.table, says=(*chosen.table.says, *says)) if says else chosen.table
@@ -94,7 +101,10 @@ def _refuse_unused(files: Sequence[Sequence[Table]], chosen: _Made, fields: tupl
             both = f"“{some[0].name}” and “{chosen.table.name}”"
             why = "cannot be brought in together: they are not headed alike."
             if fields is ORDERS:
-                why = "are not headed alike, nor of orders and their lines, or they tell the same orders otherwise."
+                why = (
+                    "are not headed alike, nor of orders and their lines; or they tell the same orders otherwise, or "
+                    "one is by its name of orders that do not count or came back."
+                )
             elif fields is GOODS:
                 why = "are not headed alike, and do not tell of the same goods."
             raise UnreadableFileError(f"{both} {why}", "Bring them in one after another.")
@@ -161,6 +171,8 @@ def _below(table: Table, other: Table, fields: tuple[Field, ...]) -> Table | Non
     where they are not headed alike, or tell the same orders otherwise, or cannot be told apart by orders."""
     if not _are_headed_alike(table, other):
         return None
+    if fields is ORDERS and _is_aside(other) and not _sent_back(other, columns_that_tell(other, ORDERS)).all():
+        return None
     mine, theirs = _headings(table), _headings(other)
     names = [*mine, *(name for name in theirs if name not in mine)]
     columns = [one_below(_column(table, mine.get(name)), _column(other, theirs.get(name))) for name in names]
@@ -192,6 +204,17 @@ def _are_headed_alike(table: Table, other: Table) -> bool:
 
 def _tell_orders_alike(table: Table, other: Table) -> bool:
     return _are_headed_alike(table, other) and "number" in columns_that_tell(other, ORDERS)
+
+
+def _is_aside(table: Table) -> bool:
+    """Whether a table is called as orders are that do not count, or that came back."""
+    words = (*words_of("left_out"), *words_of("sent_back"))
+    return any(
+        part.startswith(word) and len(part) - len(word) <= AN_ENDING
+        for part in {*simplify(table.name).split()} - words_of("returning")
+        for word in words
+        if len(word) >= FEWEST_LETTERS
+    )
 
 
 def _headings(table: Table) -> dict[tuple[str, int], int]:
