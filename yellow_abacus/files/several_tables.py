@@ -68,24 +68,27 @@ def one_table(files: Sequence[Sequence[Table]], fields: tuple[Field, ...], skus:
         chosen = _with_more(chosen, made, with_their_shoppers)
     _refuse_unused(files, chosen, fields)
     left = [table for at, table in enumerate(every) if at not in chosen.of]
-    aside = [table for table in left if fields is ORDERS and _is_aside(table)]
-    alike = [table for table in left if fields is ORDERS and _tell_orders_alike(chosen.table, table)]
-    alike = [table for table in alike if table not in aside]
-    others = [table for table in left if table not in alike and table not in aside]
-    says = [
-        *_not_read(others, ""),
-        *_not_read(aside, ", by its name of orders that do not count or came back"),
-        *_not_read(alike, f", as orders of “{chosen.table.name}” are told otherwise there"),
-    ]
+    says = tuple(_not_read(left, chosen.table, fields))
     return replace(chosen.table, says=(*chosen.table.says, *says)) if says else chosen.table
 
 
-def _not_read(tables: Sequence[Table], why: str) -> Iterator[str]:
-    if tables:
-        names = [f"“{table.name}”" for table in tables[:MOST_NAMED]]
-        more = [f"{len(tables) - MOST_NAMED:,} more"] if len(tables) > MOST_NAMED else []
-        sheets = "Sheet" if len(tables) == 1 else "Sheets"
-        yield f"{sheets} not read{why}: {format_list([*names, *more], locale='en')}."
+def _not_read(tables: Sequence[Table], chosen: Table, fields: tuple[Field, ...]) -> Iterator[str]:
+    """Which tables are not read, by why that is."""
+    aside = ", by its name of orders that do not count or came back"
+    otherwise = f", as orders of “{chosen.name}” are told otherwise there"
+    by_why: dict[str, list[str]] = {"": [], aside: [], otherwise: []}
+    for table in tables:
+        why = ""
+        if fields is ORDERS and _is_aside(table):
+            why = aside
+        elif fields is ORDERS and _tell_orders_alike(chosen, table):
+            why = otherwise
+        by_why[why].append(f"“{table.name}”")
+    for why, names in by_why.items():
+        if names:
+            more = [f"{len(names) - MOST_NAMED:,} more"] if len(names) > MOST_NAMED else []
+            sheets = "Sheet" if len(names) == 1 else "Sheets"
+            yield f"{sheets} not read{why}: {format_list([*names[:MOST_NAMED], *more], locale='en')}."
 
 
 def _is_whole(table: Table, fields: tuple[Field, ...]) -> bool:
