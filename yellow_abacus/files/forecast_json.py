@@ -4,7 +4,6 @@ Shown figures are whole minor units, rounded by running total so that they add u
 """
 
 from collections.abc import Sequence
-from dataclasses import replace
 from datetime import date
 from typing import Any, Literal
 
@@ -12,7 +11,7 @@ from pydantic import BaseModel
 
 from yellow_abacus.core.clauses.response import Ranging
 from yellow_abacus.core.costing.ledger import PLAN_ROWS, PROFIT, ROWS
-from yellow_abacus.core.forecast.answer import MoneyFigure, Part, answer, aside
+from yellow_abacus.core.forecast.answer import Part, answer, aside
 from yellow_abacus.core.forecast.break_even import BreakEven
 from yellow_abacus.core.forecast.each_offer import Each
 from yellow_abacus.core.forecast.forecast import End, Figures, Forecast
@@ -238,17 +237,17 @@ def forecast_doc(
     parts = [today.profit, *(step.amount for step in forecast.bridge)]
     start, *steps = (part * scale for part in foot([part / scale for part in parts]))
     impact = sum(steps)
-    told = [replace(part, amount=abs(impact)) if isinstance(part, MoneyFigure) else part for part in answer(forecast)]
+    told, besides = answer(forecast, impact, scale), aside(forecast, scale)
     return ForecastDoc(
         currency=currency,
         minor_digits=minor_digits,
         precision="whole" if whole else "minor",
         days=forecast.plan.days,
         counted_days=counted_days,
-        answer=told,
-        aside=list(aside(forecast)),
+        answer=list(told),
+        aside=list(besides),
         answer_text=" ".join(
-            sentence(parts, currency, minor_digits, whole=whole) for parts in (told, aside(forecast)) if parts
+            sentence(parts, currency, minor_digits, whole=whole) for parts in (told, besides) if parts
         ),
         impact=impact,
         start=start,

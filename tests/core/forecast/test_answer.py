@@ -34,7 +34,7 @@ def plainly(parts) -> str:
             case MoneyFigure(amount, after):
                 said += f"{amount:g}{after}"
             case ShareFigure(share, after):
-                said += f"{share:.0%}{after}"
+                said += f"{share * 100:g}%{after}"
             case CountFigure(count, after):
                 said += f"{count:g}{after}"
     return said
@@ -76,7 +76,33 @@ CODED = Offer((PercentOff(1000),), given=Given("code", "FERN"))
     ],
 )
 def test_what_it_keeps_and_what_it_needs(forecast, sentence):
-    assert plainly(answer(forecast)) == sentence
+    assert plainly(answer(forecast, round(forecast.impact), 1)) == sentence
+
+
+@pytest.mark.parametrize(
+    ("forecast", "impact", "sentence"),
+    [
+        (
+            told(-49.0, even=BreakEven("at_least", 0.00049)),
+            0,
+            "Over these 14 days the plan keeps, to within 100, what today keeps."
+            " It needs less than 0.1% more orders to break even.",
+        ),
+        (
+            told(-2.0, even=BreakEven("at_least", 0.0005)),
+            -100,
+            "Over these 14 days the plan keeps 100 less than today. It needs 0.1% more orders to break even.",
+        ),
+        (
+            told(51.0, even=BreakEven("at_least", 0.0)),
+            100,
+            "Over these 14 days the plan keeps 100 more than today. It breaks even at less than 0.1% more orders.",
+        ),
+    ],
+)
+def test_what_is_too_little_to_be_shown(forecast, impact, sentence):
+    """In whole hundreds: −2 may be shown as −100, where today falls just on the other side of a half."""
+    assert plainly(answer(forecast, impact, 100)) == sentence
 
 
 def rod(label: str, change: float) -> SimpleNamespace:
@@ -97,7 +123,14 @@ def rod(label: str, change: float) -> SimpleNamespace:
         ),
         (told(rods={"category": (rod("Soils", -1.4),)}), ""),
         (told(rods={"category": (rod("Soils", 30.0),)}), ""),
+        (told(more=1.04), "It sells 1.04 more order."),
     ],
 )
 def test_what_it_sells_more_and_where_it_leaks(forecast, sentence):
-    assert plainly(aside(forecast)) == sentence
+    assert plainly(aside(forecast, 1)) == sentence
+
+
+def test_a_leak_too_small_to_be_shown_is_not_told():
+    loses = told(rods={"category": (rod("Soils", -49.0),)})
+    assert plainly(aside(loses, 1)) == "It leaks most on carts of soils: 49 less than today."
+    assert aside(loses, 100) == ()

@@ -51,21 +51,26 @@ Part = Words | MoneyFigure | ShareFigure | CountFigure
 LEAST_LEAK = 0.005
 """What a type of cart loses is told from this share of the impact on."""
 
+LEAST_SHARE = 0.001
+"""The smallest share that is told; less is told as less than it."""
 
-def answer(forecast: Forecast) -> tuple[Part, ...]:
-    return (*_keeps(forecast), *_needs(forecast))
+
+def answer(forecast: Forecast, impact: int, unit: int) -> tuple[Part, ...]:
+    """impact: as it is shown, minor units. unit: to how many of them it is rounded."""
+    return (*_keeps(forecast, impact, unit), *_needs(forecast))
 
 
-def aside(forecast: Forecast) -> tuple[Part, ...]:
-    """What it sells more, and where it loses most against today: by types of carts, or else their main category."""
+def aside(forecast: Forecast, unit: int) -> tuple[Part, ...]:
+    """What it sells more, and where it loses most against today: by types of carts, or else their main category.
+    unit: as in `answer`."""
     more = forecast.planned.orders - forecast.today.orders
     by_type = forecast.rods.get(BY_TYPE, ())
     types = [rod for rod in by_type or forecast.rods["category"] if rod.label != OTHERS]
     worst = min(types, key=lambda rod: rod.change, default=None)
     told: list[Part] = []
     if more >= 0.05:
-        told += [Words("It sells "), CountFigure(more, " more orders")]
-    if worst is not None and worst.change <= -max(0.5, LEAST_LEAK * abs(forecast.impact)):
+        told += [Words("It sells "), CountFigure(more, " more order" if round(more, 1) == 1 else " more orders")]
+    if worst is not None and worst.change <= -max(unit / 2, LEAST_LEAK * abs(forecast.impact)):
         kind = f"“{worst.label}”" if by_type else worst.label[0].lower() + worst.label[1:]
         told.append(
             Words(f", and leaks most on carts of {kind}: " if told else f"It leaks most on carts of {kind}: ")
@@ -74,17 +79,20 @@ def aside(forecast: Forecast) -> tuple[Part, ...]:
     return (*told, Words(".")) if told else ()
 
 
-def _keeps(forecast: Forecast) -> tuple[Part, ...]:
+def _keeps(forecast: Forecast, impact: int, unit: int) -> tuple[Part, ...]:
     days = forecast.plan.days
     span = "On this one day" if days == 1 else f"Over these {days} days"
     if any(offer.asks_code and offer.response.uptake_bp is None for offer in forecast.plan.offers):
         span += ", if everybody uses the code,"  # nobody has said how many will
-    impact = forecast.impact
-    if abs(impact) < 0.5:
+    lost = forecast.impact < 0
+    if abs(forecast.impact) < 0.5:
         return (Words(f"{span} the plan keeps just what today keeps."),)
+    if impact == 0:
+        keeps = Words(f"{span} the plan keeps, to within ")
+        return (keeps, MoneyFigure(unit, "", "impact", lost), Words(", what today keeps."))
     return (
         Words(f"{span} the plan keeps "),
-        MoneyFigure(abs(impact), " less" if impact < 0 else " more", "impact", lost=impact < 0),
+        MoneyFigure(abs(impact), " less" if lost else " more", "impact", lost),
         Words(" than today."),
     )
 
@@ -110,4 +118,6 @@ def _needs(forecast: Forecast) -> tuple[Part, ...]:
         )
     opening = " It needs " if forecast.impact < 0 else " It breaks even at "
     closing = " to break even." if forecast.impact < 0 else "."
-    return (Words(opening), ShareFigure(needed.value, " more orders"), Words(closing))
+    if needed.value < LEAST_SHARE / 2:
+        opening += "less than "
+    return (Words(opening), ShareFigure(max(needed.value, LEAST_SHARE), " more orders"), Words(closing))
