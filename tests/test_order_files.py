@@ -764,6 +764,16 @@ APART = [
         {"1": (1080,), "2": (315,), "3": (1080, 315)},
     ),
     (
+        "Order,Day,Discount\n1,2027-03-01,1.20\n2,2027-03-02,0.35\n3,2027-03-03,1.55\n",
+        "Order,SKU,Units,Price,Sum\n1,A,1,12.00,10.80\n2,B,1,3.50,3.15\n3,A,1,12.00,10.80\n3,B,1,3.50,3.15\n",
+        {"1": (1080,), "2": (315,), "3": (1080, 315)},
+    ),
+    (
+        "Order,Day,Discount\n1,2027-03-01,2.20\n2,2027-03-02,0.35\n3,2027-03-03,2.20\n4,2027-03-04,2.20\n",
+        "Order,SKU,Units,Price,Sum\n1,A,1,12.00,10.80\n2,B,1,3.50,3.15\n3,A,1,12.00,10.80\n4,A,1,12.00,10.80\n",
+        {"1": (980,), "2": (315,), "3": (980,), "4": (980,)},
+    ),
+    (
         "id,date,units,total\n1,2027-03-01,3,15.50\n2,2027-03-02,1,12.00\n",
         "line,order_id,sku,quantity,total\n1,1,A,1,12.00\n2,1,B,2,3.50\n3,2,A,1,12.00\n",
         {"1": (1200, 350), "2": (1200,)},
@@ -771,7 +781,11 @@ APART = [
 ]
 
 
-@pytest.mark.parametrize(("orders", "lines", "paid"), APART, ids=["on the order", "told twice", "units and totals"])
+@pytest.mark.parametrize(
+    ("orders", "lines", "paid"),
+    APART,
+    ids=["on the order", "told twice", "and by totals", "and more", "units and totals"],
+)
 def test_orders_and_their_lines_may_stand_in_two_files(shop, orders, lines, paid):
     for files in ([orders, lines], [lines, orders]):
         (_, first), more = ("one.csv", files[0].encode()), [("other.csv", files[1].encode())]
@@ -790,3 +804,25 @@ def test_statuses_of_lines_beside_those_of_their_orders_leave_those_out(shop):
 def test_which_of_several_files_cannot_be_read_is_told(shop):
     with pytest.raises(UnreadableFileError, match=r"lines\.csv: The file is empty"):
         bring_in.check(shop, "orders", b"Order,Day\n1,2027-03-01\n", more=[("lines.csv", b"")])
+
+
+FURTHER = {
+    "payments.csv": b"order_id,method,amount,status\n1,card,12.15,failed\n1,wallet,12.15,paid\n2,invoice,12,paid\n",
+    "shipments.csv": b"order_id,carrier,shipping method\n1,Heron,Express\n2,Heron,To the door\n",
+    "discounts.csv": b"order_id,code,amount\n1,FERN,1.35\n1,MAY,2.00\n",
+    "returns.csv": b"order_id,sku,quantity,refund amount,status\n1,B,1,2.75,received\n2,A,1,12,rejected\n",
+}
+
+
+@pytest.mark.parametrize("backwards", [False, True])
+def test_what_is_told_of_orders_in_further_files_goes_with_them(shop, backwards):
+    files = {"orders.csv": b"id,Day\n1,2027-03-01\n2,2027-03-02\n"}
+    files |= {"items.csv": b"order_id,SKU,Units,Price\n1,A,1,12.00\n1,B,1,3.50\n2,A,1,12.00\n"} | FURTHER
+    (file, data), *more = reversed(files.items()) if backwards else files.items()
+    checked = bring_in.check(shop, "orders", data, file=file, more=more)
+    assert checked.rejected == []
+    one, two = checked.records
+    assert (one.payment, one.option, one.code, one.refunded) == ("wallet", "Express", "FERN, MAY", 275)
+    assert (two.payment, two.option, two.code, two.refunded) == ("invoice", "To the door", "", 0)
+    assert [(line.sku, line.paid, line.returned) for line in one.lines] == [("A", 941, 0), ("B", 274, 1)]
+    assert [(line.sku, line.paid, line.returned) for line in two.lines] == [("A", 1200, 0)]

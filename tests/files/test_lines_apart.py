@@ -1,12 +1,13 @@
 """Orders told in two tables come to what the same orders come to with a row a line."""
 
 import random
+from itertools import permutations
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_abacus.files.lines_apart import with_their_lines
+from yellow_abacus.files.lines_apart import orders_with_lines
 from yellow_abacus.files.rows import in_columns
 from yellow_abacus.files.tables import Table
 
@@ -21,9 +22,10 @@ def table(name: str, header: str, rows: list[list[str]]) -> Table:
 
 
 def joined(orders: Table, lines: Table) -> Table:
-    both = with_their_lines(orders, lines, SKUS)
+    both = orders_with_lines([lines, orders], SKUS)
     assert both is not None
-    return both
+    assert (both.orders, both.lines) == (1, 0)
+    return both.table
 
 
 def cells(told: Table) -> list[list[str]]:
@@ -93,4 +95,15 @@ def test_lines_of_no_order_and_orders_without_lines_are_told():
 )
 def test_tables_of_anything_else_stay_apart(orders, header):
     whole = table("l", "Order,Date,SKU,Units", [["1", "2027-03-01", "POT", "1"], ["2", "2027-03-01", "FERN", "2"]])
-    assert with_their_lines(table("o", header, orders), whole, SKUS) is None
+    assert orders_with_lines([table("o", header, orders), whole], SKUS) is None
+
+
+def test_of_several_tables_those_that_tell_most_of_orders_and_their_lines_are_taken():
+    sent = table("shipments", "order_id,carrier", [["1", "Heron"], ["2", "Heron"]])
+    packed = table("packed", "order_id,SKU,quantity", [["1", "POT", "1"], ["2", "FERN", "2"]])
+    orders = table("orders", "id,date", [["1", "2027-03-01"], ["2", "2027-03-02"]])
+    lines = table("lines", "order_id,SKU,quantity,price", [["1", "POT", "1", "9"], ["2", "FERN", "2", "9"]])
+    for tables in permutations([sent, packed, orders, lines]):
+        both = orders_with_lines(tables, SKUS)
+        assert both is not None
+        assert (tables[both.orders].name, tables[both.lines].name) == ("orders", "lines")

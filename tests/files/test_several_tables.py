@@ -84,6 +84,15 @@ def test_what_is_called_cancelled_or_sent_back_is_no_more_orders(name):
     assert len(one_table([book(**{"March": MARCH, name: back})], ORDERS).rows) == 4
 
 
+def test_units_sent_back_go_with_their_orders_and_are_no_lines_of_them():
+    returns = [["Order", "SKU", "Units"], ["1", "FERN", 2], ["2", "POT", 1]]
+    alike = [HEADER, ["1", "2027-03-09", "FERN", 2], ["2", "2027-03-09", "POT", 1]]
+    for sheets in ({"March": MARCH, "Returns": returns}, {"Returns": alike, "March": MARCH}):
+        assert [row[4] for row in cells(one_table([book(**sheets)], ORDERS))] == ["", "2", "1"]
+    orders = [["Order", "Day"], ["1", "2027-03-01"], ["2", "2027-03-02"]]
+    assert one_table([book(Returns=returns, Orders=orders)], ORDERS).header == ["Order", "Day"]
+
+
 def test_sums_below_and_units_sent_back_are_no_orders_told_otherwise():
     total = ["Total", None, None, 6]
     back = [HEADER, ["1", "2027-03-20", "POT", -1]]

@@ -273,17 +273,24 @@ class AmountsTold:
         return bool((more & ~taken).sum() >= FEWEST and (taken & ~more).sum() >= FEWEST)
 
     def discount_told_twice(self) -> str:
-        """Which discount to pass over where that on the order is the sum of those on its lines, and of others: those
-        on lines if there are others, else that on the order. Empty where it is another."""
-        if "number" not in self._columns or self._is_rate:
+        """Which column to pass over where the discount on the order is the sum of those on its lines, and of others:
+        that of the lines if there are others, else that on the order. Empty where it is another. What lines were paid
+        may tell their discount too."""
+        off, key = self.off_lines, "line_discount"
+        if key not in self._columns:
+            off = np.maximum(np.nan_to_num(self.asked - self._paid), 0.0)
+            key = "line_total" if "line_total" in self._columns else "paid_price"
+        elif self._is_rate:
             return ""
-        lines, order = self.by_order(self.off_lines), self.first_of_order(self.off_order)
+        if not {"number", key} <= self._columns.keys():
+            return ""
+        lines, order = self.by_order(off), self.first_of_order(self.off_order)
         some, more = lines > A_CENT, order - lines
         if some.sum() < FEWEST or (more >= -A_CENT)[some].mean() < NEARLY_ALL:
             return ""
         if (np.abs(more) <= A_CENT)[some].mean() < A_FIFTH:
             return ""
-        return "line_discount" if (more > A_CENT).sum() >= FEWEST else "order_discount"
+        return key if (more > A_CENT).sum() >= FEWEST else "order_discount"
 
     def is_reduced_from(self, at: int, other: int) -> bool:
         """Whether a column of prices is that of another, in some lines less, and never more."""

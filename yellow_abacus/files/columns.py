@@ -22,6 +22,8 @@ from yellow_abacus.core.ground.once import cached_property
 
 MOST_KEPT = 8_000
 """Words whose simple form is kept: somewhat more than all headings there are."""
+FEWEST_LETTERS, AN_ENDING = 4, 3
+"""Of a word that a table may be called by, and of what may stand behind it there."""
 LONGEST_LIST = 4_000
 """Letters of a cell that holds several things."""
 
@@ -437,6 +439,21 @@ def words_of(what: str) -> frozenset[str]:
     """Words that mean something wherever they stand, simplified, such as those of statuses that leave an order
     out."""
     return frozenset(simplify(word) for word in _read()["words"][what])
+
+
+def is_called(name: str, *kinds: str) -> bool:
+    """Whether a table is called by one of the words of some kinds of `words_of`.
+
+    >>> is_called("Returned orders", "left_out", "sent_back"), is_called("Returning shoppers", "sent_back")
+    (True, False)
+    """
+    return any(
+        part.startswith(word) and len(part) - len(word) <= AN_ENDING
+        for part in {*simplify(name).split()} - words_of("returning")
+        for kind in kinds
+        for word in words_of(kind)
+        if len(word) >= FEWEST_LETTERS
+    )
 
 
 def is_of_rates(heading: str) -> bool:

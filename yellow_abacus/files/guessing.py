@@ -205,7 +205,7 @@ def _as_amounts_show(
     if "order_discount" in found.keys() - by_hand.keys() and amounts.taken_as(found).is_taken_off_already():
         del found["order_discount"]
     guessed = found.keys() - by_hand.keys()
-    if guessed >= DISCOUNTS and (twice := amounts.taken_as(found).discount_told_twice()):
+    if "order_discount" in guessed and (twice := amounts.taken_as(found).discount_told_twice()) in guessed:
         del found[twice]
     return found
 

@@ -3,20 +3,21 @@
 >>> from yellow_abacus.files.tables import read_table
 >>> orders = read_table(b"order,day,zone\\n1,2027-03-01,Home\\n2,2027-03-02,Islands\\n")
 >>> lines = read_table(b"order,SKU,units\\n1,POT,1\\n2,FERN,1\\n1,SOIL,2\\n")
->>> both = with_their_lines(orders, lines, {"pot", "fern", "soil"})
->>> [row.cells for row in both.rows]
+>>> both = orders_with_lines([lines, orders], {"pot", "fern", "soil"})
+>>> [row.cells for row in both.table.rows]
 [['1', '2027-03-01', 'Home', 'POT', '1'], ['1', '', '', 'SOIL', '2'], ['2', '2027-03-02', 'Islands', 'FERN', '1']]
 """
 
 import re
-from collections.abc import Container, Iterator
+from collections.abc import Container, Iterator, Sequence
 from dataclasses import dataclass, replace
+from itertools import permutations
 
 import numpy as np
 
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import OF_ORDERS, ORDERS, answering, missing_columns
+from yellow_abacus.files.columns import OF_ORDERS, ORDERS, Columns, answering, is_called, missing_columns
 from yellow_abacus.files.contents import HALF, NEARLY_ALL, Contents, columns_that_tell
 from yellow_abacus.files.order_shapes import first_row_of_order
 from yellow_abacus.files.rows import Coded, Codes, Rows, emptied, found_in, one_below, row_of_each
@@ -41,20 +42,42 @@ class _Key:
     covers: float
 
 
-def with_their_lines(orders: Table, lines: Table, skus: Container[str]) -> Table | None:
-    """A table of orders with the lines of another, which stand in the order of those; what is told of an order stands
-    on its first line. None where they are not such. skus: of the shop, folded."""
-    if _tells_goods(orders, skus) or not _tells_goods(lines, skus):
-        return None
-    keys = list(_keys(orders, lines))
-    if not keys:
-        return None
-    return _joined(orders, lines, max(keys, key=lambda key: (_is_numbered(orders, key), key.covers)))
+@dataclass(frozen=True, eq=False)
+class OrdersWithLines:
+    """orders, lines: which of some tables they were."""
+
+    table: Table
+    orders: int
+    lines: int
 
 
-def _tells_goods(table: Table, skus: Container[str]) -> bool:
-    """Whether it tells goods and how many of each, or SKUs of the shop."""
-    known = columns_that_tell(table, ORDERS)
+def orders_with_lines(tables: Sequence[Table], skus: Container[str]) -> OrdersWithLines | None:
+    """The two of some tables that tell most of orders and of their lines, made one: lines stand in the order of
+    those; what is told of an order stands on its first line. None where there are none such. skus: of the shop,
+    folded."""
+    told = [columns_that_tell(table, ORDERS) for table in tables]
+    tells_goods = [_tells_goods(*one, skus) for one in zip(tables, told, strict=True)]
+
+    def tell(pair: tuple[int, int]) -> tuple[bool, int]:
+        both = {**told[pair[0]], **told[pair[1]]}
+        return not missing_columns(both, ORDERS), len(both)
+
+    pairs = [
+        (orders, lines)
+        for orders, lines in permutations(range(len(tables)), 2)
+        if tells_goods[lines]
+        and not tells_goods[orders]
+        and not is_called(tables[lines].name, "left_out", "sent_back")
+    ]
+    for orders, lines in sorted(pairs, key=tell, reverse=True):
+        if keys := list(_keys(tables[orders], tables[lines])):
+            key = max(keys, key=lambda key: (_is_numbered(tables[orders], key), key.covers))
+            return OrdersWithLines(_joined(tables[orders], tables[lines], key), orders, lines)
+    return None
+
+
+def _tells_goods(table: Table, known: Columns, skus: Container[str]) -> bool:
+    """Whether it tells goods and how many of each, or SKUs of the shop. known: its columns."""
     if "items" in known or ("quantity" in known and not known.keys().isdisjoint(_GOODS)):
         return True
     return Contents(table, skus).most_skus(range(len(table.header)))[0] >= HALF
@@ -74,10 +97,10 @@ def _keys(orders: Table, lines: Table) -> Iterator[_Key]:
     if is_whole and not numbered:
         return
     for one, column in enumerate(orders.rows.columns):
-        if not (rows := row_of_each(column, _bare)):
+        if not (rows := row_of_each(column, bare_number)):
             continue
         for other in headed or range(len(lines.header)):
-            row = found_in(_of_each_line(lines, other), rows, _bare)
+            row = found_in(_of_each_line(lines, other), rows, bare_number)
             covers = len(np.unique(row[row >= 0])) / len(rows)
             least = SOME if headed and one in numbered else NEARLY_ALL
             if (row >= 0).mean() >= least and (headed or covers >= HALF):
@@ -90,7 +113,7 @@ def _of_each_line(lines: Table, at: int) -> Coded:
     return column.rows(first_row_of_order(column))
 
 
-def _bare(text: str) -> str:
+def bare_number(text: str) -> str:
     """A number as it is compared: `#1001` and `1001.0` are one."""
     return re.sub(r"(?<=\d)\.0+$", "", folded(text).lstrip("# "))
 

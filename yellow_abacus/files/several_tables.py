@@ -1,8 +1,9 @@
 """Several tables made one: those on the sheets of one file, or of files brought in together.
 
-Tables headed alike, such as a sheet a month, stand below each other; one of orders, one of their lines and one of
-their shoppers are joined, and so are those that tell of the same goods, and tariffs, which are called by their table
-too where two tell one of a name. What is not taken is named, and files of which nothing is taken are refused.
+Tables headed alike, such as a sheet a month, stand below each other; those of orders, their lines, their shoppers,
+what came back and how they were paid and delivered are joined, and so are those that tell of the same goods, and
+tariffs, which are called by their table too where two tell one of a name. What is not taken is named, and files of
+which nothing is taken are refused.
 
 >>> from yellow_abacus.files.tables import read_tables
 >>> march = read_tables(b"order,day,SKU,units\\n1,2027-03-01,POT,1\\n", "march.csv")
@@ -24,11 +25,23 @@ from babel.lists import format_list
 
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import GOODS, ORDERS, TARIFFS, Columns, Field, missing_columns, simplify, words_of
+from yellow_abacus.files.columns import (
+    GOODS,
+    ORDERS,
+    TARIFFS,
+    Columns,
+    Field,
+    is_called,
+    missing_columns,
+    simplify,
+    words_of,
+)
 from yellow_abacus.files.contents import columns_that_tell
+from yellow_abacus.files.facts_apart import with_facts
 from yellow_abacus.files.goods_apart import with_more_columns
-from yellow_abacus.files.lines_apart import with_their_lines
+from yellow_abacus.files.lines_apart import orders_with_lines
 from yellow_abacus.files.order_shapes import first_row_of_order
+from yellow_abacus.files.returns_apart import with_returns
 from yellow_abacus.files.rows import Coded, Rows, UnreadableFileError, one_below
 from yellow_abacus.files.shoppers_apart import with_their_shoppers
 from yellow_abacus.files.tables import Table
@@ -37,8 +50,6 @@ from yellow_abacus.files.words import so_many
 ALIKE = 0.8
 """So many of the headings of each of two tables headed alike are the other's too."""
 MOST_NAMED = 8
-FEWEST_LETTERS, AN_ENDING = 4, 3
-"""Of a word that a table may be called by, and of what may stand behind it there."""
 
 
 @dataclass(frozen=True)
@@ -65,7 +76,8 @@ def one_table(files: Sequence[Sequence[Table]], fields: tuple[Field, ...], skus:
     chosen = _with_more_columns(whole, made) if fields is GOODS and whole else chosen
     chosen = chosen or next(iter(whole), made[0])
     if fields is ORDERS:
-        chosen = _with_more(chosen, made, with_their_shoppers)
+        for both in (with_their_shoppers, with_returns, with_facts):
+            chosen = _with_more(chosen, made, both)
     _refuse_unused(files, chosen, fields)
     left = [table for at, table in enumerate(every) if at not in chosen.of]
     says = tuple(_not_read(left, chosen.table, fields))
@@ -105,8 +117,8 @@ def _refuse_unused(files: Sequence[Sequence[Table]], chosen: _Made, fields: tupl
             why = "cannot be brought in together: they are not headed alike."
             if fields is ORDERS:
                 why = (
-                    "are not headed alike, nor of orders and their lines; or they tell the same orders otherwise, or "
-                    "one is by its name of orders that do not count or came back."
+                    "are not headed alike, nor do both tell of the same orders; or they tell those otherwise, or one "
+                    "is by its name of orders that do not count or came back."
                 )
             elif fields is GOODS:
                 why = "are not headed alike, and do not tell of the same goods."
@@ -114,11 +126,8 @@ def _refuse_unused(files: Sequence[Sequence[Table]], chosen: _Made, fields: tupl
 
 
 def _with_their_lines(made: Sequence[_Made], skus: Container[str]) -> _Made | None:
-    for orders in made:
-        for lines in made:
-            if orders is not lines and (both := with_their_lines(orders.table, lines.table, skus)) is not None:
-                return _Made(both, (*orders.of, *lines.of))
-    return None
+    found = orders_with_lines([one.table for one in made], skus)
+    return None if found is None else _Made(found.table, (*made[found.orders].of, *made[found.lines].of))
 
 
 def _with_more_columns(whole: Sequence[_Made], made: Sequence[_Made]) -> _Made:
@@ -211,13 +220,7 @@ def _tell_orders_alike(table: Table, other: Table) -> bool:
 
 def _is_aside(table: Table) -> bool:
     """Whether a table is called as orders are that do not count, or that came back."""
-    words = (*words_of("left_out"), *words_of("sent_back"))
-    return any(
-        part.startswith(word) and len(part) - len(word) <= AN_ENDING
-        for part in {*simplify(table.name).split()} - words_of("returning")
-        for word in words
-        if len(word) >= FEWEST_LETTERS
-    )
+    return is_called(table.name, "left_out", "sent_back")
 
 
 def _headings(table: Table) -> dict[tuple[str, int], int]:

@@ -1,0 +1,179 @@
+"""What tables of their own tell of orders: how they were paid and delivered, the code used and what came off; put on
+the first row of each.
+
+>>> from yellow_abacus.files.tables import read_tables
+>>> (orders,) = read_tables(b"order,day,SKU,units\\n1,2027-03-01,POT,1\\n1,2027-03-01,FERN,1\\n2,2027-03-02,POT,1\\n")
+>>> (paid,) = read_tables(b"order,payment method,status\\n1,card,failed\\n1,wallet,paid\\n2,card,paid\\n", "payments")
+>>> both = with_facts(orders, paid)
+>>> both.header[-1], [row.cells[-1] for row in both.rows]
+('Payment method: payment method', ['wallet', '', 'card'])
+>>> both.says[0]
+'What payments tells of orders goes with them, by order: payment method.'
+"""
+
+from collections import defaultdict
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+from babel.lists import format_list
+
+from yellow_abacus.core.ground.money import Bools
+from yellow_abacus.files.columns import OF_ORDERS, ORDERS, Columns, answering, is_called, simplify
+from yellow_abacus.files.contents import NEARLY_ALL, Contents, columns_that_tell
+from yellow_abacus.files.lines_apart import SOME, bare_number
+from yellow_abacus.files.order_shapes import first_row_of_order
+from yellow_abacus.files.order_statuses import says_left_out
+from yellow_abacus.files.rows import Coded, Codes, Rows, coded, emptied, found_in
+from yellow_abacus.files.tables import Table
+from yellow_abacus.files.values import BadCellError, guess_decimal_mark, parse_number
+
+OF_LINES = ("sku", "product", "items", "quantity")
+
+
+@dataclass(frozen=True, eq=False)
+class OfOrders:
+    """Whose orders the rows of another table are. heading: by which it is known; row: the first row of the order, for
+    each row of the other; -1 where there is none."""
+
+    heading: str
+    row: Codes
+
+
+def with_facts(orders: Table, other: Table) -> Table | None:
+    """A table of orders with what another tells of them, that they do not tell; None where it does not."""
+    told, theirs = columns_that_tell(orders, ORDERS), columns_that_tell(_headed_in_full(other), ORDERS)
+    if not theirs.keys().isdisjoint(OF_LINES) or is_called(other.name, "left_out", "sent_back"):
+        return None
+    places = [(key, at) for key in _TELL if _MEANT.get(key, key) not in told for at in theirs.get(key, ())]
+    if not places or (of := whose(orders, other, told)) is None:
+        return None
+    counts = (of.row >= 0) & ~left_out(other, theirs)
+    beside = dict[str, Coded]()
+    for key, at in places:
+        column = _TELL[key](orders, of, other, at, counts)
+        if column is None:
+            return None
+        beside[f"{OF_ORDERS[_MEANT.get(key, key)].label}: {other.header[at]}"] = column
+    width = len(orders.header)
+    headings = format_list([other.header[at] for _, at in places], locale="en")
+    says = f"What {other.name} tells of orders goes with them, by {of.heading}: {headings}."
+    return replace(
+        orders,
+        header=[*orders.header, *beside],
+        rows=Rows(orders.rows.numbers, [*orders.rows.columns, *beside.values()], {}),
+        of_orders=orders.of_orders | set(range(width, width + len(beside))) if orders.of_orders else frozenset(),
+        says=(*orders.says, says),
+    )
+
+
+def _headed_in_full(table: Table) -> Table:
+    """The table with what it is called before headings that tell something only so: `method` of *payments*."""
+    names = simplify(table.name).split()
+    names += [name.removesuffix("s") for name in names]
+
+    def says(heading: str, keys: Iterable[str]) -> bool:
+        return any(answering([heading], OF_ORDERS[key]) for key in keys)
+
+    def in_full(heading: str) -> str:
+        if says(heading, ("number", "date", "status", *_TELL)):
+            return heading
+        return next((one for one in (f"{name} {heading}" for name in names) if says(one, _TELL)), heading)
+
+    return replace(table, header=[*map(in_full, table.header)])
+
+
+def whose(orders: Table, other: Table, told: Columns) -> OfOrders | None:
+    """told: the columns of orders. None where the other table is not of these."""
+    if "number" not in told:
+        return None
+    first = np.unique(of_each_order(orders, told))
+    numbered, headed = answering(orders.header, OF_ORDERS["number"]), list(_headed(other))
+    for one in dict.fromkeys([*numbered, *sorted(orders.of_orders)]):
+        column = orders.rows.columns[one].rows(first)
+        texts = [bare_number(text) for text in map(column.texts.__getitem__, column.codes.tolist())]
+        rows = {text: row for text, row in zip(texts, first.tolist(), strict=True) if text}
+        if len(rows) < NEARLY_ALL * len(first):
+            continue
+        for place in headed or range(len(other.header)):
+            theirs = other.rows.columns[place]
+            row, filled = found_in(theirs, rows, bare_number), theirs.filled
+            least = SOME if headed and one in numbered else NEARLY_ALL
+            if filled.mean() >= NEARLY_ALL and (row[filled] >= 0).mean() >= least:
+                return OfOrders(other.header[place] or orders.header[one], row)
+    return None
+
+
+def of_each_order(orders: Table, told: Columns) -> Codes:
+    """For each row the first of its order. told: the columns, that of numbers among them."""
+    number = orders.rows.columns[told["number"][0]]
+    _, first, order = np.unique(number.codes[first_row_of_order(number)], return_index=True, return_inverse=True)
+    return first[order]
+
+
+def _headed(other: Table) -> Iterator[int]:
+    tells = Contents(other).tells
+    return (at for at in answering(other.header, OF_ORDERS["number"]) if tells(at, OF_ORDERS["number"]))
+
+
+def left_out(other: Table, theirs: Columns) -> Bools:
+    """The rows that a status of theirs leaves out."""
+    found = np.zeros(len(other.rows), dtype=np.bool_)
+    for at in theirs.get("status", ()):
+        column = other.rows.columns[at]
+        found |= np.array([says_left_out(text) for text in column.texts], dtype=np.bool_)[column.codes]
+    return found
+
+
+def _last_told(orders: Table, of: OfOrders, other: Table, at: int, counts: Bools) -> Coded:
+    """For each row of orders what the last row of theirs tells."""
+    column = other.rows.columns[at]
+    rows = np.flatnonzero(counts & column.filled)
+    last = np.full(len(orders.rows), -1)
+    last[of.row[rows]] = rows
+    return emptied(column.rows(np.maximum(last, 0)), last < 0)
+
+
+def _all_told(orders: Table, of: OfOrders, other: Table, at: int, counts: Bools) -> Coded:
+    """For each row of orders all that theirs tell, parted by a comma."""
+    return _gathered(orders, of, other.rows.columns[at], counts, lambda texts: ", ".join(dict.fromkeys(texts)))
+
+
+def added_up(orders: Table, of: OfOrders, other: Table, at: int, counts: Bools) -> Coded | None:
+    """For each row of orders the sum of amounts, without their sign; None where some are none. counts: the rows of
+    the other table that do, all of them of orders."""
+    column = other.rows.columns[at]
+    mark = guess_decimal_mark(column.used, other.separator)
+    try:
+        amount = {text.strip(): abs(parse_number(text, mark)) for text in column.used if text.strip()}
+    except BadCellError:
+        return None
+    return _gathered(
+        orders,
+        of,
+        column,
+        counts,
+        lambda texts: texts[0] if len(texts) == 1 else f"{sum(amount[text] for text in texts):f}".replace(".", mark),
+    )
+
+
+def _gathered(
+    orders: Table, of: OfOrders, column: Coded, counts: Bools, together: Callable[[list[str]], str]
+) -> Coded:
+    rows = np.flatnonzero(counts & column.filled)
+    told = defaultdict[int, list[str]](list)
+    for row, code in zip(of.row[rows].tolist(), column.codes[rows].tolist(), strict=True):
+        told[row].append(column.texts[code].strip())
+    return coded([together(told[row]) if row in told else "" for row in range(len(orders.rows))])
+
+
+_TELL = {
+    "payment": _last_told,
+    "option": _last_told,
+    "code": _all_told,
+    "order_discount": added_up,
+    "line_discount": added_up,
+}
+"""The fields it may tell, and how: a payment that failed is tried again, two codes both come off."""
+_MEANT = {"line_discount": "order_discount"}
+"""What a field means where no line is told."""
