@@ -65,6 +65,9 @@ from yellow_abacus.store.settings import (
 )
 from yellow_abacus.store.shop_file import ShopFile
 
+FEW_NAMED = 2
+"""So many of the files brought in together are named, or one more where that is all."""
+
 
 class RejectedRowsError(Exception):
     """Some rows are not good, and it was not said to bring in the good ones only."""
@@ -351,8 +354,16 @@ def check(
 
 
 def all_named(files: Iterable[str]) -> str:
-    """The names of files brought in together, cut short where they are longer than a name may be."""
-    return format_list(list(files), locale="en")[:LONGEST_NAME]
+    """The names of files brought in together: a few, and how many more; cut short where that is longer than a name
+    may be.
+
+    >>> all_named(["orders.csv", "items.csv"]), all_named(["a.csv", "b.csv", "c.csv", "d.csv", "e.csv"])
+    ('orders.csv and items.csv', 'a.csv, b.csv, and 3 more')
+    """
+    names = list(files)
+    if len(names) > FEW_NAMED + 1:
+        names = [*names[:FEW_NAMED], f"{len(names) - FEW_NAMED} more"]
+    return format_list(names, locale="en")[:LONGEST_NAME]
 
 
 def _read(files: Sequence[tuple[str, bytes]]) -> list[list[Table]]:

@@ -141,15 +141,17 @@ export function Matching({ upload, recheck, disabled }: { upload: Upload; rechec
           </label>
         )}
         .
-        {upload.says.map((one) => (
-          <b key={one} className="text-ink">
-            {" "}
-            {one}
-          </b>
-        ))}
+        {upload.says.length === 1 && <b className="text-ink"> {upload.says[0]}</b>}
         {upload.remembered && " Its columns are taken as in the last file with these headings."}
         {upload.rounded > 0 && ` ${count(upload.rounded)} ${upload.rounded === 1 ? "amount has" : "amounts have"} more decimals than the currency and ${upload.rounded === 1 ? "is" : "are"} rounded.`}
       </p>
+      {upload.says.length > 1 && (
+        <ul className="mt-1 list-disc ps-5 text-small">
+          {upload.says.map((one) => (
+            <li key={one}>{one}</li>
+          ))}
+        </ul>
+      )}
       <Ticks
         legend="Left out are orders that are"
         ticks={upload.statuses.map(({ status, orders, left_out }) => ({ name: status, count: orders, ticked: left_out }))}

@@ -30,7 +30,7 @@ export function CartsPlace() {
               A CSV or XLSX file with a row for each line of an order, or one for each order: order number, date and time, SKU,
               quantity, and if you have them what was paid, discounts, codes, shopper, country, delivery and payment. Column names
               can be your own; you see how they are read before anything is saved. Drop the file anywhere on this page, or choose it:
-              two at once, where one tells orders and the other their lines.
+              several at once, where one tells orders and others their lines, payments, codes or returns.
             </p>
             {frame.goods === 0 && (
               <p className="mt-2">Bring in your products at Goods first: orders name them by SKU.</p>
