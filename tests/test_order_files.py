@@ -353,6 +353,15 @@ def test_an_order_whose_status_says_that_it_came_back_is_sent_back_whole(shop):
     ]
 
 
+def test_it_is_where_all_that_was_paid_for_goods_was_given_back_if_that_is_told(shop):
+    header = b"Order,Date,Status,SKU,Qty,Price,Delivery,Refund amount\n"
+    rows = b"1,2026-03-01,Refunded,A,2,12.00,4.90,27.50\n1,2026-03-01,Refunded,B,1,3.50,,\n"
+    rows += b"2,2026-03-02,Refunded,B,4,3.50,4.90,7.00\n3,2026-03-03,Paid,A,1,12.00,4.90,12.00\n"
+    checked = bring_in.check(shop, "orders", header + rows)
+    assert [[line.returned for line in one.lines] for one in checked.records] == [[2, 1], [0], [0]]
+    assert [one.refunded for one in checked.records] == [2750, 700, 1200]
+
+
 def test_a_column_of_hours_tells_the_time(shop):
     checked = read(shop, "days_and_hours")
     assert [one.placed_at for one in checked.records] == [datetime(2026, 3, 1, 9), datetime(2026, 3, 2, 21)]

@@ -91,6 +91,11 @@ def test_orders_may_be_known_there_by_another_number_of_theirs():
     assert both.says == ("What payments tells of orders goes with them, by order_id: gateway.",)
 
 
+def test_of_money_given_back_only_how_much_counts():
+    back = table("refunds", "Order,Amount,Payment", "A-2,4.00,card", "A-2,5.00,card")
+    assert told(ORDERS, back) == {"Given back: Amount": ["", "", "9.00"]}
+
+
 @pytest.mark.parametrize(
     ("name", "lines"),
     [

@@ -1,5 +1,5 @@
-"""What tables of their own tell of orders: how they were paid and delivered, the code used and what came off; put on
-the first row of each.
+"""What tables of their own tell of orders: how they were paid and delivered, the code used, what came off and what
+was given back; put on the first row of each.
 
 >>> from yellow_abacus.files.tables import read_tables
 >>> (orders,) = read_tables(b"order,day,SKU,units\\n1,2027-03-01,POT,1\\n1,2027-03-01,FERN,1\\n2,2027-03-02,POT,1\\n")
@@ -42,10 +42,11 @@ class OfOrders:
 
 def with_facts(orders: Table, other: Table) -> Table | None:
     """A table of orders with what another tells of them, that they do not tell; None where it does not."""
-    told, theirs = columns_that_tell(orders, ORDERS), columns_that_tell(_headed_in_full(other), ORDERS)
-    if not theirs.keys().isdisjoint(OF_LINES) or is_called(other.name, "left_out", "sent_back"):
+    told, theirs = columns_that_tell(orders, ORDERS), columns_that_tell(headed_in_full(other), ORDERS)
+    if not theirs.keys().isdisjoint(OF_LINES) or is_called(other.name, "left_out"):
         return None
-    places = [(key, at) for key in _TELL if _MEANT.get(key, key) not in told for at in theirs.get(key, ())]
+    tell = ("refunded",) if is_called(other.name, "sent_back") else _TELL
+    places = [(key, at) for key in tell if _MEANT.get(key, key) not in told for at in theirs.get(key, ())]
     if not places or (of := whose(orders, other, told)) is None:
         return None
     counts = (of.row >= 0) & ~left_out(other, theirs)
@@ -67,7 +68,7 @@ def with_facts(orders: Table, other: Table) -> Table | None:
     )
 
 
-def _headed_in_full(table: Table) -> Table:
+def headed_in_full(table: Table) -> Table:
     """The table with what it is called before headings that tell something only so: `method` of *payments*."""
     names = simplify(table.name).split()
     names += [name.removesuffix("s") for name in names]
@@ -173,6 +174,7 @@ _TELL = {
     "code": _all_told,
     "order_discount": added_up,
     "line_discount": added_up,
+    "refunded": added_up,
 }
 """The fields it may tell, and how: a payment that failed is tried again, two codes both come off."""
 _MEANT = {"line_discount": "order_discount"}

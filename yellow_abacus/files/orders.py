@@ -330,9 +330,6 @@ class _OrderReader:
         returned = cells.read(
             "returned", lambda text: parse_count(text.lstrip("-−"), self.mark, least=0, largest=MOST_UNITS)
         )
-        sent_back = np.where(
-            self._came_back(told["status"])[self.order], units, np.minimum(returned.numbers(0), units)
-        )
         number = sku.numbers(0)
         factor = self._tax_factor(number, told["zone"], self.reading.taxed)
         in_home = rates[self.order] * factor
@@ -347,14 +344,24 @@ class _OrderReader:
 
         asked, paid = self._amounts.of_lines(units, listed, in_home, told["order_discount"], beside_prices)
         self._check_worth(number, units, asked, sku.known & quantity.known)
-        return OrderLines(self.skus.names, number, units, asked, paid, sent_back)
+        sent_back = np.minimum(returned.numbers(0), units)
+        lines = OrderLines(self.skus.names, number, units, asked, paid, sent_back)
+        came_back = self._came_back(told["status"]) & self._is_given_back(lines, told["refunded"], rates)
+        return replace(lines, returned=np.where(came_back[self.order], units, sent_back))
 
     def _came_back(self, status: Values[str]) -> Bools:
         """The orders that came back as a whole, as far as their status says so and no column tells what did."""
-        if self.cells.has("returned") or self.cells.has("refunded"):
+        if self.cells.has("returned"):
             return np.zeros(self.orders, dtype=np.bool_)
         says = np.array([*map(says_all_came_back, status.values), False], dtype=np.bool_)
         return says[status.codes]
+
+    def _is_given_back(self, lines: OrderLines, refunded: Values[int], rates: Floats) -> Bools:
+        """The orders of which all that was paid for goods was given back; all, where no column tells what was."""
+        if not self.cells.has("refunded"):
+            return np.ones(self.orders, dtype=np.bool_)
+        worth = np.bincount(self.order, np.maximum(lines.worth - 1, 0), self.orders)  # a cent may be rounded in each
+        return refunded.numbers(0) * rates >= np.maximum(worth, 1)
 
     @cached_property
     def _list_price_of(self) -> Ints:
@@ -389,9 +396,7 @@ class _OrderReader:
             return np.ones(self.orders)
         if taxes.delivery is not None:
             return self._with_or_without(zone)[taxes.class_number(taxes.delivery), zone.codes]
-        asked = np.maximum(lines.unit_price, 0) * lines.quantity
-        worth = np.where(lines.paid == NOT_SAID, asked, lines.paid)
-        worth = np.maximum(worth, 1)  # where no price is told, all lines are alike
+        worth = np.maximum(lines.worth, 1)  # where no price is told, all lines are alike
         of_goods = self._tax_factor(lines.sku, zone, meant)
         there, here = (np.bincount(self.order, one, self.orders) for one in (worth / of_goods, worth))
         return here / there

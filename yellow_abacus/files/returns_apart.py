@@ -18,7 +18,7 @@ import numpy as np
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import OF_ORDERS, ORDERS, Columns, answering, is_called
 from yellow_abacus.files.contents import NEARLY_ALL, columns_that_tell
-from yellow_abacus.files.facts_apart import added_up, left_out, of_each_order, whose
+from yellow_abacus.files.facts_apart import added_up, headed_in_full, left_out, of_each_order, whose
 from yellow_abacus.files.rows import Coded, Codes, Rows, coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.words import so_many
@@ -32,7 +32,7 @@ _UNITS = re.compile(r"[-−]?(\d{1,7})(?:[.,]0+)?")
 def with_returns(orders: Table, back: Table) -> Table | None:
     """A table of orders with what another tells of units sent back, and of money given back for them. None where it
     tells of none, or not of the goods of these orders, or they tell it themselves."""
-    told, theirs = columns_that_tell(orders, ORDERS), columns_that_tell(back, ORDERS)
+    told, theirs = columns_that_tell(orders, ORDERS), columns_that_tell(headed_in_full(back), ORDERS)
     if "returned" in told or not ("returned" in theirs or is_called(back.name, "sent_back")):
         return None
     goods = ("sku",) if "sku" in told and "sku" in theirs else tuple(key for key in NAMES if key in told)

@@ -117,6 +117,12 @@ class OrderLines:
     paid: Ints
     returned: Ints
 
+    @property
+    def worth(self) -> Ints:
+        """What was paid for each line, or asked for it; 0 where neither is said."""
+        asked = np.maximum(self.unit_price, 0) * self.quantity
+        return np.where(self.paid == NOT_SAID, asked, self.paid)
+
     def __getitem__(self, at: int) -> OrderLineRecord:
         asked, paid = int(self.unit_price[at]), int(self.paid[at])
         return OrderLineRecord(
