@@ -93,6 +93,13 @@ def test_units_sent_back_go_with_their_orders_and_are_no_lines_of_them():
     assert one_table([book(Returns=returns, Orders=orders)], ORDERS).header == ["Order", "Day"]
 
 
+def test_orders_alone_that_by_their_name_are_none_say_that_they_count():
+    (says,) = one_table([book(Returns=MARCH)], ORDERS).says
+    assert says.startswith("By its name, Returns is of orders that do not count or came back. What it tells counts")
+    assert one_table([book(Orders=MARCH)], ORDERS).says == ()
+    assert one_table([book(Returns=[HEADER, ["1", "2027-03-09", "POT", -1]])], ORDERS).says == ()
+
+
 def test_sums_below_and_units_sent_back_are_no_orders_told_otherwise():
     total = ["Total", None, None, 6]
     back = [HEADER, ["1", "2027-03-20", "POT", -1]]

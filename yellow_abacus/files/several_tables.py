@@ -65,7 +65,7 @@ def one_table(files: Sequence[Sequence[Table]], fields: tuple[Field, ...], skus:
     shop, folded, where it is orders. Raises UnreadableFileError."""
     every = [table for some in files for table in some]
     if len(every) == 1:
-        return every[0]
+        return _counting_as_orders(every[0]) if fields is ORDERS else every[0]
     made = [_Made(table, (at,)) for at, table in enumerate(_called_apart(every) if fields is TARIFFS else every)]
     if fields is ORDERS:
         made.sort(key=lambda one: _is_aside(one.table))
@@ -82,6 +82,17 @@ def one_table(files: Sequence[Sequence[Table]], fields: tuple[Field, ...], skus:
     left = [table for at, table in enumerate(every) if at not in chosen.of]
     says = tuple(_not_read(left, chosen.table, fields))
     return replace(chosen.table, says=(*chosen.table.says, *says)) if says else chosen.table
+
+
+def _counting_as_orders(table: Table) -> Table:
+    """A table that stands alone, which says so where by its name it should not."""
+    if not _is_aside(table) or _sent_back(table, columns_that_tell(table, ORDERS)).all():
+        return table
+    says = (
+        f"By its name, {table.name} is of orders that do not count or came back. What it tells counts as orders all "
+        "the same, unless it is brought in together with those."
+    )
+    return replace(table, says=(*table.says, says))
 
 
 def _not_read(tables: Sequence[Table], chosen: Table, fields: tuple[Field, ...]) -> Iterator[str]:
