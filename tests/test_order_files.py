@@ -343,6 +343,24 @@ def test_each_shape_comes_to_the_orders_it_tells(shop, name, orders):
     assert (saved.new, saved.changed, saved.unchanged) == (0, 0, len(orders))
 
 
+@pytest.mark.parametrize(
+    ("heading", "cells"),
+    [
+        ("Order discount %", ["10", "10", "5", "0"]),
+        ("Order discount rate", ["10", "10", "5", ""]),
+        ("Order discount", ["10%", "", "5%", ""]),
+        ("Order discount", ["0.1", "0.1", "0.05", "0"]),
+        ("Order discount", ["10 %", "", "0.60", "0"]),
+    ],
+)
+def test_a_discount_on_the_order_may_be_a_rate(shop, heading, cells):
+    lines = ["1,2026-03-01,A,2,12.00", "1,2026-03-01,B,1,3.50", "2,2026-03-02,A,1,12.00", "3,2026-03-02,B,2,3.50"]
+    rows = [f"{line},{cell}" for line, cell in zip(lines, cells, strict=True)]
+    checked = bring_in.check(shop, "orders", "\n".join([f"Order,Date,SKU,Qty,Price,{heading}", *rows]).encode())
+    assert checked.rejected == []
+    assert [[line.paid for line in one.lines] for one in checked.records] == [[2160, 315], [1140], [700]]
+
+
 def test_an_order_whose_status_says_that_it_came_back_is_sent_back_whole(shop):
     checked = read(shop, "refunded_by_their_status")
     assert [[(line.quantity, line.returned) for line in one.lines] for one in checked.records] == [

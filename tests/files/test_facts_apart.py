@@ -65,8 +65,28 @@ def test_two_codes_of_an_order_both_count_and_what_they_take_off_is_added_up():
     }
 
 
-def test_amounts_that_are_none_are_not_guessed_at():
-    assert with_facts(ORDERS, table("discounts", "Order,Code,Amount", "A-1,FERN,some", "A-2,MAY,1")) is None
+@pytest.mark.parametrize(
+    ("lines", "column"),
+    [
+        (["Order,Discount", "A-1,10%", "A-2,5%", "A-1,2.5%"], ["12.5%", "", "5%"]),
+        (["Order,Discount", "A-1,€10.00", "A-2,€5", "A-1,€2.50"], ["12.50", "", "€5"]),
+        (["Order,Type,Discount amount", "A-1,percentage,1.25", "A-2,fixed,5"], ["1.25", "", "5"]),
+    ],
+)
+def test_rates_stay_rates_and_amounts_may_have_a_currency(lines: list[str], column: list[str]):
+    assert list(told(ORDERS, table("discounts", *lines)).values()) == [column]
+
+
+@pytest.mark.parametrize(
+    "lines",
+    [
+        ["Order,Code,Amount", "A-1,FERN,some", "A-2,MAY,1"],
+        ["Order,Discount", "A-1,10%", "A-2,5.00"],
+        ["Order,Type,Value", "A-1,percentage,10", "A-2,fixed,5"],
+    ],
+)
+def test_what_may_be_amounts_or_not_is_not_guessed_at(lines: list[str]):
+    assert with_facts(ORDERS, table("discounts", *lines)) is None
 
 
 @given(st.lists(st.tuples(st.sampled_from(["A-1", "A-2"]), st.integers(0, 9_999_99)), min_size=1, max_size=12))

@@ -461,6 +461,15 @@ def is_of_rates(heading: str) -> bool:
     return "%" in heading or not words_of("percent").isdisjoint(simplify(heading).split())
 
 
+def tells_an_amount(heading: str) -> bool:
+    """Whether a heading says in a word that its column tells amounts.
+
+    >>> tells_an_amount("Rabattbetrag"), tells_an_amount("Discount value")
+    (True, False)
+    """
+    return simplify(heading).endswith(tuple(words_of("amount")))
+
+
 def ends_in_a_discount(heading: str) -> bool:
     """Whether a heading is one word that ends in that for a discount, as several languages put words together; on
     delivery excepted."""

@@ -14,19 +14,29 @@ was given back; put on the first row of each.
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, replace
+from decimal import Decimal
 
 import numpy as np
 from babel.lists import format_list
 
 from yellow_abacus.core.ground.money import Bools
-from yellow_abacus.files.columns import OF_ORDERS, ORDERS, Columns, answering, is_called, simplify
+from yellow_abacus.files.columns import (
+    OF_ORDERS,
+    ORDERS,
+    Columns,
+    answering,
+    is_called,
+    simplify,
+    tells_an_amount,
+    words_of,
+)
 from yellow_abacus.files.contents import NEARLY_ALL, Contents, columns_that_tell
 from yellow_abacus.files.lines_apart import SOME, bare_number
 from yellow_abacus.files.order_shapes import first_row_of_order
 from yellow_abacus.files.order_statuses import says_left_out
 from yellow_abacus.files.rows import Coded, Codes, Rows, coded, emptied, found_in
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import BadCellError, guess_decimal_mark, parse_number
+from yellow_abacus.files.values import guess_decimal_mark, is_currency_sign, number_if_any
 
 OF_LINES = ("sku", "product", "items", "quantity")
 
@@ -141,21 +151,28 @@ def _all_told(orders: Table, of: OfOrders, other: Table, at: int, counts: Bools)
 
 
 def added_up(orders: Table, of: OfOrders, other: Table, at: int, counts: Bools) -> Coded | None:
-    """For each row of orders the sum of amounts, without their sign; None where some are none. counts: the rows of
-    the other table that do, all of them of orders."""
+    """For each row of orders the sum of amounts, without their sign, or of rates; None where some are neither, or may
+    be either. counts: the rows of the other table that do, all of them of orders."""
     column = other.rows.columns[at]
     mark = guess_decimal_mark(column.used, other.separator)
-    try:
-        amount = {text.strip(): abs(parse_number(text, mark)) for text in column.used if text.strip()}
-    except BadCellError:
+    told = [text.strip() for text in column.used if text.strip()]
+    read = ((text, number_if_any(text.rstrip("% "), mark, is_currency_sign)) for text in told)
+    amount = {text: abs(number) for text, number in read if number is not None}
+    are_rates = {text.endswith("%") for text in told}
+    may_be_rates = _tells_rates(other) and not tells_an_amount(other.header[at])
+    if len(amount) < len({*told}) or len(are_rates) > 1 or may_be_rates:
         return None
-    return _gathered(
-        orders,
-        of,
-        column,
-        counts,
-        lambda texts: texts[0] if len(texts) == 1 else f"{sum(amount[text] for text in texts):f}".replace(".", mark),
-    )
+
+    def together(texts: list[str]) -> str:
+        found = sum((amount[text] for text in texts), Decimal(0))
+        return texts[0] if len(texts) == 1 else f"{found:f}".replace(".", mark) + "%" * (are_rates == {True})
+
+    return _gathered(orders, of, column, counts, together)
+
+
+def _tells_rates(other: Table) -> bool:
+    """Whether some column says in words that what others tell are percentages."""
+    return any(not words_of("percent").isdisjoint(map(simplify, column.used)) for column in other.rows.columns)
 
 
 def _gathered(

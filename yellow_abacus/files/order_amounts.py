@@ -51,18 +51,21 @@ class OrderAmounts:
         listed: Callable[[], Ints],
         in_home: Floats,
         order_discount: Values[int],
+        order_rate: Values[int],
         beside_prices: BesidePrices,
     ) -> tuple[Ints, Ints]:
         """What one unit was asked, and what all were paid, of each row, in the shop's money and tax.
 
         listed: answers each row's list price, NOT_SAID where the file has amounts otherwise than the shop. in_home:
-        what amounts as the file has them are multiplied by. order_discount: by order.
+        what amounts as the file has them are multiplied by. order_discount, order_rate: by order, an amount and parts
+        of WHOLE_RATE.
         """
         unit, each, total = self._column("unit_price"), self._column("paid_price"), self._column("line_total")
         off, is_rate = self._discount(units, beside_prices)
+        of_order = (order_discount.numbers(0) > 0) | (order_rate.numbers(0) > 0)
         if (unit == NOT_SAID).any():
             unit = self._before_discounts(unit, total, units, off, is_rate)
-            is_off = ((off > 0) & (is_rate | (off <= listed() * units))) | (order_discount.numbers(0)[self.order] > 0)
+            is_off = ((off > 0) & (is_rate | (off <= listed() * units))) | of_order[self.order]
             untold = (unit == NOT_SAID) & (each == NOT_SAID) & (total == NOT_SAID)
             unit = np.where(untold & is_off, listed(), unit)
         if is_rate.any():
@@ -82,11 +85,11 @@ class OrderAmounts:
         )
         paid = np.where(each != NOT_SAID, each * units, paid)
         paid = np.where(total != NOT_SAID, total, paid)
-        if order_discount.known.any():
-            untold = (unit == NOT_SAID) & (paid != NOT_SAID) & (order_discount.numbers(0)[self.order] > 0)
+        if of_order.any():
+            untold = (unit == NOT_SAID) & (paid != NOT_SAID) & of_order[self.order]
             unit = np.where(untold, rhu(np.maximum(paid, 0), units), unit)
             beside = beside_prices(self.cells.headings("order_discount"))
-            paid = self._less_the_order_discount(paid, before, order_discount, beside)
+            paid = self._less_the_order_discount(paid, before, order_discount, order_rate, beside)
 
         def home(amount: Ints) -> Ints:
             if (in_home == 1.0).all():
@@ -125,19 +128,8 @@ class OrderAmounts:
         self, which: int, units: Ints, beside_prices: BesidePrices, *, may_be_rates: bool
     ) -> tuple[Ints, Bools]:
         """As `_discount`, in one of the columns."""
-        heading, column = self.cells.heading("line_discount", which), self.cells.text("line_discount", which)
-        of_rate, shares = may_be_rates and is_of_rates(heading), may_be_rates and are_shares(column.used)
-
-        def parse(text: str) -> tuple[int, bool, bool]:
-            bare = text.lstrip("-− ").rstrip()
-            percent = may_be_rates and bare.endswith("%")
-            if not (of_rate or shares or percent):
-                return (*self.money("line_discount", bare), False)
-            told = parse_number(bare.rstrip("%").strip(), self.mark) * (100 if shares and not percent else 1)
-            if not 0 <= told <= 100:
-                raise BadCellError(f"“{text}” is not between 0 and 100 %.", "Write a rate, or an amount of money.")
-            return round(told * 100) * WHOLE_BP, False, True
-
+        heading = self.cells.heading("line_discount", which)
+        parse = self.parse_discount("line_discount", which) if may_be_rates else self._parse_amount_off
         told = self.cells.read("line_discount", parse, which)
         amount = np.array([one for one, _, _ in told.values] + [NOT_SAID], dtype=np.int64)[told.codes]
         is_rate = np.array([one for _, _, one in told.values] + [False], dtype=np.bool_)[told.codes]
@@ -146,12 +138,33 @@ class OrderAmounts:
         is_amount = (amount > 0) & ~is_rate
         return np.where(is_amount, np.rint(taken * beside_prices([heading])).astype(np.int64), amount), is_rate
 
-    def _less_the_order_discount(self, paid: Ints, before: Ints, told: Values[int], beside: Floats) -> Ints:
-        """What lines were paid once what was taken off their order is shared over them by running total. beside: what
-        turns that into prices' side of tax, by row."""
+    def _parse_amount_off(self, text: str) -> tuple[int, bool, bool]:
+        """What `parse_discount` does where no rates are told."""
+        return (*self.money("line_discount", text.lstrip("-− ").rstrip()), False)
+
+    def parse_discount(self, key: str, which: int) -> Callable[[str], tuple[int, bool, bool]]:
+        """What reads the cells of a column of discounts, with a minus or without: the amount, or parts of WHOLE_RATE;
+        whether it was rounded; whether it is a rate."""
+        of_rate, shares = is_of_rates(self.cells.heading(key, which)), are_shares(self.cells.text(key, which).used)
+
+        def parse(text: str) -> tuple[int, bool, bool]:
+            bare = text.lstrip("-− ").rstrip()
+            percent = bare.endswith("%")
+            if not (of_rate or shares or percent):
+                return (*self.money(key, bare), False)
+            told = parse_number(bare.rstrip("%").strip(), self.mark) * (100 if shares and not percent else 1)
+            if not 0 <= told <= 100:
+                raise BadCellError(f"“{text}” is not between 0 and 100 %.", "Write a rate, or an amount of money.")
+            return round(told * 100) * WHOLE_BP, False, True
+
+        return parse
+
+    def _less_the_order_discount(
+        self, paid: Ints, before: Ints, told: Values[int], rate: Values[int], beside: Floats
+    ) -> Ints:
+        """What lines were paid once what was taken off their order is shared over them by running total. told, rate:
+        as in `of_lines`. beside: what turns the amount into prices' side of tax, by row."""
         off = told.numbers(0)
-        if not off.any():
-            return paid
         base = np.where(paid != NOT_SAID, paid, np.maximum(before, 0))
         in_order = np.argsort(self.order, kind="stable")
         base_of = np.bincount(self.order, weights=base, minlength=len(self.first_row)).astype(np.int64)
@@ -159,6 +172,7 @@ class OrderAmounts:
         if (beside != 1.0).any():
             as_told = np.bincount(self.order, weights=base / beside, minlength=len(self.first_row))
             off = np.rint(off * base_of / np.where(as_told > 0, as_told, 1.0)).astype(np.int64)
+        off = off + rhu(base_of * rate.numbers(0), WHOLE_RATE)
         too_much = np.flatnonzero(off > base_of)
         message, mend = "The discount is more than the order.", "Write what was taken off the whole order."
         self.cells.reject("order_discount", message, mend, self.first_row[too_much])

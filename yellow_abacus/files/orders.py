@@ -62,7 +62,7 @@ from yellow_abacus.files.with_tax import taxed_by
 
 MOST_UNITS = 1_000_000
 LARGEST_RATE = 1_000_000
-SUMMED = ("delivery_paid", "delivery_discount", "order_discount", "refunded")
+SUMMED = ("delivery_paid", "delivery_discount", "refunded")
 """Amounts of an order of which each line may tell a part."""
 FEWEST_IN_PARTS, PART_OF_THOSE = 2, 0.5
 """So many orders, and that share of those of several lines, must tell unlike amounts on their lines."""
@@ -210,17 +210,32 @@ class _OrderReader:
             "currency": lambda text: only_one(text, self.shop.currency.upper()),
             "rate": self._parse_rate,
             "delivery_paid": lambda text: self._amounts.money("delivery_paid", text)[0],
-            **{key: partial(self._off, key) for key in ("delivery_discount", "refunded", "order_discount")},
+            **{key: partial(self._off, key) for key in ("delivery_discount", "refunded")},
         }
         found = {"date": self._one_an_order("date", self._moments())}
         for done, (key, parse) in enumerate(reads.items()):
             progress(0.1 + 0.4 * done / len(reads))
             each = [self._told_by_order(key, parse, which) for which in range(len(self.cells.columns.get(key, (0,))))]
             found[key] = reduce(_named_both if key == "code" else added_up, each)
+        found["order_discount"], found["order_rate"] = self._discounts()
         delivery = less_discount(found["delivery_paid"], found["delivery_discount"])
         status = with_cancelled(found["status"], found["cancelled"])
         first = _first_told(found["first_order"], found["returning"])
         return found | {"status": status, "delivery_paid": delivery, "first_order": first}
+
+    def _discounts(self) -> tuple[Values[int], Values[int]]:
+        """What was taken off each order: amounts, and rates in parts of WHOLE_RATE."""
+        key, amounts, rates = "order_discount", list[Values[int]](), list[Values[int]]()
+        for which in range(len(self.cells.columns.get(key, (0,)))):
+            parse = self._amounts.parse_discount(key, which)
+            told = self.cells.read(key, parse, which)
+            is_rate = [one for _, _, one in told.values]
+            of_rate = np.array([*is_rate, False], dtype=np.bool_)[told.codes]
+            sums = Values([one for one, _, _ in told.values], np.where(of_rate, NONE, told.codes))
+            amounts.append(self._summed(sums) or self._one_an_order(key, self._but_nothing(sums), which))
+            each = Values(sums.values, np.where(of_rate, told.codes, NONE))
+            rates.append(self._one_an_order(key, self._but_nothing(each), which))
+        return reduce(added_up, amounts), reduce(added_up, rates)
 
     def _told_by_order(self, key: str, parse: Callable[[str], Any], which: int) -> Values[Any]:
         """What one of the columns of a field tells of each order."""
@@ -342,7 +357,9 @@ class _OrderReader:
             same = meant in ("as the shop", self.reading.taxed)
             return np.ones(len(number)) if same else self._tax_factor(number, told["zone"], meant) / factor
 
-        asked, paid = self._amounts.of_lines(units, listed, in_home, told["order_discount"], beside_prices)
+        asked, paid = self._amounts.of_lines(
+            units, listed, in_home, told["order_discount"], told["order_rate"], beside_prices
+        )
         self._check_worth(number, units, asked, sku.known & quantity.known)
         sent_back = np.minimum(returned.numbers(0), units)
         lines = OrderLines(self.skus.names, number, units, asked, paid, sent_back)
