@@ -361,6 +361,22 @@ def test_a_discount_on_the_order_may_be_a_rate(shop, heading, cells):
     assert [[line.paid for line in one.lines] for one in checked.records] == [[2160, 315], [1140], [700]]
 
 
+def test_a_rate_is_the_orders_where_it_only_ever_stands_on_the_first_of_its_lines(shop):
+    """In many orders; a line's otherwise."""
+    for many, paid in ((9, [1080, 350]), (10, [1080, 315])):
+        rows = [f"{at},2026-03-01,A,1,12.00,10\n{at},2026-03-01,B,1,3.50," for at in range(many)]
+        checked = bring_in.check(shop, "orders", "\n".join(["Order,Date,SKU,Qty,Price,Discount %", *rows]).encode())
+        assert [line.paid for line in checked.records[0].lines] == paid
+
+
+def test_a_rate_on_the_order_is_not_taken_off_again_where_its_lines_had_it(shop):
+    lines = ["1,2026-03-01,A,2,12.00,21.60,10", "1,2026-03-01,B,3,3.50,9.45,10", "2,2026-03-02,A,1,12.00,11.40,5"]
+    lines += ["3,2026-03-02,B,2,3.50,7.00,0", "4,2026-03-03,A,1,12.00,10.80,10"]
+    header = "Order,Date,SKU,Qty,Price,Line total,Order discount %"
+    checked = bring_in.check(shop, "orders", "\n".join([header, *lines]).encode())
+    assert [[line.paid for line in one.lines] for one in checked.records] == [[2160, 945], [1140], [700], [1080]]
+
+
 def test_an_order_whose_status_says_that_it_came_back_is_sent_back_whole(shop):
     checked = read(shop, "refunded_by_their_status")
     assert [[(line.quantity, line.returned) for line in one.lines] for one in checked.records] == [

@@ -16,7 +16,7 @@ from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import DecimalMark, are_shares, is_currency_sign, number_if_any
 
 ROWS_LOOKED_AT = 5_000
-FEWEST = 3
+FEWEST, MANY = 3, 10
 """So many lines, or orders of several lines, tell what a column is."""
 LOOKED_AT = 20
 """Different cells of a column that may tell what an order comes to."""
@@ -190,14 +190,18 @@ class AmountsTold:
         """Whether what is taken for a discount on the line is one on the order.
 
         It is where it is told beside several lines in one cell, is alike on all lines of orders whose lines come to
-        different amounts, or stands on the first line of each order alone and is no rate of it.
+        different amounts, or stands on the first line of each order alone and is no rate of it; a rate is where it
+        stands there alone in many orders.
         """
         if self._tells_several_a_row:
             return True
-        if "number" not in self._columns or self._is_rate:
+        if "number" not in self._columns:
             return False
         order, first, several = self.orders
         there, is_later = several & (self.off_lines > 0), np.arange(len(order)) != first[order]
+        if self._is_rate:
+            is_told = self._column("line_discount").filled & several
+            return bool(there.sum() >= MANY and not (is_told & is_later).any())
         orders = np.unique(order[there])
         if not len(orders):
             return False
@@ -285,12 +289,13 @@ class AmountsTold:
         if not {"number", key} <= self._columns.keys():
             return ""
         lines, order = self.by_order(off), self.first_of_order(self.off_order)
+        slack = A_CENT * np.bincount(self.orders[0])  # each line may be rounded
         some, more = lines > A_CENT, order - lines
-        if some.sum() < FEWEST or (more >= -A_CENT)[some].mean() < NEARLY_ALL:
+        if some.sum() < FEWEST or (more >= -slack)[some].mean() < NEARLY_ALL:
             return ""
-        if (np.abs(more) <= A_CENT)[some].mean() < A_FIFTH:
+        if (np.abs(more) <= slack)[some].mean() < A_FIFTH:
             return ""
-        return key if (more > A_CENT).sum() >= FEWEST else "order_discount"
+        return key if (more > slack).sum() >= FEWEST else "order_discount"
 
     def is_reduced_from(self, at: int, other: int) -> bool:
         """Whether a column of prices is that of another, in some lines less, and never more."""
@@ -382,10 +387,12 @@ class AmountsTold:
 
     @property
     def _is_rate(self) -> bool:
-        """Whether discounts are told as rates."""
-        texts = self._column("line_discount").used
-        heading = self._table.header[self._columns["line_discount"][0]]
-        return is_of_rates(heading) or are_shares(texts) or any("%" in text for text in texts)
+        """Whether discounts on lines are told as rates."""
+        return self._tells_rates(self._columns["line_discount"][0])
+
+    def _tells_rates(self, at: int) -> bool:
+        texts = self._table.rows.columns[at].used
+        return is_of_rates(self._table.header[at]) or are_shares(texts) or any("%" in text for text in texts)
 
     @cached_property
     def _worth(self) -> Floats:
@@ -395,17 +402,25 @@ class AmountsTold:
 
     @cached_property
     def off_lines(self) -> Floats:
-        return self._all_taken_off("line_discount")
+        return self._all_taken_off("line_discount", self.taken_off)
 
     @cached_property
     def off_order(self) -> Floats:
         """As each row tells it."""
-        return self._all_taken_off("order_discount")
+        return self._all_taken_off("order_discount", self._off_order_in)
 
-    def _all_taken_off(self, key: str) -> Floats:
+    def _all_taken_off(self, key: str, taken_off: Callable[[int], Floats]) -> Floats:
         told = self._columns.get(key, ())
-        off: Floats = sum(map(self.taken_off, told), start=np.zeros(len(self._table.rows)))
+        off: Floats = sum(map(taken_off, told), start=np.zeros(len(self._table.rows)))
         return off
+
+    def _off_order_in(self, at: int) -> Floats:
+        """The same, where the column tells rates of what the order was asked, too."""
+        off = self.taken_off(at)
+        if "number" not in self._columns or not self._tells_rates(at):
+            return off
+        rate = off if are_shares(self._table.rows.columns[at].used) else off / 100
+        return rate * self.by_order(self._worth)[self.orders[0]]
 
     def taken_off(self, at: int) -> Floats:
         """What a column of discounts says, with a minus or without; 0 where it says nothing."""
