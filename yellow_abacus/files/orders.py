@@ -18,6 +18,7 @@ from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP, Bools, Float
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.shop.tax import Taxes
+from yellow_abacus.files.by_order import ByOrder
 from yellow_abacus.files.cancelled_units import less_cancelled
 from yellow_abacus.files.clocks import reader_of_moments, tells_utc
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
@@ -64,8 +65,6 @@ MOST_UNITS = 1_000_000
 LARGEST_RATE = 1_000_000
 SUMMED = ("delivery_paid", "delivery_discount", "refunded")
 """Amounts of an order of which each line may tell a part."""
-FEWEST_IN_PARTS, PART_OF_THOSE = 2, 0.5
-"""So many orders, and that share of those of several lines, must tell unlike amounts on their lines."""
 
 
 @dataclass(frozen=True)
@@ -138,7 +137,8 @@ class _OrderReader:
 
     def read(self, progress: Progress) -> OrdersRead:
         self.cells.reject_long_rows()
-        self._group()
+        self._by = by = ByOrder(self.cells)
+        self.order, self.orders, self.first_row, self.names = by.order, by.many, by.first_row, by.names
         self._amounts = OrderAmounts(self.cells, self.mark, self.shop.digits, self.order, self.first_row)
         told = self._order_values(progress)
         progress(0.5)
@@ -171,25 +171,6 @@ class _OrderReader:
         amounts = {"unit_price": lines.unit_price, "paid": lines.paid}
         return frozenset(columns | {name for name, told in amounts.items() if (told != NOT_SAID).any()})
 
-    # --- which rows are of which order
-
-    def _group(self) -> None:
-        """Rows without an order number belong to the one above."""
-        number = self.cells.text("number")
-        filled = self.cells.filled("number")
-        row = np.maximum.accumulate(np.where(filled, np.arange(len(filled)), NONE)) if len(filled) else number.codes
-        lost = np.flatnonzero(row == NONE)
-        self.cells.reject("number", "The order number is missing.", "Write it on the order's first row.", lost)
-        code = np.where(row == NONE, NONE, number.codes[np.maximum(row, 0)])
-        kinds, first, order = np.unique(code, return_index=True, return_inverse=True)
-        by_first = np.argsort(first)
-        place = np.empty(len(kinds), dtype=np.int64)
-        place[by_first] = np.arange(len(kinds))
-        self.order = place[order]
-        self.orders = len(kinds)
-        self.first_row = first[by_first]
-        self.names = ["" if kinds[at] == NONE else number.texts[kinds[at]] for at in by_first]
-
     # --- what is told once an order
 
     def _order_values(self, progress: Progress) -> dict[str, Values[Any]]:
@@ -212,7 +193,7 @@ class _OrderReader:
             "delivery_paid": lambda text: self._amounts.money("delivery_paid", text)[0],
             **{key: partial(self._off, key) for key in ("delivery_discount", "refunded")},
         }
-        found = {"date": self._one_an_order("date", self._moments())}
+        found = {"date": self._by.once("date", self._moments())}
         for done, (key, parse) in enumerate(reads.items()):
             progress(0.1 + 0.4 * done / len(reads))
             each = [self._told_by_order(key, parse, which) for which in range(len(self.cells.columns.get(key, (0,))))]
@@ -232,16 +213,15 @@ class _OrderReader:
             is_rate = [one for _, _, one in told.values]
             of_rate = np.array([*is_rate, False], dtype=np.bool_)[told.codes]
             sums = Values([one for one, _, _ in told.values], np.where(of_rate, NONE, told.codes))
-            amounts.append(self._summed(sums) or self._one_an_order(key, self._but_nothing(sums), which))
+            amounts.append(self._by.amounts(key, sums, which))
             each = Values(sums.values, np.where(of_rate, told.codes, NONE))
-            rates.append(self._one_an_order(key, self._but_nothing(each), which))
+            rates.append(self._by.unless_nothing(key, each, which))
         return reduce(added_up, amounts), reduce(added_up, rates)
 
     def _told_by_order(self, key: str, parse: Callable[[str], Any], which: int) -> Values[Any]:
         """What one of the columns of a field tells of each order."""
         told = self.cells.read(key, parse, which)
-        summed = self._summed(told) if key in SUMMED else None
-        return summed or self._one_an_order(key, self._but_nothing(told) if key in SUMMED else told, which)
+        return (self._by.amounts if key in SUMMED else self._by.once)(key, told, which)
 
     def _off(self, key: str, text: str) -> int:
         """An amount that may be told with a minus."""
@@ -265,46 +245,6 @@ class _OrderReader:
         ]
         texts = ["" if text.startswith("\0") else text for text in texts]
         return self.cells.read_coded("date", Coded(texts, together), lambda text: self._moment(*_day_and_time(text)))
-
-    def _one_an_order(self, key: str, told: Values[Any], which: int = 0) -> Values[Any]:
-        """What each order says of it first; rows that say otherwise are rejected."""
-        says = np.flatnonzero(told.known)
-        orders, first = np.unique(self.order[says], return_index=True)
-        row = np.full(self.orders, NONE)
-        row[orders] = says[first]
-        code = np.where(row == NONE, NONE, told.codes[np.maximum(row, 0)])
-        text, numbers = self.cells.text(key, which), self.cells.numbers
-        mend = "Write the same in all rows of an order, or only in its first."
-        for other in says[told.codes[says] != code[self.order[says]]].tolist():
-            order = self.order[other]
-            said = text.texts[text.codes[other]]
-            message = f"Order {self.names[order]} says “{said}” here and otherwise in row {numbers[row[order]]}."
-            self.cells.reject(key, message, mend, np.array([other]))
-        return Values(told.values, code)
-
-    def _but_nothing(self, told: Values[int]) -> Values[int]:
-        """Amounts of the order without those of 0 in rows of orders that tell another one too."""
-        nothing = told.known & (told.numbers(0) == 0)
-        tells_some = np.bincount(self.order[told.known & ~nothing], minlength=self.orders) > 0
-        return Values(told.values, np.where(nothing & tells_some[self.order], NONE, told.codes))
-
-    def _summed(self, told: Values[int]) -> Values[int] | None:
-        """Amounts of the order where each line tells its part of them; None where they are told once an order, or
-        again on each of its lines."""
-        says = np.flatnonzero(told.known)
-        if len(says) == len(np.unique(self.order[says])):
-            return None
-        order, amount = self.order[says], told.numbers(0)[says]
-        least, most = np.full(self.orders, LARGEST_CART), np.zeros(self.orders, dtype=np.int64)
-        np.minimum.at(least, order, amount)
-        np.maximum.at(most, order, amount)
-        several = (np.bincount(order, minlength=self.orders) > 1) & (most > 0)
-        if (several & (least < most)).sum() < max(FEWEST_IN_PARTS, several.sum() * PART_OF_THOSE):
-            return None
-        sums = np.bincount(order, amount, self.orders).astype(np.int64)
-        values, code = np.unique(sums, return_inverse=True)
-        tells = np.bincount(order, minlength=self.orders) > 0
-        return Values(values.tolist(), np.where(tells, code, NONE))
 
     def _kept(self, status: Values[str]) -> Bools:
         """Which orders are not left out for their status."""
