@@ -534,6 +534,17 @@ def test_what_came_off_delivery_is_taken_off_what_was_asked_for_it_once(shop):
     assert [one.delivery_paid for one in read(shop, "discounts_delivery_has_had").records] == [0, 490, 390]
 
 
+@pytest.mark.parametrize(
+    ("heading", "cells"), [("Shipping discount %", ["100", "50", "0"]), ("Delivery discount", ["100%", "50%", ""])]
+)
+def test_what_came_off_delivery_may_be_a_rate(shop, heading, cells):
+    rows = [f"{at},2026-03-01,A,1,12.00,4.90,{cell}" for at, cell in enumerate(cells)]
+    checked = bring_in.check(
+        shop, "orders", "\n".join([f"Order,Date,SKU,Qty,Price,Shipping,{heading}", *rows]).encode()
+    )
+    assert [one.delivery_paid for one in checked.records] == [0, 245, 490]
+
+
 def test_amounts_are_no_codes_and_no_way_to_pay(shop):
     checked = read(shop, "a_voucher_that_is_an_amount")
     assert {"code", "payment"}.isdisjoint(checked.columns)

@@ -416,11 +416,17 @@ class AmountsTold:
 
     def _off_order_in(self, at: int) -> Floats:
         """The same, where the column tells rates of what the order was asked, too."""
-        off = self.taken_off(at)
-        if "number" not in self._columns or not self._tells_rates(at):
-            return off
-        rate = off if are_shares(self._table.rows.columns[at].used) else off / 100
+        rate = self.rate_in(at)
+        if "number" not in self._columns or rate is None:
+            return self.taken_off(at)
         return rate * self.by_order(self._worth)[self.orders[0]]
+
+    def rate_in(self, at: int) -> Floats | None:
+        """The rates that a column of discounts tells, 1.0 = 100 %; None where it tells amounts."""
+        if not self._tells_rates(at):
+            return None
+        told = self.taken_off(at)
+        return told if are_shares(self._table.rows.columns[at].used) else told / 100
 
     def taken_off(self, at: int) -> Floats:
         """What a column of discounts says, with a minus or without; 0 where it says nothing."""

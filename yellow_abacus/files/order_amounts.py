@@ -196,10 +196,11 @@ def added_up(one: Values[int], other: Values[int]) -> Values[int]:
     return Values(values.tolist(), np.where(one.known | other.known, code, NONE))
 
 
-def less_discount(delivery: Values[int], off: Values[int]) -> Values[int]:
-    """What was paid for delivery, by order, less what came off it, if that is not taken off yet: where it is, some
-    order got more off than it still paid."""
-    paid, came_off = delivery.numbers(0), np.where(delivery.known, off.numbers(0), 0)
+def less_discount(delivery: Values[int], off: Values[int], rate: Values[int]) -> Values[int]:
+    """What was paid for delivery, by order, less what came off it, an amount and in parts of WHOLE_RATE, if that is
+    not taken off yet: where it is, some order got more off than it still paid."""
+    paid = delivery.numbers(0)
+    came_off = np.where(delivery.known, off.numbers(0) + rhu(paid * rate.numbers(0), WHOLE_RATE), 0)
     if not came_off.any() or (came_off > paid).any():
         return delivery
     values, code = np.unique(paid - came_off, return_inverse=True)

@@ -63,7 +63,7 @@ from yellow_abacus.files.with_tax import taxed_by
 
 MOST_UNITS = 1_000_000
 LARGEST_RATE = 1_000_000
-SUMMED = ("delivery_paid", "delivery_discount", "refunded")
+SUMMED = ("delivery_paid", "refunded")
 """Amounts of an order of which each line may tell a part."""
 
 
@@ -191,22 +191,22 @@ class _OrderReader:
             "currency": lambda text: only_one(text, self.shop.currency.upper()),
             "rate": self._parse_rate,
             "delivery_paid": lambda text: self._amounts.money("delivery_paid", text)[0],
-            **{key: partial(self._off, key) for key in ("delivery_discount", "refunded")},
+            "refunded": partial(self._off, "refunded"),
         }
         found = {"date": self._by.once("date", self._moments())}
         for done, (key, parse) in enumerate(reads.items()):
             progress(0.1 + 0.4 * done / len(reads))
             each = [self._told_by_order(key, parse, which) for which in range(len(self.cells.columns.get(key, (0,))))]
             found[key] = reduce(_named_both if key == "code" else added_up, each)
-        found["order_discount"], found["order_rate"] = self._discounts()
-        delivery = less_discount(found["delivery_paid"], found["delivery_discount"])
+        found["order_discount"], found["order_rate"] = self._discounts("order_discount")
+        delivery = less_discount(found["delivery_paid"], *self._discounts("delivery_discount"))
         status = with_cancelled(found["status"], found["cancelled"])
         first = _first_told(found["first_order"], found["returning"])
         return found | {"status": status, "delivery_paid": delivery, "first_order": first}
 
-    def _discounts(self) -> tuple[Values[int], Values[int]]:
-        """What was taken off each order: amounts, and rates in parts of WHOLE_RATE."""
-        key, amounts, rates = "order_discount", list[Values[int]](), list[Values[int]]()
+    def _discounts(self, key: str) -> tuple[Values[int], Values[int]]:
+        """What was taken off each order, or its delivery: amounts, and rates in parts of WHOLE_RATE."""
+        amounts, rates = list[Values[int]](), list[Values[int]]()
         for which in range(len(self.cells.columns.get(key, (0,)))):
             parse = self._amounts.parse_discount(key, which)
             told = self.cells.read(key, parse, which)

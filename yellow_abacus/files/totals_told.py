@@ -96,7 +96,10 @@ class _Totals:
 
         nothing: list[Floats] = [np.zeros(1)]
         charge = nothing + [of_order(at) for at in columns.get("delivery_paid", ())]
-        charge += [charge[-1] - np.abs(of_order(at)) for at in columns.get("delivery_discount", ())]
+        for at in columns.get("delivery_discount", ()):
+            rate = amounts.rate_in(at)
+            off = np.abs(of_order(at)) if rate is None else charge[-1] * amounts.first_of_order(rate)
+            charge.append(charge[-1] - off)
         self._added = [one + other for one in charge for other in nothing + [of_order(at) for at in taxes]]
 
     def show(self, amount: Floats, some: Bools) -> bool:
