@@ -22,8 +22,6 @@ from yellow_abacus.core.ground.once import cached_property
 
 MOST_KEPT = 8_000
 """Words whose simple form is kept: somewhat more than all headings there are."""
-FEWEST_LETTERS, AN_ENDING = 4, 3
-"""Of a word that a table may be called by, and of what may stand behind it there."""
 LONGEST_LIST = 4_000
 """Letters of a cell that holds several things."""
 
@@ -151,8 +149,9 @@ NOT_BY_HEADING = {"unit", "tax"}
 """Cells that a heading alone does not promise: a column *Unit* may tell pieces or packets, one *VAT* amounts."""
 BY_HEADING = dict.fromkeys(("name", "code", "few"), "no decimals")
 """What cells must be at least that a heading alone promises: a column *Voucher*, or *Payment*, may tell amounts."""
-FEWEST_LETTERS = 4
-"""Of a heading of one word that is cut short."""
+FEWEST_LETTERS, AN_ENDING = 4, 3
+"""Of a heading of one word that is cut short, and of a word that a table may be called by; of what may stand behind
+that."""
 
 
 @cache

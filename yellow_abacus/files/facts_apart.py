@@ -34,7 +34,7 @@ from yellow_abacus.files.contents import NEARLY_ALL, Contents, columns_that_tell
 from yellow_abacus.files.lines_apart import SOME, bare_number
 from yellow_abacus.files.order_shapes import first_row_of_order
 from yellow_abacus.files.order_statuses import says_left_out
-from yellow_abacus.files.rows import Coded, Codes, Rows, coded, emptied, found_in
+from yellow_abacus.files.rows import Coded, Codes, coded, emptied, found_in
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import guess_decimal_mark, is_currency_sign, number_if_any
 
@@ -52,9 +52,10 @@ class OfOrders:
 
 def with_facts(orders: Table, other: Table) -> Table | None:
     """A table of orders with what another tells of them, that they do not tell; None where it does not."""
-    told, theirs = columns_that_tell(orders, ORDERS), columns_that_tell(headed_in_full(other), ORDERS)
+    theirs = columns_that_tell(headed_in_full(other), ORDERS)
     if not theirs.keys().isdisjoint(OF_LINES) or is_called(other.name, "left_out"):
         return None
+    told = columns_that_tell(orders, ORDERS)
     tell = ("refunded",) if is_called(other.name, "sent_back") else _TELL
     places = [(key, at) for key in tell if _MEANT.get(key, key) not in told for at in theirs.get(key, ())]
     if not places or (of := whose(orders, other, told)) is None:
@@ -66,16 +67,9 @@ def with_facts(orders: Table, other: Table) -> Table | None:
         if column is None:
             return None
         beside[f"{OF_ORDERS[_MEANT.get(key, key)].label}: {other.header[at]}"] = column
-    width = len(orders.header)
     headings = format_list([other.header[at] for _, at in places], locale="en")
     says = f"What {other.name} tells of orders goes with them, by {of.heading}: {headings}."
-    return replace(
-        orders,
-        header=[*orders.header, *beside],
-        rows=Rows(orders.rows.numbers, [*orders.rows.columns, *beside.values()], {}),
-        of_orders=orders.of_orders | set(range(width, width + len(beside))) if orders.of_orders else frozenset(),
-        says=(*orders.says, says),
-    )
+    return orders.with_beside([*beside.items()], says)
 
 
 def headed_in_full(table: Table) -> Table:

@@ -22,7 +22,7 @@ from babel.lists import format_list
 
 from yellow_abacus.files.columns import GOODS, Columns, answering
 from yellow_abacus.files.contents import HALF, NEARLY_ALL, columns_that_tell
-from yellow_abacus.files.rows import Coded, Codes, Rows, emptied, found_in, row_of_each
+from yellow_abacus.files.rows import Codes, emptied, found_in, row_of_each
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.words import so_many
 
@@ -65,8 +65,7 @@ def _beside(goods: Table, other: Table, told: tuple[Columns, Columns], key: tupl
     twice = {at for name in mine.keys() & theirs.keys() for at in theirs[name]} - {key[1]}
     taken = [at for at in range(len(other.header)) if at != key[1] and at not in twice]
     none = row < 0
-    more: list[Coded] = [emptied(other.rows.columns[at].rows(np.maximum(row, 0)), none) for at in taken]
-    rows = Rows(goods.rows.numbers, [*goods.rows.columns, *more], {})
+    more = [(other.header[at], emptied(other.rows.columns[at].rows(np.maximum(row, 0)), none)) for at in taken]
     left = len(other.rows) - len(np.unique(row[~none]))
     says = [f"What {other.name} tells goes with the goods of {goods.name}, by {goods.header[key[0]]}."]
     if left:
@@ -75,5 +74,4 @@ def _beside(goods: Table, other: Table, told: tuple[Columns, Columns], key: tupl
     if twice:
         names = format_list([other.header[at] for at in sorted(twice)], locale="en")
         says.append(f"Left out, as {goods.name} tells {'it' if len(twice) == 1 else 'them'}: {names}.")
-    header = [*goods.header, *(other.header[at] for at in taken)]
-    return replace(goods, header=header, rows=rows, says=(*goods.says, *says))
+    return goods.with_beside(more, *says)

@@ -129,7 +129,7 @@ class OrderAmounts:
     ) -> tuple[Ints, Bools]:
         """As `_discount`, in one of the columns."""
         heading = self.cells.heading("line_discount", which)
-        parse = self.parse_discount("line_discount", which) if may_be_rates else self._parse_amount_off
+        parse = self.parse_discount("line_discount", which, may_be_rates=may_be_rates)
         told = self.cells.read("line_discount", parse, which)
         amount = np.array([one for one, _, _ in told.values] + [NOT_SAID], dtype=np.int64)[told.codes]
         is_rate = np.array([one for _, _, one in told.values] + [False], dtype=np.bool_)[told.codes]
@@ -138,11 +138,9 @@ class OrderAmounts:
         is_amount = (amount > 0) & ~is_rate
         return np.where(is_amount, np.rint(taken * beside_prices([heading])).astype(np.int64), amount), is_rate
 
-    def _parse_amount_off(self, text: str) -> tuple[int, bool, bool]:
-        """What `parse_discount` does where no rates are told."""
-        return (*self.money("line_discount", text.lstrip("-− ").rstrip()), False)
-
-    def parse_discount(self, key: str, which: int) -> Callable[[str], tuple[int, bool, bool]]:
+    def parse_discount(
+        self, key: str, which: int, *, may_be_rates: bool = True
+    ) -> Callable[[str], tuple[int, bool, bool]]:
         """What reads the cells of a column of discounts, with a minus or without: the amount, or parts of WHOLE_RATE;
         whether it was rounded; whether it is a rate."""
         of_rate, shares = is_of_rates(self.cells.heading(key, which)), are_shares(self.cells.text(key, which).used)
@@ -150,7 +148,7 @@ class OrderAmounts:
         def parse(text: str) -> tuple[int, bool, bool]:
             bare = text.lstrip("-− ").rstrip()
             percent = bare.endswith("%")
-            if not (of_rate or shares or percent):
+            if not may_be_rates or not (of_rate or shares or percent):
                 return (*self.money(key, bare), False)
             told = parse_number(bare.rstrip("%").strip(), self.mark) * (100 if shares and not percent else 1)
             if not 0 <= told <= 100:

@@ -191,7 +191,7 @@ class _OrderReader:
             "currency": lambda text: only_one(text, self.shop.currency.upper()),
             "rate": self._parse_rate,
             "delivery_paid": lambda text: self._amounts.money("delivery_paid", text)[0],
-            "refunded": partial(self._off, "refunded"),
+            "refunded": lambda text: self._amounts.money("refunded", text.lstrip("-− "))[0],
         }
         found = {"date": self._by.once("date", self._moments())}
         for done, (key, parse) in enumerate(reads.items()):
@@ -222,10 +222,6 @@ class _OrderReader:
         """What one of the columns of a field tells of each order."""
         told = self.cells.read(key, parse, which)
         return (self._by.amounts if key in SUMMED else self._by.once)(key, told, which)
-
-    def _off(self, key: str, text: str) -> int:
-        """An amount that may be told with a minus."""
-        return self._amounts.money(key, text.lstrip("-− "))[0]
 
     def _parse_rate(self, text: str) -> float:
         rate = float(parse_number(text, self.mark))

@@ -11,7 +11,6 @@
 import re
 from collections import Counter, defaultdict
 from collections.abc import Mapping
-from dataclasses import replace
 
 import numpy as np
 
@@ -19,7 +18,7 @@ from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import OF_ORDERS, ORDERS, Columns, answering, is_called
 from yellow_abacus.files.contents import NEARLY_ALL, columns_that_tell
 from yellow_abacus.files.facts_apart import added_up, headed_in_full, left_out, of_each_order, whose
-from yellow_abacus.files.rows import Coded, Codes, Rows, coded
+from yellow_abacus.files.rows import Coded, Codes, coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.words import so_many
 
@@ -32,8 +31,11 @@ _UNITS = re.compile(r"[-−]?(\d{1,7})(?:[.,]0+)?")
 def with_returns(orders: Table, back: Table) -> Table | None:
     """A table of orders with what another tells of units sent back, and of money given back for them. None where it
     tells of none, or not of the goods of these orders, or they tell it themselves."""
-    told, theirs = columns_that_tell(orders, ORDERS), columns_that_tell(headed_in_full(back), ORDERS)
-    if "returned" in told or not ("returned" in theirs or is_called(back.name, "sent_back")):
+    theirs = columns_that_tell(headed_in_full(back), ORDERS)
+    if not ("returned" in theirs or is_called(back.name, "sent_back")):
+        return None
+    told = columns_that_tell(orders, ORDERS)
+    if "returned" in told:
         return None
     goods = ("sku",) if "sku" in told and "sku" in theirs else tuple(key for key in NAMES if key in told)
     units = _units(back, theirs)
@@ -48,24 +50,17 @@ def with_returns(orders: Table, back: Table) -> Table | None:
     lacking = sum(key not in lines for key in sent_back)
     if not sent_back or lacking > (1 - NEARLY_ALL) * len(sent_back):
         return None
-    beside, of_orders = {_RETURNED.label: _beside_lines(sent_back, lines, len(orders.rows))}, orders.of_orders
-    given_back = theirs.get("refunded", ())[:1] if "refunded" not in told else ()
-    for money in filter(None, (added_up(orders, of, back, at, counts) for at in given_back)):
-        beside[_REFUNDED.label] = money
-        of_orders = of_orders | {len(orders.header) + 1} if of_orders else of_orders
+    beside = [(_RETURNED.label, _beside_lines(sent_back, lines, len(orders.rows)))]
+    if "refunded" in theirs and "refunded" not in told:
+        money = added_up(orders, of, back, theirs["refunded"][0], counts)
+        beside += [(_REFUNDED.label, money)] if money is not None else []
     named = back.header[theirs[goods[0]][0]]
     says = [f"What {back.name} tells of units sent back goes with their lines, by {of.heading} and {named}."]
     if other := int((of.row < 0).sum()):
         says.append(f"{so_many(other, 'row')} of {back.name} {'is' if other == 1 else 'are'} of no order here.")
     if lacking:
         says.append(f"{so_many(lacking, 'time')} it tells of goods that their order does not have.")
-    return replace(
-        orders,
-        header=[*orders.header, *beside],
-        rows=Rows(orders.rows.numbers, [*orders.rows.columns, *beside.values()], {}),
-        of_orders=of_orders,
-        says=(*orders.says, *says),
-    )
+    return orders.with_beside(beside, *says, of_lines=1)
 
 
 def _beside_lines(

@@ -8,13 +8,11 @@
 ('country', ['Home', 'Islands'], 'What shoppers tells of shoppers goes with their orders, by customer.')
 """
 
-from dataclasses import replace
-
 import numpy as np
 
 from yellow_abacus.files.columns import ORDERS
 from yellow_abacus.files.contents import NEARLY_ALL, columns_that_tell
-from yellow_abacus.files.rows import Rows, emptied, found_in, row_of_each
+from yellow_abacus.files.rows import emptied, found_in, row_of_each
 from yellow_abacus.files.tables import Table
 
 OF_SHOPPERS = ("zone", "group", "tags")
@@ -36,13 +34,7 @@ def with_their_shoppers(orders: Table, shoppers: Table) -> Table | None:
             break
     else:
         return None
-    beside = [emptied(shoppers.rows.columns[one].rows(np.maximum(row, 0)), row < 0) for one in more]
-    width = len(orders.header)
+    none, known = row < 0, np.maximum(row, 0)
+    beside = [(shoppers.header[one], emptied(shoppers.rows.columns[one].rows(known), none)) for one in more]
     says = f"What {shoppers.name} tells of shoppers goes with their orders, by {orders.header[at]}."
-    return replace(
-        orders,
-        header=[*orders.header, *(shoppers.header[one] for one in more)],
-        rows=Rows(orders.rows.numbers, [*orders.rows.columns, *beside], {}),
-        of_orders=orders.of_orders | set(range(width, width + len(more))) if orders.of_orders else frozenset(),
-        says=(*orders.says, says),
-    )
+    return orders.with_beside(beside, says)

@@ -47,6 +47,19 @@ class Table:
     of_orders: frozenset[int] = frozenset()
     says: tuple[str, ...] = ()
 
+    def with_beside(self, more: Sequence[tuple[str, Coded]], *says: str, of_lines: int = 0) -> "Table":
+        """The table with more columns, each told with its heading. of_lines: so many of them, the first, tell of
+        lines alone; the others are of orders, if any here are."""
+        width = len(self.header)
+        of_orders = range(width + of_lines, width + len(more)) if self.of_orders else ()
+        return replace(
+            self,
+            header=[*self.header, *(heading for heading, _ in more)],
+            rows=Rows(self.rows.numbers, [*self.rows.columns, *(column for _, column in more)], {}),
+            of_orders=self.of_orders.union(of_orders),
+            says=(*self.says, *says),
+        )
+
 
 def read_table(data: bytes) -> Table:
     """The table in a CSV file, or the first in an XLSX file. Raises UnreadableFileError."""
