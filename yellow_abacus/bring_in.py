@@ -29,7 +29,7 @@ from yellow_abacus.files.columns import (
 )
 from yellow_abacus.files.currencies_told import with_currencies
 from yellow_abacus.files.for_shop import About, Kind
-from yellow_abacus.files.goods import fields_given, notes_of_zeros, read_goods
+from yellow_abacus.files.goods import fields_given, notes_of_rates, notes_of_zeros, read_goods
 from yellow_abacus.files.kits_told import ShopGoods, a_row_a_kit, notes_of_kits
 from yellow_abacus.files.missing_goods import missing_goods
 from yellow_abacus.files.no_goods import NameTold, notes_of_parts
@@ -183,6 +183,7 @@ def _read_goods(table: Table, columns: Columns, reading: Reading, about: About, 
         *tax.notes,
         *notes_of_stock(table, merged, columns, reading.decimal_mark),
         *notes_of_zeros(records),
+        *notes_of_rates(records),
         *notes_of_kits(records),
     ]
     named = {record.tax_class for record in records}

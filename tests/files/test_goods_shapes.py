@@ -51,6 +51,36 @@ def test_what_a_case_costs_is_no_cost_of_a_unit(empty_shop):
     ]
 
 
+@pytest.mark.parametrize(
+    ("heading", "cells", "reduced"),
+    [
+        ("Discount %", ("15", "0", ""), (1058, None, None)),
+        ("Rabatt", ("15 %", "", "-7.5%"), (1058, None, 648)),
+        ("Remise (pourcentage)", ("100", "5", "5"), None),
+        ("Sale discount", ("0.15", "0.1", ""), (1058, 900, None)),
+        ("Discount", ("1.50", "0", "2"), (None, None, None)),  # rates or amounts: not guessed at
+        ("Max. discount %", ("15", "15", "15"), (None, None, None)),
+    ],
+)
+def test_a_discount_in_percent_comes_off_the_list_price(empty_shop, heading, cells, reduced):
+    prices = ("12.45", "10.00", "7.00")
+    rows = [f"{sku};{price};{cell}" for sku, price, cell in zip("ABC", prices, cells, strict=True)]
+    file = "\n".join([f"sku;price;{heading}", *rows, ""]).encode()
+    if reduced is None:
+        (wrong,) = bring_in.check(empty_shop, "goods", file).rejected
+        assert (wrong.row, wrong.field, wrong.mend) == (2, "Discount in percent", "Write less than 100 %.")
+    else:
+        goods = told(empty_shop, file.decode())
+        assert tuple(goods[sku].reduced_price for sku in "ABC") == reduced
+
+
+def test_a_discount_needs_the_price_it_comes_off_and_gives_way_to_a_reduced_price(empty_shop):
+    checked = bring_in.check(empty_shop, "goods", b"sku,name,price,discount %\nA,Pot,,10\n")
+    assert [(one.row, one.mend) for one in checked.rejected] == [(2, "Write the list price beside it.")]
+    file = "sku,price,reduced price,price before,discount %\nA,10,7,,50\nB,8,,16,25\n"
+    assert [one.reduced_price for one in told(empty_shop, file).values()] == [700, 800]
+
+
 def test_a_price_before_that_is_gone_ends_the_reduction(empty_shop):
     for row in ("10,12", "10,"):
         bring(empty_shop, "goods", f"sku,price,price before\nA,{row}\n".encode())

@@ -1,11 +1,10 @@
 """Rate cards of carriers, and of charges, in the shapes they come in, and steps of weight in words."""
 
-import io
 import random
 
 import pytest
-from openpyxl import Workbook
 
+from tests.files.workbooks import workbook
 from yellow_abacus import bring_in
 
 Card = dict[str, tuple[list[tuple[int | None, float]], float | None]]
@@ -120,8 +119,8 @@ def test_cards_made_up_are_read_as_they_were_made(empty_shop, seed):
     assert read(empty_shop, "\n".join(separator.join(row) for row in rows)) == wanted
 
 
-def charged(shop, text: str) -> dict[str, object]:
-    checked = bring_in.check(shop, "charges", text.encode(), file="charges.csv")
+def charged(shop, data: bytes) -> dict[str, object]:
+    checked = bring_in.check(shop, "charges", data, file="charges.csv")
     assert (checked.missing, checked.rejected) == ([], [])
     return {
         f"{one.zone} {one.option.name}": {
@@ -148,7 +147,7 @@ BY_WEIGHT = {"A Delivery": [(2000, 500), (9000, 700)], "B Delivery": [(2000, 900
     ],
 )  # fmt: skip
 def test_charges_are_read_in_other_shapes(empty_shop, text, charges):
-    assert charged(empty_shop, text) == charges
+    assert charged(empty_shop, text.encode()) == charges
 
 
 def test_countries_of_a_zone_stand_in_one_cell_or_in_rows(empty_shop):
@@ -172,14 +171,11 @@ def test_charges_that_cannot_be_told_apart_are_refused(empty_shop, rows, field, 
 
 
 def test_a_sheet_a_service_has_its_tariffs_called_by_both_where_their_zones_are_the_same(empty_shop):
-    book, data = Workbook(), io.BytesIO()
-    book.worksheets[0].title = "Standard"
-    book.create_sheet("Express")
-    for sheet, more in zip(book.worksheets, (0, 5), strict=True):
-        for row in (["Weight (kg)", "Home", "Far"], [1, 4.9 + more, 14 + more], [5, 6.9 + more, 22 + more]):
-            sheet.append(row)
-    book.save(data)
-    checked = bring_in.check(empty_shop, "tariffs", data.getvalue(), file="card.xlsx")
+    sheets = {
+        name: [["Weight (kg)", "Home", "Far"], [1, 4.9 + more, 14 + more], [5, 6.9 + more, 22 + more]]
+        for name, more in (("Standard", 0), ("Express", 5))
+    }
+    checked = bring_in.check(empty_shop, "tariffs", workbook(**sheets), file="card.xlsx")
     told = {one.name: [step.amount for step in one.steps] for one in checked.records}
     assert told == {
         "Standard, Home": [490, 690],
@@ -187,6 +183,38 @@ def test_a_sheet_a_service_has_its_tariffs_called_by_both_where_their_zones_are_
         "Express, Home": [990, 1190],
         "Express, Far": [1900, 2700],
     }
+
+
+BY_VALUE = [["Method", "Order value from", "Price"], ["Post", 0, 5], ["Post", 60, 0]]
+FLAT = [["Method", "Price"], ["Post", 9.5], ["Express", 20]]
+
+
+@pytest.mark.parametrize(
+    ("sheets", "charges"),
+    [
+        (
+            {"Home": BY_VALUE, "Abroad": FLAT, "Notes": [["By", "Day"], ["Ada", 1]]},
+            {"Home Post": [(0, 500), (6000, 0)], "Abroad Post": 950, "Abroad Express": 2000},
+        ),
+        (
+            {zone: [["Weight (kg)", "Price"], [2, price], [9, 7]] for zone, price in (("A", 5), ("B 2.5", 6))},
+            {"A Delivery": [(2000, 500), (9000, 700)], "B 2.5 Delivery": [(2000, 600), (9000, 700)]},
+        ),
+        ({"Rates": [["Zone", "Price"], ["A", 5]], "Extras": [["What", "Price"], ["Wrap", 2]]}, {"A Delivery": 500}),
+        (
+            {"Rates": [["Zone", "Price"], ["A", 5]], "Far": [["Zone", "Price"], ["B", 9]]},
+            {"A Delivery": 500, "B Delivery": 900},
+        ),
+    ],
+)
+def test_charges_of_several_sheets_are_put_together_by_the_zones_they_are_called_by(empty_shop, sheets, charges):
+    assert charged(empty_shop, workbook(**sheets)) == charges
+
+
+def test_files_of_one_sheet_that_nobody_named_are_called_by_themselves(empty_shop):
+    files = [(f"{zone}.xlsx", workbook(Sheet1=FLAT)) for zone in ("Home", "Abroad")]
+    checked = bring_in.check(empty_shop, "charges", files[0][1], file=files[0][0], more=files[1:])
+    assert {one.zone for one in checked.records} == {"Home", "Abroad"}
 
 
 def test_a_card_a_file_has_its_tariff_called_by_that(empty_shop):

@@ -1,10 +1,8 @@
 """Sheets of a file, and files brought in together: what becomes one table, and what is left and said."""
 
-import io
-
 import pytest
-from openpyxl import Workbook
 
+from tests.files.workbooks import workbook
 from yellow_abacus.files.columns import GOODS, ORDERS, SURCHARGES
 from yellow_abacus.files.rows import UnreadableFileError
 from yellow_abacus.files.several_tables import one_table
@@ -16,15 +14,7 @@ APRIL = [HEADER, ["3", "2027-04-01", "POT", 1], ["4", "2027-04-02", "FERN", 5]]
 
 
 def book(hidden: str = "", **sheets: list[list[object]]) -> list[Table]:
-    made, data = Workbook(), io.BytesIO()
-    made.remove(made.worksheets[0])
-    for name, rows in sheets.items():
-        sheet = made.create_sheet(name)
-        sheet.sheet_state = "hidden" if name == hidden else "visible"
-        for row in rows:
-            sheet.append(row)
-    made.save(data)
-    return read_tables(data.getvalue(), "book.xlsx")
+    return read_tables(workbook(hidden, **sheets), "book.xlsx")
 
 
 def cells(table: Table) -> list[list[str]]:

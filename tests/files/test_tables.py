@@ -1,10 +1,8 @@
 """Files of every make: encodings, separators, and things that are no CSV at all."""
 
-import io
-
 import pytest
-from openpyxl import Workbook
 
+from tests.files.workbooks import workbook
 from yellow_abacus.files import tables
 from yellow_abacus.files.tables import LARGEST_FILE, UnreadableFileError, read_table, refuse_size
 
@@ -87,24 +85,14 @@ def test_titles_above_a_table_are_passed_over_and_rows_keep_their_numbers(regula
 
 
 def test_titles_above_a_table_in_a_spreadsheet_are_passed_over():
-    book, data = Workbook(), io.BytesIO()
-    for row in (["Orders of March"], [], ["Order", "Day", "SKU"], ["1", "2026-03-01", "A"]):
-        book.active.append(row)
-    book.save(data)
-    table = read_table(data.getvalue())
+    table = read_table(workbook(March=[["Orders of March"], [], ["Order", "Day", "SKU"], ["1", "2026-03-01", "A"]]))
     assert table.header == ["Order", "Day", "SKU"]
     assert [(row.number, row.cells[2]) for row in table.rows] == [(4, "A")]
 
 
 def test_the_first_sheet_with_a_table_is_read():
-    book, data = Workbook(), io.BytesIO()
-    book.active.append(["Sales of spring"])
-    goods = book.create_sheet("Goods")
-    for row in (["SKU", "Price"], ["A", 12.5]):
-        goods.append(row)
-    book.create_sheet("Older").append(["SKU", "Price", "Cost"])
-    book.save(data)
-    table = read_table(data.getvalue())
+    older = [["SKU", "Price", "Cost"]]
+    table = read_table(workbook(Title=[["Sales of spring"]], Goods=[["SKU", "Price"], ["A", 12.5]], Older=older))
     assert (table.header, table.rows[0].cells) == (["SKU", "Price"], ["A", "12.5"])
 
 

@@ -4,6 +4,7 @@ import pytest
 
 from yellow_abacus.files.values import (
     BadCellError,
+    are_rates,
     are_shares,
     guess_decimal_mark,
     is_currency_sign,
@@ -165,4 +166,10 @@ def test_what_is_no_size_is_refused(text):
     ],
 )
 def test_shares_are_told_from_amounts_by_how_they_are_written(texts, shares):
-    assert are_shares(texts) == shares
+    assert are_shares("Discount", texts) == shares
+
+
+@pytest.mark.parametrize("heading", ["Rabatt €", "Discount (USD)", "Remise, EUR", "Sleva Kč", "Discount amount"])
+def test_what_is_headed_as_money_tells_no_shares(heading):
+    assert not are_shares(heading, ["0.5", "0.25"])
+    assert not are_rates(heading, ["0.5", "0.25"])

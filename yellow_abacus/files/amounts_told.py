@@ -13,7 +13,7 @@ from yellow_abacus.files.columns import Columns, free_columns, is_of_rates
 from yellow_abacus.files.order_shapes import first_row_of_order, tells_a_list
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import DecimalMark, are_shares, is_currency_sign, number_if_any
+from yellow_abacus.files.values import DecimalMark, are_rates, are_shares, is_currency_sign, number_if_any
 
 ROWS_LOOKED_AT = 5_000
 FEWEST, MANY = 3, 10
@@ -391,8 +391,7 @@ class AmountsTold:
         return self._tells_rates(self._columns["line_discount"][0])
 
     def _tells_rates(self, at: int) -> bool:
-        texts = self._table.rows.columns[at].used
-        return is_of_rates(self._table.header[at]) or are_shares(texts) or any("%" in text for text in texts)
+        return are_rates(self._table.header[at], self._table.rows.columns[at].used)
 
     @cached_property
     def _worth(self) -> Floats:
@@ -426,7 +425,7 @@ class AmountsTold:
         if not self._tells_rates(at):
             return None
         told = self.taken_off(at)
-        return told if are_shares(self._table.rows.columns[at].used) else told / 100
+        return told if are_shares(self._table.header[at], self._table.rows.columns[at].used) else told / 100
 
     def taken_off(self, at: int) -> Floats:
         """What a column of discounts says, with a minus or without; 0 where it says nothing."""

@@ -1,7 +1,7 @@
 """A file of delivery charges to zones with options and back: one row a step of a charge."""
 
 import re
-from collections.abc import Collection, Iterable
+from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass
 
 from yellow_abacus.core.delivery.charges import (
@@ -25,7 +25,7 @@ from yellow_abacus.files.grouped import Block, Read, read_blocks
 from yellow_abacus.files.order_shapes import with_others
 from yellow_abacus.files.rows import Coded, coded
 from yellow_abacus.files.scope_text import parse_scope, write_scope
-from yellow_abacus.files.tables import Table
+from yellow_abacus.files.tables import Table, without_ending
 from yellow_abacus.files.tariffs import parse_step, read_carries, step_units, write_carries
 from yellow_abacus.files.values import (
     HEAVIEST,
@@ -42,6 +42,9 @@ from yellow_abacus.files.with_tax import price_as_the_shops, rate_of_delivery
 from yellow_abacus.files.writing import decimal, figure
 
 _BOUND = re.compile(r"(weight|value)\s+from\s+(\S.*)", re.IGNORECASE)
+
+FEWEST_ZONES = 2
+"""That tables of charges are called by."""
 
 KINDS = {"flat": "flat", "by value": "by_value", "by weight": "by_weight", "cost plus": "cost_plus"}
 
@@ -65,6 +68,21 @@ def with_zone_and_option(table: Table) -> Table:
     if "option" not in known and ("zone" in known or told):
         told["Option"] = coded(["Delivery"] * len(table.rows))
     return with_others(table, (), told) if told else table
+
+
+def zoned_by_table(tables: Sequence[Table]) -> Sequence[Table]:
+    """Tables of charges none of which tells zones, such as a sheet a zone, as those of zones called by their tables;
+    any others as they are."""
+    known = [match_columns(table.header, CHARGES, None, Contents(table).can_be) for table in tables]
+    charged = [at for at, columns in enumerate(known) if "charge" in columns]
+    if len(charged) < FEWEST_ZONES or any("zone" in columns or "places" in columns for columns in known):
+        return tables
+    return [
+        with_zone_and_option(with_others(table, (), {"Zone": coded([without_ending(table.name)] * len(table.rows))}))
+        if at in charged
+        else table
+        for at, table in enumerate(tables)
+    ]
 
 
 def _kind(block: Block) -> str:

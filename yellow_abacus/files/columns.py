@@ -145,8 +145,9 @@ _UNITS = frozenset(["g", "gr", "gram", "grams", "gramm", "kg", "oz", "lb", "lbs"
 _WORD = re.compile(r"[^\W\d_]+\.?")
 
 
-NOT_BY_HEADING = {"unit", "tax"}
-"""Cells that a heading alone does not promise: a column *Unit* may tell pieces or packets, one *VAT* amounts."""
+NOT_BY_HEADING = {"unit", "tax", "percent"}
+"""Cells that a heading alone does not promise: a column *Unit* may tell pieces or packets, one *VAT* or *Discount*
+amounts."""
 BY_HEADING = dict.fromkeys(("name", "code", "few"), "no decimals")
 """What cells must be at least that a heading alone promises: a column *Voucher*, or *Payment*, may tell amounts."""
 FEWEST_LETTERS, AN_ENDING = 4, 3
@@ -461,12 +462,14 @@ def is_of_rates(heading: str) -> bool:
 
 
 def tells_an_amount(heading: str) -> bool:
-    """Whether a heading says in a word that its column tells amounts.
+    """Whether a heading says in a word that its column tells amounts, or names a currency.
 
-    >>> tells_an_amount("Rabattbetrag"), tells_an_amount("Discount value")
-    (True, False)
+    >>> [tells_an_amount(one) for one in ("Rabattbetrag", "Discount (EUR)", "Remise €", "Discount value")]
+    [True, True, True, False]
     """
-    return simplify(heading).endswith(tuple(words_of("amount")))
+    text = simplify(heading)
+    signs = any(unicodedata.category(ch) == "Sc" for ch in heading)
+    return signs or text.endswith(tuple(words_of("amount"))) or bool(_beside_amounts().search(text))
 
 
 def ends_in_a_discount(heading: str) -> bool:

@@ -23,7 +23,7 @@ from yellow_abacus.files.columns import (
 from yellow_abacus.files.dates import guess_date_order, parse_moment
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import BadCellError, is_weight_unit, parse_first_order
+from yellow_abacus.files.values import BadCellError, are_rates, is_weight_unit, parse_first_order
 
 MOST_LOOKED_AT = 2_000
 """Different texts of a column."""
@@ -76,7 +76,11 @@ class Contents:
         return not field.required and not self._texts(at) and self._stands_there(at, field)
 
     def _are(self, at: int, texts: list[str], field: Field) -> bool:
-        return self._stands_there(at, field) and (not field.cells or _MAY_BE[field.cells](texts, self._column(at)))
+        if not self._stands_there(at, field):
+            return False
+        if field.cells == "percent" and not are_rates(self._table.header[at], texts):
+            return False
+        return not field.cells or _MAY_BE[field.cells](texts, self._column(at))
 
     def _stands_there(self, at: int, field: Field) -> bool:
         """Whether a table that is made of one of orders and one of their lines may tell a field in a column: of lines
@@ -246,6 +250,7 @@ def _are_units(texts: Sequence[str], _column: Coded) -> bool:
 _MAY_BE = {
     "unit": _are_units,
     "number": _are_numbers,
+    "percent": _are_numbers,
     "count": _are_counts,
     "date": _are_dates,
     "name": _are_names,

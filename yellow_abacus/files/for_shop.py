@@ -4,6 +4,7 @@ from collections import defaultdict
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
+from itertools import islice
 from math import nan
 from typing import Literal
 
@@ -15,7 +16,7 @@ from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.files.amounts_told import AmountsTold
-from yellow_abacus.files.charges import with_zone_and_option
+from yellow_abacus.files.charges import with_zone_and_option, zoned_by_table
 from yellow_abacus.files.columns import Columns, Field, match_columns, simplify
 from yellow_abacus.files.contents import Contents
 from yellow_abacus.files.currencies_told import ForeignAmounts, foreign_amounts, only_currency
@@ -102,8 +103,10 @@ class About:
     def one_table(self, kind: Kind, files: Sequence[Sequence[Table]], fields: tuple[Field, ...], file: str) -> Table:
         """The table to bring in of those in some files, as `in_rows`. file: the name of the first. Raises
         UnreadableFileError."""
-        if kind == "tariffs" and sum(map(len, files)) > 1:
-            files = [[self.in_rows(kind, table, table.name) for table in some] for some in files]
+        if kind in ("tariffs", "charges") and sum(map(len, files)) > 1:
+            every = [self.in_rows(kind, table, table.name) for some in files for table in some]
+            told = iter(zoned_by_table(every) if kind == "charges" else every)
+            files = [list(islice(told, len(some))) for some in files]
         table = one_table(files, fields, () if self.goods is None else self.skus)
         return self.in_rows(kind, table, file)
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from yellow_abacus.core.goods.records import COSTS, PRICES, GoodRecord
-from yellow_abacus.core.ground.money import LARGEST_CART
+from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP
 from yellow_abacus.core.ground.naming import unfit
 from yellow_abacus.files.columns import GOODS, Columns, unit_in
 from yellow_abacus.files.currencies_told import ForeignAmounts
@@ -24,6 +24,7 @@ from yellow_abacus.files.values import (
     BadCellError,
     DecimalMark,
     Reading,
+    are_shares,
     join_names,
     number_if_any,
     parse_count,
@@ -31,6 +32,7 @@ from yellow_abacus.files.values import (
     parse_length,
     parse_money,
     parse_rate,
+    parse_rate_off,
     parse_size,
     parse_weight,
     split_names,
@@ -39,6 +41,7 @@ from yellow_abacus.files.values import (
 from yellow_abacus.files.writing import decimal, figure, yes
 
 MOST_UNITS = 1_000_000
+ONE_PERCENT_BP = 100
 KIT = next(one.label for one in GOODS if one.key == "kit")
 SIDES = ("length", "width", "height")
 FLAGS = ("never_discounted", "gift_only", "insured", "counted_by_product")
@@ -48,6 +51,7 @@ FILLS: dict[str, tuple[str, ...]] = {
     "return_rate": ("return_bp",),
     "commission": ("commission_bp",),
     "was_price": ("list_price", "reduced_price"),
+    "price_discount": ("reduced_price",),
     "case_cost": ("purchase_cost",),
     "case_units": (),
     "weight_unit": ("weight",),
@@ -64,11 +68,13 @@ def fields_given(columns: Columns) -> frozenset[str]:
 
 @dataclass(frozen=True)
 class _Units:
-    """In which units a file states weights and lengths, and how many minor digits its money has."""
+    """In which units a file states weights and lengths, how many minor digits its money has, and whether what comes
+    off prices is told as shares of 1."""
 
     weight: str
     lengths: dict[str, str]
     digits: int
+    shares_off: bool
 
 
 def read_goods(
@@ -87,11 +93,15 @@ def read_goods(
     def heading(key: str) -> str:
         return table.header[columns[key][0]] if key in columns else ""
 
+    def used(key: str) -> Sequence[str]:
+        return table.rows.columns[columns[key][0]].used if key in columns else ()
+
     table = without_repeats(named_once(without_bare_rows(table, columns), columns), columns)
     units = _Units(
         weight=unit_in(heading("weight"), WEIGHTS, "") or _usual_unit(table, columns, reading.decimal_mark),
         lengths={key: unit_in(heading(key), LENGTHS, "mm") for key in (*SIDES, "size")},
         digits=minor_digits,
+        shares_off=are_shares(heading("price_discount"), used("price_discount")),
     )
     skus = table.rows.columns[columns["sku"][0]].texts
     may_be_parts = shop.beside([text.strip() for text in skus if text.strip()]) if "kit" in columns else {}
@@ -131,6 +141,9 @@ def _record(
     def day(text: str) -> date:
         return parse_day(text, reading.date_order)
 
+    def rate_off(text: str) -> int:
+        return parse_rate_off(text, mark, shares=units.shares_off)
+
     def side(name: str) -> int | None:
         return cells.read(name, lambda text: parse_length(text, mark, units.lengths[name]))
 
@@ -146,6 +159,8 @@ def _record(
     listed, reduced, was = cells.read("list_price", price), price_if_any("reduced_price"), price_if_any("was_price")
     if was is not None and (listed is None or was > listed):
         listed, reduced = was, listed if reduced is None else reduced
+    if reduced is None and (off := cells.read("price_discount", rate_off)):
+        reduced = _less(off, listed, cells)
     record = GoodRecord(
         sku=cells.text("sku"),
         product=cells.text("product"),
@@ -186,6 +201,17 @@ def _record(
     return tax.as_the_shops(record, classed="tax_class" in cells.columns, reject=cells.reject)
 
 
+def _less(off: int, listed: int | None, cells: Cells) -> int | None:
+    """A price less basis points of it, half a minor unit rounded up."""
+    if listed is None:
+        cells.reject("price_discount", "What this discount comes off is not told.", "Write the list price beside it.")
+    elif off >= WHOLE_BP:
+        cells.reject("price_discount", "This discount leaves no price.", "Write less than 100 %.")
+    else:
+        return (2 * listed * (WHOLE_BP - off) + WHOLE_BP) // (2 * WHOLE_BP)
+    return None
+
+
 def notes_of_zeros(records: Sequence[GoodRecord]) -> list[str]:
     """That some goods cost or weigh nothing, which files also tell of those of which that is not known.
 
@@ -197,6 +223,20 @@ def notes_of_zeros(records: Sequence[GoodRecord]) -> list[str]:
         if zeros := sum(getattr(record, field) == 0 and not record.kit for record in records):
             told.append(f"{zeros:,}{'' if told else ' of these goods'} {one_does if zeros == 1 else several} 0")
     return [f"{', and '.join(told)}: leave those cells empty where that is not known."] if told else []
+
+
+def notes_of_rates(records: Sequence[GoodRecord]) -> list[str]:
+    """That all rates of a kind are below 1 %, which may be shares of 1.
+
+    >>> notes_of_rates([GoodRecord("A", return_bp=5), GoodRecord("B", return_bp=3, commission_bp=1500)])
+    ['Return rates are all below 1 %: write 5 for 5 %, if that is what 0.05 stands for.']
+    """
+    told = []
+    for field, rates in (("return_bp", "Return rates"), ("commission_bp", "Commissions")):
+        most = max((getattr(record, field) for record in records), default=0)
+        if 0 < most < ONE_PERCENT_BP:
+            told.append(rates)
+    return [f"{rates} are all below 1 %: write 5 for 5 %, if that is what 0.05 stands for." for rates in told]
 
 
 def _part_of_a_case(cells: Cells, cost: Callable[[str], float], mark: DecimalMark) -> float | None:
@@ -279,7 +319,7 @@ def goods_rows(records: Iterable[GoodRecord], digits: int) -> tuple[list[str], l
 
 
 _HEADINGS = {"weight": "Weight (g)", **{side: f"{side.capitalize()} (mm)" for side in SIDES}}
-_NOT_WRITTEN = ("size", "was_price", "weight_unit", "case_cost", "case_units", "place", "kit_units")
+_NOT_WRITTEN = ("size", "was_price", "price_discount", "weight_unit", "case_cost", "case_units", "place", "kit_units")
 _WRITTEN = [field for field in GOODS if field.key not in _NOT_WRITTEN]
 
 

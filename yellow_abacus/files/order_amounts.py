@@ -10,7 +10,7 @@ from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP, Bools, Float
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import is_in_minor_units, is_of_a_unit, is_of_rates
-from yellow_abacus.files.values import BadCellError, DecimalMark, are_shares, finer_money, parse_number
+from yellow_abacus.files.values import DecimalMark, are_shares, finer_money, parse_rate_off
 
 WHOLE_RATE = WHOLE_BP**2
 """Of two rates in basis points, one after the other, what is left is told exactly in parts of it."""
@@ -143,17 +143,14 @@ class OrderAmounts:
     ) -> Callable[[str], tuple[int, bool, bool]]:
         """What reads the cells of a column of discounts, with a minus or without: the amount, or parts of WHOLE_RATE;
         whether it was rounded; whether it is a rate."""
-        of_rate, shares = is_of_rates(self.cells.heading(key, which)), are_shares(self.cells.text(key, which).used)
+        heading = self.cells.heading(key, which)
+        of_rate, shares = is_of_rates(heading), are_shares(heading, self.cells.text(key, which).used)
 
         def parse(text: str) -> tuple[int, bool, bool]:
             bare = text.lstrip("-− ").rstrip()
-            percent = bare.endswith("%")
-            if not may_be_rates or not (of_rate or shares or percent):
-                return (*self.money(key, bare), False)
-            told = parse_number(bare.rstrip("%").strip(), self.mark) * (100 if shares and not percent else 1)
-            if not 0 <= told <= 100:
-                raise BadCellError(f"“{text}” is not between 0 and 100 %.", "Write a rate, or an amount of money.")
-            return round(told * 100) * WHOLE_BP, False, True
+            if may_be_rates and (of_rate or shares or bare.endswith("%")):
+                return parse_rate_off(bare, self.mark, shares=shares) * WHOLE_BP, False, True
+            return (*self.money(key, bare), False)
 
         return parse
 

@@ -26,6 +26,7 @@ from babel.lists import format_list
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import (
+    CHARGES,
     GOODS,
     ORDERS,
     TARIFFS,
@@ -69,7 +70,7 @@ def one_table(files: Sequence[Sequence[Table]], fields: tuple[Field, ...], skus:
     made = [_Made(table, (at,)) for at, table in enumerate(_called_apart(every) if fields is TARIFFS else every)]
     if fields is ORDERS:
         made.sort(key=lambda one: _is_aside(one.table))
-    if fields in (GOODS, ORDERS, TARIFFS):
+    if fields in (GOODS, ORDERS, TARIFFS, CHARGES):
         made = _below_each_other(made, fields)
     whole = [one for one in made if _is_whole(one.table, fields)]
     chosen = _with_their_lines(made, skus) if fields is ORDERS else None
@@ -192,7 +193,7 @@ def _below_each_other(made: Sequence[_Made], fields: tuple[Field, ...]) -> list[
 def _below(table: Table, other: Table, fields: tuple[Field, ...]) -> Table | None:
     """A table with the rows of another below its own, in its columns; orders that both tell alike count once. None
     where they are not headed alike, or tell the same orders otherwise, or cannot be told apart by orders."""
-    if not _are_headed_alike(table, other):
+    if not _are_headed_alike(table, other, within=fields in (TARIFFS, CHARGES)):
         return None
     if fields is ORDERS and _is_aside(other) and not _sent_back(other, columns_that_tell(other, ORDERS)).all():
         return None
@@ -220,9 +221,13 @@ def _below(table: Table, other: Table, fields: tuple[Field, ...]) -> Table | Non
     return replace(both, says=(*table.says, *says))
 
 
-def _are_headed_alike(table: Table, other: Table) -> bool:
+def _are_headed_alike(table: Table, other: Table, *, within: bool = False) -> bool:
+    """within: it will do that one has all headings of the other."""
     mine, theirs = _headings(table).keys(), _headings(other).keys()
-    return len(mine & theirs) >= max(2, ALIKE * len(mine), ALIKE * len(theirs))
+    both = len(mine & theirs)
+    return both >= 2 and (
+        both >= ALIKE * max(len(mine), len(theirs)) or (within and both in (len(mine), len(theirs)))
+    )
 
 
 def _tell_orders_alike(table: Table, other: Table) -> bool:

@@ -9,12 +9,16 @@ import io
 import json
 import resource
 import sys
+import zipfile
+import zlib
 from collections.abc import Iterator
 from datetime import date, datetime, time
 from decimal import Decimal
 from typing import Any
 
 from python_calamine import CalamineError, CalamineWorkbook, SheetTypeEnum, SheetVisibleEnum
+
+from yellow_abacus.files.cell_formats import PERCENT, marks_of
 
 MEMORY = 1_500_000_000
 """Bytes: some three times what the largest file that may be brought in takes."""
@@ -35,11 +39,22 @@ def main() -> None:
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     resource.setrlimit(resource.RLIMIT_CPU, (SECONDS, SECONDS))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    data = io.BytesIO(sys.stdin.buffer.read())
     try:
-        for name, rows in _tables_of(CalamineWorkbook.from_filelike(io.BytesIO(sys.stdin.buffer.read()))):
+        for name, rows in _tables_of(CalamineWorkbook.from_filelike(data)):
+            _show_as_formatted(rows, data, name)
             _tell(name, rows)
-    except CalamineError:
+    except (CalamineError, zipfile.BadZipFile, zlib.error):
         sys.exit(DAMAGED)
+
+
+def _show_as_formatted(rows: list[list[Any]], data: io.BytesIO, sheet: str) -> None:
+    """Makes numbers that are shown with a sign or unit behind them texts that have it too; percentages to their
+    second decimal."""
+    with zipfile.ZipFile(data) as archive:
+        for row, column, mark in marks_of(archive, sheet):
+            if row < len(rows) and column < len(rows[row]) and type(value := rows[row][column]) in (int, float):
+                rows[row][column] = _text(round(value * 100, 2) if mark == PERCENT else value) + mark
 
 
 def _tell(name: str, rows: list[list[Any]]) -> None:

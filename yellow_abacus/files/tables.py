@@ -13,6 +13,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 import polars as pl
 
+from yellow_abacus.files.columns import simplify, words_of
 from yellow_abacus.files.encodings import decoded
 from yellow_abacus.files.rows import Coded, Row, Rows, UnreadableFileError, coded, in_columns
 from yellow_abacus.files.sheets import Sheet, is_xlsx, read_sheets
@@ -68,12 +69,33 @@ def read_table(data: bytes) -> Table:
 
 def read_tables(data: bytes, name: str = "") -> list[Table]:
     """The table in a CSV file, or those on the sheets of an XLSX file, hidden ones only where no other has one; one
-    at least. name: of the file. Raises UnreadableFileError."""
+    at least. name: of the file, by which one alone is called unless its sheet has a name of its own. Raises
+    UnreadableFileError."""
     refuse_size(len(data))
     if not data.strip():
         raise _EMPTY
-    found = _of_sheets(read_sheets(data)) if is_xlsx(data) else [replace(_of_text(data), name=name)]
+    found = _of_sheets(read_sheets(data)) if is_xlsx(data) else [_of_text(data)]
+    if name and len(found) == 1 and _is_unnamed(found[0].name):
+        found = [replace(found[0], name=name)]
     return list(map(_headed_once, found))
+
+
+def without_ending(name: str) -> str:
+    """What a file is called, or a sheet.
+
+    >>> without_ending("Abroad 2.5.csv"), without_ending("Zone 2.5")
+    ('Abroad 2.5', 'Zone 2.5')
+    """
+    return re.sub(r"\.(csv|tsv|txt|xls[xm])$", "", name.strip(), flags=re.IGNORECASE)
+
+
+def _is_unnamed(sheet: str) -> bool:
+    """Whether a sheet is called as programs call sheets that nobody named.
+
+    >>> _is_unnamed("Sheet1"), _is_unnamed("Tabelle 2"), _is_unnamed("Home")
+    (True, True, False)
+    """
+    return simplify(sheet.rstrip("0123456789 _-")) in words_of("sheets_unnamed") | {""}
 
 
 def _of_sheets(sheets: Sequence[Sheet]) -> list[Table]:

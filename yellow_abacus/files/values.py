@@ -15,7 +15,7 @@ from typing import Literal
 
 from babel.numbers import get_currency_symbol, list_currencies
 
-from yellow_abacus.files.columns import simplify, words_of
+from yellow_abacus.files.columns import is_of_rates, simplify, tells_an_amount, words_of
 
 DecimalMark = Literal[".", ","]
 DateOrder = Literal["day first", "month first", "year first"]
@@ -340,12 +340,32 @@ def parse_rate(text: str, mark: DecimalMark, *, most: int = 10_000) -> int:
     return int(value)
 
 
+def parse_rate_off(text: str, mark: DecimalMark, *, shares: bool) -> int:
+    """Basis points, from what was taken off in percent, with or without its sign; shares: of 1, where none has it."""
+    bare = text.lstrip("-− ").rstrip()
+    told = parse_number(bare.rstrip("%").strip(), mark) * (100 if shares and not bare.endswith("%") else 1)
+    if not 0 <= told <= 100:
+        raise BadCellError(f"“{text}” is not between 0 and 100 %.", "Write a rate, or an amount of money.")
+    return round(told * 100)
+
+
+def are_rates(heading: str, texts: Collection[str]) -> bool:
+    """Whether a column of what was taken off tells percentages, or shares of 1, by its heading or its cells.
+
+    >>> are_rates("Discount", ["10 %", ""]), are_rates("Discount", ["0.1", ""]), are_rates("Discount, EUR", ["0.1"])
+    (True, True, False)
+    """
+    return is_of_rates(heading) or any("%" in text for text in texts) or are_shares(heading, texts)
+
+
 FEWEST_SHARES = 5
 
 
-def are_shares(texts: Iterable[str]) -> bool:
+def are_shares(heading: str, texts: Iterable[str]) -> bool:
     """Whether what was taken off is told as shares of 1, as sums are not written: all below 1 and without a last 0
-    (nothing too), so many of them or all twentieths."""
+    (nothing too), so many of them or all twentieths; and its heading does not say that it is money."""
+    if tells_an_amount(heading):
+        return False
     told = {text.strip().lstrip("-−") for text in texts} - _NONE_OFF
     if not told or not all(map(_SHARE.fullmatch, told)):
         return False

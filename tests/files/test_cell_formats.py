@@ -1,0 +1,63 @@
+"""Numbers of a spreadsheet are read as its formats show them: percentages, and weights with their unit."""
+
+import io
+import zipfile
+from contextlib import suppress
+
+import pytest
+from openpyxl import Workbook
+
+from yellow_abacus import bring_in
+from yellow_abacus.files.tables import UnreadableFileError, read_table
+
+GOODS = [
+    ["SKU", "Product", "Price", "Commission", "Return rate", "Weight", "Length"],
+    ["POT", "Clay pot", 20, 0.15, 0.030927835, 0.9, 12],
+    ["FERN", "Lace fern", 12.5, 0.125, None, 12, 7.5],
+]
+FORMATS = {"C": '#,##0.00\\ "€"', "D": "0%", "E": "0.0%;[Red]-0.0%", "F": '0.0" kg"', "G": "0.0\\ \\c\\m"}
+
+
+def formatted(formats: dict[str, str]) -> bytes:
+    book, data = Workbook(), io.BytesIO()
+    for row in GOODS:
+        book.active.append(row)
+    for column, code in formats.items():
+        for cell in book.active[column][1:]:
+            cell.number_format = code
+    book.save(data)
+    return data.getvalue()
+
+
+def test_numbers_are_read_as_their_cells_show_them():
+    cells = [row.cells for row in read_table(formatted(FORMATS)).rows]
+    assert cells == [
+        ["POT", "Clay pot", "20", "15%", "3.09%", "0.9kg", "12cm"],
+        ["FERN", "Lace fern", "12.5", "12.5%", "", "12kg", "7.5cm"],
+    ]
+    assert read_table(formatted({})).rows.columns[3].texts[:2] == ["0.15", "0.125"]
+
+
+def test_what_goods_cost_and_weigh_goes_by_that(empty_shop):
+    pot, _ = bring_in.check(empty_shop, "goods", formatted(FORMATS), file="goods.xlsx").records
+    assert (pot.commission_bp, pot.return_bp, pot.weight, pot.length) == (1500, 309, 900.0, 120)
+
+
+def test_rates_that_may_be_shares_are_told(empty_shop):
+    checked = bring_in.check(empty_shop, "goods", b"sku,price,return rate\nA,5,0.05\nB,6,0.03\n")
+    assert [one.return_bp for one in checked.records] == [5, 3]
+    assert any("Return rates are all below 1 %" in note for note in checked.notes)
+
+
+@pytest.mark.parametrize("part", ["xl/styles.xml", "xl/workbook.xml", "xl/_rels/workbook.xml.rels"])
+@pytest.mark.parametrize("text", [None, "<", '<a xmlns="b"/>', '<!DOCTYPE a [<!ENTITY b "c">]><a>&b;</a>'])
+def test_what_tells_no_formats_leaves_numbers_as_they_are_or_is_refused(part, text):
+    out = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(formatted(FORMATS))) as old, zipfile.ZipFile(out, "w") as new:
+        for name in old.namelist():
+            if name != part:
+                new.writestr(name, old.read(name))
+            elif text is not None:
+                new.writestr(name, text)
+    with suppress(UnreadableFileError):
+        assert read_table(out.getvalue()).rows.columns[3].texts[:2] == ["0.15", "0.125"]
