@@ -361,6 +361,37 @@ def test_a_discount_on_the_order_may_be_a_rate(shop, heading, cells):
     assert [[line.paid for line in one.lines] for one in checked.records] == [[2160, 315], [1140], [700]]
 
 
+RATES = [1080, 297, 650, 1200, 525]
+
+
+@pytest.mark.parametrize(
+    ("heading", "discounts", "paid"),
+    [
+        ("Discount", "10 percentage,15 Percent_product,0.50 fixed, ,25 percentage", RATES),
+        ("Coupon value", "10 %,15 %,0.50 fixed_cart, ,25 %", RATES),
+        ("Discount", "1.20 percentage,0.35 percentage,0.50 fixed, ,1.75 percentage", [1080, 315, 650, 1200, 525]),
+        ("Discount amount", "10 percentage,1 percentage,0.50 fixed, ,2 percentage", [200, 250, 650, 1200, 500]),
+    ],
+)
+def test_what_a_column_beside_them_calls_percentages_are_rates(shop, heading, discounts, paid):
+    """Unless they can be what percentages came to, or their heading says that they are amounts."""
+    lines = ("A,1,12.00", "B,1,3.50", "B,2,3.50", "A,1,12.00", "B,2,3.50")
+    told = (f"{line},{off.replace(' ', ',')}" for line, off in zip(lines, discounts.split(","), strict=True))
+    rows = [f"{at},2026-03-01,{one}" for at, one in enumerate(told)]
+    file = "\n".join([f"Order,Date,SKU,Qty,Price,{heading},Type of discount", *rows])
+    checked = bring_in.check(shop, "orders", file.encode())
+    assert [one.lines[0].paid for one in checked.records] == paid
+    says = "What is told in “{}” is a percentage where “Type of discount” says so."
+    assert (says.format(heading) in checked.notes) == (paid is RATES)
+
+
+def test_where_they_may_be_either_that_is_said(shop):
+    file = b"Order,Date,SKU,Qty,Price,Discount,Discount type\n1,2026-03-01,A,1,12.00,3,percentage\n"
+    checked = bring_in.check(shop, "orders", file)
+    assert checked.records[0].lines[0].paid == 900
+    assert any("“Discount” is read as amounts, though “Discount type” calls" in note for note in checked.notes)
+
+
 def test_a_rate_is_the_orders_where_it_only_ever_stands_on_the_first_of_its_lines(shop):
     """In many orders; a line's otherwise."""
     for many, paid in ((9, [1080, 350]), (10, [1080, 315])):

@@ -418,14 +418,18 @@ class AmountsTold:
         rate = self.rate_in(at)
         if "number" not in self._columns or rate is None:
             return self.taken_off(at)
-        return rate * self.by_order(self._worth)[self.orders[0]]
+        return np.where(np.isnan(rate), self.taken_off(at), rate * self.by_order(self._worth)[self.orders[0]])
 
     def rate_in(self, at: int) -> Floats | None:
-        """The rates that a column of discounts tells, 1.0 = 100 %; None where it tells amounts."""
+        """The rates that a column of discounts tells, 1.0 = 100 %; not a number where it tells an amount; None where
+        it tells nothing else."""
         if not self._tells_rates(at):
             return None
-        told = self.taken_off(at)
-        return told if are_shares(self._table.header[at], self._table.rows.columns[at].used) else told / 100
+        told, heading, column = self.taken_off(at), self._table.header[at], self._table.rows.columns[at]
+        if are_shares(heading, column.used):
+            return told
+        signed = np.array(["%" in text for text in column.texts], dtype=np.bool_)[column.codes]
+        return np.where(signed | is_of_rates(heading), told / 100, np.nan)
 
     def taken_off(self, at: int) -> Floats:
         """What a column of discounts says, with a minus or without; 0 where it says nothing."""

@@ -20,6 +20,7 @@ from yellow_abacus.files.charges import with_zone_and_option, zoned_by_table
 from yellow_abacus.files.columns import Columns, Field, match_columns, simplify
 from yellow_abacus.files.contents import Contents
 from yellow_abacus.files.currencies_told import ForeignAmounts, foreign_amounts, only_currency
+from yellow_abacus.files.discount_types import with_rates_marked
 from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
 from yellow_abacus.files.kits_told import ShopGoods, with_units_of_parts
@@ -118,7 +119,7 @@ class About:
             return with_zone_and_option(table) if kind == "charges" else table
         skus = self._prices
         table = with_skus_alone(side_by_side(lines_in_cells(told_above(table, skus))), skus)
-        return dated_in_parts(a_row_a_unit(a_column_a_sku(table, skus), skus))
+        return with_rates_marked(dated_in_parts(a_row_a_unit(a_column_a_sku(table, skus), skus)))
 
     def foreign(self, table: Table, columns: Columns, reading: Reading) -> ForeignAmounts:
         """The amounts of a file, of anything but orders, that are not in the shop's currency."""

@@ -98,7 +98,10 @@ class _Totals:
         charge = nothing + [of_order(at) for at in columns.get("delivery_paid", ())]
         for at in columns.get("delivery_discount", ()):
             rate = amounts.rate_in(at)
-            off = np.abs(of_order(at)) if rate is None else charge[-1] * amounts.first_of_order(rate)
+            off = np.abs(of_order(at))
+            if rate is not None:
+                share = amounts.first_of_order(rate)
+                off = np.where(np.isnan(share), off, charge[-1] * share)
             charge.append(charge[-1] - off)
         self._added = [one + other for one in charge for other in nothing + [of_order(at) for at in taxes]]
 
