@@ -5,6 +5,7 @@ import pytest
 from tests.test_bring_in import bring
 from yellow_abacus import bring_in
 from yellow_abacus.files.tables_out import Contents, as_file, shop_table
+from yellow_abacus.files.values import NOT_CUT_SHORT
 from yellow_abacus.store.goods import all_goods
 from yellow_abacus.store.loading import load_shop
 
@@ -72,6 +73,17 @@ def test_a_discount_in_percent_comes_off_the_list_price(empty_shop, heading, cel
     else:
         goods = told(empty_shop, file.decode())
         assert tuple(goods[sku].reduced_price for sku in "ABC") == reduced
+
+
+def test_numbers_that_a_spreadsheet_cut_short_are_refused(empty_shop):
+    bring(empty_shop, "goods", b"sku,price\nPOT,12\n")
+    files = {
+        "goods": b"sku;price\n8,71123E+12;12\n8711231234567;5\n",
+        "orders": b"order,day,sku,units\n1.00023E+11,2026-03-01,POT,1\n1,2026-03-01,POT,1\n",
+    }
+    for kind, file in files.items():
+        (wrong,) = bring_in.check(empty_shop, kind, file).rejected
+        assert (wrong.row, wrong.mend) == (2, NOT_CUT_SHORT)
 
 
 def test_a_discount_needs_the_price_it_comes_off_and_gives_way_to_a_reduced_price(empty_shop):

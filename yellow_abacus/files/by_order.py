@@ -18,6 +18,7 @@ import numpy as np
 
 from yellow_abacus.core.ground.money import LARGEST_CART
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
+from yellow_abacus.files.values import CUT_SHORT, NOT_CUT_SHORT, is_cut_short
 
 FEWEST_IN_PARTS, PART_OF_THOSE = 2, 0.5
 """So many orders, and that share of those of several lines, must tell unlike amounts on their lines."""
@@ -34,6 +35,9 @@ class ByOrder:
         row = np.maximum.accumulate(np.where(filled, np.arange(len(filled)), NONE)) if len(filled) else number.codes
         lost = np.flatnonzero(row == NONE)
         cells.reject("number", "The order number is missing.", "Write it on the order's first row.", lost)
+        for at, text in enumerate(number.texts):
+            if is_cut_short(text):
+                cells.reject("number", f"{text} {CUT_SHORT}", NOT_CUT_SHORT, np.flatnonzero(number.codes == at))
         code = np.where(row == NONE, NONE, number.codes[np.maximum(row, 0)])
         kinds, first, order = np.unique(code, return_index=True, return_inverse=True)
         by_first = np.argsort(first)

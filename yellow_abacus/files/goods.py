@@ -19,12 +19,15 @@ from yellow_abacus.files.stock_told import stock_of
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.taxes_told import TaxesTold
 from yellow_abacus.files.values import (
+    CUT_SHORT,
     LENGTHS,
+    NOT_CUT_SHORT,
     WEIGHTS,
     BadCellError,
     DecimalMark,
     Reading,
     are_shares,
+    is_cut_short,
     join_names,
     number_if_any,
     parse_count,
@@ -114,6 +117,8 @@ def read_goods(
         record = _record(cells, reading, units, tax, may_be_parts)
         if not record.sku:
             cells.reject("sku", "The SKU is missing.", "Write the SKU.")
+        elif is_cut_short(record.sku):
+            cells.reject("sku", f"{record.sku} {CUT_SHORT}", NOT_CUT_SHORT)
         elif (first := seen.setdefault(record.sku, cells.row.number)) != cells.row.number:
             cells.reject("sku", f"SKU {record.sku} is already in row {first}.", "Keep one row for each SKU.")
         _check(cells, record)

@@ -376,6 +376,20 @@ _NONE_OFF = frozenset(["", "0", "0.0", "0,0"])
 _SHARE, _TWENTIETHS = re.compile(r"0?[.,]\d?[1-9]"), re.compile(r"0?[.,](?:[1-9]|\d5)")
 
 
+_CUT_SHORT = re.compile(r"\d[.,]\d+E\+\d+", re.IGNORECASE)
+CUT_SHORT = "is a long number that a spreadsheet cut short."
+NOT_CUT_SHORT = "Show its column as text, or without decimals, in the spreadsheet, and save the file again."
+
+
+def is_cut_short(text: str) -> bool:
+    """Whether a spreadsheet wrote what numbers something as it showed it, without its last digits.
+
+    >>> is_cut_short("8,71123E+12"), is_cut_short("8711231234567"), is_cut_short("12E+3")
+    (True, False, False)
+    """
+    return _CUT_SHORT.fullmatch(text.strip()) is not None
+
+
 def parse_flag(text: str) -> bool:
     bare = text.strip()
     word = simplify(bare) if bare.isalnum() else bare  # signs tell something else: -1, 1 %
