@@ -75,6 +75,31 @@ def test_a_discount_in_percent_comes_off_the_list_price(empty_shop, heading, cel
         assert tuple(goods[sku].reduced_price for sku in "ABC") == reduced
 
 
+@pytest.mark.parametrize(
+    ("known", "told", "meant"),
+    [
+        (("00123", "FERN"), ("123", "FERN"), ("00123", "FERN")),
+        (("123",), ("00123",), ("123",)),
+        (("0123", "00123"), ("123",), None),  # which of them?
+        (("0123", "123"), ("123",), ("123",)),
+        (("0123",), ("123", "0123"), None),  # told beside the one it may be
+    ],
+)
+def test_zeros_that_skus_begin_with_may_be_missing(empty_shop, known, told, meant):
+    """And what may be another is that."""
+    bring(empty_shop, "goods", "\n".join(["sku,price", *(f"{sku},12" for sku in known)]).encode())
+    orders = "\n".join(["order,day,sku,units", *(f"{sku},2026-03-01,{sku},1" for sku in told)])
+    checked = bring_in.check(empty_shop, "orders", orders.encode())
+    goods = bring_in.check(empty_shop, "goods", "\n".join(["sku,cost", *(f"{sku},4" for sku in told)]).encode())
+    if meant is None:
+        assert [one.message for one in checked.rejected] == ["Goods has no SKU “123”."]
+        assert [one.sku for one in goods.records] == list(told)
+    else:
+        assert tuple(one.lines[0].sku for one in checked.records) == meant
+        assert tuple(one.sku for one in goods.records) == meant
+        assert any("but for the zeros" in note for note in checked.notes) == (meant != told)
+
+
 def test_numbers_that_a_spreadsheet_cut_short_are_refused(empty_shop):
     bring(empty_shop, "goods", b"sku,price\nPOT,12\n")
     files = {

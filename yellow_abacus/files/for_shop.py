@@ -17,14 +17,14 @@ from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.files.amounts_told import AmountsTold
 from yellow_abacus.files.charges import with_zone_and_option, zoned_by_table
-from yellow_abacus.files.columns import Columns, Field, match_columns, simplify
+from yellow_abacus.files.columns import GOODS, OF_ORDERS, Columns, Field, match_columns, simplify
 from yellow_abacus.files.contents import Contents
 from yellow_abacus.files.currencies_told import ForeignAmounts, foreign_amounts, only_currency
 from yellow_abacus.files.discount_types import with_rates_marked
 from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
 from yellow_abacus.files.kits_told import ShopGoods, with_units_of_parts
-from yellow_abacus.files.meant_skus import with_skus_alone
+from yellow_abacus.files.meant_skus import with_leading_zeros, with_skus_alone
 from yellow_abacus.files.order_shapes import a_column_a_sku, a_row_a_unit, dated_in_parts, side_by_side
 from yellow_abacus.files.orders import OrderShop
 from yellow_abacus.files.rate_cards import OF_CARRIERS, OF_SHOPPERS, a_row_a_step
@@ -35,6 +35,8 @@ from yellow_abacus.files.tables import Table
 from yellow_abacus.files.told_above import told_above
 from yellow_abacus.files.values import Reading, Taxed
 from yellow_abacus.files.with_tax import taxed_by
+
+_SKU = next(one for one in GOODS if one.key == "sku")
 
 Kind = Literal["goods", "orders", "tariffs", "charges", "surcharges"]
 
@@ -115,9 +117,12 @@ class About:
         """The table with a row a line, whatever the shape that it tells orders in, or a row a step of tariffs."""
         if self.goods is None:
             card = {"tariffs": OF_CARRIERS, "charges": OF_SHOPPERS}.get(kind)
+            if kind == "goods":
+                table = with_leading_zeros(table, _SKU, self.known.skus)
             table = table if card is None else a_row_a_step(table, card, file)
             return with_zone_and_option(table) if kind == "charges" else table
         skus = self._prices
+        table = with_leading_zeros(table, OF_ORDERS["sku"], self.goods.skus)
         table = with_skus_alone(side_by_side(lines_in_cells(told_above(table, skus))), skus)
         return with_rates_marked(dated_in_parts(a_row_a_unit(a_column_a_sku(table, skus), skus)))
 

@@ -5,12 +5,13 @@
 """
 
 import re
+from collections import Counter, defaultdict
 from collections.abc import Collection, Container, Iterable, Mapping, Sequence
 from dataclasses import replace
 from difflib import get_close_matches
 
 from yellow_abacus.core.ground.naming import LONGEST_TITLE, folded
-from yellow_abacus.files.columns import OF_ORDERS, answering, simplify
+from yellow_abacus.files.columns import OF_ORDERS, Field, answering, simplify
 from yellow_abacus.files.contents import HALF, NEARLY_ALL, Contents
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
@@ -47,6 +48,44 @@ def sku_beside_a_name(text: str, skus: Container[str]) -> str:
         return ""
     found = (told for pattern in _BESIDE if (told := pattern.fullmatch(text.strip())))
     return next((told["sku"] for told in found if folded(told["sku"]) in skus and _NAME.search(told["name"])), "")
+
+
+def with_leading_zeros(table: Table, sku: Field, known: Collection[str]) -> Table:
+    """A table whose SKUs of digits alone lack the zeros they begin with, as spreadsheets leave them off, or have them
+    where the shop's lack them, as one that tells the shop's; but for those that may be several, or stand beside the
+    one they may be. known: the shop's.
+
+    >>> from yellow_abacus.files.columns import OF_ORDERS
+    >>> from yellow_abacus.files.tables import read_table
+    >>> table = read_table(b"order,SKU,units\\n1,123,2\\n2,77,3\\n")
+    >>> [row.cells[1] for row in with_leading_zeros(table, OF_ORDERS["sku"], ["00123", "077", "0077"]).rows]
+    ['00123', '77']
+    """
+    whole, told = defaultdict[str, set[str]](set), {folded(text) for text in known}
+    for text in filter(str.isdecimal, known):
+        whole[text.lstrip("0")].add(text)
+    for at in answering(table.header, sku) if whole else ():
+        column = table.rows.columns[at]
+        used = {text.strip() for text in column.used}
+        meant = {
+            bare: whole[bare.lstrip("0")] for bare in used - told if bare.isdecimal() and bare.lstrip("0") in whole
+        }
+        many = Counter(one for some in meant.values() for one in some)
+        alone = {
+            bare: one
+            for bare, some in meant.items()
+            for one in some
+            if len(some) == many[one] == 1 and one not in used
+        }
+        if alone:
+            bare, one = min(alone.items())
+            are = "SKU is" if len(alone) == 1 else "SKUs are"
+            says = (
+                f"{len(alone):,} {are} taken for yours but for the zeros they begin with, such as {bare} for {one}."
+            )
+            whole_texts = Coded([alone.get(text.strip(), text) for text in column.texts], column.codes)
+            table = replace(table, rows=table.rows.changed({at: whole_texts}), says=(*table.says, says))
+    return table
 
 
 MOST_HINTS = 10

@@ -284,6 +284,9 @@ _MILLIMETRES = {
     "m": Decimal(1000),
     **dict.fromkeys(("in", "inch", "inches"), Decimal("25.4")),
 }
+_POUNDS_AND_OUNCES = re.compile(
+    r"(\d[\d.,]*\s*(?:lbs?|pounds?)\.?),?\s*(\d[\d.,]*\s*(?:oz|ounces?)\.?)", re.IGNORECASE
+)
 WEIGHTS, LENGTHS = tuple(_GRAMS), ("mm", "cm", "inch", "inches", "in", "m")
 """Units a column's heading may name."""
 
@@ -295,7 +298,13 @@ def is_weight_unit(text: str) -> bool:
 
 
 def parse_weight(text: str, mark: DecimalMark, unit_of_column: str) -> float:
-    """Grams, from a number with its unit, or in the unit the column's heading names; to a milligram."""
+    """Grams, from a number with its unit, or in the unit the column's heading names; to a milligram.
+
+    >>> parse_weight("2 lb 3 oz", ".", "g"), parse_weight("0,9", ",", "kg")
+    (992.233, 900.0)
+    """
+    if both := _POUNDS_AND_OUNCES.fullmatch(text.strip()):
+        return round(sum(parse_weight(part, mark, unit_of_column) for part in both.groups()), 3)
     grams = parse_number(text, mark, one_of(_GRAMS)) * _unit(
         text, _GRAMS, unit_of_column, "a weight in g, kg, oz or lb", "250 g"
     )
