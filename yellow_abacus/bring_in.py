@@ -44,6 +44,7 @@ from yellow_abacus.files.surcharges import read_surcharges
 from yellow_abacus.files.tables import Table, read_tables, refuse_size
 from yellow_abacus.files.tariffs import notes_of_free_steps, read_tariffs
 from yellow_abacus.files.taxes_told import called, taxes_told
+from yellow_abacus.files.units_told import units_told
 from yellow_abacus.files.values import Reading
 from yellow_abacus.files.with_tax import COSTS_WITHOUT, note_of
 from yellow_abacus.remembering import recall, remember
@@ -177,11 +178,13 @@ def _read_goods(table: Table, columns: Columns, reading: Reading, about: About, 
     foreign = about.foreign(table, columns, reading)
     merged = a_row_a_sku(table, columns, reading.decimal_mark)
     whole = a_row_a_kit(merged, columns, reading.decimal_mark)
-    records, rejected = read_goods(whole, columns, reading, about.digits, foreign, tax, about.known, progress)
+    units = units_told(whole, columns, reading.decimal_mark)
+    records, rejected = read_goods(whole, columns, reading, about.digits, units, foreign, tax, about.known, progress)
     notes = [
         *table.says,
         *tax.notes,
         *notes_of_stock(table, merged, columns, reading.decimal_mark),
+        *units.says,
         *notes_of_zeros(records),
         *notes_of_rates(records),
         *notes_of_kits(records),

@@ -137,6 +137,7 @@ def test_a_price_before_that_is_gone_ends_the_reduction(empty_shop):
         ("weight", "0.25", 250.0),  # nothing weighs less than a gram
         ("weight (g)", "0.25", 0.25),
         ("weight", "0.25 g", 0.25),
+        ("weight", "1 lb 2 oz", 510.291),
     ],
 )
 def test_the_unit_of_a_weight(empty_shop, heading, cell, grams):
@@ -148,6 +149,32 @@ def test_weights_are_kilograms_where_some_are_below_one_and_grams_where_few_are(
     assert [one.weight for one in told(empty_shop, "sku,price,weight\n" + rows).values()] == [300, 1200, 9000, 50]
     rows = "".join(f"{at},10,{weight}\n" for at, weight in enumerate(("0.3", "12", "90", "15", "2.5")))
     assert [one.weight for one in told(empty_shop, "sku,price,weight\n" + rows).values()] == [0.3, 12, 90, 15, 2.5]
+
+
+@pytest.mark.parametrize(
+    ("header", "rows", "millimetres", "read_as"),
+    [
+        ("weight (g),length,width,height", ("500,10,10,7.5", "900,20,20,30"), (100, 100, 75), "centimetres"),
+        ("weight (kg),length,width,height", ("0.5,100,100,75", "0.9,200,200,300"), (100, 100, 75), "millimetres"),
+        ("weight (kg),length,width,height", ("2,0.3,0.2,0.1", "9,0.5,0.5,0.5"), (300, 200, 100), "metres"),
+        ("weight (g),dimensions", ("500,10 x 10 x 7.5", "900,20x20x30"), (100, 100, 75), "centimetres"),
+        ("length,width,height", ("10,10,7", "20,20,30"), (10, 10, 7), "millimetres"),
+        ("weight (g),length (in),width (in),height (in)", ("500,10,10,1", "900,2,2,3"), (254, 254, 25), ""),
+        ("weight (g),length,width,height,unit", ("500,10,10,7.5,cm", "900,2,2,3,mm"), (100, 100, 75), ""),
+        ("weight (g),dimensions,dimensions unit", ("500,10 x 10 x 7.5,cm", "900,2x2x3,mm"), (100, 100, 75), ""),
+        ("weight (g),length,width,height", ("500,10 cm,10 cm,75 mm", "900,2 cm,2 cm,3 cm"), (100, 100, 75), ""),
+        ("gewicht (g),tiefe,breite,höhe", ("500,10,10,7.5", "900,20,20,30"), (100, 100, 75), "centimetres"),
+    ],
+)
+def test_the_unit_of_lengths_is_told_or_the_next_in_which_goods_can_weigh_what_they_do(
+    empty_shop, header, rows, millimetres, read_as
+):
+    file = "\n".join([f"sku,price,{header}", *(f"{at},10,{row}" for at, row in enumerate(rows))])
+    checked = bring_in.check(empty_shop, "goods", file.encode())
+    one = checked.records[0]
+    assert (one.length, one.width, one.height) == millimetres
+    says = f"Lengths name no unit and are read as {read_as}: otherwise write theirs in the heading, like Length (cm)."
+    assert [note for note in checked.notes if note.startswith("Lengths")] == ([says] if read_as else [])
 
 
 def test_paths_of_categories_are_taken_apart_and_commas_in_other_names_stay(empty_shop):
@@ -215,7 +242,7 @@ def test_a_price_of_0_beside_the_list_price_is_none(empty_shop):
 
 def test_goods_that_cost_or_weigh_nothing_are_told(empty_shop):
     def says(*rows: str) -> list[str]:
-        return bring_in.check(empty_shop, "goods", "\n".join(["sku,price,cost,weight", *rows]).encode()).says
+        return bring_in.check(empty_shop, "goods", "\n".join(["sku,price,cost,weight (g)", *rows]).encode()).says
 
     assert says("A,1,,", "B,1,1,1") == []
     assert says("A,1,0,1", "B,1,1,0") == [

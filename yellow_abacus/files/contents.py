@@ -23,7 +23,7 @@ from yellow_abacus.files.columns import (
 from yellow_abacus.files.dates import guess_date_order, parse_moment
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import BadCellError, are_rates, is_weight_unit, parse_first_order
+from yellow_abacus.files.values import BadCellError, are_rates, is_length_unit, is_weight_unit, parse_first_order
 
 MOST_LOOKED_AT = 2_000
 """Different texts of a column."""
@@ -247,8 +247,13 @@ def _are_units(texts: Sequence[str], _column: Coded) -> bool:
     return all(map(is_weight_unit, texts))
 
 
+def _are_units_of_length(texts: Sequence[str], _column: Coded) -> bool:
+    return all(map(is_length_unit, texts))
+
+
 _MAY_BE = {
     "unit": _are_units,
+    "unit of length": _are_units_of_length,
     "number": _are_numbers,
     "percent": _are_numbers,
     "count": _are_counts,

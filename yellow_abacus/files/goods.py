@@ -8,7 +8,7 @@ from datetime import date
 from yellow_abacus.core.goods.records import COSTS, PRICES, GoodRecord
 from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP
 from yellow_abacus.core.ground.naming import unfit
-from yellow_abacus.files.columns import GOODS, Columns, unit_in
+from yellow_abacus.files.columns import GOODS, Columns
 from yellow_abacus.files.currencies_told import ForeignAmounts
 from yellow_abacus.files.dates import parse_day
 from yellow_abacus.files.goods_shapes import named_once, without_bare_rows, without_repeats
@@ -18,18 +18,16 @@ from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.stock_told import stock_of
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.taxes_told import TaxesTold
+from yellow_abacus.files.units_told import SIDES, UnitsTold
 from yellow_abacus.files.values import (
     CUT_SHORT,
-    LENGTHS,
     NOT_CUT_SHORT,
-    WEIGHTS,
     BadCellError,
     DecimalMark,
     Reading,
     are_shares,
     is_cut_short,
     join_names,
-    number_if_any,
     parse_count,
     parse_flag,
     parse_length,
@@ -46,7 +44,6 @@ from yellow_abacus.files.writing import decimal, figure, yes
 MOST_UNITS = 1_000_000
 ONE_PERCENT_BP = 100
 KIT = next(one.label for one in GOODS if one.key == "kit")
-SIDES = ("length", "width", "height")
 FLAGS = ("never_discounted", "gift_only", "insured", "counted_by_product")
 
 FILLS: dict[str, tuple[str, ...]] = {
@@ -58,6 +55,7 @@ FILLS: dict[str, tuple[str, ...]] = {
     "case_cost": ("purchase_cost",),
     "case_units": (),
     "weight_unit": ("weight",),
+    "length_unit": (),
     "place": (),
     "kit_units": (),
 }
@@ -70,12 +68,9 @@ def fields_given(columns: Columns) -> frozenset[str]:
 
 
 @dataclass(frozen=True)
-class _Units:
-    """In which units a file states weights and lengths, how many minor digits its money has, and whether what comes
-    off prices is told as shares of 1."""
+class _Amounts:
+    """How many minor digits a file's money has, and whether what comes off prices is told as shares of 1."""
 
-    weight: str
-    lengths: dict[str, str]
     digits: int
     shares_off: bool
 
@@ -85,27 +80,17 @@ def read_goods(
     columns: Columns,
     reading: Reading,
     minor_digits: int,
+    units: UnitsTold,
     foreign: ForeignAmounts,
     tax: TaxesTold,
     shop: ShopGoods,
     progress: Progress = lambda _: None,
 ) -> tuple[list[GoodRecord], list[Rejection]]:
-    """The good rows as records, the others with what is wrong. foreign: its amounts in other currencies. tax: what
-    the file tells of it. shop: the goods that may be parts of kits, too. `progress` is told the share done."""
-
-    def heading(key: str) -> str:
-        return table.header[columns[key][0]] if key in columns else ""
-
-    def used(key: str) -> Sequence[str]:
-        return table.rows.columns[columns[key][0]].used if key in columns else ()
-
+    """The good rows as records, the others with what is wrong. units: of its weights and lengths. foreign: its
+    amounts in other currencies. tax: what the file tells of it. shop: the goods that may be parts of kits, too.
+    `progress` is told the share done."""
     table = without_repeats(named_once(without_bare_rows(table, columns), columns), columns)
-    units = _Units(
-        weight=unit_in(heading("weight"), WEIGHTS, "") or _usual_unit(table, columns, reading.decimal_mark),
-        lengths={key: unit_in(heading(key), LENGTHS, "mm") for key in (*SIDES, "size")},
-        digits=minor_digits,
-        shares_off=are_shares(heading("price_discount"), used("price_discount")),
-    )
+    amounts = _Amounts(minor_digits, _tells_shares_off(table, columns))
     skus = table.rows.columns[columns["sku"][0]].texts
     may_be_parts = shop.beside([text.strip() for text in skus if text.strip()]) if "kit" in columns else {}
     records: list[GoodRecord] = []
@@ -114,7 +99,7 @@ def read_goods(
     for done, cells in enumerate(cells_by_row(table, columns, GOODS, foreign)):
         if done % 2000 == 0:
             progress(done / len(table.rows))
-        record = _record(cells, reading, units, tax, may_be_parts)
+        record = _record(cells, reading, amounts, units, tax, may_be_parts)
         if not record.sku:
             cells.reject("sku", "The SKU is missing.", "Write the SKU.")
         elif is_cut_short(record.sku):
@@ -132,10 +117,19 @@ def read_goods(
     return records, rejected
 
 
+def _tells_shares_off(table: Table, columns: Columns) -> bool:
+    return any(are_shares(table.header[at], table.rows.columns[at].used) for at in columns.get("price_discount", ()))
+
+
 def _record(
-    cells: Cells, reading: Reading, units: _Units, tax: TaxesTold, may_be_parts: Mapping[str, str]
+    cells: Cells,
+    reading: Reading,
+    amounts: _Amounts,
+    units: UnitsTold,
+    tax: TaxesTold,
+    may_be_parts: Mapping[str, str],
 ) -> GoodRecord:
-    mark, digits = reading.decimal_mark, units.digits
+    mark, digits = reading.decimal_mark, amounts.digits
 
     def price(text: str) -> int:
         return int(parse_money(text, mark, digits, largest=LARGEST_CART))
@@ -147,13 +141,15 @@ def _record(
         return parse_day(text, reading.date_order)
 
     def rate_off(text: str) -> int:
-        return parse_rate_off(text, mark, shares=units.shares_off)
+        return parse_rate_off(text, mark, shares=amounts.shares_off)
+
+    length_unit = cells.text("length_unit").rstrip(".").casefold()
 
     def side(name: str) -> int | None:
-        return cells.read(name, lambda text: parse_length(text, mark, units.lengths[name]))
+        return cells.read(name, lambda text: parse_length(text, mark, length_unit or units.lengths[name]))
 
     length, width, height = (
-        cells.read("size", lambda text: parse_size(text, mark, units.lengths["size"])) or (None,) * 3
+        cells.read("size", lambda text: parse_size(text, mark, length_unit or units.lengths["size"])) or (None,) * 3
     )
     weight_unit = cells.text("weight_unit") or units.weight
 
@@ -262,17 +258,6 @@ def categories_of(text: str) -> tuple[str, ...]:
     return split_names(re.sub(r"\s*[>,]\s*", ";", text) if " > " in text else text)
 
 
-FEWEST_LIGHT = 0.25
-"""Of the weights that are told without a unit: where so many are below 1, they are kilograms."""
-
-
-def _usual_unit(table: Table, columns: Columns, mark: DecimalMark) -> str:
-    """The unit of weights where neither cells nor heading name one: grams, of which nothing weighs less than one."""
-    column = table.rows.columns[columns["weight"][0]] if "weight" in columns else None
-    told = [number for text in column.used if (number := number_if_any(text.strip(), mark))] if column else []
-    return "kg" if told and sum(number < 1 for number in told) >= len(told) * FEWEST_LIGHT else "g"
-
-
 def _check(cells: Cells, record: GoodRecord) -> None:
     for key, names in (("categories", record.categories), ("tags", record.tags)):
         for name in names:
@@ -324,7 +309,10 @@ def goods_rows(records: Iterable[GoodRecord], digits: int) -> tuple[list[str], l
 
 
 _HEADINGS = {"weight": "Weight (g)", **{side: f"{side.capitalize()} (mm)" for side in SIDES}}
-_NOT_WRITTEN = ("size", "was_price", "price_discount", "weight_unit", "case_cost", "case_units", "place", "kit_units")
+_NOT_WRITTEN = (
+    *("size", "was_price", "price_discount", "weight_unit", "length_unit", "case_cost", "case_units", "place"),
+    "kit_units",
+)
 _WRITTEN = [field for field in GOODS if field.key not in _NOT_WRITTEN]
 
 

@@ -297,11 +297,15 @@ def is_weight_unit(text: str) -> bool:
     return text.strip().rstrip(".").casefold() in _GRAMS
 
 
+def is_length_unit(text: str) -> bool:
+    return text.strip().rstrip(".").casefold() in _MILLIMETRES
+
+
 def parse_weight(text: str, mark: DecimalMark, unit_of_column: str) -> float:
     """Grams, from a number with its unit, or in the unit the column's heading names; to a milligram.
 
     >>> parse_weight("2 lb 3 oz", ".", "g"), parse_weight("0,9", ",", "kg")
-    (992.233, 900.0)
+    (992.234, 900.0)
     """
     if both := _POUNDS_AND_OUNCES.fullmatch(text.strip()):
         return round(sum(parse_weight(part, mark, unit_of_column) for part in both.groups()), 3)
