@@ -385,6 +385,12 @@ def test_what_a_column_beside_them_calls_percentages_are_rates(shop, heading, di
     assert (says.format(heading) in checked.notes) == (paid is RATES)
 
 
+def test_percentages_are_no_amounts(shop):
+    file = b"Order,Date,SKU,Qty,Price,Refund %,Delivery price %,Line total %\n1,2026-03-01,A,1,12.00,100,5,3\n"
+    (one,) = bring_in.check(shop, "orders", file).records
+    assert (one.refunded, one.delivery_paid, one.lines[0].paid) == (0, None, 1200)
+
+
 def test_where_they_may_be_either_that_is_said(shop):
     file = b"Order,Date,SKU,Qty,Price,Discount,Discount type\n1,2026-03-01,A,1,12.00,3,percentage\n"
     checked = bring_in.check(shop, "orders", file)

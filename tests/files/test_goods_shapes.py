@@ -111,6 +111,17 @@ def test_numbers_that_a_spreadsheet_cut_short_are_refused(empty_shop):
         assert (wrong.row, wrong.mend) == (2, NOT_CUT_SHORT)
 
 
+def test_percentages_are_no_money_but_of_what_parts_of_the_cost_may_be_told_in(empty_shop):
+    header = "sku,price %,price incl. 20 % VAT,cost,duty %,inbound freight,packaging %"
+    checked = bring_in.check(
+        empty_shop, "goods", f"{header}\nA,3,12.00,4.20,5,10%,2\nB,3,12.00,4.20,,0.30,2\n".encode()
+    )
+    told = [(one.list_price, one.duty_cost, one.freight_cost, one.packaging_cost) for one in checked.records]
+    assert told == [(1200, 21.0, 42.0, None), (1200, None, 30.0, None)]
+    checked = bring_in.check(empty_shop, "goods", b"sku,price,duty %\nA,12,5\n")
+    assert [(one.field, one.mend) for one in checked.rejected] == [("Duty", "Write the purchase cost beside it.")]
+
+
 def test_a_discount_needs_the_price_it_comes_off_and_gives_way_to_a_reduced_price(empty_shop):
     checked = bring_in.check(empty_shop, "goods", b"sku,name,price,discount %\nA,Pot,,10\n")
     assert [(one.row, one.mend) for one in checked.rejected] == [(2, "Write the list price beside it.")]

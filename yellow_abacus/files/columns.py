@@ -148,8 +148,9 @@ _WORD = re.compile(r"[^\W\d_]+\.?")
 NOT_BY_HEADING = {"unit", "unit of length", "tax", "percent"}
 """Cells that a heading alone does not promise: a column *Unit* may tell pieces or packets, one *VAT* or *Discount*
 amounts."""
-BY_HEADING = dict.fromkeys(("name", "code", "few"), "no decimals")
-"""What cells must be at least that a heading alone promises: a column *Voucher*, or *Payment*, may tell amounts."""
+BY_HEADING = {**dict.fromkeys(("name", "code", "few"), "no decimals"), "money": "no rates", "no rates": "no rates"}
+"""What cells must be at least that a heading alone promises: a column *Voucher*, or *Payment*, may tell amounts, and
+one *Refund %* percentages."""
 FEWEST_LETTERS, AN_ENDING = 4, 3
 """Of a heading of one word that is cut short, and of a word that a table may be called by; of what may stand behind
 that."""
@@ -456,9 +457,24 @@ def is_called(name: str, *kinds: str) -> bool:
     )
 
 
+_A_RATE = re.compile(r"\d\s*%")
+"""Of tax, in a heading that names it."""
+
+
+def is_of_percentages(heading: str) -> bool:
+    """Whether a heading says that its column tells percentages, by their sign or a word for just that.
+
+    >>> [is_of_percentages(one) for one in ("Duty %", "Zoll in Prozent", "Discount 2 %", "Price incl. 20 % VAT")]
+    [True, True, True, False]
+    """
+    words = simplify(heading).split()
+    told = heading if words_of("tax").isdisjoint(words) else _A_RATE.sub("", heading)
+    return "%" in told or not words_of("percent").isdisjoint(words)
+
+
 def is_of_rates(heading: str) -> bool:
-    """Whether a heading says that its column tells percentages."""
-    return "%" in heading or not words_of("percent").isdisjoint(simplify(heading).split())
+    """Whether a heading says that its column of discounts tells percentages."""
+    return is_of_percentages(heading) or not words_of("rates").isdisjoint(simplify(heading).split())
 
 
 def tells_an_amount(heading: str) -> bool:

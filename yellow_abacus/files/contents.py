@@ -23,7 +23,14 @@ from yellow_abacus.files.columns import (
 from yellow_abacus.files.dates import guess_date_order, parse_moment
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import BadCellError, are_rates, is_length_unit, is_weight_unit, parse_first_order
+from yellow_abacus.files.values import (
+    BadCellError,
+    are_percentages,
+    are_rates,
+    is_length_unit,
+    is_weight_unit,
+    parse_first_order,
+)
 
 MOST_LOOKED_AT = 2_000
 """Different texts of a column."""
@@ -79,6 +86,8 @@ class Contents:
         if not self._stands_there(at, field):
             return False
         if field.cells == "percent" and not are_rates(self._table.header[at], texts):
+            return False
+        if field.cells in ("money", "no rates") and are_percentages(self._table.header[at], texts):
             return False
         return not field.cells or _MAY_BE[field.cells](texts, self._column(at))
 
@@ -166,6 +175,10 @@ def columns_that_tell(table: Table, fields: tuple[Field, ...]) -> Columns:
 
 def _are_numbers(texts: Sequence[str], _column: Coded) -> bool:
     return sum(_NUMBER.fullmatch(text) is not None for text in texts) * 2 >= len(texts)
+
+
+def _are_anything(_texts: Sequence[str], _column: Coded) -> bool:
+    return True
 
 
 def _are_counts(texts: Sequence[str], _column: Coded) -> bool:
@@ -256,6 +269,8 @@ _MAY_BE = {
     "unit of length": _are_units_of_length,
     "number": _are_numbers,
     "percent": _are_numbers,
+    "money": _are_numbers,
+    "no rates": _are_anything,
     "count": _are_counts,
     "date": _are_dates,
     "name": _are_names,

@@ -8,7 +8,7 @@ from datetime import date
 from yellow_abacus.core.goods.records import COSTS, PRICES, GoodRecord
 from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP
 from yellow_abacus.core.ground.naming import unfit
-from yellow_abacus.files.columns import GOODS, Columns
+from yellow_abacus.files.columns import GOODS, Columns, is_of_percentages
 from yellow_abacus.files.currencies_told import ForeignAmounts
 from yellow_abacus.files.dates import parse_day
 from yellow_abacus.files.goods_shapes import named_once, without_bare_rows, without_repeats
@@ -69,10 +69,12 @@ def fields_given(columns: Columns) -> frozenset[str]:
 
 @dataclass(frozen=True)
 class _Amounts:
-    """How many minor digits a file's money has, and whether what comes off prices is told as shares of 1."""
+    """How many minor digits a file's money has, whether what comes off prices is told as shares of 1, and which parts
+    of the cost are told in percent of the purchase cost."""
 
     digits: int
     shares_off: bool
+    rates: frozenset[str]
 
 
 def read_goods(
@@ -90,7 +92,7 @@ def read_goods(
     amounts in other currencies. tax: what the file tells of it. shop: the goods that may be parts of kits, too.
     `progress` is told the share done."""
     table = without_repeats(named_once(without_bare_rows(table, columns), columns), columns)
-    amounts = _Amounts(minor_digits, _tells_shares_off(table, columns))
+    amounts = _Amounts(minor_digits, _tells_shares_off(table, columns), _told_in_percent(table, columns))
     skus = table.rows.columns[columns["sku"][0]].texts
     may_be_parts = shop.beside([text.strip() for text in skus if text.strip()]) if "kit" in columns else {}
     records: list[GoodRecord] = []
@@ -115,6 +117,17 @@ def read_goods(
         records, within = without_kits_within_kits(records, seen, shop.kits, KIT)
         rejected += within
     return records, rejected
+
+
+IN_PERCENT = ("freight_cost", "duty_cost", "other_cost")
+"""Parts of the cost that may be told in percent of the purchase cost."""
+
+
+def _told_in_percent(table: Table, columns: Columns) -> frozenset[str]:
+    """Those whose heading says so."""
+    return frozenset(
+        key for key in IN_PERCENT if any(is_of_percentages(table.header[at]) for at in columns.get(key, ()))
+    )
 
 
 def _tells_shares_off(table: Table, columns: Columns) -> bool:
@@ -162,6 +175,17 @@ def _record(
         listed, reduced = was, listed if reduced is None else reduced
     if reduced is None and (off := cells.read("price_discount", rate_off)):
         reduced = _less(off, listed, cells)
+    is_told = bool(cells.text("purchase_cost"))
+    purchase = cells.read("purchase_cost", cost) if is_told else _part_of_a_case(cells, cost, mark)
+
+    def part_of_cost(name: str) -> float | None:
+        if name not in amounts.rates and not cells.text(name).endswith("%"):
+            return cells.read(name, cost)
+        rate = cells.read(name, lambda text: parse_rate(text, mark))
+        if rate and purchase is None:
+            cells.reject(name, "What this is a percentage of is not told.", "Write the purchase cost beside it.")
+        return None if rate is None or purchase is None else round(purchase * rate / WHOLE_BP, 2)
+
     record = GoodRecord(
         sku=cells.text("sku"),
         product=cells.text("product"),
@@ -175,13 +199,11 @@ def _record(
         quantity_prices=cells.read("quantity_prices", lambda text: _quantity_prices(text, price)) or (),
         group_prices=cells.read("group_prices", lambda text: _group_prices(text, price)) or (),
         counted_by_product=cells.read("counted_by_product", parse_flag) or False,
-        purchase_cost=cells.read("purchase_cost", cost)
-        if cells.text("purchase_cost")
-        else _part_of_a_case(cells, cost, mark),
-        freight_cost=cells.read("freight_cost", cost),
-        duty_cost=cells.read("duty_cost", cost),
+        purchase_cost=purchase,
+        freight_cost=part_of_cost("freight_cost"),
+        duty_cost=part_of_cost("duty_cost"),
         packaging_cost=cells.read("packaging_cost", cost),
-        other_cost=cells.read("other_cost", cost),
+        other_cost=part_of_cost("other_cost"),
         assembly_cost=cells.read("assembly_cost", cost),
         weight=cells.read("weight", lambda text: parse_weight(text, mark, weight_unit)),
         length=length if length is not None else side("length"),

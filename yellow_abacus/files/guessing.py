@@ -66,7 +66,7 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
         put_skus((at for at in answering(header, _SKU) if at not in found.values()), HALF)
     found = {key: at for key, (at,) in match_columns(header, _FIRST, found, contents.tells).items()}
     if found.keys().isdisjoint(["sku", "items"]) or _of_nothing_known(found, by_hand, contents):
-        certain = {at for key, at in found.items() if key in by_hand or OF_ORDERS[key].cells == "number"}
+        certain = {at for key, at in found.items() if key in by_hand or OF_ORDERS[key].cells in ("number", "money")}
         put_skus((at for at in range(len(header)) if at not in certain), MOST)
     if "number" not in found:
         free = [at for at in range(len(header)) if at not in found.values()]

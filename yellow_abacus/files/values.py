@@ -15,7 +15,7 @@ from typing import Literal
 
 from babel.numbers import get_currency_symbol, list_currencies
 
-from yellow_abacus.files.columns import is_of_rates, simplify, tells_an_amount, words_of
+from yellow_abacus.files.columns import is_of_percentages, is_of_rates, simplify, tells_an_amount, words_of
 
 DecimalMark = Literal[".", ","]
 DateOrder = Literal["day first", "month first", "year first"]
@@ -360,6 +360,11 @@ def parse_rate_off(text: str, mark: DecimalMark, *, shares: bool) -> int:
     if not 0 <= told <= 100:
         raise BadCellError(f"“{text}” is not between 0 and 100 %.", "Write a rate, or an amount of money.")
     return round(told * 100)
+
+
+def are_percentages(heading: str, texts: Collection[str]) -> bool:
+    """Whether a column tells percentages, by its heading or most of its cells."""
+    return is_of_percentages(heading) or sum(text.rstrip().endswith("%") for text in texts) * 2 > len(texts)
 
 
 def are_rates(heading: str, texts: Collection[str]) -> bool:
