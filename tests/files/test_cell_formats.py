@@ -12,10 +12,17 @@ from yellow_abacus.files.tables import UnreadableFileError, read_table
 
 GOODS = [
     ["SKU", "Product", "Price", "Commission", "Return rate", "Weight", "Length"],
-    ["POT", "Clay pot", 20, 0.15, 0.030927835, 0.9, 12],
+    [123, "Clay pot", 20, 0.15, 0.030927835, 0.9, 12],
     ["FERN", "Lace fern", 12.5, 0.125, None, 12, 7.5],
 ]
-FORMATS = {"C": '#,##0.00\\ "€"', "D": "0%", "E": "0.0%;[Red]-0.0%", "F": '0.0" kg"', "G": "0.0\\ \\c\\m"}
+FORMATS = {
+    "A": "00000",
+    "C": '#,##0.00\\ "€"',
+    "D": "0%",
+    "E": "0.0%;[Red]-0.0%",
+    "F": '0.0" kg"',
+    "G": "0.0\\ \\c\\m",
+}
 
 
 def formatted(formats: dict[str, str]) -> bytes:
@@ -32,7 +39,7 @@ def formatted(formats: dict[str, str]) -> bytes:
 def test_numbers_are_read_as_their_cells_show_them():
     cells = [row.cells for row in read_table(formatted(FORMATS)).rows]
     assert cells == [
-        ["POT", "Clay pot", "20", "15%", "3.09%", "0.9kg", "12cm"],
+        ["00123", "Clay pot", "20", "15%", "3.09%", "0.9kg", "12cm"],
         ["FERN", "Lace fern", "12.5", "12.5%", "", "12kg", "7.5cm"],
     ]
     assert read_table(formatted({})).rows.columns[3].texts[:2] == ["0.15", "0.125"]

@@ -1,4 +1,5 @@
-"""What the formats of a spreadsheet's cells say of their numbers: that 0.15 is shown as 15 %, or 0.9 as 0.9 kg.
+"""What the formats of a spreadsheet's cells say of their numbers: 0.15 may be shown as 15 %, 0.9 as 0.9 kg, and 123
+as 00123.
 
 What reads spreadsheets tells bare numbers. It is imported where those are read, so it takes nothing but what Python
 ships with.
@@ -24,13 +25,14 @@ _NOT_TOLD = (KeyError, ValueError, SyntaxError)
 """Parts that are missing, or are no XML."""
 _LITERAL = re.compile(r'"([^"]*)"|\\(.)')
 _CELL = re.compile(rb"""<(?:\w+:)?c\s(?:[^>]*\s)?r=["']([A-Z]{1,3})(\d+)["']""")
+_DIGITS = re.compile(r"0{2,20}")
 _ASIDE = re.compile(r"\[[^\]]*\]|[_*].")
 """Colours, conditions and currencies; and what only takes room."""
 
 
 def marks_of(archive: zipfile.ZipFile, sheet: str) -> Iterator[tuple[int, int, str]]:
-    """Row and column, from 0, of each cell of a sheet whose format puts a mark behind its number, and that: `%` where
-    a share is shown as a percentage, else a unit. Nothing of a file that does not tell its formats."""
+    """Row and column, from 0, of each cell of a sheet whose format shows its number otherwise, and its mark. Nothing
+    of a file that does not tell its formats."""
     try:
         styles = _marked_styles(archive)
         path = _path(archive, sheet) if styles else ""
@@ -41,12 +43,15 @@ def marks_of(archive: zipfile.ZipFile, sheet: str) -> Iterator[tuple[int, int, s
 
 
 def mark_in(code: str) -> str:
-    """The mark that a format puts behind numbers, if any.
+    """The mark of a format: `%` where a share is shown as a percentage, a unit it puts behind numbers, or the zeros
+    of one that shows so many digits; empty for any other.
 
-    >>> [mark_in(one) for one in ('0.0%', '0.00" kg"', '#,##0.00\\\\ "€"', '[Red]-0%;0%', '0" % off"')]
-    ['%', 'kg', '', '%', '']
+    >>> [mark_in(one) for one in ('0.0%', '0.00" kg"', '00000', '#,##0.00\\\\ "€"', '[Red]-0%;0%', '0" % off"')]
+    ['%', 'kg', '00000', '', '%', '']
     """
     first = _ASIDE.sub("", code.split(";")[0])
+    if _DIGITS.fullmatch(first):
+        return first
     if PERCENT in _LITERAL.sub("", first):
         return PERCENT
     told = "".join(one or other for one, other in _LITERAL.findall(first)).strip().casefold()

@@ -49,12 +49,18 @@ def main() -> None:
 
 
 def _show_as_formatted(rows: list[list[Any]], data: io.BytesIO, sheet: str) -> None:
-    """Makes numbers that are shown with a sign or unit behind them texts that have it too; percentages to their
-    second decimal."""
+    """Makes numbers that their cells show otherwise texts that do so too."""
     with zipfile.ZipFile(data) as archive:
         for row, column, mark in marks_of(archive, sheet):
             if row < len(rows) and column < len(rows[row]) and type(value := rows[row][column]) in (int, float):
-                rows[row][column] = _text(round(value * 100, 2) if mark == PERCENT else value) + mark
+                rows[row][column] = _shown(value, mark)
+
+
+def _shown(value: float, mark: str) -> str:
+    """A number with its sign or unit, or with the zeros it begins with; percentages to their second decimal."""
+    if mark == PERCENT:
+        return _text(round(value * 100, 2)) + mark
+    return _text(value).zfill(len(mark)) if mark.isdecimal() else _text(value) + mark
 
 
 def _tell(name: str, rows: list[list[Any]]) -> None:
