@@ -7,6 +7,7 @@ from contextlib import suppress
 import pytest
 from openpyxl import Workbook
 
+from tests.test_bring_in import bring
 from yellow_abacus import bring_in
 from yellow_abacus.files.tables import UnreadableFileError, read_table
 
@@ -39,8 +40,8 @@ def formatted(formats: dict[str, str]) -> bytes:
 def test_numbers_are_read_as_their_cells_show_them():
     cells = [row.cells for row in read_table(formatted(FORMATS)).rows]
     assert cells == [
-        ["00123", "Clay pot", "20", "15%", "3.09%", "0.9kg", "12cm"],
-        ["FERN", "Lace fern", "12.5", "12.5%", "", "12kg", "7.5cm"],
+        ["00123", "Clay pot", "20 €", "15%", "3.09%", "0.9 kg", "12 cm"],
+        ["FERN", "Lace fern", "12.5 €", "12.5%", "", "12 kg", "7.5 cm"],
     ]
     assert read_table(formatted({})).rows.columns[3].texts[:2] == ["0.15", "0.125"]
 
@@ -48,6 +49,14 @@ def test_numbers_are_read_as_their_cells_show_them():
 def test_what_goods_cost_and_weigh_goes_by_that(empty_shop):
     pot, _ = bring_in.check(empty_shop, "goods", formatted(FORMATS), file="goods.xlsx").records
     assert (pot.commission_bp, pot.return_bp, pot.weight, pot.length) == (1500, 309, 900.0, 120)
+
+
+@pytest.mark.parametrize("code", ["[$$-409]#,##0.00", '_("$"* #,##0.00_);_("$"* \\(#,##0.00\\)', "[$USD] 0.00"])
+def test_amounts_shown_in_another_currency_need_its_rate(empty_shop, code):
+    bring(empty_shop, "goods", b"sku,price\nA,5\n")
+    checked = bring_in.check(empty_shop, "goods", formatted({**FORMATS, "C": code}))
+    assert checked.foreign == ("USD",)
+    assert {one.field for one in checked.rejected} == {"List price"}
 
 
 def test_rates_that_may_be_shares_are_told(empty_shop):

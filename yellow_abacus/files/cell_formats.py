@@ -1,11 +1,12 @@
-"""What the formats of a spreadsheet's cells say of their numbers: 0.15 may be shown as 15 %, 0.9 as 0.9 kg, and 123
-as 00123.
+"""What the formats of a spreadsheet's cells say of their numbers: 0.15 may be shown as 15 %, 0.9 as 0.9 kg, 12.5 as
+$12.50, and 123 as 00123.
 
 What reads spreadsheets tells bare numbers. It is imported where those are read, so it takes nothing but what Python
 ships with.
 """
 
 import re
+import unicodedata
 import zipfile
 from collections.abc import Iterator, Mapping
 from posixpath import normpath
@@ -14,6 +15,32 @@ from xml.etree.ElementTree import Element, fromstring
 PERCENT = "%"
 UNITS = frozenset(["g", "kg", "oz", "lb", "lbs", "mm", "cm", "m", "in"])
 """Of weight and length, which formats put behind numbers."""
+LONGEST_SIGN = 3
+CURRENCIES = frozenset(
+    [
+        *(
+            "EUR",
+            "USD",
+            "GBP",
+            "CHF",
+            "SEK",
+            "NOK",
+            "DKK",
+            "ISK",
+            "PLN",
+            "CZK",
+            "HUF",
+            "RON",
+            "BGN",
+            "TRY",
+            "UAH",
+            "RUB",
+        ),
+        *("CAD", "AUD", "NZD", "JPY", "CNY", "HKD", "SGD", "KRW", "INR", "BRL", "MXN", "ZAR", "ILS", "AED"),
+        *("kr", "kr.", "zł", "Kč", "Ft", "lei", "Fr.", "лв.", "TL"),
+    ]
+)
+"""That formats name by letters."""
 SHOWN_AS_PERCENT = {9: "0%", 10: "0.00%"}
 """Formats that every spreadsheet has."""
 PIECE = 1 << 20
@@ -26,8 +53,9 @@ _NOT_TOLD = (KeyError, ValueError, SyntaxError)
 _LITERAL = re.compile(r'"([^"]*)"|\\(.)')
 _CELL = re.compile(rb"""<(?:\w+:)?c\s(?:[^>]*\s)?r=["']([A-Z]{1,3})(\d+)["']""")
 _DIGITS = re.compile(r"0{2,20}")
+_CURRENCY = re.compile(r"\[\$([^\]-]+)(?:-[^\]]*)?\]")
 _ASIDE = re.compile(r"\[[^\]]*\]|[_*].")
-"""Colours, conditions and currencies; and what only takes room."""
+"""Colours, conditions and countries; and what only takes room."""
 
 
 def marks_of(archive: zipfile.ZipFile, sheet: str) -> Iterator[tuple[int, int, str]]:
@@ -43,19 +71,24 @@ def marks_of(archive: zipfile.ZipFile, sheet: str) -> Iterator[tuple[int, int, s
 
 
 def mark_in(code: str) -> str:
-    """The mark of a format: `%` where a share is shown as a percentage, a unit it puts behind numbers, or the zeros
-    of one that shows so many digits; empty for any other.
+    """The mark of a format: `%` where a share is shown as a percentage, a unit or a currency it puts beside numbers,
+    or the zeros of one that shows so many digits; empty for any other.
 
-    >>> [mark_in(one) for one in ('0.0%', '0.00" kg"', '00000', '#,##0.00\\\\ "€"', '[Red]-0%;0%', '0" % off"')]
-    ['%', 'kg', '00000', '', '%', '']
+    >>> [mark_in(one) for one in ('0.0%', '0.00" kg"', '00000', '#,##0.00\\\\ "€"', '[$USD] 0.00', '[Red]-0%;0%')]
+    ['%', 'kg', '00000', '€', 'USD', '%']
     """
-    first = _ASIDE.sub("", code.split(";")[0])
+    first = _ASIDE.sub("", _CURRENCY.sub(r'"\1"', code.split(";")[0]))
     if _DIGITS.fullmatch(first):
         return first
     if PERCENT in _LITERAL.sub("", first):
         return PERCENT
-    told = "".join(one or other for one, other in _LITERAL.findall(first)).strip().casefold()
-    return told if told in UNITS else ""
+    told = "".join(one or other for one, other in _LITERAL.findall(first)).strip()
+    return told if told in UNITS or _is_currency(told) else ""
+
+
+def _is_currency(text: str) -> bool:
+    signs = sum(unicodedata.category(letter) == "Sc" for letter in text)
+    return (signs == 1 and len(text) <= LONGEST_SIGN) or text in CURRENCIES
 
 
 def _marked_styles(archive: zipfile.ZipFile) -> Mapping[str, str]:

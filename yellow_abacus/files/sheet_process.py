@@ -57,10 +57,11 @@ def _show_as_formatted(rows: list[list[Any]], data: io.BytesIO, sheet: str) -> N
 
 
 def _shown(value: float, mark: str) -> str:
-    """A number with its sign or unit, or with the zeros it begins with; percentages to their second decimal."""
+    """A number with its sign, unit or currency, or with the zeros it begins with; percentages to their second
+    decimal."""
     if mark == PERCENT:
         return _text(round(value * 100, 2)) + mark
-    return _text(value).zfill(len(mark)) if mark.isdecimal() else _text(value) + mark
+    return _text(value).zfill(len(mark)) if mark.isdecimal() else f"{_text(value)} {mark}"
 
 
 def _tell(name: str, rows: list[list[Any]]) -> None:
