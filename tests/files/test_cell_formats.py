@@ -7,6 +7,7 @@ from contextlib import suppress
 import pytest
 from openpyxl import Workbook
 
+from tests.files.workbooks import open_document
 from tests.test_bring_in import bring
 from yellow_abacus import bring_in
 from yellow_abacus.files.tables import UnreadableFileError, read_table
@@ -63,6 +64,22 @@ def test_rates_that_may_be_shares_are_told(empty_shop):
     checked = bring_in.check(empty_shop, "goods", b"sku,price,return rate\nA,5,0.05\nB,6,0.03\n")
     assert [one.return_bp for one in checked.records] == [5, 3]
     assert any("Return rates are all below 1 %" in note for note in checked.notes)
+
+
+def test_open_documents_are_read_so_too(empty_shop):
+    cells = ["POT", "Clay pot", "20 EUR", "15%", "8.05"]
+    data = open_document(Notes=[["Made by Ada"]], Goods=[["SKU", "Product", "Price", "Commission", "Cost"], cells])
+    table = read_table(data)
+    assert (table.name, table.encoding, table.rows[0].cells) == ("Goods", "ODS", cells)
+    (pot,) = bring_in.check(empty_shop, "goods", data, file="goods.ods").records
+    assert (pot.list_price, pot.commission_bp, pot.purchase_cost) == (2000, 1500, 805)
+
+
+def test_damaged_open_documents_are_told_and_end_nothing():
+    data = open_document(Goods=[["SKU", "Price"], *([f"A{at}", "15%"] for at in range(50))])
+    for at in range(90, len(data), len(data) // 12):
+        with suppress(UnreadableFileError):
+            assert read_table(data[:at] + b"\xff" * 8 + data[at + 8 :]).header
 
 
 @pytest.mark.parametrize("part", ["xl/styles.xml", "xl/workbook.xml", "xl/_rels/workbook.xml.rels"])

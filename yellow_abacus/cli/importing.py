@@ -70,7 +70,7 @@ def _show_reading(checked: bring_in.Checked) -> None:
 
 
 def _csv_command(kind: Kind, what: str) -> Callable[..., None]:
-    @import_.command(kind, help=f"Bring in {what} from a CSV or XLSX file: all of it, or nothing.")
+    @import_.command(kind, help=f"Bring in {what} from a CSV, XLSX or ODS file: all of it, or nothing.")
     @click.argument(
         "files",
         nargs=-1,

@@ -47,7 +47,7 @@ _NOT_TEXT = {
     b"\x1f\x8b": "a compressed file",
     b"SQLite": "a database",
 }
-_SAVE_AS_CSV = "Save the table as CSV or XLSX and choose that file."
+_SAVE_AS_CSV = "Save the table as CSV, XLSX or ODS and choose that file."
 _BOMS = ((codecs.BOM_UTF8, "utf-8-sig"), (codecs.BOM_UTF16_LE, "utf-16"), (codecs.BOM_UTF16_BE, "utf-16"))
 
 

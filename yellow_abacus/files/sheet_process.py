@@ -19,6 +19,7 @@ from typing import Any
 from python_calamine import CalamineError, CalamineWorkbook, SheetTypeEnum, SheetVisibleEnum
 
 from yellow_abacus.files.cell_formats import PERCENT, marks_of
+from yellow_abacus.files.open_document import is_open_document, with_values_shown
 
 MEMORY = 1_500_000_000
 """Bytes: some three times what the largest file that may be brought in takes."""
@@ -39,10 +40,13 @@ def main() -> None:
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     resource.setrlimit(resource.RLIMIT_CPU, (SECONDS, SECONDS))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
-    data = io.BytesIO(sys.stdin.buffer.read())
+    data = sys.stdin.buffer.read()
     try:
-        for name, rows in _tables_of(CalamineWorkbook.from_filelike(data)):
-            _show_as_formatted(rows, data, name)
+        is_open = is_open_document(data)
+        file = io.BytesIO(with_values_shown(data) if is_open else data)
+        for name, rows in _tables_of(CalamineWorkbook.from_filelike(file)):
+            if not is_open:
+                _show_as_formatted(rows, file, name)
             _tell(name, rows)
     except (CalamineError, zipfile.BadZipFile, zlib.error):
         sys.exit(DAMAGED)

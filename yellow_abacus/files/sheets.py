@@ -1,5 +1,5 @@
-"""The sheets of an XLSX file that have a table on them, as rows of text. Formulas are never worked out: their last
-result is taken.
+"""The sheets of an XLSX or ODS file that have a table on them, as rows of text. Formulas are never worked out: their
+last result is taken.
 """
 
 import io
@@ -12,6 +12,7 @@ from dataclasses import dataclass, field
 from threading import Timer
 
 from yellow_abacus.files import sheet_process
+from yellow_abacus.files.open_document import is_open_document
 from yellow_abacus.files.rows import Row, UnreadableFileError
 
 LARGEST_UNPACKED = 600_000_000
@@ -20,8 +21,12 @@ LARGEST_UNPACKED = 600_000_000
 _SAVE_AGAIN = "Open it in a spreadsheet program, save it again as XLSX or CSV, and choose that file."
 
 
-def is_xlsx(data: bytes) -> bool:
-    """Whether the bytes are a spreadsheet, rather than another archive."""
+def spreadsheet_kind(data: bytes) -> str:
+    """Which kind of spreadsheet the bytes are, XLSX or ODS; empty for text, or another archive."""
+    return "ODS" if is_open_document(data) else "XLSX" if _is_xlsx(data) else ""
+
+
+def _is_xlsx(data: bytes) -> bool:
     if not data.startswith(b"PK\x03\x04"):
         return False
     try:

@@ -1,4 +1,4 @@
-"""CSV or XLSX bytes to tables of text cells, whatever the encoding and the separator.
+"""CSV, XLSX or ODS bytes to tables of text cells, whatever the encoding and the separator.
 
 A regular CSV file is taken apart in columns by polars, a million rows in a second or two. Whatever is not regular is
 read by Python's own reader, which takes ragged rows one by one and tells the row a fault is in; both read alike.
@@ -16,7 +16,7 @@ import polars as pl
 from yellow_abacus.files.columns import simplify, words_of
 from yellow_abacus.files.encodings import decoded
 from yellow_abacus.files.rows import Coded, Row, Rows, UnreadableFileError, coded, in_columns
-from yellow_abacus.files.sheets import Sheet, is_xlsx, read_sheets
+from yellow_abacus.files.sheets import Sheet, read_sheets, spreadsheet_kind
 from yellow_abacus.files.titles import LOOKED_AT, rows_above
 from yellow_abacus.files.writing import plain, something
 
@@ -63,18 +63,19 @@ class Table:
 
 
 def read_table(data: bytes) -> Table:
-    """The table in a CSV file, or the first in an XLSX file. Raises UnreadableFileError."""
+    """The table in a CSV file, or the first in a spreadsheet. Raises UnreadableFileError."""
     return read_tables(data)[0]
 
 
 def read_tables(data: bytes, name: str = "") -> list[Table]:
-    """The table in a CSV file, or those on the sheets of an XLSX file, hidden ones only where no other has one; one
+    """The table in a CSV file, or those on the sheets of a spreadsheet, hidden ones only where no other has one; one
     at least. name: of the file, by which one alone is called unless its sheet has a name of its own. Raises
     UnreadableFileError."""
     refuse_size(len(data))
     if not data.strip():
         raise _EMPTY
-    found = _of_sheets(read_sheets(data)) if is_xlsx(data) else [_of_text(data)]
+    kind = spreadsheet_kind(data)
+    found = _of_sheets(read_sheets(data), kind) if kind else [_of_text(data)]
     if name and len(found) == 1 and _is_unnamed(found[0].name):
         found = [replace(found[0], name=name)]
     return list(map(_headed_once, found))
@@ -98,12 +99,12 @@ def _is_unnamed(sheet: str) -> bool:
     return simplify(sheet.rstrip("0123456789 _-")) in words_of("sheets_unnamed") | {""}
 
 
-def _of_sheets(sheets: Sequence[Sheet]) -> list[Table]:
+def _of_sheets(sheets: Sequence[Sheet], kind: str) -> list[Table]:
     """Raises UnreadableFileError where none is a table."""
     found, wrong = [], [_EMPTY]
     for sheet in sheets:
         try:
-            found.append(_of_sheet(sheet))
+            found.append(_of_sheet(sheet, kind))
         except UnreadableFileError as error:
             wrong.append(error)
     if not found:
@@ -111,11 +112,11 @@ def _of_sheets(sheets: Sequence[Sheet]) -> list[Table]:
     return found
 
 
-def _of_sheet(sheet: Sheet) -> Table:
+def _of_sheet(sheet: Sheet, kind: str) -> Table:
     """Raises UnreadableFileError."""
     above = rows_above([row.cells for row in sheet.rows[:LOOKED_AT]])
     told = ((row.number, list(map(something, row.cells))) for row in sheet.rows[above:])
-    table = _table(((number, cells) for number, cells in told if any(map(str.strip, cells))), "XLSX", "sheet")
+    table = _table(((number, cells) for number, cells in told if any(map(str.strip, cells))), kind, "sheet")
     return replace(table, above=tuple(sheet.rows[:above]), name=sheet.name)
 
 

@@ -224,7 +224,7 @@ class SaveBody(BaseModel):
 
 @api.post("/uploads", responses={202: UploadDoc})
 def post_upload(form: UploadForm):
-    """Take a CSV or XLSX file and start checking it; ask for the upload until its state is `checked`."""
+    """Take a CSV, XLSX or ODS file and start checking it; ask for the upload until its state is `checked`."""
     sent = [((one.filename or "file.csv")[-LONGEST_NAME:], one.read()) for one in (form.file, *form.more)]
     upload = context().uploads.start(form.kind, sent, _usual(form.clock))
     return _doc(upload).model_dump(mode="json"), 202

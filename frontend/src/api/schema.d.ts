@@ -1338,7 +1338,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take a CSV or XLSX file and start checking it; ask for the upload until its state is `checked`. */
+        /** Take a CSV, XLSX or ODS file and start checking it; ask for the upload until its state is `checked`. */
         post: operations["bringing_in_post_upload_uploads_post"];
         delete?: never;
         options?: never;

@@ -1,4 +1,4 @@
-/** Bringing a CSV or XLSX file in, or several that belong together: drop or choose them, see how they read, mend or leave out,
+/** Bringing a CSV, XLSX or ODS file in, or several that belong together: drop or choose them, see how they read, mend or leave out,
  * save. Until the place shows what came in, it says what is being done. */
 import { Dialog } from "radix-ui";
 import { useEffect, useRef, useState, type DragEvent, type ReactNode } from "react";
@@ -15,7 +15,7 @@ import { useNotice } from "./notice";
 type Kind = Upload["kind"];
 
 const POLL_MS = 150;
-const ACCEPTED = ".csv,.txt,text/csv,.xlsx";
+const ACCEPTED = ".csv,.txt,text/csv,.xlsx,.ods";
 const DOING: Partial<Record<Upload["state"], string>> = { fetching: "fetching them", checking: "reading it", saving: "bringing it in", saved: "bringing it to the page" };
 const busy = (upload: Upload | null) => upload?.state === "fetching" || upload?.state === "checking" || upload?.state === "saving";
 

@@ -27,7 +27,7 @@ export function CartsPlace() {
           <div className="mx-auto max-w-2xl px-7 py-14">
             <h1 className="text-answer">Bring in the orders that came</h1>
             <p className="mt-3">
-              A CSV or XLSX file with a row for each line of an order, or one for each order: order number, date and time, SKU,
+              A CSV, XLSX or ODS file with a row for each line of an order, or one for each order: order number, date and time, SKU,
               quantity, and if you have them what was paid, discounts, codes, shopper, country, delivery and payment. Column names
               can be your own; you see how they are read before anything is saved. Drop the file anywhere on this page, or choose it:
               several at once, where one tells orders and others their lines, payments, codes or returns.

@@ -37,7 +37,7 @@ function NoZones({ choose }: { choose: (chosen: Chosen) => void }) {
     <div className="max-w-2xl py-6">
       <h2 className="text-title">Say where you deliver, and what you ask for it</h2>
       <p className="mt-2">
-        A zone is one country, several, or a region; in each there are one or more options a shopper can choose. Write them here, or bring in a CSV or XLSX file with one
+        A zone is one country, several, or a region; in each there are one or more options a shopper can choose. Write them here, or bring in a CSV, XLSX or ODS file with one
         row for each step of a charge: drop it anywhere on this page. What carriers ask of you goes under Carriers’ tariffs: first those, for charges name them.
       </p>
       <p className="mt-4 flex items-center gap-5">

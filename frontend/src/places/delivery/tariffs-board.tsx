@@ -36,7 +36,7 @@ export function TariffsBoard() {
         </p>
         {delivery.tariffs.length === 0 ? (
           <>
-            <p className="max-w-xl">No tariff yet: deliveries cost you nothing in every forecast. Write what your carrier asks, fetch it, or bring in a CSV or XLSX file: a rate card will do as it is.</p>
+            <p className="max-w-xl">No tariff yet: deliveries cost you nothing in every forecast. Write what your carrier asks, fetch it, or bring in a CSV, XLSX or ODS file: a rate card will do as it is.</p>
             <p className="mt-4 flex gap-5">
               <Starters kind="tariffs" />
             </p>

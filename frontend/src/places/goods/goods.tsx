@@ -169,7 +169,7 @@ function NoGoods({ choose }: { choose: ReactNode }) {
     <div className="mx-auto max-w-2xl px-7 py-14">
       <h1 className="text-answer">Bring in what you sell</h1>
       <p className="mt-3">
-        A CSV or XLSX file with one row for each SKU: its price and what it costs you, and if you have them its product name,
+        A CSV, XLSX or ODS file with one row for each SKU: its price and what it costs you, and if you have them its product name,
         option, weight, size, categories, stock and more. Column names can be your own; you see how they are read before
         anything is saved. Drop the file anywhere on this page, or choose it.
       </p>
