@@ -7,6 +7,7 @@ what Python ships with.
 import io
 import re
 import zipfile
+import zlib
 
 KIND = b"application/vnd.oasis.opendocument.spreadsheet"
 
@@ -19,10 +20,9 @@ def is_open_document(data: bytes) -> bool:
     if not data.startswith(b"PK\x03\x04"):
         return False
     try:
-        with zipfile.ZipFile(io.BytesIO(data)) as archive:
-            with archive.open("mimetype") as told:
-                return told.read(len(KIND)) == KIND
-    except (KeyError, zipfile.BadZipFile):
+        with zipfile.ZipFile(io.BytesIO(data)) as archive, archive.open("mimetype") as told:
+            return told.read(len(KIND)) == KIND
+    except (KeyError, RuntimeError, zipfile.BadZipFile, zlib.error):  # not there, locked, or damaged
         return False
 
 

@@ -48,7 +48,7 @@ def main() -> None:
             if not is_open:
                 _show_as_formatted(rows, file, name)
             _tell(name, rows)
-    except (CalamineError, zipfile.BadZipFile, zlib.error):
+    except (CalamineError, RuntimeError, zipfile.BadZipFile, zlib.error):
         sys.exit(DAMAGED)
 
 
