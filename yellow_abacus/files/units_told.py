@@ -58,20 +58,20 @@ def units_told(table: Table, columns: Columns, mark: DecimalMark) -> UnitsTold:
     if "weight" in told and not weight:
         weight = _usual_weight(told["weight"], mark)
         if "weight_unit" not in told and _tells_bare(told["weight"]):
-            says.append(_says("Weights", weight, "Weight (g)"))
+            says.append(_says("Weights", weight, "Weight"))
     unnamed = [key for key, unit in lengths.items() if key in told and not unit and _tells_bare(told[key])]
     if unnamed and "length_unit" not in told:
         grams = _grams(told["weight"], mark, weight) if "weight" in told else np.zeros(1)
         usual = _usual_length(_volumes(told, mark), grams)
         lengths |= dict.fromkeys(unnamed, usual)
-        says.append(_says("Lengths", usual, "Length (cm)"))
+        says.append(_says("Lengths", usual, "Length"))
     return UnitsTold(weight or "g", {key: unit or "mm" for key, unit in lengths.items()}, tuple(says))
 
 
-def _says(what: str, unit: str, example: str) -> str:
-    return (
-        f"{what} name no unit and are read as {NAMES[unit]}: otherwise write theirs in the heading, like {example}."
-    )
+def _says(what: str, unit: str, heading: str) -> str:
+    other = {"g": "kg", "mm": "cm"}.get(unit, "g" if unit == "kg" else "mm")
+    read = f"{what} name no unit and are read as {NAMES[unit]}"
+    return f"{read}: if they are not, name theirs in the heading, like {heading} ({other})."
 
 
 def _only(units: Coded | None) -> str:
