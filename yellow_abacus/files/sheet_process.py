@@ -71,7 +71,7 @@ def _shown(value: float, mark: str) -> str:
 def _tell(name: str, rows: list[list[Any]]) -> None:
     print(json.dumps(name))
     for number, values in enumerate(rows, start=1):
-        cells = [_text(value) for value in values]
+        cells = [value if type(value) is str else _text(value) for value in values]
         while cells and not cells[-1]:
             cells.pop()
         if cells:
@@ -99,20 +99,18 @@ def _tables_of(book: CalamineWorkbook) -> Iterator[tuple[str, list[list[Any]]]]:
 
 def _text(value: Any) -> str:
     match value:
-        case str():
-            return value
+        case float():  # most cells that are no texts
+            told = f"{value:.{DIGITS}g}"
+            if "e" not in told:
+                return told
+            told = f"{Decimal(told):f}"
+            return told.rstrip("0").rstrip(".") if "." in told else told
         case bool():
             return "yes" if value else "no"
         case datetime() if value.time() == time():
             return value.date().isoformat()
         case datetime() | date() | time():
             return value.isoformat(" ") if isinstance(value, datetime) else value.isoformat()
-        case float():
-            told = f"{value:.{DIGITS}g}"
-            if "e" not in told:
-                return told
-            told = f"{Decimal(told):f}"
-            return told.rstrip("0").rstrip(".") if "." in told else told
     return str(value)
 
 
