@@ -155,6 +155,14 @@ def test_the_unit_of_a_weight(empty_shop, heading, cell, grams):
     assert told(empty_shop, f"sku,price,{heading}\nA,10,{cell}\n")["A"].weight == grams
 
 
+def test_the_same_number_is_read_by_the_unit_of_its_own_row(empty_shop):
+    rows = ("A,10,2,kg,2,2,2,cm", "B,10,2,g,2,2,2,mm", "C,10,2,,2,2,2,cm", "D,10,2,lb.,2,2,2,in")
+    header = "sku,price,weight,weight unit,length,width,height,dimension unit"
+    found = told(empty_shop, "\n".join([header, *rows])).values()
+    assert [one.weight for one in found] == [2000, 2, 2, 907.185]
+    assert [one.length for one in found] == [20, 2, 20, 51]
+
+
 def test_weights_are_kilograms_where_some_are_below_one_and_grams_where_few_are(empty_shop):
     rows = "".join(f"{at},10,{weight}\n" for at, weight in enumerate(("0.3", "1.2", "9", "0.05")))
     assert [one.weight for one in told(empty_shop, "sku,price,weight\n" + rows).values()] == [300, 1200, 9000, 50]

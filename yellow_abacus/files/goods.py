@@ -156,15 +156,15 @@ def _record(
     def rate_off(text: str) -> int:
         return parse_rate_off(text, mark, shares=amounts.shares_off)
 
-    length_unit = cells.text("length_unit").rstrip(".").casefold()
+    weight_unit, length_unit = (cells.text(key).rstrip(".").casefold() for key in ("weight_unit", "length_unit"))
 
     def side(name: str) -> int | None:
-        return cells.read(name, lambda text: parse_length(text, mark, length_unit or units.lengths[name]))
+        unit = length_unit or units.lengths[name]
+        return cells.read(name, lambda text: parse_length(text, mark, unit), length_unit)
 
-    length, width, height = (
-        cells.read("size", lambda text: parse_size(text, mark, length_unit or units.lengths["size"])) or (None,) * 3
-    )
-    weight_unit = cells.text("weight_unit") or units.weight
+    size_unit = length_unit or units.lengths["size"]
+    size = cells.read("size", lambda text: parse_size(text, mark, size_unit), length_unit)
+    length, width, height = size or (None,) * 3
 
     def price_if_any(name: str) -> int | None:
         """Of prices beside the list price, which files tell as 0 where there are none."""
@@ -205,7 +205,7 @@ def _record(
         packaging_cost=cells.read("packaging_cost", cost),
         other_cost=part_of_cost("other_cost"),
         assembly_cost=cells.read("assembly_cost", cost),
-        weight=cells.read("weight", lambda text: parse_weight(text, mark, weight_unit)),
+        weight=cells.read("weight", lambda text: parse_weight(text, mark, weight_unit or units.weight), weight_unit),
         length=length if length is not None else side("length"),
         width=width if width is not None else side("width"),
         height=height if height is not None else side("height"),

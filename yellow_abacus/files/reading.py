@@ -36,14 +36,14 @@ DATE_FIELDS = ("date", "reduced_from", "reduced_to")
 class Cells:
     """One row's cells by field key. A cell that cannot be read becomes a rejection and reads as None.
 
-    known: what was read of fields and their texts, which all rows share: each text of a field is parsed once. rates:
-    of fields and their texts that are in another currency, what one unit is in the shop's.
+    known: what was read of fields, their texts and the units beside them, which all rows share: each is parsed once.
+    rates: of fields and their texts that are in another currency, what one unit is in the shop's.
     """
 
     row: Row
     columns: Columns
     labels: Mapping[str, str]
-    known: dict[tuple[str, str], Any]
+    known: dict[tuple[str, str, str], Any]
     rates: Mapping[tuple[str, str], float]
     rejected: list[Rejection] = field(default_factory=list)
 
@@ -56,17 +56,18 @@ class Cells:
             return cells[columns[0]].strip()
         return "; ".join(filter(None, (cells[at].strip() for at in columns if at < len(cells))))
 
-    def read(self, key: str, parse: Callable[[str], Value]) -> Value | None:
-        """The parsed cell; None where it is empty or unreadable."""
+    def read(self, key: str, parse: Callable[[str], Value], unit: str = "") -> Value | None:
+        """The parsed cell; None where it is empty or unreadable. unit: that the row tells for it, by which `parse`
+        reads it."""
         text = self.text(key)
         if not text:
             return None
-        found: Value | None = self.known.get((key, text))
+        found: Value | None = self.known.get((key, text, unit))
         if found is None:
             try:
                 told: Any = parse(text)
                 rate = self.rates.get((key, text))
-                found = self.known[key, text] = told if rate is None else in_the_shops(told, rate)
+                found = self.known[key, text, unit] = told if rate is None else in_the_shops(told, rate)
             except BadCellError as error:
                 self.reject(key, error.message, error.mend)
         return found
@@ -90,7 +91,7 @@ def in_the_shops(amount: Any, rate: float) -> Any:
 def cells_by_row(table: Table, columns: Columns, fields: Sequence[Field], foreign: ForeignAmounts) -> Iterator[Cells]:
     """The cells of each row; those in a currency whose rate is not told are rejected. Each different text of a column
     is looked at once."""
-    labels, known = {one.key: one.label for one in fields}, dict[tuple[str, str], Any]()
+    labels, known = {one.key: one.label for one in fields}, dict[tuple[str, str, str], Any]()
     unfit_texts = {
         (one.key, at): wrong
         for one in fields
