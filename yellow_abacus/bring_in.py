@@ -42,7 +42,7 @@ from yellow_abacus.files.shop_json import OPTION, terms_of
 from yellow_abacus.files.stock_told import a_row_a_sku, notes_of_stock
 from yellow_abacus.files.surcharges import read_surcharges
 from yellow_abacus.files.tables import Table, read_tables, refuse_size
-from yellow_abacus.files.tariffs import notes_of_free_steps, read_tariffs
+from yellow_abacus.files.tariffs import notes_of_free_steps, notes_of_steps, read_tariffs
 from yellow_abacus.files.taxes_told import called, taxes_told
 from yellow_abacus.files.units_told import units_told
 from yellow_abacus.files.values import Reading
@@ -221,6 +221,7 @@ def _read_tariffs(table: Table, columns: Columns, reading: Reading, about: About
     notes = [
         *table.says,
         *([COSTS_WITHOUT] if reading.taxed == "with tax" else []),
+        *notes_of_steps(table, columns),
         *notes_of_free_steps(found.things),
     ]
     return Found(found.things, found.rejected, foreign=foreign.currencies, notes=notes)
@@ -231,7 +232,7 @@ def _read_charges(table: Table, columns: Columns, reading: Reading, about: About
     taxes = about.shop.taxes
     foreign = about.foreign(table, columns, reading)
     found = read_charges(table, columns, reading, about.digits, foreign, tariffs, taxes)
-    notes = [*table.says, *note_of("Charges", taxes, reading.taxed)]
+    notes = [*table.says, *notes_of_steps(table, columns), *note_of("Charges", taxes, reading.taxed)]
     return Found(found.things, found.rejected, foreign=foreign.currencies, notes=notes)
 
 

@@ -217,6 +217,18 @@ def test_files_of_one_sheet_that_nobody_named_are_called_by_themselves(empty_sho
     assert {one.zone for one in checked.records} == {"Home", "Abroad"}
 
 
+@pytest.mark.parametrize(
+    ("heading", "cell", "read_as"),
+    [("Up to", "2", "kilograms"), ("Up to", "2000", "grams"), ("Up to (kg)", "2", ""), ("Up to", "2 kg", "")],
+)
+def test_what_steps_without_a_unit_are_read_in_is_told(empty_shop, heading, cell, read_as):
+    for kind, header in (("tariffs", "Tariff,Price"), ("charges", "Zone,Charge")):
+        checked = bring_in.check(empty_shop, kind, f"{header},{heading}\nHome,5,{cell}\n".encode())
+        assert checked.rejected == []
+        says = [note for note in checked.notes if note.startswith("Steps of weight")]
+        assert (f"read as {read_as}:" in says[0]) if read_as else not says
+
+
 def test_a_card_a_file_has_its_tariff_called_by_that(empty_shop):
     cards = [
         (f"{name}.csv", f"Weight (kg),Price\n1,{price}\n".encode()) for name, price in (("Parcel", 5), ("Letter", 2))

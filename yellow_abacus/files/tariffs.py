@@ -15,6 +15,7 @@ from yellow_abacus.files.currencies_told import ForeignAmounts
 from yellow_abacus.files.grouped import Block, Read, read_blocks
 from yellow_abacus.files.scope_text import parse_scope, write_scope
 from yellow_abacus.files.tables import Table
+from yellow_abacus.files.units_told import read_as, tells_bare
 from yellow_abacus.files.values import (
     LENGTHS,
     WEIGHTS,
@@ -109,6 +110,14 @@ def step_units(table: Table, columns: Columns) -> dict[str, str]:
 
     units = {key: unit_in(heading(key), WEIGHTS, "") or usual(key) for key in ("upto", "heaviest", "from_weight")}
     return units | {"longest": unit_in(heading("longest"), LENGTHS, "mm")}
+
+
+def notes_of_steps(table: Table, columns: Columns) -> list[str]:
+    """What steps of weight are read in that name no unit."""
+    for at in columns.get("upto", ()):
+        if not unit_in(table.header[at], WEIGHTS, "") and tells_bare(table.rows.columns[at]):
+            return [read_as("Steps of weight", step_units(table, columns)["upto"], "Up to")]
+    return []
 
 
 def read_carries(block: Block, reading: Reading, units: dict[str, str]) -> Carries:

@@ -57,19 +57,24 @@ def units_told(table: Table, columns: Columns, mark: DecimalMark) -> UnitsTold:
     says = []
     if "weight" in told and not weight:
         weight = _usual_weight(told["weight"], mark)
-        if "weight_unit" not in told and _tells_bare(told["weight"]):
-            says.append(_says("Weights", weight, "Weight"))
-    unnamed = [key for key, unit in lengths.items() if key in told and not unit and _tells_bare(told[key])]
+        if "weight_unit" not in told and tells_bare(told["weight"]):
+            says.append(read_as("Weights", weight, "Weight"))
+    unnamed = [key for key, unit in lengths.items() if key in told and not unit and tells_bare(told[key])]
     if unnamed and "length_unit" not in told:
         grams = _grams(told["weight"], mark, weight) if "weight" in told else np.zeros(1)
         usual = _usual_length(_volumes(told, mark), grams)
         lengths |= dict.fromkeys(unnamed, usual)
-        says.append(_says("Lengths", usual, "Length"))
+        says.append(read_as("Lengths", usual, "Length"))
     return UnitsTold(weight or "g", {key: unit or "mm" for key, unit in lengths.items()}, tuple(says))
 
 
-def _says(what: str, unit: str, heading: str) -> str:
-    other = {"g": "kg", "mm": "cm"}.get(unit, "g" if unit == "kg" else "mm")
+def read_as(what: str, unit: str, heading: str) -> str:
+    """That nothing names the unit of some amounts, and which they are read in. heading: one that could name it.
+
+    >>> read_as("Weights", "g", "Weight")
+    'Weights name no unit and are read as grams: if they are not, name theirs in the heading, like Weight (kg).'
+    """
+    other = {"g": "kg", "kg": "g", "mm": "cm"}.get(unit, "mm")
     read = f"{what} name no unit and are read as {NAMES[unit]}"
     return f"{read}: if they are not, name theirs in the heading, like {heading} ({other})."
 
@@ -80,7 +85,7 @@ def _only(units: Coded | None) -> str:
     return used.pop() if len(used) == 1 else ""
 
 
-def _tells_bare(column: Coded) -> bool:
+def tells_bare(column: Coded) -> bool:
     """Whether some cell tells a number above 0, or those of three sides, without any unit."""
     return any(map(_BARE.fullmatch, column.used))
 

@@ -287,6 +287,7 @@ _MILLIMETRES = {
 _POUNDS_AND_OUNCES = re.compile(
     r"(\d[\d.,]*\s*(?:lbs?|pounds?)\.?),?\s*(\d[\d.,]*\s*(?:oz|ounces?)\.?)", re.IGNORECASE
 )
+_INCHES = re.compile("[\"″”]|''")
 WEIGHTS, LENGTHS = tuple(_GRAMS), ("mm", "cm", "inch", "inches", "in", "m")
 """Units a column's heading may name."""
 
@@ -318,7 +319,12 @@ def parse_weight(text: str, mark: DecimalMark, unit_of_column: str) -> float:
 
 
 def parse_length(text: str, mark: DecimalMark, unit_of_column: str) -> int:
-    """Whole millimetres, from a number with its unit, or in the unit the column's heading names."""
+    """Whole millimetres, from a number with its unit, or in the unit the column's heading names.
+
+    >>> parse_length("12 in", ".", "mm"), parse_length('12"', ".", "mm"), parse_length("12", ".", "cm")
+    (305, 305, 120)
+    """
+    text = _INCHES.sub(" in", text)
     unit = _unit(text, _MILLIMETRES, unit_of_column, "a length in mm, cm, m or in", "30 cm")
     length = round(parse_number(text, mark, one_of(_MILLIMETRES)) * unit)
     if not 0 <= length <= LONGEST:
@@ -328,7 +334,7 @@ def parse_length(text: str, mark: DecimalMark, unit_of_column: str) -> int:
 
 def parse_size(text: str, mark: DecimalMark, unit_of_column: str) -> tuple[int, int, int]:
     """Three sides in millimetres, from `30 x 20 x 12.5 cm`."""
-    sides = [side for side in re.split(r"[x×*]", text.lower()) if side.strip()]
+    sides = [side for side in re.split(r"[x×*]", _INCHES.sub(" in", text.lower())) if side.strip()]
     if len(sides) != 3:
         raise BadCellError(f"“{text}” is not a size of three sides.", "Write it like 30 x 20 x 12 cm.")
     unit = re.sub(r"[^a-z]", "", sides[-1]) or unit_of_column
