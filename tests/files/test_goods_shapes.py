@@ -122,6 +122,18 @@ def test_percentages_are_no_money_but_of_what_parts_of_the_cost_may_be_told_in(e
     assert [(one.field, one.mend) for one in checked.rejected] == [("Duty", "Write the purchase cost beside it.")]
 
 
+@pytest.mark.parametrize("heading", ["Commission €", "Commission (EUR)", "Commission amount", "Return rate EUR"])
+def test_amounts_are_no_rates(empty_shop, heading):
+    one = told(empty_shop, f"sku,price,{heading}\nA,12.00,2.50\n")["A"]
+    assert (one.commission_bp, one.return_bp) == (0, 0)
+    for kind, header in (
+        ("tariffs", "tariff,up to (kg),price,fuel surcharge €"),
+        ("charges", "zone,option,charge,markup €"),
+    ):
+        checked = bring_in.check(empty_shop, kind, f"{header}\nHome,2,5,0.50\n".encode())
+        assert not {"fuel", "markup"} & checked.columns.keys()
+
+
 def test_a_discount_needs_the_price_it_comes_off_and_gives_way_to_a_reduced_price(empty_shop):
     checked = bring_in.check(empty_shop, "goods", b"sku,name,price,discount %\nA,Pot,,10\n")
     assert [(one.row, one.mend) for one in checked.rejected] == [(2, "Write the list price beside it.")]
@@ -182,6 +194,12 @@ def test_weights_are_kilograms_where_some_are_below_one_and_grams_where_few_are(
         ("weight (g),length,width,height,unit", ("500,10,10,7.5,cm", "900,2,2,3,mm"), (100, 100, 75), ""),
         ("weight (g),dimensions,dimensions unit", ("500,10 x 10 x 7.5,cm", "900,2x2x3,mm"), (100, 100, 75), ""),
         ("weight (g),length,width,height", ("500,10 cm,10 cm,75 mm", "900,2 cm,2 cm,3 cm"), (100, 100, 75), ""),
+        (
+            "weight,weight unit,length,width,height",
+            ("0.5,kg,10,10,7.5", "900,g,20,20,30"),
+            (100, 100, 75),
+            "centimetres",
+        ),
         ("gewicht (g),tiefe,breite,höhe", ("500,10,10,7.5", "900,20,20,30"), (100, 100, 75), "centimetres"),
     ],
 )

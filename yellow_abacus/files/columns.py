@@ -148,9 +148,13 @@ _WORD = re.compile(r"[^\W\d_]+\.?")
 NOT_BY_HEADING = {"unit", "unit of length", "tax", "percent"}
 """Cells that a heading alone does not promise: a column *Unit* may tell pieces or packets, one *VAT* or *Discount*
 amounts."""
-BY_HEADING = {**dict.fromkeys(("name", "code", "few"), "no decimals"), "money": "no rates", "no rates": "no rates"}
-"""What cells must be at least that a heading alone promises: a column *Voucher*, or *Payment*, may tell amounts, and
-one *Refund %* percentages."""
+BY_HEADING = {
+    **dict.fromkeys(("name", "code", "few"), "no decimals"),
+    **dict.fromkeys(("money", "no rates"), "no rates"),
+    "rate": "rate",
+}
+"""What cells must be at least that a heading alone promises: a column *Voucher*, or *Payment*, may tell amounts, one
+*Refund %* percentages, and one *Commission €* amounts."""
 FEWEST_LETTERS, AN_ENDING = 4, 3
 """Of a heading of one word that is cut short, and of a word that a table may be called by; of what may stand behind
 that."""

@@ -16,8 +16,10 @@ from yellow_abacus.files.columns import (
     OF_ORDERS_ALONE,
     Columns,
     Field,
+    is_of_percentages,
     match_columns,
     simplify,
+    tells_an_amount,
     words_of,
 )
 from yellow_abacus.files.dates import guess_date_order, parse_moment
@@ -83,13 +85,21 @@ class Contents:
         return not field.required and not self._texts(at) and self._stands_there(at, field)
 
     def _are(self, at: int, texts: list[str], field: Field) -> bool:
-        if not self._stands_there(at, field):
-            return False
-        if field.cells == "percent" and not are_rates(self._table.header[at], texts):
-            return False
-        if field.cells in ("money", "no rates") and are_percentages(self._table.header[at], texts):
+        if not self._stands_there(at, field) or not self._may_be_headed(self._table.header[at], texts, field):
             return False
         return not field.cells or _MAY_BE[field.cells](texts, self._column(at))
+
+    def _may_be_headed(self, heading: str, texts: list[str], field: Field) -> bool:
+        """Whether a heading and its cells do not tell percentages where a field is of money, or money where it is of
+        percentages."""
+        match field.cells:
+            case "percent":
+                return are_rates(heading, texts)
+            case "rate":
+                return is_of_percentages(heading) or not tells_an_amount(heading)
+            case "money" | "no rates":
+                return not are_percentages(heading, texts)
+        return True
 
     def _stands_there(self, at: int, field: Field) -> bool:
         """Whether a table that is made of one of orders and one of their lines may tell a field in a column: of lines
@@ -271,6 +281,7 @@ _MAY_BE = {
     "percent": _are_numbers,
     "money": _are_numbers,
     "no rates": _are_anything,
+    "rate": _are_anything,
     "count": _are_counts,
     "date": _are_dates,
     "name": _are_names,

@@ -61,8 +61,7 @@ def units_told(table: Table, columns: Columns, mark: DecimalMark) -> UnitsTold:
             says.append(read_as("Weights", weight, "Weight"))
     unnamed = [key for key, unit in lengths.items() if key in told and not unit and tells_bare(told[key])]
     if unnamed and "length_unit" not in told:
-        grams = _grams(told["weight"], mark, weight) if "weight" in told else np.zeros(1)
-        usual = _usual_length(_volumes(told, mark), grams)
+        usual = _usual_length(_volumes(told, mark), _grams(told, mark, weight))
         lengths |= dict.fromkeys(unnamed, usual)
         says.append(read_as("Lengths", usual, "Length"))
     return UnitsTold(weight or "g", {key: unit or "mm" for key, unit in lengths.items()}, tuple(says))
@@ -106,16 +105,22 @@ def _usual_length(volumes: Floats, grams: Floats) -> str:
     return "mm"
 
 
-def _grams(column: Coded, mark: DecimalMark, unit: str) -> Floats:
-    """By row; not a number where that is not told."""
+def _grams(told: Mapping[str, Coded], mark: DecimalMark, usual: str) -> Floats:
+    """By row; not a number where that is not told. usual: the unit of those that none stands beside."""
 
     def grams(text: str) -> float:
+        number, unit = text.split("\0")
         try:
-            return parse_weight(text, mark, unit)
+            return parse_weight(number, mark, unit.strip().rstrip(".").casefold() or usual)
         except BadCellError:
             return np.nan
 
-    return numbers_in(column, grams)
+    if "weight" not in told:
+        return np.zeros(1)
+    weight = told["weight"]
+    unit = told.get("weight_unit", Coded([""], np.zeros_like(weight.codes)))
+    texts = [f"{number}\0{named}" for number in weight.texts for named in unit.texts]
+    return numbers_in(Coded(texts, weight.codes * len(unit.texts) + unit.codes), grams)
 
 
 def _volumes(told: Mapping[str, Coded], mark: DecimalMark) -> Floats:
