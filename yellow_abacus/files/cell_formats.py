@@ -16,30 +16,11 @@ PERCENT = "%"
 UNITS = frozenset(["g", "kg", "oz", "lb", "lbs", "mm", "cm", "m", "in"])
 """Of weight and length, which formats put behind numbers."""
 LONGEST_SIGN = 3
-CURRENCIES = frozenset(
-    [
-        *(
-            "EUR",
-            "USD",
-            "GBP",
-            "CHF",
-            "SEK",
-            "NOK",
-            "DKK",
-            "ISK",
-            "PLN",
-            "CZK",
-            "HUF",
-            "RON",
-            "BGN",
-            "TRY",
-            "UAH",
-            "RUB",
-        ),
-        *("CAD", "AUD", "NZD", "JPY", "CNY", "HKD", "SGD", "KRW", "INR", "BRL", "MXN", "ZAR", "ILS", "AED"),
-        *("kr", "kr.", "zł", "Kč", "Ft", "lei", "Fr.", "лв.", "TL"),
-    ]
-)
+_LETTERS = """
+EUR USD GBP CHF SEK NOK DKK ISK PLN CZK HUF RON BGN TRY UAH RUB CAD AUD NZD JPY CNY HKD SGD KRW INR BRL MXN ZAR
+ILS AED kr kr. zł Kč Ft lei Fr. лв. TL
+"""
+CURRENCIES = frozenset(_LETTERS.split())
 """That formats name by letters."""
 SHOWN_AS_PERCENT = {9: "0%", 10: "0.00%"}
 """Formats that every spreadsheet has."""
