@@ -4,7 +4,7 @@ import random
 
 import pytest
 
-from tests.files.workbooks import workbook
+from tests.files.workbooks import open_document, workbook
 from yellow_abacus import bring_in
 
 Card = dict[str, tuple[list[tuple[int | None, float]], float | None]]
@@ -212,7 +212,8 @@ def test_charges_of_several_sheets_are_put_together_by_the_zones_they_are_called
 
 
 def test_files_of_one_sheet_that_nobody_named_are_called_by_themselves(empty_shop):
-    files = [(f"{zone}.xlsx", workbook(Sheet1=FLAT)) for zone in ("Home", "Abroad")]
+    cells = [[str(cell) for cell in row] for row in FLAT]
+    files = [("Home.xlsx", workbook(Sheet1=FLAT)), ("Abroad.ods", open_document(Sheet1=cells))]
     checked = bring_in.check(empty_shop, "charges", files[0][1], file=files[0][0], more=files[1:])
     assert {one.zone for one in checked.records} == {"Home", "Abroad"}
 

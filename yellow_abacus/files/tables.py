@@ -84,10 +84,10 @@ def read_tables(data: bytes, name: str = "") -> list[Table]:
 def without_ending(name: str) -> str:
     """What a file is called, or a sheet.
 
-    >>> without_ending("Abroad 2.5.csv"), without_ending("Zone 2.5")
-    ('Abroad 2.5', 'Zone 2.5')
+    >>> [without_ending(one) for one in ("Abroad 2.5.csv", "Home.ods", "Zone 2.5")]
+    ['Abroad 2.5', 'Home', 'Zone 2.5']
     """
-    return re.sub(r"\.(csv|tsv|txt|xls[xm])$", "", name.strip(), flags=re.IGNORECASE)
+    return re.sub(r"\.(csv|tsv|txt|xls[xm]|ods)$", "", name.strip(), flags=re.IGNORECASE)
 
 
 def _is_unnamed(sheet: str) -> bool:
