@@ -1,13 +1,12 @@
 """Numbers of a spreadsheet are read as its formats show them: percentages, and weights with their unit."""
 
 import io
-import zipfile
 from contextlib import suppress
 
 import pytest
 from openpyxl import Workbook
 
-from tests.files.workbooks import open_document
+from tests.files.workbooks import open_document, with_part
 from tests.test_bring_in import bring
 from yellow_abacus import bring_in
 from yellow_abacus.files.tables import UnreadableFileError, read_table
@@ -85,12 +84,6 @@ def test_damaged_open_documents_are_told_and_end_nothing():
 @pytest.mark.parametrize("part", ["xl/styles.xml", "xl/workbook.xml", "xl/_rels/workbook.xml.rels"])
 @pytest.mark.parametrize("text", [None, "<", '<a xmlns="b"/>', '<!DOCTYPE a [<!ENTITY b "c">]><a>&b;</a>'])
 def test_what_tells_no_formats_leaves_numbers_as_they_are_or_is_refused(part, text):
-    out = io.BytesIO()
-    with zipfile.ZipFile(io.BytesIO(formatted(FORMATS))) as old, zipfile.ZipFile(out, "w") as new:
-        for name in old.namelist():
-            if name != part:
-                new.writestr(name, old.read(name))
-            elif text is not None:
-                new.writestr(name, text)
+    data = with_part(formatted(FORMATS), part, text)
     with suppress(UnreadableFileError):
-        assert read_table(out.getvalue()).rows.columns[3].texts[:2] == ["0.15", "0.125"]
+        assert read_table(data).rows.columns[3].texts[:2] == ["0.15", "0.125"]

@@ -1,12 +1,10 @@
 """Files made to hurt: cells of any length, spreadsheets of any size, figures in prose. Each is told."""
 
-import io
-import zipfile
 from contextlib import suppress
 
 import pytest
-from openpyxl import Workbook
 
+from tests.files.workbooks import with_part, workbook
 from yellow_abacus import bring_in
 from yellow_abacus.files import sheet_process
 from yellow_abacus.files.rejected import rejected_csv
@@ -115,13 +113,7 @@ def test_more_columns_than_any_table_has_are_refused():
 
 def sheet(xml: str) -> bytes:
     """A spreadsheet with this as its one sheet."""
-    book = io.BytesIO()
-    Workbook().save(book)
-    out = io.BytesIO()
-    with zipfile.ZipFile(book) as old, zipfile.ZipFile(out, "w") as new:
-        for name in old.namelist():
-            new.writestr(name, xml if name.endswith("sheet1.xml") else old.read(name))
-    return out.getvalue()
+    return with_part(workbook(Sheet=[]), "xl/worksheets/sheet1.xml", xml)
 
 
 SHEET = '<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>{}</sheetData></worksheet>'

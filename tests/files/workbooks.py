@@ -22,6 +22,18 @@ def workbook(hidden: str = "", **sheets: Sequence[Sequence[object]]) -> bytes:
     return data.getvalue()
 
 
+def with_part(data: bytes, part: str, text: str | None) -> bytes:
+    """A file with another text in one of its parts, or without that."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(data)) as old, zipfile.ZipFile(out, "w") as new:
+        for name in old.namelist():
+            if name != part:
+                new.writestr(name, old.read(name))
+            elif text is not None:
+                new.writestr(name, text)
+    return out.getvalue()
+
+
 def open_document(**sheets: Sequence[Sequence[str]]) -> bytes:
     """An ODS file of sheets by name, each rows of cells: texts, numbers as they are written, `15%`, or `12.5 EUR`."""
     told = ((name, "".join(map(_open_row, rows))) for name, rows in sheets.items())

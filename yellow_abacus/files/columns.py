@@ -96,6 +96,7 @@ Columns = Mapping[str, tuple[int, ...]]
 """Field key → the columns taken for it; several only for fields that take many."""
 
 GOODS = _fields("goods")
+OF_GOODS = {one.key: one for one in GOODS}
 ORDERS = _fields("orders")
 OF_ORDERS = {one.key: one for one in ORDERS}
 OF_A_LINE = frozenset(

@@ -18,14 +18,15 @@ from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.files.amounts_told import A_CENT, MOST, AmountsTold
 from yellow_abacus.files.columns import ORDERS, Columns, free_columns, simplify, tells_an_amount, words_of
 from yellow_abacus.files.contents import columns_that_tell
+from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.values import are_rates, guess_decimal_mark
+from yellow_abacus.files.totals_told import DISCOUNTS
+from yellow_abacus.files.values import are_rates
 
 MOST_PERCENT = 100
 MOST_TYPES = 8
 """Different cells of a column of types."""
-DISCOUNTS = ("line_discount", "order_discount")
 
 
 def with_rates_marked(table: Table) -> Table:
@@ -37,7 +38,7 @@ def with_rates_marked(table: Table) -> Table:
     columns = columns_that_tell(table, ORDERS)
     free = set(free_columns(table.header, columns))
     types = [at for at in types if at in free]
-    for key in DISCOUNTS:
+    for key in sorted(DISCOUNTS):
         for at in columns.get(key, ()):
             header, texts = table.header[at], table.rows.columns[at].used
             if types and not tells_an_amount(header) and not are_rates(header, texts):
@@ -82,7 +83,7 @@ def _marked(table: Table, columns: Columns, key: str, at: int, types: int) -> Ta
 def _may_be(table: Table, columns: Columns, key: str, at: int, some: Bools) -> set[Literal["rates", "amounts"]]:
     """What the discounts that some rows tell can be: rates are whole or half percentages, and amounts nearly all
     whole ones of what they came off, where a column calls them percentages."""
-    amounts = AmountsTold(table, columns, guess_decimal_mark(_amounts(table, columns), table.separator))
+    amounts = AmountsTold(table, columns, decimal_mark_of(table, columns))
     off, asked = amounts.taken_off(at), np.nan_to_num(amounts.asked)
     if key == "order_discount" and "number" in columns:
         asked = amounts.by_order(asked)[amounts.orders[0]]
@@ -95,8 +96,3 @@ def _may_be(table: Table, columns: Columns, key: str, at: int, some: Bools) -> s
     if len(told) and ((np.abs(rate * of - told) <= A_CENT) & (rate <= 1)).mean() >= MOST:
         found.add("amounts")
     return found
-
-
-def _amounts(table: Table, columns: Columns) -> list[str]:
-    places = (at for key in ("unit_price", *DISCOUNTS) for at in columns.get(key, ()))
-    return [text for at in places for text in table.rows.columns[at].used]

@@ -17,7 +17,7 @@ from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.files.amounts_told import AmountsTold
 from yellow_abacus.files.charges import with_zone_and_option, zoned_by_table
-from yellow_abacus.files.columns import GOODS, OF_ORDERS, Columns, Field, match_columns, simplify
+from yellow_abacus.files.columns import OF_GOODS, OF_ORDERS, Columns, Field, match_columns, simplify
 from yellow_abacus.files.contents import Contents
 from yellow_abacus.files.currencies_told import ForeignAmounts, foreign_amounts, only_currency
 from yellow_abacus.files.discount_types import with_rates_marked
@@ -35,8 +35,6 @@ from yellow_abacus.files.tables import Table
 from yellow_abacus.files.told_above import told_above
 from yellow_abacus.files.values import Reading, Taxed
 from yellow_abacus.files.with_tax import taxed_by
-
-_SKU = next(one for one in GOODS if one.key == "sku")
 
 Kind = Literal["goods", "orders", "tariffs", "charges", "surcharges"]
 
@@ -118,7 +116,7 @@ class About:
         if self.goods is None:
             card = {"tariffs": OF_CARRIERS, "charges": OF_SHOPPERS}.get(kind)
             if kind == "goods":
-                table = with_leading_zeros(table, _SKU, self.known.skus)
+                table = with_leading_zeros(table, OF_GOODS["sku"], self.known.skus)
             table = table if card is None else a_row_a_step(table, card, file)
             return with_zone_and_option(table) if kind == "charges" else table
         skus = self._prices

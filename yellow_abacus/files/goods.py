@@ -8,7 +8,7 @@ from datetime import date
 from yellow_abacus.core.goods.records import COSTS, PRICES, GoodRecord
 from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP
 from yellow_abacus.core.ground.naming import unfit
-from yellow_abacus.files.columns import GOODS, Columns, is_of_percentages
+from yellow_abacus.files.columns import GOODS, OF_GOODS, Columns, is_of_percentages
 from yellow_abacus.files.currencies_told import ForeignAmounts
 from yellow_abacus.files.dates import parse_day
 from yellow_abacus.files.goods_shapes import named_once, without_bare_rows, without_repeats
@@ -26,6 +26,7 @@ from yellow_abacus.files.values import (
     DecimalMark,
     Reading,
     are_shares,
+    bare_unit,
     is_cut_short,
     join_names,
     parse_count,
@@ -43,7 +44,7 @@ from yellow_abacus.files.writing import decimal, figure, yes
 
 MOST_UNITS = 1_000_000
 ONE_PERCENT_BP = 100
-KIT = next(one.label for one in GOODS if one.key == "kit")
+KIT = OF_GOODS["kit"].label
 FLAGS = ("never_discounted", "gift_only", "insured", "counted_by_product")
 
 FILLS: dict[str, tuple[str, ...]] = {
@@ -156,7 +157,7 @@ def _record(
     def rate_off(text: str) -> int:
         return parse_rate_off(text, mark, shares=amounts.shares_off)
 
-    weight_unit, length_unit = (cells.text(key).rstrip(".").casefold() for key in ("weight_unit", "length_unit"))
+    weight_unit, length_unit = (bare_unit(cells.text(key)) for key in ("weight_unit", "length_unit"))
 
     def side(name: str) -> int | None:
         unit = length_unit or units.lengths[name]

@@ -20,13 +20,13 @@ from itertools import product
 import numpy as np
 from babel.lists import format_list
 
-from yellow_abacus.files.columns import GOODS, Columns, answering
+from yellow_abacus.files.columns import GOODS, OF_GOODS, Columns, answering
 from yellow_abacus.files.contents import HALF, NEARLY_ALL, columns_that_tell
 from yellow_abacus.files.rows import Codes, emptied, found_in, row_of_each
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.words import so_many
 
-_PRODUCT = next(one for one in GOODS if one.key == "product")
+_PRODUCT = OF_GOODS["product"]
 _NUMBERED = replace(_PRODUCT, unlike=_PRODUCT.unlike - {"id", "code"})
 """What numbers products, or is their name."""
 

@@ -120,9 +120,7 @@ def _weights_down(
     headings = [f"Zone {heading}" if _BARE.fullmatch(heading) else heading for heading in headings]
     of_row, above = _names(table, names), _labels_above(table, prices)
     called = [
-        ", ".join(filter(None, (of_row[at], above[one], headings[one] if len(prices) > 1 else "")))
-        or without_ending(file)
-        or "Tariff"
+        ", ".join(filter(None, (of_row[at], above[one], headings[one] if len(prices) > 1 else ""))) or _named_by(file)
         for at, one in zip(row.tolist(), which.tolist(), strict=True)
     ]
     step, unit = table.rows.columns[weights].rows(row), unit_in(table.header[weights], WEIGHTS, "")
@@ -134,7 +132,7 @@ def _weights_across(table: Table, steps: Sequence[int], names: Sequence[int], ki
     """A row for each price: its step in the heading of its column."""
     row, which = _told(table, steps)
     of_row = _names(table, names)
-    called = [of_row[at] or without_ending(file) or "Tariff" for at in row.tolist()]
+    called = [of_row[at] or _named_by(file) for at in row.tolist()]
     step = Coded([table.header[at] for at in steps], which)
     unit = next((found for at in names if (found := unit_in(table.header[at], WEIGHTS, ""))), "")
     told = _columns(kind, called, step, unit, gathered(table.rows, steps, row, which), "")
@@ -227,3 +225,7 @@ def _without_common_brackets(headings: Sequence[str]) -> tuple[list[str], str]:
     if not told[0] or len(set(told)) > 1:
         return list(headings), ""
     return [_IN_BRACKETS.sub(" ", heading).strip() or heading for heading in headings], " ".join(told[0])
+
+
+def _named_by(file: str) -> str:
+    return without_ending(file) or "Tariff"

@@ -15,14 +15,14 @@ import numpy as np
 from babel.lists import format_list
 
 from yellow_abacus.core.ground.money import Ints
-from yellow_abacus.files.columns import GOODS, Columns, answering, free_columns, match_columns, simplify, words_of
+from yellow_abacus.files.columns import OF_GOODS, Columns, answering, free_columns, match_columns, simplify, words_of
 from yellow_abacus.files.contents import Contents
 from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.rows import Coded, Codes, coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError, DecimalMark, number_if_any, parse_count
 
-STOCK = next(one for one in GOODS if one.key == "stock")
+STOCK = OF_GOODS["stock"]
 MOST_STOCK = 1_000_000_000
 FEWEST_SUMS = 2
 """So many goods that are in stock tell that a column is what others come to together."""

@@ -23,6 +23,7 @@ from yellow_abacus.files.values import (
     WEIGHTS,
     BadCellError,
     DecimalMark,
+    bare_unit,
     number_if_any,
     parse_weight,
 )
@@ -80,7 +81,7 @@ def read_as(what: str, unit: str, heading: str) -> str:
 
 def _only(units: Coded | None) -> str:
     """The one unit that a column of units tells; empty where there are several, or no column."""
-    used = {text.strip().rstrip(".").casefold() for text in units.used if text.strip()} if units else set()
+    used = {bare_unit(text) for text in units.used if text.strip()} if units else set()
     return used.pop() if len(used) == 1 else ""
 
 
@@ -111,7 +112,7 @@ def _grams(told: Mapping[str, Coded], mark: DecimalMark, usual: str) -> Floats:
     def grams(text: str) -> float:
         number, unit = text.split("\0")
         try:
-            return parse_weight(number, mark, unit.strip().rstrip(".").casefold() or usual)
+            return parse_weight(number, mark, bare_unit(unit) or usual)
         except BadCellError:
             return np.nan
 

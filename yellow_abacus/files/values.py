@@ -294,12 +294,17 @@ WEIGHTS, LENGTHS = tuple(_GRAMS), ("mm", "cm", "inch", "inches", "in", "m")
 HEAVIEST, LONGEST = 2_000_000, 100_000
 
 
+def bare_unit(text: str) -> str:
+    """A unit as it is known here: `Lb.` → `lb`."""
+    return text.strip().rstrip(".").casefold()
+
+
 def is_weight_unit(text: str) -> bool:
-    return text.strip().rstrip(".").casefold() in _GRAMS
+    return bare_unit(text) in _GRAMS
 
 
 def is_length_unit(text: str) -> bool:
-    return text.strip().rstrip(".").casefold() in _MILLIMETRES
+    return bare_unit(text) in _MILLIMETRES
 
 
 def parse_weight(text: str, mark: DecimalMark, unit_of_column: str) -> float:
