@@ -16,18 +16,9 @@ from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.charges import ZoneOption, read_charges
 from yellow_abacus.files.clocks import tells_utc
-from yellow_abacus.files.columns import (
-    CHARGES,
-    GOODS,
-    ORDERS,
-    SURCHARGES,
-    TARIFFS,
-    Columns,
-    Field,
-    chosen_columns,
-    missing_columns,
-)
+from yellow_abacus.files.columns import Columns, chosen_columns, missing_columns
 from yellow_abacus.files.currencies_told import with_currencies
+from yellow_abacus.files.fields import CHARGES, GOODS, ORDERS, SURCHARGES, TARIFFS, Field
 from yellow_abacus.files.for_shop import About, Kind
 from yellow_abacus.files.goods import fields_given, notes_of_rates, notes_of_zeros, read_goods
 from yellow_abacus.files.kits_told import ShopGoods, a_row_a_kit, notes_of_kits

@@ -16,7 +16,7 @@ from pydantic import BaseModel, Field, ValidationError
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from yellow_abacus.files.columns import ORDERS
+from yellow_abacus.files.fields import ORDERS
 from yellow_abacus.outside import Asking, ServiceDownError, where_wrong
 from yellow_abacus.store.imports import of_live
 from yellow_abacus.store.models import OrderRow

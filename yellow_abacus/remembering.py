@@ -7,7 +7,8 @@ from pydantic import TypeAdapter
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from yellow_abacus.files.columns import Columns, Field
+from yellow_abacus.files.columns import Columns
+from yellow_abacus.files.fields import Field
 from yellow_abacus.files.values import Reading
 from yellow_abacus.store.models import HeadingsRow
 

@@ -3,16 +3,9 @@ from pathlib import Path
 
 import pytest
 
-from yellow_abacus.files.columns import (
-    CODES,
-    GOODS,
-    ORDERS,
-    is_of_a_total,
-    match_columns,
-    missing_columns,
-    not_understood,
-    unit_in,
-)
+from yellow_abacus.files.columns import match_columns, missing_columns, not_understood
+from yellow_abacus.files.fields import CODES, GOODS, ORDERS
+from yellow_abacus.files.headings import is_of_a_total, unit_in
 from yellow_abacus.files.values import WEIGHTS
 
 

@@ -3,7 +3,8 @@
 import pytest
 
 from yellow_abacus.files import keyed_cells
-from yellow_abacus.files.columns import GOODS, match_columns
+from yellow_abacus.files.columns import match_columns
+from yellow_abacus.files.fields import GOODS
 from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.keyed_cells import lines_in_cells
 from yellow_abacus.files.order_shapes import a_row_a_unit

@@ -3,7 +3,7 @@
 import pytest
 
 from tests.files.workbooks import workbook
-from yellow_abacus.files.columns import GOODS, ORDERS, SURCHARGES
+from yellow_abacus.files.fields import GOODS, ORDERS, SURCHARGES
 from yellow_abacus.files.rows import UnreadableFileError
 from yellow_abacus.files.several_tables import one_table
 from yellow_abacus.files.tables import Table, read_tables

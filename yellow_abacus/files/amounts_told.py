@@ -9,7 +9,8 @@ from numpy.typing import NDArray
 from yellow_abacus.core.ground.money import Bools, Floats
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
-from yellow_abacus.files.columns import Columns, free_columns, is_of_rates
+from yellow_abacus.files.columns import Columns, free_columns
+from yellow_abacus.files.headings import is_of_rates
 from yellow_abacus.files.order_shapes import first_row_of_order, tells_a_list
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table

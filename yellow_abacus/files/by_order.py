@@ -1,6 +1,6 @@
 """Which rows are of which order, and what they tell of it: once, again on each of them, or in parts.
 
->>> from yellow_abacus.files.columns import ORDERS
+>>> from yellow_abacus.files.fields import ORDERS
 >>> from yellow_abacus.files.tables import read_table
 >>> rows = "A-1,POT,2", ",FERN,3", "A-2,POT,1", "A-1,SOIL,1", "A-3,POT,4", "A-3,SOIL,5"
 >>> table = read_table("\\n".join(["order,SKU,discount", *rows]).encode())

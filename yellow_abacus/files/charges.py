@@ -18,9 +18,10 @@ from yellow_abacus.core.goods.scope import EVERYTHING
 from yellow_abacus.core.ground.money import LARGEST_CART, LARGEST_CHARGE
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.shop.tax import Taxes
-from yellow_abacus.files.columns import CHARGES, Columns, match_columns
+from yellow_abacus.files.columns import Columns, match_columns
 from yellow_abacus.files.contents import Contents
 from yellow_abacus.files.currencies_told import ForeignAmounts
+from yellow_abacus.files.fields import CHARGES
 from yellow_abacus.files.grouped import Block, Read, read_blocks
 from yellow_abacus.files.order_shapes import with_others
 from yellow_abacus.files.rows import Coded, coded

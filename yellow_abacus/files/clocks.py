@@ -14,8 +14,9 @@ from functools import cache
 from itertools import islice
 from zoneinfo import ZoneInfo, available_timezones
 
-from yellow_abacus.files.columns import Columns, simplify, words_of
+from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.dates import parse_moment
+from yellow_abacus.files.headings import simplify, words_of
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import Reading
 

@@ -11,7 +11,8 @@ import numpy as np
 from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.core.ground.naming import unfit
 from yellow_abacus.core.ground.once import cached_property
-from yellow_abacus.files.columns import Columns, Field
+from yellow_abacus.files.columns import Columns
+from yellow_abacus.files.fields import Field
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table

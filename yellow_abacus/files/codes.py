@@ -2,7 +2,8 @@
 
 from yellow_abacus.core.clauses.given import MEND, MOST_CODES_OF_LIST, is_code
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import CODES, match_columns
+from yellow_abacus.files.columns import match_columns
+from yellow_abacus.files.fields import CODES
 from yellow_abacus.files.tables import UnreadableFileError, read_table
 
 

@@ -1,141 +1,19 @@
 """Matching a file's columns to fields, generously: case, spaces and accents do not matter, and ordinary trade
 words of several languages are known.
-
-A new field, or a new word for one, is one entry in headings.toml.
 """
 
 import re
-import tomllib
-import unicodedata
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import cache, lru_cache
-from importlib import resources
-from itertools import product
-from typing import Any
+from functools import lru_cache
 
-from babel.numbers import list_currencies
-
-from yellow_abacus.core.ground.naming import LONGEST_NAME, LONGEST_TITLE
 from yellow_abacus.core.ground.once import cached_property
-
-MOST_KEPT = 8_000
-"""Words whose simple form is kept: somewhat more than all headings there are."""
-LONGEST_LIST = 4_000
-"""Letters of a cell that holds several things."""
-
-
-@dataclass(frozen=True)
-class Field:
-    """key: its name in records. label: what people read, and templates are headed. words: headings it answers to.
-
-    many: several columns may be taken for it together. longest: letters a cell may have. unless: the fields that
-    tell the same in another way, so that it is not needed then. last: it is looked for behind all others. cells: what
-    its cells are, as `contents.Contents` tells them apart; empty for anything. unlike: words which, beside its own,
-    make a heading that of something else.
-    """
-
-    key: str
-    label: str
-    words: tuple[str, ...]
-    required: bool = False
-    many: bool = False
-    longest: int = LONGEST_NAME
-    unless: tuple[str, ...] = ()
-    last: bool = False
-    cells: str = ""
-    unlike: frozenset[str] = frozenset()
-
-    @property
-    def is_cost(self) -> bool:
-        """Whether it is what something costs the merchant: without tax, where a file has both."""
-        return self.key.endswith("_cost")
-
-
-@lru_cache(MOST_KEPT)
-def simplify(heading: str) -> str:
-    """Lower case, without accents, units and marks: `Poids (kg)` and `poids_kg` → `poids kg`."""
-    bare = "".join(ch for ch in unicodedata.normalize("NFKD", heading) if not unicodedata.combining(ch))
-    bare = re.sub(r"(?<=[a-z])(?=[A-Z])", " ", bare)
-    return re.sub(r"[^\w]+|_+", " ", bare.casefold().replace("ı", "i")).strip()
-
-
-@cache
-def _read() -> dict[str, Any]:
-    return tomllib.loads(resources.files(__package__).joinpath("headings.toml").read_text("utf-8"))
-
-
-def _fields(kind: str) -> tuple[Field, ...]:
-    told = _read()[kind]
-    return tuple(
-        Field(
-            key,
-            one["label"],
-            _words(one),
-            one.get("required", False),
-            one.get("many", False),
-            {"title": LONGEST_TITLE, "list": LONGEST_LIST}.get(one.get("text", ""), LONGEST_NAME),
-            tuple(one.get("unless", ())),
-            one.get("last", False),
-            one.get("cells", ""),
-            frozenset(map(simplify, one.get("unlike", ()))),
-        )
-        for key, one in told.items()
-    )
-
-
-def _words(told: Mapping[str, Any]) -> tuple[str, ...]:
-    kind, _, key = told.get("like", "").partition(".")
-    like = _words(_read()[kind][key]) if key else ()
-    made = (" ".join(one) for parts in told.get("made_of", ()) for one in product(*parts))
-    return tuple(dict.fromkeys((*like, *told.get("words", ()), *made)))
-
+from yellow_abacus.files.fields import ALONE, AT_LAST, WHEREVER, Field
+from yellow_abacus.files.headings import FEWEST_LETTERS, is_without_tax, simplify, without_tax_or_currency
 
 Columns = Mapping[str, tuple[int, ...]]
 """Field key → the columns taken for it; several only for fields that take many."""
-
-GOODS = _fields("goods")
-OF_GOODS = {one.key: one for one in GOODS}
-ORDERS = _fields("orders")
-OF_ORDERS = {one.key: one for one in ORDERS}
-OF_A_LINE = frozenset(
-    [
-        *("sku", "product", "variant", "quantity", "returned"),
-        *("unit_price", "paid_price", "line_asked", "line_total", "line_discount"),
-    ]
-)
-"""Fields that a row of the order itself does not tell of its first line."""
-OF_LINES_ALONE = OF_A_LINE | {"items", "part_of", "cancelled_units"}
-"""Fields that a table of orders does not tell, where another tells their lines."""
-OF_ORDERS_ALONE = tuple(one for one in ORDERS if one.key not in OF_LINES_ALONE)
-CODES = _fields("codes")
-TARIFFS = _fields("tariffs")
-OF_TARIFFS = {one.key: one for one in TARIFFS}
-CHARGES = _fields("charges")
-OF_CHARGES = {one.key: one for one in CHARGES}
-SURCHARGES = _fields("surcharges")
-
-
-@cache
-def known_words() -> frozenset[str]:
-    """Every word of any heading of any file: simplified, and with the letters it is written in."""
-    every = (GOODS, ORDERS, CODES, TARIFFS, CHARGES, SURCHARGES)
-    headings = [word for fields in every for one in fields for word in one.words]
-    return frozenset(part for word in headings for part in (*simplify(word).split(), *re.findall(r"\w+", word)))
-
-
-ALONE, WHEREVER, AT_LAST = "=", "*", "~"
-"""Begin words that stand for a heading only where they are all of it; those that do wherever they are, first; and
-those that do where no other word of their field does."""
-
-BESIDE_ORDERS = {
-    one.key: replace(
-        one, words=(*one.words, *(word for word in OF_ORDERS[one.key].words if not word.startswith(ALONE)))
-    )
-    for one in _fields("beside_orders")
-}
-"""Fields that further columns may tell, whose headings stand for them in more words than one."""
 
 MEASURES = frozenset(["weight", "length", "width", "height", "size", "upto", "heaviest", "longest", "from_weight"])
 """Fields whose headings may name a unit of weight or length; no other field's do."""
@@ -156,27 +34,6 @@ BY_HEADING = {
 }
 """What cells must be at least that a heading alone promises: a column *Voucher*, or *Payment*, may tell amounts, one
 *Refund %* percentages, and one *Commission €* amounts."""
-FEWEST_LETTERS, AN_ENDING = 4, 3
-"""Of a heading of one word that is cut short, and of a word that a table may be called by; of what may stand behind
-that."""
-
-
-@cache
-def _beside_amounts() -> re.Pattern[str]:
-    """What stands beside the words for an amount: tax or cents, anywhere; and last a currency."""
-    beside = words_of("with_tax") | words_of("without_tax") | words_of("minor")
-    currencies = [*map(str.casefold, list_currencies()), *words_of("currency")]
-    return re.compile(rf"{_any_of(beside)}|\b(?:{'|'.join(currencies)})$")
-
-
-@cache
-def _without_tax() -> re.Pattern[str]:
-    return re.compile(_any_of(words_of("without_tax")))
-
-
-def _any_of(words: frozenset[str]) -> str:
-    """A pattern of any of some words, the longest first."""
-    return rf"\b(?:{'|'.join(sorted(words - {''}, key=len, reverse=True))})\b"
 
 
 @dataclass(frozen=True)
@@ -245,14 +102,9 @@ class _Heading:
     def squeezed(self) -> str:
         return self.text.replace(" ", "")
 
-    @cached_property
-    def amount_words(self) -> str:
-        """Its text without what may stand beside the words for any amount."""
-        return " ".join(_beside_amounts().sub("", self.text).split())
-
     @property
     def of_an_amount(self) -> str:
-        return self.amount_words.replace(" ", "")
+        return without_tax_or_currency(self.told).replace(" ", "")
 
     @cached_property
     def cut_short(self) -> tuple[str, ...]:
@@ -288,7 +140,7 @@ class _Heading:
 
     @property
     def is_without_tax(self) -> bool:
-        return bool(_without_tax().search(self.text))
+        return is_without_tax(self.told)
 
 
 class _Header:
@@ -432,85 +284,3 @@ def missing_columns(columns: Columns, fields: tuple[Field, ...]) -> list[Field]:
     return [
         one for one in fields if one.required and one.key not in columns and columns.keys().isdisjoint(one.unless)
     ]
-
-
-def unit_in(heading: str, units: Sequence[str], otherwise: str) -> str:
-    """The unit a column's heading names, `otherwise` where it names none of these."""
-    words = simplify(heading).split()
-    return next((unit for unit in units if unit in words), otherwise)
-
-
-@cache
-def words_of(what: str) -> frozenset[str]:
-    """Words that mean something wherever they stand, simplified, such as those of statuses that leave an order
-    out."""
-    return frozenset(simplify(word) for word in _read()["words"][what])
-
-
-def is_called(name: str, *kinds: str) -> bool:
-    """Whether a table is called by one of the words of some kinds of `words_of`.
-
-    >>> is_called("Returned orders", "left_out", "sent_back"), is_called("Returning shoppers", "sent_back")
-    (True, False)
-    """
-    return any(
-        part.startswith(word) and len(part) - len(word) <= AN_ENDING
-        for part in {*simplify(name).split()} - words_of("returning")
-        for kind in kinds
-        for word in words_of(kind)
-        if len(word) >= FEWEST_LETTERS
-    )
-
-
-_A_RATE = re.compile(r"\d\s*%")
-"""Of tax, in a heading that names it."""
-
-
-def is_of_percentages(heading: str) -> bool:
-    """Whether a heading says that its column tells percentages, by their sign or a word for just that.
-
-    >>> [is_of_percentages(one) for one in ("Duty %", "Zoll in Prozent", "Discount 2 %", "Price incl. 20 % VAT")]
-    [True, True, True, False]
-    """
-    words = simplify(heading).split()
-    told = heading if words_of("tax").isdisjoint(words) else _A_RATE.sub("", heading)
-    return "%" in told or not words_of("percent").isdisjoint(words)
-
-
-def is_of_rates(heading: str) -> bool:
-    """Whether a heading says that its column of discounts tells percentages."""
-    return is_of_percentages(heading) or not words_of("rates").isdisjoint(simplify(heading).split())
-
-
-def tells_an_amount(heading: str) -> bool:
-    """Whether a heading says in a word that its column tells amounts, or names a currency.
-
-    >>> [tells_an_amount(one) for one in ("Rabattbetrag", "Discount (EUR)", "Remise €", "Discount value")]
-    [True, True, True, False]
-    """
-    text = simplify(heading)
-    signs = any(unicodedata.category(ch) == "Sc" for ch in heading)
-    return signs or text.endswith(tuple(words_of("amount"))) or bool(_beside_amounts().search(text))
-
-
-def ends_in_a_discount(heading: str) -> bool:
-    """Whether a heading is one word that ends in that for a discount, as several languages put words together; on
-    delivery excepted."""
-    text = simplify(heading)
-    ends, delivers = tuple(words_of("discount_endings")), tuple(words_of("delivery_beginnings"))
-    return " " not in text and text.endswith(ends) and not text.startswith(delivers)
-
-
-def is_in_minor_units(heading: str) -> bool:
-    """Whether a heading says that its column tells amounts in cents, or their like."""
-    return not words_of("minor").isdisjoint(simplify(heading).split())
-
-
-def is_of_a_unit(heading: str) -> bool:
-    """Whether a heading says that its column tells amounts of one unit."""
-    return not words_of("a_unit").isdisjoint(simplify(heading).split())
-
-
-def is_of_a_total(heading: str) -> bool:
-    """Whether a heading says nothing but that its column tells totals, with tax or a currency beside that."""
-    return bool({simplify(heading), _Heading(heading).amount_words} & words_of("total"))

@@ -11,18 +11,10 @@ import numpy as np
 
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
-from yellow_abacus.files.columns import (
-    OF_LINES_ALONE,
-    OF_ORDERS_ALONE,
-    Columns,
-    Field,
-    is_of_percentages,
-    match_columns,
-    simplify,
-    tells_an_amount,
-    words_of,
-)
+from yellow_abacus.files.columns import Columns, match_columns
 from yellow_abacus.files.dates import guess_date_order, parse_moment
+from yellow_abacus.files.fields import OF_LINES_ALONE, OF_ORDERS_ALONE, Field
+from yellow_abacus.files.headings import is_of_percentages, simplify, tells_an_amount, words_of
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import (

@@ -17,7 +17,7 @@ from typing import Literal
 
 from babel.dates import get_month_names
 
-from yellow_abacus.files.columns import simplify
+from yellow_abacus.files.headings import simplify
 from yellow_abacus.files.values import BadCellError, DateOrder
 
 LANGUAGES = (

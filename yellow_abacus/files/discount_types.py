@@ -16,8 +16,10 @@ import numpy as np
 
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.files.amounts_told import A_CENT, MOST, AmountsTold
-from yellow_abacus.files.columns import ORDERS, Columns, free_columns, simplify, tells_an_amount, words_of
+from yellow_abacus.files.columns import Columns, free_columns
 from yellow_abacus.files.contents import columns_that_tell
+from yellow_abacus.files.fields import ORDERS
+from yellow_abacus.files.headings import simplify, tells_an_amount, words_of
 from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table

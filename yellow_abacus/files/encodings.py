@@ -15,7 +15,8 @@ from dataclasses import dataclass
 
 from charset_normalizer import from_bytes
 
-from yellow_abacus.files.columns import known_words, simplify
+from yellow_abacus.files.fields import known_words
+from yellow_abacus.files.headings import simplify
 from yellow_abacus.files.rows import UnreadableFileError
 from yellow_abacus.files.values import SIGNS
 

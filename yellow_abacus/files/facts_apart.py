@@ -20,17 +20,10 @@ import numpy as np
 from babel.lists import format_list
 
 from yellow_abacus.core.ground.money import Bools
-from yellow_abacus.files.columns import (
-    OF_ORDERS,
-    ORDERS,
-    Columns,
-    answering,
-    is_called,
-    simplify,
-    tells_an_amount,
-    words_of,
-)
+from yellow_abacus.files.columns import Columns, answering
 from yellow_abacus.files.contents import NEARLY_ALL, Contents, columns_that_tell
+from yellow_abacus.files.fields import OF_ORDERS, ORDERS
+from yellow_abacus.files.headings import is_called, simplify, tells_an_amount, words_of
 from yellow_abacus.files.lines_apart import SOME, bare_number
 from yellow_abacus.files.order_shapes import first_row_of_order
 from yellow_abacus.files.order_statuses import says_left_out

@@ -17,11 +17,13 @@ from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.shop.shop import Shop
 from yellow_abacus.files.amounts_told import AmountsTold
 from yellow_abacus.files.charges import with_zone_and_option, zoned_by_table
-from yellow_abacus.files.columns import OF_GOODS, OF_ORDERS, Columns, Field, match_columns, simplify
+from yellow_abacus.files.columns import Columns, match_columns
 from yellow_abacus.files.contents import Contents
 from yellow_abacus.files.currencies_told import ForeignAmounts, foreign_amounts, only_currency
 from yellow_abacus.files.discount_types import with_rates_marked
+from yellow_abacus.files.fields import OF_GOODS, OF_ORDERS, Field
 from yellow_abacus.files.guessing import guess_columns
+from yellow_abacus.files.headings import simplify
 from yellow_abacus.files.keyed_cells import lines_in_cells
 from yellow_abacus.files.kits_told import ShopGoods, with_units_of_parts
 from yellow_abacus.files.meant_skus import with_leading_zeros, with_skus_alone

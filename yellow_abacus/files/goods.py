@@ -8,10 +8,12 @@ from datetime import date
 from yellow_abacus.core.goods.records import COSTS, PRICES, GoodRecord
 from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP
 from yellow_abacus.core.ground.naming import unfit
-from yellow_abacus.files.columns import GOODS, OF_GOODS, Columns, is_of_percentages
+from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.currencies_told import ForeignAmounts
 from yellow_abacus.files.dates import parse_day
+from yellow_abacus.files.fields import GOODS, OF_GOODS
 from yellow_abacus.files.goods_shapes import named_once, without_bare_rows, without_repeats
+from yellow_abacus.files.headings import is_of_percentages
 from yellow_abacus.files.kits_told import ShopGoods, parse_kit, without_kits_within_kits
 from yellow_abacus.files.reading import Cells, Progress, cells_by_row
 from yellow_abacus.files.rejected import Rejection

@@ -20,8 +20,9 @@ from itertools import product
 import numpy as np
 from babel.lists import format_list
 
-from yellow_abacus.files.columns import GOODS, OF_GOODS, Columns, answering
+from yellow_abacus.files.columns import Columns, answering
 from yellow_abacus.files.contents import HALF, NEARLY_ALL, columns_that_tell
+from yellow_abacus.files.fields import GOODS, OF_GOODS
 from yellow_abacus.files.rows import Codes, emptied, found_in, row_of_each
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.words import so_many

@@ -5,8 +5,9 @@ from dataclasses import dataclass, field
 from typing import Generic, TypeVar
 
 from yellow_abacus.core.ground.problem import Problem
-from yellow_abacus.files.columns import Columns, Field
+from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.currencies_told import ForeignAmounts
+from yellow_abacus.files.fields import Field
 from yellow_abacus.files.reading import Cells, cells_by_row
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.tables import Table

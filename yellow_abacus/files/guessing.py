@@ -9,22 +9,10 @@ from collections.abc import Collection, Iterable, Mapping
 from dataclasses import replace
 
 from yellow_abacus.files.amounts_told import AmountsTold
-from yellow_abacus.files.columns import (
-    ALONE,
-    BESIDE_ORDERS,
-    OF_ORDERS,
-    ORDERS,
-    Columns,
-    Field,
-    answering,
-    ends_in_a_discount,
-    free_columns,
-    is_of_a_total,
-    is_of_rates,
-    match_columns,
-    simplify,
-)
+from yellow_abacus.files.columns import Columns, answering, free_columns, match_columns
 from yellow_abacus.files.contents import HALF, Contents
+from yellow_abacus.files.fields import ALONE, BESIDE_ORDERS, OF_ORDERS, ORDERS, Field
+from yellow_abacus.files.headings import ends_in_a_discount, is_of_a_total, is_of_rates, simplify
 from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.totals_told import DISCOUNTS, discounts_as_totals_show, totals_show

@@ -10,7 +10,8 @@ from typing import Any
 
 import numpy as np
 
-from yellow_abacus.files.columns import OF_ORDERS, match_columns
+from yellow_abacus.files.columns import match_columns
+from yellow_abacus.files.fields import OF_ORDERS
 from yellow_abacus.files.order_shapes import with_others
 from yellow_abacus.files.rows import Coded, UnreadableFileError, coded
 from yellow_abacus.files.tables import Table

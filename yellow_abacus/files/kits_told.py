@@ -12,7 +12,8 @@ import numpy as np
 
 from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import OF_ORDERS, Columns, answering
+from yellow_abacus.files.columns import Columns, answering
+from yellow_abacus.files.fields import OF_ORDERS
 from yellow_abacus.files.order_shapes import counted, things_in
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.rows import Coded, coded

@@ -17,8 +17,10 @@ import numpy as np
 
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import OF_ORDERS, ORDERS, Columns, answering, is_called, missing_columns
+from yellow_abacus.files.columns import Columns, answering, missing_columns
 from yellow_abacus.files.contents import HALF, NEARLY_ALL, Contents, columns_that_tell
+from yellow_abacus.files.fields import OF_ORDERS, ORDERS
+from yellow_abacus.files.headings import is_called
 from yellow_abacus.files.order_shapes import first_row_of_order
 from yellow_abacus.files.rows import Coded, Codes, Rows, emptied, found_in, one_below, row_of_each
 from yellow_abacus.files.tables import Table

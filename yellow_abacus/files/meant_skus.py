@@ -11,8 +11,10 @@ from dataclasses import replace
 from difflib import get_close_matches
 
 from yellow_abacus.core.ground.naming import LONGEST_TITLE, folded
-from yellow_abacus.files.columns import OF_ORDERS, Field, answering, simplify
+from yellow_abacus.files.columns import answering
 from yellow_abacus.files.contents import HALF, NEARLY_ALL, Contents
+from yellow_abacus.files.fields import OF_ORDERS, Field
+from yellow_abacus.files.headings import simplify
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError
@@ -55,7 +57,7 @@ def with_leading_zeros(table: Table, sku: Field, known: Collection[str]) -> Tabl
     where the shop's lack them, as one that tells the shop's; but for those that may be several, or stand beside the
     one they may be. known: the shop's.
 
-    >>> from yellow_abacus.files.columns import OF_ORDERS
+    >>> from yellow_abacus.files.fields import OF_ORDERS
     >>> from yellow_abacus.files.tables import read_table
     >>> table = read_table(b"order,SKU,units\\n1,123,2\\n2,77,3\\n")
     >>> [row.cells[1] for row in with_leading_zeros(table, OF_ORDERS["sku"], ["00123", "077", "0077"]).rows]

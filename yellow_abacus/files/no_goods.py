@@ -16,7 +16,8 @@ import numpy as np
 
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import Columns, simplify, words_of
+from yellow_abacus.files.columns import Columns
+from yellow_abacus.files.headings import simplify, words_of
 from yellow_abacus.files.order_shapes import OF_A_ROW, by_name, first_row_of_order, tells_one_of, without_lines
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table

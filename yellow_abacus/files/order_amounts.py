@@ -9,7 +9,7 @@ from yellow_abacus.core.goods.records import NOT_SAID
 from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP, Bools, Floats, Ints, rhu
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
-from yellow_abacus.files.columns import is_in_minor_units, is_of_a_unit, is_of_rates
+from yellow_abacus.files.headings import is_in_minor_units, is_of_a_unit, is_of_rates
 from yellow_abacus.files.values import DecimalMark, are_shares, finer_money, parse_rate_off
 
 WHOLE_RATE = WHOLE_BP**2

@@ -9,7 +9,9 @@ from decimal import Decimal
 import numpy as np
 
 from yellow_abacus.core.ground.money import Bools
-from yellow_abacus.files.columns import ORDERS, Columns, free_columns, simplify, words_of
+from yellow_abacus.files.columns import Columns, free_columns
+from yellow_abacus.files.fields import ORDERS
+from yellow_abacus.files.headings import simplify, words_of
 from yellow_abacus.files.order_shapes import first_row_of_order, tells_one_of, with_column
 from yellow_abacus.files.rows import Coded, coded
 from yellow_abacus.files.tables import Table

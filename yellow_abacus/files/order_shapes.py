@@ -13,17 +13,10 @@ import numpy as np
 from yellow_abacus.core.ground.axes import among
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import (
-    OF_A_LINE,
-    OF_ORDERS,
-    ORDERS,
-    Columns,
-    answering,
-    match_columns,
-    simplify,
-    words_of,
-)
+from yellow_abacus.files.columns import Columns, answering, match_columns
 from yellow_abacus.files.contents import HALF, Contents
+from yellow_abacus.files.fields import OF_A_LINE, OF_ORDERS, ORDERS
+from yellow_abacus.files.headings import simplify, words_of
 from yellow_abacus.files.rows import Coded, Codes, Rows, coded, emptied
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import split_names

@@ -14,7 +14,8 @@ import numpy as np
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.coded_cells import Values
-from yellow_abacus.files.columns import Columns, simplify, words_of
+from yellow_abacus.files.columns import Columns
+from yellow_abacus.files.headings import simplify, words_of
 from yellow_abacus.files.order_shapes import OF_A_ROW, first_row_of_order, without_lines
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table

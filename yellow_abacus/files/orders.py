@@ -22,8 +22,9 @@ from yellow_abacus.files.by_order import ByOrder
 from yellow_abacus.files.cancelled_units import less_cancelled
 from yellow_abacus.files.clocks import reader_of_moments, tells_utc
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
-from yellow_abacus.files.columns import ORDERS, Columns
+from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.currencies_told import only_one
+from yellow_abacus.files.fields import ORDERS
 from yellow_abacus.files.meant_skus import MeantSkus
 from yellow_abacus.files.no_goods import NameTold, named_where_untold, without_no_goods, without_parts
 from yellow_abacus.files.order_amounts import OrderAmounts, added_up, less_discount

@@ -15,20 +15,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from yellow_abacus.core.ground.money import Bools, Ints
-from yellow_abacus.files.columns import (
-    CHARGES,
-    OF_CHARGES,
-    OF_TARIFFS,
-    TARIFFS,
-    Columns,
-    Field,
-    answering,
-    match_columns,
-    simplify,
-    unit_in,
-    words_of,
-)
+from yellow_abacus.files.columns import Columns, answering, match_columns
 from yellow_abacus.files.contents import Contents
+from yellow_abacus.files.fields import CHARGES, OF_CHARGES, OF_TARIFFS, TARIFFS, Field
+from yellow_abacus.files.headings import simplify, unit_in, words_of
 from yellow_abacus.files.order_shapes import gathered, with_others
 from yellow_abacus.files.rows import Coded, coded
 from yellow_abacus.files.tables import Table, without_ending

@@ -8,9 +8,10 @@ from typing import Any, TypeVar
 from yellow_abacus.core.goods.records import COST_PARTS
 from yellow_abacus.core.ground.money import LARGEST_CART
 from yellow_abacus.core.ground.naming import unfit
-from yellow_abacus.files.columns import Columns, Field
+from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.currencies_told import ForeignAmounts, can_be_converted
 from yellow_abacus.files.dates import guess_date_order
+from yellow_abacus.files.fields import Field
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.rows import Row
 from yellow_abacus.files.tables import Table

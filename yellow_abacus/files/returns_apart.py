@@ -15,9 +15,11 @@ from collections.abc import Mapping
 import numpy as np
 
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import OF_ORDERS, ORDERS, Columns, answering, is_called
+from yellow_abacus.files.columns import Columns, answering
 from yellow_abacus.files.contents import NEARLY_ALL, columns_that_tell
 from yellow_abacus.files.facts_apart import added_up, headed_in_full, left_out, of_each_order, whose
+from yellow_abacus.files.fields import OF_ORDERS, ORDERS
+from yellow_abacus.files.headings import is_called
 from yellow_abacus.files.rows import Coded, Codes, coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.words import so_many

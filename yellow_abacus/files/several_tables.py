@@ -25,21 +25,12 @@ from babel.lists import format_list
 
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import (
-    CHARGES,
-    GOODS,
-    ORDERS,
-    TARIFFS,
-    Columns,
-    Field,
-    is_called,
-    missing_columns,
-    simplify,
-    words_of,
-)
+from yellow_abacus.files.columns import Columns, missing_columns
 from yellow_abacus.files.contents import columns_that_tell
 from yellow_abacus.files.facts_apart import with_facts
+from yellow_abacus.files.fields import CHARGES, GOODS, ORDERS, TARIFFS, Field
 from yellow_abacus.files.goods_apart import with_more_columns
+from yellow_abacus.files.headings import is_called, simplify, words_of
 from yellow_abacus.files.lines_apart import orders_with_lines
 from yellow_abacus.files.order_shapes import first_row_of_order
 from yellow_abacus.files.returns_apart import with_returns

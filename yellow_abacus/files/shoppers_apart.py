@@ -10,8 +10,8 @@
 
 import numpy as np
 
-from yellow_abacus.files.columns import ORDERS
 from yellow_abacus.files.contents import NEARLY_ALL, columns_that_tell
+from yellow_abacus.files.fields import ORDERS
 from yellow_abacus.files.rows import emptied, found_in, row_of_each
 from yellow_abacus.files.tables import Table
 

@@ -15,8 +15,10 @@ import numpy as np
 from babel.lists import format_list
 
 from yellow_abacus.core.ground.money import Ints
-from yellow_abacus.files.columns import OF_GOODS, Columns, answering, free_columns, match_columns, simplify, words_of
+from yellow_abacus.files.columns import Columns, answering, free_columns, match_columns
 from yellow_abacus.files.contents import Contents
+from yellow_abacus.files.fields import OF_GOODS
+from yellow_abacus.files.headings import simplify, words_of
 from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.rows import Coded, Codes, coded
 from yellow_abacus.files.tables import Table

@@ -10,8 +10,9 @@ from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.offers import Where, Who
 from yellow_abacus.core.shop.surcharges import AmountFor, Counted, PartOfGoods, Surcharge
 from yellow_abacus.core.shop.tax import Taxes
-from yellow_abacus.files.columns import SURCHARGES, Columns
+from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.currencies_told import ForeignAmounts
+from yellow_abacus.files.fields import SURCHARGES
 from yellow_abacus.files.grouped import Block, Read, read_blocks
 from yellow_abacus.files.scope_text import parse_earned, parse_scope, write_earned, write_scope
 from yellow_abacus.files.tables import Table

@@ -13,8 +13,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 import polars as pl
 
-from yellow_abacus.files.columns import simplify, words_of
 from yellow_abacus.files.encodings import decoded
+from yellow_abacus.files.headings import simplify, words_of
 from yellow_abacus.files.rows import Coded, Row, Rows, UnreadableFileError, coded, in_columns
 from yellow_abacus.files.sheets import Sheet, read_sheets, spreadsheet_kind
 from yellow_abacus.files.titles import LOOKED_AT, rows_above

@@ -10,9 +10,11 @@ from yellow_abacus.core.goods.scope import EVERYTHING
 from yellow_abacus.core.ground.money import LARGEST_CHARGE
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.shop.tax import Taxes
-from yellow_abacus.files.columns import TARIFFS, Columns, unit_in
+from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.currencies_told import ForeignAmounts
+from yellow_abacus.files.fields import TARIFFS
 from yellow_abacus.files.grouped import Block, Read, read_blocks
+from yellow_abacus.files.headings import unit_in
 from yellow_abacus.files.scope_text import parse_scope, write_scope
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.units_told import read_as, tells_bare

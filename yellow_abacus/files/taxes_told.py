@@ -18,7 +18,8 @@ from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.shop.check_shop import HIGHEST_TAX_BP, MOST_TAX_CLASSES
 from yellow_abacus.core.shop.tax import TaxClass, Taxes
-from yellow_abacus.files.columns import Columns, simplify, words_of
+from yellow_abacus.files.columns import Columns
+from yellow_abacus.files.headings import simplify, words_of
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError, Reading, Taxed, parse_rate
 from yellow_abacus.files.with_tax import (

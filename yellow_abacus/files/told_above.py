@@ -17,8 +17,10 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from yellow_abacus.core.ground.naming import LONGEST_TITLE, folded
-from yellow_abacus.files.columns import OF_A_LINE, OF_ORDERS, ORDERS, match_columns, simplify, words_of
+from yellow_abacus.files.columns import match_columns
 from yellow_abacus.files.dates import parse_moment
+from yellow_abacus.files.fields import OF_A_LINE, OF_ORDERS, ORDERS
+from yellow_abacus.files.headings import simplify, words_of
 from yellow_abacus.files.rows import Row, Rows, coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.titles import LOOKED_AT, begins_with_a_figure

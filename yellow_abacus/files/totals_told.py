@@ -10,7 +10,8 @@ import numpy as np
 
 from yellow_abacus.core.ground.money import Bools, Floats
 from yellow_abacus.files.amounts_told import A_CENT, FEWEST, MOST, AmountsTold
-from yellow_abacus.files.columns import Columns, free_columns, is_of_rates, simplify, words_of
+from yellow_abacus.files.columns import Columns, free_columns
+from yellow_abacus.files.headings import is_of_rates, simplify, words_of
 
 MOST_COLUMNS = 4
 """Of discounts: so many are tried in every way."""

@@ -15,7 +15,8 @@ import numpy as np
 
 from yellow_abacus.core.ground.money import Floats
 from yellow_abacus.files.amounts_told import numbers_in
-from yellow_abacus.files.columns import Columns, unit_in
+from yellow_abacus.files.columns import Columns
+from yellow_abacus.files.headings import unit_in
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import (

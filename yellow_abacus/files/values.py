@@ -15,7 +15,7 @@ from typing import Literal
 
 from babel.numbers import get_currency_symbol, list_currencies
 
-from yellow_abacus.files.columns import is_of_percentages, is_of_rates, simplify, tells_an_amount, words_of
+from yellow_abacus.files.headings import is_of_percentages, is_of_rates, simplify, tells_an_amount, words_of
 
 DecimalMark = Literal[".", ","]
 DateOrder = Literal["day first", "month first", "year first"]

@@ -3,7 +3,7 @@
 import re
 from collections.abc import Iterable
 
-from yellow_abacus.files.columns import simplify, words_of
+from yellow_abacus.files.headings import simplify, words_of
 from yellow_abacus.files.values import WEIGHTS
 
 _NUMBER = re.compile(r"\d+(?:[.,]\d+)?")

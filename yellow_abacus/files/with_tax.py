@@ -9,7 +9,7 @@ from itertools import pairwise
 
 from yellow_abacus.core.ground.money import WHOLE_BP
 from yellow_abacus.core.shop.tax import Taxes
-from yellow_abacus.files.columns import simplify, words_of
+from yellow_abacus.files.headings import simplify, words_of
 from yellow_abacus.files.values import Taxed
 
 COSTS_WITHOUT = "Costs are told with tax, and taken without it."
