@@ -8,6 +8,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.standins.test_carriers import answering
+from tests.test_bring_in import bring
 from tests.ui.server import serving
 from tests.ui.test_places import serious
 from yellow_abacus.carrier_tariffs import Carriers
@@ -227,3 +228,31 @@ def test_changes_made_quickly_are_all_kept_in_their_order(page: Page, demo: str,
     assert not settings["codes_with_self_applying"]
     assert not settings["commission_returned"]
     assert settings["commission_channels"] == ["web"]
+
+
+def test_options_are_added_as_orders_paid_and_held_against_them(page: Page, empty: str, empty_shop, complaints):
+    bring(empty_shop, "goods", b"sku,product,price,cost\nA,A,12,4\nB,B,60,20\n")
+    lines = [
+        f"{n * 3 + at},2026-10-{n % 28 + 1:02d},{'AB'[n % 2]},1,{charges[n % 2]},{option},{zone}"
+        for n in range(30)
+        for at, (zone, option, charges) in enumerate(
+            [("Home", "Post", (4.9, 0)), ("Home", "Express", (9.9, 9.9)), ("Isles", "Post", (7, 7))]
+        )
+    ]
+    head = "order,date,sku,quantity,delivery charge,delivery option,country"
+    bring(empty_shop, "orders", "\n".join([head, *lines]).encode())
+    all_so = "All 30 orders by {} in the last 90 days paid just this."
+    page.goto(f"{empty}/delivery")
+    expect(page.get_by_text("30 orders by Post in the last 90 days paid €4.90, and nothing")).to_be_visible()
+    page.get_by_role("button", name="Add Express").click()
+    expect(page.get_by_text(all_so.format("Express"))).to_be_visible()
+    page.get_by_role("button", name="Add all of them").click()
+    page.get_by_role("button", name="Isles · Post").click()
+    expect(page.get_by_text(all_so.format("Post"))).to_be_visible()
+    page.get_by_role("button", name="€7.00", exact=True).click()
+    put(page, "For an order", "8")
+    page.keyboard.press("Escape")
+    expect(page.get_by_text("Of 30 orders by Post in the last 90 days, none paid just this.")).to_be_visible()
+    page.get_by_role("button", name="Take that").click()
+    expect(page.get_by_text(all_so.format("Post"))).to_be_visible()
+    assert serious(page) == []

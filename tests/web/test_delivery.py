@@ -4,6 +4,8 @@ from copy import deepcopy
 
 import pytest
 
+from tests.test_bring_in import bring
+
 
 def zones_of(told: dict) -> list[dict]:
     return [{key: deepcopy(zone[key]) for key in ("name", "places", "options")} for zone in told["zones"]]
@@ -154,3 +156,17 @@ def test_tables_and_templates_are_downloads(demo, kind, ending):
         assert "attachment" in answer.headers["Content-Disposition"]
         assert answer.data.startswith(b"PK" if ending == "xlsx" else b"\xef\xbb\xbf")
     assert demo.get(f"/api/tables/{kind}.pdf").status_code in (404, 422)
+
+
+def test_options_that_orders_paid_are_taken_as_they_tell(empty_shop, empty):
+    bring(empty_shop, "goods", b"sku,product,price,cost\nA,A,12,4\nB,B,60,20\n")
+    lines = [f"{n},2026-10-{n % 28 + 1:02d},{'AB'[n % 2]},1,{4.9 * (n % 2 == 0):.2f},Post,Home" for n in range(40)]
+    head = "order,date,sku,quantity,delivery charge,delivery option,country"
+    bring(empty_shop, "orders", "\n".join([head, *lines]).encode())
+    (one,) = empty.get("/api/delivery/paid").json["options"]
+    assert (one["zone"], one["option"], one["orders"], one["exact"], one["ours"]) == ("Home", "Post", 40, 40, None)
+    option = {"name": "Post", "charge": one["charge"], "free_from": one["free_from"], "share_bp": one["share_bp"]}
+    zone = {"name": "Home", "places": [], "options": [option | {"tariffs": []}]}
+    assert empty.put("/api/zones", json={"zones": [zone]}).status_code == 200
+    (one,) = empty.get("/api/delivery/paid").json["options"]
+    assert (one["ours"], one["as_asked"]) == ("Post", 40)

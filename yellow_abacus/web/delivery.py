@@ -15,7 +15,9 @@ from yellow_abacus.core.forecast.delivery_view import Curve, by_option, seen
 from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.ground.money import LARGEST_CART
 from yellow_abacus.core.shop.surcharges import Surcharge
+from yellow_abacus.delivery_paid import delivery_paid
 from yellow_abacus.files.shop_json import SettingsDoc, TariffDoc, ZoneDoc, terms_of
+from yellow_abacus.learning.charges_paid import PaidCharge
 from yellow_abacus.store.history import version_to_be
 from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.models import ZoneRow
@@ -99,6 +101,33 @@ class AllTakenDoc(BaseModel):
     counted_days: int
     profit: int
     options: list[TakenDoc]
+
+
+class DeliveryPaidDoc(BaseModel):
+    """What orders of one zone paid for delivery by one option, as they name it, empty where they name none.
+
+    days: the last of history that they are of, null for all. orders: that tell it; exact: of those, paid just what
+    `charge` and `free_from` ask. ours: the shop's option of that name, or its only one in that zone where they name
+    none, null where there is none; as_asked: orders that paid just what it asks. another, others: what most of the
+    rest paid, minor units, and how many; null and 0 where there is no rest. share_bp: of the zone's orders that tell.
+    """
+
+    zone: str
+    option: str
+    days: int | None
+    orders: int
+    charge: PaidCharge
+    free_from: int | None
+    exact: int
+    ours: str | None
+    as_asked: int
+    another: int | None
+    others: int
+    share_bp: int
+
+
+class AllDeliveryPaidDoc(BaseModel):
+    options: list[DeliveryPaidDoc]
 
 
 class DeliveryCurveDoc(BaseModel):
@@ -264,6 +293,34 @@ def get_taken():
             )
             for one in by_option(shop, usual)
         ],
+    )
+    return doc.model_dump(mode="json")
+
+
+@api.get("/delivery/paid", responses={200: AllDeliveryPaidDoc})
+def get_paid():
+    """What orders paid for delivery, zone by zone, the option most went by first; orders with a code and in other
+    currencies are left out."""
+    loaded = context().room.current().loaded
+    names = loaded.shop.zone_names
+    doc = AllDeliveryPaidDoc(
+        options=[
+            DeliveryPaidDoc(
+                zone=names[one.zone],
+                option=one.option,
+                days=one.days,
+                orders=one.orders,
+                charge=one.found.charge,
+                free_from=one.found.free_from,
+                exact=one.found.exact,
+                ours=one.ours,
+                as_asked=one.as_asked,
+                another=one.another,
+                others=one.others,
+                share_bp=one.share_bp,
+            )
+            for one in delivery_paid(loaded)
+        ]
     )
     return doc.model_dump(mode="json")
 

@@ -178,6 +178,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/delivery/paid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What orders paid for delivery, zone by zone, the option most went by first; orders with a code and in other
+         * @description currencies are left out.
+         */
+        get: operations["delivery_get_paid_delivery_paid_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/delivery/taken": {
         parameters: {
             query?: never;
@@ -1559,6 +1579,11 @@ export interface components {
             /** Unknown Codes */
             unknown_codes: components["schemas"]["UnknownCodeDoc"][];
         };
+        /** AllDeliveryPaidDoc */
+        AllDeliveryPaidDoc: {
+            /** Options */
+            options: components["schemas"]["DeliveryPaidDoc"][];
+        };
         /**
          * AllTakenDoc
          * @description profit: kept over the days counted, minor units.
@@ -2555,6 +2580,41 @@ export interface components {
              * @default []
              */
             zones: string[];
+        };
+        /**
+         * DeliveryPaidDoc
+         * @description What orders of one zone paid for delivery by one option, as they name it, empty where they name none.
+         *
+         *     days: the last of history that they are of, null for all. orders: that tell it; exact: of those, paid just what
+         *     `charge` and `free_from` ask. ours: the shop's option of that name, or its only one in that zone where they name
+         *     none, null where there is none; as_asked: orders that paid just what it asks. another, others: what most of the
+         *     rest paid, minor units, and how many; null and 0 where there is no rest. share_bp: of the zone's orders that tell.
+         */
+        DeliveryPaidDoc: {
+            /** Another */
+            another: number | null;
+            /** As Asked */
+            as_asked: number;
+            /** Charge */
+            charge: components["schemas"]["FlatCharge"] | components["schemas"]["ChargeByValue"] | components["schemas"]["ChargeByWeight"];
+            /** Days */
+            days: number | null;
+            /** Exact */
+            exact: number;
+            /** Free From */
+            free_from: number | null;
+            /** Option */
+            option: string;
+            /** Orders */
+            orders: number;
+            /** Others */
+            others: number;
+            /** Ours */
+            ours: string | null;
+            /** Share Bp */
+            share_bp: number;
+            /** Zone */
+            zone: string;
         };
         /**
          * DeliveryPercentOff
@@ -8617,6 +8677,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeliveryDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    delivery_get_paid_delivery_paid_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AllDeliveryPaidDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

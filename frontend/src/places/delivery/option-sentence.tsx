@@ -5,9 +5,9 @@ import type { DeliveryOption, Zone } from "../../api/types";
 import { cash, kilograms, listed, rate } from "../../pieces/figures";
 import { namesIn } from "../../pieces/lists";
 import { SavedNumber } from "../../pieces/saved-number";
-import { EVERYTHING } from "../../pieces/scope-word";
 import { CarriesWords } from "./carries-word";
 import { ChargeWord } from "./charge-word";
+import { freshOption } from "./fresh-option";
 import { meantTariff } from "./meant-tariff";
 import { NewName } from "./new-name";
 import { EditWord, KILOGRAMS, moneyBox, PERCENT, useChanges, useShop } from "./saving";
@@ -29,16 +29,6 @@ interface ZoneProps {
 export function ZoneSentence({ zone, at, choose }: ZoneProps) {
   const change = useChanges();
   const places = zone.places.length ? listed(zone.places) : "no place but its own name";
-  const fresh = (name: string): DeliveryOption => ({
-    name,
-    charge: { kind: "flat", amount: 0 },
-    free_from: null,
-    share_bp: zone.options.length ? 0 : 10_000,
-    carries: { heaviest: null, longest: null, refuses: EVERYTHING },
-    from_weight: null,
-    tariffs: [],
-    preferred: [],
-  });
   return (
     <p className="text-sentence mt-3 border-t border-line pt-2">
       <NameWord title="Name of the zone" name={zone.name} put={(name) => change.zone(at, { name, was: zone.name })} /> is orders that name it, or{" "}
@@ -51,7 +41,7 @@ export function ZoneSentence({ zone, at, choose }: ZoneProps) {
           Of its orders, <SharesWord zone={zone} at={at} />.{" "}
         </>
       )}
-      <NewName title="A further option" button="Add an option" taken={zone.options.map((one) => one.name)} make={(name) => void change.options(at, (options) => [...options, fresh(name)]).then((kept) => kept && choose({ zone: at, option: zone.options.length }))} />
+      <NewName title="A further option" button="Add an option" taken={zone.options.map((one) => one.name)} make={(name) => void change.options(at, (options) => [...options, freshOption(name, options.length ? 0 : 10_000)]).then((kept) => kept && choose({ zone: at, option: zone.options.length }))} />
       {zone.orders === 0 && (
         <button type="button" className="quiet ms-3 text-small" onClick={() => void change.zones((all) => all.toSpliced(at, 1))}>
           Take {zone.name} away

@@ -7,6 +7,7 @@ import { count, money } from "../../pieces/figures";
 import { Heading, Headings } from "../../pieces/headings";
 import { Starters } from "../../pieces/table-files";
 import { type Chosen, NewZone, OptionSentence, ZoneSentence } from "./option-sentence";
+import { AddAllPaid, PaidAsAsked, PaidBesides } from "./paid-by-orders";
 import { Pick } from "./pick";
 import { useShop, Wrong } from "./saving";
 import { TwoCurves } from "./two-curves";
@@ -23,7 +24,14 @@ export function OptionsBoard() {
       <section aria-label="Zones and options">
         <OptionsTable chosen={{ zone: at, option: option ? zone!.options.indexOf(option) : 0 }} choose={choose} />
         {zone && <ZoneSentence key={zone.name} zone={zone} at={at} choose={choose} />}
-        {zone && option && <OptionSentence key={`${zone.name} ${option.name}`} zone={zone} zoneAt={at} option={option} at={zone.options.indexOf(option)} choose={choose} />}
+        {zone && option && (
+          <>
+            <OptionSentence key={`${zone.name} ${option.name}`} zone={zone} zoneAt={at} option={option} at={zone.options.indexOf(option)} choose={choose} />
+            <PaidAsAsked zone={zone} zoneAt={at} option={option} at={zone.options.indexOf(option)} />
+          </>
+        )}
+        {zone && <PaidBesides zone={zone} at={at} choose={choose} />}
+        <AddAllPaid />
         <NewZone choose={choose} />
         <Wrong />
       </section>

@@ -5,6 +5,7 @@ import { area, curveStepAfter, line } from "d3-shape";
 import { useId } from "react";
 
 import { ask } from "../../api/client";
+import { useDelivery } from "../../api/queries";
 import type { Curves, DeliveryCurve, Frame } from "../../api/types";
 import { count, soMany, money } from "../../pieces/figures";
 import { Heading, Headings } from "../../pieces/headings";
@@ -19,8 +20,11 @@ type Mark = Curves["marks"][number];
 
 export function TwoCurves({ zone, option }: { zone: string; option: string }) {
   const { frame } = useShop();
+  const { data: kept } = useDelivery();
+  const isKept = kept?.zones.some((one) => one.name === zone && one.options.some(({ name }) => name === option)) ?? false;
   const { data } = useQuery({
     queryKey: ["delivery", "curves", zone, option],
+    enabled: isKept,
     queryFn: () => ask<Curves>("GET", `/delivery/curves?${new URLSearchParams({ zone, option })}`),
   });
   const name = `${zone} · ${option}`;
@@ -90,7 +94,7 @@ function Picture({ curve, marks, at, title, tell, name, frame }: PictureProps) {
   const [box, width] = useWidth<HTMLElement>(606);
   const [first, last] = [curve.at[0]!, curve.at.at(-1)!];
   const shown = marks.filter((mark) => at(mark) <= last);
-  const top = Math.max(...curve.charged, ...curve.cost, ...shown.map((mark) => mark.cost), 1);
+  const top = Math.max(...curve.charged, ...curve.cost, ...shown.map((mark) => mark.cost), 10 ** frame.minor_digits);
   const x = scaleLinear([0, last], [PAD.left, width - PAD.right]);
   const y = scaleLinear([0, top], [HEIGHT - PAD.bottom, PAD.top]);
   const points = curve.at.map((_, n) => n);

@@ -1,0 +1,101 @@
+/** What orders paid for delivery: whether an option asks just that, and options of theirs that the shop does not have. */
+import { useDeliveryPaid } from "../../api/queries";
+import type { DeliveryOption, DeliveryPaid, Frame, Zone } from "../../api/types";
+import { cash, count } from "../../pieces/figures";
+import { chargeInWords } from "./charge-word";
+import { freshOption } from "./fresh-option";
+import type { Chosen } from "./option-sentence";
+import { useChanges, useShop } from "./saving";
+
+/** The name of an option where orders name none. */
+const UNNAMED = "Delivery";
+/** How near to what most paid an option's charge comes that needs no word: a hundredth of the orders. */
+const NEAR = 0.01;
+
+const named = (one: DeliveryPaid) => one.option || UNNAMED;
+
+const asPaid = (one: DeliveryPaid): DeliveryOption => ({ ...freshOption(named(one), one.share_bp), charge: one.charge, free_from: one.free_from });
+
+function inWords(one: DeliveryPaid, frame: Frame): string {
+  const free = one.free_from == null ? "" : `, and nothing from ${cash(one.free_from, frame)}`;
+  return chargeInWords(one.charge, frame) + free;
+}
+
+const whose = (one: DeliveryPaid) => `orders${one.option ? ` by ${one.option}` : ""}${one.days === null ? "" : ` in the last ${one.days} days`}`;
+
+/** What most of those paid that did not pay what is told, as the end of a sentence. */
+const others = (one: DeliveryPaid, frame: Frame) => (one.another === null ? "" : `; others most often ${one.another ? cash(one.another, frame) : "nothing"}`);
+
+/** Those of a zone that the shop has no option for; orders that name none tell of one where nothing else does. */
+function missing(paid: DeliveryPaid[], zone: Zone): DeliveryPaid[] {
+  const here = paid.filter((one) => one.zone === zone.name);
+  const bare = zone.options.length === 0 && here.every((one) => !one.option);
+  return here.filter((one) => one.ours === null && (one.option || bare));
+}
+
+export function PaidAsAsked({ zone, zoneAt, option, at }: { zone: Zone; zoneAt: number; option: DeliveryOption; at: number }) {
+  const { frame } = useShop();
+  const { data } = useDeliveryPaid();
+  const change = useChanges();
+  const one = data?.options.find((paid) => paid.zone === zone.name && paid.ours === option.name);
+  if (!one) return null;
+  const isAsked = one.as_asked + NEAR * one.orders >= one.exact;
+  const rest = isAsked ? others(one, frame) : "";
+  return (
+    <p className="mt-2 text-small text-soft">
+      {one.as_asked === one.orders ? `All ${count(one.orders)} ${whose(one)} paid just this.` : `Of ${count(one.orders)} ${whose(one)}, ${one.as_asked ? count(one.as_asked) : "none"} paid just this${rest}.`}
+      {!isAsked && (
+        <>
+          {" "}
+          <strong className="text-ink">
+            {count(one.exact)} paid {inWords(one, frame)}.
+          </strong>{" "}
+          <button type="button" className="quiet" onClick={() => void change.option(zoneAt, at, { charge: one.charge, free_from: one.free_from })}>
+            Take that
+          </button>
+        </>
+      )}
+    </p>
+  );
+}
+
+export function PaidBesides({ zone, at, choose }: { zone: Zone; at: number; choose: (chosen: Chosen) => void }) {
+  const { frame } = useShop();
+  const { data } = useDeliveryPaid();
+  const change = useChanges();
+  const add = (one: DeliveryPaid) =>
+    void change.options(at, (options) => [...options, asPaid(one)]).then((kept) => kept && choose({ zone: at, option: zone.options.length }));
+  return missing(data?.options ?? [], zone).map((one) => (
+    <p key={one.option} className="mt-2 text-small">
+      {one.exact === one.orders ? `${count(one.orders)} ${whose(one)} paid ` : `Of ${count(one.orders)} ${whose(one)}, ${count(one.exact)} paid just `}
+      <strong>{inWords(one, frame)}</strong>
+      {others(one, frame)}.{" "}
+      <button type="button" className="quiet" onClick={() => add(one)}>
+        {one.option ? `Add ${one.option}` : "Add an option that asks this"}
+      </button>
+    </p>
+  ));
+}
+
+/** All at once, where there are several. */
+export function AddAllPaid() {
+  const { delivery } = useShop();
+  const { data } = useDeliveryPaid();
+  const change = useChanges();
+  const paid = data?.options ?? [];
+  const zones = delivery.zones.filter((zone) => missing(paid, zone).length);
+  const many = zones.reduce((sum, zone) => sum + missing(paid, zone).length, 0);
+  if (many < 2) return null;
+  return (
+    <p className="mt-2 text-small">
+      Orders tell what {count(many)} options charge that are not here{zones.length > 1 && `, in ${count(zones.length)} zones`}.{" "}
+      <button
+        type="button"
+        className="quiet"
+        onClick={() => void change.zones((all) => all.map((zone) => ({ ...zone, options: [...zone.options, ...missing(paid, zone).map(asPaid)] })))}
+      >
+        Add all of them
+      </button>
+    </p>
+  );
+}
