@@ -9,6 +9,7 @@ from yellow_abacus.core.carts.paid import prices_paid
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.once import cached_property
+from yellow_abacus.delivery_paid import paid_less
 from yellow_abacus.files.words import share
 from yellow_abacus.store.loading import LoadedShop
 
@@ -52,6 +53,9 @@ class Caveats:
             told.append(
                 f"Orders paid {share(abs(less))} {way} than the prices of Goods, which forecasts go by; see Carts."
             )
+        if forecaster.expected.has_history and abs(less := paid_less(loaded)) >= TOLD_FROM:
+            way = "less" if less > 0 else "more"
+            told.append(f"Orders paid {share(abs(less))} {way} for delivery than your options ask; see Delivery.")
         if forecaster.expected.has_history and (kits := loaded.kits_told):
             told.append(
                 f"{'1 SKU looks' if len(kits) == 1 else f'{len(kits)} SKUs look'} like a kit whose parts orders tell "

@@ -8,9 +8,9 @@ import numpy as np
 
 from yellow_abacus.core.carts.facts import UNKNOWN
 from yellow_abacus.core.delivery.parcels import load_of
-from yellow_abacus.core.delivery.zones import Delivery
 from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Ints
 from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.learning.charges_paid import ChargePaid, charge_paid
 from yellow_abacus.store.loading import LoadedShop
 
@@ -27,9 +27,9 @@ class DeliveryPaid:
     """What orders of one zone paid for delivery by one option, as they name it; by none where they name none.
 
     days: the last of history that they are of, None for all. orders: that tell it. found: the charge most of them
-    paid. ours: the shop's option of that name, or its only one in that zone where they name none, None where there is
-    no such option; as_asked: how many paid just what it asks. another, others: what most of the rest paid, minor
-    units, and how many; None and 0 where there is no rest. share_bp: of the zone's orders that tell.
+    paid; another, others: what most of the rest paid, minor units, and how many, None and 0 where there is no rest.
+    ours: the shop's option of that name, or all those of the zone where they name none; as_asked: how many paid just
+    what one of these asks. share_bp: of the zone's orders that tell.
     """
 
     zone: int
@@ -37,69 +37,131 @@ class DeliveryPaid:
     days: int | None
     orders: int
     found: ChargePaid
-    ours: str | None
-    as_asked: int
     another: int | None
     others: int
+    ours: tuple[str, ...]
+    as_asked: int
     share_bp: int
 
 
 def delivery_paid(loaded: LoadedShop) -> list[DeliveryPaid]:
-    """Zone by zone, the option most orders went by first. Orders with a code and in other currencies are left out."""
-    orders, facts, zones = loaded.orders, loaded.batch.facts, loaded.batch.zone_by_cart
-    other_code, at_home = facts.code.number_by_cart != UNKNOWN, facts.currency.among([loaded.currency])
-    tells: Bools = (orders.delivery_paid >= 0) & ~other_code & at_home
-    worth = _goods_paid(loaded)
+    """Zone by zone, the option most orders went by first.
+
+    Left out are orders with a code, in other currencies, and of days on which an offer for everybody lowered it.
+    """
+    orders, facts, zones = _Told(loaded), loaded.batch.facts, loaded.batch.zone_by_cart
     found = []
-    for zone in np.unique(zones[tells]).tolist():
-        here = tells & (zones == zone)
+    for zone in np.unique(zones[orders.tells]).tolist():
+        here = orders.tells & (zones == zone)
         names, option = facts.option.names, facts.option.number_by_cart
         for number in np.unique(option[here]).tolist():
             carts = np.flatnonzero(here & (option == number))
             if len(carts) >= FEWEST_ORDERS:
                 name = "" if number == UNKNOWN else names[number]
-                found.append(_paid_by(loaded, zone, name, carts, worth, round(WHOLE_BP * len(carts) / here.sum())))
+                found.append(orders.paid_by(zone, name, carts, round(WHOLE_BP * len(carts) / here.sum())))
     return sorted(found, key=lambda one: (one.zone, -one.share_bp))
 
 
-def _goods_paid(loaded: LoadedShop) -> Ints:
-    """By cart, what its delivery charge goes by: what was paid for its goods, or what was asked for them where the
-    shop's settings say so; minor units."""
-    orders, lines = loaded.orders, loaded.lines
-    listed = np.maximum(loaded.batch.goods.list_price[lines.sku], 0)
-    asked = np.where(orders.asked > 0, orders.asked, listed) * orders.quantity
-    paid = (
-        asked if loaded.shop.settings.delivery_from == "standing" else np.where(orders.paid >= 0, orders.paid, asked)
-    )
-    found = np.zeros(len(orders.ids), dtype=np.int64)
-    np.add.at(found, orders.cart, paid)
-    return found
+def paid_less(loaded: LoadedShop) -> float:
+    """The share by which orders of late paid less for delivery than the shop's options ask, the nearest of those each
+    may have gone by; below 0 where they paid more, 0 where too few tell."""
+    orders, day, zones = _Told(loaded), loaded.orders.day, loaded.batch.zone_by_cart
+    here = np.flatnonzero(orders.tells)
+    if len(here) < FEWEST_ORDERS:
+        return 0.0
+    late = next((some for _, some in _of_late(day, here)), here)
+    names, option = loaded.batch.facts.option.names, loaded.batch.facts.option.number_by_cart
+    asked = paid = 0
+    for zone, number in np.unique(np.stack([zones[late], option[late]]), axis=1).T.tolist():
+        some = late[(zones[late] == zone) & (option[late] == number)]
+        meant = orders.meant(zone, "" if number == UNKNOWN else names[number])
+        if meant:
+            asked += int(orders.asked_nearest(meant, some).sum())
+            paid += int(loaded.orders.delivery_paid[some].sum())
+    return (asked - paid) / max(asked, paid, 1)
 
 
-def _paid_by(loaded: LoadedShop, zone: int, option: str, carts: Ints, worth: Ints, share_bp: int) -> DeliveryPaid:
-    paid, weight = loaded.orders.delivery_paid, loaded.batch.weight_by_cart
-    days, some, found = None, carts, None
-    for last, late in _of_late(loaded.orders.day, carts):
-        one = charge_paid(worth[late], weight[late], paid[late])
-        if found is None or one.exact - _exact(found, worth[late], weight[late], paid[late]) >= CLEARLY * len(late):
-            days, some, found = last, late, one
-    if found is None:
-        found = charge_paid(worth[some], weight[some], paid[some])
-    rest = paid[some][found.asked(worth[some], weight[some]) != paid[some]]
-    amounts, often = np.unique(rest, return_counts=True)
-    number = _meant(loaded.shop.delivery, zone, option)
-    return DeliveryPaid(
-        zone,
-        option,
-        days,
-        len(some),
-        found,
-        None if number is None else loaded.shop.delivery.name_of(number),
-        0 if number is None else int((_asked_by(loaded, number, some, worth) == paid[some]).sum()),
-        int(amounts[often.argmax()]) if len(rest) else None,
-        int(often.max()) if len(rest) else 0,
-        share_bp,
-    )
+class _Told:
+    """Which orders tell what their delivery was charged (`tells`, by cart), and what the charge goes by."""
+
+    def __init__(self, loaded: LoadedShop) -> None:
+        self.loaded, self.paid = loaded, loaded.orders.delivery_paid
+        self.delivery, self.weight = loaded.shop.delivery, loaded.batch.weight_by_cart
+        facts = loaded.batch.facts
+        has_code, at_home = facts.code.number_by_cart != UNKNOWN, facts.currency.among([loaded.currency])
+        self.tells: Bools = (self.paid >= 0) & ~has_code & at_home & ~self._lowered()
+
+    def _lowered(self) -> Bools:
+        """By cart, whether an offer without a code lowered delivery on its day."""
+        day = self.loaded.orders.day
+        found: Bools = np.zeros(len(day), dtype=np.bool_)
+        for one in (*self.loaded.running, *self.loaded.past):
+            first, last = one.terms.when.first_day, one.terms.when.last_day
+            if one.terms.given.by == "itself" and one.terms.works_on_delivery:
+                begun = first is None or day >= first.toordinal()
+                found |= begun & (last is None or day <= last.toordinal())
+        return found
+
+    @cached_property
+    def worth(self) -> Ints:
+        """What was paid for the goods of each cart, or asked where the shop's charges go by that, minor units."""
+        orders, lines = self.loaded.orders, self.loaded.lines
+        listed = np.maximum(self.loaded.batch.goods.list_price[lines.sku], 0)
+        asked = np.where(orders.asked > 0, orders.asked, listed) * orders.quantity
+        as_paid = self.loaded.shop.settings.delivery_from == "net"
+        found = np.zeros(len(orders.ids), dtype=np.int64)
+        np.add.at(found, orders.cart, np.where(orders.paid >= 0, orders.paid, asked) if as_paid else asked)
+        return found
+
+    def paid_by(self, zone: int, option: str, carts: Ints, share_bp: int) -> DeliveryPaid:
+        days, some, found = self._of_late(carts)
+        paid, meant = self.paid[some], self.meant(zone, option)
+        rest = paid[found.asked(self.worth[some], self.weight[some]) != paid]
+        amounts, often = np.unique(rest, return_counts=True)
+        return DeliveryPaid(
+            zone=zone,
+            option=option,
+            days=days,
+            orders=len(some),
+            found=found,
+            another=int(amounts[often.argmax()]) if len(rest) else None,
+            others=int(often.max()) if len(rest) else 0,
+            ours=tuple(map(self.delivery.name_of, meant)),
+            as_asked=int((self.asked_nearest(meant, some) == paid).sum()) if meant else 0,
+            share_bp=share_bp,
+        )
+
+    def _of_late(self, carts: Ints) -> tuple[int | None, Ints, ChargePaid]:
+        """The last days by which it goes, which of some carts are of those, and the charge they tell."""
+        found: tuple[int | None, Ints, ChargePaid] | None = None
+        for days, some in _of_late(self.loaded.orders.day, carts):
+            told = self._charge(some)
+            if found is None or told.exact - self._exact(found[2], some) >= CLEARLY * len(some):
+                found = days, some, told
+        return found or (None, carts, self._charge(carts))
+
+    def _charge(self, carts: Ints) -> ChargePaid:
+        return charge_paid(self.worth[carts], self.weight[carts], self.paid[carts])
+
+    def _exact(self, found: ChargePaid, carts: Ints) -> int:
+        return int((found.asked(self.worth[carts], self.weight[carts]) == self.paid[carts]).sum())
+
+    def meant(self, zone: int, option: str) -> list[int]:
+        """The numbers of the shop's options that orders may mean."""
+        every = [(number, one.name) for number, (at, one) in enumerate(self.delivery.options) if at == zone]
+        return [number for number, name in every if not option or folded(name) == folded(option)]
+
+    def asked_nearest(self, options: list[int], carts: Ints) -> Ints:
+        """What that of some options asks of each cart which comes nearest to what it paid, minor units."""
+        batch = self.loaded.batch.some(carts)
+        load, found = load_of(batch), np.zeros((len(options), len(carts)), dtype=np.int64)
+        for at, number in enumerate(options):
+            option = np.full(len(carts), number)
+            found[at] = self.delivery.charge(self.worth[carts], load, option, self.delivery.carriage(load, option))
+        batch.let_go()
+        nearest = np.abs(found - self.paid[carts]).argmin(axis=0)
+        result: Ints = found[nearest, np.arange(len(carts))]
+        return result
 
 
 def _of_late(day: Ints, carts: Ints) -> Iterator[tuple[int, Ints]]:
@@ -108,19 +170,3 @@ def _of_late(day: Ints, carts: Ints) -> Iterator[tuple[int, Ints]]:
         some = carts[day[carts] > day.max() - days]
         if len(some) >= FEWEST_ORDERS:
             yield days, some
-
-
-def _exact(found: ChargePaid, worth: Ints, weight: Ints, paid: Ints) -> int:
-    return int((found.asked(worth, weight) == paid).sum())
-
-
-def _meant(delivery: Delivery, zone: int, option: str) -> int | None:
-    """The number of the shop's option that orders mean."""
-    of_zone = {folded(one.name): number for number, (at, one) in enumerate(delivery.options) if at == zone}
-    return next(iter(of_zone.values())) if not option and len(of_zone) == 1 else of_zone.get(folded(option))
-
-
-def _asked_by(loaded: LoadedShop, number: int, carts: Ints, worth: Ints) -> Ints:
-    """What the shop's option asks of some carts, minor units."""
-    load, option = load_of(loaded.batch).some(carts), np.full(len(carts), number)
-    return loaded.shop.delivery.charge(worth[carts], load, option, loaded.shop.delivery.carriage(load, option))

@@ -107,9 +107,9 @@ class DeliveryPaidDoc(BaseModel):
     """What orders of one zone paid for delivery by one option, as they name it, empty where they name none.
 
     days: the last of history that they are of, null for all. orders: that tell it; exact: of those, paid just what
-    `charge` and `free_from` ask. ours: the shop's option of that name, or its only one in that zone where they name
-    none, null where there is none; as_asked: orders that paid just what it asks. another, others: what most of the
-    rest paid, minor units, and how many; null and 0 where there is no rest. share_bp: of the zone's orders that tell.
+    `charge` and `free_from` ask; another, others: what most of the rest paid, minor units, and how many, null and 0
+    where there is no rest. ours: the shop's option of that name, or all those of the zone where they name none;
+    as_asked: orders that paid just what one of these asks. share_bp: of the zone's orders that tell.
     """
 
     zone: str
@@ -119,10 +119,10 @@ class DeliveryPaidDoc(BaseModel):
     charge: PaidCharge
     free_from: int | None
     exact: int
-    ours: str | None
-    as_asked: int
     another: int | None
     others: int
+    ours: list[str]
+    as_asked: int
     share_bp: int
 
 
@@ -299,8 +299,8 @@ def get_taken():
 
 @api.get("/delivery/paid", responses={200: AllDeliveryPaidDoc})
 def get_paid():
-    """What orders paid for delivery, zone by zone, the option most went by first; orders with a code and in other
-    currencies are left out."""
+    """What orders paid for delivery, zone by zone, the option most went by first; not those with a code, in other
+    currencies, or of days on which an offer for everybody lowered it."""
     loaded = context().room.current().loaded
     names = loaded.shop.zone_names
     doc = AllDeliveryPaidDoc(
@@ -313,10 +313,10 @@ def get_paid():
                 charge=one.found.charge,
                 free_from=one.found.free_from,
                 exact=one.found.exact,
-                ours=one.ours,
-                as_asked=one.as_asked,
                 another=one.another,
                 others=one.others,
+                ours=list(one.ours),
+                as_asked=one.as_asked,
                 share_bp=one.share_bp,
             )
             for one in delivery_paid(loaded)

@@ -186,8 +186,8 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * What orders paid for delivery, zone by zone, the option most went by first; orders with a code and in other
-         * @description currencies are left out.
+         * What orders paid for delivery, zone by zone, the option most went by first; not those with a code, in other
+         * @description currencies, or of days on which an offer for everybody lowered it.
          */
         get: operations["delivery_get_paid_delivery_paid_get"];
         put?: never;
@@ -2586,9 +2586,9 @@ export interface components {
          * @description What orders of one zone paid for delivery by one option, as they name it, empty where they name none.
          *
          *     days: the last of history that they are of, null for all. orders: that tell it; exact: of those, paid just what
-         *     `charge` and `free_from` ask. ours: the shop's option of that name, or its only one in that zone where they name
-         *     none, null where there is none; as_asked: orders that paid just what it asks. another, others: what most of the
-         *     rest paid, minor units, and how many; null and 0 where there is no rest. share_bp: of the zone's orders that tell.
+         *     `charge` and `free_from` ask; another, others: what most of the rest paid, minor units, and how many, null and 0
+         *     where there is no rest. ours: the shop's option of that name, or all those of the zone where they name none;
+         *     as_asked: orders that paid just what one of these asks. share_bp: of the zone's orders that tell.
          */
         DeliveryPaidDoc: {
             /** Another */
@@ -2610,7 +2610,7 @@ export interface components {
             /** Others */
             others: number;
             /** Ours */
-            ours: string | null;
+            ours: string[];
             /** Share Bp */
             share_bp: number;
             /** Zone */

@@ -7,7 +7,7 @@ import { count, money } from "../../pieces/figures";
 import { Heading, Headings } from "../../pieces/headings";
 import { Starters } from "../../pieces/table-files";
 import { type Chosen, NewZone, OptionSentence, ZoneSentence } from "./option-sentence";
-import { AddAllPaid, PaidAsAsked, PaidBesides } from "./paid-by-orders";
+import { AddAllPaid, PaidAsAsked, PaidBesides, PaidByAny } from "./paid-by-orders";
 import { Pick } from "./pick";
 import { useShop, Wrong } from "./saving";
 import { TwoCurves } from "./two-curves";
@@ -30,6 +30,7 @@ export function OptionsBoard() {
             <PaidAsAsked zone={zone} zoneAt={at} option={option} at={zone.options.indexOf(option)} />
           </>
         )}
+        {zone && <PaidByAny zone={zone} />}
         {zone && <PaidBesides zone={zone} at={at} choose={choose} />}
         <AddAllPaid />
         <NewZone choose={choose} />

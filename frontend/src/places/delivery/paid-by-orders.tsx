@@ -30,14 +30,14 @@ const others = (one: DeliveryPaid, frame: Frame) => (one.another === null ? "" :
 function missing(paid: DeliveryPaid[], zone: Zone): DeliveryPaid[] {
   const here = paid.filter((one) => one.zone === zone.name);
   const bare = zone.options.length === 0 && here.every((one) => !one.option);
-  return here.filter((one) => one.ours === null && (one.option || bare));
+  return here.filter((one) => one.ours.length === 0 && (one.option || bare));
 }
 
 export function PaidAsAsked({ zone, zoneAt, option, at }: { zone: Zone; zoneAt: number; option: DeliveryOption; at: number }) {
   const { frame } = useShop();
   const { data } = useDeliveryPaid();
   const change = useChanges();
-  const one = data?.options.find((paid) => paid.zone === zone.name && paid.ours === option.name);
+  const one = data?.options.find((paid) => paid.zone === zone.name && paid.ours.length === 1 && paid.ours[0] === option.name);
   if (!one) return null;
   const isAsked = one.as_asked + NEAR * one.orders >= one.exact;
   const rest = isAsked ? others(one, frame) : "";
@@ -55,6 +55,18 @@ export function PaidAsAsked({ zone, zoneAt, option, at }: { zone: Zone; zoneAt: 
           </button>
         </>
       )}
+    </p>
+  );
+}
+
+/** Of orders that name no option, where the zone has several. */
+export function PaidByAny({ zone }: { zone: Zone }) {
+  const { data } = useDeliveryPaid();
+  const one = data?.options.find((paid) => paid.zone === zone.name && paid.ours.length > 1);
+  if (!one) return null;
+  return (
+    <p className="mt-2 text-small text-soft">
+      Of {count(one.orders)} {whose(one)} that name no option, {one.as_asked ? count(one.as_asked) : "none"} paid just what one of these asks.
     </p>
   );
 }
