@@ -1,5 +1,5 @@
 """What orders tell of goods, kept with them when the merchant says so: the price they really go at, and how many are
-sent back."""
+sent back. And how many went by each delivery option and way to pay."""
 
 from collections.abc import Collection
 from dataclasses import dataclass
@@ -8,6 +8,7 @@ import numpy as np
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from yellow_abacus.core.carts.facts import UNKNOWN, Labels
 from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Ints, rhu
 from yellow_abacus.core.offers.free_lines import unexplained
 from yellow_abacus.store.loading import LoadedShop
@@ -94,6 +95,27 @@ def paid_nothing(loaded: LoadedShop) -> PaidNothing:
         unexplained=int(orders.quantity[other].sum()),
         told_twice=0 if twice is None else int(loaded.told.quantity[twice].sum()),
     )
+
+
+@dataclass(frozen=True)
+class WaysNamed:
+    """How many orders name each delivery option, by zone, and each way to pay: those that name one."""
+
+    options: dict[int, dict[str, int]]
+    payments: dict[str, int]
+
+
+def ways_named(loaded: LoadedShop) -> WaysNamed:
+    facts, zones = loaded.batch.facts, loaded.batch.zone_by_cart
+    by_zone = {zone: _counts(facts.option.some(np.flatnonzero(zones == zone))) for zone in np.unique(zones).tolist()}
+    return WaysNamed({zone: counts for zone, counts in by_zone.items() if counts}, _counts(facts.payment))
+
+
+def _counts(labels: Labels) -> dict[str, int]:
+    """How many carts have each name, the most first."""
+    known = labels.number_by_cart[labels.number_by_cart != UNKNOWN]
+    many = np.bincount(known, minlength=len(labels.names))
+    return {labels.names[at]: int(many[at]) for at in np.argsort(-many, kind="stable").tolist() if many[at]}
 
 
 def put_return_rates(session: Session, loaded: LoadedShop, found: SentBack) -> int:

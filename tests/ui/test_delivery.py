@@ -256,3 +256,18 @@ def test_options_are_added_as_orders_paid_and_held_against_them(page: Page, empt
     page.get_by_role("button", name="Take that").click()
     expect(page.get_by_text(all_so.format("Post"))).to_be_visible()
     assert serious(page) == []
+
+
+def test_shares_are_taken_as_orders_name_options_and_ways_to_pay(page: Page, demo: str, complaints):
+    page.goto(f"{demo}/delivery")
+    page.get_by_role("button", name="68 % choose To the door").click()
+    page.get_by_role("button", name="Take these").click()
+    expect(page.get_by_role("button", name=re.compile("^69 % choose To the door and 31 % choose"))).to_be_visible()
+    page.keyboard.press("Escape")
+    page.get_by_role("tab", name="Payment").click()
+    page.get_by_role("button", name="Take away wallet").click()
+    page.get_by_role("button", name="Add wallet").click()
+    expect(page.get_by_label("Share who pay by wallet")).to_have_value("24.03")
+    put(page, "Share who pay by card", "30", "settings")
+    page.get_by_role("button", name="Take the shares of your orders").click()
+    expect(page.get_by_label("Share who pay by card")).to_have_value("61.82")

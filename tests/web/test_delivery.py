@@ -163,10 +163,25 @@ def test_options_that_orders_paid_are_taken_as_they_tell(empty_shop, empty):
     lines = [f"{n},2026-10-{n % 28 + 1:02d},{'AB'[n % 2]},1,{4.9 * (n % 2 == 0):.2f},Post,Home" for n in range(40)]
     head = "order,date,sku,quantity,delivery charge,delivery option,country"
     bring(empty_shop, "orders", "\n".join([head, *lines]).encode())
-    (one,) = empty.get("/api/delivery/paid").json["options"]
+    (one,) = empty.get("/api/delivery/told").json["paid"]
     assert (one["zone"], one["option"], one["orders"], one["exact"], one["ours"]) == ("Home", "Post", 40, 40, [])
     option = {"name": "Post", "charge": one["charge"], "free_from": one["free_from"], "share_bp": one["share_bp"]}
     zone = {"name": "Home", "places": [], "options": [option | {"tariffs": []}]}
     assert empty.put("/api/zones", json={"zones": [zone]}).status_code == 200
-    (one,) = empty.get("/api/delivery/paid").json["options"]
+    (one,) = empty.get("/api/delivery/told").json["paid"]
     assert (one["ours"], one["as_asked"]) == (["Post"], 40)
+
+
+def test_how_many_orders_name_each_option_and_way_to_pay(demo):
+    told = demo.get("/api/delivery/told").json
+    options = {(one["zone"], one["option"]): one["orders"] for one in told["options"]}
+    assert len(options) == 6
+    assert sum(options.values()) == pytest.approx(0.8 * 12_000, rel=0.02)
+    assert options["Home", "To the door"] / options["Home", "Pick-up point"] == pytest.approx(0.68 / 0.32, rel=0.1)
+    assert [one["payment"] for one in told["payments"]] == ["card", "wallet", "invoice"]
+    assert sum(one["orders"] for one in told["payments"]) == 12_000
+    assert told["paid"] == []
+
+
+def test_a_shop_without_orders_tells_nothing_of_delivery(empty):
+    assert empty.get("/api/delivery/told").json == {"paid": [], "options": [], "payments": []}

@@ -34,6 +34,7 @@ from yellow_abacus.store.settings import (
     zone_rows,
 )
 from yellow_abacus.store.survived import survived
+from yellow_abacus.told_by_orders import ways_named
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import ApiError
 from yellow_abacus.web.routes import Routes
@@ -126,8 +127,23 @@ class DeliveryPaidDoc(BaseModel):
     share_bp: int
 
 
-class AllDeliveryPaidDoc(BaseModel):
-    options: list[DeliveryPaidDoc]
+class OptionNamedDoc(BaseModel):
+    zone: str
+    option: str
+    orders: int
+
+
+class PaymentNamedDoc(BaseModel):
+    payment: str
+    orders: int
+
+
+class ToldOfDeliveryDoc(BaseModel):
+    """What orders tell: what they paid, and how many name each option and way to pay, of those that name one."""
+
+    paid: list[DeliveryPaidDoc]
+    options: list[OptionNamedDoc]
+    payments: list[PaymentNamedDoc]
 
 
 class DeliveryCurveDoc(BaseModel):
@@ -297,14 +313,22 @@ def get_taken():
     return doc.model_dump(mode="json")
 
 
-@api.get("/delivery/paid", responses={200: AllDeliveryPaidDoc})
-def get_paid():
-    """What orders paid for delivery, zone by zone, the option most went by first; not those with a code, in other
-    currencies, or of days on which an offer for everybody lowered it."""
+@api.get("/delivery/told", responses={200: ToldOfDeliveryDoc})
+def get_told():
+    """What orders tell: how many name each option and way to pay, and what they paid for delivery, zone by zone, the
+    option most went by first; that not of those with a code, in other currencies, or of days on which an offer for
+    everybody lowered it."""
     loaded = context().room.current().loaded
     names = loaded.shop.zone_names
-    doc = AllDeliveryPaidDoc(
+    named = ways_named(loaded)
+    doc = ToldOfDeliveryDoc(
         options=[
+            OptionNamedDoc(zone=names[zone], option=option, orders=orders)
+            for zone, counts in named.options.items()
+            for option, orders in counts.items()
+        ],
+        payments=[PaymentNamedDoc(payment=name, orders=orders) for name, orders in named.payments.items()],
+        paid=[
             DeliveryPaidDoc(
                 zone=names[one.zone],
                 option=one.option,
@@ -320,7 +344,7 @@ def get_paid():
                 share_bp=one.share_bp,
             )
             for one in delivery_paid(loaded)
-        ]
+        ],
     )
     return doc.model_dump(mode="json")
 

@@ -2,7 +2,7 @@
 import { keepPreviousData, notifyManager, QueryClient, replaceEqualDeep, useQuery } from "@tanstack/react-query";
 
 import { ask } from "./client";
-import type { Against, CartTypes, AllDeliveryPaid, AllTaken, Carts, Delivery, FoundOrders, Frame, KeptLine, KeptRecord, MixGroups, MixSeen, MixTerms, Mixes, Named, Names, OfferDoc, OpenTo, Order, Plan, Plans, SavedPlan, SoldTogether, Spread, SpreadBy } from "./types";
+import type { Against, CartTypes, AllTaken, Carts, Delivery, FoundOrders, Frame, KeptLine, KeptRecord, MixGroups, MixSeen, MixTerms, Mixes, Named, Names, OfferDoc, OpenTo, Order, Plan, Plans, SavedPlan, SoldTogether, Spread, SpreadBy, ToldOfDelivery } from "./types";
 
 export const queries = new QueryClient({
   defaultOptions: { queries: { retry: false, staleTime: 30_000, refetchOnWindowFocus: true } },
@@ -46,7 +46,8 @@ function named(names: Names): Named[] {
 export const useDelivery = () =>
   useQuery({ queryKey: ["delivery"], queryFn: () => ask<Delivery>("GET", "/delivery"), structuralSharing: newer<Delivery> });
 export const useTaken = () => useQuery({ queryKey: ["delivery", "taken"], queryFn: () => ask<AllTaken>("GET", "/delivery/taken") });
-export const useDeliveryPaid = () => useQuery({ queryKey: ["delivery", "paid"], queryFn: () => ask<AllDeliveryPaid>("GET", "/delivery/paid") });
+/** What orders tell of how they were delivered and paid. */
+export const useToldOfDelivery = () => useQuery({ queryKey: ["delivery", "told"], queryFn: () => ask<ToldOfDelivery>("GET", "/delivery/told") });
 export const useCarts = () => useQuery({ queryKey: ["carts"], queryFn: () => ask<Carts>("GET", "/carts") });
 export const useTypes = () => useQuery({ queryKey: ["types"], queryFn: ({ signal }) => ask<CartTypes>("GET", "/types", undefined, signal) });
 export const useMixes = () =>

@@ -178,26 +178,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/delivery/paid": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * What orders paid for delivery, zone by zone, the option most went by first; not those with a code, in other
-         * @description currencies, or of days on which an offer for everybody lowered it.
-         */
-        get: operations["delivery_get_paid_delivery_paid_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/delivery/taken": {
         parameters: {
             query?: never;
@@ -210,6 +190,26 @@ export interface paths {
          * @description running.
          */
         get: operations["delivery_get_taken_delivery_taken_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/delivery/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What orders tell: how many name each option and way to pay, and what they paid for delivery, zone by zone, the
+         * @description option most went by first; that not of those with a code, in other currencies, or of days on which an offer for<br/>everybody lowered it.
+         */
+        get: operations["delivery_get_told_delivery_told_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1578,11 +1578,6 @@ export interface components {
             told: number;
             /** Unknown Codes */
             unknown_codes: components["schemas"]["UnknownCodeDoc"][];
-        };
-        /** AllDeliveryPaidDoc */
-        AllDeliveryPaidDoc: {
-            /** Options */
-            options: components["schemas"]["DeliveryPaidDoc"][];
         };
         /**
          * AllTakenDoc
@@ -5050,6 +5045,15 @@ export interface components {
              */
             tariffs: string[];
         };
+        /** OptionNamedDoc */
+        OptionNamedDoc: {
+            /** Option */
+            option: string;
+            /** Orders */
+            orders: number;
+            /** Zone */
+            zone: string;
+        };
         /**
          * OrderDoc
          * @description ledger: as such an order is expected today with no offer running, minor units; it adds up to what you keep.
@@ -5304,6 +5308,13 @@ export interface components {
              * @default 10000
              */
             share_bp: number;
+        };
+        /** PaymentNamedDoc */
+        PaymentNamedDoc: {
+            /** Orders */
+            orders: number;
+            /** Payment */
+            payment: string;
         };
         /**
          * PercentOff
@@ -7459,6 +7470,18 @@ export interface components {
             products: string[];
         };
         /**
+         * ToldOfDeliveryDoc
+         * @description What orders tell: what they paid, and how many name each option and way to pay, of those that name one.
+         */
+        ToldOfDeliveryDoc: {
+            /** Options */
+            options: components["schemas"]["OptionNamedDoc"][];
+            /** Paid */
+            paid: components["schemas"]["DeliveryPaidDoc"][];
+            /** Payments */
+            payments: components["schemas"]["PaymentNamedDoc"][];
+        };
+        /**
          * TopUpFromDoc
          * @description How far below the threshold shoppers top up from, in what it counts: minor units, units, …
          */
@@ -8695,7 +8718,7 @@ export interface operations {
             507: components["responses"]["Problem507"];
         };
     };
-    delivery_get_paid_delivery_paid_get: {
+    delivery_get_taken_delivery_taken_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -8710,7 +8733,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AllDeliveryPaidDoc"];
+                    "application/json": components["schemas"]["AllTakenDoc"];
                 };
             };
             400: components["responses"]["Problem400"];
@@ -8729,7 +8752,7 @@ export interface operations {
             507: components["responses"]["Problem507"];
         };
     };
-    delivery_get_taken_delivery_taken_get: {
+    delivery_get_told_delivery_told_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -8744,7 +8767,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AllTakenDoc"];
+                    "application/json": components["schemas"]["ToldOfDeliveryDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

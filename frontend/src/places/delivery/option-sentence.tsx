@@ -1,6 +1,7 @@
 /** A zone and one of its options as sentences; every part that can be set is a word in them. */
 import { useState, type FormEvent } from "react";
 
+import { useToldOfDelivery } from "../../api/queries";
 import type { DeliveryOption, Zone } from "../../api/types";
 import { cash, kilograms, listed, rate } from "../../pieces/figures";
 import { namesIn } from "../../pieces/lists";
@@ -9,6 +10,7 @@ import { CarriesWords } from "./carries-word";
 import { ChargeWord } from "./charge-word";
 import { freshOption } from "./fresh-option";
 import { meantTariff } from "./meant-tariff";
+import { areNamed, sharesNamed } from "./named-shares";
 import { NewName } from "./new-name";
 import { EditWord, KILOGRAMS, moneyBox, PERCENT, useChanges, useShop } from "./saving";
 import { TariffWords } from "./tariff-words";
@@ -103,6 +105,9 @@ export function OptionSentence({ zone, zoneAt, option, at, choose }: OptionProps
 
 function SharesWord({ zone, at }: { zone: Zone; at: number }) {
   const change = useChanges();
+  const { data } = useToldOfDelivery();
+  const told = data?.options.filter((one) => one.zone === zone.name).map(({ option, orders }) => ({ name: option, orders })) ?? [];
+  const named = sharesNamed(zone.options.map((one) => one.name), told);
   const whole = zone.options.reduce((sum, one) => sum + one.share_bp, 0);
   const text = listed(zone.options.map((one) => `${rate(whole ? Math.round((one.share_bp / whole) * 1000) * 10 : 10_000 / zone.options.length)} choose ${one.name}`));
   return (
@@ -113,6 +118,16 @@ function SharesWord({ zone, at }: { zone: Zone; at: number }) {
         ))}
       </div>
       <p className="mt-2 text-small text-soft">Used where an order does not say how it went. What they come to together counts as everybody; those who cannot have an option choose among the others.</p>
+      {named && (
+        <p className="mt-2 text-small">
+          Of the orders that name theirs, {listed(zone.options.map((one, n) => `${rate(Math.round(named[n]! / 10) * 10)} chose ${one.name}`))}.{" "}
+          {!areNamed(zone.options.map((one) => one.share_bp), named) && (
+            <button type="button" className="quiet" onClick={() => void change.options(at, (options) => options.map((one, n) => ({ ...one, share_bp: named[n] ?? one.share_bp })))}>
+              Take these
+            </button>
+          )}
+        </p>
+      )}
     </EditWord>
   );
 }

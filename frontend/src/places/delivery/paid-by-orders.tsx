@@ -1,5 +1,5 @@
 /** What orders paid for delivery: whether an option asks just that, and options of theirs that the shop does not have. */
-import { useDeliveryPaid } from "../../api/queries";
+import { useToldOfDelivery } from "../../api/queries";
 import type { DeliveryOption, DeliveryPaid, Frame, Zone } from "../../api/types";
 import { cash, count } from "../../pieces/figures";
 import { chargeInWords } from "./charge-word";
@@ -35,9 +35,9 @@ function missing(paid: DeliveryPaid[], zone: Zone): DeliveryPaid[] {
 
 export function PaidAsAsked({ zone, zoneAt, option, at }: { zone: Zone; zoneAt: number; option: DeliveryOption; at: number }) {
   const { frame } = useShop();
-  const { data } = useDeliveryPaid();
+  const { data } = useToldOfDelivery();
   const change = useChanges();
-  const one = data?.options.find((paid) => paid.zone === zone.name && paid.ours.length === 1 && paid.ours[0] === option.name);
+  const one = data?.paid.find((paid) => paid.zone === zone.name && paid.ours.length === 1 && paid.ours[0] === option.name);
   if (!one) return null;
   const isAsked = one.as_asked + NEAR * one.orders >= one.exact;
   const rest = isAsked ? others(one, frame) : "";
@@ -61,8 +61,8 @@ export function PaidAsAsked({ zone, zoneAt, option, at }: { zone: Zone; zoneAt: 
 
 /** Of orders that name no option, where the zone has several. */
 export function PaidByAny({ zone }: { zone: Zone }) {
-  const { data } = useDeliveryPaid();
-  const one = data?.options.find((paid) => paid.zone === zone.name && paid.ours.length > 1);
+  const { data } = useToldOfDelivery();
+  const one = data?.paid.find((paid) => paid.zone === zone.name && paid.ours.length > 1);
   if (!one) return null;
   return (
     <p className="mt-2 text-small text-soft">
@@ -73,11 +73,11 @@ export function PaidByAny({ zone }: { zone: Zone }) {
 
 export function PaidBesides({ zone, at, choose }: { zone: Zone; at: number; choose: (chosen: Chosen) => void }) {
   const { frame } = useShop();
-  const { data } = useDeliveryPaid();
+  const { data } = useToldOfDelivery();
   const change = useChanges();
   const add = (one: DeliveryPaid) =>
     void change.options(at, (options) => [...options, asPaid(one)]).then((kept) => kept && choose({ zone: at, option: zone.options.length }));
-  return missing(data?.options ?? [], zone).map((one) => (
+  return missing(data?.paid ?? [], zone).map((one) => (
     <p key={one.option} className="mt-2 text-small">
       {one.exact === one.orders ? `${count(one.orders)} ${whose(one)} paid ` : `Of ${count(one.orders)} ${whose(one)}, ${count(one.exact)} paid just `}
       <strong>{inWords(one, frame)}</strong>
@@ -92,9 +92,9 @@ export function PaidBesides({ zone, at, choose }: { zone: Zone; at: number; choo
 /** All at once, where there are several. */
 export function AddAllPaid() {
   const { delivery } = useShop();
-  const { data } = useDeliveryPaid();
+  const { data } = useToldOfDelivery();
   const change = useChanges();
-  const paid = data?.options ?? [];
+  const paid = data?.paid ?? [];
   const zones = delivery.zones.filter((zone) => missing(paid, zone).length);
   const many = zones.reduce((sum, zone) => sum + missing(paid, zone).length, 0);
   if (many < 2) return null;

@@ -1,9 +1,11 @@
 /** Ways to pay: what each costs, and how many pay so where an order does not say. */
+import { useToldOfDelivery } from "../../api/queries";
 import type { PaymentMethod } from "../../api/types";
-import { money } from "../../pieces/figures";
+import { money, rate } from "../../pieces/figures";
 import { Heading, Headings } from "../../pieces/headings";
 import { changedAt } from "../../pieces/lists";
 import { SavedNumber } from "../../pieces/saved-number";
+import { areNamed, sharesNamed } from "./named-shares";
 import { NewName } from "./new-name";
 import { moneyBox, PERCENT, useChanges, useShop, Wrong } from "./saving";
 
@@ -16,12 +18,18 @@ export function PaymentBoard() {
   const all = delivery.settings.payments;
   const put = (payments: PaymentMethod[]) => void change.settings({ payments });
   const set = (at: number, part: Partial<PaymentMethod>) => put(changedAt(all, at, part));
-  const add = (name: string) => put([...all, { name, cost_bp: 0, fixed: 0, share_bp: all.length ? 0 : 10_000, refused_bp: 0 }]);
+  const { data } = useToldOfDelivery();
+  const told = data?.payments.map(({ payment, orders }) => ({ name: payment, orders })) ?? [];
+  const named = sharesNamed(all.map((one) => one.name), told);
+  const add = (name: string) => {
+    const [share_bp] = sharesNamed([name, ...told.map((one) => one.name).filter((one) => one !== name)], told) ?? [];
+    put([...all, { name, cost_bp: 0, fixed: 0, share_bp: share_bp ?? (all.length ? 0 : 10_000), refused_bp: 0 }]);
+  };
   const here = new Set(all.map((one) => one.name.toLowerCase()));
-  const named = frame.shoppers.payments.filter((name) => !here.has(name.toLowerCase()));
+  const besides = frame.shoppers.payments.filter((name) => !here.has(name.toLowerCase()));
   const example = 50 * frame.round_amount;
   return (
-    <section aria-label="Payment" className="max-w-4xl">
+    <section aria-label="Payment" className="max-w-5xl">
       {all.length === 0 ? (
         <p className="text-soft">No way to pay yet: being paid costs you nothing in every forecast.</p>
       ) : (
@@ -31,6 +39,7 @@ export function PaymentBoard() {
             <Heading n>Of the total</Heading>
             <Heading n>and for each order</Heading>
             <Heading n>Share who pay so</Heading>
+            {named && <Heading n>in your orders</Heading>}
             <Heading n>Cancelled or refused</Heading>
             <Heading n>An order of {money(example, frame, { whole: true })} costs you</Heading>
             <Heading unseen>Take away</Heading>
@@ -50,6 +59,7 @@ export function PaymentBoard() {
                 <td className="n">
                   <SavedNumber {...PERCENT} mayBeEmpty={false} label={`Share who pay by ${one.name}`} value={one.share_bp} save={(share_bp) => share_bp !== null && set(at, { share_bp })} />
                 </td>
+                {named && <td className="n">{rate(Math.round(named[at]! / 10) * 10)}</td>}
                 <td className="n">
                   <SavedNumber {...PERCENT} step={10} mayBeEmpty={false} label={`Cancelled or refused, ${one.name}`} value={one.refused_bp} save={(refused_bp) => refused_bp !== null && set(at, { refused_bp })} />
                 </td>
@@ -64,10 +74,17 @@ export function PaymentBoard() {
           </tbody>
         </table>
       )}
-      {named.length > 0 && (
+      {named && !areNamed(all.map((one) => one.share_bp), named) && (
+        <p className="mt-2 text-small">
+          <button type="button" className="quiet" onClick={() => put(all.map((one, at) => ({ ...one, share_bp: named[at] ?? one.share_bp })))}>
+            Take the shares of your orders
+          </button>
+        </p>
+      )}
+      {besides.length > 0 && (
         <p className="mt-3">
-          Orders name {named.length === 1 ? "a way to pay that is" : "ways to pay that are"} not here{all.length > 0 && ", and are taken as paid in any way"}:{" "}
-          {named.slice(0, MOST_NAMED).map((name) => (
+          Orders name {besides.length === 1 ? "a way to pay that is" : "ways to pay that are"} not here{all.length > 0 && ", and are taken as paid in any way"}:{" "}
+          {besides.slice(0, MOST_NAMED).map((name) => (
             <button key={name} type="button" className="quiet me-3" onClick={() => add(name)}>
               Add {name}
             </button>
