@@ -49,35 +49,30 @@ def delivery_paid(loaded: LoadedShop) -> list[DeliveryPaid]:
 
     Left out are orders with a code, in other currencies, and of days on which an offer for everybody lowered it.
     """
-    orders, facts, zones = _Told(loaded), loaded.batch.facts, loaded.batch.zone_by_cart
-    found = []
-    for zone in np.unique(zones[orders.tells]).tolist():
-        here = orders.tells & (zones == zone)
-        names, option = facts.option.names, facts.option.number_by_cart
-        for number in np.unique(option[here]).tolist():
-            carts = np.flatnonzero(here & (option == number))
-            if len(carts) >= FEWEST_ORDERS:
-                name = "" if number == UNKNOWN else names[number]
-                found.append(orders.paid_by(zone, name, carts, round(WHOLE_BP * len(carts) / here.sum())))
+    orders, zones = _Told(loaded), loaded.batch.zone_by_cart
+    tells = np.flatnonzero(orders.tells)
+    in_zone = np.bincount(zones[tells], minlength=len(loaded.shop.zones))
+    found = [
+        orders.paid_by(zone, option, carts, round(WHOLE_BP * len(carts) / int(in_zone[zone])))
+        for zone, option, carts in orders.alike(tells)
+        if len(carts) >= FEWEST_ORDERS
+    ]
     return sorted(found, key=lambda one: (one.zone, -one.share_bp))
 
 
 def paid_less(loaded: LoadedShop) -> float:
     """The share by which orders of late paid less for delivery than the shop's options ask, the nearest of those each
     may have gone by; below 0 where they paid more, 0 where too few tell."""
-    orders, day, zones = _Told(loaded), loaded.orders.day, loaded.batch.zone_by_cart
-    here = np.flatnonzero(orders.tells)
-    if len(here) < FEWEST_ORDERS:
+    orders = _Told(loaded)
+    tells = np.flatnonzero(orders.tells)
+    if len(tells) < FEWEST_ORDERS:
         return 0.0
-    late = next((some for _, some in _of_late(day, here)), here)
-    names, option = loaded.batch.facts.option.names, loaded.batch.facts.option.number_by_cart
+    late = next((some for _, some in _last_days(loaded.orders.day, tells)), tells)
     asked = paid = 0
-    for zone, number in np.unique(np.stack([zones[late], option[late]]), axis=1).T.tolist():
-        some = late[(zones[late] == zone) & (option[late] == number)]
-        meant = orders.meant(zone, "" if number == UNKNOWN else names[number])
-        if meant:
-            asked += int(orders.asked_nearest(meant, some).sum())
-            paid += int(loaded.orders.delivery_paid[some].sum())
+    for zone, option, carts in orders.alike(late):
+        if meant := orders.meant(zone, option):
+            asked += int(orders.asked_nearest(meant, carts).sum())
+            paid += int(orders.paid[carts].sum())
     return (asked - paid) / max(asked, paid, 1)
 
 
@@ -113,6 +108,15 @@ class _Told:
         np.add.at(found, orders.cart, np.where(orders.paid >= 0, orders.paid, asked) if as_paid else asked)
         return found
 
+    def alike(self, carts: Ints) -> Iterator[tuple[int, str, Ints]]:
+        """Those of some carts that go to one zone and name one option, or none."""
+        facts, zones = self.loaded.batch.facts.option, self.loaded.batch.zone_by_cart
+        for zone in np.unique(zones[carts]).tolist():
+            here = carts[zones[carts] == zone]
+            for number in np.unique(facts.number_by_cart[here]).tolist():
+                name = "" if number == UNKNOWN else facts.names[number]
+                yield zone, name, here[facts.number_by_cart[here] == number]
+
     def paid_by(self, zone: int, option: str, carts: Ints, share_bp: int) -> DeliveryPaid:
         days, some, found = self._of_late(carts)
         paid, meant = self.paid[some], self.meant(zone, option)
@@ -134,7 +138,7 @@ class _Told:
     def _of_late(self, carts: Ints) -> tuple[int | None, Ints, ChargePaid]:
         """The last days by which it goes, which of some carts are of those, and the charge they tell."""
         found: tuple[int | None, Ints, ChargePaid] | None = None
-        for days, some in _of_late(self.loaded.orders.day, carts):
+        for days, some in _last_days(self.loaded.orders.day, carts):
             told = self._charge(some)
             if found is None or told.exact - self._exact(found[2], some) >= CLEARLY * len(some):
                 found = days, some, told
@@ -164,7 +168,7 @@ class _Told:
         return result
 
 
-def _of_late(day: Ints, carts: Ints) -> Iterator[tuple[int, Ints]]:
+def _last_days(day: Ints, carts: Ints) -> Iterator[tuple[int, Ints]]:
     """The last days, and which of some carts are of those, where so many are."""
     for days in OF_LATE:
         some = carts[day[carts] > day.max() - days]

@@ -264,6 +264,13 @@ def test_shares_are_taken_as_orders_name_options_and_ways_to_pay(page: Page, dem
     page.get_by_role("button", name="Take these").click()
     expect(page.get_by_role("button", name=re.compile("^69 % choose To the door and 31 % choose"))).to_be_visible()
     page.keyboard.press("Escape")
+    page.get_by_role("button", name="Home · Pick-up point").click()
+    page.get_by_role("button", name="Take Pick-up point away").click()
+    expect(
+        page.get_by_text(re.compile("^2,\\d{3} orders name Pick-up point, which is not here, and are"))
+    ).to_be_visible()
+    page.get_by_role("button", name="Add Pick-up point").click()
+    expect(page.get_by_role("button", name=re.compile("^69 % choose To the door and 31 % choose"))).to_be_visible()
     page.get_by_role("tab", name="Payment").click()
     page.get_by_role("button", name="Take away wallet").click()
     page.get_by_role("button", name="Add wallet").click()

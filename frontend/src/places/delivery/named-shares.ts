@@ -5,7 +5,7 @@ export interface Named {
   orders: number;
 }
 
-const folded = (name: string) => name.normalize("NFKC").toLowerCase();
+export const folded = (name: string) => name.normalize("NFKC").toLowerCase();
 
 /** Of the orders that name one of these, the share that names each, which come to 10,000 together; null where none does. */
 export function sharesNamed(names: string[], told: Named[]): number[] | null {

@@ -7,7 +7,7 @@ import { count, money } from "../../pieces/figures";
 import { Heading, Headings } from "../../pieces/headings";
 import { Starters } from "../../pieces/table-files";
 import { type Chosen, NewZone, OptionSentence, ZoneSentence } from "./option-sentence";
-import { AddAllPaid, PaidAsAsked, PaidBesides, PaidByAny } from "./paid-by-orders";
+import { AddAllPaid, NamedBesides, PaidAsAsked, PaidBesides, PaidByAny } from "./paid-by-orders";
 import { Pick } from "./pick";
 import { useShop, Wrong } from "./saving";
 import { TwoCurves } from "./two-curves";
@@ -28,10 +28,15 @@ export function OptionsBoard() {
           <>
             <OptionSentence key={`${zone.name} ${option.name}`} zone={zone} zoneAt={at} option={option} at={zone.options.indexOf(option)} choose={choose} />
             <PaidAsAsked zone={zone} zoneAt={at} option={option} at={zone.options.indexOf(option)} />
+            <PaidByAny zone={zone} />
           </>
         )}
-        {zone && <PaidByAny zone={zone} />}
-        {zone && <PaidBesides zone={zone} at={at} choose={choose} />}
+        {zone && (
+          <>
+            <PaidBesides zone={zone} at={at} choose={choose} />
+            <NamedBesides zone={zone} at={at} choose={choose} />
+          </>
+        )}
         <AddAllPaid />
         <NewZone choose={choose} />
         <Wrong />

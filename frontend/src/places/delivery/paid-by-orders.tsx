@@ -1,14 +1,17 @@
 /** What orders paid for delivery: whether an option asks just that, and options of theirs that the shop does not have. */
 import { useToldOfDelivery } from "../../api/queries";
 import type { DeliveryOption, DeliveryPaid, Frame, Zone } from "../../api/types";
-import { cash, count } from "../../pieces/figures";
+import { cash, count, soMany } from "../../pieces/figures";
 import { chargeInWords } from "./charge-word";
 import { freshOption } from "./fresh-option";
+import { folded } from "./named-shares";
 import type { Chosen } from "./option-sentence";
 import { useChanges, useShop } from "./saving";
 
 /** The name of an option where orders name none. */
 const UNNAMED = "Delivery";
+/** Options that orders name and a zone does not have, up to so many. */
+const MOST_NAMED = 12;
 /** How near to what most paid an option's charge comes that needs no word: a hundredth of the orders. */
 const NEAR = 0.01;
 
@@ -84,6 +87,27 @@ export function PaidBesides({ zone, at, choose }: { zone: Zone; at: number; choo
       {others(one, frame)}.{" "}
       <button type="button" className="quiet" onClick={() => add(one)}>
         {one.option ? `Add ${one.option}` : "Add an option that asks this"}
+      </button>
+    </p>
+  ));
+}
+
+/** Options that orders name without telling what they paid, and that the zone does not have. */
+export function NamedBesides({ zone, at, choose }: { zone: Zone; at: number; choose: (chosen: Chosen) => void }) {
+  const { data } = useToldOfDelivery();
+  const change = useChanges();
+  if (!data) return null;
+  const told = data.options.filter((one) => one.zone === zone.name);
+  const known = [...zone.options.map((one) => one.name), ...data.paid.filter((one) => one.zone === zone.name).map((one) => one.option)].map(folded);
+  const besides = told.filter((one) => !known.includes(folded(one.option))).slice(0, MOST_NAMED);
+  const whole = told.reduce((sum, one) => sum + one.orders, 0);
+  const add = (name: string, orders: number) =>
+    void change.options(at, (options) => [...options, freshOption(name, Math.round((orders / whole) * 10_000))]).then((kept) => kept && choose({ zone: at, option: zone.options.length }));
+  return besides.map(({ option, orders }) => (
+    <p key={option} className="mt-2 text-small">
+      {soMany(orders, "order")} {orders === 1 ? "names" : "name"} {option}, which is not here{zone.options.length > 0 && `, and ${orders === 1 ? "is" : "are"} taken as gone by any`}.{" "}
+      <button type="button" className="quiet" onClick={() => add(option, orders)}>
+        Add {option}
       </button>
     </p>
   ));
