@@ -19,21 +19,43 @@ MOST_DAYS = 400
 A_DAY = 31
 FIRST_DAY = date(2026, 1, 1)
 
-GOODS: list[tuple[str, int]] = [
-    ("HF-HOBOS-1", 1190),
-    ("HF-HOBOS-2", 2490),
-    ("HF-HOTRA-1", 1650),
-    ("HF-HOPRA-1", 1090),
-    ("HF-SOBAR-1", 890),
-    ("HF-SOCAC-1", 850),
-    ("HF-SECHE-1", 320),
-    ("HF-SECLI-1", 340),
-    ("HF-TOBON-1", 1990),
-    ("HF-TODIB-1", 890),
-    ("HF-WABRA-1", 2450),
-    ("HF-LICLI-1", 2990),
+GOODS: list[tuple[str, int, int]] = [  # SKU, price, grams
+    ("HF-HOBOS-1", 1190, 620),
+    ("HF-HOBOS-2", 2490, 1_900),
+    ("HF-HOTRA-1", 1650, 580),
+    ("HF-HOPRA-1", 1090, 560),
+    ("HF-SOBAR-1", 890, 1_500),
+    ("HF-SOCAC-1", 850, 4_100),
+    ("HF-SECHE-1", 320, 9),
+    ("HF-SECLI-1", 340, 12),
+    ("HF-TOBON-1", 1990, 160),
+    ("HF-TODIB-1", 890, 120),
+    ("HF-WABRA-1", 2450, 420),
+    ("HF-LICLI-1", 2990, 540),
 ]
 ZONES = (["Home"] * 7) + (["Near abroad"] * 2) + ["Islands and far"]
+OPTIONS = {
+    "Home": ("To the door", "To the door", "Pick-up point"),
+    "Near abroad": ("Parcel abroad",),
+    "Islands and far": ("By sea",),
+}
+BY_WEIGHT = {  # up to grams, charge; by sea it still charges as last year
+    "Parcel abroad": ((2_000, 890), (5_000, 1190), (10_000, 1590)),
+    "By sea": ((2_000, 1150), (5_000, 1690), (10_000, 2490)),
+}
+FREE_FROM = {"To the door": 9_000, "Pick-up point": 9_000, "Parcel abroad": 15_000}
+
+
+def charge_of(option: str, value: int, grams: int) -> int:
+    """value of goods and charge in minor units."""
+    if value >= FREE_FROM.get(option, value + 1):
+        return 0
+    if option == "To the door":
+        return 490
+    if option == "Pick-up point":
+        return 190 if value >= 5_000 else 390
+    steps = BY_WEIGHT[option]
+    return next((charge for upto, charge in steps if grams <= upto), steps[-1][1])
 
 
 def orders_of(day: date) -> Iterator[dict[str, Any]]:
@@ -43,20 +65,25 @@ def orders_of(day: date) -> Iterator[dict[str, Any]]:
     for number, minute in enumerate(minutes, start=1):
         goods = dice.sample(GOODS, dice.choice((1, 1, 2, 2, 3)))
         code = dice.random() < 0.06
+        way = random.Random(f"{day} {number}")
+        zone = way.choice(ZONES)
+        option = way.choice(OPTIONS[zone])
+        units = {sku: dice.choice((1, 1, 1, 2, 3)) for sku, _, _ in goods}
+        paid = {sku: units[sku] * price * (9 if code else 10) // 10 for sku, price, _ in goods}
         lines = [
-            {"sku": sku, "quantity": units, "unit_price": price, "paid": units * price * (9 if code else 10) // 10}
-            for sku, price in goods
-            for units in [dice.choice((1, 1, 1, 2, 3))]
+            {"sku": sku, "quantity": units[sku], "unit_price": price, "paid": paid[sku]} for sku, price, _ in goods
         ]
+        grams = sum(units[sku] * each for sku, _, each in goods)
         yield {
             "number": f"W{day:%y%m%d}-{number:03d}",
             "placed_at": (datetime.combine(day, datetime.min.time()) + timedelta(minutes=minute)).isoformat(),
-            "zone": dice.choice(ZONES),
+            "zone": zone,
             "shopper": f"W-{dice.randrange(4_000)}",
             "code": "FERN10" if code else "",
             "payment": dice.choice(("card", "card", "invoice")),
             "status": "cancelled" if dice.random() < 0.02 else "paid",
-            "delivery_paid": 490,
+            "option": option,
+            "delivery_paid": charge_of(option, sum(paid.values()), grams),
             "lines": lines,
         }
 
