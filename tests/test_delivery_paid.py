@@ -88,6 +88,7 @@ def test_each_option_of_each_zone_tells_its_charge(empty_shop):
     post, express, abroad = by.values()
     assert (post.orders, post.found.exact, post.found.charge, post.found.free_from) == (60, 60, FlatCharge(490), 4000)
     assert (express.found.charge, express.share_bp, express.ours) == (FlatCharge(990), 2500, ())
+    assert express.dearest == 80_00
     assert abroad.found.charge == ChargeByValue(900, (ValueStep(20_00, 600),))
     assert abroad.found.free_from == 50_00  # the roundest between 46 and 80
 

@@ -29,7 +29,8 @@ class DeliveryPaid:
     days: the last of history that they are of, None for all. orders: that tell it. found: the charge most of them
     paid; another, others: what most of the rest paid, minor units, and how many, None and 0 where there is no rest.
     ours: the shop's option of that name, or all those of the zone where they name none; as_asked: how many paid just
-    what one of these asks. share_bp: of the zone's orders that tell.
+    what one of these asks. dearest: the most the charge went by in any, minor units. share_bp: of the zone's orders
+    that tell.
     """
 
     zone: int
@@ -41,6 +42,7 @@ class DeliveryPaid:
     others: int
     ours: tuple[str, ...]
     as_asked: int
+    dearest: int
     share_bp: int
 
 
@@ -132,6 +134,7 @@ class _Told:
             others=int(often.max()) if len(rest) else 0,
             ours=tuple(map(self.delivery.name_of, meant)),
             as_asked=int((self.asked_nearest(meant, some) == paid).sum()) if meant else 0,
+            dearest=int(self.worth[some].max()),
             share_bp=share_bp,
         )
 

@@ -252,9 +252,13 @@ def test_options_are_added_as_orders_paid_and_held_against_them(page: Page, empt
     page.get_by_role("button", name="€7.00", exact=True).click()
     put(page, "For an order", "8")
     page.keyboard.press("Escape")
+    page.get_by_role("button", name="never go free").click()
+    put(page, "Goods worth, from which it is free", "200")
+    page.keyboard.press("Escape")
     expect(page.get_by_text("Of 30 orders by Post in the last 90 days, none paid just this.")).to_be_visible()
     page.get_by_role("button", name="Take that").click()
     expect(page.get_by_text(all_so.format("Post"))).to_be_visible()
+    expect(page.get_by_role("button", name="nothing from €200")).to_be_visible()  # of which no order tells
     assert serious(page) == []
 
 

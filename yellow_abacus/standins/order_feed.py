@@ -43,6 +43,7 @@ BY_WEIGHT = {  # up to grams, charge; by sea it still charges as last year
     "Parcel abroad": ((2_000, 890), (5_000, 1190), (10_000, 1590)),
     "By sea": ((2_000, 1150), (5_000, 1690), (10_000, 2490)),
 }
+A_KILOGRAM_MORE = {"Parcel abroad": 110}
 FREE_FROM = {"To the door": 9_000, "Pick-up point": 9_000, "Parcel abroad": 15_000}
 
 
@@ -55,7 +56,9 @@ def charge_of(option: str, value: int, grams: int) -> int:
     if option == "Pick-up point":
         return 190 if value >= 5_000 else 390
     steps = BY_WEIGHT[option]
-    return next((charge for upto, charge in steps if grams <= upto), steps[-1][1])
+    (heaviest, dearest), more = steps[-1], A_KILOGRAM_MORE.get(option, 0)
+    beyond = dearest + more * -(-(grams - heaviest) // 1_000)
+    return next((charge for upto, charge in steps if grams <= upto), beyond)
 
 
 def orders_of(day: date) -> Iterator[dict[str, Any]]:

@@ -110,7 +110,8 @@ class DeliveryPaidDoc(BaseModel):
     days: the last of history that they are of, null for all. orders: that tell it; exact: of those, paid just what
     `charge` and `free_from` ask; another, others: what most of the rest paid, minor units, and how many, null and 0
     where there is no rest. ours: the shop's option of that name, or all those of the zone where they name none;
-    as_asked: orders that paid just what one of these asks. share_bp: of the zone's orders that tell.
+    as_asked: orders that paid just what one of these asks. dearest: the most the charge went by in any, minor units.
+    share_bp: of the zone's orders that tell.
     """
 
     zone: str
@@ -124,6 +125,7 @@ class DeliveryPaidDoc(BaseModel):
     others: int
     ours: list[str]
     as_asked: int
+    dearest: int
     share_bp: int
 
 
@@ -341,6 +343,7 @@ def get_told():
                 others=one.others,
                 ours=list(one.ours),
                 as_asked=one.as_asked,
+                dearest=one.dearest,
                 share_bp=one.share_bp,
             )
             for one in delivery_paid(loaded)

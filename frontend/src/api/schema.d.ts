@@ -2583,7 +2583,8 @@ export interface components {
          *     days: the last of history that they are of, null for all. orders: that tell it; exact: of those, paid just what
          *     `charge` and `free_from` ask; another, others: what most of the rest paid, minor units, and how many, null and 0
          *     where there is no rest. ours: the shop's option of that name, or all those of the zone where they name none;
-         *     as_asked: orders that paid just what one of these asks. share_bp: of the zone's orders that tell.
+         *     as_asked: orders that paid just what one of these asks. dearest: the most the charge went by in any, minor units.
+         *     share_bp: of the zone's orders that tell.
          */
         DeliveryPaidDoc: {
             /** Another */
@@ -2594,6 +2595,8 @@ export interface components {
             charge: components["schemas"]["FlatCharge"] | components["schemas"]["ChargeByValue"] | components["schemas"]["ChargeByWeight"];
             /** Days */
             days: number | null;
+            /** Dearest */
+            dearest: number;
             /** Exact */
             exact: number;
             /** Free From */

@@ -26,6 +26,9 @@ function inWords(one: DeliveryPaid, frame: Frame): string {
 
 const whose = (one: DeliveryPaid) => `orders${one.option ? ` by ${one.option}` : ""}${one.days === null ? "" : ` in the last ${one.days} days`}`;
 
+/** From where on an option is free, where no order tells of that: none came to so much. */
+const unreached = (option: DeliveryOption, one: DeliveryPaid) => (option.free_from != null && option.free_from > one.dearest ? option.free_from : null);
+
 /** What most of those paid that did not pay what is told, as the end of a sentence. */
 const others = (one: DeliveryPaid, frame: Frame) => (one.another === null ? "" : `; others most often ${one.another ? cash(one.another, frame) : "nothing"}`);
 
@@ -53,7 +56,7 @@ export function PaidAsAsked({ zone, zoneAt, option, at }: { zone: Zone; zoneAt: 
           <strong className="text-ink">
             {count(one.exact)} paid {inWords(one, frame)}.
           </strong>{" "}
-          <button type="button" className="quiet" onClick={() => void change.option(zoneAt, at, { charge: one.charge, free_from: one.free_from })}>
+          <button type="button" className="quiet" onClick={() => void change.option(zoneAt, at, { charge: one.charge, free_from: one.free_from ?? unreached(option, one) })}>
             Take that
           </button>
         </>
