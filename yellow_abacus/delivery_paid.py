@@ -8,7 +8,7 @@ import numpy as np
 
 from yellow_abacus.core.carts.facts import UNKNOWN
 from yellow_abacus.core.delivery.parcels import load_of
-from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Ints
+from yellow_abacus.core.ground.money import LARGEST_CHARGE, WHOLE_BP, Bools, Ints
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.learning.charges_paid import ChargePaid, charge_paid
@@ -86,7 +86,8 @@ class _Told:
         self.delivery, self.weight = loaded.shop.delivery, loaded.batch.weight_by_cart
         facts = loaded.batch.facts
         has_code, at_home = facts.code.number_by_cart != UNKNOWN, facts.currency.among([loaded.currency])
-        self.tells: Bools = (self.paid >= 0) & ~has_code & at_home & ~self._lowered()
+        says = (self.paid >= 0) & (self.paid <= LARGEST_CHARGE)
+        self.tells: Bools = says & ~has_code & at_home & ~self._lowered()
 
     def _lowered(self) -> Bools:
         """By cart, whether an offer without a code lowered delivery on its day."""

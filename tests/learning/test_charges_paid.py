@@ -1,6 +1,7 @@
 """Charges that orders paid are found again from orders made by charges that are known."""
 
 import numpy as np
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -45,6 +46,15 @@ def test_a_threshold_between_two_orders_is_the_roundest_there_is():
     weight = np.array([120, 480, 530, 2_600] * 5) * 1_000
     found = charge_paid(none, weight, np.where(weight <= 500_000, 490, 890))
     assert found.charge == ChargeByWeight((ChargeStep(500, 490), ChargeStep(2_600, 890)))
+
+
+@pytest.mark.parametrize("before", [(), (ChargeStep(2_000, 490),)])
+def test_each_started_kilogram_beyond_the_last_step_is_found(before):
+    made = ChargeByWeight((*before, ChargeStep(5_000, 890)), 110)
+    weight = np.random.default_rng(3).integers(100, 14_000, 400) * 1_000
+    none = np.zeros_like(weight)
+    found = charge_paid(none, weight, made.asked(none, weight, none.astype(float)))
+    assert (found.charge, found.free_from, found.exact) == (made, None, 400)
 
 
 def test_orders_that_all_paid_otherwise_tell_the_commonest_amount():

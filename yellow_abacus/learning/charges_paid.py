@@ -7,7 +7,7 @@ goods. docs/sums.md, "What orders paid for delivery".
 (FlatCharge(amount=490, kind='flat'), 4000, 30)
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -16,6 +16,7 @@ from sklearn.tree import DecisionTreeClassifier
 
 from yellow_abacus.core.carts.spread import ROUND_WIDTHS
 from yellow_abacus.core.delivery.charges import ChargeByValue, ChargeByWeight, ChargeStep, FlatCharge, ValueStep
+from yellow_abacus.core.delivery.parcels import MILLIGRAMS_A_KILOGRAM
 from yellow_abacus.core.ground.money import MILLIGRAMS, Bools, Ints
 
 PaidCharge = FlatCharge | ChargeByValue | ChargeByWeight
@@ -39,11 +40,12 @@ class ChargePaid:
 
 
 def charge_paid(value: Ints, weight: Ints, paid: Ints) -> ChargePaid:
-    """value of goods and what was paid for their delivery: minor units; weight: milligrams; one entry an order, at
-    least one."""
+    """value of goods and what was paid for their delivery: minor units, the latter up to LARGEST_CHARGE; weight:
+    milligrams; one entry an order, at least one."""
     every = [
         ChargePaid(charge, free_from, int((_asked(charge, free_from, value, weight) == paid).sum()))
         for charge, free_from in _may_be(value, weight, paid)
+        if not any(charge.problems())  # as steps of parts of a gram have
     ]
     best = max(one.exact for one in every)
     return next(one for one in every if one.exact > best - _needed(len(paid)))
@@ -56,6 +58,8 @@ def _asked(charge: PaidCharge, free_from: int | None, value: Ints, weight: Ints)
 
 def _may_be(value: Ints, weight: Ints, paid: Ints) -> Iterator[tuple[PaidCharge, int | None]]:
     """Charges, and from where on they are free, that come near: those of fewest parts first."""
+    amounts, often = np.unique(paid, return_counts=True)
+    yield FlatCharge(int(amounts[often.argmax()])), None
     cuts, charges = _steps(value, paid)
     from_value = [_roundest(below + 1, above) for below, above in cuts]
     free_from = from_value.pop() if cuts and charges[-1] == 0 else None
@@ -68,10 +72,27 @@ def _may_be(value: Ints, weight: Ints, paid: Ints) -> Iterator[tuple[PaidCharge,
     for free_from in dict.fromkeys((None, goes_free)):
         some: Bools = value < free_from if free_from is not None else np.ones(len(value), dtype=np.bool_)
         cuts, charges = _steps(weight[some], paid[some])
+        upto = [_roundest(-(-below // MILLIGRAMS), (above - 1) // MILLIGRAMS) for below, above in cuts]
+        by_weight = list(map(ChargeStep, [*upto, _next_round(-(-int(weight.max()) // MILLIGRAMS))], charges))
+        for number in range(1, len(by_weight) + 1):
+            if (charge := _by_the_kilogram(by_weight[:number], weight[some], paid[some])) is not None:
+                yield charge, free_from
         if cuts:
-            upto = [_roundest(-(-below // MILLIGRAMS), (above - 1) // MILLIGRAMS) for below, above in cuts]
-            heaviest = -(-int(weight.max()) // MILLIGRAMS)
-            yield ChargeByWeight(tuple(map(ChargeStep, [*upto, _next_round(heaviest)], charges))), free_from
+            yield ChargeByWeight(tuple(by_weight)), free_from
+
+
+def _by_the_kilogram(steps: Sequence[ChargeStep], weight: Ints, paid: Ints) -> ChargeByWeight | None:
+    """By these, and so much for each started kilogram beyond: None where no heavier ones than those of the last step
+    paid more."""
+    *before, last = steps
+    in_last: Bools = weight > before[-1].upto * MILLIGRAMS if before else np.ones(len(weight), dtype=np.bool_)
+    just, more = weight[in_last & (paid == last.amount)], in_last & (paid > last.amount)
+    if more.sum() < FEWEST or not len(just) or weight[more].min() <= just.max():
+        return None
+    upto = _roundest(-(-int(just.max()) // MILLIGRAMS), (int(weight[more].min()) - 1) // MILLIGRAMS)
+    started = -((upto * MILLIGRAMS - weight[more]) // MILLIGRAMS_A_KILOGRAM)
+    a_kilogram, often = np.unique((paid[more] - last.amount) // np.maximum(started, 1), return_counts=True)
+    return ChargeByWeight((*before, ChargeStep(upto, last.amount)), int(a_kilogram[often.argmax()]))
 
 
 def _steps(by: Ints, paid: Ints) -> tuple[list[tuple[int, int]], list[int]]:
