@@ -132,6 +132,26 @@ def test_of_several_columns_of_goods_that_alone_which_is_meant(header, field, ta
     assert matched(header, GOODS).get(field) == taken
 
 
+@pytest.mark.parametrize(
+    ("cost", "paid"),
+    [
+        ("Shipping cost", "Shipping charged"),
+        ("Shipping cost (EUR)", "Shipping income"),
+        ("Delivery cost", "Delivery paid by customer"),
+        ("Postage cost", "Postage paid"),
+        ("Freight cost", "Freight charged"),
+        ("Versandkosten", "Versandkosten Kunde"),
+        ("Verzendkosten", "Verzendkosten klant"),
+        ("Coût de livraison", "Frais de port facturés"),
+        ("Koszt dostawy", "Opłata za dostawę"),
+    ],
+)
+def test_what_delivery_cost_the_shop_is_not_what_was_paid_for_it(cost, paid):
+    for header in ([cost, paid], [paid, cost]):
+        assert matched(header, ORDERS) == {"delivery_paid": paid}
+    assert matched([cost], ORDERS) == {"delivery_paid": cost}  # which is how most call what shoppers pay
+
+
 @pytest.mark.parametrize("heading", ["Variant grams", "Size g", "Size (kg)", "Größe in mm"])
 def test_a_column_in_grams_is_no_option(heading):
     assert "option" not in match_columns([heading], GOODS)
