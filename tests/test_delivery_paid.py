@@ -11,7 +11,7 @@ from yellow_abacus.counting import CountingRoom
 from yellow_abacus.delivery_paid import delivery_paid, paid_less
 from yellow_abacus.store.loading import load
 from yellow_abacus.store.models import RunningOfferRow
-from yellow_abacus.store.settings import save_zones, shop_row
+from yellow_abacus.store.settings import save_tariffs, save_zones, shop_row
 from yellow_abacus.store.told_offers import ToldOffer, save_told
 
 PRICES = (8, 15, 28, 46, 80)
@@ -161,3 +161,12 @@ def test_forecasts_say_that_orders_paid_otherwise(empty_shop):
     told(empty_shop, late(range(1, 9), "Home", "Post", "", flat(3.92)))
     says = CountingRoom(empty_shop).current().caveats.of_history
     assert "Orders paid 20\u00a0% less for delivery than your options ask; see Delivery." in says
+
+
+def test_what_an_option_asks_by_its_cost_is_held_against_what_was_paid(empty_shop):
+    with empty_shop.changing("Tariffs") as session:
+        save_tariffs(session, [("Cart", {"steps": [{"upto": 30_000, "amount": 300}]})])
+    by_cost = {"charge": {"kind": "cost_plus", "markup_bp": 1_000, "amount": 160}, "tariffs": ["Cart"]}
+    delivers(empty_shop, [OPTIONS[0] | by_cost])
+    one = told(empty_shop, late(range(1, 9), "Home", "Post", "", flat(4.9)))["Home", "Post"]
+    assert (one.orders, one.as_asked) == (40, 40)

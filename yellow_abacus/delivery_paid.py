@@ -7,7 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from yellow_abacus.core.carts.facts import UNKNOWN
+from yellow_abacus.core.delivery.charges import CostPlus
 from yellow_abacus.core.delivery.parcels import load_of
+from yellow_abacus.core.delivery.zones import Carriage
 from yellow_abacus.core.ground.money import LARGEST_CHARGE, WHOLE_BP, Bools, Ints
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
@@ -163,9 +165,12 @@ class _Told:
         """What that of some options asks of each cart which comes nearest to what it paid, minor units."""
         batch = self.loaded.batch.some(carts)
         load, found = load_of(batch), np.zeros((len(options), len(carts)), dtype=np.int64)
+        nothing = Carriage(np.zeros(len(carts)), np.ones(len(carts)), np.full(len(carts), UNKNOWN))
         for at, number in enumerate(options):
             option = np.full(len(carts), number)
-            found[at] = self.delivery.charge(self.worth[carts], load, option, self.delivery.carriage(load, option))
+            _, asks = self.delivery.options[number]
+            carriage = self.delivery.carriage(load, option) if isinstance(asks.charge, CostPlus) else nothing
+            found[at] = self.delivery.charge(self.worth[carts], load, option, carriage)
         batch.let_go()
         nearest = np.abs(found - self.paid[carts]).argmin(axis=0)
         result: Ints = found[nearest, np.arange(len(carts))]
