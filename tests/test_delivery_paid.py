@@ -13,6 +13,7 @@ from yellow_abacus.store.loading import load
 from yellow_abacus.store.models import RunningOfferRow
 from yellow_abacus.store.settings import save_tariffs, save_zones, shop_row
 from yellow_abacus.store.told_offers import ToldOffer, save_told
+from yellow_abacus.told_by_orders import ways_named
 
 PRICES = (8, 15, 28, 46, 80)
 GOODS = "sku,product,price,cost,weight (g)\n" + "".join(
@@ -91,6 +92,14 @@ def test_each_option_of_each_zone_tells_its_charge(empty_shop):
     assert express.dearest == 80_00
     assert abroad.found.charge == ChargeByValue(900, (ValueStep(20_00, 600),))
     assert abroad.found.free_from == 50_00  # the roundest between 46 and 80
+
+
+def test_names_that_differ_in_case_alone_are_one_option(empty_shop):
+    rows = [(10, day, "Home", name, "", flat(4.9)) for day in range(1, 5) for name in ("Post", "POST")]
+    by = told(empty_shop, rows)
+    assert [(name, one.orders) for (_, name), one in by.items()] == [("POST", 40)]
+    with empty_shop.reading() as session:
+        assert ways_named(load(session)).options == {0: {"POST": 40}}
 
 
 def test_a_charge_changed_of_late_is_the_new_one(empty_shop):

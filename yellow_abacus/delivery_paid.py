@@ -115,12 +115,11 @@ class _Told:
 
     def alike(self, carts: Ints) -> Iterator[tuple[int, str, Ints]]:
         """Those of some carts that go to one zone and name one option, or none."""
-        facts, zones = self.loaded.batch.facts.option, self.loaded.batch.zone_by_cart
-        for zone in np.unique(zones[carts]).tolist():
-            here = carts[zones[carts] == zone]
-            for number in np.unique(facts.number_by_cart[here]).tolist():
-                name = "" if number == UNKNOWN else facts.names[number]
-                yield zone, name, here[facts.number_by_cart[here] == number]
+        zones, option = self.loaded.batch.zone_by_cart[carts], self.loaded.batch.facts.option.some(carts).together()
+        for zone in np.unique(zones).tolist():
+            for number in np.unique(option.number_by_cart[zones == zone]).tolist():
+                name = "" if number == UNKNOWN else option.names[number]
+                yield zone, name, carts[(zones == zone) & (option.number_by_cart == number)]
 
     def paid_by(self, zone: int, option: str, carts: Ints, share_bp: int) -> DeliveryPaid:
         days, some, found = self._of_late(carts)

@@ -112,10 +112,10 @@ def ways_named(loaded: LoadedShop) -> WaysNamed:
 
 
 def _counts(labels: Labels) -> dict[str, int]:
-    """How many carts have each name, the most first."""
-    known = labels.number_by_cart[labels.number_by_cart != UNKNOWN]
-    many = np.bincount(known, minlength=len(labels.names))
-    return {labels.names[at]: int(many[at]) for at in np.argsort(-many, kind="stable").tolist() if many[at]}
+    """How many carts have each name, whatever its case, the most first."""
+    alike = labels.together()
+    many = np.bincount(alike.number_by_cart[alike.number_by_cart != UNKNOWN], minlength=len(alike.names))
+    return {alike.names[at]: int(many[at]) for at in np.argsort(-many, kind="stable").tolist() if many[at]}
 
 
 def put_return_rates(session: Session, loaded: LoadedShop, found: SentBack) -> int:

@@ -36,6 +36,16 @@ class Labels:
     def some(self, carts: Ints | slice) -> Self:
         return replace(self, number_by_cart=self.number_by_cart[carts])
 
+    def together(self) -> Self:
+        """With names that differ in case alone as one, written as the first of them.
+
+        >>> labels(["post", "Post", "", "Sea"]).together().number_by_cart.tolist()
+        [0, 0, -1, 1]
+        """
+        first: dict[str, int] = {}
+        same = [first.setdefault(folded(name), at) for at, name in enumerate(self.names)]
+        return replace(self, number_by_cart=np.array([*same, UNKNOWN])[self.number_by_cart])
+
 
 @dataclass(frozen=True, eq=False)
 class Codes(Labels):
