@@ -49,6 +49,10 @@ def test_a_heading_with_words_of_something_else_beside_a_known_one_is_not_taken(
         ("Used coupon", ["0.00", "0.00", "1.50", "0.00", "0.00"], None),
         ("Is new customer", ["yes", "yes", "no", "no", "no"], "first_order"),
         ("Is new customer", ["Ann", "Ann", "Bob", "Cid", "Cid"], "shopper"),
+        ("Tipo cliente", ["B2B", "B2B", "B2C", "B2C", "B2C"], "group"),
+        ("Type de client", ["pro", "pro", "privé", "privé", "privé"], "group"),
+        ("Customer type", ["New customer"] * 3 + ["Existing customer"] * 2, "first_order"),
+        ("Shipping paid by customer", ["4.90", "4.90", "4.90", "0.00", "0.00"], "delivery_paid"),
     ],
 )
 def test_a_heading_is_believed_where_cells_can_be_what_it_says(heading, cells, field):
