@@ -30,7 +30,7 @@ def beside(heading, cells, others="order,date,sku,qty"):
     "heading",
     [
         *("Postal code", "Billing first name", "Time zone", "Payment reference", "Shipping tax", "Customer IP"),
-        *("Order key", "Total quantity", "Compare at price", "Coupon amount off tax"),
+        *("Order key", "Total quantity", "Compare at price", "Coupon amount off tax", "Item count", "Item weight"),
     ],
 )
 def test_a_heading_with_words_of_something_else_beside_a_known_one_is_not_taken(heading):
@@ -52,6 +52,8 @@ def test_a_heading_with_words_of_something_else_beside_a_known_one_is_not_taken(
         ("Tipo cliente", ["B2B", "B2B", "B2C", "B2C", "B2C"], "group"),
         ("Type de client", ["pro", "pro", "privé", "privé", "privé"], "group"),
         ("Customer type", ["New customer"] * 3 + ["Existing customer"] * 2, "first_order"),
+        ("Delivery time", ["10:00", "10:00", "11:00", "09:00", "09:00"], None),
+        ("Order time", ["10:00", "10:00", "11:00", "09:00", "09:00"], "time"),
         ("Shipping paid by customer", ["4.90", "4.90", "4.90", "0.00", "0.00"], "delivery_paid"),
     ],
 )
