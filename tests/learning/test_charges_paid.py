@@ -1,5 +1,8 @@
 """Charges that orders paid are found again from orders made by charges that are known."""
 
+import subprocess
+import sys
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -55,6 +58,16 @@ def test_each_started_kilogram_beyond_the_last_step_is_found(before):
     none = np.zeros_like(weight)
     found = charge_paid(none, weight, made.asked(none, weight, none.astype(float)))
     assert (found.charge, found.free_from, found.exact) == (made, None, 400)
+
+
+def test_what_takes_long_to_load_is_not_loaded_at_the_start():
+    told = subprocess.run(
+        [sys.executable, "-c", "import sys, yellow_abacus.web.app; print('sklearn' in sys.modules)"],
+        capture_output=True,
+        text=True,
+        check=True,
+    )
+    assert told.stdout.strip() == "False"
 
 
 def test_orders_that_all_paid_otherwise_tell_the_commonest_amount():

@@ -12,7 +12,6 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
-from sklearn.tree import DecisionTreeClassifier
 
 from yellow_abacus.core.carts.spread import ROUND_WIDTHS
 from yellow_abacus.core.delivery.charges import ChargeByValue, ChargeByWeight, ChargeStep, FlatCharge, ValueStep
@@ -97,6 +96,8 @@ def _by_the_kilogram(steps: Sequence[ChargeStep], weight: Ints, paid: Ints) -> C
 
 def _steps(by: Ints, paid: Ints) -> tuple[list[tuple[int, int]], list[int]]:
     """What most paid, and where that changes: the last figure that paid the one and the first that paid the other."""
+    from sklearn.tree import DecisionTreeClassifier  # takes a second and 100 MB to load, and is asked for seldom
+
     amounts, kind, often = np.unique(paid, return_inverse=True, return_counts=True)
     usual = often >= min(_needed(len(paid)), often.max())
     some = usual[kind]
