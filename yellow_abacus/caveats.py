@@ -53,7 +53,7 @@ class Caveats:
             told.append(
                 f"Orders paid {share(abs(less))} {way} than the prices of Goods, which forecasts go by; see Carts."
             )
-        if forecaster.expected.has_history and abs(less := paid_less(loaded)) >= TOLD_FROM:
+        if forecaster.expected.has_history and abs(less := self.delivery_less) >= TOLD_FROM:
             way = "less" if less > 0 else "more"
             told.append(f"Orders paid {share(abs(less))} {way} for delivery than your options ask; see Delivery.")
         if forecaster.expected.has_history and (kits := loaded.kits_told):
@@ -82,6 +82,11 @@ class Caveats:
         which = _skus(sum(unknown.values()), "is", "are")
         names = f"{'class' if len(unknown) == 1 else 'classes'} {', '.join(unknown)}"
         return [f"No rate is said for tax {names}: {which} taxed as {taxes.classes[0].name}."]
+
+    @cached_property
+    def delivery_less(self) -> float:
+        """The share by which orders paid less for delivery than is asked, whichever of them are expected."""
+        return paid_less(self.loaded)
 
     @cached_property
     def stuck(self) -> Bools:

@@ -60,15 +60,26 @@ def _fields(kind: str) -> tuple[Field, ...]:
             tuple(one.get("unless", ())),
             one.get("last", False),
             one.get("cells", ""),
-            frozenset(map(simplify, one.get("unlike", ()))),
+            _unlike(one),
         )
         for key, one in told.items()
     )
 
 
+def _another(name: str) -> Mapping[str, Any]:
+    """What is told of another field, named as `kind.key`; nothing where the name is empty."""
+    kind, _, key = name.partition(".")
+    return read_headings()[kind][key] if key else {}
+
+
+def _unlike(told: Mapping[str, Any]) -> frozenset[str]:
+    every = (*_another(told.get("unlike_as", "")).get("unlike", ()), *told.get("unlike", ()))
+    return frozenset(map(simplify, every))
+
+
 def _words(told: Mapping[str, Any]) -> tuple[str, ...]:
-    kind, _, key = told.get("like", "").partition(".")
-    like = _words(read_headings()[kind][key]) if key else ()
+    another = _another(told.get("like", ""))
+    like = _words(another) if another else ()
     made = (" ".join(one) for parts in told.get("made_of", ()) for one in product(*parts))
     return tuple(dict.fromkeys((*like, *told.get("words", ()), *made)))
 

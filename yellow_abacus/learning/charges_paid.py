@@ -13,10 +13,10 @@ from itertools import pairwise
 
 import numpy as np
 
-from yellow_abacus.core.carts.spread import ROUND_WIDTHS
 from yellow_abacus.core.delivery.charges import ChargeByValue, ChargeByWeight, ChargeStep, FlatCharge, ValueStep
 from yellow_abacus.core.delivery.parcels import MILLIGRAMS_A_KILOGRAM
 from yellow_abacus.core.ground.money import MILLIGRAMS, Bools, Ints
+from yellow_abacus.learning.from_value import roundest
 
 PaidCharge = FlatCharge | ChargeByValue | ChargeByWeight
 MOST_CUTS = 15
@@ -60,18 +60,19 @@ def _may_be(value: Ints, weight: Ints, paid: Ints) -> Iterator[tuple[PaidCharge,
     amounts, often = np.unique(paid, return_counts=True)
     yield FlatCharge(int(amounts[often.argmax()])), None
     cuts, charges = _steps(value, paid)
-    from_value = [_roundest(below + 1, above) for below, above in cuts]
+    from_value = [roundest(below, above) for below, above in cuts]
     free_from = from_value.pop() if cuts and charges[-1] == 0 else None
     steps = map(ValueStep, from_value, charges[1:])
-    yield ChargeByValue(charges[0], tuple(steps)) if from_value else FlatCharge(charges[0]), free_from
+    if cuts:
+        yield ChargeByValue(charges[0], tuple(steps)) if from_value else FlatCharge(charges[0]), free_from
     if not weight.any():
         return
     ends, free = _steps(value, (paid > 0).astype(np.int64))
-    goes_free = _roundest(ends[0][0] + 1, ends[0][1]) if free == [1, 0] else None
+    goes_free = roundest(*ends[0]) if free == [1, 0] else None
     for free_from in dict.fromkeys((None, goes_free)):
         some: Bools = value < free_from if free_from is not None else np.ones(len(value), dtype=np.bool_)
         cuts, charges = _steps(weight[some], paid[some])
-        upto = [_roundest(-(-below // MILLIGRAMS), (above - 1) // MILLIGRAMS) for below, above in cuts]
+        upto = [_grams(below, above) for below, above in cuts]
         by_weight = list(map(ChargeStep, [*upto, _next_round(-(-int(weight.max()) // MILLIGRAMS))], charges))
         for number in range(1, len(by_weight) + 1):
             if (charge := _by_the_kilogram(by_weight[:number], weight[some], paid[some])) is not None:
@@ -88,7 +89,7 @@ def _by_the_kilogram(steps: Sequence[ChargeStep], weight: Ints, paid: Ints) -> C
     just, more = weight[in_last & (paid == last.amount)], in_last & (paid > last.amount)
     if more.sum() < FEWEST or not len(just) or weight[more].min() <= just.max():
         return None
-    upto = _roundest(-(-int(just.max()) // MILLIGRAMS), (int(weight[more].min()) - 1) // MILLIGRAMS)
+    upto = _grams(int(just.max()), int(weight[more].min()))
     started = -((upto * MILLIGRAMS - weight[more]) // MILLIGRAMS_A_KILOGRAM)
     a_kilogram, often = np.unique((paid[more] - last.amount) // np.maximum(started, 1), return_counts=True)
     return ChargeByWeight((*before, ChargeStep(upto, last.amount)), int(a_kilogram[often.argmax()]))
@@ -132,13 +133,15 @@ def _needed(orders: int) -> int:
     return max(FEWEST, round(SHARE * orders))
 
 
-def _roundest(least: int, most: int) -> int:
-    """The roundest whole figure between two, both included; the least where there is none.
+def _grams(last: int, first: int) -> int:
+    """The roundest weight in grams from the last that paid one charge on and below the first that paid another,
+    milligrams; where they lie in one gram, the next.
 
-    >>> _roundest(38_95, 41_00), _roundest(4_901, 4_999), _roundest(6, 7)
-    (4000, 4950, 6)
+    >>> _grams(480_000, 530_000), _grams(5_000_200, 5_000_800)
+    (500, 5001)
     """
-    return next((at for width in reversed(ROUND_WIDTHS) if (at := most // width * width) >= max(least, 1)), least)
+    least = max(-(-last // MILLIGRAMS), 1)
+    return roundest(least - 1, max(least, (first - 1) // MILLIGRAMS))
 
 
 def _next_round(figure: int) -> int:

@@ -9,3 +9,6 @@ export const namesIn = (text: string): string[] => [...new Set(text.split(/[\n,;
 
 /** The list with one of its things moved to another place. */
 export const moved = <Item>(items: readonly Item[], from: number, to: number): Item[] => items.toSpliced(from, 1).toSpliced(to, 0, items[from]!);
+
+/** A name as others are held against it: whatever its case and the way its letters are written. */
+export const folded = (name: string): string => name.normalize("NFKC").toLowerCase();

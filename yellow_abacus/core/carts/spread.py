@@ -13,7 +13,6 @@ SHOWN_SHARE = 0.98
 """The dearest few carts are counted together, or they would squeeze all others into one band."""
 
 ROUND_AMOUNTS = 60
-ROUND_WIDTHS: list[int] = [10 ** (at // 3) * (1, 2, 5)[at % 3] for at in range(36)]
 
 
 def round_amount(usual: float) -> int:
@@ -40,4 +39,9 @@ def spread_of_values(worth_by_cart: Ints) -> tuple[list[tuple[int, int, int]], i
 
 def round_width(least: float) -> int:
     """The smallest of 1, 2, 5, 10, 20, 50 … that is at least this."""
-    return next((width for width in ROUND_WIDTHS if width >= least), ROUND_WIDTHS[-1])
+    width = 1
+    for step in (10 ** (at // 3) * (1, 2, 5)[at % 3] for at in range(36)):
+        width = step
+        if step >= least:
+            break
+    return width

@@ -1,5 +1,6 @@
 /** What a sketched cart holds, as people write it: "2 pots, 1-3 soil, MISTER-1". */
 import type { Frame, MixTerms, Named, Scope } from "../../api/types";
+import { folded } from "../../pieces/lists";
 import { nameOf } from "../../pieces/product-picker";
 import { EVERYTHING, scopeInWords } from "../../pieces/scope-word";
 
@@ -54,8 +55,6 @@ function goodsCalled(name: string, goods: Named[], { categories, tags, brands }:
   // a plural, such as "soils" for Soil
   return wanted.length > 3 && wanted.endsWith("s") ? goodsCalled(wanted.slice(0, -1), goods, { categories, tags, brands }) : null;
 }
-
-const folded = (text: string) => text.normalize("NFKC").toLowerCase();
 
 /** What a new type is called: what it is mostly of, unlike the others. */
 export function nameFor(lines: SketchedLine[], goods: Named[], taken: string[]): string {

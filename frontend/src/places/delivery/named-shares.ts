@@ -1,11 +1,10 @@
 /** The shares of ways that orders name: options of a zone, ways to pay. */
+import { folded } from "../../pieces/lists";
 
 export interface Named {
   name: string;
   orders: number;
 }
-
-export const folded = (name: string) => name.normalize("NFKC").toLowerCase();
 
 /** Of the orders that name one of these, the share that names each, which come to 10,000 together; null where none does. */
 export function sharesNamed(names: string[], told: Named[]): number[] | null {

@@ -12,15 +12,8 @@ import { freshOption } from "./fresh-option";
 import { meantTariff } from "./meant-tariff";
 import { areNamed, sharesNamed } from "./named-shares";
 import { NewName } from "./new-name";
-import { EditWord, KILOGRAMS, moneyBox, PERCENT, useChanges, useShop } from "./saving";
+import { type Choose, EditWord, KILOGRAMS, moneyBox, PERCENT, useAdding, useChanges, useShop } from "./saving";
 import { TariffWords } from "./tariff-words";
-
-export interface Chosen {
-  zone: number;
-  option: number;
-}
-
-type Choose = (chosen: Chosen) => void;
 
 interface ZoneProps {
   zone: Zone & { orders: number };
@@ -30,6 +23,7 @@ interface ZoneProps {
 
 export function ZoneSentence({ zone, at, choose }: ZoneProps) {
   const change = useChanges();
+  const add = useAdding(zone, at, choose);
   const places = zone.places.length ? listed(zone.places) : "no place but its own name";
   return (
     <p className="text-sentence mt-3 border-t border-line pt-2">
@@ -43,7 +37,7 @@ export function ZoneSentence({ zone, at, choose }: ZoneProps) {
           Of its orders, <SharesWord zone={zone} at={at} />.{" "}
         </>
       )}
-      <NewName title="A further option" button="Add an option" taken={zone.options.map((one) => one.name)} make={(name) => void change.options(at, (options) => [...options, freshOption(name, options.length ? 0 : 10_000)]).then((kept) => kept && choose({ zone: at, option: zone.options.length }))} />
+      <NewName title="A further option" button="Add an option" taken={zone.options.map((one) => one.name)} make={(name) => add(freshOption(name, zone.options.length ? 0 : 10_000))} />
       {zone.orders === 0 && (
         <button type="button" className="quiet ms-3 text-small" onClick={() => void change.zones((all) => all.toSpliced(at, 1))}>
           Take {zone.name} away

@@ -6,10 +6,10 @@ import type { Taken } from "../../api/types";
 import { count, money } from "../../pieces/figures";
 import { Heading, Headings } from "../../pieces/headings";
 import { Starters } from "../../pieces/table-files";
-import { type Chosen, NewZone, OptionSentence, ZoneSentence } from "./option-sentence";
+import { NewZone, OptionSentence, ZoneSentence } from "./option-sentence";
 import { AddAllPaid, NamedBesides, PaidAsAsked, PaidBesides, PaidByAny } from "./paid-by-orders";
 import { Pick } from "./pick";
-import { useShop, Wrong } from "./saving";
+import { type Choose, type Chosen, useShop, Wrong } from "./saving";
 import { TwoCurves } from "./two-curves";
 
 export function OptionsBoard() {
@@ -46,7 +46,7 @@ export function OptionsBoard() {
   );
 }
 
-function NoZones({ choose }: { choose: (chosen: Chosen) => void }) {
+function NoZones({ choose }: { choose: Choose }) {
   return (
     <div className="max-w-2xl py-6">
       <h2 className="text-title">Say where you deliver, and what you ask for it</h2>
@@ -63,7 +63,7 @@ function NoZones({ choose }: { choose: (chosen: Chosen) => void }) {
   );
 }
 
-function OptionsTable({ chosen, choose }: { chosen: Chosen; choose: (chosen: Chosen) => void }) {
+function OptionsTable({ chosen, choose }: { chosen: Chosen; choose: Choose }) {
   const { frame, delivery } = useShop();
   const { data } = useTaken();
   const told = (zone: string, option: string) => data?.options.find((one) => one.zone === zone && one.option === option);

@@ -2,11 +2,10 @@
 import { useToldOfDelivery } from "../../api/queries";
 import type { DeliveryOption, DeliveryPaid, Frame, Zone } from "../../api/types";
 import { cash, count, soMany } from "../../pieces/figures";
+import { folded } from "../../pieces/lists";
 import { chargeInWords } from "./charge-word";
 import { freshOption } from "./fresh-option";
-import { folded } from "./named-shares";
-import type { Chosen } from "./option-sentence";
-import { useChanges, useShop } from "./saving";
+import { type Choose, useAdding, useChanges, useShop } from "./saving";
 
 /** The name of an option where orders name none. */
 const UNNAMED = "Delivery";
@@ -77,18 +76,16 @@ export function PaidByAny({ zone }: { zone: Zone }) {
   );
 }
 
-export function PaidBesides({ zone, at, choose }: { zone: Zone; at: number; choose: (chosen: Chosen) => void }) {
+export function PaidBesides({ zone, at, choose }: { zone: Zone; at: number; choose: Choose }) {
   const { frame } = useShop();
   const { data } = useToldOfDelivery();
-  const change = useChanges();
-  const add = (one: DeliveryPaid) =>
-    void change.options(at, (options) => [...options, asPaid(one)]).then((kept) => kept && choose({ zone: at, option: zone.options.length }));
+  const add = useAdding(zone, at, choose);
   return missing(data?.paid ?? [], zone).map((one) => (
     <p key={one.option} className="mt-2 text-small">
       {one.exact === one.orders ? `${count(one.orders)} ${whose(one)} paid ` : `Of ${count(one.orders)} ${whose(one)}, ${count(one.exact)} paid just `}
       <strong>{inWords(one, frame)}</strong>
       {others(one, frame)}.{" "}
-      <button type="button" className="quiet" onClick={() => add(one)}>
+      <button type="button" className="quiet" onClick={() => add(asPaid(one))}>
         {one.option ? `Add ${one.option}` : "Add an option that asks this"}
       </button>
     </p>
@@ -96,20 +93,18 @@ export function PaidBesides({ zone, at, choose }: { zone: Zone; at: number; choo
 }
 
 /** Options that orders name without telling what they paid, and that the zone does not have. */
-export function NamedBesides({ zone, at, choose }: { zone: Zone; at: number; choose: (chosen: Chosen) => void }) {
+export function NamedBesides({ zone, at, choose }: { zone: Zone; at: number; choose: Choose }) {
   const { data } = useToldOfDelivery();
-  const change = useChanges();
+  const add = useAdding(zone, at, choose);
   if (!data) return null;
   const told = data.options.filter((one) => one.zone === zone.name);
   const known = [...zone.options.map((one) => one.name), ...data.paid.filter((one) => one.zone === zone.name).map((one) => one.option)].map(folded);
   const besides = told.filter((one) => !known.includes(folded(one.option))).slice(0, MOST_NAMED);
   const whole = told.reduce((sum, one) => sum + one.orders, 0);
-  const add = (name: string, orders: number) =>
-    void change.options(at, (options) => [...options, freshOption(name, Math.round((orders / whole) * 10_000))]).then((kept) => kept && choose({ zone: at, option: zone.options.length }));
   return besides.map(({ option, orders }) => (
     <p key={option} className="mt-2 text-small">
       {soMany(orders, "order")} {orders === 1 ? "names" : "name"} {option}, which is not here{zone.options.length > 0 && `, and ${orders === 1 ? "is" : "are"} taken as gone by any`}.{" "}
-      <button type="button" className="quiet" onClick={() => add(option, orders)}>
+      <button type="button" className="quiet" onClick={() => add(freshOption(option, Math.round((orders / whole) * 10_000)))}>
         Add {option}
       </button>
     </p>

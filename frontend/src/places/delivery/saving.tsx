@@ -104,6 +104,21 @@ export function useChanges() {
   };
 }
 
+/** Which zone and option are shown, by their places. */
+export interface Chosen {
+  zone: number;
+  option: number;
+}
+
+export type Choose = (chosen: Chosen) => void;
+
+/** Adding an option to a zone, which is shown once it is kept. */
+export function useAdding(zone: Zone, at: number, choose: Choose) {
+  const change = useChanges();
+  return (option: DeliveryOption) =>
+    void change.options(at, (options) => [...options, option]).then((kept) => kept && choose({ zone: at, option: zone.options.length }));
+}
+
 interface EditWordProps {
   title: string;
   text: string;
