@@ -1,7 +1,7 @@
 /** Bringing a CSV, XLSX or ODS file in, or several that belong together: drop or choose them, see how they read, mend or leave out,
  * save. Until the place shows what came in, it says what is being done. */
 import { Dialog } from "radix-ui";
-import { useEffect, useRef, useState, type DragEvent, type ReactNode } from "react";
+import { useEffect, useRef, useState, type Dispatch, type DragEvent, type ReactNode, type SetStateAction } from "react";
 
 import { ask } from "../api/client";
 import { renewAll } from "../api/queries";
@@ -86,7 +86,7 @@ export function BringIn({ kind, what, children }: { kind: Kind; what: string; ch
 
 interface CheckingProps {
   upload: Upload;
-  setUpload: (upload: Upload | null) => void;
+  setUpload: Dispatch<SetStateAction<Upload | null>>;
   what: string;
   /** Files beside those it was sent with. */
   add: (more: File[]) => void;
@@ -110,7 +110,7 @@ function Checking({ upload, setUpload, what, add }: CheckingProps) {
           if (next.state === "saved" && next.saved) {
             const words = cameIn(next.saved);
             void renewAll().then(() => {
-              setUpload(null);
+              setUpload((now) => (now?.id === next.id ? null : now)); // another file may have been given since
               say(words);
             });
           }
