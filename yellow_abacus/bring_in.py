@@ -14,10 +14,11 @@ from yellow_abacus.core.goods.records import GoodRecord
 from yellow_abacus.core.ground.naming import LONGEST_NAME
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.core.shop.tax import Taxes
+from yellow_abacus.facts_of_known import with_their_orders
 from yellow_abacus.files.charges import ZoneOption, read_charges
 from yellow_abacus.files.clocks import tells_utc
-from yellow_abacus.files.columns import Columns, chosen_columns, missing_columns
-from yellow_abacus.files.currencies_told import with_currencies
+from yellow_abacus.files.columns import Columns, chosen_columns, match_columns, missing_columns
+from yellow_abacus.files.currencies_told import with_currencies, without_foreign_costs
 from yellow_abacus.files.fields import CHARGES, GOODS, ORDERS, SURCHARGES, TARIFFS, Field
 from yellow_abacus.files.for_shop import About, Kind
 from yellow_abacus.files.goods import fields_given, notes_of_rates, notes_of_zeros, read_goods
@@ -188,6 +189,7 @@ def _read_goods(table: Table, columns: Columns, reading: Reading, about: About, 
 
 
 def _read_orders(table: Table, columns: Columns, reading: Reading, about: About, progress: Progress) -> Found:
+    columns, left_out = without_foreign_costs(table, columns, about.currency.upper())
     table, columns = with_currencies(table, columns, about.currency.upper())
     found = read_orders(table, columns, reading, about.for_orders, progress)
     missing = missing_goods(table, columns, reading, about.digits, about.skus) if found.rejected else ()
@@ -202,7 +204,7 @@ def _read_orders(table: Table, columns: Columns, reading: Reading, about: About,
         found.tells,
         found.no_goods,
         found.in_utc,
-        notes=[*table.says, *notes_of_parts(found.parts)],
+        notes=[*table.says, *left_out, *notes_of_parts(found.parts)],
     )
 
 
@@ -314,7 +316,7 @@ def check(
     files, fields, remembered = _read([(file, data), *more]), KINDS[kind].fields, None
     with shop_file.reading() as session:
         about = _about(session, kind)
-        table = about.one_table(kind, files, fields, file)
+        table = _one_table(session, about, kind, files, file)
         if columns is None:
             by_hand = chosen_columns(table.header, fields, chosen)
             remembered = None if by_hand else recall(session, kind, table.header)
@@ -347,6 +349,18 @@ def check(
         before=before,
         **vars(found),
     )
+
+
+def _one_table(session: Session, about: About, kind: Kind, files: Sequence[Sequence[Table]], file: str) -> Table:
+    """The table to bring in: of files that tell something of orders the shop has, and no goods, with those beside.
+    Raises UnreadableFileError."""
+    fields = KINDS[kind].fields
+    table = about.one_table(kind, files, fields, file)
+    if kind != "orders" or not missing_columns(match_columns(table.header, fields), fields):
+        return table
+    if not missing_columns(about.guess(table, fields, {}), fields):  # which takes long
+        return table
+    return with_their_orders(session, files) or table
 
 
 def all_named(files: Iterable[str]) -> str:

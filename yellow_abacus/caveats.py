@@ -9,6 +9,7 @@ from yellow_abacus.core.carts.paid import prices_paid
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.once import cached_property
+from yellow_abacus.delivery_cost import cost_more
 from yellow_abacus.delivery_paid import paid_less
 from yellow_abacus.files.words import share
 from yellow_abacus.store.loading import LoadedShop
@@ -56,6 +57,9 @@ class Caveats:
         if forecaster.expected.has_history and abs(less := self.delivery_less) >= TOLD_FROM:
             way = "less" if less > 0 else "more"
             told.append(f"Orders paid {share(abs(less))} {way} for delivery than your options ask; see Delivery.")
+        if forecaster.expected.has_history and abs(more := self.delivery_more) >= TOLD_FROM:
+            way = "more" if more > 0 else "less"
+            told.append(f"Orders cost {share(abs(more))} {way} to deliver than your tariffs say; see Delivery.")
         if forecaster.expected.has_history and (kits := loaded.kits_told):
             told.append(
                 f"{'1 SKU looks' if len(kits) == 1 else f'{len(kits)} SKUs look'} like a kit whose parts orders tell "
@@ -87,6 +91,11 @@ class Caveats:
     def delivery_less(self) -> float:
         """The share by which orders paid less for delivery than is asked, whichever of them are expected."""
         return paid_less(self.loaded)
+
+    @cached_property
+    def delivery_more(self) -> float:
+        """The share by which orders cost more to deliver than tariffs say, whichever of them are expected."""
+        return cost_more(self.loaded)
 
     @cached_property
     def stuck(self) -> Bools:

@@ -1,7 +1,6 @@
 """What orders paid for delivery, zone by zone and option by option, and whether that is what the shop's options ask.
 docs/sums.md, "What orders paid for delivery"."""
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -11,17 +10,14 @@ from yellow_abacus.core.delivery.charges import CostPlus
 from yellow_abacus.core.delivery.parcels import load_of
 from yellow_abacus.core.delivery.zones import Carriage
 from yellow_abacus.core.ground.money import LARGEST_CHARGE, WHOLE_BP, Bools, Ints
-from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.learning.charges_paid import ChargePaid, charge_paid
+from yellow_abacus.orders_alike import FEWEST_ORDERS, alike, last_days, meant
 from yellow_abacus.store.loading import LoadedShop
 
-FEWEST_ORDERS = 10
-"""It is told of a zone and option that so many orders went by."""
-OF_LATE = (90, 30, 14)
-"""The last days whose orders tell it, where so many came; the fewer where such a share more of theirs paid just what
-they tell by themselves, as after a charge was changed."""
 CLEARLY = 0.1
+"""It goes by fewer days where such a share more of their orders paid just what they tell by themselves, as after a
+charge was changed."""
 
 
 @dataclass(frozen=True)
@@ -58,7 +54,7 @@ def delivery_paid(loaded: LoadedShop) -> list[DeliveryPaid]:
     in_zone = np.bincount(zones[tells], minlength=len(loaded.shop.zones))
     found = [
         orders.paid_by(zone, option, carts, round(WHOLE_BP * len(carts) / int(in_zone[zone])))
-        for zone, option, carts in orders.alike(tells)
+        for zone, option, carts in alike(loaded, tells)
         if len(carts) >= FEWEST_ORDERS
     ]
     return sorted(found, key=lambda one: (one.zone, -one.share_bp))
@@ -71,11 +67,11 @@ def paid_less(loaded: LoadedShop) -> float:
     tells = np.flatnonzero(orders.tells)
     if len(tells) < FEWEST_ORDERS:
         return 0.0
-    late = next((some for _, some in _last_days(loaded.orders.day, tells)), tells)
+    _, late = next(last_days(loaded.orders.day, tells))
     asked = paid = 0
-    for zone, option, carts in orders.alike(late):
-        if meant := orders.meant(zone, option):
-            asked += int(orders.asked_nearest(meant, carts).sum())
+    for zone, option, carts in alike(loaded, late):
+        if ours := meant(orders.delivery, zone, option):
+            asked += int(orders.asked_nearest(ours, carts).sum())
             paid += int(orders.paid[carts].sum())
     return (asked - paid) / max(asked, paid, 1)
 
@@ -113,17 +109,9 @@ class _Told:
         np.add.at(found, orders.cart, np.where(orders.paid >= 0, orders.paid, asked) if as_paid else asked)
         return found
 
-    def alike(self, carts: Ints) -> Iterator[tuple[int, str, Ints]]:
-        """Those of some carts that go to one zone and name one option, or none."""
-        zones, option = self.loaded.batch.zone_by_cart[carts], self.loaded.batch.facts.option.some(carts).together()
-        for zone in np.unique(zones).tolist():
-            for number in np.unique(option.number_by_cart[zones == zone]).tolist():
-                name = "" if number == UNKNOWN else option.names[number]
-                yield zone, name, carts[(zones == zone) & (option.number_by_cart == number)]
-
     def paid_by(self, zone: int, option: str, carts: Ints, share_bp: int) -> DeliveryPaid:
         days, some, found = self._of_late(carts)
-        paid, meant = self.paid[some], self.meant(zone, option)
+        paid, ours = self.paid[some], meant(self.delivery, zone, option)
         rest = paid[found.asked(self.worth[some], self.weight[some]) != paid]
         amounts, often = np.unique(rest, return_counts=True)
         return DeliveryPaid(
@@ -134,8 +122,8 @@ class _Told:
             found=found,
             another=int(amounts[often.argmax()]) if len(rest) else None,
             others=int(often.max()) if len(rest) else 0,
-            ours=tuple(map(self.delivery.name_of, meant)),
-            as_asked=int((self.asked_nearest(meant, some) == paid).sum()) if meant else 0,
+            ours=tuple(map(self.delivery.name_of, ours)),
+            as_asked=int((self.asked_nearest(ours, some) == paid).sum()) if ours else 0,
             dearest=int(self.worth[some].max()),
             share_bp=share_bp,
         )
@@ -143,22 +131,18 @@ class _Told:
     def _of_late(self, carts: Ints) -> tuple[int | None, Ints, ChargePaid]:
         """The last days by which it goes, which of some carts are of those, and the charge they tell."""
         found: tuple[int | None, Ints, ChargePaid] | None = None
-        for days, some in _last_days(self.loaded.orders.day, carts):
+        for days, some in last_days(self.loaded.orders.day, carts):
             told = self._charge(some)
             if found is None or told.exact - self._exact(found[2], some) >= CLEARLY * len(some):
                 found = days, some, told
-        return found or (None, carts, self._charge(carts))
+        assert found is not None, "the last days are some"
+        return found
 
     def _charge(self, carts: Ints) -> ChargePaid:
         return charge_paid(self.worth[carts], self.weight[carts], self.paid[carts])
 
     def _exact(self, found: ChargePaid, carts: Ints) -> int:
         return int((found.asked(self.worth[carts], self.weight[carts]) == self.paid[carts]).sum())
-
-    def meant(self, zone: int, option: str) -> list[int]:
-        """The numbers of the shop's options that orders may mean."""
-        every = [(number, one.name) for number, (at, one) in enumerate(self.delivery.options) if at == zone]
-        return [number for number, name in every if not option or folded(name) == folded(option)]
 
     def asked_nearest(self, options: list[int], carts: Ints) -> Ints:
         """What that of some options asks of each cart which comes nearest to what it paid, minor units."""
@@ -174,11 +158,3 @@ class _Told:
         nearest = np.abs(found - self.paid[carts]).argmin(axis=0)
         result: Ints = found[nearest, np.arange(len(carts))]
         return result
-
-
-def _last_days(day: Ints, carts: Ints) -> Iterator[tuple[int, Ints]]:
-    """The last days, and which of some carts are of those, where so many are."""
-    for days in OF_LATE:
-        some = carts[day[carts] > day.max() - days]
-        if len(some) >= FEWEST_ORDERS:
-            yield days, some

@@ -55,6 +55,7 @@ class FeedOrder(BaseModel):
     option: Text = ""
     status: Text = ""
     delivery_paid: Count | None = None
+    delivery_cost: Count | None = None
     refunded: Count = 0
     lines: Annotated[list[_Line], Field(min_length=1, max_length=1000)]
 
@@ -122,6 +123,7 @@ OF_ORDER = (
     "option",
     "status",
     "delivery_paid",
+    "delivery_cost",
     "refunded",
 )
 OF_LINE = ("sku", "quantity", "unit_price", "line_total", "returned")
@@ -139,7 +141,7 @@ def as_file(orders: Sequence[FeedOrder], digits: int) -> bytes:
     for order in orders:
         told = (order.zone, order.shopper, order.code, order.channel, order.payment, order.option, order.status)
         placed = order.placed_at.isoformat(" ", "seconds")
-        amounts = (money(order.delivery_paid), money(order.refunded or None))
+        amounts = (money(order.delivery_paid), money(order.delivery_cost), money(order.refunded or None))
         for line in order.lines:
             row = (line.sku, line.quantity, money(line.unit_price), money(line.paid), line.returned or "")
             writer.writerow([order.number, placed, *told, *amounts, *row])

@@ -148,8 +148,32 @@ def test_of_several_columns_of_goods_that_alone_which_is_meant(header, field, ta
 )
 def test_what_delivery_cost_the_shop_is_not_what_was_paid_for_it(cost, paid):
     for header in ([cost, paid], [paid, cost]):
-        assert matched(header, ORDERS) == {"delivery_paid": paid}
+        assert matched(header, ORDERS) == {"delivery_paid": paid, "delivery_cost": cost}
     assert matched([cost], ORDERS) == {"delivery_paid": cost}  # which is how most call what shoppers pay
+
+
+@pytest.mark.parametrize(
+    "heading",
+    [
+        *("Label cost", "Carrier charge", "Actual shipping cost", "Actual postage", "Shipping label price"),
+        *("Freight paid to carrier", "Courier cost", "Labelkosten", "Coût transporteur", "Costo corriere"),
+    ],
+)
+def test_what_a_carrier_asked_is_known_by_its_own_words(heading):
+    assert matched([heading], ORDERS) == {"delivery_cost": heading}
+    assert matched(["Shipping cost", heading], ORDERS) == {"delivery_cost": heading, "delivery_paid": "Shipping cost"}
+
+
+@pytest.mark.parametrize(
+    "header", [["Versandkosten netto", "Versandkosten brutto"], ["Shipping cost", "Freight cost"]]
+)
+def test_of_two_columns_that_may_be_what_shoppers_paid_neither_is_a_carriers(header):
+    assert "delivery_cost" not in matched(header, ORDERS)
+
+
+@pytest.mark.parametrize("heading", ["Courier charge", "Shipping costs", "Paid shipping"])
+def test_what_most_call_what_shoppers_pay_is_that(heading):
+    assert matched([heading], ORDERS) == {"delivery_paid": heading}
 
 
 @pytest.mark.parametrize("heading", ["Variant grams", "Size g", "Size (kg)", "Größe in mm"])

@@ -262,6 +262,30 @@ def test_options_are_added_as_orders_paid_and_held_against_them(page: Page, empt
     assert serious(page) == []
 
 
+def test_tariffs_are_held_against_what_orders_cost_and_made_of_it(page: Page, empty: str, empty_shop, complaints):
+    bring(empty_shop, "goods", b"sku,product,price,cost,weight (g)\nA,A,12,4,500\nB,B,60,20,2500\n")
+    lines = [
+        f"{n * 2 + at},2026-10-{n % 28 + 1:02d},{'AB'[n % 2]},1,4.9,{costs[n % 2]},{option},Home"
+        for n in range(30)
+        for at, (option, costs) in enumerate([("Post", (4.1, 6.3)), ("Express", (9.5, 9.5))])
+    ]
+    head = "order,date,sku,quantity,delivery charge,label cost,delivery option,country"
+    bring(empty_shop, "orders", "\n".join([head, *lines]).encode())
+    page.goto(f"{empty}/delivery")
+    page.get_by_role("button", name="Add all of them").click()
+    expect(page.get_by_text("30 orders by Express in the last 90 days cost €9.50 each to deliver.")).to_be_visible()
+    expect(page.get_by_text("All cost just €9.50 each.")).to_be_visible()
+    page.get_by_role("button", name="Make tariffs of that").click()
+    as_told = "30 orders by {} in the last 90 days cost {} each to deliver, as your tariffs say."
+    expect(page.get_by_text(as_told.format("Express", "€9.50"))).to_be_visible()
+    page.get_by_role("button", name="Home · Post").click()
+    expect(page.get_by_text(as_told.format("Post", "€5.20"))).to_be_visible()
+    page.get_by_role("tab", name="Carriers’ tariffs").click()
+    page.get_by_role("button", name="Post to Home, as it cost").click()
+    expect(page.get_by_label("Parcels of Post to Home, as it cost, step 2: amount")).to_have_value("6.30")
+    assert serious(page) == []
+
+
 def test_shares_are_taken_as_orders_name_options_and_ways_to_pay(page: Page, demo: str, complaints):
     page.goto(f"{demo}/delivery")
     page.get_by_role("button", name="68 % choose To the door").click()

@@ -172,6 +172,27 @@ def test_options_that_orders_paid_are_taken_as_they_tell(empty_shop, empty):
     assert (one["ours"], one["as_asked"]) == (["Post"], 40)
 
 
+def test_what_orders_cost_is_made_a_tariff(empty_shop, empty):
+    bring(empty_shop, "goods", b"sku,product,price,cost,weight (g)\nA,A,12,4,500\nB,B,60,20,2500\n")
+    lines = [f"{n},2026-10-{n % 28 + 1:02d},{'AB'[n % 2]},1,{(4.1, 6.3)[n % 2]},Post,Home" for n in range(40)]
+    head = "order,date,sku,quantity,label cost,delivery option,country"
+    bring(empty_shop, "orders", "\n".join([head, *lines]).encode())
+    (one,) = empty.get("/api/delivery/told").json["cost"]
+    assert (one["orders"], one["cost"], one["exact"], one["ours"], one["by_tariffs"]) == (40, 20_800, 40, [], None)
+    home = {"zone": "Home", "option": "Post"}
+    url = "/api/delivery/tariffs-of-costs"
+    assert empty.post(url, json={"ways": [home]}).status_code == 404  # there is no such option yet
+    zone = {"name": "Home", "places": [], "options": [{"name": "Post", "tariffs": []}]}
+    assert empty.put("/api/zones", json={"zones": [zone]}).status_code == 200
+    told = empty.post(url, json={"ways": [home]}).json
+    assert told["zones"][0]["options"][0]["tariffs"] == ["Post to Home, as it cost"]
+    assert [step["amount"] for step in told["tariffs"][0]["tariff"]["steps"]] == [410, 630]
+    (one,) = empty.get("/api/delivery/told").json["cost"]
+    assert (one["ours"], one["by_tariffs"]) == (["Post"], 20_800)
+    assert empty.post(url, json={"ways": [home | {"option": "Kite"}]}).status_code == 404
+    assert empty.post(url, json={"ways": []}).status_code == 422
+
+
 def test_how_many_orders_name_each_option_and_way_to_pay(demo):
     told = demo.get("/api/delivery/told").json
     options = {(one["zone"], one["option"]): one["orders"] for one in told["options"]}
@@ -184,4 +205,4 @@ def test_how_many_orders_name_each_option_and_way_to_pay(demo):
 
 
 def test_a_shop_without_orders_tells_nothing_of_delivery(empty):
-    assert empty.get("/api/delivery/told").json == {"paid": [], "options": [], "payments": []}
+    assert empty.get("/api/delivery/told").json == {"paid": [], "cost": [], "options": [], "payments": []}

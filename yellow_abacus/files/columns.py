@@ -184,6 +184,13 @@ def _anything(_at: int, _field: Field) -> bool:
     return True
 
 
+def _by_its_own_words(columns: _Header, every: Sequence[_Told], field: str, at: int | None) -> bool:
+    """Whether the column taken for a field has one of its words that are not of the last kind, and none of those that
+    is longer. every: the words of all fields."""
+    held = [told for told in every if told.field.key == field and at in columns.holding(told)]
+    return bool(held) and not max(held, key=lambda told: len(told.text)).at_last
+
+
 def match_columns(
     header: list[str],
     fields: tuple[Field, ...],
@@ -204,6 +211,9 @@ def match_columns(
     every = columns.may_say(fields)
     found: dict[str, int] = dict(chosen or {})
 
+    def is_beside(field: Field) -> bool:
+        return not field.beside or _by_its_own_words(columns, every, field.beside, found.get(field.beside))
+
     def take(
         words: Iterable[_Told],
         find: Callable[[_Told], Sequence[int]],
@@ -211,7 +221,7 @@ def match_columns(
     ) -> None:
         for told in words:
             field = told.field
-            if field.key in found:
+            if field.key in found or (told.at_last and not is_beside(field)):
                 continue
             here = [at for at in find(told) if at not in found.values() and can_be(at, field)]
             if here:
@@ -236,13 +246,24 @@ def match_columns(
             columns.spelt,
             lambda at, field: can_be(at, replace(field, cells=BY_HEADING.get(field.cells, ""))),
         )
+    _take_cut_short(columns, fields, found, can_be)
+    return {key: (at,) for key, at in found.items()}
+
+
+def _take_cut_short(
+    columns: _Header, fields: tuple[Field, ...], found: dict[str, int], can_be: Callable[[int, Field], bool]
+) -> None:
+    """Headings cut short that can only mean one field, and are taken for none yet."""
     for at, heading in enumerate(columns.headings):
         if at in found.values() or not heading.cut_short:
             continue
-        means = {field.key: field for text, field in _first_by_text(fields).items() if heading.stands_for(text)}
+        means = {
+            field.key: field
+            for text, field in _first_by_text(fields).items()
+            if heading.stands_for(text) and not field.beside
+        }
         if len(means) == 1 and means.keys().isdisjoint(found) and can_be(at, *means.values()):
             found[means.popitem()[0]] = at
-    return {key: (at,) for key, at in found.items()}
 
 
 def answering(header: list[str], field: Field) -> list[int]:

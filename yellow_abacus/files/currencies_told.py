@@ -64,6 +64,16 @@ def with_currencies(table: Table, columns: Columns, home: str) -> tuple[Table, C
     return with_column(table, columns, "currency", _first_told(told))
 
 
+def without_foreign_costs(table: Table, columns: Columns, home: str) -> tuple[Columns, list[str]]:
+    """The columns of an order file less what carriers asked in another currency than the shop's; and that in words
+    where there is some."""
+    told = {one for at in columns.get("delivery_cost", ()) for one in _of_column(table, at, home).used} - {"", home}
+    if not told:
+        return columns, []
+    said = f"What carriers asked is told in {AND.join(sorted(told))}, and left out: it is taken in {home}."
+    return {key: at for key, at in columns.items() if key != "delivery_cost"}, [said]
+
+
 @dataclass(frozen=True)
 class ForeignAmounts:
     """Of a file of goods, tariffs, charges or surcharges, those in another currency than the shop's, `home`.

@@ -12,7 +12,7 @@ was given back; put on the first row of each.
 """
 
 from collections import defaultdict
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Container, Iterable, Iterator
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
@@ -20,7 +20,7 @@ import numpy as np
 from babel.lists import format_list
 
 from yellow_abacus.core.ground.money import Bools
-from yellow_abacus.files.columns import Columns, answering
+from yellow_abacus.files.columns import Columns, answering, match_columns
 from yellow_abacus.files.contents import NEARLY_ALL, Contents, columns_that_tell
 from yellow_abacus.files.fields import OF_ORDERS, ORDERS
 from yellow_abacus.files.headings import is_called, simplify, tells_an_amount, words_of
@@ -30,6 +30,7 @@ from yellow_abacus.files.order_statuses import says_left_out
 from yellow_abacus.files.rows import Coded, Codes, coded, emptied, found_in
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import guess_decimal_mark, is_currency_sign, number_if_any
+from yellow_abacus.files.words import so_many
 
 OF_LINES = ("sku", "product", "items", "quantity")
 
@@ -50,7 +51,9 @@ def with_facts(orders: Table, other: Table) -> Table | None:
         return None
     told = columns_that_tell(orders, ORDERS)
     tell = ("refunded",) if is_called(other.name, "sent_back") else _TELL
-    places = [(key, at) for key in tell if _MEANT.get(key, key) not in told for at in theirs.get(key, ())]
+    known = told.keys() | orders.tells
+    theirs = _with_costs(other, theirs, known)
+    places = [(key, at) for key in tell if _MEANT.get(key, key) not in known for at in theirs.get(key, ())]
     if not places or (of := whose(orders, other, told)) is None:
         return None
     counts = (of.row >= 0) & ~left_out(other, theirs)
@@ -61,8 +64,19 @@ def with_facts(orders: Table, other: Table) -> Table | None:
             return None
         beside[f"{OF_ORDERS[_MEANT.get(key, key)].label}: {other.header[at]}"] = column
     headings = format_list([other.header[at] for _, at in places], locale="en")
-    says = f"What {other.name} tells of orders goes with them, by {of.heading}: {headings}."
-    return orders.with_beside([*beside.items()], says)
+    says = [f"What {other.name} tells of orders goes with them, by {of.heading}: {headings}."]
+    if none := int((of.row < 0).sum()):
+        says.append(f"{so_many(none, 'row')} of {other.name} {'is' if none == 1 else 'are'} of no order here.")
+    return orders.with_beside([*beside.items()], *says)
+
+
+def _with_costs(other: Table, theirs: Columns, known: Container[str]) -> Columns:
+    """A column that most call so what shoppers paid is what carriers asked, where orders tell the one already."""
+    if "delivery_paid" not in theirs or "delivery_paid" not in known:
+        return theirs
+    (at,) = theirs["delivery_paid"]
+    both = match_columns([OF_ORDERS["delivery_paid"].label, other.header[at]], ORDERS)
+    return {"delivery_cost": (at,), **theirs} if "delivery_cost" in both else theirs
 
 
 def headed_in_full(table: Table) -> Table:
@@ -179,6 +193,7 @@ _TELL = {
     "order_discount": added_up,
     "line_discount": added_up,
     "refunded": added_up,
+    "delivery_cost": added_up,
 }
 """The fields it may tell, and how: a payment that failed is tried again, two codes both come off."""
 _MEANT = {"line_discount": "order_discount"}

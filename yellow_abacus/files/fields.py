@@ -27,7 +27,8 @@ class Field:
     many: several columns may be taken for it together. longest: letters a cell may have. unless: the fields that
     tell the same in another way, so that it is not needed then. last: it is looked for behind all others. cells: what
     its cells are, as `contents.Contents` tells them apart; empty for anything. unlike: words which, beside its own,
-    make a heading that of something else.
+    make a heading that of something else. beside: the key of a field whose words of the last kind are its own, too,
+    where that one has a column by its others: *Delivery cost* is what shoppers paid, unless *Delivery charged* is.
     """
 
     key: str
@@ -40,6 +41,7 @@ class Field:
     last: bool = False
     cells: str = ""
     unlike: frozenset[str] = frozenset()
+    beside: str = ""
 
     @property
     def is_cost(self) -> bool:
@@ -61,6 +63,7 @@ def _fields(kind: str) -> tuple[Field, ...]:
             one.get("last", False),
             one.get("cells", ""),
             _unlike(one),
+            one.get("beside", "").rpartition(".")[2],
         )
         for key, one in told.items()
     )
@@ -80,8 +83,10 @@ def _unlike(told: Mapping[str, Any]) -> frozenset[str]:
 def _words(told: Mapping[str, Any]) -> tuple[str, ...]:
     another = _another(told.get("like", ""))
     like = _words(another) if another else ()
+    beside = told.get("beside", "")
+    at_last = tuple(word for word in _words(_another(beside)) if word.startswith(AT_LAST)) if beside else ()
     made = (" ".join(one) for parts in told.get("made_of", ()) for one in product(*parts))
-    return tuple(dict.fromkeys((*like, *told.get("words", ()), *made)))
+    return tuple(dict.fromkeys((*like, *told.get("words", ()), *made, *at_last)))
 
 
 GOODS = _fields("goods")

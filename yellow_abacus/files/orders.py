@@ -60,11 +60,11 @@ from yellow_abacus.files.values import (
     parse_number,
     split_tags,
 )
-from yellow_abacus.files.with_tax import taxed_by
+from yellow_abacus.files.with_tax import rate_of_delivery, taxed_by
 
 MOST_UNITS = 1_000_000
 LARGEST_RATE = 1_000_000
-SUMMED = ("delivery_paid", "refunded")
+SUMMED = ("delivery_paid", "delivery_cost", "refunded")
 """Amounts of an order of which each line may tell a part."""
 
 
@@ -150,7 +150,11 @@ class _OrderReader:
         spoilt = self._spoilt(keeps)
         statuses = how_many(told["status"], self.reading.left_out)
         good = keeps & ~spoilt
-        factors = {"delivery_paid": rates * self._delivery_factor(lines, told["zone"]), "refunded": rates}
+        factors = {
+            "delivery_paid": rates * self._delivery_factor(lines, told["zone"]),
+            "delivery_cost": np.full(self.orders, self._cost_factor()),
+            "refunded": rates,
+        }
         gone = np.flatnonzero(~keeps).tolist()
         return OrdersRead(
             self._good(good, told, lines, factors),
@@ -192,6 +196,7 @@ class _OrderReader:
             "currency": lambda text: only_one(text, self.shop.currency.upper()),
             "rate": self._parse_rate,
             "delivery_paid": lambda text: self._amounts.money("delivery_paid", text)[0],
+            "delivery_cost": lambda text: self._amounts.money("delivery_cost", text.lstrip("-− "))[0],
             "refunded": lambda text: self._amounts.money("refunded", text.lstrip("-− "))[0],
         }
         found = {"date": self._by.once("date", self._moments())}
@@ -355,6 +360,11 @@ class _OrderReader:
         there, here = (np.bincount(self.order, one, self.orders) for one in (worth / of_goods, worth))
         return here / there
 
+    def _cost_factor(self) -> float:
+        """What a carrier's costs are multiplied by to be without tax; they are in the shop's own currency."""
+        meant = taxed_by([self.cells.heading("delivery_cost")])
+        return 1 / (1 + rate_of_delivery(self.shop.taxes) / WHOLE_BP) if meant == "with tax" else 1.0
+
     def _check_worth(self, sku: Ints, units: Ints, asked: Ints, known: Bools) -> None:
         """Lines without a price anywhere, and orders worth more than any cart can be."""
         listed = self._list_price_of[sku]
@@ -425,6 +435,7 @@ class _OrderReader:
             "first_order": by_order("first_order", None),
             "tags": by_order("tags", ()),
             "delivery_paid": money("delivery_paid"),
+            "delivery_cost": money("delivery_cost"),
             "refunded": [one or 0 for one in money("refunded")],
         }
         plain = ("zone", "shopper", "code", "group", "channel", "payment", "currency", "option", "status")

@@ -36,7 +36,7 @@ class Table:
     """above: rows that stand above its header, such as a title. name: of its sheet, or file.
 
     Where it is made of several: of_orders are the columns that tell of whole orders, if the others tell of their
-    lines alone; says how it was made, in sentences.
+    lines alone; says how it was made, in sentences. tells: the fields of its orders that others do not tell of them.
     """
 
     header: list[str]
@@ -47,6 +47,7 @@ class Table:
     name: str = ""
     of_orders: frozenset[int] = frozenset()
     says: tuple[str, ...] = ()
+    tells: frozenset[str] = frozenset()
 
     def with_beside(self, more: Sequence[tuple[str, Coded]], *says: str, of_lines: int = 0) -> "Table":
         """The table with more columns, each told with its heading. of_lines: so many of them, the first, tell of

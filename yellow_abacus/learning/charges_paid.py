@@ -50,6 +50,13 @@ def charge_paid(value: Ints, weight: Ints, paid: Ints) -> ChargePaid:
     return next(one for one in every if one.exact > best - _needed(len(paid)))
 
 
+def most_paid(weight: Ints, paid: Ints) -> FlatCharge | ChargeByWeight:
+    """The charge by weight alone, as in `charge_paid`."""
+    charge = charge_paid(np.zeros_like(weight), weight, paid).charge
+    assert not isinstance(charge, ChargeByValue), "values are all alike"
+    return charge
+
+
 def _asked(charge: PaidCharge, free_from: int | None, value: Ints, weight: Ints) -> Ints:
     asked = charge.asked(value, weight, np.zeros(len(value)))
     return asked if free_from is None else np.where(value >= free_from, 0, asked)
@@ -83,11 +90,11 @@ def _may_be(value: Ints, weight: Ints, paid: Ints) -> Iterator[tuple[PaidCharge,
 
 def _by_the_kilogram(steps: Sequence[ChargeStep], weight: Ints, paid: Ints) -> ChargeByWeight | None:
     """By these, and so much for each started kilogram beyond: None where no heavier ones than those of the last step
-    paid more."""
+    paid more, or all of those the same, which may be a step of its own."""
     *before, last = steps
     in_last: Bools = weight > before[-1].upto * MILLIGRAMS if before else np.ones(len(weight), dtype=np.bool_)
     just, more = weight[in_last & (paid == last.amount)], in_last & (paid > last.amount)
-    if more.sum() < FEWEST or not len(just) or weight[more].min() <= just.max():
+    if more.sum() < FEWEST or len(np.unique(paid[more])) == 1 or not len(just) or weight[more].min() <= just.max():
         return None
     upto = _grams(int(just.max()), int(weight[more].min()))
     started = -((upto * MILLIGRAMS - weight[more]) // MILLIGRAMS_A_KILOGRAM)

@@ -43,6 +43,15 @@ BY_WEIGHT = {  # up to grams, charge; by sea it still charges as last year
     "Parcel abroad": ((2_000, 890), (5_000, 1190), (10_000, 1590)),
     "By sea": ((2_000, 1150), (5_000, 1690), (10_000, 2490)),
 }
+COST_BY_WEIGHT = {  # what carriers ask up to grams with their packaging; since last month 4 % more for fuel
+    "To the door": ((500, 210), (2_000, 425), (5_000, 512), (10_000, 698), (15_000, 918), (31_500, 1411)),
+    "Pick-up point": ((500, 210), (2_000, 338), (5_000, 414), (10_000, 534)),
+    "Parcel abroad": ((15_000, 918), (31_500, 1411)),
+    "By sea": ((2_000, 1413), (5_000, 2136), (10_000, 3334)),
+}
+PACKAGING = 180
+BREAKS, AS_FRAGILE = "HF-LICLI-1", 810
+"""What goes to the door as fragile, and what that costs."""
 A_KILOGRAM_MORE = {"Parcel abroad": 110}
 FREE_FROM = {"To the door": 9_000, "Pick-up point": 9_000, "Parcel abroad": 15_000}
 
@@ -55,10 +64,20 @@ def charge_of(option: str, value: int, grams: int) -> int:
         return 490
     if option == "Pick-up point":
         return 190 if value >= 5_000 else 390
-    steps = BY_WEIGHT[option]
-    (heaviest, dearest), more = steps[-1], A_KILOGRAM_MORE.get(option, 0)
-    beyond = dearest + more * -(-(grams - heaviest) // 1_000)
-    return next((charge for upto, charge in steps if grams <= upto), beyond)
+    return _by_steps(BY_WEIGHT[option], grams, A_KILOGRAM_MORE.get(option, 0))
+
+
+def cost_of(option: str, grams: int, *, breaks: bool) -> int:
+    """What the carrier asks of the shop, minor units."""
+    if breaks and option == "To the door":
+        return AS_FRAGILE
+    return _by_steps(COST_BY_WEIGHT[option], grams + PACKAGING, 65)
+
+
+def _by_steps(steps: tuple[tuple[int, int], ...], grams: int, a_kilogram_more: int) -> int:
+    heaviest, dearest = steps[-1]
+    beyond = dearest + a_kilogram_more * -(-(grams - heaviest) // 1_000)
+    return next((amount for upto, amount in steps if grams <= upto), beyond)
 
 
 def orders_of(day: date) -> Iterator[dict[str, Any]]:
@@ -87,6 +106,7 @@ def orders_of(day: date) -> Iterator[dict[str, Any]]:
             "status": "cancelled" if dice.random() < 0.02 else "paid",
             "option": option,
             "delivery_paid": charge_of(option, sum(paid.values()), grams),
+            "delivery_cost": cost_of(option, grams, breaks=BREAKS in units),
             "lines": lines,
         }
 

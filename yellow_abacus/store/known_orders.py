@@ -10,17 +10,19 @@ from operator import ne
 from typing import Any
 
 import numpy as np
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from yellow_abacus.core.goods.records import ALL_OF_ORDERS, NOT_SAID, OF_ORDER
 from yellow_abacus.core.ground.axes import Axes, summed_by
 from yellow_abacus.core.ground.money import Bools, Ints
-from yellow_abacus.store.imports import all_live, newest_ids
+from yellow_abacus.store.imports import all_live, newest_ids, of_live
+from yellow_abacus.store.models import OrderRow
 from yellow_abacus.store.order_numbers import SAME_ORDER
 
 ORDER_COLUMNS = (
     *("number", "placed_at", "zone_id", "shopper", "first_order", "code", "shopper_group", "tags", "channel"),
-    *("payment", "currency", "option", "status", "delivery_paid", "refunded", "left_out"),
+    *("payment", "currency", "option", "status", "delivery_paid", "delivery_cost", "refunded", "left_out"),
 )
 LINE_COLUMNS = ("good_id", "quantity", "unit_price", "paid", "returned")
 COLUMN_OF = {"zone": "zone_id", "group": "shopper_group"}
@@ -214,6 +216,11 @@ def known_orders(session: Session, wanted: Container[str]) -> KnownOrders:
     if not every:
         newest = np.isin(order_ids, _rows(session, "select max(id) from orders group by number"))
     return KnownOrders(places, StoredOrders(orders, lines, first), order_ids, newest, taken_back)
+
+
+def numbers_that_count(session: Session) -> Sequence[str]:
+    """The number of every order that counts."""
+    return session.scalars(of_live(session, select(OrderRow.number))).all()
 
 
 def moment(at: datetime) -> str:

@@ -16,6 +16,7 @@ from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.store.imports import all_live, live_ids
 from yellow_abacus.store.in_columns import UNITS, Columns, Read, read_line_orders, read_lines, read_orders
 
+BY_ORDER = ("ids", "zone_id", "day", "delivery_paid", "delivery_cost")
 OF_LINES = ("good_id", "quantity", "asked", "paid", "charged", "returned")
 
 
@@ -23,8 +24,8 @@ OF_LINES = ("good_id", "quantity", "asked", "paid", "charged", "returned")
 class LoadedOrders:
     """All orders that count, as they were brought in.
 
-    ids: of the orders, rising. zone_id: of each order's row. day: the ordinal of each order's. delivery_paid: minor
-    units, UNKNOWN where it was not said.
+    ids: of the orders, rising. zone_id: of each order's row. day: the ordinal of each order's. delivery_paid,
+    delivery_cost: minor units, UNKNOWN where it was not said.
 
     One entry a line, in order of carts: cart, good_id, quantity; asked: for one unit, minor units, 0 where that was
     not said; paid: for all of them, UNKNOWN where it was not; charged: the same, UNKNOWN also where only the price
@@ -35,6 +36,7 @@ class LoadedOrders:
     zone_id: Ints
     day: Ints
     delivery_paid: Ints
+    delivery_cost: Ints
     cart: Ints
     good_id: Ints
     quantity: Ints
@@ -50,7 +52,7 @@ class LoadedOrders:
         kept = self.day < day
         lines, number = kept[self.cart], np.cumsum(kept) - 1
         carts = np.flatnonzero(kept)
-        of_orders = {name: getattr(self, name)[carts] for name in ("ids", "zone_id", "day", "delivery_paid")}
+        of_orders = {name: getattr(self, name)[carts] for name in BY_ORDER}
         of_lines = {name: getattr(self, name)[lines] for name in OF_LINES}
         facts = self.facts.some(carts)
         return replace(self, cart=number[self.cart[lines]], facts=facts, **of_orders, **of_lines)
@@ -115,6 +117,7 @@ def loaded_orders(session: Session, currency: str, columns: Callable[[Read], Col
         zone_id=numbers("zone_id"),
         day=ordinals(moments),
         delivery_paid=numbers("delivery_paid"),
+        delivery_cost=numbers("delivery_cost"),
         cart=cart,
         good_id=good_id,
         quantity=quantity,

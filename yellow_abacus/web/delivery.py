@@ -14,7 +14,9 @@ from yellow_abacus.core.delivery.tariffs import Tariff
 from yellow_abacus.core.forecast.delivery_view import Curve, by_option, seen
 from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.ground.money import LARGEST_CART
+from yellow_abacus.core.ground.naming import LONGEST_NAME
 from yellow_abacus.core.shop.surcharges import Surcharge
+from yellow_abacus.delivery_cost import delivery_cost, go_by_costs
 from yellow_abacus.delivery_paid import delivery_paid
 from yellow_abacus.files.shop_json import SettingsDoc, TariffDoc, ZoneDoc, terms_of
 from yellow_abacus.learning.charges_paid import PaidCharge
@@ -129,6 +131,39 @@ class DeliveryPaidDoc(BaseModel):
     share_bp: int
 
 
+class DeliveryCostDoc(BaseModel):
+    """What orders of one zone cost to deliver by one option, as they name it, empty where they name none.
+
+    days: the last of history that they are of, null for all. orders: that tell it; cost: of all of them together,
+    minor units. ours: the shop's option of that name, or all those of the zone where they name none. by_tariffs: what
+    the tariffs of those say that the same orders cost, minor units, null where one of them has none. tariff: what one
+    cost by its weight; exact: how many cost just that, null where it is what they cost on average.
+    """
+
+    zone: str
+    option: str
+    days: int | None
+    orders: int
+    cost: int
+    ours: list[str]
+    by_tariffs: int | None
+    tariff: Tariff
+    exact: int | None
+
+
+class WayBody(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+    zone: Annotated[str, Field(max_length=LONGEST_NAME)]
+    option: Annotated[str, Field(max_length=LONGEST_NAME)]
+
+
+class TariffsOfCostsBody(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+    ways: Annotated[list[WayBody], Field(min_length=1, max_length=200)]
+
+
 class OptionNamedDoc(BaseModel):
     zone: str
     option: str
@@ -141,9 +176,11 @@ class PaymentNamedDoc(BaseModel):
 
 
 class ToldOfDeliveryDoc(BaseModel):
-    """What orders tell: what they paid, and how many name each option and way to pay, of those that name one."""
+    """What orders tell: what they paid for delivery and what it cost, and how many name each option and way to pay,
+    of those that name one."""
 
     paid: list[DeliveryPaidDoc]
+    cost: list[DeliveryCostDoc]
     options: list[OptionNamedDoc]
     payments: list[PaymentNamedDoc]
 
@@ -319,7 +356,7 @@ def get_taken():
 def get_told():
     """What orders tell: how many name each option and way to pay, and what they paid for delivery, zone by zone, the
     option most went by first; that not of those with a code, in other currencies, or of days on which an offer for
-    everybody lowered it."""
+    everybody lowered it. And what they cost to deliver."""
     loaded = context().room.current().loaded
     names = loaded.shop.zone_names
     named = ways_named(loaded)
@@ -348,8 +385,35 @@ def get_told():
             )
             for one in delivery_paid(loaded)
         ],
+        cost=[
+            DeliveryCostDoc(
+                zone=names[one.zone],
+                option=one.option,
+                days=one.days,
+                orders=one.orders,
+                cost=one.cost,
+                ours=list(one.ours),
+                by_tariffs=None if one.by_tariffs is None else round(one.by_tariffs),
+                tariff=one.tariff(names[one.zone]),
+                exact=one.found.exact,
+            )
+            for one in delivery_cost(loaded)
+        ],
     )
     return doc.model_dump(mode="json")
+
+
+@api.post("/delivery/tariffs-of-costs", responses={200: DeliveryDoc})
+def post_tariffs_of_costs(body: TariffsOfCostsBody):
+    """Keep what orders cost as tariffs, by which some options go from now on."""
+    at = context()
+    loaded, ways = at.room.current().loaded, {(one.zone, one.option) for one in body.ways}
+    with at.shop_file.changing("Take what orders cost") as session:
+        if not go_by_costs(session, loaded, ways):
+            message = "Too few orders by it tell what they cost to deliver."
+            raise ApiError(404, "Nothing is told of it", message)
+        check_settings(session)
+        return _told(session)
 
 
 @api.get("/delivery/curves", responses={200: CurvesDoc})

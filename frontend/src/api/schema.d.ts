@@ -198,6 +198,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/delivery/tariffs-of-costs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep what orders cost as tariffs, by which some options go from now on. */
+        post: operations["delivery_post_tariffs_of_costs_delivery_tariffs_of_costs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/delivery/told": {
         parameters: {
             query?: never;
@@ -207,7 +224,7 @@ export interface paths {
         };
         /**
          * What orders tell: how many name each option and way to pay, and what they paid for delivery, zone by zone, the
-         * @description option most went by first; that not of those with a code, in other currencies, or of days on which an offer for<br/>everybody lowered it.
+         * @description option most went by first; that not of those with a code, in other currencies, or of days on which an offer for<br/>everybody lowered it. And what they cost to deliver.
          */
         get: operations["delivery_get_told_delivery_told_get"];
         put?: never;
@@ -2520,6 +2537,34 @@ export interface components {
              * @default []
              */
             zones: string[];
+        };
+        /**
+         * DeliveryCostDoc
+         * @description What orders of one zone cost to deliver by one option, as they name it, empty where they name none.
+         *
+         *     days: the last of history that they are of, null for all. orders: that tell it; cost: of all of them together,
+         *     minor units. ours: the shop's option of that name, or all those of the zone where they name none. by_tariffs: what
+         *     the tariffs of those say that the same orders cost, minor units, null where one of them has none. tariff: what one
+         *     cost by its weight; exact: how many cost just that, null where it is what they cost on average.
+         */
+        DeliveryCostDoc: {
+            /** By Tariffs */
+            by_tariffs: number | null;
+            /** Cost */
+            cost: number;
+            /** Days */
+            days: number | null;
+            /** Exact */
+            exact: number | null;
+            /** Option */
+            option: string;
+            /** Orders */
+            orders: number;
+            /** Ours */
+            ours: string[];
+            tariff: components["schemas"]["Tariff"];
+            /** Zone */
+            zone: string;
         };
         /**
          * DeliveryCurveDoc
@@ -5062,8 +5107,9 @@ export interface components {
          * @description ledger: as such an order is expected today with no offer running, minor units; it adds up to what you keep.
          *
          *     What it got, as it was told then: paid for goods, after discounts, and for delivery, null where that was not said;
-         *     refunded; units sent back. put_in: what an offer put in, which is no goods ordered. told_twice: nor are parts of a
-         *     kit beside it, or a kit beside its parts.
+         *     delivery_cost: what the carrier asked of the shop, without tax, null where that was not; refunded; units sent
+         *     back. put_in: what an offer put in, which is no goods ordered. told_twice: nor are parts of a kit beside it, or a
+         *     kit beside its parts.
          */
         OrderDoc: {
             /** At */
@@ -5072,6 +5118,8 @@ export interface components {
             channel: string;
             /** Code */
             code: string;
+            /** Delivery Cost */
+            delivery_cost: number | null;
             /** Delivery Paid */
             delivery_paid: number | null;
             /** Id */
@@ -7245,6 +7293,11 @@ export interface components {
             /** Tariffs */
             tariffs: components["schemas"]["Tariff"][];
         };
+        /** TariffsOfCostsBody */
+        TariffsOfCostsBody: {
+            /** Ways */
+            ways: components["schemas"]["WayBody"][];
+        };
         /**
          * TaxClass
          * @description rate_bp: in every zone that `zones` does not name.
@@ -7474,9 +7527,12 @@ export interface components {
         };
         /**
          * ToldOfDeliveryDoc
-         * @description What orders tell: what they paid, and how many name each option and way to pay, of those that name one.
+         * @description What orders tell: what they paid for delivery and what it cost, and how many name each option and way to pay,
+         *     of those that name one.
          */
         ToldOfDeliveryDoc: {
+            /** Cost */
+            cost: components["schemas"]["DeliveryCostDoc"][];
             /** Options */
             options: components["schemas"]["OptionNamedDoc"][];
             /** Paid */
@@ -7863,6 +7919,13 @@ export interface components {
             low_bp: number;
             /** Stretches */
             stretches: number;
+        };
+        /** WayBody */
+        WayBody: {
+            /** Option */
+            option: string;
+            /** Zone */
+            zone: string;
         };
         /**
          * WayDoc
@@ -8737,6 +8800,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AllTakenDoc"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            409: components["responses"]["Problem409"];
+            410: components["responses"]["Problem410"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            500: components["responses"]["Problem500"];
+            502: components["responses"]["Problem502"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    delivery_post_tariffs_of_costs_delivery_tariffs_of_costs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TariffsOfCostsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryDoc"];
                 };
             };
             400: components["responses"]["Problem400"];

@@ -78,7 +78,8 @@ class OrderLineRecord:
 class OrderRecord:
     """placed_at: the shop's own clock. zone: empty where the file does not say. first_order: None if unknown.
 
-    delivery_paid: minor units, None where that is not said. refunded: minor units given back.
+    delivery_paid, and delivery_cost, what the carrier asked of the shop, without tax: minor units, None where that is
+    not said. refunded: minor units given back.
     """
 
     number: str
@@ -96,6 +97,7 @@ class OrderRecord:
     option: str = ""
     status: str = ""
     delivery_paid: int | None = None
+    delivery_cost: int | None = None
     refunded: int = 0
 
 

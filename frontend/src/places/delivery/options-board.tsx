@@ -6,6 +6,7 @@ import type { Taken } from "../../api/types";
 import { count, money } from "../../pieces/figures";
 import { Heading, Headings } from "../../pieces/headings";
 import { Starters } from "../../pieces/table-files";
+import { CostAsPriced, CostOfAny, PriceAllByCost } from "./cost-of-orders";
 import { NewZone, OptionSentence, ZoneSentence } from "./option-sentence";
 import { AddAllPaid, NamedBesides, PaidAsAsked, PaidBesides, PaidByAny } from "./paid-by-orders";
 import { Pick } from "./pick";
@@ -28,7 +29,9 @@ export function OptionsBoard() {
           <>
             <OptionSentence key={`${zone.name} ${option.name}`} zone={zone} zoneAt={at} option={option} at={zone.options.indexOf(option)} choose={choose} />
             <PaidAsAsked zone={zone} zoneAt={at} option={option} at={zone.options.indexOf(option)} />
+            <CostAsPriced zone={zone} option={option} />
             <PaidByAny zone={zone} />
+            <CostOfAny zone={zone} />
           </>
         )}
         {zone && (
@@ -38,6 +41,7 @@ export function OptionsBoard() {
           </>
         )}
         <AddAllPaid />
+        <PriceAllByCost />
         <NewZone choose={choose} />
         <Wrong />
       </section>

@@ -1,0 +1,88 @@
+/** What orders cost to deliver: whether the tariffs of an option say just that, and tariffs of what they cost. */
+import { useToldOfDelivery } from "../../api/queries";
+import type { DeliveryCost, DeliveryOption, Frame, Zone } from "../../api/types";
+import { count, kilograms, listed, money, rate } from "../../pieces/figures";
+import { plainZones, useShop } from "./saving";
+import { whose } from "./paid-by-orders";
+
+/** How near to what orders cost its tariffs come that needs no word. */
+const NEAR_BP = 100;
+
+const each = (sum: number, one: DeliveryCost, frame: Frame) => money(Math.round(sum / one.orders), frame);
+
+function pricesInWords({ tariff: { steps, per_kilogram } }: DeliveryCost, frame: Frame): string {
+  const by = steps.map((step) => (step.upto === null ? (steps.length === 1 ? `${money(step.amount, frame)} each` : `${money(step.amount, frame)} beyond`) : `${money(step.amount, frame)} up to ${kilograms(step.upto)}`));
+  return listed(per_kilogram === null ? by : [...by, `${money(per_kilogram, frame)} for each kilogram more`]);
+}
+
+/** How many basis points more orders cost than the tariffs say, to a tenth of a percent; null where there are none. */
+const more = (one: DeliveryCost) => (one.by_tariffs ? Math.round((one.cost / one.by_tariffs - 1) * 1_000) * 10 : null);
+
+function compared(one: DeliveryCost, frame: Frame): string {
+  const [off, cost] = [more(one), each(one.cost, one, frame)];
+  const told = `${count(one.orders)} ${whose(one)} cost ${cost} each to deliver`;
+  if (off === null || one.by_tariffs === null) return `${told}.`;
+  if (Math.abs(off) < NEAR_BP) return `${told}, as your tariffs say.`;
+  return `${told}, ${rate(Math.abs(off))} ${off > 0 ? "more" : "less"} than the ${each(one.by_tariffs, one, frame)} of your tariffs.`;
+}
+
+const told = (cost: DeliveryCost[], zone: string, option: string) => cost.find((one) => one.zone === zone && one.ours.length === 1 && one.ours[0] === option);
+
+/** Going by tariffs of what orders cost. */
+function useGoByCosts() {
+  const { save } = useShop();
+  return (ways: { zone: string; option: string }[]) => void save({ path: "/delivery/tariffs-of-costs", method: "POST", body: () => ({ ways }) });
+}
+
+export function CostAsPriced({ zone, option }: { zone: Zone; option: DeliveryOption }) {
+  const { frame } = useShop();
+  const { data } = useToldOfDelivery();
+  const goBy = useGoByCosts();
+  const one = told(data?.cost ?? [], zone.name, option.name);
+  if (!one) return null;
+  const off = more(one);
+  const isNear = off !== null && Math.abs(off) < NEAR_BP;
+  return (
+    <p className="mt-2 text-small text-soft">
+      {compared(one, frame)}
+      {!isNear && (
+        <>
+          {" "}
+          <strong className="text-ink">
+            {one.exact === null ? "On average" : one.exact === one.orders ? "All cost just" : `${count(one.exact)} cost just`} {pricesInWords(one, frame)}.
+          </strong>{" "}
+          <button type="button" className="quiet" onClick={() => goBy([{ zone: zone.name, option: option.name }])}>
+            {off === null ? "Make that its tariff" : "Go by that"}
+          </button>
+        </>
+      )}
+    </p>
+  );
+}
+
+/** Of orders that name no option, where the zone has several. */
+export function CostOfAny({ zone }: { zone: Zone }) {
+  const { frame } = useShop();
+  const { data } = useToldOfDelivery();
+  const one = data?.cost.find((cost) => cost.zone === zone.name && cost.ours.length > 1);
+  return one ? <p className="mt-2 text-small text-soft">Naming no option, {compared(one, frame)}</p> : null;
+}
+
+/** All at once, where there are several without a tariff. */
+export function PriceAllByCost() {
+  const { delivery } = useShop();
+  const { data } = useToldOfDelivery();
+  const goBy = useGoByCosts();
+  const ways = plainZones(delivery).flatMap(({ name, options }) =>
+    options.filter((option) => option.tariffs.length === 0 && told(data?.cost ?? [], name, option.name)).map((option) => ({ zone: name, option: option.name })),
+  );
+  if (ways.length < 2) return null;
+  return (
+    <p className="mt-2 text-small">
+      Orders tell what {count(ways.length)} options cost that have no tariff.{" "}
+      <button type="button" className="quiet" onClick={() => goBy(ways)}>
+        Make tariffs of that
+      </button>
+    </p>
+  );
+}

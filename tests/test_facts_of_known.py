@@ -1,0 +1,111 @@
+"""Files that tell something of orders the shop has, and no goods: what is told goes with them, all else stays."""
+
+from datetime import datetime
+
+import pytest
+from sqlalchemy import select
+
+from tests.test_bring_in import bring
+from yellow_abacus import bring_in
+from yellow_abacus.store.imports import of_live
+from yellow_abacus.store.loading import load
+from yellow_abacus.store.models import OrderRow
+
+GOODS = b"sku,product,price,cost\nPOT,Pot,20,2\nFERN,Fern,9,2\n"
+ORDERS = (
+    "order,date,sku,quantity,price paid,payment,country\n"
+    "#1,2026-10-01 09:30,POT,1,18,card,Home\n"
+    "#1,2026-10-01 09:30,FERN,2,9,card,Home\n"
+    "#2,2026-10-02 10:00,POT,3,20,wallet,Abroad\n"
+)
+
+
+@pytest.fixture
+def shop(empty_shop):
+    bring(empty_shop, "goods", GOODS)
+    bring(empty_shop, "orders", ORDERS.encode())
+    return empty_shop
+
+
+def checked(shop, text, file="labels.csv", **more):
+    return bring_in.check(shop, "orders", text.encode(), file=file, **more)
+
+
+def saved(shop, text, **more):
+    return bring_in.save(shop, checked(shop, text, **more))
+
+
+def rows(shop):
+    with shop.reading() as session:
+        return {one.number: one for one in session.scalars(of_live(session, select(OrderRow)))}
+
+
+def test_what_carriers_asked_goes_with_the_orders_and_all_else_stays(shop):
+    with shop.reading() as session:
+        before = load(session).orders
+    file = "Order number;Parcel;Label cost\n1;1;4,20\n1;2;1,30\n2;1;11,00\n7;1;3,00\n"
+    says = checked(shop, file).says
+    assert says == [
+        "What labels.csv tells of orders goes with them, by Order number: Label cost.",
+        "1 row of labels.csv is of no order here.",
+    ]
+    told = saved(shop, file)
+    assert (told.new, told.changed, told.unchanged) == (0, 2, 0)
+    first = rows(shop)["#1"]
+    assert (first.placed_at, first.payment) == (datetime(2026, 10, 1, 9, 30), "card")
+    with shop.reading() as session:
+        after = load(session).orders
+    assert sorted(after.delivery_cost.tolist()) == [550, 1_100]
+    assert sorted(after.paid.tolist()) == sorted(before.paid.tolist())
+    assert sorted(after.returned.tolist()) == [0, 0, 0]
+    assert (saved(shop, file).unchanged, shop.undo() is None) == (2, False)
+
+
+def test_what_orders_tell_already_is_not_told_anew_but_money_given_back_is(shop):
+    file = "Order,Payment,Refunded\n1,cheque,4.00\n2,cheque,0\n"
+    saved(shop, file, file="payments.csv")
+    assert [(one.payment, one.refunded) for _, one in sorted(rows(shop).items())] == [("card", 400), ("wallet", 0)]
+
+
+def test_units_sent_back_are_told_without_their_orders(shop):
+    saved(shop, "Order,SKU,Reason\n1,FERN,too small\n", file="returns.csv")
+    with shop.reading() as session:
+        orders = load(session).orders
+    assert sorted(orders.returned.tolist()) == [0, 0, 1]
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "Order,Label cost\n8,4.20\n9,4.20\n1,4.20\n",  # of other orders
+        "Order,Discount\n1,4.20\n2,1.00\n",  # which is part of what they paid
+        "Order,Note\n1,leave at the door\n2,\n",
+        "Label cost\n4.20\n4.20\n",
+    ],
+)
+def test_a_file_that_tells_nothing_of_them_lacks_what_orders_need(shop, text):
+    found = checked(shop, text)
+    assert "date" in [one.key for one in found.missing]
+    assert found.good == 0
+
+
+def test_a_file_of_whole_orders_is_one_of_orders(shop):
+    found = checked(shop, ORDERS.replace("price paid", "label cost").replace("#", ""), file="orders.csv")
+    assert found.missing == []
+    assert found.says == []
+
+
+def test_what_most_call_what_shoppers_paid_is_the_carriers_where_orders_tell_that(shop):
+    paid = ORDERS.replace(",country", ",delivery charge,country").replace(",Home", ",4.90,Home")
+    bring(shop, "orders", paid.replace(",Abroad", ",8.90,Abroad").encode())
+    saved(shop, "Order number,Shipping cost\n1,4.20\n2,7.00\n")
+    assert [(one.delivery_paid, one.delivery_cost) for _, one in sorted(rows(shop).items())] == [
+        (490, 420),
+        (890, 700),
+    ]
+
+
+def test_what_carriers_asked_in_another_currency_is_left_out_and_said(shop):
+    found = checked(shop, "Order number,Label cost (USD)\n1,4.20\n2,7.00\n")
+    assert found.says[-1] == "What carriers asked is told in USD, and left out: it is taken in EUR."
+    assert [one.delivery_cost for one in found.records] == [None, None]

@@ -1,0 +1,84 @@
+"""Files that tell something of orders the shop has already, and no goods of them: what a carrier asked for each, how
+they were paid, what was given back. They are read as if brought in together with those orders.
+"""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from yellow_abacus.core.ground.money import Ints
+from yellow_abacus.files.contents import columns_that_tell
+from yellow_abacus.files.facts_apart import with_facts
+from yellow_abacus.files.fields import OF_ORDERS, ORDERS
+from yellow_abacus.files.lines_apart import bare_number
+from yellow_abacus.files.returns_apart import with_returns
+from yellow_abacus.files.rows import Coded, Rows, coded
+from yellow_abacus.files.tables import Table
+from yellow_abacus.store.goods import good_rows
+from yellow_abacus.store.known_orders import COLUMN_OF, StoredOrders, known_orders, numbers_that_count
+
+KNOWN = 0.5
+"""Such a share of the orders that a file numbers must be those of the shop."""
+TOLD_ONCE = ("payment", "option", "code", "delivery_paid")
+"""What is not told anew of orders that tell it."""
+NEVER = ("order_discount", "line_discount")
+"""What came off orders belongs to what they were asked and paid, which the shop has already."""
+
+
+def with_their_orders(session: Session, files: Sequence[Sequence[Table]]) -> Table | None:
+    """The orders of the shop that files tell something of, with that; None where one tells nothing of them. files:
+    the tables of each, of no whole orders."""
+    orders = _orders_of(session, [table for some in files for table in some])
+    for tables in files:
+        before = orders
+        for table in tables:
+            orders = orders and (_with(orders, table) or orders)
+        if orders is before:
+            return None
+    return orders
+
+
+def _with(orders: Table, table: Table) -> Table | None:
+    named = replace(table, name=table.name or "the file")
+    return with_returns(orders, named) or with_facts(orders, named)
+
+
+def _orders_of(session: Session, tables: Iterable[Table]) -> Table | None:
+    """The orders of the shop that tables number, as a table of their own; None where too few are."""
+    told = set[str]()
+    for table in tables:
+        for at in columns_that_tell(table, ORDERS).get("number", ()):
+            told.update(bare_number(text.strip()) for text in table.rows.columns[at].used if text.strip())
+    numbers = [number for number in numbers_that_count(session) if bare_number(number) in told]
+    if not numbers or len(numbers) < KNOWN * len(told):
+        return None
+    known = known_orders(session, set(numbers)).known
+    goods, ids = good_rows(session)
+    skus = dict(zip(ids, goods.skus, strict=True))
+    columns = {
+        "number": _of_lines(known, known.orders["number"]),
+        "date": _of_lines(known, [text.removesuffix(".000000") for text in known.orders["placed_at"]]),
+        "sku": coded([skus[one] for one in known.lines["good_id"].tolist()]),
+        "quantity": _numbers(known.lines["quantity"]),
+    }
+    tells = {key for key in TOLD_ONCE if any(one not in ("", None) for one in known.orders[COLUMN_OF.get(key, key)])}
+    return Table(
+        [OF_ORDERS[key].label for key in columns],
+        Rows(np.arange(len(known.lines["quantity"])) + 2, [*columns.values()], {}),
+        "utf-8",
+        ",",
+        name="your orders",
+        tells=frozenset([*tells, *NEVER]),
+    )
+
+
+def _of_lines(known: StoredOrders, texts: Sequence[str]) -> Coded:
+    by_order = coded(texts)
+    return Coded(by_order.texts, np.repeat(by_order.codes, known.lines_by_order))
+
+
+def _numbers(numbers: Ints) -> Coded:
+    different, code = np.unique(numbers, return_inverse=True)
+    return Coded([str(one) for one in different.tolist()], code)

@@ -1,0 +1,46 @@
+"""Orders that went one way: to one zone, by one option as they name it; and those of late among them."""
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from yellow_abacus.core.carts.facts import UNKNOWN
+from yellow_abacus.core.delivery.zones import Delivery
+from yellow_abacus.core.ground.money import Ints
+from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.store.loading import LoadedShop
+
+FEWEST_ORDERS = 10
+"""Something is told of a way that so many orders went."""
+OF_LATE = (90, 30, 14)
+"""The last days whose orders tell it, where so many came; the fewer where those clearly tell something else, as after
+a change."""
+
+
+def alike(loaded: LoadedShop, carts: Ints) -> Iterator[tuple[int, str, Ints]]:
+    """Those of some carts, by index, that go to one zone and name one option, or none."""
+    zones, option = loaded.batch.zone_by_cart[carts], loaded.batch.facts.option.some(carts).together()
+    for zone in np.unique(zones).tolist():
+        for number in np.unique(option.number_by_cart[zones == zone]).tolist():
+            name = "" if number == UNKNOWN else option.names[number]
+            yield zone, name, carts[(zones == zone) & (option.number_by_cart == number)]
+
+
+def last_days(day: Ints, carts: Ints) -> Iterator[tuple[int | None, Ints]]:
+    """The last days, the most first, and which of some carts are of those, where so many are; all where too few are
+    of any. day: by cart of the history, ordinals."""
+    too_few = True
+    for days in OF_LATE:
+        some = carts[day[carts] > day.max() - days]
+        if len(some) >= FEWEST_ORDERS:
+            too_few = False
+            yield days, some
+    if too_few:
+        yield None, carts
+
+
+def meant(delivery: Delivery, zone: int, option: str) -> list[int]:
+    """The numbers of the shop's options that orders may mean: of that name, or all of the zone where they name
+    none."""
+    every = [(number, one.name) for number, (at, one) in enumerate(delivery.options) if at == zone]
+    return [number for number, name in every if not option or folded(name) == folded(option)]

@@ -1,0 +1,11 @@
+"""What carriers asked of the shop for each order"""
+
+import sqlalchemy as sa
+from alembic import op
+
+revision = "0025"
+down_revision = "0024"
+
+
+def upgrade() -> None:
+    op.add_column("orders", sa.Column("delivery_cost", sa.Integer()))
