@@ -9,7 +9,7 @@ import { soMany, money, share } from "../../pieces/figures";
 import { TableFiles, type TableKind } from "../../pieces/table-files";
 import { OptionsBoard } from "./options-board";
 import { PaymentBoard } from "./payment-board";
-import { ShopProvider } from "./saving";
+import { ShopProvider, useShop } from "./saving";
 import { SurchargesBoard } from "./surcharges-board";
 import { TariffsBoard } from "./tariffs-board";
 import { TaxBoard } from "./tax-board";
@@ -89,6 +89,7 @@ export function DeliveryPlace() {
 /** What delivery did to the profit of the days counted. */
 function Answer({ frame }: { frame: Frame }) {
   const { data } = useTaken();
+  const { delivery } = useShop();
   const orders = data?.options.reduce((sum, one) => sum + one.orders, 0) ?? 0;
   if (!data || orders === 0) return <h1 className="text-answer">What delivery earns and costs</h1>;
   const charged = data.options.reduce((sum, one) => sum + one.charged, 0);
@@ -96,10 +97,16 @@ function Answer({ frame }: { frame: Frame }) {
   const left = charged - cost;
   const before = data.profit - left;
   const cash = (amount: number) => money(amount, frame, { whole: true });
+  const used = data.options.filter((one) => one.orders > 0);
+  const bare = used.filter((one) => delivery.zones.find((zone) => zone.name === one.zone)?.options.find((option) => option.name === one.option)?.tariffs.length === 0);
   return (
     <>
       <h1 className="text-answer">
-        {left < 0 ? (
+        {bare.length === used.length ? (
+          <>
+            Shoppers paid <b>{cash(charged)}</b> for delivery; what it costs you is not set yet.
+          </>
+        ) : left < 0 ? (
           <>
             Delivery took <b>{cash(-left)}</b> of your profit{before > 0 && <>, {share(-left / before)} of what was there before it</>}.
           </>
@@ -111,7 +118,7 @@ function Answer({ frame }: { frame: Frame }) {
       </h1>
       <p className="mt-1 text-soft">
         Over the {soMany(data.counted_days, "day")} counted, before any offer: shoppers paid {cash(charged)} without tax, carriers asked for {cash(cost)}, and{" "}
-        {cash(data.profit)} was kept in all.
+        {cash(data.profit)} was kept in all.{bare.length > 0 && ` ${soMany(bare.length, "option")} without a tariff ${bare.length === 1 ? "counts" : "count"} as costing nothing.`}
       </p>
     </>
   );
