@@ -165,7 +165,13 @@ def test_what_a_carrier_asked_is_known_by_its_own_words(heading):
 
 
 @pytest.mark.parametrize(
-    "header", [["Versandkosten netto", "Versandkosten brutto"], ["Shipping cost", "Freight cost"]]
+    "header",
+    [
+        ["Versandkosten netto", "Versandkosten brutto"],
+        ["Versand brutto", "Versandkosten netto"],
+        ["Shipping (incl. VAT)", "Shipping cost excl. VAT"],
+        ["Shipping cost", "Freight cost"],
+    ],
 )
 def test_of_two_columns_that_may_be_what_shoppers_paid_neither_is_a_carriers(header):
     assert "delivery_cost" not in matched(header, ORDERS)

@@ -364,3 +364,13 @@ def test_rates_headed_alike_come_off_one_after_another(headings, prices, taken):
     rows = "\n".join(",".join(one) for one in told)
     found = guess_columns(read_table(f"order,date,sku,qty,price,{headings}\n{rows}\n".encode()), {}, PRICES)
     assert found.get("line_discount") == taken
+
+
+@pytest.mark.parametrize(
+    ("cost", "tells"), [(["4.90", "4.90", "4.90", "6", "6"], False), (["4.20", "", "3", "6", ""], True)]
+)
+def test_what_shoppers_paid_told_twice_is_not_what_carriers_asked(cost, tells):
+    rows = [f"{paid},{asked}" for paid, asked in zip(["4.90", "4.90", "4.90", "6", "6"], cost, strict=True)]
+    found = beside("Shipping,Shipping costs", rows)
+    assert found["delivery_paid"] == "Shipping"
+    assert found.get("delivery_cost") == ("Shipping costs" if tells else None)

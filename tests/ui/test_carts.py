@@ -223,5 +223,7 @@ def test_what_looks_like_a_kit_is_made_one_and_its_parts_count_with_it(page: Pag
     expect(said).to_have_count(0)
     page.keyboard.press("/")
     page.get_by_label("Order number, shopper, code, SKU or day").press_sequentially("3")
+    # a click on a list that is about to be another one goes by
+    expect(page.get_by_role("dialog").get_by_text("1 order", exact=True)).to_be_visible()
     page.get_by_role("button", name="3 2026-03-03").click()
     expect(page.get_by_role("row", name="2 × Soil SOIL counts with its kit")).to_be_visible()

@@ -224,11 +224,16 @@ def match_columns(
             if field.key in found or (told.at_last and not is_beside(field)):
                 continue
             here = [at for at in find(told) if at not in found.values() and can_be(at, field)]
+            if told.at_last and field.beside:  # else it may be the same amount with tax and without
+                here = [at for at in here if without_tax(at) == without_tax(found[field.beside])]
             if here:
-                found[field.key] = min(here, key=lambda at: columns.headings[at].is_without_tax != field.is_cost)
+                found[field.key] = min(here, key=lambda at: without_tax(at) != field.is_cost)
+
+    def without_tax(at: int) -> bool:
+        return columns.headings[at].is_without_tax
 
     def not_without_tax(at: int, field: Field) -> bool:
-        return (field.is_cost or not columns.headings[at].is_without_tax) and can_be(at, field)
+        return (field.is_cost or not without_tax(at)) and can_be(at, field)
 
     for last in (False, True):
         of_these = [told for told in every if told.field.last == last]

@@ -8,6 +8,8 @@ for all units of a line for one of a unit, nor a discount on the order for one o
 from collections.abc import Collection, Iterable, Mapping
 from dataclasses import replace
 
+import numpy as np
+
 from yellow_abacus.files.amounts_told import AmountsTold
 from yellow_abacus.files.columns import Columns, answering, free_columns, match_columns
 from yellow_abacus.files.contents import HALF, Contents
@@ -76,6 +78,7 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
         if at is not None:
             found = {key: one for key, one in found.items() if one != at} | {"status": at}
     columns = match_columns(header, ORDERS, found, contents.may_tell_later)
+    columns = _without_the_same_again(table, columns, by_hand)
     columns = _with_those_beside(table, columns, columns.keys() - by_hand.keys())
     return columns if DISCOUNTS & by_hand.keys() else _with_more_discounts(table, columns, prices)
 
@@ -96,6 +99,17 @@ def _total_of_lines(table: Table, columns: Columns, contents: Contents) -> Colum
         return {}
     headed = [at for at in free if at not in table.of_orders and is_of_a_total(table.header[at])]
     return next(({field.key: (at,)} for at in headed if contents.tells(at, field)), {})
+
+
+def _without_the_same_again(table: Table, columns: Columns, by_hand: Collection[str]) -> Columns:
+    """The columns without what carriers asked where that is just what shoppers paid: it is told twice."""
+    if not columns.keys() >= {"delivery_paid", "delivery_cost"} or "delivery_cost" in by_hand:
+        return columns
+    paid, cost = (table.rows.columns[columns[key][0]] for key in ("delivery_paid", "delivery_cost"))
+    pairs = np.unique(np.stack([paid.codes, cost.codes]), axis=1).T.tolist()
+    if any(paid.texts[one].strip() != cost.texts[other].strip() for one, other in pairs):
+        return columns
+    return {key: at for key, at in columns.items() if key != "delivery_cost"}
 
 
 def _with_those_beside(table: Table, columns: Columns, guessed: Collection[str]) -> Columns:
