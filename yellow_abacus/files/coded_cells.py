@@ -85,10 +85,15 @@ class CodedCells:
     def _texts(self) -> dict[tuple[str, int], Coded]:
         return {}
 
+    @cached_property
+    def _empty(self) -> Coded:
+        """What a field without a column tells: one for all of those, as it takes a number a row."""
+        return Coded([""], np.zeros(len(self.table.rows), dtype=np.int64))
+
     def _text(self, key: str, which: int) -> Coded:
         rows, at = self.table.rows, self.columns.get(key, ())
         if not at:
-            return Coded([""], np.zeros(len(rows), dtype=np.int64))
+            return self._empty
         column = rows.columns[at[which]]
         stripped = [text.strip() for text in column.texts]
         number = {text: at for at, text in enumerate(dict.fromkeys(["", *stripped]))}
