@@ -67,6 +67,12 @@ def test_what_orders_tell_already_is_not_told_anew_but_money_given_back_is(shop)
     assert [(one.payment, one.refunded) for _, one in sorted(rows(shop).items())] == [("card", 400), ("wallet", 0)]
 
 
+def test_what_being_paid_cost_is_told_by_a_table_of_payments(shop):
+    saved(shop, "Order,Amount,Fee,Net\n1,36.00,-0.75,35.25\n2,60.00,-1.09,58.91\n", file="payments.csv")
+    with shop.reading() as session:
+        assert sorted(load(session).orders.payment_cost.tolist()) == [75, 109]
+
+
 def test_units_sent_back_are_told_without_their_orders(shop):
     saved(shop, "Order,SKU,Reason\n1,FERN,too small\n", file="returns.csv")
     with shop.reading() as session:

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from yellow_abacus.being_paid import costs_more
 from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.paid import prices_paid
 from yellow_abacus.core.forecast.forecast import Forecaster
@@ -16,6 +17,8 @@ from yellow_abacus.store.loading import LoadedShop
 
 TOLD_FROM = 0.02
 """A forecast says so where orders paid so much less, or more, than the prices it goes by."""
+PAYMENT_FROM = 0.1
+"""The same of what being paid costs, which is little beside those."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -60,6 +63,9 @@ class Caveats:
         if forecaster.expected.has_history and abs(more := self.delivery_more) >= TOLD_FROM:
             way = "more" if more > 0 else "less"
             told.append(f"Orders cost {share(abs(more))} {way} to deliver than your tariffs say; see Delivery.")
+        if forecaster.expected.has_history and abs(more := self.payment_more) >= PAYMENT_FROM:
+            way = "more" if more > 0 else "less"
+            told.append(f"Being paid cost {share(abs(more))} {way} than your ways to pay say; see Delivery, Payment.")
         if forecaster.expected.has_history and (kits := loaded.kits_told):
             told.append(
                 f"{'1 SKU looks' if len(kits) == 1 else f'{len(kits)} SKUs look'} like a kit whose parts orders tell "
@@ -96,6 +102,11 @@ class Caveats:
     def delivery_more(self) -> float:
         """The share by which orders cost more to deliver than tariffs say, whichever of them are expected."""
         return cost_more(self.loaded)
+
+    @cached_property
+    def payment_more(self) -> float:
+        """The share by which being paid cost more than ways to pay say, whichever orders are expected."""
+        return costs_more(self.loaded)
 
     @cached_property
     def stuck(self) -> Bools:

@@ -56,6 +56,7 @@ class FeedOrder(BaseModel):
     status: Text = ""
     delivery_paid: Count | None = None
     delivery_cost: Count | None = None
+    payment_cost: Count | None = None
     refunded: Count = 0
     lines: Annotated[list[_Line], Field(min_length=1, max_length=1000)]
 
@@ -124,6 +125,7 @@ OF_ORDER = (
     "status",
     "delivery_paid",
     "delivery_cost",
+    "payment_cost",
     "refunded",
 )
 OF_LINE = ("sku", "quantity", "unit_price", "line_total", "returned")
@@ -141,8 +143,8 @@ def as_file(orders: Sequence[FeedOrder], digits: int) -> bytes:
     for order in orders:
         told = (order.zone, order.shopper, order.code, order.channel, order.payment, order.option, order.status)
         placed = order.placed_at.isoformat(" ", "seconds")
-        amounts = (money(order.delivery_paid), money(order.delivery_cost), money(order.refunded or None))
+        asked = (order.delivery_paid, order.delivery_cost, order.payment_cost, order.refunded or None)
         for line in order.lines:
             row = (line.sku, line.quantity, money(line.unit_price), money(line.paid), line.returned or "")
-            writer.writerow([order.number, placed, *told, *amounts, *row])
+            writer.writerow([order.number, placed, *told, *map(money, asked), *row])
     return out.getvalue().encode()

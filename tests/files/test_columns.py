@@ -177,6 +177,26 @@ def test_of_two_columns_that_may_be_what_shoppers_paid_neither_is_a_carriers(hea
     assert "delivery_cost" not in matched(header, ORDERS)
 
 
+@pytest.mark.parametrize(
+    "heading",
+    [
+        "Transaction fee",
+        "Processing fees",
+        "Payment fee",
+        "Gateway fee",
+        "Transaktionsgebühr",
+        "Frais de transaction",
+    ],
+)
+def test_what_being_paid_cost_is_known_by_its_words(heading):
+    assert matched([heading, "Payment"], ORDERS) == {"payment_cost": heading, "payment": "Payment"}
+
+
+@pytest.mark.parametrize("heading", ["Payment fee tax", "Transaction fee refund", "Customer payment fee", "Fee type"])
+def test_a_fee_of_something_else_is_not_what_being_paid_cost(heading):
+    assert matched([heading], ORDERS) == {}
+
+
 @pytest.mark.parametrize("heading", ["Courier charge", "Shipping costs", "Paid shipping"])
 def test_what_most_call_what_shoppers_pay_is_that(heading):
     assert matched([heading], ORDERS) == {"delivery_paid": heading}

@@ -31,7 +31,8 @@ def beside(heading, cells, others="order,date,sku,qty"):
     [
         *("Postal code", "Billing first name", "Time zone", "Payment reference", "Shipping tax", "Customer IP"),
         *("Order key", "Total quantity", "Compare at price", "Coupon amount off tax", "Item count", "Item weight"),
-        *("Nota cliente", "Nom du client", "Naam klant"),
+        *("Nota cliente", "Nom du client", "Naam klant", "Customer discount", "Customer refund"),
+        *("Customer payment fee", "Kunde Gesamt"),
     ],
 )
 def test_a_heading_with_words_of_something_else_beside_a_known_one_is_not_taken(heading):

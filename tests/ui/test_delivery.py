@@ -286,6 +286,28 @@ def test_tariffs_are_held_against_what_orders_cost_and_made_of_it(page: Page, em
     assert serious(page) == []
 
 
+def test_ways_to_pay_are_added_and_held_against_what_being_paid_cost(page: Page, empty: str, empty_shop, complaints):
+    bring(empty_shop, "goods", b"sku,product,price,cost\nA,A,12,4\nB,B,60,20\n")
+    lines = [
+        f"{n},2026-10-{n % 28 + 1:02d},{'AB'[n % 2]},1,{(12, 60)[n % 2]},4.90,card,{(0.49, 1.16)[n % 2]}"
+        for n in range(30)
+    ]
+    head = "order,date,sku,quantity,price paid,delivery charge,payment,transaction fee"
+    bring(empty_shop, "orders", "\n".join([head, *lines]).encode())
+    page.goto(f"{empty}/delivery")
+    page.get_by_role("tab", name="Payment").click()
+    page.get_by_role("button", name="Add card").click()
+    expect(page.get_by_label("Of the total, card")).to_have_value("1.4")
+    expect(page.get_by_label("For each order, card")).to_have_value("0.25")
+    told = "30 orders paid by card in the last 90 days cost €0.83 each to be paid, "
+    expect(page.get_by_text(f"{told}as is said here.")).to_be_visible()
+    put(page, "Of the total, card", "2", "settings")
+    expect(page.get_by_text(re.compile(f"{told}.* less than the €1.07 said here"))).to_be_visible()
+    page.get_by_role("button", name="Take that").click()
+    expect(page.get_by_text(f"{told}as is said here.")).to_be_visible()
+    assert serious(page) == []
+
+
 def test_shares_are_taken_as_orders_name_options_and_ways_to_pay(page: Page, demo: str, complaints):
     page.goto(f"{demo}/delivery")
     page.get_by_role("button", name="68 % choose To the door").click()

@@ -205,4 +205,10 @@ def test_how_many_orders_name_each_option_and_way_to_pay(demo):
 
 
 def test_a_shop_without_orders_tells_nothing_of_delivery(empty):
-    assert empty.get("/api/delivery/told").json == {"paid": [], "cost": [], "options": [], "payments": []}
+    assert empty.get("/api/delivery/told").json == {
+        "paid": [],
+        "cost": [],
+        "being_paid": [],
+        "options": [],
+        "payments": [],
+    }

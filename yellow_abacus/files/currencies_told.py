@@ -17,6 +17,7 @@ AMOUNTS_OF_ORDERS = (
     *("unit_price", "paid_price", "line_asked", "line_total"),
     *("delivery_paid", "order_discount", "line_discount", "refunded"),
 )
+COSTS_OF_ORDERS = {"delivery_cost": "What carriers asked", "payment_cost": "What being paid cost"}
 PRICES_OF_GOODS = (*PRICES, "was_price")
 AMOUNTS_OF_GOODS = (*PRICES_OF_GOODS, *COSTS, "case_cost")
 LISTS_OF_AMOUNTS = ("quantity_prices", "group_prices")
@@ -65,13 +66,14 @@ def with_currencies(table: Table, columns: Columns, home: str) -> tuple[Table, C
 
 
 def without_foreign_costs(table: Table, columns: Columns, home: str) -> tuple[Columns, list[str]]:
-    """The columns of an order file less what carriers asked in another currency than the shop's; and that in words
-    where there is some."""
-    told = {one for at in columns.get("delivery_cost", ()) for one in _of_column(table, at, home).used} - {"", home}
-    if not told:
-        return columns, []
-    said = f"What carriers asked is told in {AND.join(sorted(told))}, and left out: it is taken in {home}."
-    return {key: at for key, at in columns.items() if key != "delivery_cost"}, [said]
+    """The columns of an order file less what orders cost in another currency than the shop's; and that in words."""
+    left, says = dict(columns), list[str]()
+    for key, what in COSTS_OF_ORDERS.items():
+        told = {one for at in columns.get(key, ()) for one in _of_column(table, at, home).used} - {"", home}
+        if told:
+            del left[key]
+            says.append(f"{what} is told in {AND.join(sorted(told))}, and left out: it is taken in {home}.")
+    return left, says
 
 
 @dataclass(frozen=True)

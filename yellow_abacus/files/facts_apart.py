@@ -194,6 +194,7 @@ _TELL = {
     "line_discount": added_up,
     "refunded": added_up,
     "delivery_cost": added_up,
+    "payment_cost": added_up,
 }
 """The fields it may tell, and how: a payment that failed is tried again, two codes both come off."""
 _MEANT = {"line_discount": "order_discount"}

@@ -64,7 +64,7 @@ from yellow_abacus.files.with_tax import rate_of_delivery, taxed_by
 
 MOST_UNITS = 1_000_000
 LARGEST_RATE = 1_000_000
-SUMMED = ("delivery_paid", "delivery_cost", "refunded")
+SUMMED = ("delivery_paid", "delivery_cost", "payment_cost", "refunded")
 """Amounts of an order of which each line may tell a part."""
 
 
@@ -153,6 +153,7 @@ class _OrderReader:
         factors = {
             "delivery_paid": rates * self._delivery_factor(lines, told["zone"]),
             "delivery_cost": np.full(self.orders, self._cost_factor()),
+            "payment_cost": np.ones(self.orders),
             "refunded": rates,
         }
         gone = np.flatnonzero(~keeps).tolist()
@@ -196,8 +197,7 @@ class _OrderReader:
             "currency": lambda text: only_one(text, self.shop.currency.upper()),
             "rate": self._parse_rate,
             "delivery_paid": lambda text: self._amounts.money("delivery_paid", text)[0],
-            "delivery_cost": lambda text: self._amounts.money("delivery_cost", text.lstrip("-− "))[0],
-            "refunded": lambda text: self._amounts.money("refunded", text.lstrip("-− "))[0],
+            **{key: partial(self._without_sign, key) for key in ("delivery_cost", "payment_cost", "refunded")},
         }
         found = {"date": self._by.once("date", self._moments())}
         for done, (key, parse) in enumerate(reads.items()):
@@ -228,6 +228,10 @@ class _OrderReader:
         """What one of the columns of a field tells of each order."""
         told = self.cells.read(key, parse, which)
         return (self._by.amounts if key in SUMMED else self._by.once)(key, told, which)
+
+    def _without_sign(self, key: str, text: str) -> int:
+        """An amount that may be told with a minus."""
+        return self._amounts.money(key, text.lstrip("-− "))[0]
 
     def _parse_rate(self, text: str) -> float:
         rate = float(parse_number(text, self.mark))
@@ -436,6 +440,7 @@ class _OrderReader:
             "tags": by_order("tags", ()),
             "delivery_paid": money("delivery_paid"),
             "delivery_cost": money("delivery_cost"),
+            "payment_cost": money("payment_cost"),
             "refunded": [one or 0 for one in money("refunded")],
         }
         plain = ("zone", "shopper", "code", "group", "channel", "payment", "currency", "option", "status")

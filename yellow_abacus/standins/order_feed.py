@@ -52,6 +52,8 @@ COST_BY_WEIGHT = {  # what carriers ask up to grams with their packaging; since 
 PACKAGING = 180
 BREAKS, AS_FRAGILE = "HF-LICLI-1", 810
 """What goes to the door as fragile, and what that costs."""
+PAYMENT = {"card": (165, 25), "invoice": (0, 95)}
+"""What being paid so costs: basis points of the total, since last month more for cards; and for each order."""
 A_KILOGRAM_MORE = {"Parcel abroad": 110}
 FREE_FROM = {"To the door": 9_000, "Pick-up point": 9_000, "Parcel abroad": 15_000}
 
@@ -96,17 +98,21 @@ def orders_of(day: date) -> Iterator[dict[str, Any]]:
             {"sku": sku, "quantity": units[sku], "unit_price": price, "paid": paid[sku]} for sku, price, _ in goods
         ]
         grams = sum(units[sku] * each for sku, _, each in goods)
+        charge = charge_of(option, sum(paid.values()), grams)
+        shopper, payment = dice.randrange(4_000), dice.choice(("card", "card", "invoice"))
+        of_total, fixed = PAYMENT[payment]
         yield {
             "number": f"W{day:%y%m%d}-{number:03d}",
             "placed_at": (datetime.combine(day, datetime.min.time()) + timedelta(minutes=minute)).isoformat(),
             "zone": zone,
-            "shopper": f"W-{dice.randrange(4_000)}",
+            "shopper": f"W-{shopper}",
             "code": "FERN10" if code else "",
-            "payment": dice.choice(("card", "card", "invoice")),
+            "payment": payment,
             "status": "cancelled" if dice.random() < 0.02 else "paid",
             "option": option,
-            "delivery_paid": charge_of(option, sum(paid.values()), grams),
+            "delivery_paid": charge,
             "delivery_cost": cost_of(option, grams, breaks=BREAKS in units),
+            "payment_cost": ((sum(paid.values()) + charge) * of_total + 5_000) // 10_000 + fixed,
             "lines": lines,
         }
 

@@ -28,6 +28,7 @@ def read_orders(connection: sqlite3.Connection) -> Columns:
         "import_id": "coalesce(import_id, 0)",
         "delivery_paid": "coalesce(delivery_paid, -1)",
         "delivery_cost": "coalesce(delivery_cost, -1)",
+        "payment_cost": "coalesce(payment_cost, -1)",
     }
     names = ("placed_at", "shopper", "shopper_group", "tags", "channel", "payment", "currency", "option", "code")
     which = _apart(connection, "id")

@@ -22,7 +22,17 @@ from yellow_abacus.store.order_numbers import SAME_ORDER
 
 ORDER_COLUMNS = (
     *("number", "placed_at", "zone_id", "shopper", "first_order", "code", "shopper_group", "tags", "channel"),
-    *("payment", "currency", "option", "status", "delivery_paid", "delivery_cost", "refunded", "left_out"),
+    *(
+        "payment",
+        "currency",
+        "option",
+        "status",
+        "delivery_paid",
+        "delivery_cost",
+        "payment_cost",
+        "refunded",
+        "left_out",
+    ),
 )
 LINE_COLUMNS = ("good_id", "quantity", "unit_price", "paid", "returned")
 COLUMN_OF = {"zone": "zone_id", "group": "shopper_group"}

@@ -170,8 +170,8 @@ class OrderRow(Base):
     """An order as one import has it; of several with one number the newest of a live import counts.
 
     zone_id: of a zone; those of imports taken back may be gone. import_id: null for what older versions brought in.
-    delivery_paid, delivery_cost, refunded: minor units, null where that was not said. left_out: whether its status
-    says that the order, which was there before, counts no more; it has no lines then.
+    delivery_paid, delivery_cost, payment_cost, refunded: minor units, null where that was not said. left_out: whether
+    its status says that the order, which was there before, counts no more; it has no lines then.
     """
 
     __tablename__ = "orders"
@@ -193,6 +193,7 @@ class OrderRow(Base):
     status: Mapped[str] = mapped_column(server_default="")
     delivery_paid: Mapped[int | None]
     delivery_cost: Mapped[int | None]
+    payment_cost: Mapped[int | None]
     refunded: Mapped[int] = mapped_column(server_default="0")
     left_out: Mapped[bool] = mapped_column(server_default="0")
 

@@ -16,7 +16,7 @@ from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.store.imports import all_live, live_ids
 from yellow_abacus.store.in_columns import UNITS, Columns, Read, read_line_orders, read_lines, read_orders
 
-BY_ORDER = ("ids", "zone_id", "day", "delivery_paid", "delivery_cost")
+BY_ORDER = ("ids", "zone_id", "day", "delivery_paid", "delivery_cost", "payment_cost")
 OF_LINES = ("good_id", "quantity", "asked", "paid", "charged", "returned")
 
 
@@ -25,7 +25,7 @@ class LoadedOrders:
     """All orders that count, as they were brought in.
 
     ids: of the orders, rising. zone_id: of each order's row. day: the ordinal of each order's. delivery_paid,
-    delivery_cost: minor units, UNKNOWN where it was not said.
+    delivery_cost, payment_cost: minor units, UNKNOWN where it was not said.
 
     One entry a line, in order of carts: cart, good_id, quantity; asked: for one unit, minor units, 0 where that was
     not said; paid: for all of them, UNKNOWN where it was not; charged: the same, UNKNOWN also where only the price
@@ -37,6 +37,7 @@ class LoadedOrders:
     day: Ints
     delivery_paid: Ints
     delivery_cost: Ints
+    payment_cost: Ints
     cart: Ints
     good_id: Ints
     quantity: Ints
@@ -118,6 +119,7 @@ def loaded_orders(session: Session, currency: str, columns: Callable[[Read], Col
         day=ordinals(moments),
         delivery_paid=numbers("delivery_paid"),
         delivery_cost=numbers("delivery_cost"),
+        payment_cost=numbers("payment_cost"),
         cart=cart,
         good_id=good_id,
         quantity=quantity,

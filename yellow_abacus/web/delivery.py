@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from yellow_abacus.being_paid import being_paid
 from yellow_abacus.bring_in_json import settings_values
 from yellow_abacus.carrier_tariffs import Service, keep, named_services
 from yellow_abacus.core.delivery.tariffs import Tariff
@@ -151,6 +152,26 @@ class DeliveryCostDoc(BaseModel):
     exact: int | None
 
 
+class BeingPaidDoc(BaseModel):
+    """What orders paid one way cost for that.
+
+    days: the last of history that they are of, null for all. orders: that tell it; cost: of all of them together,
+    minor units. ours: the shop's way to pay of that name, empty where it has none; by_ours: what the same orders
+    would cost by that, minor units. cost_bp, fixed: what one cost of its total, and minor units besides; exact: how
+    many cost just that, give or take one minor unit, null where it is what they cost on average.
+    """
+
+    payment: str
+    days: int | None
+    orders: int
+    cost: int
+    ours: str
+    by_ours: int | None
+    cost_bp: int
+    fixed: float
+    exact: int | None
+
+
 class WayBody(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
@@ -176,11 +197,12 @@ class PaymentNamedDoc(BaseModel):
 
 
 class ToldOfDeliveryDoc(BaseModel):
-    """What orders tell: what they paid for delivery and what it cost, and how many name each option and way to pay,
-    of those that name one."""
+    """What orders tell: what they paid for delivery, what that and being paid cost, and how many name each option
+    and way to pay, of those that name one."""
 
     paid: list[DeliveryPaidDoc]
     cost: list[DeliveryCostDoc]
+    being_paid: list[BeingPaidDoc]
     options: list[OptionNamedDoc]
     payments: list[PaymentNamedDoc]
 
@@ -356,7 +378,7 @@ def get_taken():
 def get_told():
     """What orders tell: how many name each option and way to pay, and what they paid for delivery, zone by zone, the
     option most went by first; that not of those with a code, in other currencies, or of days on which an offer for
-    everybody lowered it. And what they cost to deliver."""
+    everybody lowered it. And what they cost to deliver, and to be paid."""
     loaded = context().room.current().loaded
     names = loaded.shop.zone_names
     named = ways_named(loaded)
@@ -398,6 +420,18 @@ def get_told():
                 exact=one.found.exact,
             )
             for one in delivery_cost(loaded)
+        ],
+        being_paid=[
+            BeingPaidDoc(
+                payment=one.payment,
+                days=one.days,
+                orders=one.orders,
+                cost=one.cost,
+                ours=one.ours,
+                by_ours=None if one.by_ours is None else round(one.by_ours),
+                **vars(one.found),
+            )
+            for one in being_paid(loaded)
         ],
     )
     return doc.model_dump(mode="json")

@@ -83,9 +83,9 @@ class OrderDoc(FoundOrderDoc):
     """ledger: as such an order is expected today with no offer running, minor units; it adds up to what you keep.
 
     What it got, as it was told then: paid for goods, after discounts, and for delivery, null where that was not said;
-    delivery_cost: what the carrier asked of the shop, without tax, null where that was not; refunded; units sent
-    back. put_in: what an offer put in, which is no goods ordered. told_twice: nor are parts of a kit beside it, or a
-    kit beside its parts.
+    delivery_cost: what the carrier asked of the shop, without tax, and payment_cost: what being paid cost it, null
+    where that was not; refunded; units sent back. put_in: what an offer put in, which is no goods ordered.
+    told_twice: nor are parts of a kit beside it, or a kit beside its parts.
     """
 
     channel: str
@@ -97,6 +97,7 @@ class OrderDoc(FoundOrderDoc):
     paid: int | None
     delivery_paid: int | None
     delivery_cost: int | None
+    payment_cost: int | None
     refunded: int
     sent_back: int
     lines: list[OrderLineOfDoc]
@@ -207,6 +208,7 @@ def _order(loaded: LoadedShop, row: OrderRow, cart: int, ledger: list[float]) ->
         paid=int(paid.sum()) if (paid >= 0).all() else None,
         delivery_paid=row.delivery_paid,
         delivery_cost=row.delivery_cost,
+        payment_cost=row.payment_cost,
         refunded=row.refunded,
         sent_back=int(loaded.orders.returned[mine].sum()),
         lines=[

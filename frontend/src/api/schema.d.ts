@@ -224,7 +224,7 @@ export interface paths {
         };
         /**
          * What orders tell: how many name each option and way to pay, and what they paid for delivery, zone by zone, the
-         * @description option most went by first; that not of those with a code, in other currencies, or of days on which an offer for<br/>everybody lowered it. And what they cost to deliver.
+         * @description option most went by first; that not of those with a code, in other currencies, or of days on which an offer for<br/>everybody lowered it. And what they cost to deliver, and to be paid.
          */
         get: operations["delivery_get_told_delivery_told_get"];
         put?: never;
@@ -1862,6 +1862,35 @@ export interface components {
             order_id: number;
             /** Planned */
             planned: number;
+        };
+        /**
+         * BeingPaidDoc
+         * @description What orders paid one way cost for that.
+         *
+         *     days: the last of history that they are of, null for all. orders: that tell it; cost: of all of them together,
+         *     minor units. ours: the shop's way to pay of that name, empty where it has none; by_ours: what the same orders
+         *     would cost by that, minor units. cost_bp, fixed: what one cost of its total, and minor units besides; exact: how
+         *     many cost just that, give or take one minor unit, null where it is what they cost on average.
+         */
+        BeingPaidDoc: {
+            /** By Ours */
+            by_ours: number | null;
+            /** Cost */
+            cost: number;
+            /** Cost Bp */
+            cost_bp: number;
+            /** Days */
+            days: number | null;
+            /** Exact */
+            exact: number | null;
+            /** Fixed */
+            fixed: number;
+            /** Orders */
+            orders: number;
+            /** Ours */
+            ours: string;
+            /** Payment */
+            payment: string;
         };
         /**
          * BetterBody
@@ -5107,9 +5136,9 @@ export interface components {
          * @description ledger: as such an order is expected today with no offer running, minor units; it adds up to what you keep.
          *
          *     What it got, as it was told then: paid for goods, after discounts, and for delivery, null where that was not said;
-         *     delivery_cost: what the carrier asked of the shop, without tax, null where that was not; refunded; units sent
-         *     back. put_in: what an offer put in, which is no goods ordered. told_twice: nor are parts of a kit beside it, or a
-         *     kit beside its parts.
+         *     delivery_cost: what the carrier asked of the shop, without tax, and payment_cost: what being paid cost it, null
+         *     where that was not; refunded; units sent back. put_in: what an offer put in, which is no goods ordered.
+         *     told_twice: nor are parts of a kit beside it, or a kit beside its parts.
          */
         OrderDoc: {
             /** At */
@@ -5138,6 +5167,8 @@ export interface components {
             paid: number | null;
             /** Payment */
             payment: string;
+            /** Payment Cost */
+            payment_cost: number | null;
             /** Put In */
             put_in: components["schemas"]["LineApartDoc"][];
             /** Refunded */
@@ -7527,10 +7558,12 @@ export interface components {
         };
         /**
          * ToldOfDeliveryDoc
-         * @description What orders tell: what they paid for delivery and what it cost, and how many name each option and way to pay,
-         *     of those that name one.
+         * @description What orders tell: what they paid for delivery, what that and being paid cost, and how many name each option
+         *     and way to pay, of those that name one.
          */
         ToldOfDeliveryDoc: {
+            /** Being Paid */
+            being_paid: components["schemas"]["BeingPaidDoc"][];
             /** Cost */
             cost: components["schemas"]["DeliveryCostDoc"][];
             /** Options */

@@ -78,8 +78,8 @@ class OrderLineRecord:
 class OrderRecord:
     """placed_at: the shop's own clock. zone: empty where the file does not say. first_order: None if unknown.
 
-    delivery_paid, and delivery_cost, what the carrier asked of the shop, without tax: minor units, None where that is
-    not said. refunded: minor units given back.
+    delivery_paid; delivery_cost: what the carrier asked of the shop, without tax; payment_cost: what being paid cost
+    it: minor units, None where that is not said. refunded: minor units given back.
     """
 
     number: str
@@ -98,6 +98,7 @@ class OrderRecord:
     status: str = ""
     delivery_paid: int | None = None
     delivery_cost: int | None = None
+    payment_cost: int | None = None
     refunded: int = 0
 
 

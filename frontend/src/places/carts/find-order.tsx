@@ -80,6 +80,7 @@ function OpenOrder({ order, frame }: { order: Order; frame: Frame }) {
     order.paid !== null && `paid ${money(order.paid, frame)} for goods`,
     order.delivery_paid !== null && `paid ${money(order.delivery_paid, frame)} for delivery`,
     order.delivery_cost !== null && `cost ${money(order.delivery_cost, frame)} to deliver`,
+    order.payment_cost !== null && `cost ${money(order.payment_cost, frame)} to be paid`,
     order.refunded > 0 && `got ${money(order.refunded, frame)} back`,
     order.sent_back > 0 && `sent back ${count(order.sent_back)} ${order.sent_back === 1 ? "unit" : "units"}`,
   ].filter((one) => one !== false);

@@ -1,13 +1,38 @@
 /** Ways to pay: what each costs, and how many pay so where an order does not say. */
 import { useToldOfDelivery } from "../../api/queries";
-import type { PaymentMethod } from "../../api/types";
-import { money, rate } from "../../pieces/figures";
+import type { BeingPaid, PaymentMethod } from "../../api/types";
+import { count, listed, money, rate } from "../../pieces/figures";
 import { Heading, Headings } from "../../pieces/headings";
-import { changedAt } from "../../pieces/lists";
+import { changedAt, folded } from "../../pieces/lists";
 import { SavedNumber } from "../../pieces/saved-number";
 import { areNamed, sharesNamed } from "./named-shares";
 import { NewName } from "./new-name";
 import { moneyBox, PERCENT, useChanges, useShop, Wrong } from "./saving";
+
+/** How near to what orders cost a way to pay comes that needs no word. */
+const NEAR_BP = 100;
+
+/** Whether a way to pay costs what orders paid so did. */
+function CostAsSet({ told, take }: { told: BeingPaid; take: (told: BeingPaid) => void }) {
+  const { frame } = useShop();
+  const each = (sum: number) => money(Math.round(sum / told.orders), frame);
+  const off = told.by_ours ? Math.round((told.cost / told.by_ours - 1) * 1_000) * 10 : null;
+  const cost = `${count(told.orders)} orders paid by ${told.payment}${told.days === null ? "" : ` in the last ${told.days} days`} cost ${each(told.cost)} each to be paid`;
+  if (off !== null && Math.abs(off) < NEAR_BP) return <p className="mt-2 text-small text-soft">{cost}, as is said here.</p>;
+  const parts = [...(told.cost_bp ? [`${rate(told.cost_bp)} of the total`] : []), ...(told.fixed ? [money(told.fixed, frame)] : [])];
+  return (
+    <p className="mt-2 text-small text-soft">
+      {cost}
+      {off !== null && `, ${rate(Math.abs(off))} ${off > 0 ? "more" : "less"} than the ${each(told.by_ours ?? 0)} said here`}.{" "}
+      <strong className="text-ink">
+        {told.exact === null ? "On average" : told.exact === told.orders ? "All cost just" : `${count(told.exact)} cost just`} {listed(parts)}.
+      </strong>{" "}
+      <button type="button" className="quiet" onClick={() => take(told)}>
+        Take that<span className="sr-only"> for {told.payment}</span>
+      </button>
+    </p>
+  );
+}
 
 /** Ways to pay that orders name and the shop does not have, up to so many. */
 const MOST_NAMED = 12;
@@ -21,9 +46,11 @@ export function PaymentBoard() {
   const { data } = useToldOfDelivery();
   const told = data?.payments.map(({ payment, orders }) => ({ name: payment, orders })) ?? [];
   const named = sharesNamed(all.map((one) => one.name), told);
+  const cost = (name: string) => data?.being_paid.find((one) => folded(one.payment) === folded(name));
   const add = (name: string) => {
+    const { cost_bp, fixed } = cost(name) ?? { cost_bp: 0, fixed: 0 };
     const [share_bp] = sharesNamed([name, ...told.map((one) => one.name).filter((one) => one !== name)], told) ?? [];
-    put([...all, { name, cost_bp: 0, fixed: 0, share_bp: share_bp ?? (all.length ? 0 : 10_000), refused_bp: 0 }]);
+    put([...all, { name, cost_bp, fixed, share_bp: share_bp ?? (all.length ? 0 : 10_000), refused_bp: 0 }]);
   };
   const here = new Set(all.map((one) => one.name.toLowerCase()));
   const besides = frame.shoppers.payments.filter((name) => !here.has(name.toLowerCase()));
@@ -81,6 +108,10 @@ export function PaymentBoard() {
           </button>
         </p>
       )}
+      {all.map((one, at) => {
+        const told = cost(one.name);
+        return told && <CostAsSet key={one.name} told={told} take={({ cost_bp, fixed }) => set(at, { cost_bp, fixed })} />;
+      })}
       {besides.length > 0 && (
         <p className="mt-3">
           Orders name {besides.length === 1 ? "a way to pay that is" : "ways to pay that are"} not here{all.length > 0 && ", and are taken as paid in any way"}:{" "}

@@ -1,0 +1,66 @@
+"""What being paid cost: the share of the total and the fixed amount that most payments cost to the cent, or else the
+ones that come nearest on average. docs/sums.md, "What being paid cost".
+
+>>> total = np.array([12_00, 25_50, 40_00, 61_20, 99_00] * 4)
+>>> payment_cost(total, np.floor(total * 0.014 + 0.5).astype(np.int64) + 25)
+PaymentCost(cost_bp=140, fixed=25.0, exact=20)
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from yellow_abacus.core.ground.money import WHOLE_BP, Ints
+
+MOST_PAIRED = 500
+"""So many payments, evenly spread, are paired to find what most cost."""
+BESIDE = 5
+"""Basis points, up to which the share may be another than pairs tell."""
+EXACT, NEAR = 0.5, 0.01
+"""It is believed that such a share of payments cost to the cent, and which comes so near to what all cost."""
+
+
+@dataclass(frozen=True)
+class PaymentCost:
+    """cost_bp: of the total; fixed: minor units. exact: how many payments cost just that, give or take one minor
+    unit; None where it is what they cost on average."""
+
+    cost_bp: int
+    fixed: float
+    exact: int | None
+
+
+def payment_cost(total: Ints, cost: Ints) -> PaymentCost:
+    """total: what the shopper paid, above 0; cost: of that. Minor units; one entry a payment, at least one."""
+    some = np.linspace(0, len(total) - 1, min(len(total), MOST_PAIRED)).astype(np.int64)
+    one, other = np.triu_indices(len(some), 1)
+    apart = total[some][other] - total[some][one]
+    slopes = (cost[some][other] - cost[some][one])[apart != 0] / apart[apart != 0]
+    about = round(float(np.median(slopes)) * WHOLE_BP) if len(slopes) else 0
+    rates = sorted(range(about - BESIDE, about + BESIDE + 1), key=lambda rate: (rate % 10 > 0, rate % 5 > 0))
+    every = [_at(rate, total, cost) for rate in dict.fromkeys(_within(rate) for rate in rates)]
+    best = max(every, key=lambda one: one.exact or 0)  # of those alike the roundest
+    told = total * best.cost_bp / WHOLE_BP + best.fixed
+    is_exact = (best.exact or 0) >= EXACT * len(cost) and abs(told.sum() - cost.sum()) <= NEAR * cost.sum()
+    return best if is_exact else _on_average(total, cost)
+
+
+def _at(rate: int, total: Ints, cost: Ints) -> PaymentCost:
+    """With such a share, basis points, and the fixed amount that most cost besides."""
+    fixed = max(float(np.rint(np.median(cost - total * rate / WHOLE_BP))), 0.0)
+    exact = int((np.abs(total * rate / WHOLE_BP + fixed - cost) <= 1).sum())
+    return PaymentCost(rate, fixed, exact)
+
+
+def _on_average(total: Ints, cost: Ints) -> PaymentCost:
+    """So that all together cost just what they did."""
+    spread = float(total.var())
+    rate = _within(round(float(np.cov(total, cost, bias=True)[0, 1]) / spread * WHOLE_BP) if spread else 0)
+    fixed = float(cost.mean() - total.mean() * rate / WHOLE_BP)
+    if fixed < 0:
+        rate, fixed = _within(round(float(cost.sum() / total.sum()) * WHOLE_BP)), 0.0
+    return PaymentCost(rate, round(fixed, 2), None)
+
+
+def _within(rate: int) -> int:
+    return min(max(rate, 0), WHOLE_BP)
