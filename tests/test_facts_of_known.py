@@ -61,6 +61,11 @@ def test_what_carriers_asked_goes_with_the_orders_and_all_else_stays(shop):
     assert (saved(shop, file).unchanged, shop.undo() is None) == (2, False)
 
 
+def test_orders_are_known_by_a_column_that_no_heading_tells_of(shop):
+    saved(shop, "Colli,Reference,Label cost\n1,#1,4.20\n1,#2,5.00\n")
+    assert [one.delivery_cost for _, one in sorted(rows(shop).items())] == [420, 500]
+
+
 def test_what_orders_tell_already_is_not_told_anew_but_money_given_back_is(shop):
     file = "Order,Payment,Refunded\n1,cheque,4.00\n2,cheque,0\n"
     saved(shop, file, file="payments.csv")
@@ -115,3 +120,8 @@ def test_what_carriers_asked_in_another_currency_is_left_out_and_said(shop):
     found = checked(shop, "Order number,Label cost (USD)\n1,4.20\n2,7.00\n")
     assert found.says[-1] == "What carriers asked is told in USD, and left out: it is taken in EUR."
     assert [one.delivery_cost for one in found.records] == [None, None]
+
+
+def test_another_number_beside_that_of_the_order_is_passed_over(shop):
+    saved(shop, "Order number,Their order,Label cost\nS-71,#1,4.20\nS-72,#2,5.00\n")
+    assert [one.delivery_cost for _, one in sorted(rows(shop).items())] == [420, 500]

@@ -2,7 +2,7 @@
 they were paid, what was given back. They are read as if brought in together with those orders.
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Container, Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -21,6 +21,8 @@ from yellow_abacus.store.known_orders import COLUMN_OF, StoredOrders, known_orde
 
 KNOWN = 0.5
 """Such a share of the orders that a file numbers must be those of the shop."""
+APART = 0.5
+"""Where no heading says that a column numbers orders, so many of its cells at least must be unlike all others."""
 TOLD_ONCE = ("payment", "option", "code", "delivery_paid")
 """What is not told anew of orders that tell it."""
 NEVER = ("order_discount", "line_discount")
@@ -30,10 +32,13 @@ NEVER = ("order_discount", "line_discount")
 def with_their_orders(session: Session, files: Sequence[Sequence[Table]]) -> Table | None:
     """The orders of the shop that files tell something of, with that; None where one tells nothing of them. files:
     the tables of each, of no whole orders."""
-    orders = _orders_of(session, [table for some in files for table in some])
-    for tables in files:
+    every = {bare_number(number): number for number in numbers_that_count(session)}
+    numbered = [[_numbered(table, every) for table in tables] for tables in files]
+    told = {number for tables in numbered for _, mine in tables for number in mine}
+    orders = _orders(session, {every[number] for number in told}) if told else None
+    for tables in numbered:
         before = orders
-        for table in tables:
+        for table, _ in tables:
             orders = orders and (_with(orders, table) or orders)
         if orders is before:
             return None
@@ -45,16 +50,32 @@ def _with(orders: Table, table: Table) -> Table | None:
     return with_returns(orders, named) or with_facts(orders, named)
 
 
-def _orders_of(session: Session, tables: Iterable[Table]) -> Table | None:
-    """The orders of the shop that tables number, as a table of their own; None where too few are."""
-    told = set[str]()
-    for table in tables:
-        for at in columns_that_tell(table, ORDERS).get("number", ()):
-            told.update(bare_number(text.strip()) for text in table.rows.columns[at].used if text.strip())
-    numbers = [number for number in numbers_that_count(session) if bare_number(number) in told]
-    if not numbers or len(numbers) < KNOWN * len(told):
-        return None
-    known = known_orders(session, set(numbers)).known
+def _numbered(table: Table, numbers: Container[str]) -> tuple[Table, set[str]]:
+    """A table, and the numbers of the shop's orders it tells: in a column headed as such, or in the one that has most
+    of them, which is then headed so. numbers: of all orders, bare."""
+    for at in columns_that_tell(table, ORDERS).get("number", ()):
+        if mine := _known(table.rows.columns[at], numbers):
+            return table, mine
+    by_column = [_known(column, numbers, APART) for column in table.rows.columns[: len(table.header)]]
+    most = max(by_column, key=len, default=set[str]())
+    if not most:
+        return table, most
+    header = [*table.header]
+    header[by_column.index(most)] = f"{OF_ORDERS['number'].label}: {header[by_column.index(most)]}"
+    return replace(table, header=header), most
+
+
+def _known(column: Coded, numbers: Container[str], apart: float = 0.0) -> set[str]:
+    """The numbers of orders in a column; none where more of its cells are others, or fewer than such a share unlike
+    all others."""
+    told = {bare_number(text.strip()) for text in column.used} - {""}
+    mine = {one for one in told if one in numbers}
+    return mine if len(mine) >= KNOWN * len(told) and len(told) >= apart * len(column) else set()
+
+
+def _orders(session: Session, numbers: Container[str]) -> Table:
+    """Orders of the shop, by number, as a table of their own."""
+    known = known_orders(session, numbers).known
     goods, ids = good_rows(session)
     skus = dict(zip(ids, goods.skus, strict=True))
     columns = {
