@@ -3,7 +3,7 @@
 import pytest
 
 from tests.test_bring_in import bring
-from yellow_abacus.being_paid import being_paid, costs_more
+from yellow_abacus.being_paid import being_paid, being_paid_more
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.learning.payment_costs import PaymentCost
 from yellow_abacus.store.loading import load
@@ -66,6 +66,18 @@ def test_each_way_to_pay_tells_what_it_costs_of_the_total(empty_shop):
     assert by["card"].ours == ""
 
 
+def test_a_cost_that_rose_of_late_is_the_new_one(empty_shop):
+    told(empty_shop, [("card", "4.90", of_total(0.014))])
+    later = [
+        f"n{day}-{at},2026-11-{day:02d},P{at},1,{price},4.90,card,{(price + 4.9) * 0.02 + 0.25:.2f}"
+        for day in range(20, 26)
+        for at, price in enumerate(PRICES)
+    ]
+    bring(empty_shop, "orders", (HEAD + "\n".join(later)).encode())
+    one = found(empty_shop)["card"]
+    assert (one.days, one.orders, one.found) == (30, 30, PaymentCost(200, 25.0, 30))
+
+
 def test_the_total_is_with_tax(empty_shop):
     by = told(empty_shop, [("card", "4.90", lambda total: of_total(0.014)(total * 1.2))], tax=20)
     assert (by["card"].found.cost_bp, by["card"].found.fixed) == (140, 25.0)
@@ -78,6 +90,6 @@ def test_forecasts_say_where_it_cost_clearly_more(empty_shop, rate, more):
     one = found(empty_shop)["Card"]
     assert one.ours == "card"
     with empty_shop.reading() as session:
-        assert costs_more(load(session)) == pytest.approx(more, abs=0.02)
+        assert being_paid_more(load(session)) == pytest.approx(more, abs=0.02)
     says = [one for one in CountingRoom(empty_shop).current().caveats.of_history if "Being paid" in one]
     assert len(says) == (more != 0)

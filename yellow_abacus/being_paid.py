@@ -13,7 +13,7 @@ from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.shop.payments import PaymentMethod
 from yellow_abacus.learning.payment_costs import PaymentCost, payment_cost
-from yellow_abacus.orders_alike import FEWEST_ORDERS, last_days
+from yellow_abacus.orders_alike import FEWEST_ORDERS, last_days, of_late
 from yellow_abacus.store.loading import LoadedShop
 
 
@@ -43,7 +43,7 @@ def being_paid(loaded: LoadedShop) -> list[BeingPaid]:
     return sorted(found, key=lambda one: -one.orders)
 
 
-def costs_more(loaded: LoadedShop) -> float:
+def being_paid_more(loaded: LoadedShop) -> float:
     """The share by which being paid cost orders of late more than settings say; below 0 where it cost less, 0 where
     too few tell."""
     orders = _Told(loaded)
@@ -103,7 +103,13 @@ class _Told:
         return float(each.sum())
 
     def paid_by(self, name: str, carts: Ints) -> BeingPaid:
-        days, some = next(last_days(self.loaded.orders.day, carts))
+        days, some, found = of_late(
+            self.loaded.orders.day,
+            carts,
+            self.cost,
+            find=lambda some: payment_cost(self.total[some], self.cost[some]),
+            told=lambda found, late: found.asked(self.total[late]),
+        )
         ours = self.ours(name)
         return BeingPaid(
             payment=name,
@@ -112,5 +118,5 @@ class _Told:
             cost=int(self.cost[some].sum()),
             ours="" if ours is None else ours.name,
             by_ours=None if ours is None else self.by(ours, some),
-            found=payment_cost(self.total[some], self.cost[some]),
+            found=found,
         )

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from yellow_abacus.being_paid import costs_more
+from yellow_abacus.being_paid import being_paid_more
 from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.paid import prices_paid
 from yellow_abacus.core.forecast.forecast import Forecaster
@@ -106,7 +106,7 @@ class Caveats:
     @cached_property
     def payment_more(self) -> float:
         """The share by which being paid cost more than ways to pay say, whichever orders are expected."""
-        return costs_more(self.loaded)
+        return being_paid_more(self.loaded)
 
     @cached_property
     def stuck(self) -> Bools:

@@ -10,19 +10,14 @@ from sqlalchemy.orm import Session
 
 from yellow_abacus.core.delivery.parcels import load_of
 from yellow_abacus.core.delivery.tariffs import Tariff
-from yellow_abacus.core.delivery.zones import Delivery
-from yellow_abacus.core.ground.money import LARGEST_CHARGE, WHOLE_BP, Floats, Ints
+from yellow_abacus.core.ground.money import LARGEST_CHARGE, Ints
 from yellow_abacus.core.ground.naming import LONGEST_NAME
 from yellow_abacus.files.shop_json import terms_of
 from yellow_abacus.learning.parcel_costs import ParcelCost, parcel_cost
-from yellow_abacus.orders_alike import FEWEST_ORDERS, alike, last_days, meant
+from yellow_abacus.orders_alike import FEWEST_ORDERS, alike, last_days, meant, of_late
 from yellow_abacus.store.loading import LoadedShop
 from yellow_abacus.store.models import ZoneRow
 from yellow_abacus.store.settings import save_tariffs, zone_rows
-
-CHANGED, CLEARLY = 0.03, 3.0
-"""It goes by fewer days where their orders cost so much more or less than more days tell, and so many times the error
-of that."""
 
 
 @dataclass(frozen=True)
@@ -114,11 +109,13 @@ def _tells(loaded: LoadedShop) -> Ints:
 def _cost_of(loaded: LoadedShop, zone: int, option: str, carts: Ints) -> DeliveryCost:
     delivery, cost = loaded.shop.delivery, loaded.orders.delivery_cost
     weight = loaded.batch.weight_by_cart + delivery.packaging_weight
-    days, some = next(last := last_days(loaded.orders.day, carts))
-    found = parcel_cost(weight[some], cost[some])
-    for fewer, late in last:
-        if _is_otherwise(found.asked(weight[late]), cost[late]):
-            days, some, found = fewer, late, parcel_cost(weight[late], cost[late])
+    days, some, found = of_late(
+        loaded.orders.day,
+        carts,
+        cost,
+        find=lambda some: parcel_cost(weight[some], cost[some]),
+        told=lambda found, late: found.asked(weight[late]),
+    )
     ours = meant(delivery, zone, option)
     return DeliveryCost(
         zone=zone,
@@ -132,12 +129,6 @@ def _cost_of(loaded: LoadedShop, zone: int, option: str, carts: Ints) -> Deliver
     )
 
 
-def _is_otherwise(told: Floats, cost: Ints) -> bool:
-    """Whether parcels clearly cost something else than is told of them."""
-    more = cost - told
-    return abs(more.mean()) >= max(CHANGED * told.mean(), CLEARLY * more.std() / np.sqrt(len(more)))
-
-
 def _by_tariffs(loaded: LoadedShop, options: list[int], carts: Ints) -> float | None:
     """What the tariffs of some options say that orders cost, each by its own or by all as shoppers choose them; None
     where there is none, or one without tariffs."""
@@ -145,12 +136,7 @@ def _by_tariffs(loaded: LoadedShop, options: list[int], carts: Ints) -> float | 
     if not options or not all(delivery.options[at][1].tariffs for at in options):
         return None
     batch = loaded.batch.some(carts)
-    load, shares = load_of(batch), _shares(delivery, options)
+    load, shares = load_of(batch), [delivery.options[at][1].share_bp for at in options]
     costs = [delivery.carriage(load, np.full(len(carts), at)).cost for at in options]
     batch.let_go()
-    return float(np.average([cost.sum() for cost in costs], weights=shares))
-
-
-def _shares(delivery: Delivery, options: list[int]) -> Floats:
-    shares = np.array([delivery.options[at][1].share_bp for at in options], dtype=np.float64)
-    return shares if shares.any() else shares + WHOLE_BP
+    return float(np.average([cost.sum() for cost in costs], weights=shares if any(shares) else None))

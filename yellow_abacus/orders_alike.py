@@ -1,12 +1,13 @@
 """Orders that went one way: to one zone, by one option as they name it; and those of late among them."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from typing import TypeVar
 
 import numpy as np
 
 from yellow_abacus.core.carts.facts import UNKNOWN
 from yellow_abacus.core.delivery.zones import Delivery
-from yellow_abacus.core.ground.money import Ints
+from yellow_abacus.core.ground.money import Floats, Ints
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.store.loading import LoadedShop
 
@@ -15,6 +16,10 @@ FEWEST_ORDERS = 10
 OF_LATE = (90, 30, 14)
 """The last days whose orders tell it, where so many came; the fewer where those clearly tell something else, as after
 a change."""
+CHANGED, CLEARLY = 0.03, 3.0
+"""What orders cost is clearly something else where it is so much more or less than told, and so many times the error
+of that."""
+Found = TypeVar("Found")
 
 
 def alike(loaded: LoadedShop, carts: Ints) -> Iterator[tuple[int, str, Ints]]:
@@ -37,6 +42,32 @@ def last_days(day: Ints, carts: Ints) -> Iterator[tuple[int | None, Ints]]:
             yield days, some
     if too_few:
         yield None, carts
+
+
+def of_late(
+    day: Ints,
+    carts: Ints,
+    cost: Ints,
+    find: Callable[[Ints], Found],
+    told: Callable[[Found, Ints], Floats],
+) -> tuple[int | None, Ints, Found]:
+    """The last days by which it goes, which of some carts are of those, and what is found of them: of fewer days
+    where those clearly cost something else than more tell.
+
+    day, cost: by cart of the history. told: what is found tells of some carts, one by one.
+    """
+    last = last_days(day, carts)
+    days, some = next(last)
+    found = find(some)
+    for fewer, late in last:
+        if _is_otherwise(told(found, late), cost[late]):
+            days, some, found = fewer, late, find(late)
+    return days, some, found
+
+
+def _is_otherwise(told: Floats, cost: Ints) -> bool:
+    more = cost - told
+    return bool(abs(more.mean()) >= max(CHANGED * told.mean(), CLEARLY * more.std() / np.sqrt(len(more))))
 
 
 def meant(delivery: Delivery, zone: int, option: str) -> list[int]:

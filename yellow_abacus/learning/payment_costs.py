@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from yellow_abacus.core.ground.money import WHOLE_BP, Ints
+from yellow_abacus.core.ground.money import WHOLE_BP, Floats, Ints
 
 MOST_PAIRED = 500
 """So many payments, evenly spread, are paired to find what most cost."""
@@ -29,6 +29,10 @@ class PaymentCost:
     fixed: float
     exact: int | None
 
+    def asked(self, total: Ints) -> Floats:
+        """For each payment, as in `payment_cost`: minor units."""
+        return total * self.cost_bp / WHOLE_BP + self.fixed
+
 
 def payment_cost(total: Ints, cost: Ints) -> PaymentCost:
     """total: what the shopper paid, above 0; cost: of that. Minor units; one entry a payment, at least one."""
@@ -40,7 +44,7 @@ def payment_cost(total: Ints, cost: Ints) -> PaymentCost:
     rates = sorted(range(about - BESIDE, about + BESIDE + 1), key=lambda rate: (rate % 10 > 0, rate % 5 > 0))
     every = [_at(rate, total, cost) for rate in dict.fromkeys(_within(rate) for rate in rates)]
     best = max(every, key=lambda one: one.exact or 0)  # of those alike the roundest
-    told = total * best.cost_bp / WHOLE_BP + best.fixed
+    told = best.asked(total)
     is_exact = (best.exact or 0) >= EXACT * len(cost) and abs(told.sum() - cost.sum()) <= NEAR * cost.sum()
     return best if is_exact else _on_average(total, cost)
 

@@ -2,11 +2,9 @@
 import { useToldOfDelivery } from "../../api/queries";
 import type { DeliveryCost, DeliveryOption, Frame, Zone } from "../../api/types";
 import { count, kilograms, listed, money, rate } from "../../pieces/figures";
-import { plainZones, useShop } from "./saving";
+import { costJust, isNear, moreThanSet } from "./as-set";
 import { whose } from "./paid-by-orders";
-
-/** How near to what orders cost its tariffs come that needs no word. */
-const NEAR_BP = 100;
+import { plainZones, useShop } from "./saving";
 
 const each = (sum: number, one: DeliveryCost, frame: Frame) => money(Math.round(sum / one.orders), frame);
 
@@ -15,14 +13,11 @@ function pricesInWords({ tariff: { steps, per_kilogram } }: DeliveryCost, frame:
   return listed(per_kilogram === null ? by : [...by, `${money(per_kilogram, frame)} for each kilogram more`]);
 }
 
-/** How many basis points more orders cost than the tariffs say, to a tenth of a percent; null where there are none. */
-const more = (one: DeliveryCost) => (one.by_tariffs ? Math.round((one.cost / one.by_tariffs - 1) * 1_000) * 10 : null);
-
 function compared(one: DeliveryCost, frame: Frame): string {
-  const [off, cost] = [more(one), each(one.cost, one, frame)];
+  const [off, cost] = [moreThanSet(one.cost, one.by_tariffs), each(one.cost, one, frame)];
   const told = `${count(one.orders)} ${whose(one)} cost ${cost} each to deliver`;
   if (off === null || one.by_tariffs === null) return `${told}.`;
-  if (Math.abs(off) < NEAR_BP) return `${told}, as your tariffs say.`;
+  if (isNear(off)) return `${told}, as your tariffs say.`;
   return `${told}, ${rate(Math.abs(off))} ${off > 0 ? "more" : "less"} than the ${each(one.by_tariffs, one, frame)} of your tariffs.`;
 }
 
@@ -40,16 +35,15 @@ export function CostAsPriced({ zone, option }: { zone: Zone; option: DeliveryOpt
   const goBy = useGoByCosts();
   const one = told(data?.cost ?? [], zone.name, option.name);
   if (!one) return null;
-  const off = more(one);
-  const isNear = off !== null && Math.abs(off) < NEAR_BP;
+  const off = moreThanSet(one.cost, one.by_tariffs);
   return (
     <p className="mt-2 text-small text-soft">
       {compared(one, frame)}
-      {!isNear && (
+      {!isNear(off) && (
         <>
           {" "}
           <strong className="text-ink">
-            {one.exact === null ? "On average" : one.exact === one.orders ? "All cost just" : `${count(one.exact)} cost just`} {pricesInWords(one, frame)}.
+            {costJust(one, count)} {pricesInWords(one, frame)}.
           </strong>{" "}
           <button type="button" className="quiet" onClick={() => goBy([{ zone: zone.name, option: option.name }])}>
             {off === null ? "Make that its tariff" : "Go by that"}

@@ -5,27 +5,25 @@ import { count, listed, money, rate } from "../../pieces/figures";
 import { Heading, Headings } from "../../pieces/headings";
 import { changedAt, folded } from "../../pieces/lists";
 import { SavedNumber } from "../../pieces/saved-number";
+import { costJust, isNear, moreThanSet } from "./as-set";
 import { areNamed, sharesNamed } from "./named-shares";
 import { NewName } from "./new-name";
 import { moneyBox, PERCENT, useChanges, useShop, Wrong } from "./saving";
-
-/** How near to what orders cost a way to pay comes that needs no word. */
-const NEAR_BP = 100;
 
 /** Whether a way to pay costs what orders paid so did. */
 function CostAsSet({ told, take }: { told: BeingPaid; take: (told: BeingPaid) => void }) {
   const { frame } = useShop();
   const each = (sum: number) => money(Math.round(sum / told.orders), frame);
-  const off = told.by_ours ? Math.round((told.cost / told.by_ours - 1) * 1_000) * 10 : null;
+  const off = moreThanSet(told.cost, told.by_ours);
   const cost = `${count(told.orders)} orders paid by ${told.payment}${told.days === null ? "" : ` in the last ${told.days} days`} cost ${each(told.cost)} each to be paid`;
-  if (off !== null && Math.abs(off) < NEAR_BP) return <p className="mt-2 text-small text-soft">{cost}, as is said here.</p>;
+  if (isNear(off)) return <p className="mt-2 text-small text-soft">{cost}, as is said here.</p>;
   const parts = [...(told.cost_bp ? [`${rate(told.cost_bp)} of the total`] : []), ...(told.fixed ? [money(told.fixed, frame)] : [])];
   return (
     <p className="mt-2 text-small text-soft">
       {cost}
       {off !== null && `, ${rate(Math.abs(off))} ${off > 0 ? "more" : "less"} than the ${each(told.by_ours ?? 0)} said here`}.{" "}
       <strong className="text-ink">
-        {told.exact === null ? "On average" : told.exact === told.orders ? "All cost just" : `${count(told.exact)} cost just`} {listed(parts)}.
+        {costJust(told, count)} {listed(parts)}.
       </strong>{" "}
       <button type="button" className="quiet" onClick={() => take(told)}>
         Take that<span className="sr-only"> for {told.payment}</span>
@@ -112,7 +110,7 @@ export function PaymentBoard() {
         const told = cost(one.name);
         return told && <CostAsSet key={one.name} told={told} take={({ cost_bp, fixed }) => set(at, { cost_bp, fixed })} />;
       })}
-      {besides.length > 0 && (
+      {data && besides.length > 0 && (
         <p className="mt-3">
           Orders name {besides.length === 1 ? "a way to pay that is" : "ways to pay that are"} not here{all.length > 0 && ", and are taken as paid in any way"}:{" "}
           {besides.slice(0, MOST_NAMED).map((name) => (
