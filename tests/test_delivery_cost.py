@@ -3,7 +3,7 @@
 import pytest
 
 from tests.test_bring_in import bring
-from tests.test_delivery_paid import OPTIONS, delivers
+from tests.test_delivery_paid import OPTIONS, delivers, flat, late
 from yellow_abacus.core.delivery.tariffs import WeightStep
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.delivery_cost import cost_more, delivery_cost, go_by_costs
@@ -41,14 +41,6 @@ def found(shop):
 
 def by_weight(grams):
     return 3.9 if grams <= 1_000 else 4.7
-
-
-def flat(cost):
-    return lambda _: cost
-
-
-def late(days, *rest):
-    return [(10, day, *rest) for day in days]
 
 
 def has_tariff(shop, amount, options=("Post",)):

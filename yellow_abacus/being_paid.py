@@ -8,12 +8,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from yellow_abacus.core.carts.facts import UNKNOWN
-from yellow_abacus.core.ground.money import LARGEST_CHARGE, WHOLE_BP, Floats, Ints
+from yellow_abacus.core.ground.money import LARGEST_CHARGE, WHOLE_BP, Ints
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.shop.payments import PaymentMethod
 from yellow_abacus.learning.payment_costs import PaymentCost, payment_cost
-from yellow_abacus.orders_alike import FEWEST_ORDERS, last_days, of_late
+from yellow_abacus.orders_alike import FEWEST_ORDERS, more_of_late, of_late
 from yellow_abacus.store.loading import LoadedShop
 
 
@@ -47,15 +47,13 @@ def being_paid_more(loaded: LoadedShop) -> float:
     """The share by which being paid cost orders of late more than settings say; below 0 where it cost less, 0 where
     too few tell."""
     orders = _Told(loaded)
-    if len(orders.tells) < FEWEST_ORDERS:
-        return 0.0
-    _, late = next(last_days(loaded.orders.day, orders.tells))
-    cost = by_ours = 0.0
-    for name, carts in orders.alike(late):
-        if (ours := orders.ours(name)) is not None:
-            by_ours += orders.by(ours, carts)
-            cost += float(loaded.orders.payment_cost[carts].sum())
-    return (cost - by_ours) / max(cost, by_ours, 1.0)
+
+    def both(late: Ints) -> Iterator[tuple[float, float]]:
+        for name, carts in orders.alike(late):
+            if (ours := orders.ours(name)) is not None:
+                yield float(orders.cost[carts].sum()), orders.by(ours, carts)
+
+    return more_of_late(loaded.orders.day, orders.tells, both)
 
 
 class _Told:
@@ -99,8 +97,7 @@ class _Told:
 
     def by(self, method: PaymentMethod, carts: Ints) -> float:
         """What carts would cost by a way to pay, all together."""
-        each: Floats = self.total[carts] * method.cost_bp / WHOLE_BP + method.fixed
-        return float(each.sum())
+        return float(PaymentCost(method.cost_bp, method.fixed, None).asked(self.total[carts]).sum())
 
     def paid_by(self, name: str, carts: Ints) -> BeingPaid:
         days, some, found = of_late(

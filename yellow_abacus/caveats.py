@@ -52,20 +52,15 @@ class Caveats:
         costless = [f"{zone}, {option.name}" for zone, option in options if not option.tariffs]
         if costless:
             told.append(f"No tariff is set for {'; '.join(costless)}: delivery costs nothing there.")
-        if forecaster.expected.has_history and abs(less := prices_paid(batch, loaded.orders.paid).less) >= TOLD_FROM:
-            way = "less" if less > 0 else "more"
-            told.append(
-                f"Orders paid {share(abs(less))} {way} than the prices of Goods, which forecasts go by; see Carts."
+        if forecaster.expected.has_history:
+            paid = -prices_paid(batch, loaded.orders.paid).less
+            told += _otherwise("Orders paid {} than the prices of Goods, which forecasts go by; see Carts.", paid)
+            told += _otherwise(
+                "Orders paid {} for delivery than your options ask; see Delivery.", -self.delivery_less
             )
-        if forecaster.expected.has_history and abs(less := self.delivery_less) >= TOLD_FROM:
-            way = "less" if less > 0 else "more"
-            told.append(f"Orders paid {share(abs(less))} {way} for delivery than your options ask; see Delivery.")
-        if forecaster.expected.has_history and abs(more := self.delivery_more) >= TOLD_FROM:
-            way = "more" if more > 0 else "less"
-            told.append(f"Orders cost {share(abs(more))} {way} to deliver than your tariffs say; see Delivery.")
-        if forecaster.expected.has_history and abs(more := self.payment_more) >= PAYMENT_FROM:
-            way = "more" if more > 0 else "less"
-            told.append(f"Being paid cost {share(abs(more))} {way} than your ways to pay say; see Delivery, Payment.")
+            told += _otherwise("Orders cost {} to deliver than your tariffs say; see Delivery.", self.delivery_more)
+            words = "Being paid cost {} than your ways to pay say; see Delivery, Payment."
+            told += _otherwise(words, self.payment_more, PAYMENT_FROM)
         if forecaster.expected.has_history and (kits := loaded.kits_told):
             told.append(
                 f"{'1 SKU looks' if len(kits) == 1 else f'{len(kits)} SKUs look'} like a kit whose parts orders tell "
@@ -121,6 +116,12 @@ class Caveats:
         stuck[touched.carts] = delivery.stuck(some)
         some.let_go()
         return stuck
+
+
+def _otherwise(words: str, more: float, least: float = TOLD_FROM) -> list[str]:
+    """words: with a place for how much more or less it is; none where that is less than the least."""
+    way = "more" if more > 0 else "less"
+    return [words.format(f"{share(abs(more))} {way}")] if abs(more) >= least else []
 
 
 def _skus(count: int, one: str, several: str) -> str:

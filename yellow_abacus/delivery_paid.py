@@ -1,6 +1,7 @@
 """What orders paid for delivery, zone by zone and option by option, and whether that is what the shop's options ask.
 docs/sums.md, "What orders paid for delivery"."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -12,7 +13,7 @@ from yellow_abacus.core.delivery.zones import Carriage
 from yellow_abacus.core.ground.money import LARGEST_CHARGE, WHOLE_BP, Bools, Ints
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.learning.charges_paid import ChargePaid, charge_paid
-from yellow_abacus.orders_alike import FEWEST_ORDERS, alike, last_days, meant
+from yellow_abacus.orders_alike import FEWEST_ORDERS, alike, last_days, meant, more_of_late
 from yellow_abacus.store.loading import LoadedShop
 
 CLEARLY = 0.1
@@ -64,16 +65,13 @@ def paid_less(loaded: LoadedShop) -> float:
     """The share by which orders of late paid less for delivery than the shop's options ask, the nearest of those each
     may have gone by; below 0 where they paid more, 0 where too few tell."""
     orders = _Told(loaded)
-    tells = np.flatnonzero(orders.tells)
-    if len(tells) < FEWEST_ORDERS:
-        return 0.0
-    _, late = next(last_days(loaded.orders.day, tells))
-    asked = paid = 0
-    for zone, option, carts in alike(loaded, late):
-        if ours := meant(orders.delivery, zone, option):
-            asked += int(orders.asked_nearest(ours, carts).sum())
-            paid += int(orders.paid[carts].sum())
-    return (asked - paid) / max(asked, paid, 1)
+
+    def both(late: Ints) -> Iterator[tuple[float, float]]:
+        for zone, option, carts in alike(loaded, late):
+            if ours := meant(orders.delivery, zone, option):
+                yield float(orders.asked_nearest(ours, carts).sum()), float(orders.paid[carts].sum())
+
+    return more_of_late(loaded.orders.day, np.flatnonzero(orders.tells), both)
 
 
 class _Told:

@@ -8,7 +8,6 @@ from dataclasses import replace
 import numpy as np
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.ground.money import Ints
 from yellow_abacus.files.contents import columns_that_tell
 from yellow_abacus.files.facts_apart import with_facts
 from yellow_abacus.files.fields import OF_ORDERS, ORDERS
@@ -60,8 +59,8 @@ def _numbered(table: Table, numbers: Container[str]) -> tuple[Table, set[str]]:
     most = max(by_column, key=len, default=set[str]())
     if not most:
         return table, most
-    header = [*table.header]
-    header[by_column.index(most)] = f"{OF_ORDERS['number'].label}: {header[by_column.index(most)]}"
+    header, at = [*table.header], by_column.index(most)
+    header[at] = f"{OF_ORDERS['number'].label}: {header[at]}"
     return replace(table, header=header), most
 
 
@@ -82,7 +81,7 @@ def _orders(session: Session, numbers: Container[str]) -> Table:
         "number": _of_lines(known, known.orders["number"]),
         "date": _of_lines(known, [text.removesuffix(".000000") for text in known.orders["placed_at"]]),
         "sku": coded([skus[one] for one in known.lines["good_id"].tolist()]),
-        "quantity": _numbers(known.lines["quantity"]),
+        "quantity": coded([str(one) for one in known.lines["quantity"].tolist()]),
     }
     tells = {key for key in TOLD_ONCE if any(one not in ("", None) for one in known.orders[COLUMN_OF.get(key, key)])}
     return Table(
@@ -98,8 +97,3 @@ def _orders(session: Session, numbers: Container[str]) -> Table:
 def _of_lines(known: StoredOrders, texts: Sequence[str]) -> Coded:
     by_order = coded(texts)
     return Coded(by_order.texts, np.repeat(by_order.codes, known.lines_by_order))
-
-
-def _numbers(numbers: Ints) -> Coded:
-    different, code = np.unique(numbers, return_inverse=True)
-    return Coded([str(one) for one in different.tolist()], code)

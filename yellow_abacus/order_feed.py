@@ -144,7 +144,8 @@ def as_file(orders: Sequence[FeedOrder], digits: int) -> bytes:
         told = (order.zone, order.shopper, order.code, order.channel, order.payment, order.option, order.status)
         placed = order.placed_at.isoformat(" ", "seconds")
         asked = (order.delivery_paid, order.delivery_cost, order.payment_cost, order.refunded or None)
+        amounts = [*map(money, asked)]
         for line in order.lines:
             row = (line.sku, line.quantity, money(line.unit_price), money(line.paid), line.returned or "")
-            writer.writerow([order.number, placed, *told, *map(money, asked), *row])
+            writer.writerow([order.number, placed, *told, *amounts, *row])
     return out.getvalue().encode()

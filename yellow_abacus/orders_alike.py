@@ -1,6 +1,6 @@
 """Orders that went one way: to one zone, by one option as they name it; and those of late among them."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from typing import TypeVar
 
 import numpy as np
@@ -68,6 +68,16 @@ def of_late(
 def _is_otherwise(told: Floats, cost: Ints) -> bool:
     more = cost - told
     return bool(abs(more.mean()) >= max(CHANGED * told.mean(), CLEARLY * more.std() / np.sqrt(len(more))))
+
+
+def more_of_late(day: Ints, tells: Ints, both: Callable[[Ints], Iterable[tuple[float, float]]]) -> float:
+    """The share by which a figure of orders of late is more than another; below 0 where it is less, 0 where too few
+    tell. day: by cart of the history; tells: which of those do; both: the two figures of some carts, part by part."""
+    if len(tells) < FEWEST_ORDERS:
+        return 0.0
+    _, late = next(last_days(day, tells))
+    one, other = (sum(figures) for figures in zip((0.0, 0.0), *both(late), strict=True))
+    return (one - other) / max(one, other, 1.0)
 
 
 def meant(delivery: Delivery, zone: int, option: str) -> list[int]:

@@ -43,6 +43,12 @@ class OfOrders:
     heading: str
     row: Codes
 
+    def of_none(self, other: Table) -> list[str]:
+        """How many rows of the other table are of no order, in words where some are."""
+        many = int((self.row < 0).sum())
+        are = "is" if many == 1 else "are"
+        return [f"{so_many(many, 'row')} of {other.name} {are} of no order here."] if many else []
+
 
 def with_facts(orders: Table, other: Table) -> Table | None:
     """A table of orders with what another tells of them, that they do not tell; None where it does not."""
@@ -64,10 +70,8 @@ def with_facts(orders: Table, other: Table) -> Table | None:
             return None
         beside[f"{OF_ORDERS[_MEANT.get(key, key)].label}: {other.header[at]}"] = column
     headings = format_list([other.header[at] for _, at in places], locale="en")
-    says = [f"What {other.name} tells of orders goes with them, by {of.heading}: {headings}."]
-    if none := int((of.row < 0).sum()):
-        says.append(f"{so_many(none, 'row')} of {other.name} {'is' if none == 1 else 'are'} of no order here.")
-    return orders.with_beside([*beside.items()], *says)
+    says = f"What {other.name} tells of orders goes with them, by {of.heading}: {headings}."
+    return orders.with_beside([*beside.items()], says, *of.of_none(other))
 
 
 def _with_costs(other: Table, theirs: Columns, known: Container[str]) -> Columns:

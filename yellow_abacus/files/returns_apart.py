@@ -57,9 +57,10 @@ def with_returns(orders: Table, back: Table) -> Table | None:
         money = added_up(orders, of, back, theirs["refunded"][0], counts)
         beside += [(_REFUNDED.label, money)] if money is not None else []
     named = back.header[theirs[goods[0]][0]]
-    says = [f"What {back.name} tells of units sent back goes with their lines, by {of.heading} and {named}."]
-    if other := int((of.row < 0).sum()):
-        says.append(f"{so_many(other, 'row')} of {back.name} {'is' if other == 1 else 'are'} of no order here.")
+    says = [
+        f"What {back.name} tells of units sent back goes with their lines, by {of.heading} and {named}.",
+        *of.of_none(back),
+    ]
     if lacking:
         says.append(f"{so_many(lacking, 'time')} it tells of goods that their order does not have.")
     return orders.with_beside(beside, *says, of_lines=1)

@@ -8,7 +8,7 @@ average from one weight to the next. docs/sums.md, "What orders cost to deliver"
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
@@ -33,7 +33,7 @@ ENDS = np.unique(
 CLEARLY = 3.0
 """Two steps are one, unless their averages differ by so many times the error of that."""
 EXACT, NEAR = 0.5, 0.01
-"""Prices are believed that such a share of parcels cost to the cent, and which come so near to what all cost."""
+"""What such a share cost just so is believed, where it comes so near to what all cost."""
 
 
 @dataclass(frozen=True)
@@ -64,11 +64,21 @@ def parcel_cost(weight: Ints, cost: Ints) -> ParcelCost:
         found = ParcelCost((*steps, last if more else WeightStep(None, last.amount)), more, None)
     else:
         found = ParcelCost((WeightStep(None, float(by_weight.amount)),), None, None)
-    asked = found.asked(weight)
-    exact = int((asked == cost).sum())
-    if exact >= EXACT * len(cost) and abs(asked.sum() - cost.sum()) <= NEAR * cost.sum():
-        return ParcelCost(found.steps, found.per_kilogram, exact)
-    return ParcelCost(tuple(_on_average(weight, cost)), None, None)
+    exact = how_many_exact(found.asked(weight), cost)
+    return ParcelCost(tuple(_on_average(weight, cost)), None, None) if exact is None else replace(found, exact=exact)
+
+
+def how_many_exact(told: Floats, cost: Ints, within: int = 0) -> int | None:
+    """How many cost just what is told of each, give or take so many minor units; None where those are too few, or all
+    together did not.
+
+    >>> cost = np.array([490, 490, 495])
+    >>> how_many_exact(np.full(3, 490.0), cost), how_many_exact(np.full(3, 300.0), cost)
+    (2, None)
+    """
+    exact = int((np.abs(told - cost) <= within).sum())
+    is_believed = exact >= EXACT * len(cost) and abs(told.sum() - cost.sum()) <= NEAR * cost.sum()
+    return exact if is_believed else None
 
 
 def _on_average(weight: Ints, cost: Ints) -> Iterator[WeightStep]:

@@ -1,25 +1,19 @@
 /** What orders cost to deliver: whether the tariffs of an option say just that, and tariffs of what they cost. */
 import { useToldOfDelivery } from "../../api/queries";
 import type { DeliveryCost, DeliveryOption, Frame, Zone } from "../../api/types";
-import { count, kilograms, listed, money, rate } from "../../pieces/figures";
-import { costJust, isNear, moreThanSet } from "./as-set";
+import { count, kilograms, listed, money } from "../../pieces/figures";
+import { BesideSet, compared } from "./beside-set";
 import { whose } from "./paid-by-orders";
 import { plainZones, useShop } from "./saving";
-
-const each = (sum: number, one: DeliveryCost, frame: Frame) => money(Math.round(sum / one.orders), frame);
 
 function pricesInWords({ tariff: { steps, per_kilogram } }: DeliveryCost, frame: Frame): string {
   const by = steps.map((step) => (step.upto === null ? (steps.length === 1 ? `${money(step.amount, frame)} each` : `${money(step.amount, frame)} beyond`) : `${money(step.amount, frame)} up to ${kilograms(step.upto)}`));
   return listed(per_kilogram === null ? by : [...by, `${money(per_kilogram, frame)} for each kilogram more`]);
 }
 
-function compared(one: DeliveryCost, frame: Frame): string {
-  const [off, cost] = [moreThanSet(one.cost, one.by_tariffs), each(one.cost, one, frame)];
-  const told = `${count(one.orders)} ${whose(one)} cost ${cost} each to deliver`;
-  if (off === null || one.by_tariffs === null) return `${told}.`;
-  if (isNear(off)) return `${told}, as your tariffs say.`;
-  return `${told}, ${rate(Math.abs(off))} ${off > 0 ? "more" : "less"} than the ${each(one.by_tariffs, one, frame)} of your tariffs.`;
-}
+const beside = ({ cost, by_tariffs, orders, exact }: DeliveryCost) => ({ cost, set: by_tariffs, orders, exact });
+
+const inWords = (one: DeliveryCost, frame: Frame) => compared(beside(one), whose(one), "to deliver", { same: "as your tariffs say", other: "of your tariffs" }, frame);
 
 const told = (cost: DeliveryCost[], zone: string, option: string) => cost.find((one) => one.zone === zone && one.ours.length === 1 && one.ours[0] === option);
 
@@ -35,22 +29,14 @@ export function CostAsPriced({ zone, option }: { zone: Zone; option: DeliveryOpt
   const goBy = useGoByCosts();
   const one = told(data?.cost ?? [], zone.name, option.name);
   if (!one) return null;
-  const off = moreThanSet(one.cost, one.by_tariffs);
   return (
-    <p className="mt-2 text-small text-soft">
-      {compared(one, frame)}
-      {!isNear(off) && (
-        <>
-          {" "}
-          <strong className="text-ink">
-            {costJust(one, count)} {pricesInWords(one, frame)}.
-          </strong>{" "}
-          <button type="button" className="quiet" onClick={() => goBy([{ zone: zone.name, option: option.name }])}>
-            {off === null ? "Make that its tariff" : "Go by that"}
-          </button>
-        </>
-      )}
-    </p>
+    <BesideSet
+      one={beside(one)}
+      says={inWords(one, frame)}
+      prices={pricesInWords(one, frame)}
+      button={{ change: "Go by that", begin: "Make that its tariff" }}
+      take={() => goBy([{ zone: zone.name, option: option.name }])}
+    />
   );
 }
 
@@ -59,7 +45,7 @@ export function CostOfAny({ zone }: { zone: Zone }) {
   const { frame } = useShop();
   const { data } = useToldOfDelivery();
   const one = data?.cost.find((cost) => cost.zone === zone.name && cost.ours.length > 1);
-  return one ? <p className="mt-2 text-small text-soft">Naming no option, {compared(one, frame)}</p> : null;
+  return one ? <p className="mt-2 text-small text-soft">Naming no option, {inWords(one, frame)}</p> : null;
 }
 
 /** All at once, where there are several without a tariff. */

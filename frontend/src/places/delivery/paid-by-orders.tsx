@@ -23,7 +23,10 @@ function inWords(one: DeliveryPaid, frame: Frame): string {
   return chargeInWords(one.charge, frame) + free;
 }
 
-export const whose = (one: Pick<DeliveryPaid, "option" | "days">) => `orders${one.option ? ` by ${one.option}` : ""}${one.days === null ? "" : ` in the last ${one.days} days`}`;
+/** Of which days orders are, null for all; behind which. */
+export const inTheLast = (days: number | null) => (days === null ? "" : ` in the last ${days} days`);
+
+export const whose = (one: Pick<DeliveryPaid, "option" | "days">) => `orders${one.option ? ` by ${one.option}` : ""}${inTheLast(one.days)}`;
 
 /** From where on an option is free, where no order tells of that: none came to so much. */
 const unreached = (option: DeliveryOption, one: DeliveryPaid) => (option.free_from != null && option.free_from > one.dearest ? option.free_from : null);

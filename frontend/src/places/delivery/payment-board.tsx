@@ -1,34 +1,30 @@
 /** Ways to pay: what each costs, and how many pay so where an order does not say. */
 import { useToldOfDelivery } from "../../api/queries";
 import type { BeingPaid, PaymentMethod } from "../../api/types";
-import { count, listed, money, rate } from "../../pieces/figures";
+import { listed, money, rate } from "../../pieces/figures";
 import { Heading, Headings } from "../../pieces/headings";
 import { changedAt, folded } from "../../pieces/lists";
 import { SavedNumber } from "../../pieces/saved-number";
-import { costJust, isNear, moreThanSet } from "./as-set";
+import { BesideSet, compared } from "./beside-set";
 import { areNamed, sharesNamed } from "./named-shares";
 import { NewName } from "./new-name";
+import { inTheLast } from "./paid-by-orders";
 import { moneyBox, PERCENT, useChanges, useShop, Wrong } from "./saving";
 
 /** Whether a way to pay costs what orders paid so did. */
 function CostAsSet({ told, take }: { told: BeingPaid; take: (told: BeingPaid) => void }) {
   const { frame } = useShop();
-  const each = (sum: number) => money(Math.round(sum / told.orders), frame);
-  const off = moreThanSet(told.cost, told.by_ours);
-  const cost = `${count(told.orders)} orders paid by ${told.payment}${told.days === null ? "" : ` in the last ${told.days} days`} cost ${each(told.cost)} each to be paid`;
-  if (isNear(off)) return <p className="mt-2 text-small text-soft">{cost}, as is said here.</p>;
+  const one = { cost: told.cost, set: told.by_ours, orders: told.orders, exact: told.exact };
   const parts = [...(told.cost_bp ? [`${rate(told.cost_bp)} of the total`] : []), ...(told.fixed ? [money(told.fixed, frame)] : [])];
   return (
-    <p className="mt-2 text-small text-soft">
-      {cost}
-      {off !== null && `, ${rate(Math.abs(off))} ${off > 0 ? "more" : "less"} than the ${each(told.by_ours ?? 0)} said here`}.{" "}
-      <strong className="text-ink">
-        {costJust(told, count)} {listed(parts)}.
-      </strong>{" "}
-      <button type="button" className="quiet" onClick={() => take(told)}>
-        Take that<span className="sr-only"> for {told.payment}</span>
-      </button>
-    </p>
+    <BesideSet
+      one={one}
+      says={compared(one, `orders paid by ${told.payment}${inTheLast(told.days)}`, "to be paid", { same: "as is said here", other: "said here" }, frame)}
+      prices={listed(parts)}
+      button={{ change: "Take that", begin: "Take that" }}
+      unseen={` for ${told.payment}`}
+      take={() => take(told)}
+    />
   );
 }
 
