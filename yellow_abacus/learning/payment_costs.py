@@ -6,18 +6,19 @@ ones that come nearest on average. docs/sums.md, "What being paid cost".
 PaymentCost(cost_bp=140, fixed=25.0, exact=20)
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from yellow_abacus.core.ground.money import WHOLE_BP, Floats, Ints
+from yellow_abacus.learning.parcel_costs import how_many_exact
 
 MOST_PAIRED = 500
 """So many payments, evenly spread, are paired to find what most cost."""
 BESIDE = 5
 """Basis points, up to which the share may be another than pairs tell."""
-EXACT, NEAR = 0.5, 0.01
-"""It is believed that such a share of payments cost to the cent, and which comes so near to what all cost."""
+WITHIN = 1
+"""Minor units, give or take which a payment cost just what is told of it: it may be rounded otherwise."""
 
 
 @dataclass(frozen=True)
@@ -42,18 +43,25 @@ def payment_cost(total: Ints, cost: Ints) -> PaymentCost:
     slopes = (cost[some][other] - cost[some][one])[apart != 0] / apart[apart != 0]
     about = round(float(np.median(slopes)) * WHOLE_BP) if len(slopes) else 0
     rates = sorted(range(about - BESIDE, about + BESIDE + 1), key=lambda rate: (rate % 10 > 0, rate % 5 > 0))
-    every = [_at(rate, total, cost) for rate in dict.fromkeys(_within(rate) for rate in rates)]
-    best = max(every, key=lambda one: one.exact or 0)  # of those alike the roundest
-    told = best.asked(total)
-    is_exact = (best.exact or 0) >= EXACT * len(cost) and abs(told.sum() - cost.sum()) <= NEAR * cost.sum()
-    return best if is_exact else _on_average(total, cost)
+    every = [_with_rate(rate, total, cost) for rate in dict.fromkeys(map(_within, rates))]
+
+    def fits(one: PaymentCost) -> tuple[int, int]:
+        apart = np.abs(_to_the_cent(one, total) - cost)
+        return int((apart <= WITHIN).sum()), int((apart == 0).sum())
+
+    best = max(every, key=fits)  # of those alike the roundest
+    exact = how_many_exact(_to_the_cent(best, total), cost, WITHIN)
+    return _on_average(total, cost) if exact is None else replace(best, exact=exact)
 
 
-def _at(rate: int, total: Ints, cost: Ints) -> PaymentCost:
+def _to_the_cent(one: PaymentCost, total: Ints) -> Floats:
+    """What it asks of each payment, in whole minor units."""
+    return np.floor(one.asked(total) + 0.5)
+
+
+def _with_rate(rate: int, total: Ints, cost: Ints) -> PaymentCost:
     """With such a share, basis points, and the fixed amount that most cost besides."""
-    fixed = max(float(np.rint(np.median(cost - total * rate / WHOLE_BP))), 0.0)
-    exact = int((np.abs(total * rate / WHOLE_BP + fixed - cost) <= 1).sum())
-    return PaymentCost(rate, fixed, exact)
+    return PaymentCost(rate, max(float(np.rint(np.median(cost - total * rate / WHOLE_BP))), 0.0), None)
 
 
 def _on_average(total: Ints, cost: Ints) -> PaymentCost:
