@@ -125,3 +125,61 @@ def test_what_carriers_asked_in_another_currency_is_left_out_and_said(shop):
 def test_another_number_beside_that_of_the_order_is_passed_over(shop):
     saved(shop, "Order number,Their order,Label cost\nS-71,#1,4.20\nS-72,#2,5.00\n")
     assert [one.delivery_cost for _, one in sorted(rows(shop).items())] == [420, 500]
+
+
+STATUSES = (
+    ORDERS.replace("country\n", "country,status\n")
+    .replace("Home\n", "Home,sent\n")
+    .replace("Abroad\n", "Abroad,sent\n")
+)
+
+
+def statuses(shop):
+    return [(number, one.status) for number, one in sorted(rows(shop).items())]
+
+
+@pytest.mark.parametrize(
+    ("file", "text", "told"),
+    [
+        ("parcels.csv", "Order;Label cost;Delivery status\n1;4,20;Arrived\n2;5,00;Refused\n", ["Arrived", "Refused"]),
+        ("parcels.csv", "Order;Label cost;Delivery status\n1;4,20;Void\n2;5,00;Refused\n", ["", "Refused"]),
+        (
+            "statuses.csv",
+            "Order;Tracking status\n1;Sent back unclaimed\n2;On its way\n",
+            ["Sent back unclaimed", "On its way"],
+        ),
+        ("statuses.csv", "Order;Status\n1;Cancelled\n2;Sent\n", [None, "Sent"]),
+        ("cancelled.csv", "Order;Total;Status\n1;9,00;Cancelled\n", [None, "sent"]),
+        ("orders.csv", "Order;Payment method;Order status\n1;card;Cancelled\n2;cash;Done\n", [None, "Done"]),
+    ],
+)
+def test_how_orders_went_is_told_by_files_of_parcels_and_of_statuses(empty_shop, file, text, told):
+    bring(empty_shop, "goods", GOODS)
+    bring(empty_shop, "orders", STATUSES.encode())
+    saved(empty_shop, text, file=file)
+    count = [(number, status) for number, status in zip(("#1", "#2"), told, strict=True) if status is not None]
+    assert statuses(empty_shop) == count
+
+
+@pytest.mark.parametrize(
+    ("file", "text"),
+    [
+        ("export.csv", "Order;Payment method;Status\n1;card;Failed\n2;cash;Paid\n"),
+        ("export.csv", "Order;Payment status\n1;Failed\n2;Paid\n"),
+        ("payments.csv", "Order;Status\n1;Failed\n2;Paid\n"),
+        ("export.csv", "Order;Return reason;Status\n1;broken;Rejected\n2;late;Accepted\n"),
+        ("export.csv", "Order;Status\n1;Sent\n2;Paid\n"),
+    ],
+)
+def test_the_status_of_a_payment_or_of_what_came_back_is_not_that_of_its_order(shop, file, text):
+    assert checked(shop, text, file=file).missing
+
+
+def test_a_parcel_refused_is_told_beside_orders_brought_in_with_it(empty_shop):
+    bring(empty_shop, "goods", GOODS)
+    both = [
+        ("orders.csv", STATUSES.encode()),
+        ("parcels.csv", b"Order,Label cost,Tracking status\n1,4,Refused\n2,5,Delivered\n"),
+    ]
+    bring_in.save(empty_shop, bring_in.check(empty_shop, "orders", both[0][1], file=both[0][0], more=both[1:]))
+    assert statuses(empty_shop) == [("#1", "Refused"), ("#2", "Delivered")]

@@ -13,12 +13,15 @@ from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.delivery_cost import cost_more
 from yellow_abacus.delivery_paid import paid_less
 from yellow_abacus.files.words import share
+from yellow_abacus.refusals import refused_otherwise
 from yellow_abacus.store.loading import LoadedShop
 
 TOLD_FROM = 0.02
 """A forecast says so where orders paid so much less, or more, than the prices it goes by."""
 PAYMENT_FROM = 0.1
 """The same of what being paid costs, which is little beside those."""
+REFUSED_FROM = 0.005
+"""The same of the share of orders refused on the way, of all orders."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -61,6 +64,7 @@ class Caveats:
             told += _otherwise("Orders cost {} to deliver than your tariffs say; see Delivery.", self.delivery_more)
             words = "Being paid cost {} than your ways to pay say; see Delivery, Payment."
             told += _otherwise(words, self.payment_more, PAYMENT_FROM)
+            told += self._refused
         if forecaster.expected.has_history and (kits := loaded.kits_told):
             told.append(
                 f"{'1 SKU looks' if len(kits) == 1 else f'{len(kits)} SKUs look'} like a kit whose parts orders tell "
@@ -102,6 +106,17 @@ class Caveats:
     def payment_more(self) -> float:
         """The share by which being paid cost more than ways to pay say, whichever orders are expected."""
         return being_paid_more(self.loaded)
+
+    @cached_property
+    def _refused(self) -> list[str]:
+        """Whether other orders are refused on the way than ways to pay say, whichever are expected."""
+        found = refused_otherwise(self.loaded)
+        if found is None or abs(found[0] - found[1]) < REFUSED_FROM:
+            return []
+        refused, said = map(share, found)
+        return [
+            f"{refused} of orders were refused on the way, and your ways to pay say {said}; see Delivery, Payment."
+        ]
 
     @cached_property
     def stuck(self) -> Bools:

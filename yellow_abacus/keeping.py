@@ -350,10 +350,10 @@ def _came_back(shop_file: ShopFile, at: Counted, row: KeptForecastRow, real: Cam
     found = came_back(at.loaded, real.carts)
     with shop_file.reading() as session:
         refunded = refunded_over(session, row.first_day, row.last_day)
-    if not found.returned and not refunded:
+    if not found.returned and not found.refused and not refunded:
         return None
     digits = at.loaded.minor_digits
-    return came_back_doc(found.units, found.returned, found.expected, refunded, at.loaded.currency, digits)
+    return came_back_doc(found, refunded, at.loaded.currency, digits)
 
 
 def _kept_out(at: Counted, plan: Plan, real: Came, gone: int) -> DifferenceDoc | None:

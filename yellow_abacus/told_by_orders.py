@@ -11,6 +11,9 @@ from sqlalchemy.orm import Session
 from yellow_abacus.core.carts.facts import UNKNOWN, Labels
 from yellow_abacus.core.ground.money import WHOLE_BP, Bools, Ints, rhu
 from yellow_abacus.core.offers.free_lines import unexplained
+from yellow_abacus.core.shop.payments import refused as expected_by_settings
+from yellow_abacus.learning.came import CameBack
+from yellow_abacus.refusals import refused_orders
 from yellow_abacus.store.loading import LoadedShop
 from yellow_abacus.store.models import GoodRow
 
@@ -35,7 +38,7 @@ def usual_prices(loaded: LoadedShop, last_days: int) -> dict[str, int]:
 
 @dataclass(frozen=True, eq=False)
 class SentBack:
-    """One entry a SKU: units ordered and units sent back."""
+    """One entry a SKU: units ordered and units sent back, of orders that were not refused on the way."""
 
     units: Ints
     returned: Ints
@@ -51,28 +54,26 @@ def _by_sku(loaded: LoadedShop, by_line: Ints) -> Ints:
 def sent_back(loaded: LoadedShop) -> SentBack | None:
     """None where orders do not tell of anything sent back."""
     orders = loaded.orders
-    if not orders.returned.any():
-        return None
-    ordered = ~loaded.lines.is_put_in
-    return SentBack(_by_sku(loaded, orders.quantity * ordered), _by_sku(loaded, orders.returned * ordered))
-
-
-@dataclass(frozen=True)
-class CameBack:
-    """units: of some orders; returned: of those, that came back; expected: by the return rates of their goods."""
-
-    units: int
-    returned: int
-    expected: float
+    counts = ~loaded.lines.is_put_in & ~refused_orders(loaded)[orders.cart]
+    returned = orders.returned * counts
+    return SentBack(_by_sku(loaded, orders.quantity * counts), _by_sku(loaded, returned)) if returned.any() else None
 
 
 def came_back(loaded: LoadedShop, carts: Ints) -> CameBack:
     """carts: of the history, by index."""
-    orders, raw = loaded.orders, loaded.lines
-    mine = np.isin(raw.cart, carts) & ~loaded.lines.is_put_in
+    orders, raw, refused = loaded.orders, loaded.lines, refused_orders(loaded)
+    mine = np.isin(raw.cart, carts[~refused[carts]]) & ~raw.is_put_in
     rates = loaded.batch.goods.column("return_rate")[raw.sku[mine]]
     units = orders.quantity[mine]
-    return CameBack(int(units.sum()), int(orders.returned[mine].sum()), float((units * rates).sum()))
+    as_expected = expected_by_settings(loaded.shop.payments, loaded.batch.facts.payment.some(carts))
+    return CameBack(
+        units=int(units.sum()),
+        returned=int(orders.returned[mine].sum()),
+        expected=float((units * rates).sum()),
+        orders=len(carts),
+        refused=int(refused[carts].sum()),
+        as_expected=float(as_expected.sum()),
+    )
 
 
 @dataclass(frozen=True)

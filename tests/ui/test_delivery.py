@@ -308,6 +308,29 @@ def test_ways_to_pay_are_added_and_held_against_what_being_paid_cost(page: Page,
     assert serious(page) == []
 
 
+def test_how_many_are_refused_is_taken_as_orders_tell(page: Page, empty: str, empty_shop, complaints):
+    bring(empty_shop, "goods", b"sku,product,price,cost\nA,A,12,4\n")
+    lines = [
+        f"{n},2026-{10 - n % 2}-{n % 28 + 1:02d},A,1,{('cash', 'card')[n % 2]},{'Refused' if n % 10 == 4 else 'Sent'}"
+        for n in range(100)
+    ]
+    bring(empty_shop, "orders", "\n".join(["order,date,sku,quantity,payment,status", *lines]).encode())
+    page.goto(f"{empty}/delivery")
+    page.get_by_role("tab", name="Payment").click()
+    page.get_by_role("button", name="Add cash").click()
+    box = page.get_by_label("Cancelled or refused, cash")
+    assert float(box.input_value()) > 10
+    put(page, "Cancelled or refused, cash", "2", "settings")
+    told = page.get_by_text(
+        re.compile(r"^\d+ of \d+ orders paid by cash were refused .* more than the 2\s% said here")
+    )
+    expect(told).to_be_visible()
+    page.get_by_role("button", name="Take that").click()
+    expect(box).not_to_have_value("2")
+    expect(page.get_by_text(re.compile("orders paid by cash .*, as is said here"))).to_be_visible()
+    assert serious(page) == []
+
+
 def test_shares_are_taken_as_orders_name_options_and_ways_to_pay(page: Page, demo: str, complaints):
     page.goto(f"{demo}/delivery")
     page.get_by_role("button", name="68 % choose To the door").click()

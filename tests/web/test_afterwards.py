@@ -394,6 +394,22 @@ def test_what_came_back_is_told_beside_what_return_rates_expect(demo, demo_shop)
     assert after["figures"] == before["figures"]
 
 
+REFUSED = text("update orders set status = 'refused' where placed_at >= '2026-09-01' and placed_at < '2026-09-02'")
+
+
+def test_how_many_were_refused_is_told_beside_what_ways_to_pay_expect(demo, demo_shop):
+    one = kept(demo)["id"]
+    before = demo.get(f"/api/kept/{one}").json
+    rewrite(demo_shop, REFUSED)
+    after = demo.get(f"/api/kept/{one}").json
+    told = after["came_back"]
+    assert 10 < told["refused"] < told["orders"] / 10
+    assert (told["as_expected"], told["returned"]) == (0, 0)
+    assert f"{told['refused']} of {told['orders']} orders (" in told["says"]
+    assert "were refused on the way; your ways to pay expect 0." in told["says"]
+    assert after["figures"] == before["figures"]
+
+
 def test_while_it_runs_days_gone_are_held_against_their_part(demo):
     late = LEAF | {"first_day": "2026-10-25", "last_day": "2026-11-07"}
     one = kept(demo, late)

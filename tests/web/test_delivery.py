@@ -209,6 +209,7 @@ def test_a_shop_without_orders_tells_nothing_of_delivery(empty):
         "paid": [],
         "cost": [],
         "being_paid": [],
+        "refused": [],
         "options": [],
         "payments": [],
     }

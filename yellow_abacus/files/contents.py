@@ -152,8 +152,8 @@ class Contents:
         return self._only(free, _are_days)
 
     def only_statuses(self, free: Iterable[int]) -> int | None:
-        """The one column of few different cells of which some leaves its order out, and none says that goods came
-        back; None where none or several are."""
+        """The one column of few different cells of which some leaves its order out, or says it was refused, and none
+        that goods came back; None where none or several are."""
         return self._only(free, _are_statuses)
 
     def _only(self, free: Iterable[int], are: Callable[[Sequence[str]], bool]) -> int | None:
@@ -199,7 +199,7 @@ def _are_statuses(texts: Sequence[str]) -> bool:
     if len(texts) > MOST_STATUSES:
         return False
     told = frozenset(map(simplify, texts))
-    return told.isdisjoint(words_of("sent_back")) and not told.isdisjoint(words_of("left_out"))
+    return told.isdisjoint(words_of("sent_back")) and not told.isdisjoint(words_of("left_out") | words_of("refused"))
 
 
 def _is_day(text: str) -> bool:

@@ -12,7 +12,7 @@ was given back; put on the first row of each.
 """
 
 from collections import defaultdict
-from collections.abc import Callable, Container, Iterable, Iterator
+from collections.abc import Callable, Container, Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
@@ -22,16 +22,18 @@ from babel.lists import format_list
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.files.columns import Columns, answering, match_columns
 from yellow_abacus.files.contents import NEARLY_ALL, Contents, columns_that_tell
-from yellow_abacus.files.fields import OF_ORDERS, ORDERS
+from yellow_abacus.files.fields import BESIDE_ORDERS, OF_ORDERS, ORDERS
 from yellow_abacus.files.headings import is_called, simplify, tells_an_amount, words_of
 from yellow_abacus.files.lines_apart import SOME, bare_number
 from yellow_abacus.files.order_shapes import first_row_of_order
-from yellow_abacus.files.order_statuses import says_left_out
+from yellow_abacus.files.order_statuses import says_left_out, says_refused
 from yellow_abacus.files.rows import Coded, Codes, coded, emptied, found_in
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import guess_decimal_mark, is_currency_sign, number_if_any
 from yellow_abacus.files.words import so_many
 
+HOW = "Order status"
+"""A heading for statuses, those of orders that tell some already, too."""
 OF_LINES = ("sku", "product", "items", "quantity")
 
 
@@ -53,25 +55,48 @@ class OfOrders:
 def with_facts(orders: Table, other: Table) -> Table | None:
     """A table of orders with what another tells of them, that they do not tell; None where it does not."""
     theirs = columns_that_tell(headed_in_full(other), ORDERS)
-    if not theirs.keys().isdisjoint(OF_LINES) or is_called(other.name, "left_out"):
+    if not theirs.keys().isdisjoint(OF_LINES):
         return None
     told = columns_that_tell(orders, ORDERS)
-    tell = ("refunded",) if is_called(other.name, "sent_back") else _TELL
+    tell = () if is_called(other.name, "left_out") else ("refunded",) if is_called(other.name, "sent_back") else _TELL
     known = told.keys() | orders.tells
     theirs = _with_costs(other, theirs, known)
     places = [(key, at) for key in tell if _MEANT.get(key, key) not in known for at in theirs.get(key, ())]
-    if not places or (of := whose(orders, other, told)) is None:
+    of_orders = answering(other.header, BESIDE_ORDERS["status"])
+    how, of_parcels = _how_they_went(other, theirs, of_orders), not OF_PARCELS.isdisjoint(theirs)
+    if (how is None and not places) or (of := whose(orders, other, told)) is None:
         return None
-    counts = (of.row >= 0) & ~left_out(other, theirs)
+    statuses = {"status": (*theirs.get("status", ()), *of_orders)}
+    counts = (of.row >= 0) & ~left_out(other, statuses)
     beside = dict[str, Coded]()
+    if how is not None:
+        every = counts if of_parcels else of.row >= 0
+        beside[f"{HOW}: {other.header[how]}"] = _last_told(orders, of, other, how, every)
     for key, at in places:
         column = _TELL[key](orders, of, other, at, counts)
         if column is None:
             return None
         beside[f"{OF_ORDERS[_MEANT.get(key, key)].label}: {other.header[at]}"] = column
-    headings = format_list([other.header[at] for _, at in places], locale="en")
+    told_by = [*([] if how is None else [how]), *(at for _, at in places)]
+    headings = format_list([other.header[at] for at in told_by], locale="en")
     says = f"What {other.name} tells of orders goes with them, by {of.heading}: {headings}."
     return orders.with_beside([*beside.items()], says, *of.of_none(other))
+
+
+def _how_they_went(other: Table, theirs: Columns, of_orders: Sequence[int]) -> int | None:
+    """The column that tells how orders went, of which some were refused, or cancelled if what is so is no parcel.
+    of_orders: those whose headings say so; others may be of payments, or of what came back."""
+    headed, header = [*of_orders], other.header
+    came_back = any(is_called(one, "sent_back") for one in (other.name, *header))
+    of_others = came_back or is_called(other.name, "of_payment")
+    if not of_others and theirs.keys() & _TELL.keys() <= OF_PARCELS:
+        headed += theirs.get("status", ())
+
+    def tells(at: int) -> bool:
+        texts = other.rows.columns[at].used
+        return any(map(says_refused, texts)) or (OF_PARCELS.isdisjoint(theirs) and any(map(says_left_out, texts)))
+
+    return next((at for at in headed if tells(at) and not is_called(header[at], "of_payment")), None)
 
 
 def _with_costs(other: Table, theirs: Columns, known: Container[str]) -> Columns:
@@ -201,5 +226,7 @@ _TELL = {
     "payment_cost": added_up,
 }
 """The fields it may tell, and how: a payment that failed is tried again, two codes both come off."""
+OF_PARCELS = frozenset(["delivery_cost", "option"])
+"""What tables of parcels tell: in one of payments or refunds a status is that of those."""
 _MEANT = {"line_discount": "order_discount"}
 """What a field means where no line is told."""

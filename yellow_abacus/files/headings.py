@@ -48,11 +48,6 @@ def _beside_amounts() -> re.Pattern[str]:
     return re.compile(rf"{_any_of(beside)}|\b(?:{'|'.join(currencies)})$")
 
 
-@cache
-def _without_tax() -> re.Pattern[str]:
-    return re.compile(_any_of(words_of("without_tax")))
-
-
 def _any_of(words: frozenset[str]) -> str:
     """A pattern of any of some words, the longest first."""
     return rf"\b(?:{'|'.join(sorted(words - {''}, key=len, reverse=True))})\b"
@@ -60,7 +55,7 @@ def _any_of(words: frozenset[str]) -> str:
 
 def is_without_tax(heading: str) -> bool:
     """Whether a heading says that its column tells amounts without tax."""
-    return bool(_without_tax().search(simplify(heading)))
+    return has_words(heading, "without_tax")
 
 
 def without_tax_or_currency(heading: str) -> str:
@@ -70,6 +65,20 @@ def without_tax_or_currency(heading: str) -> str:
     'unit price'
     """
     return " ".join(_beside_amounts().sub("", simplify(heading)).split())
+
+
+def has_words(text: str, what: str) -> bool:
+    """Whether one of the words of `words_of`, or several in a row, stands somewhere in a text.
+
+    >>> has_words("Partially cancelled", "left_out"), has_words("In part", "in_part"), has_words("Apart", "in_part")
+    (True, True, False)
+    """
+    return bool(_any(what).search(simplify(text)))
+
+
+@cache
+def _any(what: str) -> re.Pattern[str]:
+    return re.compile(_any_of(words_of(what)))
 
 
 def is_called(name: str, *kinds: str) -> bool:

@@ -14,6 +14,7 @@ from yellow_abacus.files.forecast_json import WholeForecastDoc
 from yellow_abacus.files.plan_json import OfferDoc, PlanDoc
 from yellow_abacus.files.reason_words import day_in_words
 from yellow_abacus.files.words import count, money, share, so_many
+from yellow_abacus.learning.came import CameBack
 from yellow_abacus.learning.estimate import Estimate
 from yellow_abacus.learning.how_long import LONGEST
 from yellow_abacus.learning.kept_out import Difference
@@ -176,12 +177,16 @@ class DifferenceDoc(BaseModel):
 
 
 class CameBackDoc(BaseModel):
-    """Of the units of the orders that came, those sent back so far, and as many as their return rates expect; what
-    was given back of them, minor units."""
+    """Of the units of the orders that came and were not refused, those sent back so far, and as many as their return
+    rates expect; of the orders, those refused on the way, and as many as ways to pay expect; what was given back of
+    all, minor units."""
 
     units: int
     returned: int
     expected: float
+    orders: int
+    refused: int
+    as_expected: float
     refunded: int
     says: str
 
@@ -269,16 +274,24 @@ def difference_doc(found: Difference, currency: str, digits: int) -> DifferenceD
     return DifferenceDoc(kept_out=found.kept_out, orders=_expected(more), each=_expected(each), says=says)
 
 
-def came_back_doc(
-    units: int, returned: int, expected: float, refunded: int, currency: str, digits: int
-) -> CameBackDoc:
-    part = share(returned / units if units else 0.0)
-    back = f"{returned:,} of {so_many(units, 'unit')} came back so far ({part})"
-    says = f"{back}; their return rates expect {count(expected)}."
+def came_back_doc(found: CameBack, refunded: int, currency: str, digits: int) -> CameBackDoc:
+    says = (
+        f"{_part(found.returned, found.units, 'unit')} came back so far; their return rates expect "
+        f"{count(found.expected)}."
+    )
+    if found.refused:
+        says += (
+            f" {_part(found.refused, found.orders, 'order')} {'was' if found.refused == 1 else 'were'} refused on "
+            f"the way; your ways to pay expect {count(found.as_expected)}."
+        )
     if refunded:
         says += f" {money(refunded, currency, digits)} was given back to shoppers."
-    says += " What you kept counts returns as those rates expect them."
-    return CameBackDoc(units=units, returned=returned, expected=expected, refunded=refunded, says=says)
+    says += f" What you kept counts {'both' if found.refused else 'returns'} as expected."
+    return CameBackDoc(**vars(found), refunded=refunded, says=says)
+
+
+def _part(some: int, every: int, what: str) -> str:
+    return f"{some:,} of {so_many(every, what)} ({share(some / every if every else 0.0)})"
 
 
 def held(key: str, label: str, expected: ExpectedDoc, came: float, part: float) -> HeldDoc:

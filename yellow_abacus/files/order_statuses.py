@@ -1,7 +1,10 @@
 """How orders went, as a file says it, and which of them are left out for that: cancelled, test and exchange orders
-and their like, said in the column of statuses, in one beside it, or in a column of its own for that alone.
+and their like, said in the column of statuses, in one beside it, or in a column of its own for that alone. Those that
+were sent and refused, or not fetched, count: they were placed, and cost what sending them did.
 
 >>> says_left_out("Cancelled by the shop"), says_left_out("Partially cancelled"), says_left_out("Paid")
+(True, False, False)
+>>> says_refused("Delivery failed"), says_left_out("Delivery failed"), says_refused("Payment refused")
 (True, False, False)
 """
 
@@ -15,11 +18,12 @@ from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.coded_cells import Values
 from yellow_abacus.files.columns import Columns
-from yellow_abacus.files.headings import simplify, words_of
+from yellow_abacus.files.headings import has_words, simplify, words_of
 from yellow_abacus.files.order_shapes import OF_A_ROW, first_row_of_order, without_lines
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError, parse_flag
+from yellow_abacus.files.words import so_many
 
 CANCELLED = "cancelled"
 
@@ -34,9 +38,15 @@ class StatusTold:
 
 
 def says_left_out(status: str) -> bool:
-    """Whether a status has a word that leaves its orders out, of which none says that it is so for a part of them."""
-    words = simplify(status).split()
-    return not words_of("left_out").isdisjoint(words) and words_of("in_part").isdisjoint(words)
+    """Whether a status has a word that leaves its orders out, of which none says that it is so for a part of them, or
+    once they were sent."""
+    return has_words(status, "left_out") and not has_words(status, "in_part") and not says_refused(status)
+
+
+def says_refused(status: str) -> bool:
+    """Whether a status says that an order was sent, and not taken or not fetched."""
+    apart = has_words(status, "in_part") or has_words(status, "of_payment")
+    return has_words(status, "refused") and not apart
 
 
 def says_all_came_back(status: str) -> bool:
@@ -65,9 +75,19 @@ def how_many(status: Values[str], chosen: Sequence[str] | None) -> tuple[StatusT
     return tuple(sorted(told, key=lambda one: (-one.orders, one.status)))
 
 
+def of_refused(statuses: Sequence[StatusTold]) -> list[str]:
+    """How many orders were refused on the way, in words where some were."""
+    refused = [one for one in statuses if not one.left_out and says_refused(one.status)]
+    many = sum(one.orders for one in refused)
+    if not many:
+        return []
+    count = "counts" if many == 1 else "count"
+    return [f"{so_many(many, 'order')} {count} as refused on the way: {', '.join(one.status for one in refused)}."]
+
+
 def told_once(table: Table, columns: Columns) -> tuple[Table, Columns]:
     """A table with several columns of statuses, such as that of sending beside that of paying, as one whose first
-    says so where an order is left out for another; any other as it is.
+    says so where an order is left out, or was refused, for another; any other as it is.
 
     Where only some of an order's lines are said to be cancelled, those go; the first becomes a row of the order
     itself, without goods.
@@ -83,8 +103,9 @@ def told_once(table: Table, columns: Columns) -> tuple[Table, Columns]:
 
 def without_left_out(table: Table, columns: Columns, beside: Coded) -> Table:
     """The table without lines that a further column of statuses leaves out, and with its status for orders of which
-    the first row, and no row otherwise, says so."""
-    says: Bools = np.array([says_left_out(text) for text in beside.texts], dtype=np.bool_)[beside.codes]
+    the first row, and no row otherwise, says so, or that they were refused."""
+    out: Bools = np.array([says_left_out(text) for text in beside.texts], dtype=np.bool_)[beside.codes]
+    says = out | np.array([says_refused(text) for text in beside.texts], dtype=np.bool_)[beside.codes]
     if not says.any():
         return table
     number, status = (table.rows.columns[columns[key][0]] for key in ("number", "status"))
@@ -95,7 +116,7 @@ def without_left_out(table: Table, columns: Columns, beside: Coded) -> Table:
     says_otherwise = np.bincount(order[beside.filled & ~says], minlength=len(number.texts)) > 0
     whole = (says[first] & ~says_otherwise)[order]
     codes = np.where(whole, len(status.texts) + beside.codes[first[order]], status.codes)
-    goes = says & ~whole if columns.keys() >= OF_A_ROW else np.zeros_like(says)
+    goes = out & ~whole if columns.keys() >= OF_A_ROW else np.zeros_like(says)
     told = Coded([*status.texts, *beside.texts], codes)
     return without_lines(replace(table, rows=table.rows.changed({columns["status"][0]: told})), columns, goes)
 

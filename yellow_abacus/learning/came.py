@@ -70,6 +70,19 @@ class Came:
     works: Bools
 
 
+@dataclass(frozen=True)
+class CameBack:
+    """units: of some orders that were not refused; returned: of those, that came back; expected: by the return rates
+    of their goods. orders: all of them; refused: of those, on the way; as_expected: as many as settings say."""
+
+    units: int
+    returned: int
+    expected: float
+    orders: int
+    refused: int
+    as_expected: float
+
+
 def came(
     history: History,
     paid_by_line: Ints,

@@ -53,6 +53,7 @@ PACKAGING = 180
 BREAKS, AS_FRAGILE = "HF-LICLI-1", 810
 """What goes to the door as fragile, and what that costs."""
 PAYMENT = {"card": (165, 25), "invoice": (0, 95)}
+REFUSED = {"invoice": 0.06}
 """What being paid so costs: basis points of the total, since last month more for cards; and for each order."""
 A_KILOGRAM_MORE = {"Parcel abroad": 110}
 FREE_FROM = {"To the door": 9_000, "Pick-up point": 9_000, "Parcel abroad": 15_000}
@@ -100,7 +101,7 @@ def orders_of(day: date) -> Iterator[dict[str, Any]]:
         grams = sum(units[sku] * each for sku, _, each in goods)
         charge = charge_of(option, sum(paid.values()), grams)
         shopper, payment = dice.randrange(4_000), dice.choice(("card", "card", "invoice"))
-        of_total, fixed = PAYMENT[payment]
+        (of_total, fixed), refused = PAYMENT[payment], REFUSED.get(payment, 0.0)
         yield {
             "number": f"W{day:%y%m%d}-{number:03d}",
             "placed_at": (datetime.combine(day, datetime.min.time()) + timedelta(minutes=minute)).isoformat(),
@@ -108,7 +109,7 @@ def orders_of(day: date) -> Iterator[dict[str, Any]]:
             "shopper": f"W-{shopper}",
             "code": "FERN10" if code else "",
             "payment": payment,
-            "status": "cancelled" if dice.random() < 0.02 else "paid",
+            "status": "cancelled" if dice.random() < 0.02 else "refused" if way.random() < refused else "paid",
             "option": option,
             "delivery_paid": charge,
             "delivery_cost": cost_of(option, grams, breaks=BREAKS in units),

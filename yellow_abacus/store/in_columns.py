@@ -30,7 +30,8 @@ def read_orders(connection: sqlite3.Connection) -> Columns:
         "delivery_cost": "coalesce(delivery_cost, -1)",
         "payment_cost": "coalesce(payment_cost, -1)",
     }
-    names = ("placed_at", "shopper", "shopper_group", "tags", "channel", "payment", "currency", "option", "code")
+    names = ["placed_at", "shopper", "shopper_group", "tags", "channel"]
+    names += ["payment", "currency", "option", "code", "status"]
     which = _apart(connection, "id")
     return _one_row(connection, _as_texts(numbers) | _as_json(names), f"(select * from orders {which} order by id)")
 

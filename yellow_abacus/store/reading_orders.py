@@ -9,7 +9,7 @@ from itertools import compress
 import numpy as np
 from sqlalchemy.orm import Session
 
-from yellow_abacus.core.carts.facts import UNKNOWN, Facts
+from yellow_abacus.core.carts.facts import UNKNOWN, Facts, Labels, labels
 from yellow_abacus.core.carts.order_facts import OrderColumns, facts_of
 from yellow_abacus.core.forecast.volume import ordinals
 from yellow_abacus.core.ground.money import Bools, Ints
@@ -25,7 +25,7 @@ class LoadedOrders:
     """All orders that count, as they were brought in.
 
     ids: of the orders, rising. zone_id: of each order's row. day: the ordinal of each order's. delivery_paid,
-    delivery_cost, payment_cost: minor units, UNKNOWN where it was not said.
+    delivery_cost, payment_cost: minor units, UNKNOWN where it was not said. status: how they went, as files say it.
 
     One entry a line, in order of carts: cart, good_id, quantity; asked: for one unit, minor units, 0 where that was
     not said; paid: for all of them, UNKNOWN where it was not; charged: the same, UNKNOWN also where only the price
@@ -46,6 +46,7 @@ class LoadedOrders:
     charged: Ints
     returned: Ints
     facts: Facts
+    status: Labels
     currency: str
 
     def before(self, day: int) -> "LoadedOrders":
@@ -55,8 +56,8 @@ class LoadedOrders:
         carts = np.flatnonzero(kept)
         of_orders = {name: getattr(self, name)[carts] for name in BY_ORDER}
         of_lines = {name: getattr(self, name)[lines] for name in OF_LINES}
-        facts = self.facts.some(carts)
-        return replace(self, cart=number[self.cart[lines]], facts=facts, **of_orders, **of_lines)
+        facts, status = self.facts.some(carts), self.status.some(carts)
+        return replace(self, cart=number[self.cart[lines]], facts=facts, status=status, **of_orders, **of_lines)
 
     def without(self, lines: Bools | None) -> "LoadedOrders":
         """All orders, less some of their lines, never all of one's; None for none of them."""
@@ -128,6 +129,7 @@ def loaded_orders(session: Session, currency: str, columns: Callable[[Read], Col
         charged=_charged(numbers("import_id")[cart], asked * quantity, paid),
         returned=returned,
         facts=facts,
+        status=labels(texts("status")),
         currency=currency,
     )
 

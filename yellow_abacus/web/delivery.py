@@ -8,19 +8,14 @@ from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from yellow_abacus.being_paid import being_paid
 from yellow_abacus.bring_in_json import settings_values
 from yellow_abacus.carrier_tariffs import Service, keep, named_services
 from yellow_abacus.core.delivery.tariffs import Tariff
 from yellow_abacus.core.forecast.delivery_view import Curve, by_option, seen
 from yellow_abacus.core.forecast.sums import AT
 from yellow_abacus.core.ground.money import LARGEST_CART
-from yellow_abacus.core.ground.naming import LONGEST_NAME
 from yellow_abacus.core.shop.surcharges import Surcharge
-from yellow_abacus.delivery_cost import delivery_cost, go_by_costs
-from yellow_abacus.delivery_paid import delivery_paid
 from yellow_abacus.files.shop_json import SettingsDoc, TariffDoc, ZoneDoc, terms_of
-from yellow_abacus.learning.charges_paid import PaidCharge
 from yellow_abacus.store.history import version_to_be
 from yellow_abacus.store.loading import load_shop
 from yellow_abacus.store.models import ZoneRow
@@ -37,7 +32,6 @@ from yellow_abacus.store.settings import (
     zone_rows,
 )
 from yellow_abacus.store.survived import survived
-from yellow_abacus.told_by_orders import ways_named
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import ApiError
 from yellow_abacus.web.routes import Routes
@@ -107,106 +101,6 @@ class AllTakenDoc(BaseModel):
     options: list[TakenDoc]
 
 
-class DeliveryPaidDoc(BaseModel):
-    """What orders of one zone paid for delivery by one option, as they name it, empty where they name none.
-
-    days: the last of history that they are of, null for all. orders: that tell it; exact: of those, paid just what
-    `charge` and `free_from` ask; another, others: what most of the rest paid, minor units, and how many, null and 0
-    where there is no rest. ours: the shop's option of that name, or all those of the zone where they name none;
-    as_asked: orders that paid just what one of these asks. dearest: the most the charge went by in any, minor units.
-    share_bp: of the zone's orders that tell.
-    """
-
-    zone: str
-    option: str
-    days: int | None
-    orders: int
-    charge: PaidCharge
-    free_from: int | None
-    exact: int
-    another: int | None
-    others: int
-    ours: list[str]
-    as_asked: int
-    dearest: int
-    share_bp: int
-
-
-class DeliveryCostDoc(BaseModel):
-    """What orders of one zone cost to deliver by one option, as they name it, empty where they name none.
-
-    days: the last of history that they are of, null for all. orders: that tell it; cost: of all of them together,
-    minor units. ours: the shop's option of that name, or all those of the zone where they name none. by_tariffs: what
-    the tariffs of those say that the same orders cost, minor units, null where one of them has none. tariff: what one
-    cost by its weight; exact: how many cost just that, null where it is what they cost on average.
-    """
-
-    zone: str
-    option: str
-    days: int | None
-    orders: int
-    cost: int
-    ours: list[str]
-    by_tariffs: int | None
-    tariff: Tariff
-    exact: int | None
-
-
-class BeingPaidDoc(BaseModel):
-    """What orders paid one way cost for that.
-
-    days: the last of history that they are of, null for all. orders: that tell it; cost: of all of them together,
-    minor units. ours: the shop's way to pay of that name, empty where it has none; by_ours: what the same orders
-    would cost by that, minor units. cost_bp, fixed: what one cost of its total, and minor units besides; exact: how
-    many cost just that, give or take one minor unit, null where it is what they cost on average.
-    """
-
-    payment: str
-    days: int | None
-    orders: int
-    cost: int
-    ours: str
-    by_ours: int | None
-    cost_bp: int
-    fixed: float
-    exact: int | None
-
-
-class WayBody(BaseModel):
-    model_config = ConfigDict(extra="forbid")
-
-    zone: Annotated[str, Field(max_length=LONGEST_NAME)]
-    option: Annotated[str, Field(max_length=LONGEST_NAME)]
-
-
-class TariffsOfCostsBody(BaseModel):
-    model_config = ConfigDict(extra="forbid")
-
-    ways: Annotated[list[WayBody], Field(min_length=1, max_length=200)]
-
-
-class OptionNamedDoc(BaseModel):
-    zone: str
-    option: str
-    orders: int
-
-
-class PaymentNamedDoc(BaseModel):
-    payment: str
-    orders: int
-
-
-class ToldOfDeliveryDoc(BaseModel):
-    """What orders tell: what they paid for delivery, what that and being paid cost, and how many name each option
-    and way to pay, of those that name one."""
-
-    paid: list[DeliveryPaidDoc]
-    cost: list[DeliveryCostDoc]
-    being_paid: list[BeingPaidDoc]
-    options: list[OptionNamedDoc]
-    payments: list[PaymentNamedDoc]
-
-
 class DeliveryCurveDoc(BaseModel):
     """at: grams or minor units. charged, net of tax, and cost: minor units."""
 
@@ -262,10 +156,10 @@ class TariffQuery(BaseModel):
 @api.get("/delivery", responses={200: DeliveryDoc})
 def get_delivery():
     with context().shop_file.reading() as session:
-        return _told(session)
+        return delivery_told(session)
 
 
-def _told(session: Session) -> dict[str, Any]:
+def delivery_told(session: Session) -> dict[str, Any]:
     """The Delivery place as the session has it, or will have left it."""
     row = shop_row(session)
     used = orders_by_zone(session)
@@ -295,7 +189,7 @@ def put_settings(body: SettingsDoc):
     with context().shop_file.changing("Change settings") as session:
         save_settings(session, settings_values(body))
         check_settings(session)
-        return _told(session)
+        return delivery_told(session)
 
 
 @api.put("/zones", responses={200: DeliveryDoc})
@@ -304,7 +198,7 @@ def put_zones(body: ZonesBody):
     with context().shop_file.changing("Change zones") as session:
         save_zones(session, [zone.plain() for zone in body.zones])
         check_settings(session)
-        return _told(session)
+        return delivery_told(session)
 
 
 @api.put("/tariffs", responses={200: DeliveryDoc})
@@ -313,7 +207,7 @@ def put_tariffs(body: TariffsBody):
     with context().shop_file.changing("Change tariffs") as session:
         save_tariffs(session, [terms_of(tariff) for tariff in body.tariffs])
         check_settings(session)
-        return _told(session)
+        return delivery_told(session)
 
 
 @api.delete("/tariffs", responses={200: DeliveryDoc})
@@ -324,7 +218,7 @@ def delete_tariff(query: TariffQuery):
             raise ApiError(404, "No such tariff", f"The shop has no tariff “{query.name}”.")
         remove_tariff(session, query.name)
         check_settings(session)
-        return _told(session)
+        return delivery_told(session)
 
 
 @api.put("/surcharges", responses={200: DeliveryDoc})
@@ -333,7 +227,7 @@ def put_surcharges(body: SurchargesBody):
     with context().shop_file.changing("Change surcharges") as session:
         save_surcharges(session, [terms_of(one) for one in body.surcharges])
         check_settings(session)
-        return _told(session)
+        return delivery_told(session)
 
 
 @api.put("/delivery/free-from", responses={200: DeliveryDoc})
@@ -347,7 +241,7 @@ def put_free_from(body: MovedFreeFromBody):
             if moved != row.options:
                 row.options = moved
         check_settings(session)
-        return _told(session)
+        return delivery_told(session)
 
 
 @api.get("/delivery/taken", responses={200: AllTakenDoc})
@@ -372,82 +266,6 @@ def get_taken():
         ],
     )
     return doc.model_dump(mode="json")
-
-
-@api.get("/delivery/told", responses={200: ToldOfDeliveryDoc})
-def get_told():
-    """What orders tell: how many name each option and way to pay, and what they paid for delivery, zone by zone, the
-    option most went by first; that not of those with a code, in other currencies, or of days on which an offer for
-    everybody lowered it. And what they cost to deliver, and to be paid."""
-    loaded = context().room.current().loaded
-    names = loaded.shop.zone_names
-    named = ways_named(loaded)
-    doc = ToldOfDeliveryDoc(
-        options=[
-            OptionNamedDoc(zone=names[zone], option=option, orders=orders)
-            for zone, counts in named.options.items()
-            for option, orders in counts.items()
-        ],
-        payments=[PaymentNamedDoc(payment=name, orders=orders) for name, orders in named.payments.items()],
-        paid=[
-            DeliveryPaidDoc(
-                zone=names[one.zone],
-                option=one.option,
-                days=one.days,
-                orders=one.orders,
-                charge=one.found.charge,
-                free_from=one.found.free_from,
-                exact=one.found.exact,
-                another=one.another,
-                others=one.others,
-                ours=list(one.ours),
-                as_asked=one.as_asked,
-                dearest=one.dearest,
-                share_bp=one.share_bp,
-            )
-            for one in delivery_paid(loaded)
-        ],
-        cost=[
-            DeliveryCostDoc(
-                zone=names[one.zone],
-                option=one.option,
-                days=one.days,
-                orders=one.orders,
-                cost=one.cost,
-                ours=list(one.ours),
-                by_tariffs=None if one.by_tariffs is None else round(one.by_tariffs),
-                tariff=one.tariff(names[one.zone]),
-                exact=one.found.exact,
-            )
-            for one in delivery_cost(loaded)
-        ],
-        being_paid=[
-            BeingPaidDoc(
-                payment=one.payment,
-                days=one.days,
-                orders=one.orders,
-                cost=one.cost,
-                ours=one.ours,
-                by_ours=None if one.by_ours is None else round(one.by_ours),
-                **vars(one.found),
-            )
-            for one in being_paid(loaded)
-        ],
-    )
-    return doc.model_dump(mode="json")
-
-
-@api.post("/delivery/tariffs-of-costs", responses={200: DeliveryDoc})
-def post_tariffs_of_costs(body: TariffsOfCostsBody):
-    """Keep what orders cost as tariffs, by which some options go from now on."""
-    at = context()
-    loaded, ways = at.room.current().loaded, {(one.zone, one.option) for one in body.ways}
-    with at.shop_file.changing("Take what orders cost") as session:
-        if not go_by_costs(session, loaded, ways):
-            message = "Too few orders by it tell what they cost to deliver."
-            raise ApiError(404, "Nothing is told of it", message)
-        check_settings(session)
-        return _told(session)
 
 
 @api.get("/delivery/curves", responses={200: CurvesDoc})
@@ -517,4 +335,4 @@ def post_fetch(body: FetchBody):
     services = named_services(at.carriers, body.services, currency)
     with at.shop_file.changing(f"Fetch {len(services)} tariffs") as session:
         keep(session, services, at.carriers.address, now)
-        return _told(session)
+        return delivery_told(session)

@@ -208,7 +208,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Keep what orders cost as tariffs, by which some options go from now on. */
-        post: operations["delivery_post_tariffs_of_costs_delivery_tariffs_of_costs_post"];
+        post: operations["told_of_delivery_post_tariffs_of_costs_delivery_tariffs_of_costs_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -224,9 +224,9 @@ export interface paths {
         };
         /**
          * What orders tell: how many name each option and way to pay, and what they paid for delivery, zone by zone, the
-         * @description option most went by first; that not of those with a code, in other currencies, or of days on which an offer for<br/>everybody lowered it. And what they cost to deliver, and to be paid.
+         * @description option most went by first; that not of those with a code, in other currencies, or of days on which an offer for<br/>everybody lowered it. And what they cost to deliver, and to be paid, and how many were refused on the way.
          */
-        get: operations["delivery_get_told_delivery_told_get"];
+        get: operations["told_of_delivery_get_told_delivery_told_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2004,14 +2004,21 @@ export interface components {
         };
         /**
          * CameBackDoc
-         * @description Of the units of the orders that came, those sent back so far, and as many as their return rates expect; what
-         *     was given back of them, minor units.
+         * @description Of the units of the orders that came and were not refused, those sent back so far, and as many as their return
+         *     rates expect; of the orders, those refused on the way, and as many as ways to pay expect; what was given back of
+         *     all, minor units.
          */
         CameBackDoc: {
+            /** As Expected */
+            as_expected: number;
             /** Expected */
             expected: number;
+            /** Orders */
+            orders: number;
             /** Refunded */
             refunded: number;
+            /** Refused */
+            refused: number;
             /** Returned */
             returned: number;
             /** Says */
@@ -5934,6 +5941,33 @@ export interface components {
             held: number;
         };
         /**
+         * RefusalsDoc
+         * @description How many orders paid one way were refused on the way, as their status says; payment is empty for all of them,
+         *     where none names one.
+         *
+         *     days: the last of history that they are of, but for the last `on_the_way`; null for all. orders: that tell how
+         *     they went; refused: of those. share_bp: of them, to a tenth of a percent. said_bp: the share that settings say,
+         *     null where they have no such way to pay; clearly: whether chance alone makes no such number of that.
+         */
+        RefusalsDoc: {
+            /** Clearly */
+            clearly: boolean;
+            /** Days */
+            days: number | null;
+            /** On The Way */
+            on_the_way: number;
+            /** Orders */
+            orders: number;
+            /** Payment */
+            payment: string;
+            /** Refused */
+            refused: number;
+            /** Said Bp */
+            said_bp: number | null;
+            /** Share Bp */
+            share_bp: number;
+        };
+        /**
          * Response
          * @description How shoppers are expected to respond, in basis points; None where the merchant has not said.
          *
@@ -7558,8 +7592,8 @@ export interface components {
         };
         /**
          * ToldOfDeliveryDoc
-         * @description What orders tell: what they paid for delivery, what that and being paid cost, and how many name each option
-         *     and way to pay, of those that name one.
+         * @description What orders tell: what they paid for delivery, what that and being paid cost, how many were refused, and how
+         *     many name each option and way to pay, of those that name one.
          */
         ToldOfDeliveryDoc: {
             /** Being Paid */
@@ -7572,6 +7606,8 @@ export interface components {
             paid: components["schemas"]["DeliveryPaidDoc"][];
             /** Payments */
             payments: components["schemas"]["PaymentNamedDoc"][];
+            /** Refused */
+            refused: components["schemas"]["RefusalsDoc"][];
         };
         /**
          * TopUpFromDoc
@@ -8851,7 +8887,7 @@ export interface operations {
             507: components["responses"]["Problem507"];
         };
     };
-    delivery_post_tariffs_of_costs_delivery_tariffs_of_costs_post: {
+    told_of_delivery_post_tariffs_of_costs_delivery_tariffs_of_costs_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -8889,7 +8925,7 @@ export interface operations {
             507: components["responses"]["Problem507"];
         };
     };
-    delivery_get_told_delivery_told_get: {
+    told_of_delivery_get_told_delivery_told_get: {
         parameters: {
             query?: never;
             header?: never;

@@ -38,6 +38,7 @@ export type Taken = Schemas["TakenDoc"];
 export type ToldOfDelivery = Schemas["ToldOfDeliveryDoc"];
 export type DeliveryPaid = Schemas["DeliveryPaidDoc"];
 export type BeingPaid = Schemas["BeingPaidDoc"];
+export type Refusals = Schemas["RefusalsDoc"];
 export type DeliveryCost = Schemas["DeliveryCostDoc"];
 export type Curves = Schemas["CurvesDoc"];
 export type DeliveryCurve = NonNullable<Curves["by_weight"]>;

@@ -1,7 +1,7 @@
 /** Ways to pay: what each costs, and how many pay so where an order does not say. */
 import { useToldOfDelivery } from "../../api/queries";
-import type { BeingPaid, PaymentMethod } from "../../api/types";
-import { listed, money, rate } from "../../pieces/figures";
+import type { BeingPaid, PaymentMethod, Refusals } from "../../api/types";
+import { count, listed, money, rate } from "../../pieces/figures";
 import { Heading, Headings } from "../../pieces/headings";
 import { changedAt, folded } from "../../pieces/lists";
 import { SavedNumber } from "../../pieces/saved-number";
@@ -28,6 +28,27 @@ function CostAsSet({ told, take }: { told: BeingPaid; take: (told: BeingPaid) =>
   );
 }
 
+/** How many orders were refused on the way, to be taken where that is not what is said. */
+function RefusedAsSet({ told, take }: { told: Refusals; take: () => void }) {
+  const { payment, days, orders, refused, share_bp, said_bp, clearly } = told;
+  const up = days === null ? "" : `, in the ${days} days up to ${told.on_the_way} days before the last order`;
+  return (
+    <p className="mt-2 text-small text-soft">
+      {refused ? count(refused) : "None"} of {count(orders)} orders{payment && ` paid by ${payment}`} {refused > 1 ? "were" : "was"} refused on the way or not fetched{up}
+      {clearly ? (
+        <>
+          , {share_bp > (said_bp ?? 0) ? "more" : "less"} than the {rate(said_bp ?? 0)} said here. <strong className="text-ink">That is {rate(share_bp)}.</strong>{" "}
+          <button type="button" className="quiet" onClick={take}>
+            Take that<span className="sr-only"> as the share of those{payment && ` paid by ${payment}`} refused</span>
+          </button>
+        </>
+      ) : (
+        `${refused ? `: ${rate(share_bp)}` : ""}, ${share_bp === said_bp ? "as is" : `near the ${rate(said_bp ?? 0)}`} said here.`
+      )}
+    </p>
+  );
+}
+
 /** Ways to pay that orders name and the shop does not have, up to so many. */
 const MOST_NAMED = 12;
 
@@ -41,10 +62,13 @@ export function PaymentBoard() {
   const told = data?.payments.map(({ payment, orders }) => ({ name: payment, orders })) ?? [];
   const named = sharesNamed(all.map((one) => one.name), told);
   const cost = (name: string) => data?.being_paid.find((one) => folded(one.payment) === folded(name));
+  const refused = (name: string) => data?.refused.find((one) => folded(one.payment) === folded(name));
+  const ofAll = refused("");
   const add = (name: string) => {
     const { cost_bp, fixed } = cost(name) ?? { cost_bp: 0, fixed: 0 };
+    const refused_bp = (refused(name) ?? ofAll)?.share_bp ?? 0;
     const [share_bp] = sharesNamed([name, ...told.map((one) => one.name).filter((one) => one !== name)], told) ?? [];
-    put([...all, { name, cost_bp, fixed, share_bp: share_bp ?? (all.length ? 0 : 10_000), refused_bp: 0 }]);
+    put([...all, { name, cost_bp, fixed, share_bp: share_bp ?? (all.length ? 0 : 10_000), refused_bp }]);
   };
   const here = new Set(all.map((one) => one.name.toLowerCase()));
   const besides = frame.shoppers.payments.filter((name) => !here.has(name.toLowerCase()));
@@ -106,6 +130,11 @@ export function PaymentBoard() {
         const told = cost(one.name);
         return told && <CostAsSet key={one.name} told={told} take={({ cost_bp, fixed }) => set(at, { cost_bp, fixed })} />;
       })}
+      {all.map((one, at) => {
+        const told = refused(one.name);
+        return told && <RefusedAsSet key={one.name} told={told} take={() => set(at, { refused_bp: told.share_bp })} />;
+      })}
+      {ofAll && all.length > 0 && <RefusedAsSet told={ofAll} take={() => put(all.map((one) => ({ ...one, refused_bp: ofAll.share_bp })))} />}
       {data && besides.length > 0 && (
         <p className="mt-3">
           Orders name {besides.length === 1 ? "a way to pay that is" : "ways to pay that are"} not here{all.length > 0 && ", and are taken as paid in any way"}:{" "}
