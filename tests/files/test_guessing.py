@@ -32,7 +32,7 @@ def beside(heading, cells, others="order,date,sku,qty"):
         *("Postal code", "Billing first name", "Time zone", "Payment reference", "Shipping tax", "Customer IP"),
         *("Order key", "Total quantity", "Compare at price", "Coupon amount off tax", "Item count", "Item weight"),
         *("Nota cliente", "Nom du client", "Naam klant", "Customer discount", "Customer refund"),
-        *("Customer payment fee", "Kunde Gesamt"),
+        *("Customer payment fee", "Kunde Gesamt", "Cash on delivery fee", "Cod delivery charge"),
     ],
 )
 def test_a_heading_with_words_of_something_else_beside_a_known_one_is_not_taken(heading):
@@ -225,6 +225,58 @@ def test_a_total_is_the_lines_where_it_is_what_was_asked_in_nearly_all(more, kep
     told = "".join(f"{at},2026-03-01,A,{at},12.00,{12 * at}.00\n" for at in range(1, 6))
     found = guessed("order,date,sku,qty,price,total\n" + told + more)
     assert ("line_total" in found) == kept
+
+
+def without_prices(headings, cells):
+    """A file of three orders of two lines each and three of one, without prices. cells: from the units and the list
+    price of a line, what its order comes to, whether the line is its first, and which order it is."""
+    rows = []
+    for order in range(6):
+        lines = [("A", order % 3 + 1), ("B", 2)][: 2 - order % 2]
+        total = sum(units * PRICES[sku.lower()] for sku, units in lines)
+        for at, (sku, units) in enumerate(lines):
+            told = cells(units * PRICES[sku.lower()], total, not at, order)
+            rows.append(f"{order},2026-03-0{order + 1},{sku},{units},{told}")
+    found = guessed(f"order,date,sku,qty,{headings}\n" + "\n".join(rows))
+    return {key: heading for key, heading in found.items() if key in ("line_total", "delivery_paid")}
+
+
+@pytest.mark.parametrize("heading", ["Total", "Paid", "Amount paid", "Bezahlt", "Amount", "Line total"])
+def test_without_prices_a_total_is_the_lines_where_list_prices_or_orders_of_several_show_it(heading):
+    assert without_prices(heading, lambda line, *_: f"{line:.2f}") == {"line_total": heading}
+    off = without_prices(heading, lambda line, total, first, order: f"{line - order % 2:.2f}")
+    assert off == {"line_total": heading}
+    assert without_prices(heading, lambda line, total, *_: f"{total + 4.9:.2f}") == {}
+    assert without_prices(heading, lambda line, total, first, order: f"{total:.2f}" if first else "") == {}
+
+
+@pytest.mark.parametrize("heading", ["Total", "Paid", "Amount"])
+def test_without_prices_a_total_that_holds_delivery_is_the_orders(heading):
+    held = without_prices(f"Shipping,{heading}", lambda line, total, first, order: f"4.90,{line + 4.9:.2f}")
+    assert held == {"delivery_paid": "Shipping"}
+    beside_it = without_prices(
+        f"Shipping,{heading}", lambda line, total, first, order: f"4.90,{line - order % 2:.2f}"
+    )
+    assert beside_it == {"delivery_paid": "Shipping", "line_total": heading}
+
+
+def test_the_price_of_an_item_beside_another_price_is_no_product():
+    found = beside("Item price,Price", ["12.00,24.00", "3.50,3.50", "3.50,14.00", "3.50,3.50", "12.00,12.00"])
+    assert "product" not in found
+
+
+@pytest.mark.parametrize("cells", [["yes"] * 5, ["2026-03-01"] * 5])
+def test_whether_and_when_an_order_was_paid_is_no_amount(cells):
+    assert "line_total" not in beside("Price,Paid", [f"12.00,{one}" for one in cells])
+
+
+def test_what_was_paid_is_taken_before_a_total_that_was_asked():
+    prices = (24, 3.5, 14, 3.5, 12)
+    cells = [
+        f"{each:.2f},{total:.2f},{total - at % 2:.2f}"
+        for at, (each, total) in enumerate(zip((12, 3.5, 3.5, 3.5, 12), prices, strict=True))
+    ]
+    assert beside("Price,Total,Amount paid", cells)["line_total"] == "Amount paid"
 
 
 @pytest.mark.parametrize(("lines", "rows"), [(120, 1), (1, 120)])

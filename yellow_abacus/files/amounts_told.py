@@ -55,7 +55,7 @@ class AmountsTold:
         if not {"sku", "rate"} <= self._columns.keys():
             return False
         each = self._of("unit_price") if "unit_price" in self._columns else self._paid / self._of("quantity")
-        rate, listed = self._of("rate"), self._listed(prices)
+        rate, listed = self._of("rate"), self.listed(prices)
         told = (rate > 0) & (each > 0) & (listed > 0)
         above, rates = np.log(each[told] / listed[told]), np.log(rate[told])
         tells = np.abs(rates) > NEAR_ONE
@@ -75,7 +75,7 @@ class AmountsTold:
         """
         if "sku" not in self._columns:
             return None
-        each, listed, times = self._each_before, self._listed(prices), self._by_sku(taxed)
+        each, listed, times = self._each_before, self.listed(prices), self._by_sku(taxed)
         told = (each > 0) & (np.abs(listed * times - listed) > FEWEST * cent)
         if told.sum() < FEWEST:
             return None
@@ -110,7 +110,7 @@ class AmountsTold:
         held against list prices, times what lines of one unit are above those."""
         if not {"sku", "quantity"} <= self._columns.keys():
             return None
-        amount, units, listed = self._of(key), self._of("quantity"), self._listed(prices)
+        amount, units, listed = self._of(key), self._of("quantity"), self.listed(prices)
         told = (amount > 0) & (listed > 0) & (units >= 1)
         above, many = np.log(amount[told] / listed[told]), np.log(units[told])
         alone, several = many == 0, many > 0
@@ -122,10 +122,13 @@ class AmountsTold:
                 return power
         return None
 
-    def is_plainly_the_lines(self, at: int) -> bool:
+    def is_plainly_the_lines(self, at: int, prices: Mapping[str, float]) -> bool:
         """Whether a column tells what lines came to: seldom more than was asked for them, and mostly just that; or
-        where orders of several lines show that it is not theirs, less by anything but the tax of a SKU."""
+        where orders of several lines show that it is not theirs, less by anything but the tax of a SKU. prices: as in
+        `guess_columns`, where the file does not tell what was asked."""
         total, asked = self.numbers(at), self.asked
+        if not np.isfinite(asked).any() and {"sku", "quantity"} <= self._columns.keys():
+            asked = self.listed(prices) * self._of("quantity")
         told = (total > 0) & (asked > 0)
         if told.sum() < FEWEST or told.mean() < HALF:
             return False
@@ -252,7 +255,7 @@ class AmountsTold:
         some = off > A_CENT
         if is_of_rates(self._table.header[at]) or not self._is_mostly_at_list_prices(some, prices):
             return False
-        told = some & (self._of("unit_price") > 0) & (self._listed(prices) > 0)
+        told = some & (self._of("unit_price") > 0) & (self.listed(prices) > 0)
         return not (off > self._of("unit_price") * self._of("quantity") + A_CENT)[told].any()
 
     def is_rate_off_the_price(self, at: int, prices: Mapping[str, float]) -> bool:
@@ -265,7 +268,7 @@ class AmountsTold:
     def _is_mostly_at_list_prices(self, some: Bools, prices: Mapping[str, float]) -> bool:
         if not {"sku", "quantity", "unit_price"} <= self._columns.keys():
             return False
-        price, listed = self._of("unit_price"), self._listed(prices)
+        price, listed = self._of("unit_price"), self.listed(prices)
         told = some & (price > 0) & (listed > 0)
         return bool(told.sum() >= FEWEST and (np.abs(price - listed) <= A_CENT)[told].mean() >= MOSTLY)
 
@@ -311,7 +314,7 @@ class AmountsTold:
         """Whether most prices of a column are list prices. prices: as in `guess_columns`."""
         if "sku" not in self._columns:
             return False
-        price, listed = self.numbers(at), self._listed(prices)
+        price, listed = self.numbers(at), self.listed(prices)
         told = (price > 0) & (listed > 0)
         return bool(told.sum() >= FEWEST and (np.abs(price - listed) <= A_CENT)[told].mean() >= MOSTLY)
 
@@ -350,7 +353,7 @@ class AmountsTold:
 
         return is_told(lines) and not is_told(lines - np.abs(off))
 
-    def _listed(self, prices: Mapping[str, float]) -> Floats:
+    def listed(self, prices: Mapping[str, float]) -> Floats:
         """The list price of each line's SKU; not a number where it has none."""
         return self._by_sku(prices)
 

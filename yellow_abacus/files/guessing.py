@@ -14,10 +14,10 @@ from yellow_abacus.files.amounts_told import AmountsTold
 from yellow_abacus.files.columns import Columns, answering, free_columns, match_columns
 from yellow_abacus.files.contents import HALF, Contents
 from yellow_abacus.files.fields import ALONE, BESIDE_ORDERS, OF_ORDERS, ORDERS, Field
-from yellow_abacus.files.headings import ends_in_a_discount, is_of_a_total, is_of_rates, simplify
+from yellow_abacus.files.headings import ends_in_a_discount, is_of_a_total, is_of_rates, is_of_what_was_paid, simplify
 from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.tables import Table
-from yellow_abacus.files.totals_told import DISCOUNTS, discounts_as_totals_show, totals_show
+from yellow_abacus.files.totals_told import DISCOUNTS, discounts_as_totals_show, is_of_orders, totals_show
 from yellow_abacus.files.with_tax import taxed_by
 
 NUMBERED = "0123456789 "
@@ -189,7 +189,7 @@ def _as_amounts_show(
         elif told == {every} <= guessed and amounts.is_of_one_unit(every, prices):
             found[each] = found.pop(every)
     if "line_total" not in by_hand:
-        found |= _plain_total(table.header, found, amounts.taken_as(found))
+        found |= _plain_total(table.header, found, amounts.taken_as(found), prices)
     if found.keys().isdisjoint(PAID_OR_OFF):
         asked = amounts.taken_as(found)
         some = _loosely_discounts(table.header, found)
@@ -199,7 +199,9 @@ def _as_amounts_show(
         found |= _two_prices(table.header, found, amounts.taken_as(found), prices)
     guessed = found.keys() - by_hand.keys()
     total = amounts.taken_as(found)
-    if "line_total" in guessed and (not total.total_is_the_lines() or total.is_less_what_came_back()):
+    if "line_total" in guessed and (
+        not total.total_is_the_lines() or total.is_less_what_came_back() or is_of_orders(total, found, prices)
+    ):
         del found["line_total"]
     discounts = DISCOUNTS & found.keys()
     if discounts == {"line_discount"} <= guessed and amounts.taken_as(found).discount_is_the_orders():
@@ -233,10 +235,13 @@ def _loosely_discounts(header: list[str], columns: Columns, *more: Field) -> lis
     return [at for at in (*headed, *filter(lambda at: ends_in_a_discount(header[at]), free)) if at in free]
 
 
-def _plain_total(header: list[str], columns: Columns, amounts: AmountsTold) -> Columns:
+def _plain_total(header: list[str], columns: Columns, amounts: AmountsTold, prices: Mapping[str, float]) -> Columns:
     """The column of the line's total, where one that is headed as such, or as some total, plainly is that."""
-    headed = [*columns.get("line_total", ()), *answering(header, OF_ORDERS["line_total"])]
+    headed = [at for at, heading in enumerate(header) if is_of_what_was_paid(heading)]
+    headed += [*columns.get("line_total", ()), *answering(header, OF_ORDERS["line_total"])]
     headed += [at for at, heading in enumerate(header) if is_of_a_total(heading)]
     others = {key: some for key, some in columns.items() if key != "line_total"}
     free = free_columns(header, others)
-    return next(({"line_total": (at,)} for at in headed if at in free and amounts.is_plainly_the_lines(at)), {})
+    return next(
+        ({"line_total": (at,)} for at in headed if at in free and amounts.is_plainly_the_lines(at, prices)), {}
+    )

@@ -147,7 +147,16 @@ def is_of_a_unit(heading: str) -> bool:
 
 def is_of_a_total(heading: str) -> bool:
     """Whether a heading says nothing but that its column tells totals, with tax or a currency beside that."""
-    return bool({simplify(heading), without_tax_or_currency(heading)} & words_of("total"))
+    return _is_one_of(heading, "total") or is_of_what_was_paid(heading)
+
+
+def is_of_what_was_paid(heading: str) -> bool:
+    """Likewise, that it tells what was paid, of a line or of an order."""
+    return _is_one_of(heading, "paid")
+
+
+def _is_one_of(heading: str, what: str) -> bool:
+    return bool({simplify(heading), without_tax_or_currency(heading)} & words_of(what))
 
 
 def unit_in(heading: str, units: Sequence[str], otherwise: str) -> str:

@@ -1,15 +1,16 @@
 """Which discounts an order file's totals show: what was asked for an order's lines, less some of them, on its lines
-or on the order, comes to what some column says of the order, with delivery and tax or without.
+or on the order, comes to what some column says of the order, with delivery and tax or without. And whether
+an amount is an order's.
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import product
 
 import numpy as np
 
 from yellow_abacus.core.ground.money import Bools, Floats
-from yellow_abacus.files.amounts_told import A_CENT, FEWEST, MOST, AmountsTold
+from yellow_abacus.files.amounts_told import A_CENT, A_FIFTH, FEWEST, HALF, MOST, AmountsTold
 from yellow_abacus.files.columns import Columns, free_columns
 from yellow_abacus.files.headings import is_of_rates, simplify, words_of
 
@@ -60,6 +61,46 @@ def totals_show(amounts: AmountsTold, header: Sequence[str], columns: Columns) -
         return False
     off = amounts.by_order(amounts.off_lines) + amounts.first_of_order(amounts.off_order)
     return _Totals(amounts, header, columns).show(amounts.by_order(amounts.asked) - off, off > A_CENT)
+
+
+def is_of_orders(amounts: AmountsTold, columns: Columns, prices: Mapping[str, float]) -> bool:
+    """Whether what is taken for the line's total is the order's: told alike on all lines of most orders of several
+    unlike ones, or on the first alone; or holds delivery, on top of list prices. prices: as in `guess_columns`, where
+    the file does not tell what was asked."""
+    if np.isfinite(amounts.asked).any() or not {"number", "sku", "quantity"} <= columns.keys():
+        return False
+    total = amounts.numbers(columns["line_total"][0])
+    listed = amounts.listed(prices) * amounts.numbers(columns["quantity"][0])
+    return _is_alike_in_orders(amounts, total, listed) or _holds_delivery(amounts, columns, total, listed)
+
+
+def _is_alike_in_orders(amounts: AmountsTold, total: Floats, listed: Floats) -> bool:
+    order, first, _ = amounts.orders
+
+    def many(some: Bools) -> Floats:
+        """Lines of each order."""
+        return amounts.by_order(some.astype(np.float64))
+
+    def is_other(amount: Floats) -> Bools:
+        """Whether a line tells another amount than the first of its order."""
+        result: Bools = np.abs(amount - amount[first][order]) > A_CENT
+        return result
+
+    told = total > 0
+    unlike = (many(is_other(listed)) > 0) & told[first]
+    alike = many(told & ~is_other(total)) == many(np.isfinite(listed))
+    return bool(unlike.sum() >= FEWEST and (alike | (many(told) == 1))[unlike].mean() >= MOST)
+
+
+def _holds_delivery(amounts: AmountsTold, columns: Columns, total: Floats, listed: Floats) -> bool:
+    if "delivery_paid" not in columns:
+        return False
+    delivery = amounts.numbers(columns["delivery_paid"][0])
+    told = (total > 0) & (listed > 0) & (delivery > 0)
+    if told.sum() < FEWEST:
+        return False
+    with_it, without = ((np.abs(total - one) <= A_CENT)[told].mean() for one in (listed + delivery, listed))
+    return bool(with_it >= HALF and without < A_FIFTH)
 
 
 def _ways(amounts: AmountsTold, told: Sequence[int]) -> Iterator[_Way]:
