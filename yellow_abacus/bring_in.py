@@ -26,6 +26,7 @@ from yellow_abacus.files.kits_told import ShopGoods, a_row_a_kit, notes_of_kits
 from yellow_abacus.files.missing_goods import missing_goods
 from yellow_abacus.files.no_goods import NameTold, notes_of_parts
 from yellow_abacus.files.order_statuses import StatusTold, of_refused
+from yellow_abacus.files.order_totals import notes_of_totals
 from yellow_abacus.files.orders import read_orders
 from yellow_abacus.files.reading import Progress
 from yellow_abacus.files.rejected import Rejection
@@ -204,7 +205,13 @@ def _read_orders(table: Table, columns: Columns, reading: Reading, about: About,
         found.tells,
         found.no_goods,
         found.in_utc,
-        notes=[*table.says, *left_out, *notes_of_parts(found.parts), *of_refused(found.statuses)],
+        notes=[
+            *table.says,
+            *left_out,
+            *notes_of_parts(found.parts),
+            *of_refused(found.statuses),
+            *notes_of_totals(found.less),
+        ],
     )
 
 

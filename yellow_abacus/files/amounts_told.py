@@ -38,8 +38,8 @@ MORE_THAN_ASKED = 0.1
 class AmountsTold:
     """The amounts of a file's first rows, by row; not a number where a cell is empty or cannot be read."""
 
-    def __init__(self, table: Table, columns: Columns, mark: DecimalMark) -> None:
-        rows = table.rows.some(np.arange(min(len(table.rows), ROWS_LOOKED_AT)))
+    def __init__(self, table: Table, columns: Columns, mark: DecimalMark, most_rows: int = ROWS_LOOKED_AT) -> None:
+        rows = table.rows.some(np.arange(min(len(table.rows), most_rows)))
         self._table, self._columns, self._mark = replace(table, rows=rows), columns, mark
         self._known: dict[int, Floats] = {}
 

@@ -15,6 +15,7 @@ from yellow_abacus.files.columns import Columns, answering, free_columns, match_
 from yellow_abacus.files.contents import HALF, Contents
 from yellow_abacus.files.fields import ALONE, BESIDE_ORDERS, OF_ORDERS, ORDERS, Field
 from yellow_abacus.files.headings import ends_in_a_discount, is_of_a_total, is_of_rates, is_of_what_was_paid, simplify
+from yellow_abacus.files.order_totals import with_order_totals
 from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.totals_told import DISCOUNTS, discounts_as_totals_show, is_of_orders, totals_show
@@ -80,7 +81,7 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
     columns = match_columns(header, ORDERS, found, contents.may_tell_later)
     columns = _without_the_same_again(table, columns, by_hand)
     columns = _with_those_beside(table, columns, columns.keys() - by_hand.keys())
-    return columns if DISCOUNTS & by_hand.keys() else _with_more_discounts(table, columns, prices)
+    return _with_what_came_off(table, columns, by_hand, prices)
 
 
 def _discount_of_orders(table: Table, contents: Contents, taken: Collection[int]) -> dict[str, int]:
@@ -130,6 +131,15 @@ def _headed_alike(header: list[str], one: int, others: Iterable[int]) -> list[in
     """Those of other columns that are headed as one but for a number."""
     name = simplify(header[one]).strip(NUMBERED)
     return [at for at in others if simplify(header[at]).strip(NUMBERED) == name]
+
+
+def _with_what_came_off(
+    table: Table, columns: Columns, by_hand: Collection[str], prices: Mapping[str, float]
+) -> Columns:
+    """The columns, with all that tell discounts, or else the one of orders' totals where those show some."""
+    if DISCOUNTS.isdisjoint(by_hand):
+        columns = _with_more_discounts(table, columns, prices)
+    return with_order_totals(table, columns, decimal_mark_of(table, columns), prices)
 
 
 def _with_more_discounts(table: Table, columns: Columns, prices: Mapping[str, float]) -> Columns:

@@ -46,6 +46,7 @@ from yellow_abacus.files.order_statuses import (
     told_once,
     with_cancelled,
 )
+from yellow_abacus.files.order_totals import less_what_totals_lack
 from yellow_abacus.files.reading import Progress
 from yellow_abacus.files.rejected import Rejection
 from yellow_abacus.files.rows import Coded
@@ -84,14 +85,20 @@ class OrderShop:
     zones: Mapping[str, str]
     named: Callable[[], Mapping[str, Sequence[str]]]
 
+    @property
+    def prices(self) -> dict[str, float]:
+        """List prices by SKU, folded, in whole units of the currency; not a number where there is none."""
+        known = self.list_prices.items()
+        return {folded(sku): np.nan if price is None else price / 10**self.digits for sku, price in known}
+
 
 @dataclass(frozen=True, eq=False)
 class OrdersRead:
     """rounded: amounts that had more decimals than the currency. foreign: currencies other than the shop's.
 
     gone: by number, the status of orders left out for it. tells: the fields of orders and lines that are told.
-    no_goods: what rows without a SKU are called; parts: how many rows are parts of a kit beside them; in_utc: whether
-    times are told in UTC.
+    no_goods: what rows without a SKU are called; parts: how many rows are parts of a kit beside them; less: how many
+    orders' totals lack some of their goods and delivery; in_utc: whether times are told in UTC.
     """
 
     orders: ManyOrders
@@ -103,6 +110,7 @@ class OrdersRead:
     tells: frozenset[str]
     no_goods: tuple[NameTold, ...] = ()
     parts: int = 0
+    less: int = 0
     in_utc: bool = False
 
 
@@ -123,9 +131,13 @@ def read_orders(
     table, parts = without_parts(table, columns, skus.folded)
     table = below_their_orders(table, columns)
     table, columns = one_by_one(*sent_back_below(table, columns, says_sent_back(table, columns)))
+    less = 0
+    if "order_total" in columns:
+        mark, digits = reading.decimal_mark, shop.digits
+        table, columns, less = less_what_totals_lack(table, columns, mark, shop.prices, digits)
     cells = CodedCells(table, columns, ORDERS)
     read = _OrderReader(cells, reading, shop, skus).read(progress)
-    return replace(read, no_goods=no_goods, parts=parts, in_utc=tells_utc(table, columns))
+    return replace(read, no_goods=no_goods, parts=parts, less=less, in_utc=tells_utc(table, columns))
 
 
 class _OrderReader:

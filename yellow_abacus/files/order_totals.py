@@ -1,0 +1,159 @@
+"""What came off orders of which no column but their total tells it: most come to just what their goods and delivery
+do, some to less, and next to none to more.
+"""
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from itertools import product
+
+import numpy as np
+
+from yellow_abacus.core.ground.money import Bools, Floats
+from yellow_abacus.files.amounts_told import A_CENT, FEWEST, HALF, MOST, NEARLY_ALL, AmountsTold
+from yellow_abacus.files.columns import Columns, free_columns
+from yellow_abacus.files.headings import has_words, is_in_minor_units, is_of_a_total
+from yellow_abacus.files.order_shapes import with_column
+from yellow_abacus.files.rows import coded
+from yellow_abacus.files.tables import Table
+from yellow_abacus.files.values import DecimalMark
+from yellow_abacus.files.words import so_many
+
+TOLD_OTHERWISE = frozenset(
+    ["order_discount", "line_discount", "delivery_discount", "paid_price", "line_total", "order_total"]
+)
+"""Where one of these is told, what a total lacks is something else."""
+MOST_BESIDE = 3
+"""Columns of tax, or of what is paid by otherwise, that are looked at."""
+
+
+@dataclass(frozen=True, eq=False)
+class Lacking:
+    """What totals lack of goods and delivery, and of tax where a column tells that. off: by order, 0 for those that
+    lack nothing. exact, more: the shares of orders that come to just that, and to more."""
+
+    off: Floats
+    exact: float
+    more: float
+
+    @property
+    def plainly(self) -> bool:
+        """Whether it is what came off orders, and nothing that the file does not tell."""
+        return self.exact >= HALF and self.more <= 1 - NEARLY_ALL and int((self.off > 0).sum()) >= FEWEST
+
+
+def with_order_totals(table: Table, columns: Columns, mark: DecimalMark, prices: Mapping[str, float]) -> Columns:
+    """The columns, with the one of orders' totals where that tells what came off orders, and nothing else does.
+    prices: as in `guess_columns`."""
+    if not TOLD_OTHERWISE.isdisjoint(columns):
+        return columns
+    amounts = AmountsTold(table, columns, mark)
+    for at in (at for at in free_columns(table.header, columns) if is_of_an_order(table.header[at])):
+        found = lacking(amounts, table.header, columns, at, prices)
+        if found is not None and found.plainly:
+            return {**columns, "order_total": (at,)}
+    return columns
+
+
+def is_of_an_order(heading: str) -> bool:
+    """Whether a heading may be that of what orders come to."""
+    return is_of_a_total(heading) or has_words(heading, "order_total")
+
+
+def less_what_totals_lack(
+    table: Table, columns: Columns, mark: DecimalMark, prices: Mapping[str, float], digits: int
+) -> tuple[Table, Columns, int]:
+    """A table with a column of orders' totals as one with a discount on those that come to less, and how many do; any
+    other as it is. digits: of the currency."""
+    if "order_total" not in columns or not TOLD_OTHERWISE.isdisjoint(columns.keys() - {"order_total"}):
+        return table, columns, 0
+    (at,) = columns["order_total"]
+    amounts = AmountsTold(table, columns, mark, len(table.rows))
+    found = lacking(amounts, table.header, columns, at, prices)
+    if found is None or found.more > 1 - MOST:
+        return table, columns, 0
+    texts = np.full(len(table.rows), "", dtype=object)
+    orders = np.flatnonzero(found.off > 0)
+    texts[amounts.orders[1][orders]] = [f"{off:.{digits}f}".replace(".", mark) for off in found.off[orders].tolist()]
+    return *with_column(table, columns, "order_discount", coded(texts.tolist())), len(orders)
+
+
+def notes_of_totals(orders: int) -> list[str]:
+    """How many orders come to less than their goods and delivery, in words where some do."""
+    come = "comes" if orders == 1 else "come"
+    says = f"{so_many(orders, 'order')} {come} to less than goods and delivery: what the total lacks came off goods."
+    return [says] if orders else []
+
+
+def lacking(
+    amounts: AmountsTold, header: Sequence[str], columns: Columns, at: int, prices: Mapping[str, float]
+) -> Lacking | None:
+    """at: of the totals. None where that cannot be said."""
+    if not {"number", "sku", "quantity"} <= columns.keys() or is_in_minor_units(header[at]):
+        return None
+    total, goods = amounts.first_of_order(amounts.numbers(at)), amounts.by_order(_asked(amounts, columns, prices))
+    if not _is_once_an_order(amounts, amounts.numbers(at)):
+        return None
+    told = (total > 0) & (goods > 0) & ~_given_back(amounts, columns)
+    if not told.any():
+        return None
+    every = (goods + beside - total for beside in _beside_goods(amounts, header, columns))
+    off = min(every, key=lambda off: _unlike(off[told]))
+    exact, more = np.abs(off) <= A_CENT, off < -A_CENT
+    lacks = told & ~exact & ~more & (off <= goods + A_CENT) & ~_paid_otherwise(amounts, header, columns, off)
+    return Lacking(np.where(lacks, off, 0.0), float(exact[told].mean()), float(more[told].mean()))
+
+
+def _asked(amounts: AmountsTold, columns: Columns, prices: Mapping[str, float]) -> Floats:
+    """What lines were asked, by list prices where the file tells none."""
+    if "unit_price" in columns:
+        return amounts.asked
+    if "line_asked" in columns:
+        return amounts.numbers(columns["line_asked"][0])
+    return amounts.listed(prices) * amounts.numbers(columns["quantity"][0])
+
+
+def _is_once_an_order(amounts: AmountsTold, total: Floats) -> bool:
+    """Whether amounts are told on the first line of an order alone, or alike on all of them."""
+    order, first, _ = amounts.orders
+    other = np.abs(total - total[first][order]) > A_CENT
+    return bool(other.mean() <= 1 - NEARLY_ALL)
+
+
+def _given_back(amounts: AmountsTold, columns: Columns) -> Bools:
+    """The orders of which something was given back, which their total may be less."""
+    back = np.zeros(len(amounts.orders[1]))
+    for at in columns.get("refunded", ()):
+        back += amounts.by_order(amounts.taken_off(at))
+    return back > 0
+
+
+def _beside_goods(amounts: AmountsTold, header: Sequence[str], columns: Columns) -> Iterator[Floats]:
+    """What totals may hold besides goods: delivery, and tax where a column tells it, of the order or of each line."""
+    nothing = np.zeros(len(amounts.orders[1]))
+    charges = [nothing, *(_of_order(amounts, at) for at in columns.get("delivery_paid", ()))]
+    taxes = _headed(amounts, header, columns, "tax")
+    told = [nothing, *(_of_order(amounts, at) for at in taxes)]
+    told += [amounts.by_order(amounts.taken_off(at)) for at in taxes]
+    return (charge + tax for charge, tax in product(charges, told))
+
+
+def _paid_otherwise(amounts: AmountsTold, header: Sequence[str], columns: Columns, off: Floats) -> Bools:
+    """The orders whose totals lack just what was paid by a gift card or from credit."""
+    found = np.zeros(len(off), dtype=np.bool_)
+    for at in _headed(amounts, header, columns, "paid_before"):
+        found |= np.abs(_of_order(amounts, at) - off) <= A_CENT
+    return found
+
+
+def _headed(amounts: AmountsTold, header: Sequence[str], columns: Columns, what: str) -> list[int]:
+    free = free_columns(header, columns)
+    return [at for at in free if has_words(header[at], what) and amounts.tells_numbers(at)][:MOST_BESIDE]
+
+
+def _of_order(amounts: AmountsTold, at: int) -> Floats:
+    return amounts.first_of_order(amounts.taken_off(at))
+
+
+def _unlike(off: Floats) -> tuple[int, int]:
+    """How many orders are not just what goods and the rest come to, those that come to more first."""
+    return int((off < -A_CENT).sum()), int((off > A_CENT).sum())
