@@ -3,7 +3,7 @@
 import pytest
 
 from tests.test_bring_in import bring
-from yellow_abacus.being_paid import being_paid, being_paid_more
+from yellow_abacus.being_paid import being_paid, being_paid_beside_settings
 from yellow_abacus.counting import CountingRoom
 from yellow_abacus.learning.payment_costs import PaymentCost
 from yellow_abacus.store.loading import load
@@ -90,6 +90,6 @@ def test_forecasts_say_where_it_cost_clearly_more(empty_shop, rate, more):
     one = found(empty_shop)["Card"]
     assert one.ours == "card"
     with empty_shop.reading() as session:
-        assert being_paid_more(load(session)) == pytest.approx(more, abs=0.02)
+        assert being_paid_beside_settings(load(session)).more_of_late == pytest.approx(more, abs=0.02)
     says = [one for one in CountingRoom(empty_shop).current().caveats.of_history if "Being paid" in one]
     assert len(says) == (more != 0)

@@ -6,7 +6,7 @@ from tests.test_bring_in import bring
 from tests.test_delivery_paid import OPTIONS, delivers, flat, late
 from yellow_abacus.core.delivery.tariffs import WeightStep
 from yellow_abacus.counting import CountingRoom
-from yellow_abacus.delivery_cost import cost_more, delivery_cost, go_by_costs
+from yellow_abacus.delivery_cost import cost_beside_tariffs, delivery_cost, go_by_costs
 from yellow_abacus.store.loading import load, load_shop
 from yellow_abacus.store.settings import save_tariffs, shop_row
 
@@ -81,7 +81,7 @@ def test_forecasts_say_by_how_much_more_they_cost(empty_shop, cost, more):
     told(empty_shop, late(range(1, 9), "Home", "Post", flat(cost)))
     has_tariff(empty_shop, 400)
     with empty_shop.reading() as session:
-        assert cost_more(load(session)) == pytest.approx(more)
+        assert cost_beside_tariffs(load(session)).more_of_late == pytest.approx(more)
     says = [one for one in CountingRoom(empty_shop).current().caveats.of_history if "to deliver" in one]
     way = "more" if more > 0 else "less"
     assert says == ([f"Orders cost 20\u00a0% {way} to deliver than your tariffs say; see Delivery."] if more else [])

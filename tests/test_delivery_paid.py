@@ -8,7 +8,7 @@ from tests.test_bring_in import bring
 from yellow_abacus.core.delivery.charges import ChargeByValue, FlatCharge, ValueStep
 from yellow_abacus.core.offers import DeliveryLoweredTo, Terms, When
 from yellow_abacus.counting import CountingRoom
-from yellow_abacus.delivery_paid import delivery_paid, paid_less
+from yellow_abacus.delivery_paid import delivery_paid, paid_beside_options
 from yellow_abacus.store.loading import load
 from yellow_abacus.store.models import RunningOfferRow
 from yellow_abacus.store.settings import save_tariffs, save_zones, shop_row
@@ -162,7 +162,7 @@ def test_how_much_less_than_asked_was_paid(empty_shop, paid, less):
     delivers(empty_shop, OPTIONS)
     told(empty_shop, late(range(1, 9), "Home", "", "", flat(paid)))
     with empty_shop.reading() as session:
-        assert paid_less(load(session)) == pytest.approx(less, abs=1e-3)
+        assert paid_beside_options(load(session)).more_of_late == pytest.approx(-less, abs=1e-3)
 
 
 def test_forecasts_say_that_orders_paid_otherwise(empty_shop):

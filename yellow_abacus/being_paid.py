@@ -13,7 +13,7 @@ from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.shop.payments import PaymentMethod
 from yellow_abacus.learning.payment_costs import PaymentCost, payment_cost
-from yellow_abacus.orders_alike import FEWEST_ORDERS, more_of_late, of_late
+from yellow_abacus.orders_alike import FEWEST_ORDERS, Beside, BesideSet, of_late
 from yellow_abacus.store.loading import LoadedShop
 
 
@@ -43,17 +43,16 @@ def being_paid(loaded: LoadedShop) -> list[BeingPaid]:
     return sorted(found, key=lambda one: -one.orders)
 
 
-def being_paid_more(loaded: LoadedShop) -> float:
-    """The share by which being paid cost orders of late more than settings say; below 0 where it cost less, 0 where
-    too few tell."""
+def being_paid_beside_settings(loaded: LoadedShop) -> BesideSet:
+    """What being paid cost, beside what the shop's ways to pay say."""
     orders = _Told(loaded)
 
-    def both(late: Ints) -> Iterator[tuple[float, float]]:
-        for name, carts in orders.alike(late):
+    def both(some: Ints) -> Iterator[Beside]:
+        for name, carts in orders.alike(some):
             if (ours := orders.ours(name)) is not None:
-                yield float(orders.cost[carts].sum()), orders.by(ours, carts)
+                yield Beside(len(carts), float(orders.cost[carts].sum()), orders.by(ours, carts))
 
-    return more_of_late(loaded.orders.day, orders.tells, both)
+    return BesideSet(loaded.orders.day, orders.tells, both)
 
 
 class _Told:

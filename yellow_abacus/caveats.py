@@ -4,14 +4,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from yellow_abacus.being_paid import being_paid_more
+from yellow_abacus.being_paid import being_paid_beside_settings
 from yellow_abacus.core.carts.blocks import each_block
 from yellow_abacus.core.carts.paid import prices_paid
 from yellow_abacus.core.forecast.forecast import Forecaster
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.once import cached_property
-from yellow_abacus.delivery_cost import cost_more
-from yellow_abacus.delivery_paid import paid_less
+from yellow_abacus.delivery_cost import cost_beside_tariffs
+from yellow_abacus.delivery_paid import paid_beside_options
 from yellow_abacus.files.words import share
 from yellow_abacus.refusals import refused_otherwise
 from yellow_abacus.store.loading import LoadedShop
@@ -59,7 +59,7 @@ class Caveats:
             paid = -prices_paid(batch, loaded.orders.paid).less
             told += _otherwise("Orders paid {} than the prices of Goods, which forecasts go by; see Carts.", paid)
             told += _otherwise(
-                "Orders paid {} for delivery than your options ask; see Delivery.", -self.delivery_less
+                "Orders paid {} for delivery than your options ask; see Delivery.", self.delivery_paid_more
             )
             told += _otherwise("Orders cost {} to deliver than your tariffs say; see Delivery.", self.delivery_more)
             words = "Being paid cost {} than your ways to pay say; see Delivery, Payment."
@@ -93,19 +93,19 @@ class Caveats:
         return [f"No rate is said for tax {names}: {which} taxed as {taxes.classes[0].name}."]
 
     @cached_property
-    def delivery_less(self) -> float:
-        """The share by which orders paid less for delivery than is asked, whichever of them are expected."""
-        return paid_less(self.loaded)
+    def delivery_paid_more(self) -> float:
+        """The share by which orders paid more for delivery than is asked, whichever of them are expected."""
+        return paid_beside_options(self.loaded).more_of_late
 
     @cached_property
     def delivery_more(self) -> float:
         """The share by which orders cost more to deliver than tariffs say, whichever of them are expected."""
-        return cost_more(self.loaded)
+        return cost_beside_tariffs(self.loaded).more_of_late
 
     @cached_property
     def payment_more(self) -> float:
         """The share by which being paid cost more than ways to pay say, whichever orders are expected."""
-        return being_paid_more(self.loaded)
+        return being_paid_beside_settings(self.loaded).more_of_late
 
     @cached_property
     def _refused(self) -> list[str]:

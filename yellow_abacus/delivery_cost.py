@@ -14,7 +14,7 @@ from yellow_abacus.core.ground.money import LARGEST_CHARGE, Ints
 from yellow_abacus.core.ground.naming import LONGEST_NAME
 from yellow_abacus.files.shop_json import terms_of
 from yellow_abacus.learning.parcel_costs import ParcelCost, parcel_cost
-from yellow_abacus.orders_alike import FEWEST_ORDERS, alike, meant, more_of_late, of_late
+from yellow_abacus.orders_alike import FEWEST_ORDERS, Beside, BesideSet, alike, meant, of_late
 from yellow_abacus.store.loading import LoadedShop
 from yellow_abacus.store.models import ZoneRow
 from yellow_abacus.store.settings import save_tariffs, zone_rows
@@ -60,17 +60,16 @@ def delivery_cost(loaded: LoadedShop) -> list[DeliveryCost]:
     return sorted(found, key=lambda one: (one.zone, -one.orders))
 
 
-def cost_more(loaded: LoadedShop) -> float:
-    """The share by which orders of late cost more to deliver than the shop's tariffs say; below 0 where they cost
-    less, 0 where too few tell."""
+def cost_beside_tariffs(loaded: LoadedShop) -> BesideSet:
+    """What orders cost to deliver, beside what the shop's tariffs say."""
 
-    def both(late: Ints) -> Iterator[tuple[float, float]]:
-        for zone, option, carts in alike(loaded, late):
+    def both(some: Ints) -> Iterator[Beside]:
+        for zone, option, carts in alike(loaded, some):
             by_tariffs = _by_tariffs(loaded, meant(loaded.shop.delivery, zone, option), carts)
             if by_tariffs is not None:
-                yield float(loaded.orders.delivery_cost[carts].sum()), by_tariffs
+                yield Beside(len(carts), float(loaded.orders.delivery_cost[carts].sum()), by_tariffs)
 
-    return more_of_late(loaded.orders.day, _tells(loaded), both)
+    return BesideSet(loaded.orders.day, _tells(loaded), both)
 
 
 def go_by_costs(session: Session, loaded: LoadedShop, ways: Collection[tuple[str, str]]) -> int:

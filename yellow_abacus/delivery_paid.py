@@ -13,7 +13,7 @@ from yellow_abacus.core.delivery.zones import Carriage
 from yellow_abacus.core.ground.money import LARGEST_CHARGE, WHOLE_BP, Bools, Ints
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.learning.charges_paid import ChargePaid, charge_paid
-from yellow_abacus.orders_alike import FEWEST_ORDERS, alike, last_days, meant, more_of_late
+from yellow_abacus.orders_alike import FEWEST_ORDERS, Beside, BesideSet, alike, last_days, meant
 from yellow_abacus.store.loading import LoadedShop
 
 CLEARLY = 0.1
@@ -61,17 +61,18 @@ def delivery_paid(loaded: LoadedShop) -> list[DeliveryPaid]:
     return sorted(found, key=lambda one: (one.zone, -one.share_bp))
 
 
-def paid_less(loaded: LoadedShop) -> float:
-    """The share by which orders of late paid less for delivery than the shop's options ask, the nearest of those each
-    may have gone by; below 0 where they paid more, 0 where too few tell."""
+def paid_beside_options(loaded: LoadedShop) -> BesideSet:
+    """What orders paid for delivery, beside what the shop's options ask, the nearest of those each may have gone
+    by."""
     orders = _Told(loaded)
 
-    def both(late: Ints) -> Iterator[tuple[float, float]]:
-        for zone, option, carts in alike(loaded, late):
+    def both(some: Ints) -> Iterator[Beside]:
+        for zone, option, carts in alike(loaded, some):
             if ours := meant(orders.delivery, zone, option):
-                yield float(orders.asked_nearest(ours, carts).sum()), float(orders.paid[carts].sum())
+                asked = float(orders.asked_nearest(ours, carts).sum())
+                yield Beside(len(carts), float(orders.paid[carts].sum()), asked)
 
-    return more_of_late(loaded.orders.day, np.flatnonzero(orders.tells), both)
+    return BesideSet(loaded.orders.day, np.flatnonzero(orders.tells), both)
 
 
 class _Told:

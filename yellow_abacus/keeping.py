@@ -6,6 +6,7 @@ from datetime import UTC, date, timedelta
 
 import numpy as np
 
+from yellow_abacus.being_paid import being_paid_beside_settings
 from yellow_abacus.core.forecast.outcome import averages_of
 from yellow_abacus.core.forecast.plan import Plan
 from yellow_abacus.core.ground.money import Floats, foot, shown
@@ -13,6 +14,7 @@ from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.core.ground.stopping import go_on
 from yellow_abacus.counting import Counted, CountingRoom, UnsoundPlanError, fresh
+from yellow_abacus.delivery_cost import cost_beside_tariffs
 from yellow_abacus.files.kept_json import (
     MOST_BEHIND,
     MOST_ODD,
@@ -23,6 +25,7 @@ from yellow_abacus.files.kept_json import (
     BehindDoc,
     BehindOrderDoc,
     CameBackDoc,
+    CostToldDoc,
     DifferenceDoc,
     HeldDayDoc,
     HeldOfferDoc,
@@ -33,6 +36,7 @@ from yellow_abacus.files.kept_json import (
     RecordDoc,
     UnknownCodeDoc,
     came_back_doc,
+    cost_told_doc,
     difference_doc,
     held,
     part_docs,
@@ -52,6 +56,9 @@ from yellow_abacus.store.models import KeptForecastRow
 from yellow_abacus.store.orders import numbers_of, refunded_over
 from yellow_abacus.store.shop_file import ShopFile
 from yellow_abacus.told_by_orders import came_back
+
+NEAR = 0.01
+"""Costs so near to what is set for them need no word."""
 
 
 class NothingCameError(Exception):
@@ -219,6 +226,7 @@ def _against(shop_file: ShopFile, row: KeptForecastRow, seen: _Seen) -> AgainstD
         difference=_kept_out(at, plan, real, gone),
         told=float(real.told.mean()) if orders else 0.0,
         came_back=_came_back(shop_file, at, row, real),
+        costs=_costs(at, real),
     )
 
 
@@ -354,6 +362,18 @@ def _came_back(shop_file: ShopFile, at: Counted, row: KeptForecastRow, real: Cam
         return None
     digits = at.loaded.minor_digits
     return came_back_doc(found, refunded, at.loaded.currency, digits)
+
+
+def _costs(at: Counted, real: Came) -> list[CostToldDoc]:
+    """What carriers and those who see to payments asked for the orders that came, where that is not what is set."""
+    loaded = at.loaded
+    sides = {"delivery": cost_beside_tariffs(loaded), "payment": being_paid_beside_settings(loaded)}
+    told = {key: one.of(real.carts) for key, one in sides.items()}
+    return [
+        cost_told_doc(key, one.orders, one.told, one.as_set, loaded.currency, loaded.minor_digits)
+        for key, one in told.items()
+        if abs(one.more) >= NEAR
+    ]
 
 
 def _kept_out(at: Counted, plan: Plan, real: Came, gone: int) -> DifferenceDoc | None:

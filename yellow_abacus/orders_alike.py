@@ -1,6 +1,7 @@
 """Orders that went one way: to one zone, by one option as they name it; and those of late among them."""
 
 from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass
 from typing import TypeVar
 
 import numpy as np
@@ -70,14 +71,47 @@ def _is_otherwise(told: Floats, cost: Ints) -> bool:
     return bool(abs(more.mean()) >= max(CHANGED * told.mean(), CLEARLY * more.std() / np.sqrt(len(more))))
 
 
-def more_of_late(day: Ints, tells: Ints, both: Callable[[Ints], Iterable[tuple[float, float]]]) -> float:
-    """The share by which a figure of orders of late is more than another; below 0 where it is less, 0 where too few
-    tell. day: by cart of the history; tells: which of those do; both: the two figures of some carts, part by part."""
-    if len(tells) < FEWEST_ORDERS:
-        return 0.0
-    _, late = next(last_days(day, tells))
-    one, other = (sum(figures) for figures in zip((0.0, 0.0), *both(late), strict=True))
-    return (one - other) / max(one, other, 1.0)
+@dataclass(frozen=True)
+class Beside:
+    """What some orders came to, and what it is as set, minor units."""
+
+    orders: int
+    told: float
+    as_set: float
+
+    @property
+    def more(self) -> float:
+        """The share by which it is more than set; below 0 where it is less."""
+        return (self.told - self.as_set) / max(self.told, self.as_set, 1.0)
+
+
+@dataclass(frozen=True, eq=False)
+class BesideSet:
+    """A figure that orders tell, beside what is set. day: by cart of the history, ordinals. tells: which carts tell
+    it; both: of some of those, part by part, but for what nothing is set for."""
+
+    day: Ints
+    tells: Ints
+    both: Callable[[Ints], Iterable[Beside]]
+
+    @property
+    def more_of_late(self) -> float:
+        """The share by which it is more than set, of orders of late; below 0 where it is less, 0 where too few
+        tell."""
+        if len(self.tells) < FEWEST_ORDERS:
+            return 0.0
+        _, late = next(last_days(self.day, self.tells))
+        return self._together(late).more
+
+    def of(self, carts: Ints) -> Beside:
+        """Those of some carts that tell it, together."""
+        return self._together(np.intersect1d(self.tells, carts))
+
+    def _together(self, carts: Ints) -> Beside:
+        parts = [*self.both(carts)]
+        return Beside(
+            sum(one.orders for one in parts), sum(one.told for one in parts), sum(one.as_set for one in parts)
+        )
 
 
 def meant(delivery: Delivery, zone: int, option: str) -> list[int]:

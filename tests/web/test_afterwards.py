@@ -410,6 +410,29 @@ def test_how_many_were_refused_is_told_beside_what_ways_to_pay_expect(demo, demo
     assert after["figures"] == before["figures"]
 
 
+FOR_DELIVERY = text("update orders set delivery_paid = 490 where placed_at >= '2026-09-01' and id % 2")
+ASKED = text("update orders set delivery_cost = 700, payment_cost = 150 where delivery_paid = 490")
+
+
+def test_what_carriers_asked_is_told_beside_the_tariffs_that_what_was_kept_counts(demo, demo_shop):
+    one = kept(demo)["id"]
+    rewrite(demo_shop, FOR_DELIVERY)
+    before = demo.get(f"/api/kept/{one}").json
+    assert before["costs"] == []
+    rewrite(demo_shop, ASKED)
+    after = demo.get(f"/api/kept/{one}").json
+    delivery, payment = after["costs"]
+    orders = round(next(one["came"] for one in after["figures"] if one["key"] == "orders"))
+    assert orders * 0.4 < payment["orders"] <= delivery["orders"] < orders * 0.6
+    assert (delivery["told"], payment["told"]) == (700 * delivery["orders"], 150 * payment["orders"])
+    more = (delivery["told"] - delivery["as_set"]) / 100
+    which = "more" if more > 0 else "less"
+    assert f" to deliver, €{abs(more):,.2f} {which} than your tariffs say" in delivery["says"]
+    assert delivery["as_set"] == pytest.approx(delivery["told"], rel=0.4)
+    assert payment["says"].endswith("than your ways to pay say; what you kept counts your ways to pay.")
+    assert after["figures"] == before["figures"]
+
+
 def test_while_it_runs_days_gone_are_held_against_their_part(demo):
     late = LEAF | {"first_day": "2026-10-25", "last_day": "2026-11-07"}
     one = kept(demo, late)

@@ -284,7 +284,12 @@ def test_first_orders_are_counted_from_the_orders_where_the_file_does_not_say(em
     orders = b"Order,Date,SKU,Quantity,Shopper\n1,2026-03-01,A,1,S\n2,2026-03-02,A,1,S\n3,2026-03-02,A,1,T\n"
     brought(empty, ("goods", b"SKU,Price\nA,1\n"), ("orders", orders))
     carts = empty.get("/api/carts").json
-    assert (carts["orders"], carts["first_orders"]) == (3, 2)
+    assert (carts["orders"], carts["first_share"]) == (3, pytest.approx(2 / 3))
+
+
+def test_how_many_are_first_orders_is_not_told_where_nothing_says_who_ordered(empty):
+    brought(empty, ("goods", b"SKU,Price\nA,1\n"), ("orders", b"Order,Date,SKU,Quantity\n1,2026-03-01,A,1\n"))
+    assert empty.get("/api/carts").json["first_share"] is None
 
 
 def test_an_import_is_taken_back_over_the_api(demo):

@@ -191,11 +191,21 @@ class CameBackDoc(BaseModel):
     says: str
 
 
+class CostToldDoc(BaseModel):
+    """What the orders that came cost by what they tell, and as it is set for them, minor units. orders: those of
+    which both are known."""
+
+    orders: int
+    told: int
+    as_set: int
+    says: str
+
+
 class AgainstDoc(BaseModel):
     """A kept forecast against the orders of its days. days_gone: of `days`, those up to the last order. to_come:
     while it runs, whether to carry on. told: the share of orders that tell what was paid. difference: null where
     nobody, or too few, were kept from its offers. others: further odd orders. came_back: null where no order tells of
-    any."""
+    any. costs: of delivery and of being paid, where orders tell others than are set."""
 
     plan: str
     kept_at: datetime
@@ -217,6 +227,7 @@ class AgainstDoc(BaseModel):
     others: int
     told: float
     came_back: CameBackDoc | None
+    costs: list[CostToldDoc]
 
 
 class KeptLineDoc(BaseModel):
@@ -288,6 +299,21 @@ def came_back_doc(found: CameBack, refunded: int, currency: str, digits: int) ->
         says += f" {money(refunded, currency, digits)} was given back to shoppers."
     says += f" What you kept counts {'both' if found.refused else 'returns'} as expected."
     return CameBackDoc(**vars(found), refunded=refunded, says=says)
+
+
+COSTS = {"delivery": ("deliver", "your tariffs"), "payment": ("be paid for", "your ways to pay")}
+
+
+def cost_told_doc(key: str, orders: int, told: float, as_set: float, currency: str, digits: int) -> CostToldDoc:
+    """key: of COSTS."""
+    what, by = COSTS[key]
+    more = shown(told) - shown(as_set)
+    says = (
+        f"{orders:,} of these orders cost {money(shown(told), currency, digits)} to {what}, "
+        f"{money(abs(more), currency, digits)} {'more' if more > 0 else 'less'} than {by} say; "
+        f"what you kept counts {by}."
+    )
+    return CostToldDoc(orders=orders, told=shown(told), as_set=shown(as_set), says=says)
 
 
 def _part(some: int, every: int, what: str) -> str:

@@ -11,6 +11,7 @@ from sqlalchemy import case, func, select
 from sqlalchemy.orm import Session
 
 from yellow_abacus.changing_goods import put_goods
+from yellow_abacus.core.carts.facts import UNKNOWN
 from yellow_abacus.core.carts.paid import prices_paid
 from yellow_abacus.core.carts.spread import spread_of_values
 from yellow_abacus.core.forecast.volume import UNIX_ORDINAL
@@ -178,7 +179,8 @@ class FreeFromValueDoc(BaseModel):
 class CartsDoc(BaseModel):
     """imports: the newest first. thresholds: from what delivery is free, by rising value.
 
-    first_day and last_day are ISO dates, or empty. going_prices: how many goods have one. sent_back: null where
+    first_day and last_day are ISO dates, or empty. first_share: of orders that are their shopper's first, among those
+    of which that is known; null where it is of none. going_prices: how many goods have one. sent_back: null where
     orders do not tell.
     """
 
@@ -189,7 +191,7 @@ class CartsDoc(BaseModel):
     average: int
     median: int
     units_each: float
-    first_orders: int
+    first_share: float | None
     with_code: int
     bands: list[BandDoc]
     above: int
@@ -269,7 +271,7 @@ def get_carts():
     held = at.room.current()
     shop, batch = held.loaded.shop, held.loaded.batch
     orders = batch.axes.carts
-    worth = batch.worth_by_cart
+    worth, before = batch.worth_by_cart, batch.facts.orders_before_by_cart
     with at.shop_file.reading() as session:
         placed, used = OrderRow.placed_at, func.count(case((OrderRow.code != "", 1)))
         told = select(func.min(placed), func.max(placed), used)
@@ -288,7 +290,7 @@ def get_carts():
         average=round(worth.mean()) if orders else 0,
         median=round(float(np.median(worth))) if orders else 0,
         units_each=float(batch.units_by_cart.mean()) if orders else 0.0,
-        first_orders=int((batch.facts.orders_before_by_cart == 0).sum()),
+        first_share=float((before[before != UNKNOWN] == 0).mean()) if (before != UNKNOWN).any() else None,
         with_code=with_code,
         bands=[BandDoc(low=low, high=high, orders=count) for low, high, count in bands],
         above=above,

@@ -1545,12 +1545,14 @@ export interface components {
          * @description A kept forecast against the orders of its days. days_gone: of `days`, those up to the last order. to_come:
          *     while it runs, whether to carry on. told: the share of orders that tell what was paid. difference: null where
          *     nobody, or too few, were kept from its offers. others: further odd orders. came_back: null where no order tells of
-         *     any.
+         *     any. costs: of delivery and of being paid, where orders tell others than are set.
          */
         AgainstDoc: {
             /** By Day */
             by_day: components["schemas"]["HeldDayDoc"][];
             came_back: components["schemas"]["CameBackDoc"] | null;
+            /** Costs */
+            costs: components["schemas"]["CostToldDoc"][];
             /** Currency */
             currency: string;
             /** Days */
@@ -2150,7 +2152,8 @@ export interface components {
          * CartsDoc
          * @description imports: the newest first. thresholds: from what delivery is free, by rising value.
          *
-         *     first_day and last_day are ISO dates, or empty. going_prices: how many goods have one. sent_back: null where
+         *     first_day and last_day are ISO dates, or empty. first_share: of orders that are their shopper's first, among those
+         *     of which that is known; null where it is of none. going_prices: how many goods have one. sent_back: null where
          *     orders do not tell.
          */
         CartsDoc: {
@@ -2164,8 +2167,8 @@ export interface components {
             counted_days: number;
             /** First Day */
             first_day: string;
-            /** First Orders */
-            first_orders: number;
+            /** First Share */
+            first_share: number | null;
             /** Going Prices */
             going_prices: number;
             /** Groups */
@@ -2440,6 +2443,21 @@ export interface components {
              * @default 0
              */
             markup_bp: number;
+        };
+        /**
+         * CostToldDoc
+         * @description What the orders that came cost by what they tell, and as it is set for them, minor units. orders: those of
+         *     which both are known.
+         */
+        CostToldDoc: {
+            /** As Set */
+            as_set: number;
+            /** Orders */
+            orders: number;
+            /** Says */
+            says: string;
+            /** Told */
+            told: number;
         };
         /**
          * Costs

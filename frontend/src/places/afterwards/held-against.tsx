@@ -65,6 +65,11 @@ export function HeldAgainst({ kept, against, plans, past }: Props) {
       </div>
       {against.difference && <p className="mt-3">{against.difference.says}</p>}
       {against.came_back && <p className="mt-3">{against.came_back.says}</p>}
+      {against.costs.map((one) => (
+        <p key={one.says} className="mt-3">
+          {one.says}
+        </p>
+      ))}
       {saved && <LearnFrom {...{ saved, past }} />}
       <SetUpWrong {...{ against, inTill: saved ? inTill : null }} />
     </section>

@@ -73,6 +73,10 @@ export function CartsPlace() {
 }
 
 function WhatCame({ data, frame, fetchNew }: { data: Carts; frame: Frame; fetchNew: () => void }) {
+  const whose = [
+    ...(data.first_share === null ? [] : [`${share(data.first_share)} are first orders`]),
+    ...(data.with_code ? [`${share(data.with_code / data.orders)} used a code`] : []),
+  ];
   return (
     <>
       <h2 className="mt-5 text-title">
@@ -80,8 +84,8 @@ function WhatCame({ data, frame, fetchNew }: { data: Carts; frame: Frame; fetchN
       </h2>
       <p className="text-small text-soft">
         {days(data.first_day, data.last_day)}: {count(data.orders / data.counted_days, 1)} a day,{" "}
-        {soMany(data.units_each, "unit", 1)} an order; half are under {money(data.median, frame)}. {share(data.first_orders / data.orders)} are first
-        orders, {share(data.with_code / data.orders)} used a code. Values are goods at today’s prices.
+        {soMany(data.units_each, "unit", 1)} an order; half are under {money(data.median, frame)}. {whose.length > 0 && `${whose.join(", ")}. `}
+        Values are goods at today’s prices.
         {data.imports.length > 0 && (
           <>
             {" "}
