@@ -265,6 +265,38 @@ def test_the_price_of_an_item_beside_another_price_is_no_product():
     assert "product" not in found
 
 
+def test_a_net_price_that_is_mostly_the_other_is_what_was_paid_and_no_price_without_tax():
+    cells = ["12.00,10.80", "3.50,3.50", "3.50,3.50", "3.50,3.15", "12.00,12.00"]
+    assert beside("Unit price,Net price", cells)["paid_price"] == "Net price"
+    taxed = ["12.00,10.08", "3.50,2.94", "3.50,2.94", "3.50,2.94", "12.00,10.08"]
+    assert "paid_price" not in beside("Unit price,Net price", taxed)
+
+
+def test_of_two_totals_of_lines_the_one_that_is_less_in_some_was_paid():
+    cells = ["24.00,20.00", "3.50,3.50", "14.00,14.00", "3.50,3.00", "12.00,12.00"]
+    assert beside("Item subtotal,Total", cells)["line_total"] == "Total"
+
+
+def test_a_column_of_items_that_counts_them_lists_none():
+    assert "items" not in beside("Items", ["2", "2", "1", "2", "2"])
+    assert beside("Items", ["2 x A; B", "2 x A; B", "4 x B", "A; B", "A; B"])["items"] == "Items"
+
+
+@pytest.mark.parametrize(
+    ("off", "kept"),
+    [
+        (["3.90", "3.90"], "order_discount"),  # more than the second line is worth
+        (["2.75", "2.75"], "order_discount"),  # 10 % of the order
+        (["2.10", "2.10"], "line_discount"),
+    ],
+)
+def test_a_discount_alike_on_the_lines_of_one_order_is_its_where_it_can_be_none_of_theirs(off, kept):
+    prices = ["12.00", "3.50", "3.50", "3.50", "12.00"]
+    assert kept in beside(
+        "price,discount", [f"{price},{one}" for price, one in zip(prices, [*off, "0", "0", "0"], strict=True)]
+    )
+
+
 @pytest.mark.parametrize("cells", [["yes"] * 5, ["2026-03-01"] * 5])
 def test_whether_and_when_an_order_was_paid_is_no_amount(cells):
     assert "line_total" not in beside("Price,Paid", [f"12.00,{one}" for one in cells])

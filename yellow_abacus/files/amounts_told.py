@@ -215,17 +215,31 @@ class AmountsTold:
             return alone and not self._is_at_rates_of_lines(there)
         alike = ~np.isin(orders, self._orders_of_unlike(self.off_lines))
         worth_unlike = np.isin(orders, self._orders_of_unlike(self._worth))
-        return len(orders) >= FEWEST and bool(alike.mean() >= MOST) and bool(worth_unlike.mean() > HALF)
+        if len(orders) < FEWEST:
+            return bool(alike.all() and worth_unlike.any()) and not self._may_be_off_lines(there)
+        return bool(alike.mean() >= MOST and worth_unlike.mean() > HALF)
+
+    def _may_be_off_lines(self, some: Bools) -> bool:
+        """Whether no discount on some lines is more than these are worth, and they are no whole percentages of orders
+        rather than of lines."""
+        if (self.off_lines > self._worth + A_CENT)[some].any():
+            return False
+        of_line, of_order = self._whole_percents(some)
+        return of_line == 1 or of_order < 1
 
     def _is_at_rates_of_lines(self, some: Bools) -> bool:
         """Whether discounts on some lines are at a few rates of these, or more often at whole percentages of them
         than of their orders."""
-        order, _, _ = self.orders
-        of_order: Floats = np.bincount(order, self._worth).astype(np.float64)[order]
         some = some & (self._worth >= FINE)
         if _few(_ratio(self.off_lines, self._worth)[some]):
             return True
-        return _whole_percent(self.off_lines, self._worth, some) > _whole_percent(self.off_lines, of_order, some)
+        of_line, of_order = self._whole_percents(some)
+        return of_line > of_order
+
+    def _whole_percents(self, some: Bools) -> tuple[float, float]:
+        """The shares of discounts on some lines that are whole percentages of these, and of their orders."""
+        of_order = self.by_order(self._worth)[self.orders[0]]
+        return _whole_percent(self.off_lines, self._worth, some), _whole_percent(self.off_lines, of_order, some)
 
     def tells_more_off(self, at: int) -> bool:
         """Whether a column tells what came off lines besides the discount taken: what was asked less both is what was
@@ -309,6 +323,12 @@ class AmountsTold:
         if told.sum() < FEWEST or not less.any() or (price - before > A_CENT)[told].mean() > 1 - NEARLY_ALL:
             return False
         return not (less.sum() == told.sum() and self._is_by_sku(_ratio(price, before), told))
+
+    def are_mostly_alike(self, one: int, other: int) -> bool:
+        """Whether at least half of the amounts of two columns are the same."""
+        apart = np.abs(self.numbers(one) - self.numbers(other))
+        told = np.isfinite(apart)
+        return bool(told.sum() >= FEWEST and (apart <= A_CENT)[told].mean() >= HALF)
 
     def is_mostly_listed(self, at: int, prices: Mapping[str, float]) -> bool:
         """Whether most prices of a column are list prices. prices: as in `guess_columns`."""

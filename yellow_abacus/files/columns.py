@@ -30,10 +30,11 @@ amounts."""
 BY_HEADING = {
     **dict.fromkeys(("name", "code", "few"), "no decimals"),
     **dict.fromkeys(("money", "no rates"), "no rates"),
+    "list": "name",
     "rate": "rate",
 }
 """What cells must be at least that a heading alone promises: a column *Voucher*, or *Payment*, may tell amounts, one
-*Refund %* percentages, and one *Commission €* amounts."""
+*Refund %* percentages, one *Items* how many, and one *Commission €* amounts."""
 
 
 @dataclass(frozen=True)

@@ -277,6 +277,7 @@ _MAY_BE = {
     "count": _are_counts,
     "date": _are_dates,
     "name": _are_names,
+    "list": _are_names,
     "code": _are_codes,
     "few": _are_few,
     "id": _are_not_amounts,

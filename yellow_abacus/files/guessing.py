@@ -225,10 +225,11 @@ def _as_amounts_show(
 
 
 def _two_prices(header: list[str], columns: Columns, amounts: AmountsTold, prices: Mapping[str, float]) -> Columns:
-    """What a unit was asked and what was paid for it, of two columns headed as its price that tax does not part."""
+    """What a unit was asked and what was paid for it, of two columns headed as its price that tax does not part: most
+    are alike, if a heading speaks of it."""
     (one,) = columns["unit_price"]
     for at in sorted({*answering(header, OF_ORDERS["unit_price"])} & {*free_columns(header, columns)}):
-        if taxed_by([header[at]]) != taxed_by([header[one]]):
+        if taxed_by([header[at]]) != taxed_by([header[one]]) and not amounts.are_mostly_alike(at, one):
             continue
         if amounts.is_reduced_from(at, one):
             return {"paid_price": (at,)}
@@ -246,12 +247,15 @@ def _loosely_discounts(header: list[str], columns: Columns, *more: Field) -> lis
 
 
 def _plain_total(header: list[str], columns: Columns, amounts: AmountsTold, prices: Mapping[str, float]) -> Columns:
-    """The column of the line's total, where one that is headed as such, or as some total, plainly is that."""
+    """The column of the line's total, where one that is headed as such, or as some total, plainly is that; of several
+    one that is that of another, in some lines less."""
     headed = [at for at, heading in enumerate(header) if is_of_what_was_paid(heading)]
     headed += [*columns.get("line_total", ()), *answering(header, OF_ORDERS["line_total"])]
     headed += [at for at, heading in enumerate(header) if is_of_a_total(heading)]
     others = {key: some for key, some in columns.items() if key != "line_total"}
     free = free_columns(header, others)
-    return next(
-        ({"line_total": (at,)} for at in headed if at in free and amounts.is_plainly_the_lines(at, prices)), {}
+    told = [at for at in dict.fromkeys(headed) if at in free and amounts.is_plainly_the_lines(at, prices)]
+    less = (
+        at for at in told for one in told if amounts.are_mostly_alike(at, one) and amounts.is_reduced_from(at, one)
     )
+    return {"line_total": (at,)} if (at := next(less, next(iter(told), None))) is not None else {}

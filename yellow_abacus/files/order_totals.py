@@ -1,4 +1,4 @@
-"""What came off orders of which no column but their total tells it: most come to just what their goods and delivery
+"""What came off orders of which no column but their total tells it: many come to just what their goods and delivery
 do, some to less, and next to none to more.
 """
 
@@ -9,7 +9,7 @@ from itertools import product
 import numpy as np
 
 from yellow_abacus.core.ground.money import Bools, Floats
-from yellow_abacus.files.amounts_told import A_CENT, FEWEST, HALF, MOST, NEARLY_ALL, AmountsTold
+from yellow_abacus.files.amounts_told import A_CENT, A_FIFTH, MOST, NEARLY_ALL, AmountsTold
 from yellow_abacus.files.columns import Columns, free_columns
 from yellow_abacus.files.headings import has_words, is_in_minor_units, is_of_a_total
 from yellow_abacus.files.order_shapes import with_column
@@ -22,6 +22,8 @@ TOLD_OTHERWISE = frozenset(
     ["order_discount", "line_discount", "delivery_discount", "paid_price", "line_total", "order_total"]
 )
 """Where one of these is told, what a total lacks is something else."""
+MANY = 5
+"""So many orders that come to just that tell what totals are."""
 MOST_BESIDE = 3
 """Columns of tax, or of what is paid by otherwise, that are looked at."""
 
@@ -29,16 +31,19 @@ MOST_BESIDE = 3
 @dataclass(frozen=True, eq=False)
 class Lacking:
     """What totals lack of goods and delivery, and of tax where a column tells that. off: by order, 0 for those that
-    lack nothing. exact, more: the shares of orders that come to just that, and to more."""
+    lack nothing. orders: of which that can be told; exact, more: the shares of those that come to just that, and to
+    more."""
 
     off: Floats
+    orders: int
     exact: float
     more: float
 
     @property
     def plainly(self) -> bool:
         """Whether it is what came off orders, and nothing that the file does not tell."""
-        return self.exact >= HALF and self.more <= 1 - NEARLY_ALL and int((self.off > 0).sum()) >= FEWEST
+        exact = self.exact >= A_FIFTH and self.exact * self.orders >= MANY
+        return exact and self.more <= 1 - NEARLY_ALL and bool(self.off.any())
 
 
 def with_order_totals(table: Table, columns: Columns, mark: DecimalMark, prices: Mapping[str, float]) -> Columns:
@@ -100,7 +105,7 @@ def lacking(
     off = min(every, key=lambda off: _unlike(off[told]))
     exact, more = np.abs(off) <= A_CENT, off < -A_CENT
     lacks = told & ~exact & ~more & (off <= goods + A_CENT) & ~_paid_otherwise(amounts, header, columns, off)
-    return Lacking(np.where(lacks, off, 0.0), float(exact[told].mean()), float(more[told].mean()))
+    return Lacking(np.where(lacks, off, 0.0), int(told.sum()), float(exact[told].mean()), float(more[told].mean()))
 
 
 def _asked(amounts: AmountsTold, columns: Columns, prices: Mapping[str, float]) -> Floats:
