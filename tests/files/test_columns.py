@@ -117,6 +117,8 @@ def test_product_names_in_other_languages(heading, field):
         (["Price ex VAT", "Sell price"], "list_price", "Sell price"),
         (["Price ex VAT", "Margin"], "list_price", "Price ex VAT"),
         (["EK brutto", "EK netto"], "purchase_cost", "EK netto"),
+        (["Wholesale price", "Wholesale cost"], "purchase_cost", "Wholesale cost"),
+        (["Price", "Now"], "reduced_price", "Now"),
         (["Precio", "Precio de coste"], "purchase_cost", "Precio de coste"),
         (["Prezzo d'acquisto", "Prezzo ingrosso", "Prezzo al pubblico"], "list_price", "Prezzo al pubblico"),
         (["Prezzo d'acquisto"], "list_price", None),
