@@ -45,7 +45,7 @@ class AmountsTold:
 
     def taken_as(self, columns: Columns) -> "AmountsTold":
         """The same, of columns taken otherwise."""
-        other = AmountsTold(self._table, columns, self._mark)
+        other = AmountsTold(self._table, columns, self._mark, len(self._table.rows))
         other._known = self._known
         return other
 

@@ -26,7 +26,7 @@ from yellow_abacus.files.fields import BESIDE_ORDERS, OF_ORDERS, ORDERS
 from yellow_abacus.files.headings import is_called, simplify, tells_an_amount, words_of
 from yellow_abacus.files.lines_apart import SOME, bare_number
 from yellow_abacus.files.order_shapes import first_row_of_order
-from yellow_abacus.files.order_statuses import says_left_out, says_refused
+from yellow_abacus.files.order_statuses import rows_of, says_left_out, says_refused
 from yellow_abacus.files.rows import Coded, Codes, coded, emptied, found_in
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import guess_decimal_mark, is_currency_sign, number_if_any
@@ -161,8 +161,7 @@ def left_out(other: Table, theirs: Columns) -> Bools:
     """The rows that a status of theirs leaves out."""
     found = np.zeros(len(other.rows), dtype=np.bool_)
     for at in theirs.get("status", ()):
-        column = other.rows.columns[at]
-        found |= np.array([says_left_out(text) for text in column.texts], dtype=np.bool_)[column.codes]
+        found |= rows_of(other.rows.columns[at], says_left_out)
     return found
 
 

@@ -286,19 +286,18 @@ def difference_doc(found: Difference, currency: str, digits: int) -> DifferenceD
 
 
 def came_back_doc(found: CameBack, refunded: int, currency: str, digits: int) -> CameBackDoc:
-    says = (
-        f"{_part(found.returned, found.units, 'unit')} came back so far; their return rates expect "
-        f"{count(found.expected)}."
-    )
+    says = list[str]()
+    if found.returned or refunded:
+        back = _part(found.returned, found.units, "unit")
+        says.append(f"{back} came back so far; their return rates expect {count(found.expected)}.")
     if found.refused:
-        says += (
-            f" {_part(found.refused, found.orders, 'order')} {'was' if found.refused == 1 else 'were'} refused on "
-            f"the way; your ways to pay expect {count(found.as_expected)}."
-        )
+        were = "was" if found.refused == 1 else "were"
+        refused, as_expected = _part(found.refused, found.orders, "order"), count(found.as_expected)
+        says.append(f"{refused} {were} refused on the way; your ways to pay expect {as_expected}.")
     if refunded:
-        says += f" {money(refunded, currency, digits)} was given back to shoppers."
-    says += f" What you kept counts {'both' if found.refused else 'returns'} as expected."
-    return CameBackDoc(**vars(found), refunded=refunded, says=says)
+        says.append(f"{money(refunded, currency, digits)} was given back to shoppers.")
+    says.append("What you kept counts that as it was expected.")
+    return CameBackDoc(**vars(found), refunded=refunded, says=" ".join(says))
 
 
 COSTS = {"delivery": ("deliver", "your tariffs"), "payment": ("be paid for", "your ways to pay")}

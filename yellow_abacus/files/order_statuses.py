@@ -8,7 +8,7 @@ were sent and refused, or not fetched, count: they were placed, and cost what se
 (True, False, False)
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -104,8 +104,8 @@ def told_once(table: Table, columns: Columns) -> tuple[Table, Columns]:
 def without_left_out(table: Table, columns: Columns, beside: Coded) -> Table:
     """The table without lines that a further column of statuses leaves out, and with its status for orders of which
     the first row, and no row otherwise, says so, or that they were refused."""
-    out: Bools = np.array([says_left_out(text) for text in beside.texts], dtype=np.bool_)[beside.codes]
-    says = out | np.array([says_refused(text) for text in beside.texts], dtype=np.bool_)[beside.codes]
+    out = rows_of(beside, says_left_out)
+    says = out | rows_of(beside, says_refused)
     if not says.any():
         return table
     number, status = (table.rows.columns[columns[key][0]] for key in ("number", "status"))
@@ -119,6 +119,12 @@ def without_left_out(table: Table, columns: Columns, beside: Coded) -> Table:
     goes = out & ~whole if columns.keys() >= OF_A_ROW else np.zeros_like(says)
     told = Coded([*status.texts, *beside.texts], codes)
     return without_lines(replace(table, rows=table.rows.changed({columns["status"][0]: told})), columns, goes)
+
+
+def rows_of(status: Coded, says: Callable[[str], bool]) -> Bools:
+    """The rows of which a column of statuses says so."""
+    found: Bools = np.array([*map(says, status.texts)], dtype=np.bool_)[status.codes]
+    return found
 
 
 def is_cancelled(text: str) -> bool:
