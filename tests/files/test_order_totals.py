@@ -85,6 +85,24 @@ def test_totals_may_hold_delivery_and_tax():
     assert off(taxed) == EXPECTED
 
 
+def test_totals_may_hold_fees_that_columns_tell():
+    fees = table_of(
+        OFF,
+        "shipping,tip,COD fee,total",
+        lambda one: f"{DELIVERY},{one.off / 2},2,{one.goods - one.off / 2 + DELIVERY + 2:.2f}",
+    )
+    assert off(fees) == EXPECTED
+
+
+def test_a_total_that_lacks_just_its_delivery_was_delivered_free():
+    lacks = table_of(OFF, "shipping,total", lambda one: f"{DELIVERY},{one.goods + (0 if one.off else DELIVERY):.2f}")
+    columns = guess_columns(lacks, {}, PRICES)
+    made, columns, many = less_what_totals_lack(lacks, columns, ".", PRICES, 2)
+    assert ("order_discount" in columns, many) == (False, len(EXPECTED))
+    (at,) = columns["delivery_discount"]
+    assert [row.cells[at] for row in made.rows if row.cells[at]] == ["4.90"] * len(EXPECTED)
+
+
 def test_what_was_paid_by_a_gift_card_or_given_back_came_not_off_goods():
     card = table_of(OFF, "gift card,total", lambda one: f"{one.off},{one.goods - one.off:.2f}")
     assert off(card) is None
@@ -145,5 +163,5 @@ def test_all_that_orders_were_paid_is_found_again(told, delivery, price):
 def test_how_many_orders_it_is_told_of_is_said():
     assert notes_of_totals(0) == []
     assert notes_of_totals(1) == [
-        "1 order comes to less than goods and delivery: what the total lacks came off goods."
+        "1 order comes to less than goods and delivery: what the total lacks is a discount."
     ]

@@ -25,16 +25,17 @@ TOLD_OTHERWISE = frozenset(
 MANY = 5
 """So many orders that come to just that tell what totals are."""
 MOST_BESIDE = 3
-"""Columns of tax, or of what is paid by otherwise, that are looked at."""
+"""Columns of tax, of fees, or of what is paid by otherwise, that are looked at."""
 
 
 @dataclass(frozen=True, eq=False)
 class Lacking:
-    """What totals lack of goods and delivery, and of tax where a column tells that. off: by order, 0 for those that
-    lack nothing. orders: of which that can be told; exact, more: the shares of those that come to just that, and to
-    more."""
+    """What totals lack of goods, delivery and fees, and of tax where a column tells that. off: what came off goods,
+    by order, 0 for those that lack nothing; off_delivery: off delivery, of those that lack just that. orders: of
+    which that can be told; exact, more: the shares of those that come to just that, and to more."""
 
     off: Floats
+    off_delivery: Floats
     orders: int
     exact: float
     more: float
@@ -43,7 +44,12 @@ class Lacking:
     def plainly(self) -> bool:
         """Whether it is what came off orders, and nothing that the file does not tell."""
         exact = self.exact >= A_FIFTH and self.exact * self.orders >= MANY
-        return exact and self.more <= 1 - NEARLY_ALL and bool(self.off.any())
+        return exact and self.more <= 1 - NEARLY_ALL and bool(self.any_off.any())
+
+    @property
+    def any_off(self) -> Bools:
+        """The orders that lack something."""
+        return (self.off > 0) | (self.off_delivery > 0)
 
 
 def with_order_totals(table: Table, columns: Columns, mark: DecimalMark, prices: Mapping[str, float]) -> Columns:
@@ -67,7 +73,7 @@ def is_of_an_order(heading: str) -> bool:
 def less_what_totals_lack(
     table: Table, columns: Columns, mark: DecimalMark, prices: Mapping[str, float], digits: int
 ) -> tuple[Table, Columns, int]:
-    """A table with a column of orders' totals as one with a discount on those that come to less, and how many do; any
+    """A table with a column of orders' totals as one with discounts on those that come to less, and how many do; any
     other as it is. digits: of the currency."""
     if "order_total" not in columns or not TOLD_OTHERWISE.isdisjoint(columns.keys() - {"order_total"}):
         return table, columns, 0
@@ -76,16 +82,19 @@ def less_what_totals_lack(
     found = lacking(amounts, table.header, columns, at, prices)
     if found is None or found.more > 1 - MOST:
         return table, columns, 0
-    texts = np.full(len(table.rows), "", dtype=object)
-    orders = np.flatnonzero(found.off > 0)
-    texts[amounts.orders[1][orders]] = [f"{off:.{digits}f}".replace(".", mark) for off in found.off[orders].tolist()]
-    return *with_column(table, columns, "order_discount", coded(texts.tolist())), len(orders)
+    first = amounts.orders[1]
+    for key, off in (("order_discount", found.off), ("delivery_discount", found.off_delivery)):
+        texts, orders = np.full(len(table.rows), "", dtype=object), np.flatnonzero(off > 0)
+        texts[first[orders]] = [f"{one:.{digits}f}".replace(".", mark) for one in off[orders].tolist()]
+        if len(orders):
+            table, columns = with_column(table, columns, key, coded(texts.tolist()))
+    return table, columns, int(found.any_off.sum())
 
 
 def notes_of_totals(orders: int) -> list[str]:
     """How many orders come to less than their goods and delivery, in words where some do."""
     come = "comes" if orders == 1 else "come"
-    says = f"{so_many(orders, 'order')} {come} to less than goods and delivery: what the total lacks came off goods."
+    says = f"{so_many(orders, 'order')} {come} to less than goods and delivery: what the total lacks is a discount."
     return [says] if orders else []
 
 
@@ -101,11 +110,18 @@ def lacking(
     told = (total > 0) & (goods > 0) & ~_given_back(amounts, columns)
     if not told.any():
         return None
-    every = (goods + beside - total for beside in _beside_goods(amounts, header, columns))
-    off = min(every, key=lambda off: _unlike(off[told]))
+    every = ((goods + charge + more - total, charge) for charge, more in _beside_goods(amounts, header, columns))
+    off, charge = min(every, key=lambda one: _unlike(one[0][told]))
     exact, more = np.abs(off) <= A_CENT, off < -A_CENT
     lacks = told & ~exact & ~more & (off <= goods + A_CENT) & ~_paid_otherwise(amounts, header, columns, off)
-    return Lacking(np.where(lacks, off, 0.0), int(told.sum()), float(exact[told].mean()), float(more[told].mean()))
+    free = lacks & (np.abs(off - charge) <= A_CENT)
+    return Lacking(
+        off=np.where(lacks & ~free, off, 0.0),
+        off_delivery=np.where(free, off, 0.0),
+        orders=int(told.sum()),
+        exact=float(exact[told].mean()),
+        more=float(more[told].mean()),
+    )
 
 
 def _asked(amounts: AmountsTold, columns: Columns, prices: Mapping[str, float]) -> Floats:
@@ -132,14 +148,17 @@ def _given_back(amounts: AmountsTold, columns: Columns) -> Bools:
     return back > 0
 
 
-def _beside_goods(amounts: AmountsTold, header: Sequence[str], columns: Columns) -> Iterator[Floats]:
-    """What totals may hold besides goods: delivery, and tax where a column tells it, of the order or of each line."""
+def _beside_goods(amounts: AmountsTold, header: Sequence[str], columns: Columns) -> Iterator[tuple[Floats, Floats]]:
+    """What totals may hold besides goods: delivery; and what else columns tell, fees and tax, of the order or of each
+    line."""
     nothing = np.zeros(len(amounts.orders[1]))
     charges = [nothing, *(_of_order(amounts, at) for at in columns.get("delivery_paid", ()))]
+    fees = [_of_order(amounts, at) for at in _headed(amounts, header, columns, "no_goods")]
     taxes = _headed(amounts, header, columns, "tax")
     told = [nothing, *(_of_order(amounts, at) for at in taxes)]
     told += [amounts.by_order(amounts.taken_off(at)) for at in taxes]
-    return (charge + tax for charge, tax in product(charges, told))
+    for charge, fee, tax in product(charges, [nothing, sum(fees, start=nothing)] if fees else [nothing], told):
+        yield charge, fee + tax
 
 
 def _paid_otherwise(amounts: AmountsTold, header: Sequence[str], columns: Columns, off: Floats) -> Bools:
