@@ -129,6 +129,7 @@ def test_nothing_is_sent_back_where_all_that_came_back_was_refused(empty_shop):
         ("Zahlung verweigert", True, False),
         ("Payment failed", True, False),
         ("Returned", False, False),
+        ("Refund refused", False, False),
         ("Delivered", False, False),
         ("Partially cancelled", False, False),
         ("iptal edildi", True, False),

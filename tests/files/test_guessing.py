@@ -248,6 +248,8 @@ def test_without_prices_a_total_is_the_lines_where_list_prices_or_orders_of_seve
     assert off == {"line_total": heading}
     assert without_prices(heading, lambda line, total, *_: f"{total + 4.9:.2f}") == {}
     assert without_prices(heading, lambda line, total, first, order: f"{total:.2f}" if first else "") == {}
+    free = without_prices(heading, lambda line, total, first, order: f"{line:.2f}" if first else "0.00")
+    assert free == {"line_total": heading}  # parts of a kit, as it may be
 
 
 @pytest.mark.parametrize("heading", ["Total", "Paid", "Amount"])

@@ -156,7 +156,7 @@ class About:
             dict(zip(self.goods.skus, self.goods.columns[name], strict=True)) for name in ("list_price", "tax_class")
         )
         named = partial(self.goods.of, _by_name, "sku", "product", "option")
-        return OrderShop(prices, self.digits, self.currency, self.shop.taxes, classes, zones, named)
+        return OrderShop(prices, self.digits, self.currency, self.shop.taxes, classes, zones, named, self._prices)
 
 
 def _by_name(skus: list[str], products: list[str], options: list[str]) -> dict[str, list[str]]:

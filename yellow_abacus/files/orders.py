@@ -71,7 +71,8 @@ SUMMED = ("delivery_paid", "delivery_cost", "payment_cost", "refunded")
 
 @dataclass(frozen=True)
 class OrderShop:
-    """What reading orders takes of the shop. list_prices: of its SKUs; tax_classes: of those that name one.
+    """What reading orders takes of the shop. list_prices: of its SKUs; prices: the same, as in `guess_columns`;
+    tax_classes: of those that name one.
 
     named: finds the SKUs that go by each name of product and option, simplified.
     zones: the zone that each folded name of a zone or place stands for.
@@ -84,12 +85,7 @@ class OrderShop:
     tax_classes: Mapping[str, str]
     zones: Mapping[str, str]
     named: Callable[[], Mapping[str, Sequence[str]]]
-
-    @property
-    def prices(self) -> dict[str, float]:
-        """List prices by SKU, folded, in whole units of the currency; not a number where there is none."""
-        known = self.list_prices.items()
-        return {folded(sku): np.nan if price is None else price / 10**self.digits for sku, price in known}
+    prices: Mapping[str, float]
 
 
 @dataclass(frozen=True, eq=False)
@@ -133,8 +129,8 @@ def read_orders(
     table, columns = one_by_one(*sent_back_below(table, columns, says_sent_back(table, columns)))
     less = 0
     if "order_total" in columns:
-        mark, digits = reading.decimal_mark, shop.digits
-        table, columns, less = less_what_totals_lack(table, columns, mark, shop.prices, digits)
+        mark = reading.decimal_mark
+        table, columns, less = less_what_totals_lack(table, columns, mark, shop.prices, shop.digits)
     cells = CodedCells(table, columns, ORDERS)
     read = _OrderReader(cells, reading, shop, skus).read(progress)
     return replace(read, no_goods=no_goods, parts=parts, less=less, in_utc=tells_utc(table, columns))

@@ -89,7 +89,8 @@ def _is_alike_in_orders(amounts: AmountsTold, total: Floats, listed: Floats) -> 
     told = total > 0
     unlike = (many(is_other(listed)) > 0) & told[first]
     alike = many(told & ~is_other(total)) == many(np.isfinite(listed))
-    return bool(unlike.sum() >= FEWEST and (alike | (many(told) == 1))[unlike].mean() >= MOST)
+    alone = many(np.isfinite(total)) == 1
+    return bool(unlike.sum() >= FEWEST and (alike | alone)[unlike].mean() >= MOST)
 
 
 def _holds_delivery(amounts: AmountsTold, columns: Columns, total: Floats, listed: Floats) -> bool:

@@ -50,17 +50,30 @@ interface Props {
 export function BesideSet({ one, says, prices, button, unseen = "", take }: Props) {
   const off = moreThanSet(one);
   const just = one.exact === null ? "On average" : one.exact === one.orders ? "All cost just" : `${count(one.exact)} cost just`;
+  return <Told says={says} found={isNear(off) ? null : `${just} ${prices}.`} button={off === null ? button.begin : button.change} unseen={unseen} take={take} />;
+}
+
+interface ToldProps {
+  says: string;
+  /** What may be taken; null where that is what is set. */
+  found: string | null;
+  button: string;
+  /** Said to those who do not see what it stands beside. */
+  unseen: string;
+  take: () => void;
+}
+
+/** What orders tell of something that is set. */
+export function Told({ says, found, button, unseen, take }: ToldProps) {
   return (
     <p className="mt-2 text-small text-soft">
       {says}
-      {!isNear(off) && (
+      {found !== null && (
         <>
           {" "}
-          <strong className="text-ink">
-            {just} {prices}.
-          </strong>{" "}
+          <strong className="text-ink">{found}</strong>{" "}
           <button type="button" className="quiet" onClick={take}>
-            {off === null ? button.begin : button.change}
+            {button}
             {unseen && <span className="sr-only">{unseen}</span>}
           </button>
         </>

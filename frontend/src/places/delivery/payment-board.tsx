@@ -5,7 +5,7 @@ import { count, listed, money, rate } from "../../pieces/figures";
 import { Heading, Headings } from "../../pieces/headings";
 import { changedAt, folded } from "../../pieces/lists";
 import { SavedNumber } from "../../pieces/saved-number";
-import { BesideSet, compared } from "./beside-set";
+import { BesideSet, compared, Told } from "./beside-set";
 import { areNamed, sharesNamed } from "./named-shares";
 import { NewName } from "./new-name";
 import { inTheLast } from "./paid-by-orders";
@@ -32,21 +32,13 @@ function CostAsSet({ told, take }: { told: BeingPaid; take: (told: BeingPaid) =>
 function RefusedAsSet({ told, take }: { told: Refusals; take: () => void }) {
   const { payment, days, orders, refused, share_bp, said_bp, clearly } = told;
   const up = days === null ? "" : `, in the ${days} days up to ${told.on_the_way} days before the last order`;
-  return (
-    <p className="mt-2 text-small text-soft">
-      {refused ? count(refused) : "None"} of {count(orders)} orders{payment && ` paid by ${payment}`} {refused > 1 ? "were" : "was"} refused on the way or not fetched{up}
-      {clearly ? (
-        <>
-          , {share_bp > (said_bp ?? 0) ? "more" : "less"} than the {rate(said_bp ?? 0)} said here. <strong className="text-ink">That is {rate(share_bp)}.</strong>{" "}
-          <button type="button" className="quiet" onClick={take}>
-            Take that<span className="sr-only"> as the share of those{payment && ` paid by ${payment}`} refused</span>
-          </button>
-        </>
-      ) : (
-        `${refused ? `: ${rate(share_bp)}` : ""}, ${share_bp === said_bp ? "as is" : `near the ${rate(said_bp ?? 0)}`} said here.`
-      )}
-    </p>
-  );
+  const whose = `orders${payment && ` paid by ${payment}`}`;
+  const were = `${refused ? count(refused) : "None"} of ${count(orders)} ${whose} ${refused > 1 ? "were" : "was"} refused on the way or not fetched${up}`;
+  const said = rate(said_bp ?? 0);
+  const beside = clearly
+    ? `, ${share_bp > (said_bp ?? 0) ? "more" : "less"} than the ${said} said here.`
+    : `${refused ? `: ${rate(share_bp)}` : ""}, ${share_bp === said_bp ? "as is" : `near the ${said}`} said here.`;
+  return <Told says={`${were}${beside}`} found={clearly ? `That is ${rate(share_bp)}.` : null} button="Take that" unseen={` as the share of ${whose} that are refused`} take={take} />;
 }
 
 /** Ways to pay that orders name and the shop does not have, up to so many. */
