@@ -55,7 +55,7 @@ class AmountsTold:
         if not {"sku", "rate"} <= self._columns.keys():
             return False
         each = self._of("unit_price") if "unit_price" in self._columns else self._paid / self._of("quantity")
-        rate, listed = self._of("rate"), self.listed(prices)
+        rate, listed = self._of("rate"), self._listed(prices)
         told = (rate > 0) & (each > 0) & (listed > 0)
         above, rates = np.log(each[told] / listed[told]), np.log(rate[told])
         tells = np.abs(rates) > NEAR_ONE
@@ -75,7 +75,7 @@ class AmountsTold:
         """
         if "sku" not in self._columns:
             return None
-        each, listed, times = self._each_before, self.listed(prices), self._by_sku(taxed)
+        each, listed, times = self._each_before, self._listed(prices), self._by_sku(taxed)
         told = (each > 0) & (np.abs(listed * times - listed) > FEWEST * cent)
         if told.sum() < FEWEST:
             return None
@@ -110,7 +110,7 @@ class AmountsTold:
         held against list prices, times what lines of one unit are above those."""
         if not {"sku", "quantity"} <= self._columns.keys():
             return None
-        amount, units, listed = self._of(key), self._of("quantity"), self.listed(prices)
+        amount, units, listed = self._of(key), self._of("quantity"), self._listed(prices)
         told = (amount > 0) & (listed > 0) & (units >= 1)
         above, many = np.log(amount[told] / listed[told]), np.log(units[told])
         alone, several = many == 0, many > 0
@@ -128,7 +128,7 @@ class AmountsTold:
         `guess_columns`, where the file does not tell what was asked."""
         total, asked = self.numbers(at), self.asked
         if not np.isfinite(asked).any() and {"sku", "quantity"} <= self._columns.keys():
-            asked = self.listed(prices) * self._of("quantity")
+            asked = self.lines_as_listed(prices)
         told = (total > 0) & (asked > 0)
         if told.sum() < FEWEST or told.mean() < HALF:
             return False
@@ -269,7 +269,7 @@ class AmountsTold:
         some = off > A_CENT
         if is_of_rates(self._table.header[at]) or not self._is_mostly_at_list_prices(some, prices):
             return False
-        told = some & (self._of("unit_price") > 0) & (self.listed(prices) > 0)
+        told = some & (self._of("unit_price") > 0) & (self._listed(prices) > 0)
         return not (off > self._of("unit_price") * self._of("quantity") + A_CENT)[told].any()
 
     def is_rate_off_the_price(self, at: int, prices: Mapping[str, float]) -> bool:
@@ -282,7 +282,7 @@ class AmountsTold:
     def _is_mostly_at_list_prices(self, some: Bools, prices: Mapping[str, float]) -> bool:
         if not {"sku", "quantity", "unit_price"} <= self._columns.keys():
             return False
-        price, listed = self._of("unit_price"), self.listed(prices)
+        price, listed = self._of("unit_price"), self._listed(prices)
         told = some & (price > 0) & (listed > 0)
         return bool(told.sum() >= FEWEST and (np.abs(price - listed) <= A_CENT)[told].mean() >= MOSTLY)
 
@@ -334,7 +334,7 @@ class AmountsTold:
         """Whether most prices of a column are list prices. prices: as in `guess_columns`."""
         if "sku" not in self._columns:
             return False
-        price, listed = self.numbers(at), self.listed(prices)
+        price, listed = self.numbers(at), self._listed(prices)
         told = (price > 0) & (listed > 0)
         return bool(told.sum() >= FEWEST and (np.abs(price - listed) <= A_CENT)[told].mean() >= MOSTLY)
 
@@ -373,9 +373,13 @@ class AmountsTold:
 
         return is_told(lines) and not is_told(lines - np.abs(off))
 
-    def listed(self, prices: Mapping[str, float]) -> Floats:
+    def _listed(self, prices: Mapping[str, float]) -> Floats:
         """The list price of each line's SKU; not a number where it has none."""
         return self._by_sku(prices)
+
+    def lines_as_listed(self, prices: Mapping[str, float]) -> Floats:
+        """What lines come to at list prices; not a number where there is none."""
+        return self._listed(prices) * self._of("quantity")
 
     def _by_sku(self, told: Mapping[str, float]) -> Floats:
         """What is told of each line's SKU, folded; not a number where that is nothing."""
@@ -394,6 +398,12 @@ class AmountsTold:
         """The sum over the rows of each order."""
         found: Floats = np.bincount(self.orders[0], amount).astype(np.float64)
         return found
+
+    def is_unlike_the_first(self, amount: Floats) -> Bools:
+        """Whether a line tells another amount than the first of its order."""
+        order, first, _ = self.orders
+        result: Bools = np.abs(amount - amount[first][order]) > A_CENT
+        return result
 
     def first_of_order(self, amount: Floats) -> Floats:
         """That of each order's first row."""

@@ -18,9 +18,7 @@ from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import DecimalMark
 from yellow_abacus.files.words import so_many
 
-TOLD_OTHERWISE = frozenset(
-    ["order_discount", "line_discount", "delivery_discount", "paid_price", "line_total", "order_total"]
-)
+TOLD_OTHERWISE = frozenset(["order_discount", "line_discount", "delivery_discount", "paid_price", "line_total"])
 """Where one of these is told, what a total lacks is something else."""
 MANY = 5
 """So many orders that come to just that tell what totals are."""
@@ -55,7 +53,7 @@ class Lacking:
 def with_order_totals(table: Table, columns: Columns, mark: DecimalMark, prices: Mapping[str, float]) -> Columns:
     """The columns, with the one of orders' totals where that tells what came off orders, and nothing else does.
     prices: as in `guess_columns`."""
-    if not TOLD_OTHERWISE.isdisjoint(columns):
+    if "order_total" in columns or not TOLD_OTHERWISE.isdisjoint(columns):
         return columns
     amounts = AmountsTold(table, columns, mark)
     for at in (at for at in free_columns(table.header, columns) if is_of_an_order(table.header[at])):
@@ -75,7 +73,7 @@ def less_what_totals_lack(
 ) -> tuple[Table, Columns, int]:
     """A table with a column of orders' totals as one with discounts on those that come to less, and how many do; any
     other as it is. digits: of the currency."""
-    if "order_total" not in columns or not TOLD_OTHERWISE.isdisjoint(columns.keys() - {"order_total"}):
+    if "order_total" not in columns or not TOLD_OTHERWISE.isdisjoint(columns):
         return table, columns, 0
     (at,) = columns["order_total"]
     amounts = AmountsTold(table, columns, mark, len(table.rows))
@@ -104,9 +102,9 @@ def lacking(
     """at: of the totals. None where that cannot be said."""
     if not {"number", "sku", "quantity"} <= columns.keys() or is_in_minor_units(header[at]):
         return None
-    total, goods = amounts.first_of_order(amounts.numbers(at)), amounts.by_order(_asked(amounts, columns, prices))
     if not _is_once_an_order(amounts, amounts.numbers(at)):
         return None
+    total, goods = amounts.first_of_order(amounts.numbers(at)), amounts.by_order(_asked(amounts, columns, prices))
     told = (total > 0) & (goods > 0) & ~_given_back(amounts, columns)
     if not told.any():
         return None
@@ -130,14 +128,12 @@ def _asked(amounts: AmountsTold, columns: Columns, prices: Mapping[str, float]) 
         return amounts.asked
     if "line_asked" in columns:
         return amounts.numbers(columns["line_asked"][0])
-    return amounts.listed(prices) * amounts.numbers(columns["quantity"][0])
+    return amounts.lines_as_listed(prices)
 
 
 def _is_once_an_order(amounts: AmountsTold, total: Floats) -> bool:
     """Whether amounts are told on the first line of an order alone, or alike on all of them."""
-    order, first, _ = amounts.orders
-    other = np.abs(total - total[first][order]) > A_CENT
-    return bool(other.mean() <= 1 - NEARLY_ALL)
+    return bool(amounts.is_unlike_the_first(total).mean() <= 1 - NEARLY_ALL)
 
 
 def _given_back(amounts: AmountsTold, columns: Columns) -> Bools:

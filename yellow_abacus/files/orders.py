@@ -127,10 +127,8 @@ def read_orders(
     table, parts = without_parts(table, columns, skus.folded)
     table = below_their_orders(table, columns)
     table, columns = one_by_one(*sent_back_below(table, columns, says_sent_back(table, columns)))
-    less = 0
-    if "order_total" in columns:
-        mark = reading.decimal_mark
-        table, columns, less = less_what_totals_lack(table, columns, mark, shop.prices, shop.digits)
+    mark = reading.decimal_mark
+    table, columns, less = less_what_totals_lack(table, columns, mark, shop.prices, shop.digits)
     cells = CodedCells(table, columns, ORDERS)
     read = _OrderReader(cells, reading, shop, skus).read(progress)
     return replace(read, no_goods=no_goods, parts=parts, less=less, in_utc=tells_utc(table, columns))

@@ -70,25 +70,20 @@ def is_of_orders(amounts: AmountsTold, columns: Columns, prices: Mapping[str, fl
     if np.isfinite(amounts.asked).any() or not {"number", "sku", "quantity"} <= columns.keys():
         return False
     total = amounts.numbers(columns["line_total"][0])
-    listed = amounts.listed(prices) * amounts.numbers(columns["quantity"][0])
+    listed = amounts.lines_as_listed(prices)
     return _is_alike_in_orders(amounts, total, listed) or _holds_delivery(amounts, columns, total, listed)
 
 
 def _is_alike_in_orders(amounts: AmountsTold, total: Floats, listed: Floats) -> bool:
-    order, first, _ = amounts.orders
+    first = amounts.orders[1]
 
     def many(some: Bools) -> Floats:
         """Lines of each order."""
         return amounts.by_order(some.astype(np.float64))
 
-    def is_other(amount: Floats) -> Bools:
-        """Whether a line tells another amount than the first of its order."""
-        result: Bools = np.abs(amount - amount[first][order]) > A_CENT
-        return result
-
     told = total > 0
-    unlike = (many(is_other(listed)) > 0) & told[first]
-    alike = many(told & ~is_other(total)) == many(np.isfinite(listed))
+    unlike = (many(amounts.is_unlike_the_first(listed)) > 0) & told[first]
+    alike = many(told & ~amounts.is_unlike_the_first(total)) == many(np.isfinite(listed))
     alone = many(np.isfinite(total)) == 1
     return bool(unlike.sum() >= FEWEST and (alike | alone)[unlike].mean() >= MOST)
 
