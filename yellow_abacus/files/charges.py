@@ -164,7 +164,7 @@ class _Reader:
     def _check_alike(self, block: Block, amount: int) -> None:
         for row in block.rows:
             if row.text("charge") and row.read("charge", self.money) != amount:
-                first = block.once("charge").row.number
+                first = block.once("charge").number
                 message = f"{' · '.join(block.name)} is charged otherwise in row {first}."
                 row.reject("charge", message, "Tell from what value or up to what weight each holds, or keep one.")
 

@@ -41,12 +41,14 @@ class Values(Generic[Value]):
 
 @dataclass(eq=False)
 class CodedCells:
-    """The cells of a table as some fields have them. is_bad: the rows with anything rejected."""
+    """The cells of a table as some fields have them. is_bad: the rows with anything rejected. rejected_at: the row
+    of each that is, by index."""
 
     table: Table
     columns: Columns
     fields: Sequence[Field]
     rejected: list[Rejection] = field(default_factory=list)
+    rejected_at: list[int] = field(default_factory=list)
 
     def __post_init__(self) -> None:
         self.is_bad = np.zeros(len(self.table.rows), dtype=np.bool_)
@@ -127,9 +129,7 @@ class CodedCells:
 
     def reject(self, key: str, message: str, mend: str, rows: Ints) -> None:
         """rows: by index."""
-        self.is_bad[rows] = True
-        label = self._labels.get(key, key)
-        self.rejected += [Rejection(int(number), label, message, mend) for number in self.numbers[rows]]
+        self._reject(key, rows, [(message, mend)] * len(rows))
 
     def reject_coded(self, key: str, codes: Ints, bad: dict[int, tuple[str, str]]) -> None:
         """Rows by what is wrong with the text they have: message and mend by its code."""
@@ -138,12 +138,16 @@ class CodedCells:
         is_bad = np.zeros(int(codes.max()) + 1, dtype=np.bool_)
         is_bad[[code for code in bad if code < len(is_bad)]] = True
         rows = np.flatnonzero(is_bad[codes])
+        self._reject(key, rows, [bad[code] for code in codes[rows].tolist()])
+
+    def _reject(self, key: str, rows: Ints, why: Sequence[tuple[str, str]]) -> None:
+        """why: message and mend for each of the rows."""
         self.is_bad[rows] = True
         label = self._labels.get(key, key)
         self.rejected += [
-            Rejection(number, label, *bad[code])
-            for number, code in zip(self.numbers[rows].tolist(), codes[rows].tolist(), strict=True)
+            Rejection(number, label, *told) for number, told in zip(self.numbers[rows].tolist(), why, strict=True)
         ]
+        self.rejected_at += rows.tolist()
 
     def reject_long_rows(self) -> None:
         """Rows with more cells than the header has."""

@@ -109,7 +109,7 @@ def read_goods(
             cells.reject("sku", "The SKU is missing.", "Write the SKU.")
         elif is_cut_short(record.sku):
             cells.reject("sku", f"{record.sku} {CUT_SHORT}", NOT_CUT_SHORT)
-        elif (first := seen.setdefault(record.sku, cells.row.number)) != cells.row.number:
+        elif (first := seen.setdefault(record.sku, cells.number)) != cells.number:
             cells.reject("sku", f"SKU {record.sku} is already in row {first}.", "Keep one row for each SKU.")
         _check(cells, record)
         if cells.rejected:
@@ -224,7 +224,7 @@ def _record(
         insured=cells.read("insured", parse_flag) or False,
         kit=cells.read("kit", lambda text: parse_kit(text, may_be_parts)) or (),
     )
-    return tax.as_the_shops(record, classed="tax_class" in cells.columns, reject=cells.reject)
+    return tax.as_the_shops(record, classed="tax_class" in cells.told, reject=cells.reject)
 
 
 def _less(off: int, listed: int | None, cells: Cells) -> int | None:

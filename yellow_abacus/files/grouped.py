@@ -73,10 +73,10 @@ def read_blocks(
             told_rows = {one.row for one in found}
             rejected += found
             for cells in block.rows:
-                if cells.row.number not in told_rows:
+                if cells.number not in told_rows:
                     message = f"{' · '.join(block.name)} is left out whole: row {found[0].row} is not good."
                     cause = found[0].row
-                    rejected.append(Rejection(cells.row.number, "whole row", message, f"Mend row {cause}.", cause))
+                    rejected.append(Rejection(cells.number, "whole row", message, f"Mend row {cause}.", cause))
         elif thing is not None:
             things.append(thing)
     return Read(things, sorted(rejected, key=lambda one: one.row))

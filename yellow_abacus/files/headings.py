@@ -23,7 +23,9 @@ that."""
 @lru_cache(MOST_KEPT)
 def simplify(heading: str) -> str:
     """Lower case, without accents, units and marks: `Poids (kg)` and `poids_kg` → `poids kg`."""
-    bare = "".join(ch for ch in unicodedata.normalize("NFKD", heading) if not unicodedata.combining(ch))
+    bare = heading
+    if not heading.isascii():
+        bare = "".join(ch for ch in unicodedata.normalize("NFKD", heading) if not unicodedata.combining(ch))
     bare = re.sub(r"(?<=[a-z])(?=[A-Z])", " ", bare)
     return re.sub(r"[^\w]+|_+", " ", bare.casefold().replace("ı", "i")).strip()
 

@@ -1,19 +1,20 @@
 """What reading a goods file and reading an order file have in common: cells by field, and collected rejections."""
 
+from collections import defaultdict
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass
 from math import floor
 from typing import Any, TypeVar
 
 from yellow_abacus.core.goods.records import COST_PARTS
 from yellow_abacus.core.ground.money import LARGEST_CART
-from yellow_abacus.core.ground.naming import unfit
+from yellow_abacus.files.coded_cells import CodedCells
 from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.currencies_told import ForeignAmounts, can_be_converted
 from yellow_abacus.files.dates import guess_date_order
 from yellow_abacus.files.fields import Field
 from yellow_abacus.files.rejected import Rejection
-from yellow_abacus.files.rows import Row
+from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError, DecimalMark, Reading, Taxed, guess_decimal_mark
 from yellow_abacus.files.with_tax import taxed_by
@@ -37,25 +38,22 @@ DATE_FIELDS = ("date", "reduced_from", "reduced_to")
 class Cells:
     """One row's cells by field key. A cell that cannot be read becomes a rejection and reads as None.
 
-    known: what was read of fields, their texts and the units beside them, which all rows share: each is parsed once.
-    rates: of fields and their texts that are in another currency, what one unit is in the shop's.
+    number: of the row, as a spreadsheet has it. at: the same by index. told: each row's text of the fields that have
+    a column. known: what was read of fields, their texts and the units beside them, which all rows share: each is
+    parsed once. rates: of fields and their texts that are in another currency, what one unit is in the shop's.
     """
 
-    row: Row
-    columns: Columns
+    number: int
+    at: int
+    told: Mapping[str, Sequence[str]]
     labels: Mapping[str, str]
     known: dict[tuple[str, str, str], Any]
     rates: Mapping[tuple[str, str], float]
-    rejected: list[Rejection] = field(default_factory=list)
+    rejected: list[Rejection]
 
     def text(self, key: str) -> str:
-        columns = self.columns.get(key)
-        if columns is None:
-            return ""
-        cells = self.row.cells
-        if len(columns) == 1 and columns[0] < len(cells):
-            return cells[columns[0]].strip()
-        return "; ".join(filter(None, (cells[at].strip() for at in columns if at < len(cells))))
+        told = self.told.get(key)
+        return "" if told is None else told[self.at]
 
     def read(self, key: str, parse: Callable[[str], Value], unit: str = "") -> Value | None:
         """The parsed cell; None where it is empty or unreadable. unit: that the row tells for it, by which `parse`
@@ -73,12 +71,8 @@ class Cells:
                 self.reject(key, error.message, error.mend)
         return found
 
-    def without(self, at: int) -> "Cells":
-        """The row as if one cell were empty: what is wrong with it was told."""
-        return replace(self, row=replace(self.row, cells=[*self.row.cells[:at], "", *self.row.cells[at + 1 :]]))
-
     def reject(self, key: str, message: str, mend: str) -> None:
-        self.rejected.append(Rejection(self.row.number, self.labels.get(key, key), message, mend))
+        self.rejected.append(Rejection(self.number, self.labels.get(key, key), message, mend))
 
 
 def in_the_shops(amount: Any, rate: float) -> Any:
@@ -90,41 +84,45 @@ def in_the_shops(amount: Any, rate: float) -> Any:
 
 
 def cells_by_row(table: Table, columns: Columns, fields: Sequence[Field], foreign: ForeignAmounts) -> Iterator[Cells]:
-    """The cells of each row; those in a currency whose rate is not told are rejected. Each different text of a column
-    is looked at once."""
-    labels, known = {one.key: one.label for one in fields}, dict[tuple[str, str, str], Any]()
-    unfit_texts = {
-        (one.key, at): wrong
-        for one in fields
-        for at in columns.get(one.key, ())
-        if (
-            wrong := {text: why for text in table.rows.columns[at].texts if (why := unfit(text.strip(), one.longest))}
-        )
+    """The cells of each row; those in a currency whose rate is not told are rejected."""
+    cells = CodedCells(table, columns, fields)
+    told = {
+        key: _by_row([cells.text(key, which) for which in range(len(some))]) for key, some in columns.items() if some
     }
+    _reject_foreign(cells, foreign)
+    cells.reject_long_rows()
+    rejected = defaultdict[int, list[Rejection]](list)
+    for at, one in zip(cells.rejected_at, cells.rejected, strict=True):
+        rejected[at].append(one)
     rates = {
         (key, text.strip()): rate
         for key, _, of_text in foreign.columns
         for text, currency in of_text.items()
         if (rate := foreign.rate(key, currency)) is not None
     }
-    for row in table.rows:
-        cells = Cells(row, columns, labels, known, rates)
-        for (key, at), wrong in unfit_texts.items():
-            if row.cells[at] in wrong:
-                cells.reject(key, f"The cell {wrong[row.cells[at]]}.", "Shorten it, or write it again.")
-                cells = cells.without(at)
-        for key, at, of_text in foreign.columns:
-            if (told := of_text.get(row.cells[at])) and foreign.rate(key, told) is None:
-                message = f"“{row.cells[at].strip()}” is in {told}, and the shop counts in {foreign.home}."
-                say = f"Say what one {told} is in {foreign.home}, or write" if can_be_converted(key) else "Write"
-                cells.reject(key, message, f"{say} it in {foreign.home}. {WHERE_CHOSEN}")
-        if any(cell.strip() for cell in row.cells[len(table.header) :]):
-            cells.reject(
-                "whole row",
-                f"The row has {len(row.cells)} cells, the header {len(table.header)}.",
-                "Put cells that hold the separator in quotation marks.",
-            )
-        yield cells
+    labels, known = {one.key: one.label for one in fields}, dict[tuple[str, str, str], Any]()
+    for at, number in enumerate(cells.numbers.tolist()):
+        yield Cells(number, at, told, labels, known, rates, rejected.get(at, []))
+
+
+def _by_row(columns: Sequence[Coded]) -> list[str]:
+    """The text of each row; what several columns tell as one."""
+    each = [list(map(column.texts.__getitem__, column.codes.tolist())) for column in columns]
+    return each[0] if len(each) == 1 else ["; ".join(filter(None, told)) for told in zip(*each, strict=True)]
+
+
+def _reject_foreign(cells: CodedCells, foreign: ForeignAmounts) -> None:
+    """Rows with an amount in a currency whose rate is not told."""
+    for key, at, of_text in foreign.columns:
+        column = cells.text(key, cells.columns[key].index(at))
+        currencies = {text.strip(): one for text, one in of_text.items() if foreign.rate(key, one) is None}
+        bad = dict[int, tuple[str, str]]()
+        for code, text in enumerate(column.texts):
+            if one := currencies.get(text):
+                say = f"Say what one {one} is in {foreign.home}, or write" if can_be_converted(key) else "Write"
+                message = f"“{text}” is in {one}, and the shop counts in {foreign.home}."
+                bad[code] = message, f"{say} it in {foreign.home}. {WHERE_CHOSEN}"
+        cells.reject_coded(key, column.codes, bad)
 
 
 def guess_reading(table: Table, columns: Columns) -> Reading:

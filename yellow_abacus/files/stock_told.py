@@ -45,7 +45,7 @@ def stock_of(text: str, mark: DecimalMark) -> int | None:
 
 def _at_a_place(text: str, mark: DecimalMark) -> int | None:
     word = simplify(text)
-    if text.strip() == _ENDLESS or word in words_of("unlimited") | words_of("in_stock"):
+    if text.strip() == _ENDLESS or word in words_of("unlimited") or word in words_of("in_stock"):
         return None
     if word in words_of("sold_out"):
         return 0

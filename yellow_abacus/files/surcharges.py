@@ -39,7 +39,7 @@ def read_surcharges(
     def make(block: Block) -> Surcharge | None:
         cells = block.rows[0]
         for extra in block.rows[1:]:
-            extra.reject("name", f"{block.name[0]} is already in row {cells.row.number}.", "Keep one row for each.")
+            extra.reject("name", f"{block.name[0]} is already in row {cells.number}.", "Keep one row for each.")
 
         def names(key: str) -> tuple[str, ...]:
             return split_names(cells.text(key))
