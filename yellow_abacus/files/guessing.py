@@ -13,6 +13,15 @@ import numpy as np
 from yellow_abacus.files.amounts_told import AmountsTold
 from yellow_abacus.files.columns import Columns, answering, free_columns, match_columns
 from yellow_abacus.files.contents import HALF, Contents
+from yellow_abacus.files.discounts_told import (
+    discount_is_the_orders,
+    discount_told_twice,
+    is_beside_the_discounts,
+    is_off_the_price,
+    is_rate_off_the_price,
+    is_taken_off_already,
+    tells_more_off,
+)
 from yellow_abacus.files.fields import ALONE, BESIDE_ORDERS, OF_ORDERS, ORDERS, Field
 from yellow_abacus.files.headings import ends_in_a_discount, is_of_a_total, is_of_rates, is_of_what_was_paid, simplify
 from yellow_abacus.files.order_totals import with_order_totals
@@ -149,13 +158,13 @@ def _with_more_discounts(table: Table, columns: Columns, prices: Mapping[str, fl
     if not taken and not more:
         return columns
     amounts = AmountsTold(table, columns, decimal_mark_of(table, columns))
-    columns = discounts_as_totals_show(amounts, table.header, columns, sorted({*taken, *more}))
+    columns = discounts_as_totals_show(amounts, sorted({*taken, *more}))
     if columns.keys().isdisjoint(["line_total", "paid_price"]):
         return _with_discounts_beside(table.header, columns, amounts, prices)
     if "line_discount" not in columns:
         return columns
     for at in _loosely_discounts(table.header, columns):
-        if amounts.taken_as(columns).tells_more_off(at):
+        if tells_more_off(amounts.taken_as(columns), at):
             columns = {**columns, "line_discount": (*columns["line_discount"], at)}
     return columns
 
@@ -170,13 +179,13 @@ def _with_discounts_beside(
     if rates:
         alike = filter(lambda at: is_of_rates(header[at]), _headed_alike(header, rates[0], free))
         return {**columns, "line_discount": (*columns["line_discount"], *alike)}
-    if not free or totals_show(amounts.taken_as(columns), header, columns):
+    if not free or totals_show(amounts.taken_as(columns)):
         return columns
     for at in free:
         so_far = amounts.taken_as(columns)
-        if so_far.is_off_the_price(at, prices) and so_far.is_beside_the_discounts(at):
+        if is_off_the_price(so_far, at, prices) and is_beside_the_discounts(so_far, at):
             alone = amounts.taken_as({**columns, "line_discount": (at,)})
-            key = "order_discount" if alone.discount_is_the_orders() else "line_discount"
+            key = "order_discount" if discount_is_the_orders(alone) else "line_discount"
             columns = {**columns, key: (*columns.get(key, ()), at)}
     return columns
 
@@ -203,23 +212,23 @@ def _as_amounts_show(
     if found.keys().isdisjoint(PAID_OR_OFF):
         asked = amounts.taken_as(found)
         some = _loosely_discounts(table.header, found)
-        off = [at for at in some if asked.is_off_the_price(at, prices) or asked.is_rate_off_the_price(at, prices)]
+        off = [at for at in some if is_off_the_price(asked, at, prices) or is_rate_off_the_price(asked, at, prices)]
         found |= {"line_discount": (off[0],)} if off else {}
     if found.keys().isdisjoint(PAID_OR_OFF) and "unit_price" in found.keys() - by_hand.keys():
         found |= _two_prices(table.header, found, amounts.taken_as(found), prices)
     guessed = found.keys() - by_hand.keys()
     total = amounts.taken_as(found)
     if "line_total" in guessed and (
-        not total.total_is_the_lines() or total.is_less_what_came_back() or is_of_orders(total, found, prices)
+        not total.total_is_the_lines() or total.is_less_what_came_back() or is_of_orders(total, prices)
     ):
         del found["line_total"]
     discounts = DISCOUNTS & found.keys()
-    if discounts == {"line_discount"} <= guessed and amounts.taken_as(found).discount_is_the_orders():
+    if discounts == {"line_discount"} <= guessed and discount_is_the_orders(amounts.taken_as(found)):
         found["order_discount"] = found.pop("line_discount")
-    if "order_discount" in found.keys() - by_hand.keys() and amounts.taken_as(found).is_taken_off_already():
+    if "order_discount" in found.keys() - by_hand.keys() and is_taken_off_already(amounts.taken_as(found)):
         del found["order_discount"]
     guessed = found.keys() - by_hand.keys()
-    if "order_discount" in guessed and (twice := amounts.taken_as(found).discount_told_twice()) in guessed:
+    if "order_discount" in guessed and (twice := discount_told_twice(amounts.taken_as(found))) in guessed:
         del found[twice]
     return found
 

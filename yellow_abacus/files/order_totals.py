@@ -2,9 +2,8 @@
 do, some to less, and next to none to more.
 """
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
-from itertools import product
 
 import numpy as np
 
@@ -15,6 +14,7 @@ from yellow_abacus.files.headings import has_words, is_in_minor_units, is_of_a_t
 from yellow_abacus.files.order_shapes import with_column
 from yellow_abacus.files.rows import coded
 from yellow_abacus.files.tables import Table
+from yellow_abacus.files.totals_told import beside_goods, headed
 from yellow_abacus.files.values import DecimalMark
 from yellow_abacus.files.words import so_many
 
@@ -22,8 +22,6 @@ TOLD_OTHERWISE = frozenset(["order_discount", "line_discount", "delivery_discoun
 """Where one of these is told, what a total lacks is something else."""
 MANY = 5
 """So many orders that come to just that tell what totals are."""
-MOST_BESIDE = 3
-"""Columns of tax, of fees, or of what is paid by otherwise, that are looked at."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -57,7 +55,7 @@ def with_order_totals(table: Table, columns: Columns, mark: DecimalMark, prices:
         return columns
     amounts = AmountsTold(table, columns, mark)
     for at in (at for at in free_columns(table.header, columns) if is_of_an_order(table.header[at])):
-        found = lacking(amounts, table.header, columns, at, prices)
+        found = lacking(amounts, at, prices)
         if found is not None and found.plainly:
             return {**columns, "order_total": (at,)}
     return columns
@@ -77,7 +75,7 @@ def less_what_totals_lack(
         return table, columns, 0
     (at,) = columns["order_total"]
     amounts = AmountsTold(table, columns, mark, len(table.rows))
-    found = lacking(amounts, table.header, columns, at, prices)
+    found = lacking(amounts, at, prices)
     if found is None or found.more > 1 - MOST:
         return table, columns, 0
     first = amounts.orders[1]
@@ -96,22 +94,20 @@ def notes_of_totals(orders: int) -> list[str]:
     return [says] if orders else []
 
 
-def lacking(
-    amounts: AmountsTold, header: Sequence[str], columns: Columns, at: int, prices: Mapping[str, float]
-) -> Lacking | None:
+def lacking(amounts: AmountsTold, at: int, prices: Mapping[str, float]) -> Lacking | None:
     """at: of the totals. None where that cannot be said."""
-    if not {"number", "sku", "quantity"} <= columns.keys() or is_in_minor_units(header[at]):
+    if not {"number", "sku", "quantity"} <= amounts.columns.keys() or is_in_minor_units(amounts.table.header[at]):
         return None
     if not _is_once_an_order(amounts, amounts.numbers(at)):
         return None
-    total, goods = amounts.first_of_order(amounts.numbers(at)), amounts.by_order(_asked(amounts, columns, prices))
-    told = (total > 0) & (goods > 0) & ~_given_back(amounts, columns)
+    total, goods = amounts.first_of_order(amounts.numbers(at)), amounts.by_order(_asked(amounts, prices))
+    told = (total > 0) & (goods > 0) & ~_given_back(amounts)
     if not told.any():
         return None
-    every = ((goods + charge + more - total, charge) for charge, more in _beside_goods(amounts, header, columns))
+    every = ((goods + charge + more - total, charge) for charge, more in beside_goods(amounts))
     off, charge = min(every, key=lambda one: _unlike(one[0][told]))
     exact, more = np.abs(off) <= A_CENT, off < -A_CENT
-    lacks = told & ~exact & ~more & (off <= goods + A_CENT) & ~_paid_otherwise(amounts, header, columns, off)
+    lacks = told & ~exact & ~more & (off <= goods + A_CENT) & ~_paid_otherwise(amounts, off)
     free = lacks & (np.abs(off - charge) <= A_CENT)
     return Lacking(
         off=np.where(lacks & ~free, off, 0.0),
@@ -122,12 +118,12 @@ def lacking(
     )
 
 
-def _asked(amounts: AmountsTold, columns: Columns, prices: Mapping[str, float]) -> Floats:
+def _asked(amounts: AmountsTold, prices: Mapping[str, float]) -> Floats:
     """What lines were asked, by list prices where the file tells none."""
-    if "unit_price" in columns:
+    if "unit_price" in amounts.columns:
         return amounts.asked
-    if "line_asked" in columns:
-        return amounts.numbers(columns["line_asked"][0])
+    if "line_asked" in amounts.columns:
+        return amounts.of("line_asked")
     return amounts.lines_as_listed(prices)
 
 
@@ -136,42 +132,20 @@ def _is_once_an_order(amounts: AmountsTold, total: Floats) -> bool:
     return bool(amounts.is_unlike_the_first(total).mean() <= 1 - NEARLY_ALL)
 
 
-def _given_back(amounts: AmountsTold, columns: Columns) -> Bools:
+def _given_back(amounts: AmountsTold) -> Bools:
     """The orders of which something was given back, which their total may be less."""
     back = np.zeros(len(amounts.orders[1]))
-    for at in columns.get("refunded", ()):
+    for at in amounts.columns.get("refunded", ()):
         back += amounts.by_order(amounts.taken_off(at))
     return back > 0
 
 
-def _beside_goods(amounts: AmountsTold, header: Sequence[str], columns: Columns) -> Iterator[tuple[Floats, Floats]]:
-    """What totals may hold besides goods: delivery; and what else columns tell, fees and tax, of the order or of each
-    line."""
-    nothing = np.zeros(len(amounts.orders[1]))
-    charges = [nothing, *(_of_order(amounts, at) for at in columns.get("delivery_paid", ()))]
-    fees = [_of_order(amounts, at) for at in _headed(amounts, header, columns, "no_goods")]
-    taxes = _headed(amounts, header, columns, "tax")
-    told = [nothing, *(_of_order(amounts, at) for at in taxes)]
-    told += [amounts.by_order(amounts.taken_off(at)) for at in taxes]
-    for charge, fee, tax in product(charges, [nothing, sum(fees, start=nothing)] if fees else [nothing], told):
-        yield charge, fee + tax
-
-
-def _paid_otherwise(amounts: AmountsTold, header: Sequence[str], columns: Columns, off: Floats) -> Bools:
+def _paid_otherwise(amounts: AmountsTold, off: Floats) -> Bools:
     """The orders whose totals lack just what was paid by a gift card or from credit."""
     found = np.zeros(len(off), dtype=np.bool_)
-    for at in _headed(amounts, header, columns, "paid_before"):
-        found |= np.abs(_of_order(amounts, at) - off) <= A_CENT
+    for at in headed(amounts, "paid_before"):
+        found |= np.abs(amounts.first_of_order(amounts.taken_off(at)) - off) <= A_CENT
     return found
-
-
-def _headed(amounts: AmountsTold, header: Sequence[str], columns: Columns, what: str) -> list[int]:
-    free = free_columns(header, columns)
-    return [at for at in free if has_words(header[at], what) and amounts.tells_numbers(at)][:MOST_BESIDE]
-
-
-def _of_order(amounts: AmountsTold, at: int) -> Floats:
-    return amounts.first_of_order(amounts.taken_off(at))
 
 
 def _unlike(off: Floats) -> tuple[int, int]:
