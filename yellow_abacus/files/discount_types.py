@@ -19,7 +19,7 @@ from yellow_abacus.files.amounts_told import A_CENT, MOST, AmountsTold
 from yellow_abacus.files.columns import Columns, free_columns
 from yellow_abacus.files.contents import columns_that_tell
 from yellow_abacus.files.fields import ORDERS
-from yellow_abacus.files.headings import simplify, tells_an_amount, words_of
+from yellow_abacus.files.headings import says_percent, tells_an_amount
 from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
@@ -50,12 +50,7 @@ def with_rates_marked(table: Table) -> Table:
 
 def _are_types(column: Coded) -> bool:
     used = column.used
-    return len(used) <= MOST_TYPES and any(map(_is_percent, used)) and not any(map(_has_digits, used))
-
-
-def _is_percent(text: str) -> bool:
-    beginnings = tuple(words_of("percent_in_cells"))
-    return "%" in text or any(word.startswith(beginnings) for word in simplify(text).split())
+    return len(used) <= MOST_TYPES and any(map(says_percent, used)) and not any(map(_has_digits, used))
 
 
 def _has_digits(text: str) -> bool:
@@ -65,7 +60,7 @@ def _has_digits(text: str) -> bool:
 def _marked(table: Table, columns: Columns, key: str, at: int, types: int) -> Table:
     """types: the column that tells what those in column `at` are."""
     type_of, told = table.rows.columns[types], table.rows.columns[at]
-    percent = np.array([_is_percent(text) for text in type_of.texts], dtype=np.bool_)[type_of.codes]
+    percent = np.array([says_percent(text) for text in type_of.texts], dtype=np.bool_)[type_of.codes]
     some = percent & told.filled
     may_be = _may_be(table, columns, key, at, some)
     if "rates" not in may_be:

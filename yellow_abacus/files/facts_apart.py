@@ -23,7 +23,7 @@ from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.files.columns import Columns, answering, match_columns
 from yellow_abacus.files.contents import NEARLY_ALL, Contents, columns_that_tell
 from yellow_abacus.files.fields import BESIDE_ORDERS, OF_ORDERS, ORDERS
-from yellow_abacus.files.headings import is_called, simplify, tells_an_amount, words_of
+from yellow_abacus.files.headings import is_called, says_percent, simplify, tells_an_amount
 from yellow_abacus.files.lines_apart import SOME, bare_number
 from yellow_abacus.files.order_shapes import first_row_of_order
 from yellow_abacus.files.order_statuses import rows_of, says_left_out, says_refused
@@ -201,7 +201,11 @@ def added_up(orders: Table, of: OfOrders, other: Table, at: int, counts: Bools) 
 
 def _tells_rates(other: Table) -> bool:
     """Whether some column says in words that what others tell are percentages."""
-    return any(not words_of("percent").isdisjoint(map(simplify, column.used)) for column in other.rows.columns)
+    return any(
+        not any(map(str.isdigit, text)) and says_percent(text)
+        for column in other.rows.columns
+        for text in column.used
+    )
 
 
 def _gathered(

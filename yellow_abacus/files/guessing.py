@@ -10,6 +10,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.amounts_told import AmountsTold
 from yellow_abacus.files.columns import Columns, answering, free_columns, match_columns
 from yellow_abacus.files.contents import HALF, Contents
@@ -23,7 +24,15 @@ from yellow_abacus.files.discounts_told import (
     tells_more_off,
 )
 from yellow_abacus.files.fields import ALONE, BESIDE_ORDERS, OF_ORDERS, ORDERS, Field
-from yellow_abacus.files.headings import ends_in_a_discount, is_of_a_total, is_of_rates, is_of_what_was_paid, simplify
+from yellow_abacus.files.headings import (
+    ends_in_a_discount,
+    is_of_a_total,
+    is_of_rates,
+    is_of_what_was_paid,
+    may_be_of_a_total,
+    simplify,
+)
+from yellow_abacus.files.order_shapes import counted, things_in
 from yellow_abacus.files.order_totals import with_order_totals
 from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.tables import Table
@@ -31,6 +40,8 @@ from yellow_abacus.files.totals_told import DISCOUNTS, discounts_as_totals_show,
 from yellow_abacus.files.with_tax import taxed_by
 
 NUMBERED = "0123456789 "
+LISTS_LOOKED_AT = 200
+"""Different cells of a column that may list goods."""
 MOST = 0.9
 """So many of a column's different cells are SKUs of the shop where no heading says that it is one of them."""
 
@@ -68,6 +79,7 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
     if found.keys().isdisjoint(["sku", "items"]) or _of_nothing_known(found, by_hand, contents):
         certain = {at for key, at in found.items() if key in by_hand or OF_ORDERS[key].cells in ("number", "money")}
         put_skus((at for at in range(len(header)) if at not in certain), MOST)
+    found = _with_goods_of_orders(table, found, by_hand, contents, prices)
     if "number" not in found:
         free = [at for at in range(len(header)) if at not in found.values()]
         at = contents.parts_orders(free, found.get("date"))
@@ -91,6 +103,27 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
     columns = _without_the_same_again(table, columns, by_hand)
     columns = _with_those_beside(table, columns, columns.keys() - by_hand.keys())
     return _with_what_came_off(table, columns, by_hand, prices)
+
+
+def _with_goods_of_orders(
+    table: Table,
+    found: Mapping[str, int],
+    by_hand: Collection[str],
+    contents: Contents,
+    prices: Mapping[str, float],
+) -> dict[str, int]:
+    """The columns found, with one whose cells list SKUs of the shop, whatever its heading stands for, where none
+    tells a SKU a row. Units must be told among them where another column may tell those."""
+    if {"items", "sku"} & {*by_hand} or ("sku" in found and contents.share_of_skus(found["sku"]) >= HALF):
+        return dict(found)
+    for at, column in enumerate(table.rows.columns):
+        cells = [things_in(text) for text in column.used[:LISTS_LOOKED_AT] if text.strip()]
+        things = [thing for cell in cells for thing in cell]
+        skus = [counted(thing)[0] for thing in things]
+        is_list = skus != things or ("quantity" not in found and len(things) > len(cells))
+        if is_list and np.mean([folded(sku) in prices for sku in skus]) >= MOST:
+            return {key: one for key, one in found.items() if one != at and key != "sku"} | {"items": at}
+    return dict(found)
 
 
 def _discount_of_orders(table: Table, contents: Contents, taken: Collection[int]) -> dict[str, int]:
@@ -261,6 +294,7 @@ def _plain_total(header: list[str], columns: Columns, amounts: AmountsTold, pric
     headed = [at for at, heading in enumerate(header) if is_of_what_was_paid(heading)]
     headed += [*columns.get("line_total", ()), *answering(header, OF_ORDERS["line_total"])]
     headed += [at for at, heading in enumerate(header) if is_of_a_total(heading)]
+    headed += [at for at, heading in enumerate(header) if may_be_of_a_total(heading)]
     others = {key: some for key, some in columns.items() if key != "line_total"}
     free = free_columns(header, others)
     told = [at for at in dict.fromkeys(headed) if at in free and amounts.is_plainly_the_lines(at, prices)]

@@ -105,12 +105,17 @@ _A_RATE = re.compile(r"\d\s*%")
 def is_of_percentages(heading: str) -> bool:
     """Whether a heading says that its column tells percentages, by their sign or a word for just that.
 
-    >>> [is_of_percentages(one) for one in ("Duty %", "Zoll in Prozent", "Discount 2 %", "Price incl. 20 % VAT")]
+    >>> [is_of_percentages(one) for one in ("Duty %", "Rabattprozent", "Discount 2 %", "Price incl. 20 % VAT")]
     [True, True, True, False]
     """
-    words = simplify(heading).split()
-    told = heading if words_of("tax").isdisjoint(words) else _A_RATE.sub("", heading)
-    return "%" in told or not words_of("percent").isdisjoint(words)
+    of_tax = not words_of("tax").isdisjoint(simplify(heading).split())
+    return says_percent(_A_RATE.sub("", heading) if of_tax else heading)
+
+
+def says_percent(text: str) -> bool:
+    """Whether a heading or a cell speaks of percentages, by their sign or in a word, whatever that is joined to."""
+    bare = simplify(text)
+    return "%" in text or any(word in bare for word in words_of("percent"))
 
 
 def is_of_rates(heading: str) -> bool:
@@ -150,6 +155,15 @@ def is_of_a_unit(heading: str) -> bool:
 def is_of_a_total(heading: str) -> bool:
     """Whether a heading says nothing but that its column tells totals, with tax or a currency beside that."""
     return _is_one_of(heading, "total") or is_of_what_was_paid(heading)
+
+
+def may_be_of_a_total(heading: str) -> bool:
+    """Whether a heading speaks of an amount or a total of anything, in a word, whatever that is joined to.
+
+    >>> [may_be_of_a_total(one) for one in ("Ordretotal", "Celkem za položku", "Zahlbetrag", "Unit price")]
+    [True, True, True, False]
+    """
+    return any(word in simplify(heading) for word in words_of("sums"))
 
 
 def is_of_what_was_paid(heading: str) -> bool:

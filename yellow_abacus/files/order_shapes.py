@@ -33,11 +33,13 @@ def side_by_side(table: Table) -> Table:
     one with a row a line; any other as it is."""
     groups: dict[str, dict[int, int]] = defaultdict(dict)
     for at, heading in enumerate(table.header):
-        if found := _NUMBERED.fullmatch(simplify(heading)) or _NUMBERED_LINE.fullmatch(simplify(heading)):
-            groups[found["word"].strip()].setdefault(int(found["number"]), at)
-    skus = next((groups[word] for word in _SKU if len(groups.get(word, ())) > 1), None)
-    if skus is None:
+        if told_by := _NUMBERED.fullmatch(simplify(heading)) or _NUMBERED_LINE.fullmatch(simplify(heading)):
+            groups[told_by["word"].strip()].setdefault(int(told_by["number"]), at)
+    repeated_words = [word for word, told in groups.items() if len(told) > 1]
+    found = match_columns(repeated_words, (OF_ORDERS["sku"],))
+    if not found:
         return table
+    skus = groups[repeated_words[found["sku"][0]]]
     numbers = sorted(skus)
     repeated = {base: told for base, told in groups.items() if len(told.keys() & skus.keys()) > 1}
     taken = {at for told in repeated.values() for number, at in told.items() if number in skus}
@@ -163,9 +165,6 @@ def with_column(table: Table, columns: Columns, key: str, column: Coded) -> tupl
     """The table with a column more, which the file does not head, taken for a field."""
     rows = Rows(table.rows.numbers, [*table.rows.columns, column], table.rows.extra)
     return replace(table, rows=rows), {**columns, key: (len(rows.columns) - 1,)}
-
-
-_SKU = tuple(map(simplify, OF_ORDERS["sku"].words))
 
 
 def one_by_one(table: Table, columns: Columns) -> tuple[Table, Columns]:

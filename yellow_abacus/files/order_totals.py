@@ -10,7 +10,7 @@ import numpy as np
 from yellow_abacus.core.ground.money import Bools, Floats
 from yellow_abacus.files.amounts_told import A_CENT, A_FIFTH, MOST, NEARLY_ALL, AmountsTold
 from yellow_abacus.files.columns import Columns, free_columns
-from yellow_abacus.files.headings import has_words, is_in_minor_units, is_of_a_total
+from yellow_abacus.files.headings import has_words, is_in_minor_units, is_of_what_was_paid, may_be_of_a_total
 from yellow_abacus.files.order_shapes import with_column
 from yellow_abacus.files.rows import coded
 from yellow_abacus.files.tables import Table
@@ -54,16 +54,16 @@ def with_order_totals(table: Table, columns: Columns, mark: DecimalMark, prices:
     if "order_total" in columns or not TOLD_OTHERWISE.isdisjoint(columns):
         return columns
     amounts = AmountsTold(table, columns, mark)
-    for at in (at for at in free_columns(table.header, columns) if is_of_an_order(table.header[at])):
+    for at in (at for at in free_columns(table.header, columns) if may_be_of_an_order(table.header[at])):
         found = lacking(amounts, at, prices)
         if found is not None and found.plainly:
             return {**columns, "order_total": (at,)}
     return columns
 
 
-def is_of_an_order(heading: str) -> bool:
+def may_be_of_an_order(heading: str) -> bool:
     """Whether a heading may be that of what orders come to."""
-    return is_of_a_total(heading) or has_words(heading, "order_total")
+    return is_of_what_was_paid(heading) or may_be_of_a_total(heading) or has_words(heading, "order_total")
 
 
 def less_what_totals_lack(
@@ -96,7 +96,10 @@ def notes_of_totals(orders: int) -> list[str]:
 
 def lacking(amounts: AmountsTold, at: int, prices: Mapping[str, float]) -> Lacking | None:
     """at: of the totals. None where that cannot be said."""
-    if not {"number", "sku", "quantity"} <= amounts.columns.keys() or is_in_minor_units(amounts.table.header[at]):
+    columns = amounts.columns.keys()
+    if "number" not in columns or not ({"sku", "quantity"} <= columns or "items" in columns):
+        return None
+    if is_in_minor_units(amounts.table.header[at]):
         return None
     if not _is_once_an_order(amounts, amounts.numbers(at)):
         return None
