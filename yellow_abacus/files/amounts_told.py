@@ -113,6 +113,8 @@ class AmountsTold:
         above, many = np.log(amount[told] / listed[told]), np.log(units[told])
         alone, several = many == 0, many > 0
         usual = float(np.median(above[alone])) if alone.sum() >= FEWEST else 0.0
+        if alone.any() and (np.abs(above[alone] - usual) < NEAR).mean() < MOSTLY:
+            return None
         far = np.abs(above[several] - usual - np.outer((0, 1), many[several]))
         nearest = far.argmin(axis=0)[far.min(axis=0) < NEAR]
         for power in (0, 1):
@@ -120,10 +122,10 @@ class AmountsTold:
                 return power
         return None
 
-    def is_plainly_the_lines(self, at: int, prices: Mapping[str, float]) -> bool:
+    def is_plainly_the_lines(self, at: int, prices: Mapping[str, float], *, is_headed: bool) -> bool:
         """Whether a column tells what lines came to: seldom more than was asked for them, and mostly just that; or
-        where orders of several lines show that it is not theirs, less by anything but the tax of a SKU. prices: as in
-        `guess_columns`, where the file does not tell what was asked."""
+        where its heading says so and orders of several lines show that it is not theirs, less by anything but the tax
+        of a SKU. prices: as in `guess_columns`, where the file does not tell what was asked."""
         total, asked = self.numbers(at), self.asked
         if not np.isfinite(asked).any() and {"sku", "quantity"} <= self.columns.keys():
             asked = self.lines_as_listed(prices)
@@ -135,7 +137,7 @@ class AmountsTold:
             return False
         if (np.abs(more) <= A_CENT).mean() >= HALF:
             return True
-        several = self.orders[2] if "number" in self.columns else np.zeros(len(told), dtype=np.bool_)
+        several = self.orders[2] if is_headed and "number" in self.columns else np.zeros(len(told), dtype=np.bool_)
         return (told & several).sum() >= FEWEST and not self._is_by_sku(ratio(total, asked), told, MOST)
 
     def total_is_the_lines(self) -> bool:

@@ -14,7 +14,7 @@ from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.files.columns import Columns, match_columns
 from yellow_abacus.files.dates import guess_date_order, parse_moment
 from yellow_abacus.files.fields import OF_LINES_ALONE, OF_ORDERS_ALONE, Field
-from yellow_abacus.files.headings import is_of_percentages, simplify, tells_an_amount, words_of
+from yellow_abacus.files.headings import has_currency_sign, is_of_percentages, simplify, tells_an_amount, words_of
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import (
@@ -184,7 +184,9 @@ def _are_anything(_texts: Sequence[str], _column: Coded) -> bool:
 
 
 def _are_counts(texts: Sequence[str], _column: Coded) -> bool:
-    return all(_NUMBER.fullmatch(text) and not _AMOUNT.fullmatch(text) for text in texts)
+    return all(
+        _NUMBER.fullmatch(text) and not _AMOUNT.fullmatch(text) and not has_currency_sign(text) for text in texts
+    )
 
 
 def _are_dates(texts: Sequence[str], _column: Coded) -> bool:

@@ -123,7 +123,7 @@ class About:
             return with_zone_and_option(table) if kind == "charges" else table
         skus = self._prices
         table = with_leading_zeros(table, OF_ORDERS["sku"], self.goods.skus)
-        table = with_skus_alone(side_by_side(lines_in_cells(told_above(table, skus))), skus)
+        table = with_skus_alone(side_by_side(lines_in_cells(told_above(table, skus)), skus), skus)
         return with_rates_marked(dated_in_parts(a_row_a_unit(a_column_a_sku(table, skus), skus)))
 
     def foreign(self, table: Table, columns: Columns, reading: Reading) -> ForeignAmounts:

@@ -11,7 +11,7 @@ from dataclasses import replace
 import numpy as np
 
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.amounts_told import AmountsTold
+from yellow_abacus.files.amounts_told import FEWEST, AmountsTold
 from yellow_abacus.files.columns import Columns, answering, free_columns, match_columns
 from yellow_abacus.files.contents import HALF, Contents
 from yellow_abacus.files.discounts_told import (
@@ -40,6 +40,8 @@ from yellow_abacus.files.totals_told import DISCOUNTS, discounts_as_totals_show,
 from yellow_abacus.files.with_tax import taxed_by
 
 NUMBERED = "0123456789 "
+OF_ONE_LINE = frozenset(["unit_price", "paid_price", "line_asked", "line_total"])
+"""Amounts of one line, or of one unit of it."""
 LISTS_LOOKED_AT = 200
 """Different cells of a column that may list goods."""
 MOST = 0.9
@@ -84,7 +86,7 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
         free = [at for at in range(len(header)) if at not in found.values()]
         at = contents.parts_orders(free, found.get("date"))
         found |= {} if at is None else {"number": at}
-    matched = match_columns(header, ORDERS, found, contents.tells)
+    matched = _without_amounts_of_one(match_columns(header, ORDERS, found, contents.tells), by_hand)
     matched = {**matched, **_total_of_lines(table, matched, contents)}
     columns = _as_amounts_show(table, matched, by_hand, prices)
     found = {key: at for key, (at,) in columns.items()}
@@ -120,10 +122,18 @@ def _with_goods_of_orders(
         cells = [things_in(text) for text in column.used[:LISTS_LOOKED_AT] if text.strip()]
         things = [thing for cell in cells for thing in cell]
         skus = [counted(thing)[0] for thing in things]
-        is_list = skus != things or ("quantity" not in found and len(things) > len(cells))
+        many = sum(thing != sku for thing, sku in zip(things, skus, strict=True))
+        is_list = many >= FEWEST or (len(things) > len(cells) and (many or "quantity" not in found))
         if is_list and np.mean([folded(sku) in prices for sku in skus]) >= MOST:
             return {key: one for key, one in found.items() if one != at and key != "sku"} | {"items": at}
     return dict(found)
+
+
+def _without_amounts_of_one(columns: Columns, by_hand: Collection[str]) -> Columns:
+    """The columns, where all goods of an order are in one cell without those that would tell an amount of each."""
+    if "items" not in columns or "sku" in columns:
+        return columns
+    return {key: at for key, at in columns.items() if key in by_hand or key not in OF_ONE_LINE}
 
 
 def _discount_of_orders(table: Table, contents: Contents, taken: Collection[int]) -> dict[str, int]:
@@ -294,10 +304,14 @@ def _plain_total(header: list[str], columns: Columns, amounts: AmountsTold, pric
     headed = [at for at, heading in enumerate(header) if is_of_what_was_paid(heading)]
     headed += [*columns.get("line_total", ()), *answering(header, OF_ORDERS["line_total"])]
     headed += [at for at, heading in enumerate(header) if is_of_a_total(heading)]
-    headed += [at for at, heading in enumerate(header) if may_be_of_a_total(heading)]
+    loosely = [at for at, heading in enumerate(header) if may_be_of_a_total(heading)]
     others = {key: some for key, some in columns.items() if key != "line_total"}
     free = free_columns(header, others)
-    told = [at for at in dict.fromkeys(headed) if at in free and amounts.is_plainly_the_lines(at, prices)]
+    told = [
+        at
+        for at in dict.fromkeys([*headed, *loosely])
+        if at in free and amounts.is_plainly_the_lines(at, prices, is_headed=at in headed)
+    ]
     less = (
         at for at in told for one in told if amounts.are_mostly_alike(at, one) and amounts.is_reduced_from(at, one)
     )

@@ -123,6 +123,10 @@ def is_of_rates(heading: str) -> bool:
     return is_of_percentages(heading) or not words_of("rates").isdisjoint(simplify(heading).split())
 
 
+def has_currency_sign(text: str) -> bool:
+    return any(unicodedata.category(ch) == "Sc" for ch in text)
+
+
 def tells_an_amount(heading: str) -> bool:
     """Whether a heading says in a word that its column tells amounts, or names a currency.
 
@@ -130,8 +134,9 @@ def tells_an_amount(heading: str) -> bool:
     [True, True, True, False]
     """
     text = simplify(heading)
-    signs = any(unicodedata.category(ch) == "Sc" for ch in heading)
-    return signs or text.endswith(tuple(words_of("amount"))) or bool(_beside_amounts().search(text))
+    return (
+        has_currency_sign(heading) or text.endswith(tuple(words_of("amount"))) or bool(_beside_amounts().search(text))
+    )
 
 
 def ends_in_a_discount(heading: str) -> bool:
@@ -158,12 +163,14 @@ def is_of_a_total(heading: str) -> bool:
 
 
 def may_be_of_a_total(heading: str) -> bool:
-    """Whether a heading speaks of an amount or a total of anything, in a word, whatever that is joined to.
+    """Whether a heading speaks of an amount or a total, in a word, whatever that is joined to; but of tax, weight or
+    units.
 
-    >>> [may_be_of_a_total(one) for one in ("Ordretotal", "Celkem za položku", "Zahlbetrag", "Unit price")]
+    >>> [may_be_of_a_total(one) for one in ("Ordretotal", "Celkem za položku", "Zahlbetrag", "Total weight")]
     [True, True, True, False]
     """
-    return any(word in simplify(heading) for word in words_of("sums"))
+    bare = without_tax_or_currency(heading)
+    return any(word in bare for word in words_of("sums")) and not has_words(bare, "no_sums")
 
 
 def is_of_what_was_paid(heading: str) -> bool:

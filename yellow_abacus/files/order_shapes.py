@@ -13,10 +13,10 @@ import numpy as np
 from yellow_abacus.core.ground.axes import among
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import Columns, answering, match_columns
+from yellow_abacus.files.columns import Columns, match_columns
 from yellow_abacus.files.contents import HALF, Contents
 from yellow_abacus.files.fields import OF_A_LINE, OF_ORDERS, ORDERS
-from yellow_abacus.files.headings import simplify, words_of
+from yellow_abacus.files.headings import is_of_percentages, simplify, words_of
 from yellow_abacus.files.rows import Coded, Codes, Rows, coded, emptied
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import split_names
@@ -28,28 +28,39 @@ _BEHIND = re.compile(r"(.*\S)\s*(?:[x×*:]|\s[x×*])\s*(\d{1,7})", re.IGNORECASE
 _IN_BRACKETS = re.compile(r"(.*\S)\s*[(\[]\s*[x×*]?\s*(\d{1,7})\s*[x×*]?\s*[)\]]", re.IGNORECASE | re.DOTALL)
 
 
-def side_by_side(table: Table) -> Table:
+def side_by_side(table: Table, skus: Container[str]) -> Table:
     """A table with columns such as *SKU 1, Quantity 1, SKU 2, Quantity 2*, or *Items[0].SKU, Items[0].Quantity*, as
-    one with a row a line; any other as it is."""
+    one with a row a line; any other as it is. skus: of the shop, folded."""
     groups: dict[str, dict[int, int]] = defaultdict(dict)
     for at, heading in enumerate(table.header):
         if told_by := _NUMBERED.fullmatch(simplify(heading)) or _NUMBERED_LINE.fullmatch(simplify(heading)):
             groups[told_by["word"].strip()].setdefault(int(told_by["number"]), at)
-    repeated_words = [word for word, told in groups.items() if len(told) > 1]
-    found = match_columns(repeated_words, (OF_ORDERS["sku"],))
-    if not found:
+    many = {word: told for word, told in groups.items() if len(told) > 1}
+    word = _of_skus(table, many, skus)
+    if word is None:
         return table
-    skus = groups[repeated_words[found["sku"][0]]]
-    numbers = sorted(skus)
-    repeated = {base: told for base, told in groups.items() if len(told.keys() & skus.keys()) > 1}
-    taken = {at for told in repeated.values() for number, at in told.items() if number in skus}
+    goods = groups[word]
+    numbers = sorted(goods)
+    repeated = {base: told for base, told in groups.items() if len(told.keys() & goods.keys()) > 1}
+    taken = {at for told in repeated.values() for number, at in told.items() if number in goods}
     rows = table.rows
-    row, which = _lines_of(np.array([rows.columns[skus[number]].filled for number in numbers]))
+    row, which = _lines_of(np.array([rows.columns[goods[number]].filled for number in numbers]))
     told_again = {
         _bare(table.header[min(told.values())]): gathered(rows, [told.get(one) for one in numbers], row, which)
         for told in repeated.values()
     }
     return with_others(table, taken, told_again, row)
+
+
+def _of_skus(table: Table, groups: Mapping[str, Mapping[int, int]], skus: Container[str]) -> str | None:
+    """Which words head columns of SKUs: those that say so, or else under which most cells are SKUs of the shop; None
+    where none do."""
+    words = list(groups)
+    if found := match_columns(words, (OF_ORDERS["sku"],)):
+        return words[found["sku"][0]]
+    contents = Contents(table, skus)
+    shares = {word: min(map(contents.share_of_skus, told.values())) for word, told in groups.items()}
+    return next((word for word, share in shares.items() if share >= HALF), None)
 
 
 def _lines_of(told: Bools) -> tuple[Codes, Codes]:
@@ -119,13 +130,13 @@ def a_row_a_unit(table: Table, skus: Container[str]) -> Table:
     """A table with a column of SKUs that tells nowhere how many of them, as one with a unit on each row; any other as
     it is, and also where a column whose heading is not known may tell it. skus: of the shop, folded."""
     header, contents = table.header, Contents(table, skus)
-    if answering(header, OF_ORDERS["quantity"]) or answering(header, OF_ORDERS["items"]):
+    if not {"quantity", "items"}.isdisjoint(match_columns(header, ORDERS, can_be=contents.tells)):
         return table
     share, at = contents.most_skus(range(len(header)))
     if share < HALF:
         return table
     unknown = (one for one, heading in enumerate(header) if not match_columns([heading], ORDERS))
-    if any(_may_tell_units(table.rows.columns[one]) for one in unknown):
+    if any(_may_tell_units(table.rows.columns[one]) for one in unknown if not is_of_percentages(header[one])):
         return table
     one_each = Coded(["", "1"], table.rows.columns[at].filled.astype(np.int64))
     return with_others(table, (), {"Quantity: each row is one": one_each})

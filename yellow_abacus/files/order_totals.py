@@ -104,11 +104,17 @@ def lacking(amounts: AmountsTold, at: int, prices: Mapping[str, float]) -> Lacki
     if not _is_once_an_order(amounts, amounts.numbers(at)):
         return None
     total, goods = amounts.first_of_order(amounts.numbers(at)), amounts.by_order(_asked(amounts, prices))
-    told = (total > 0) & (goods > 0) & ~_given_back(amounts)
+    tells, back = (total > 0) & (goods > 0), _given_back(amounts)
+    told = tells & (back == 0)
     if not told.any():
         return None
     every = ((goods + charge + more - total, charge) for charge, more in beside_goods(amounts))
     off, charge = min(every, key=lambda one: _unlike(one[0][told]))
+    some = tells & ~told
+    before = (np.abs(off) <= A_CENT)[some].any() or (off < back - A_CENT)[some].any()
+    less = (np.abs(off - back) <= A_CENT)[some].any()
+    if before != less:  # so that it is known whether totals are less what was given back
+        told, off = tells, off - back if less else off
     exact, more = np.abs(off) <= A_CENT, off < -A_CENT
     lacks = told & ~exact & ~more & (off <= goods + A_CENT) & ~_paid_otherwise(amounts, off)
     free = lacks & (np.abs(off - charge) <= A_CENT)
@@ -135,12 +141,14 @@ def _is_once_an_order(amounts: AmountsTold, total: Floats) -> bool:
     return bool(amounts.is_unlike_the_first(total).mean() <= 1 - NEARLY_ALL)
 
 
-def _given_back(amounts: AmountsTold) -> Bools:
-    """The orders of which something was given back, which their total may be less."""
+def _given_back(amounts: AmountsTold) -> Floats:
+    """What was given back of each order, which its total may be less."""
     back = np.zeros(len(amounts.orders[1]))
     for at in amounts.columns.get("refunded", ()):
-        back += amounts.by_order(amounts.taken_off(at))
-    return back > 0
+        told = amounts.taken_off(at)
+        is_of_lines = amounts.by_order(amounts.is_unlike_the_first(told).astype(np.float64)) > 0
+        back += np.where(is_of_lines, amounts.by_order(told), amounts.first_of_order(told))
+    return back
 
 
 def _paid_otherwise(amounts: AmountsTold, off: Floats) -> Bools:
