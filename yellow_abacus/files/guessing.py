@@ -191,7 +191,7 @@ def _with_what_came_off(
     """The columns, with all that tell discounts, or else the one of orders' totals where those show some."""
     if DISCOUNTS.isdisjoint(by_hand):
         columns = _with_more_discounts(table, columns, prices)
-    return with_order_totals(table, columns, decimal_mark_of(table, columns), prices)
+    return with_order_totals(table, columns, prices)
 
 
 def _with_more_discounts(table: Table, columns: Columns, prices: Mapping[str, float]) -> Columns:

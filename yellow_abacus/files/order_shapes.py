@@ -16,7 +16,7 @@ from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.files.columns import Columns, match_columns
 from yellow_abacus.files.contents import HALF, Contents
 from yellow_abacus.files.fields import OF_A_LINE, OF_ORDERS, ORDERS
-from yellow_abacus.files.headings import is_of_percentages, simplify, words_of
+from yellow_abacus.files.headings import is_of_rates, simplify, words_of
 from yellow_abacus.files.rows import Coded, Codes, Rows, coded, emptied
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import split_names
@@ -136,7 +136,7 @@ def a_row_a_unit(table: Table, skus: Container[str]) -> Table:
     if share < HALF:
         return table
     unknown = (one for one, heading in enumerate(header) if not match_columns([heading], ORDERS))
-    if any(_may_tell_units(table.rows.columns[one]) for one in unknown if not is_of_percentages(header[one])):
+    if any(_may_tell_units(table.rows.columns[one]) for one in unknown if not is_of_rates(header[one])):
         return table
     one_each = Coded(["", "1"], table.rows.columns[at].filled.astype(np.int64))
     return with_others(table, (), {"Quantity: each row is one": one_each})

@@ -12,6 +12,7 @@ from yellow_abacus.files.amounts_told import A_CENT, A_FIFTH, MOST, NEARLY_ALL, 
 from yellow_abacus.files.columns import Columns, free_columns
 from yellow_abacus.files.headings import has_words, is_in_minor_units, is_of_what_was_paid, may_be_of_a_total
 from yellow_abacus.files.order_shapes import with_column
+from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.rows import coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.totals_told import beside_goods, headed
@@ -48,16 +49,16 @@ class Lacking:
         return (self.off > 0) | (self.off_delivery > 0)
 
 
-def with_order_totals(table: Table, columns: Columns, mark: DecimalMark, prices: Mapping[str, float]) -> Columns:
+def with_order_totals(table: Table, columns: Columns, prices: Mapping[str, float]) -> Columns:
     """The columns, with the one of orders' totals where that tells what came off orders, and nothing else does.
     prices: as in `guess_columns`."""
     if "order_total" in columns or not TOLD_OTHERWISE.isdisjoint(columns):
         return columns
-    amounts = AmountsTold(table, columns, mark)
     for at in (at for at in free_columns(table.header, columns) if may_be_of_an_order(table.header[at])):
-        found = lacking(amounts, at, prices)
+        taken = {**columns, "order_total": (at,)}
+        found = lacking(AmountsTold(table, columns, decimal_mark_of(table, taken)), at, prices)
         if found is not None and found.plainly:
-            return {**columns, "order_total": (at,)}
+            return taken
     return columns
 
 

@@ -25,7 +25,7 @@ Progress = Callable[[float], None]
 NUMBER_FIELDS = (
     *("list_price", "going_price", "reduced_price", "least_advertised", *COST_PARTS),
     *("paid_price", "line_asked", "line_total", "line_discount", "order_discount"),
-    *("delivery_paid", "delivery_cost", "payment_cost", "refunded", "rate"),
+    *("order_total", "delivery_paid", "delivery_cost", "payment_cost", "refunded", "rate"),
     *("assembly_cost", "unit_price", "weight", "length", "width", "height", "quantity", "stock"),
     *("price", "upto", "per_kilogram", "charge", "from_value", "free_from", "amount"),
 )
