@@ -172,6 +172,10 @@ class AmountsTold:
         is_left, is_paid = ((np.abs(total - one) <= A_CENT)[some].mean() for one in (left, paid))
         return bool(is_left >= MOST and is_paid < HALF)
 
+    def returns_more_than_there_was(self) -> bool:
+        """Whether what is taken for the units sent back is more than some line had."""
+        return bool((np.abs(self.of("returned")) > self.of("quantity")).any())
+
     @cached_property
     def asked(self) -> Floats:
         """For all units of each line; not a number where that is not told."""

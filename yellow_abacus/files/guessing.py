@@ -244,6 +244,8 @@ def _as_amounts_show(
     """The columns, those of amounts as these show what they are."""
     found, amounts = dict(columns), AmountsTold(table, columns, decimal_mark_of(table, columns))
     guessed = found.keys() - by_hand.keys()
+    if "returned" in guessed and _tells_what_was_refunded(table.header, found, amounts):
+        found["refunded"] = found.pop("returned")
     for each, every in PRICED:
         told, amounts = {each, every} & found.keys(), amounts.taken_as(found)
         if told == {each} <= guessed and amounts.is_of_all_units(each, prices):
@@ -274,6 +276,14 @@ def _as_amounts_show(
     if "order_discount" in guessed and (twice := discount_told_twice(amounts.taken_as(found))) in guessed:
         del found[twice]
     return found
+
+
+def _tells_what_was_refunded(header: list[str], columns: Columns, amounts: AmountsTold) -> bool:
+    """Whether the column taken for units sent back may as well be headed as money given back, and cannot be of
+    units."""
+    if "refunded" in columns or columns["returned"][0] not in answering(header, OF_ORDERS["refunded"]):
+        return False
+    return amounts.returns_more_than_there_was() or ("items" in columns and "sku" not in columns)
 
 
 def _two_prices(header: list[str], columns: Columns, amounts: AmountsTold, prices: Mapping[str, float]) -> Columns:
