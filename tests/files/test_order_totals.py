@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 import pytest
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from yellow_abacus.files.guessing import guess_columns
@@ -145,6 +145,7 @@ LINES = st.lists(LINE, min_size=1, max_size=3, unique_by=lambda one: one[0])
 def test_all_that_orders_were_paid_is_found_again(told, delivery, price):
     every = [Order(tuple(lines), 0) for lines, _ in told]
     every += [Order(tuple(lines), round(Order(tuple(lines)).goods * share / 100, 2)) for lines, share in told[:6]]
+    assume(not delivery or all(abs(one.off - DELIVERY) > 0.02 for one in every))  # which was delivered free
     charged = DELIVERY if delivery else 0
     heading = "shipping,total" if delivery else "total"
 
