@@ -1,8 +1,8 @@
 """Order files made at random in many languages and several shapes are read as the orders they were made of.
 
-How orders are told is drawn: a row a line or a unit, all goods in one cell, lines side by side, or two files; decimal
-commas, currency signs and other encodings; and which columns tell what came off. Seeds are fixed: with few orders
-some files can be read in two ways.
+How orders are told is drawn: a row a line or a unit, all goods in one cell, lines side by side, or two files; SKUs or
+names alone; decimal commas, currency signs and other encodings; and which columns tell what came off. Seeds are
+fixed: with few orders some files can be read in two ways.
 """
 
 import random
@@ -51,6 +51,7 @@ ANY_WAY = ("off_line", "off_order", "percent", "line", "line beside the price", 
 OF_ORDERS = ("code", "status", "shopper", "zone", "payment", "option", "channel", "refunded", "tax")
 DAYS = ("%Y-%m-%d", "%d.%m.%Y", "%d/%m/%Y %H:%M", "%Y-%m-%d %H:%M:%S")
 LISTS = ("{sku} x {units}", "{units}x {sku}", "{units} x {sku}", "{sku}:{units}", "{sku} ({units})")
+MONEY = ("{}", "{}", "{} €", "€ {}", "EUR {}")
 WESTERN = frozenset(["de", "fr", "es", "it", "nl", "sv", "pt", "da", "no", "fi"])
 
 
@@ -109,7 +110,8 @@ class Made:
             self.told.append("returned")
         self.tells_delivery, self.tells_products = (dice.random() < share for share in (0.65, 0.4))
         self.tells_totals = self.way == "order" or dice.random() < 0.35
-        self.comma, self.sign = self.language != "en" and dice.random() < 0.8, dice.choice(("", "", " €"))
+        self.comma, self.money = self.language != "en" and dice.random() < 0.8, dice.choice(MONEY)
+        self.names_alone = dice.random() < 0.2
         self.minus, self.nothing = dice.choice((1, 1, -1)), dice.choice(("", "0"))
         self.day, self.percent_sign = dice.choice(DAYS), dice.choice(("", " %"))
         self.orders = [self._order(number) for number in range(dice.randint(20, 40))]
@@ -147,7 +149,7 @@ class Made:
 
     def _money(self, amount):
         text = f"{amount:.2f}"
-        return (text.replace(".", ",") if self.comma else text) + self.sign
+        return self.money.format(text.replace(".", ",") if self.comma else text)
 
     def _of_order(self, order):
         cells = {"number": order.number, "date": order.day.strftime(self.day)}
@@ -170,8 +172,10 @@ class Made:
         cells = {"sku": f"PL-{sku}", "units": str(units)}
         if self.shape == "a row a unit":
             del cells["units"]
-        if self.tells_products:
+        if self.tells_products or self.names_alone:
             cells["product"] = NAMES[sku]
+        if self.names_alone:
+            del cells["sku"]
         if self.way != "line":
             cells["price"] = self._money(PRICES[sku])
         if self.way == "off_line":
@@ -205,7 +209,8 @@ class Made:
         return [[self._of_order(one) | self._of_line(one, at) for one, at in every]]
 
     def _listed(self, order, style, between):
-        return between.join(style.format(sku=f"PL-{sku}", units=units) for sku, units in order.lines)
+        told = ((NAMES[sku] if self.names_alone else f"PL-{sku}", units) for sku, units in order.lines)
+        return between.join(style.format(sku=name, units=units) for name, units in told)
 
     def _side_by_side(self, order):
         return {

@@ -3,7 +3,6 @@
 from collections import defaultdict
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import partial
 from itertools import islice
 from math import nan
 from typing import Literal
@@ -26,7 +25,7 @@ from yellow_abacus.files.guessing import guess_columns
 from yellow_abacus.files.headings import simplify
 from yellow_abacus.files.keyed_cells import lines_in_cells
 from yellow_abacus.files.kits_told import ShopGoods, with_units_of_parts
-from yellow_abacus.files.meant_skus import with_leading_zeros, with_skus_alone
+from yellow_abacus.files.meant_skus import with_leading_zeros, with_skus_alone, with_skus_of_names
 from yellow_abacus.files.order_shapes import a_column_a_sku, a_row_a_unit, dated_in_parts, side_by_side
 from yellow_abacus.files.orders import OrderShop
 from yellow_abacus.files.rate_cards import OF_CARRIERS, OF_SHOPPERS, a_row_a_step
@@ -123,7 +122,8 @@ class About:
             return with_zone_and_option(table) if kind == "charges" else table
         skus = self._prices
         table = with_leading_zeros(table, OF_ORDERS["sku"], self.goods.skus)
-        table = with_skus_alone(side_by_side(lines_in_cells(told_above(table, skus)), skus), skus)
+        table = with_skus_of_names(lines_in_cells(told_above(table, skus)), skus, self._named)
+        table = with_skus_alone(side_by_side(table, skus), skus)
         return with_rates_marked(dated_in_parts(a_row_a_unit(a_column_a_sku(table, skus), skus)))
 
     def foreign(self, table: Table, columns: Columns, reading: Reading) -> ForeignAmounts:
@@ -155,8 +155,16 @@ class About:
         prices, classes = (
             dict(zip(self.goods.skus, self.goods.columns[name], strict=True)) for name in ("list_price", "tax_class")
         )
-        named = partial(self.goods.of, _by_name, "sku", "product", "option")
-        return OrderShop(prices, self.digits, self.currency, self.shop.taxes, classes, zones, named, self._prices)
+        return OrderShop(
+            prices, self.digits, self.currency, self.shop.taxes, classes, zones, lambda: self._named, self._prices
+        )
+
+    @property
+    def _named(self) -> Mapping[str, Sequence[str]]:
+        """The SKUs that go by each name, simplified."""
+        assert self.goods is not None, "orders name goods"
+        found: dict[str, list[str]] = self.goods.of(_by_name, "sku", "product", "option")
+        return found
 
 
 def _by_name(skus: list[str], products: list[str], options: list[str]) -> dict[str, list[str]]:

@@ -51,6 +51,7 @@ _SKU = OF_ORDERS["sku"]
 _DISCOUNT = replace(
     OF_ORDERS["line_discount"], words=tuple(word.lstrip(ALONE) for word in OF_ORDERS["line_discount"].words)
 )
+_WITHOUT_SKUS = tuple(one for one in ORDERS if one.key != "sku")
 _FIRST = tuple(one for one in ORDERS if not one.last)
 PRICED = (("unit_price", "line_asked"), ("paid_price", "line_total"))
 """What is told of a unit, and the same of all units of a line."""
@@ -86,7 +87,8 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
         free = [at for at in range(len(header)) if at not in found.values()]
         at = contents.parts_orders(free, found.get("date"))
         found |= {} if at is None else {"number": at}
-    matched = _without_amounts_of_one(match_columns(header, ORDERS, found, contents.tells), by_hand)
+    fields = _WITHOUT_SKUS if "items" in found and "sku" not in found else ORDERS
+    matched = _without_amounts_of_one(match_columns(header, fields, found, contents.tells), by_hand)
     matched = {**matched, **_total_of_lines(table, matched, contents)}
     columns = _as_amounts_show(table, matched, by_hand, prices)
     found = {key: at for key, (at,) in columns.items()}

@@ -11,10 +11,11 @@ from dataclasses import replace
 from difflib import get_close_matches
 
 from yellow_abacus.core.ground.naming import LONGEST_TITLE, folded
-from yellow_abacus.files.columns import answering
+from yellow_abacus.files.columns import Columns, answering
 from yellow_abacus.files.contents import HALF, NEARLY_ALL, Contents
 from yellow_abacus.files.fields import OF_ORDERS, Field
 from yellow_abacus.files.headings import simplify
+from yellow_abacus.files.order_shapes import counted, things_in, with_others
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError
@@ -26,6 +27,7 @@ _BESIDE = (
     re.compile(r"(?P<name>.+?)\s*[(\[]\s*(?:SKU\s*:?\s*)?(?P<sku>\S+)\s*[)\]]", re.DOTALL | re.IGNORECASE),
 )
 _NAME = re.compile(r"[^\W\d_]{2}")
+_NUMBER = re.compile(r"\d{1,3}$")
 
 
 def with_skus_alone(table: Table, skus: Container[str]) -> Table:
@@ -42,6 +44,47 @@ def with_skus_alone(table: Table, skus: Container[str]) -> Table:
             told_alone = Coded([alone.get(text, text) for text in column.texts], column.codes)
             return replace(table, rows=table.rows.changed({at: told_alone}))
     return table
+
+
+BY_NAME = "SKU, by its name"
+"""Heads the SKUs of goods that a file tells by their names."""
+
+
+def with_skus_of_names(table: Table, skus: Container[str], named: Mapping[str, Sequence[str]]) -> Table:
+    """A table that tells goods by names alone, in a column, in several side by side or all of an order in one cell,
+    as one that tells their SKUs beside; any other as it is, and also where one name is that of several SKUs. skus: of
+    the shop, folded. named: those that go by each name, simplified."""
+    columns = table.rows.columns
+    if not named or Contents(table, skus).most_skus(range(len(columns)))[0] >= HALF:
+        return table
+    told = dict[str, Coded]()
+    for heading, column in zip(table.header, columns, strict=False):
+        number = _NUMBER.search(heading)
+        if (found := _skus_named(column, named)) is not None:
+            told.setdefault(f"{BY_NAME} {number[0]}" if number else BY_NAME, found)
+    return with_others(table, (), told) if told else table
+
+
+def tells_skus_by_name(table: Table, columns: Columns) -> bool:
+    """Whether its SKUs are those of names, as `with_skus_of_names` has them."""
+    return any(at < len(table.header) and table.header[at] == BY_NAME for at in columns.get("sku", ()))
+
+
+def _skus_named(column: Coded, named: Mapping[str, Sequence[str]]) -> Coded | None:
+    """The column with names as SKUs, in a list of them too; None where too few are names, or one is of several."""
+    used = [text for text in column.used if text.strip()]
+    listed = {text: [counted(thing) for thing in things_in(text)] for text in used}
+    names = {text: [(text, "")] if simplify(text) in named else listed[text] for text in used}
+    skus = [named.get(simplify(name), ()) for some in names.values() for name, _ in some]
+    if not skus or sum(map(bool, skus)) < NEARLY_ALL * len(skus) or any(len(one) > 1 for one in skus):
+        return None
+
+    def told(name: str, units: str) -> str:
+        sku = next(iter(named.get(simplify(name), ())), name)
+        return f"{units} x {sku}" if units else sku
+
+    meant = {text: "; ".join(told(*one) for one in some) for text, some in names.items()}
+    return Coded([meant.get(text, text) for text in column.texts], column.codes)
 
 
 def sku_beside_a_name(text: str, skus: Container[str]) -> str:

@@ -10,7 +10,7 @@ from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP, Bools, Float
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.headings import is_in_minor_units, is_of_a_unit, is_of_rates
-from yellow_abacus.files.values import DecimalMark, are_shares, finer_money, parse_rate_off
+from yellow_abacus.files.values import DecimalMark, are_shares, finer_money, parse_rate_off, unsigned
 
 WHOLE_RATE = WHOLE_BP**2
 """Of two rates in basis points, one after the other, what is left is told exactly in parts of it."""
@@ -147,7 +147,7 @@ class OrderAmounts:
         of_rate, shares = is_of_rates(heading), are_shares(heading, self.cells.text(key, which).used)
 
         def parse(text: str) -> tuple[int, bool, bool]:
-            bare = text.lstrip("-− ").rstrip()
+            bare = unsigned(text)
             if may_be_rates and (of_rate or shares or bare.endswith("%")):
                 return parse_rate_off(bare, self.mark, shares=shares) * WHOLE_BP, False, True
             return (*self.money(key, bare), False)

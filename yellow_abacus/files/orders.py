@@ -25,7 +25,7 @@ from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.currencies_told import only_one
 from yellow_abacus.files.fields import ORDERS
-from yellow_abacus.files.meant_skus import MeantSkus
+from yellow_abacus.files.meant_skus import MeantSkus, tells_skus_by_name
 from yellow_abacus.files.no_goods import NameTold, named_where_untold, without_no_goods, without_parts
 from yellow_abacus.files.order_amounts import OrderAmounts, added_up, less_discount
 from yellow_abacus.files.order_asides import beside_their_orders, says_sent_back, without_sums
@@ -60,6 +60,7 @@ from yellow_abacus.files.values import (
     parse_first_order,
     parse_number,
     split_tags,
+    unsigned,
 )
 from yellow_abacus.files.with_tax import rate_of_delivery, taxed_by
 
@@ -115,9 +116,10 @@ def read_orders(
 ) -> OrdersRead:
     """The orders whose every row is good, and what is wrong with the rows of the others; those left out for their
     status are in neither. `progress` is told the share done."""
-    named = shop.named() if told_by_name(columns) else None
+    names_alone = told_by_name(columns)
+    named = shop.named() if names_alone or tells_skus_by_name(table, columns) else None
     skus = MeantSkus(shop.list_prices, named)
-    if named is not None:
+    if named is not None and names_alone:
         table, columns = by_name(table, columns, named)
     table, columns = told_once(without_sums(table, columns), columns)
     table, columns = less_cancelled(table, columns, reading.decimal_mark)
@@ -237,7 +239,7 @@ class _OrderReader:
 
     def _without_sign(self, key: str, text: str) -> int:
         """An amount that may be told with a minus."""
-        return self._amounts.money(key, text.lstrip("-− "))[0]
+        return self._amounts.money(key, unsigned(text))[0]
 
     def _parse_rate(self, text: str) -> float:
         rate = float(parse_number(text, self.mark))

@@ -103,6 +103,18 @@ def currency_meant(text: str, home: str) -> str:
     return known[0] if len(known) == 1 else bare.upper()
 
 
+def unsigned(text: str) -> str:
+    """An amount without the minus before it, with a currency in front or not.
+
+    >>> unsigned("-4.50"), unsigned("€ -4.50"), unsigned("EUR − 4,50"), unsigned("4.50")
+    ('4.50', '€ 4.50', 'EUR 4,50', '4.50')
+    """
+    return _MINUS.sub(r"\1", text.strip(), count=1)
+
+
+_MINUS = re.compile(r"^([^\d\-−]*)[-−]\s*(?=\D*\d)")
+
+
 def currency_beside(text: str, home: str) -> str:
     """The currency that stands beside a number, as `currency_meant` has it; empty where none does.
 
@@ -366,7 +378,7 @@ def parse_rate(text: str, mark: DecimalMark, *, most: int = 10_000) -> int:
 
 def parse_rate_off(text: str, mark: DecimalMark, *, shares: bool) -> int:
     """Basis points, from what was taken off in percent, with or without its sign; shares: of 1, where none has it."""
-    bare = text.lstrip("-− ").rstrip()
+    bare = unsigned(text)
     told = parse_number(bare.rstrip("%").strip(), mark) * (100 if shares and not bare.endswith("%") else 1)
     if not 0 <= told <= 100:
         raise BadCellError(f"“{text}” is not between 0 and 100 %.", "Write a rate, or an amount of money.")
@@ -395,7 +407,7 @@ def are_shares(heading: str, texts: Iterable[str]) -> bool:
     (nothing too), so many of them or all twentieths; and its heading does not say that it is money."""
     if tells_an_amount(heading):
         return False
-    told = {text.strip().lstrip("-−") for text in texts} - _NONE_OFF
+    told = set(map(unsigned, texts)) - _NONE_OFF
     if not told or not all(map(_SHARE.fullmatch, told)):
         return False
     return len(told) >= FEWEST_SHARES or all(map(_TWENTIETHS.fullmatch, told))
