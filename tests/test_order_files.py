@@ -471,6 +471,38 @@ def test_a_name_must_be_that_of_one_sku(empty_shop, name, option, says):
         assert (one.field, says in f"{one.message} {one.mend}") == ("Product", True)
 
 
+TEN_NAMES = b"sku,product,price\n" + b"".join(
+    b"P-%d,Pot %s,9\n" % (at, b"ABCDEFGHIJ"[at : at + 1]) for at in range(10)
+)
+
+
+@pytest.mark.parametrize(
+    ("head", "cells", "lines"),
+    [
+        ("product,qty", lambda at: f"Pot {at},2", [("{}", 2)]),
+        ("product", lambda at: f"pot-{at.lower()}", [("{}", 1)]),
+        ("what", lambda at: f"2 x Pot {at}; Pot A", [("{}", 2), ("P-0", 1)]),
+        ("product 1,qty 1,product 2,qty 2", lambda at: f"Pot {at},3,Pot A,1", [("{}", 3), ("P-0", 1)]),
+    ],
+)
+def test_goods_are_found_by_names_alone_in_every_shape(empty_shop, head, cells, lines):
+    bring(empty_shop, "goods", TEN_NAMES)
+    rows = [f"{at},2026-03-01,{cells(name)}" for at, name in enumerate("ABCDEFGHIJ")]
+    checked = bring_in.check(empty_shop, "orders", "\n".join([f"order,date,{head}", *rows]).encode())
+    assert checked.notes == ["Goods are found by their names."]
+    found = {one.number: [(line.sku, line.quantity) for line in one.lines] for one in checked.records}
+    assert found == {str(at): [(sku.format(f"P-{at}"), units) for sku, units in lines] for at in range(10)}
+
+
+def test_of_names_in_an_order_one_that_is_of_no_goods_is_refused(empty_shop):
+    bring(empty_shop, "goods", TEN_NAMES)
+    rows = [f"{at},2026-03-01,Pot {name},9" for at, name in enumerate("ABCDEFGHI")] + ["9,2026-03-01,Pod J,9"]
+    checked = bring_in.check(empty_shop, "orders", "\n".join(["order,date,product,price", *rows]).encode())
+    (one,) = checked.rejected
+    assert (one.row, one.field, one.message) == (11, "Product", "Goods has no product “Pod J”.")
+    assert not checked.missing_goods
+
+
 def test_goods_that_are_not_known_are_no_sum(shop):
     told = b"order,date,sku,qty,maker\n1,2026-03-01,C,1,Total\n1,2026-03-01,A,1,Total\n"
     assert [one.field for one in bring_in.check(shop, "orders", told).rejected] == ["SKU", "Order number"]

@@ -23,6 +23,7 @@ from yellow_abacus.files.fields import CHARGES, GOODS, ORDERS, SURCHARGES, TARIF
 from yellow_abacus.files.for_shop import About, Kind
 from yellow_abacus.files.goods import fields_given, notes_of_rates, notes_of_zeros, read_goods
 from yellow_abacus.files.kits_told import ShopGoods, a_row_a_kit, notes_of_kits
+from yellow_abacus.files.meant_skus import notes_of_names
 from yellow_abacus.files.missing_goods import missing_goods
 from yellow_abacus.files.no_goods import NameTold, notes_of_parts
 from yellow_abacus.files.order_statuses import StatusTold, of_refused
@@ -208,6 +209,7 @@ def _read_orders(table: Table, columns: Columns, reading: Reading, about: About,
         notes=[
             *table.says,
             *left_out,
+            *notes_of_names(table, columns),
             *notes_of_parts(found.parts),
             *of_refused(found.statuses),
             *notes_of_totals(found.less),

@@ -122,7 +122,7 @@ class About:
             return with_zone_and_option(table) if kind == "charges" else table
         skus = self._prices
         table = with_leading_zeros(table, OF_ORDERS["sku"], self.goods.skus)
-        table = with_skus_of_names(lines_in_cells(told_above(table, skus)), skus, self._named)
+        table = with_skus_of_names(lines_in_cells(told_above(table, skus)), skus, lambda: self._named)
         table = with_skus_alone(side_by_side(table, skus), skus)
         return with_rates_marked(dated_in_parts(a_row_a_unit(a_column_a_sku(table, skus), skus)))
 

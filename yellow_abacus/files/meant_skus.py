@@ -6,7 +6,7 @@
 
 import re
 from collections import Counter, defaultdict
-from collections.abc import Collection, Container, Iterable, Mapping, Sequence
+from collections.abc import Callable, Collection, Container, Iterable, Mapping, Sequence
 from dataclasses import replace
 from difflib import get_close_matches
 
@@ -15,7 +15,7 @@ from yellow_abacus.files.columns import Columns, answering
 from yellow_abacus.files.contents import HALF, NEARLY_ALL, Contents
 from yellow_abacus.files.fields import OF_ORDERS, Field
 from yellow_abacus.files.headings import simplify
-from yellow_abacus.files.order_shapes import counted, things_in, with_others
+from yellow_abacus.files.order_shapes import counted, things_in, told_by_name, with_others
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError
@@ -28,6 +28,8 @@ _BESIDE = (
 )
 _NAME = re.compile(r"[^\W\d_]{2}")
 _NUMBER = re.compile(r"\d{1,3}$")
+LOOKED_AT = 200
+"""Different cells of a column, of which nearly all must tell names of goods for more of them to be looked at."""
 
 
 def with_skus_alone(table: Table, skus: Container[str]) -> Table:
@@ -50,41 +52,63 @@ BY_NAME = "SKU, by its name"
 """Heads the SKUs of goods that a file tells by their names."""
 
 
-def with_skus_of_names(table: Table, skus: Container[str], named: Mapping[str, Sequence[str]]) -> Table:
+def with_skus_of_names(table: Table, skus: Container[str], named: Callable[[], Mapping[str, Sequence[str]]]) -> Table:
     """A table that tells goods by names alone, in a column, in several side by side or all of an order in one cell,
     as one that tells their SKUs beside; any other as it is, and also where one name is that of several SKUs. skus: of
-    the shop, folded. named: those that go by each name, simplified."""
+    the shop, folded. named: finds those that go by each name, simplified."""
     columns = table.rows.columns
-    if not named or Contents(table, skus).most_skus(range(len(columns)))[0] >= HALF:
+    if Contents(table, skus).most_skus(range(len(columns)))[0] >= HALF:
         return table
-    told = dict[str, Coded]()
+    known, told = named(), dict[str, Coded]()
     for heading, column in zip(table.header, columns, strict=False):
         number = _NUMBER.search(heading)
-        if (found := _skus_named(column, named)) is not None:
+        if (found := _skus_named(column, known)) is not None:
             told.setdefault(f"{BY_NAME} {number[0]}" if number else BY_NAME, found)
     return with_others(table, (), told) if told else table
 
 
 def tells_skus_by_name(table: Table, columns: Columns) -> bool:
     """Whether its SKUs are those of names, as `with_skus_of_names` has them."""
-    return any(at < len(table.header) and table.header[at] == BY_NAME for at in columns.get("sku", ()))
+    places = (*columns.get("sku", ()), *columns.get("items", ()))
+    return any(at < len(table.header) and table.header[at] == BY_NAME for at in places)
+
+
+def notes_of_names(table: Table, columns: Columns) -> list[str]:
+    """That goods are found by their names, in words, where they are."""
+    are = told_by_name(columns) or tells_skus_by_name(table, columns)
+    return ["Goods are found by their names."] if are else []
 
 
 def _skus_named(column: Coded, named: Mapping[str, Sequence[str]]) -> Coded | None:
     """The column with names as SKUs, in a list of them too; None where too few are names, or one is of several."""
     used = [text for text in column.used if text.strip()]
-    listed = {text: [counted(thing) for thing in things_in(text)] for text in used}
-    names = {text: [(text, "")] if simplify(text) in named else listed[text] for text in used}
-    skus = [named.get(simplify(name), ()) for some in names.values() for name, _ in some]
-    if not skus or sum(map(bool, skus)) < NEARLY_ALL * len(skus) or any(len(one) > 1 for one in skus):
+    if not _are_names(_things(used[:LOOKED_AT], named), named):
+        return None
+    told = _things(used, named)
+    if not _are_names(told, named):
         return None
 
-    def told(name: str, units: str) -> str:
-        sku = next(iter(named.get(simplify(name), ())), name)
-        return f"{units} x {sku}" if units else sku
+    def sku(name: str, units: str) -> str:
+        meant = next(iter(named.get(simplify(name), ())), name)
+        return f"{units} x {meant}" if units else meant
 
-    meant = {text: "; ".join(told(*one) for one in some) for text, some in names.items()}
+    meant = {text: "; ".join(sku(*one) for one in some) for text, some in told.items()}
     return Coded([meant.get(text, text) for text in column.texts], column.codes)
+
+
+def _things(texts: Iterable[str], named: Container[str]) -> dict[str, list[tuple[str, str]]]:
+    """Name and units of each thing that cells tell; no units where a cell tells none."""
+    told = {text: [counted(thing) for thing in things_in(text)] for text in texts}
+    return {
+        text: [(text, "")] if simplify(text) in named or [name for name, _ in some] == [text.strip()] else some
+        for text, some in told.items()
+    }
+
+
+def _are_names(told: Mapping[str, Sequence[tuple[str, str]]], named: Mapping[str, Sequence[str]]) -> bool:
+    """Whether nearly all things are names of goods, and none is the name of several SKUs."""
+    skus = [named.get(simplify(name), ()) for some in told.values() for name, _ in some]
+    return 0 < NEARLY_ALL * len(skus) <= sum(map(bool, skus)) and all(len(one) <= 1 for one in skus)
 
 
 def sku_beside_a_name(text: str, skus: Container[str]) -> str:

@@ -18,6 +18,7 @@ from yellow_abacus.core.ground.money import LARGEST_CART, Ints
 from yellow_abacus.core.ground.naming import LONGEST_TITLE, folded, unfit
 from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.goods import goods_rows
+from yellow_abacus.files.meant_skus import tells_skus_by_name
 from yellow_abacus.files.no_goods import passes_over
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError, Reading, finer_money
@@ -31,7 +32,7 @@ def missing_goods(
     """The SKUs that are not known (folded), those of most rows first, each with the name, option and unit price that
     most of its rows tell, but for what is passed over as no goods. A price of 0 is left out, and all are where the
     file's are not told as the shop's."""
-    if "sku" not in columns or "items" in columns:
+    if "sku" not in columns or "items" in columns or tells_skus_by_name(table, columns):
         return []
     skus = table.rows.columns[columns["sku"][0]]
     names = [text.strip() for text in skus.texts]
