@@ -72,6 +72,47 @@ def test_what_orders_tell_already_is_not_told_anew_but_money_given_back_is(shop)
     assert [(one.payment, one.refunded) for _, one in sorted(rows(shop).items())] == [("card", 400), ("wallet", 0)]
 
 
+WHERE = (
+    "Order,Ship to country,Channel,Email,Postage\n1,Abroad,market,a@x.example,4.90\n2,Abroad,web,b@x.example,0.00\n"
+)
+
+
+def placed(shop):
+    found = (one for _, one in sorted(rows(shop).items()))
+    return [(one.channel, one.shopper, one.delivery_paid) for one in found]
+
+
+def zones(shop):
+    with shop.reading() as session:
+        loaded = load(session)
+    return [loaded.shop.zones[at].name for at in loaded.batch.zone_by_cart]
+
+
+def test_where_orders_went_and_by_whom_they_were_placed_may_be_told_apart(empty_shop):
+    bring(empty_shop, "goods", GOODS)
+    bring(empty_shop, "orders", b"order,date,sku,quantity\n1,2026-10-01,POT,1\n2,2026-10-02,FERN,2\n")
+    saved(empty_shop, WHERE)
+    assert placed(empty_shop) == [("market", "a@x.example", 490), ("web", "b@x.example", 0)]
+    assert zones(empty_shop) == ["Abroad", "Abroad"]
+
+
+def test_the_country_of_a_payment_or_of_a_refund_is_not_that_of_its_order(empty_shop):
+    bring(empty_shop, "goods", GOODS)
+    bring(empty_shop, "orders", b"order,date,sku,quantity\n1,2026-10-01,POT,1\n2,2026-10-02,FERN,2\n")
+    before = zones(empty_shop)
+    saved(
+        empty_shop, "Order,Payment method,Country,Fee\n1,card,Abroad,0.30\n2,card,Abroad,0.25\n", file="payments.csv"
+    )
+    saved(empty_shop, "Order,Refunded,Country\n1,4.00,Abroad\n2,2.00,Abroad\n")
+    assert zones(empty_shop) == before
+
+
+def test_zones_that_orders_tell_stay(shop):
+    before = zones(shop)
+    saved(shop, WHERE)
+    assert zones(shop) == before
+
+
 def test_what_being_paid_cost_is_told_by_a_table_of_payments(shop):
     saved(shop, "Order,Amount,Fee,Net\n1,36.00,-0.75,35.25\n2,60.00,-1.09,58.91\n", file="payments.csv")
     with shop.reading() as session:

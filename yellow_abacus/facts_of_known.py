@@ -22,7 +22,7 @@ KNOWN = 0.5
 """Such a share of the orders that a file numbers must be those of the shop."""
 APART = 0.5
 """Where no heading says that a column numbers orders, so many of its cells at least must be unlike all others."""
-TOLD_ONCE = ("payment", "option", "code", "delivery_paid")
+TOLD_ONCE = ("payment", "option", "code", "delivery_paid", "shopper", "group", "channel")
 """What is not told anew of orders that tell it."""
 NEVER = ("order_discount", "line_discount")
 """What came off orders belongs to what they were asked and paid, which the shop has already."""
@@ -84,6 +84,8 @@ def _orders(session: Session, numbers: Container[str]) -> Table:
         "quantity": coded([str(one) for one in known.lines["quantity"].tolist()]),
     }
     tells = {key for key in TOLD_ONCE if any(one not in ("", None) for one in known.orders[COLUMN_OF.get(key, key)])}
+    if len(set(known.orders[COLUMN_OF["zone"]])) > 1:  # orders that tell none are all in the first
+        tells.add("zone")
     return Table(
         [OF_ORDERS[key].label for key in columns],
         Rows(np.arange(len(known.lines["quantity"])) + 2, [*columns.values()], {}),

@@ -1,5 +1,5 @@
-"""What tables of their own tell of orders: how they were paid and delivered, the code used, what came off and what
-was given back; put on the first row of each.
+"""What tables of their own tell of orders: how they were paid and delivered and where to, by whom and where they were
+placed, the code used, what came off and what was given back; put on the first row of each.
 
 >>> from yellow_abacus.files.tables import read_tables
 >>> (orders,) = read_tables(b"order,day,SKU,units\\n1,2027-03-01,POT,1\\n1,2027-03-01,FERN,1\\n2,2027-03-02,POT,1\\n")
@@ -61,6 +61,8 @@ def with_facts(orders: Table, other: Table) -> Table | None:
     tell = () if is_called(other.name, "left_out") else ("refunded",) if is_called(other.name, "sent_back") else _TELL
     known = told.keys() | orders.tells
     theirs = _with_costs(other, theirs, known)
+    if _of_payments_or_returns(other, theirs):
+        theirs = {key: at for key, at in theirs.items() if key not in _OF_ORDERS_ALONE}
     places = [(key, at) for key in tell if _MEANT.get(key, key) not in known for at in theirs.get(key, ())]
     of_orders = answering(other.header, BESIDE_ORDERS["status"])
     how, of_parcels = _how_they_went(other, theirs, of_orders), not OF_PARCELS.isdisjoint(theirs)
@@ -89,7 +91,7 @@ def _how_they_went(other: Table, theirs: Columns, of_orders: Sequence[int]) -> i
     headed, header = [*of_orders], other.header
     came_back = any(is_called(one, "sent_back") for one in (other.name, *header))
     of_others = came_back or is_called(other.name, "of_payment")
-    if not of_others and theirs.keys() & _TELL.keys() <= OF_PARCELS:
+    if not of_others and theirs.keys() & _TELL.keys() <= OF_PARCELS | _OF_ORDERS_ALONE:
         headed += theirs.get("status", ())
 
     def tells(at: int) -> bool:
@@ -99,13 +101,22 @@ def _how_they_went(other: Table, theirs: Columns, of_orders: Sequence[int]) -> i
     return next((at for at in headed if tells(at) and not is_called(header[at], "of_payment")), None)
 
 
+def _of_payments_or_returns(other: Table, theirs: Columns) -> bool:
+    """Whether a table is of payments, or of what was given back: a country there may be that of a card."""
+    called = (is_called(other.name, kind) for kind in ("of_payment", "sent_back"))
+    return any(called) or not theirs.keys().isdisjoint(["payment_cost", "refunded"])
+
+
 def _with_costs(other: Table, theirs: Columns, known: Container[str]) -> Columns:
-    """A column that most call so what shoppers paid is what carriers asked, where orders tell the one already."""
-    if "delivery_paid" not in theirs or "delivery_paid" not in known:
+    """A column that may tell what shoppers paid or what carriers asked tells the latter, where orders tell the one
+    already; where they do not, neither."""
+    if "delivery_paid" not in theirs:
         return theirs
     (at,) = theirs["delivery_paid"]
-    both = match_columns([OF_ORDERS["delivery_paid"].label, other.header[at]], ORDERS)
-    return {"delivery_cost": (at,), **theirs} if "delivery_cost" in both else theirs
+    if "delivery_cost" not in match_columns([OF_ORDERS["delivery_paid"].label, other.header[at]], ORDERS):
+        return theirs
+    others = {key: some for key, some in theirs.items() if key != "delivery_paid"}
+    return {"delivery_cost": (at,), **others} if "delivery_paid" in known else others
 
 
 def headed_in_full(table: Table) -> Table:
@@ -221,6 +232,11 @@ def _gathered(
 _TELL = {
     "payment": _last_told,
     "option": _last_told,
+    "zone": _last_told,
+    "shopper": _last_told,
+    "group": _last_told,
+    "channel": _last_told,
+    "delivery_paid": added_up,
     "code": _all_told,
     "order_discount": added_up,
     "line_discount": added_up,
@@ -229,6 +245,8 @@ _TELL = {
     "payment_cost": added_up,
 }
 """The fields it may tell, and how: a payment that failed is tried again, two codes both come off."""
+_OF_ORDERS_ALONE = frozenset(["zone", "shopper", "group", "channel", "delivery_paid"])
+"""What is not theirs in a table of payments, or of what was given back."""
 OF_PARCELS = frozenset(["delivery_cost", "option"])
 """What tables of parcels tell: in one of payments or refunds a status is that of those."""
 _MEANT = {"line_discount": "order_discount"}
