@@ -329,6 +329,9 @@ def test_more_lines_in_cells_than_any_file_may_have_are_refused(monkeypatch, lin
         ("Till", "77777", False),
         ("Row", "12112", False),
         ("Menge", "11111", True),
+        ("Units ordered (boxes)", ("1.5", "2", "1", "1", "1"), True),  # to be refused, not taken for one each
+        ("Prijs per stuk", ("9.00", "4.00", "4.00", "4.00", "9.00"), False),
+        ("Rabat procentowy", ("0", "10", "5", "10", "0"), False),
         ("Shelf", "ABBAB", False),
     ],
 )

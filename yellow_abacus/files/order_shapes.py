@@ -13,7 +13,7 @@ import numpy as np
 from yellow_abacus.core.ground.axes import among
 from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.core.ground.naming import folded
-from yellow_abacus.files.columns import Columns, match_columns
+from yellow_abacus.files.columns import Columns, answering, match_columns
 from yellow_abacus.files.contents import HALF, Contents
 from yellow_abacus.files.fields import OF_A_LINE, OF_ORDERS, ORDERS
 from yellow_abacus.files.headings import is_of_rates, simplify, words_of
@@ -114,6 +114,7 @@ def a_column_a_sku(table: Table, skus: Container[str]) -> Table:
     return with_others(table, places, {"SKU": sku, "Quantity": quantity}, row)
 
 
+_UNITS = ("quantity", "items")
 _WHOLE = re.compile(r"\d{0,7}(?:[.,]0+)?")
 
 
@@ -130,7 +131,9 @@ def a_row_a_unit(table: Table, skus: Container[str]) -> Table:
     """A table with a column of SKUs that tells nowhere how many of them, as one with a unit on each row; any other as
     it is, and also where a column whose heading is not known may tell it. skus: of the shop, folded."""
     header, contents = table.header, Contents(table, skus)
-    if not {"quantity", "items"}.isdisjoint(match_columns(header, ORDERS, can_be=contents.tells)):
+    matched = match_columns(header, ORDERS, can_be=contents.tells)
+    taken = {at for key, some in matched.items() if key not in _UNITS for at in some}
+    if any(at not in taken for key in _UNITS for at in answering(header, OF_ORDERS[key])):
         return table
     share, at = contents.most_skus(range(len(header)))
     if share < HALF:
