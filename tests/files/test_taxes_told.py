@@ -3,7 +3,7 @@
 from decimal import ROUND_HALF_UP, Decimal
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from yellow_abacus import bring_in
@@ -111,6 +111,7 @@ def test_tax_that_somebody_set_after_the_file_was_read_is_not_written_over(empty
 
 
 @given(st.integers(0, 10**7), st.integers(0, 5000), st.booleans())
+@example(35_577, 2_000, False)  # half a cent
 def test_a_price_is_told_otherwise_to_the_nearest_cent(price, rate, included):
     told = TaxesTold(
         Taxes((TaxClass("A", rate),), included=included), "rates", {}, "without tax" if included else "with tax"

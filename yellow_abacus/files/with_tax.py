@@ -4,7 +4,6 @@ Prices and charges become as the shop's are, costs are taken without tax.
 """
 
 from collections.abc import Sequence
-from dataclasses import replace
 from itertools import pairwise
 
 from yellow_abacus.core.ground.money import WHOLE_BP
@@ -45,12 +44,13 @@ def is_ours(meant: Taxed, taxes: Taxes) -> bool:
 
 
 def price_as_the_shops(amount: int, taxes: Taxes, rate_bp: int, meant: Taxed) -> int:
-    """A price or charge that is told as `meant`, on the shop's side of tax."""
+    """A price or charge that is told as `meant`, on the shop's side of tax, half a minor unit rounded up."""
     if is_ours(meant, taxes):
         return amount
-    theirs = replace(taxes, included=not taxes.included)
-    tax = theirs.of_one(amount, rate_bp)
-    return amount - tax if theirs.included else amount + tax
+    told, ours = WHOLE_BP, WHOLE_BP + rate_bp
+    if not taxes.included:
+        told, ours = ours, told
+    return (2 * amount * ours + told) // (2 * told)
 
 
 def cost_without_tax(amount: float, rate_bp: int, meant: Taxed) -> float:
