@@ -152,11 +152,11 @@ def made(dice):
     return text, orders, delivery
 
 
-def paid(line):
-    """Minor units; at the list price where the file does not tell."""
+def paid(line, prices):
+    """Minor units; at the list price where the file does not tell. prices: of PL-0, PL-1 and so on."""
     if line.paid is not None:
         return line.paid
-    each = round(PRICES[int(line.sku[3:])] * 100) if line.unit_price is None else line.unit_price
+    each = round(prices[int(line.sku[3:])] * 100) if line.unit_price is None else line.unit_price
     return each * line.quantity
 
 
@@ -170,7 +170,7 @@ def test_orders_come_to_what_they_were_paid_however_a_file_tells_it(empty_shop, 
         found = {one.number: one for one in read.records}
         for order in orders:
             record = found[str(order.number)]
-            cents = sum(map(paid, record.lines))
+            cents = sum(paid(line, PRICES) for line in record.lines)
             assert cents == pytest.approx(order.paid * 100, abs=len(order.lines)), (seed, order.number, text)
             if tells_delivery:
                 assert record.delivery_paid == round(order.delivery * 100), (seed, order.number, text)

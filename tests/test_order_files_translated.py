@@ -14,6 +14,7 @@ from pathlib import Path
 import pytest
 
 from tests.test_bring_in import bring
+from tests.test_order_files_made import paid
 from yellow_abacus import bring_in
 from yellow_abacus.files.order_statuses import says_left_out
 
@@ -234,20 +235,12 @@ class Made:
         return f"{self.headings[name]} {number}".strip()
 
 
-def paid(line):
-    """Minor units; at the list price where the file does not tell."""
-    if line.paid is not None:
-        return line.paid
-    each = round(PRICES[int(line.sku[3:])] * 100) if line.unit_price is None else line.unit_price
-    return each * line.quantity
-
-
 def is_told(made, order, record):
     """What a record has otherwise than its order, by what it is."""
     lines = sorted((f"PL-{sku}", units) for sku, units in order.lines)
     wrong = {
         "goods": sorted((line.sku, line.quantity) for line in record.lines) != lines,
-        "paid": abs(sum(map(paid, record.lines)) - order.paid * 100) > len(lines),
+        "paid": abs(sum(paid(line, PRICES) for line in record.lines) - order.paid * 100) > len(lines),
         "day": record.placed_at.date() != order.day.date(),
         "delivery": made.tells_delivery and record.delivery_paid != round(order.delivery * 100),
         "refunded": record.refunded != round(order.refunded * 100),

@@ -11,7 +11,7 @@ from yellow_abacus.core.ground.naming import folded
 from yellow_abacus.core.ground.once import cached_property
 from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.headings import is_of_rates
-from yellow_abacus.files.order_shapes import counted, first_row_of_order, things_in
+from yellow_abacus.files.order_shapes import first_row_of_order, items_in, tells_all_in_one_cell
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import DecimalMark, are_rates, are_shares, is_currency_sign, number_if_any
@@ -233,10 +233,10 @@ class AmountsTold:
     def lines_as_listed(self, prices: Mapping[str, float]) -> Floats:
         """What lines come to at list prices, or all goods of a row that lists them; not a number where there is
         none."""
-        if "items" not in self.columns or "sku" in self.columns:
+        if not tells_all_in_one_cell(self.columns):
             return self.listed(prices) * self.of("quantity")
         column = self.column("items")
-        each = [[counted(thing) for thing in things_in(text)] for text in column.texts]
+        each = map(items_in, column.texts)
         told = [sum(prices.get(folded(sku), np.nan) * int(units) for sku, units in some) for some in each]
         return np.array(told, dtype=np.float64)[column.codes]
 

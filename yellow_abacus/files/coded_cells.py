@@ -41,8 +41,7 @@ class Values(Generic[Value]):
 
 @dataclass(eq=False)
 class CodedCells:
-    """The cells of a table as some fields have them. is_bad: the rows with anything rejected. rejected_at: the row
-    of each that is, by index."""
+    """The cells of a table as some fields have them. rejected_at: the row of each cell that is, by index."""
 
     table: Table
     columns: Columns
@@ -51,7 +50,6 @@ class CodedCells:
     rejected_at: list[int] = field(default_factory=list)
 
     def __post_init__(self) -> None:
-        self.is_bad = np.zeros(len(self.table.rows), dtype=np.bool_)
         self._labels = {one.key: one.label for one in self.fields}
         self._longest = {one.key: one.longest for one in self.fields}
 
@@ -59,6 +57,13 @@ class CodedCells:
     def numbers(self) -> Ints:
         """Of the rows, as a spreadsheet has them."""
         return self.table.rows.numbers
+
+    @property
+    def is_bad(self) -> Bools:
+        """The rows with anything rejected."""
+        is_bad = np.zeros(len(self.table.rows), dtype=np.bool_)
+        is_bad[np.array(self.rejected_at, dtype=np.int64)] = True
+        return is_bad
 
     def has(self, key: str) -> bool:
         return bool(self.columns.get(key))
@@ -142,7 +147,6 @@ class CodedCells:
 
     def _reject(self, key: str, rows: Ints, why: Sequence[tuple[str, str]]) -> None:
         """why: message and mend for each of the rows."""
-        self.is_bad[rows] = True
         label = self._labels.get(key, key)
         self.rejected += [
             Rejection(number, label, *told) for number, told in zip(self.numbers[rows].tolist(), why, strict=True)

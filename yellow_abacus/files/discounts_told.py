@@ -22,7 +22,7 @@ from yellow_abacus.files.amounts_told import (
 )
 from yellow_abacus.files.columns import free_columns
 from yellow_abacus.files.headings import is_of_rates
-from yellow_abacus.files.order_shapes import tells_a_list
+from yellow_abacus.files.order_shapes import tells_a_list, tells_all_in_one_cell
 
 MANY = 10
 """So many orders of several lines tell that rates on their first lines are of the orders."""
@@ -200,7 +200,7 @@ def is_taken_off_already(amounts: AmountsTold) -> bool:
 
 def _tells_several_a_row(amounts: AmountsTold) -> bool:
     """Whether rows tell several lines, and one discount for them."""
-    if "items" in amounts.columns and "sku" not in amounts.columns:
+    if tells_all_in_one_cell(amounts.columns):
         return True
     if "quantity" not in amounts.columns:
         return False

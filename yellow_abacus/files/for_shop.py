@@ -122,7 +122,7 @@ class About:
             return with_zone_and_option(table) if kind == "charges" else table
         skus = self._prices
         table = with_leading_zeros(table, OF_ORDERS["sku"], self.goods.skus)
-        table = with_skus_of_names(lines_in_cells(told_above(table, skus)), skus, lambda: self._named)
+        table = with_skus_of_names(lines_in_cells(told_above(table, skus)), skus, self._named)
         table = with_skus_alone(side_by_side(table, skus), skus)
         return with_rates_marked(dated_in_parts(a_row_a_unit(a_column_a_sku(table, skus), skus)))
 
@@ -156,10 +156,9 @@ class About:
             dict(zip(self.goods.skus, self.goods.columns[name], strict=True)) for name in ("list_price", "tax_class")
         )
         return OrderShop(
-            prices, self.digits, self.currency, self.shop.taxes, classes, zones, lambda: self._named, self._prices
+            prices, self.digits, self.currency, self.shop.taxes, classes, zones, self._named, self._prices
         )
 
-    @property
     def _named(self) -> Mapping[str, Sequence[str]]:
         """The SKUs that go by each name, simplified."""
         assert self.goods is not None, "orders name goods"

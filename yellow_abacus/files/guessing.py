@@ -32,7 +32,7 @@ from yellow_abacus.files.headings import (
     may_be_of_a_total,
     simplify,
 )
-from yellow_abacus.files.order_shapes import counted, things_in
+from yellow_abacus.files.order_shapes import counted, tells_all_in_one_cell, things_in
 from yellow_abacus.files.order_totals import with_order_totals
 from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.tables import Table
@@ -87,7 +87,7 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
         free = [at for at in range(len(header)) if at not in found.values()]
         at = contents.parts_orders(free, found.get("date"))
         found |= {} if at is None else {"number": at}
-    fields = _WITHOUT_SKUS if "items" in found and "sku" not in found else ORDERS
+    fields = _WITHOUT_SKUS if tells_all_in_one_cell(found) else ORDERS
     matched = _without_amounts_of_one(match_columns(header, fields, found, contents.tells), by_hand)
     matched = {**matched, **_total_of_lines(table, matched, contents)}
     columns = _as_amounts_show(table, matched, by_hand, prices)
@@ -133,7 +133,7 @@ def _with_goods_of_orders(
 
 def _without_amounts_of_one(columns: Columns, by_hand: Collection[str]) -> Columns:
     """The columns, where all goods of an order are in one cell without those that would tell an amount of each."""
-    if "items" not in columns or "sku" in columns:
+    if not tells_all_in_one_cell(columns):
         return columns
     return {key: at for key, at in columns.items() if key in by_hand or key not in OF_ONE_LINE}
 
@@ -285,7 +285,7 @@ def _tells_what_was_refunded(header: list[str], columns: Columns, amounts: Amoun
     units."""
     if "refunded" in columns or columns["returned"][0] not in answering(header, OF_ORDERS["refunded"]):
         return False
-    return amounts.returns_more_than_there_was() or ("items" in columns and "sku" not in columns)
+    return amounts.returns_more_than_there_was() or tells_all_in_one_cell(columns)
 
 
 def _two_prices(header: list[str], columns: Columns, amounts: AmountsTold, prices: Mapping[str, float]) -> Columns:

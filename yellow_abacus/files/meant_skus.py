@@ -15,7 +15,7 @@ from yellow_abacus.files.columns import Columns, answering
 from yellow_abacus.files.contents import HALF, NEARLY_ALL, Contents
 from yellow_abacus.files.fields import OF_ORDERS, Field
 from yellow_abacus.files.headings import simplify
-from yellow_abacus.files.order_shapes import counted, things_in, told_by_name, with_others
+from yellow_abacus.files.order_shapes import items_in, told_by_name, with_others
 from yellow_abacus.files.rows import Coded
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import BadCellError
@@ -67,6 +67,11 @@ def with_skus_of_names(table: Table, skus: Container[str], named: Callable[[], M
     return with_others(table, (), told) if told else table
 
 
+def goods_are_named(table: Table, columns: Columns) -> bool:
+    """Whether a table tells goods by their names, with the SKUs of those beside or without."""
+    return told_by_name(columns) or tells_skus_by_name(table, columns)
+
+
 def tells_skus_by_name(table: Table, columns: Columns) -> bool:
     """Whether its SKUs are those of names, as `with_skus_of_names` has them."""
     places = (*columns.get("sku", ()), *columns.get("items", ()))
@@ -75,8 +80,7 @@ def tells_skus_by_name(table: Table, columns: Columns) -> bool:
 
 def notes_of_names(table: Table, columns: Columns) -> list[str]:
     """That goods are found by their names, in words, where they are."""
-    are = told_by_name(columns) or tells_skus_by_name(table, columns)
-    return ["Goods are found by their names."] if are else []
+    return ["Goods are found by their names."] if goods_are_named(table, columns) else []
 
 
 def _skus_named(column: Coded, named: Mapping[str, Sequence[str]]) -> Coded | None:
@@ -98,7 +102,7 @@ def _skus_named(column: Coded, named: Mapping[str, Sequence[str]]) -> Coded | No
 
 def _things(texts: Iterable[str], named: Container[str]) -> dict[str, list[tuple[str, str]]]:
     """Name and units of each thing that cells tell; no units where a cell tells none."""
-    told = {text: [counted(thing) for thing in things_in(text)] for text in texts}
+    told = {text: items_in(text) for text in texts}
     return {
         text: [(text, "")] if simplify(text) in named or [name for name, _ in some] == [text.strip()] else some
         for text, some in told.items()

@@ -181,12 +181,17 @@ def with_column(table: Table, columns: Columns, key: str, column: Coded) -> tupl
     return replace(table, rows=rows), {**columns, key: (len(rows.columns) - 1,)}
 
 
+def tells_all_in_one_cell(columns: Container[str]) -> bool:
+    """Whether rows tell all goods of an order in one cell."""
+    return "items" in columns and "sku" not in columns
+
+
 def one_by_one(table: Table, columns: Columns) -> tuple[Table, Columns]:
     """A table whose orders tell all their goods in one cell (`2 x HF-1; HF-2 x 3`), as one with a row a line."""
-    if "items" not in columns or "sku" in columns:
+    if not tells_all_in_one_cell(columns):
         return table, columns
     column = table.rows.columns[columns["items"][0]]
-    told = [_items(text) or [("", "")] for text in column.texts]
+    told = [items_in(text) or [("", "")] for text in column.texts]
     counts = np.array([len(one) for one in told])[column.codes]
     row = np.repeat(np.arange(len(table.rows)), counts)
     lines = [line for code in column.codes.tolist() for line in told[code]]
@@ -196,7 +201,7 @@ def one_by_one(table: Table, columns: Columns) -> tuple[Table, Columns]:
     return with_column(table, columns, "quantity", quantity)
 
 
-def _items(text: str) -> list[tuple[str, str]]:
+def items_in(text: str) -> list[tuple[str, str]]:
     """SKU and units of each thing in a cell; one where no number stands."""
     return [counted(name) for name in things_in(text)]
 

@@ -4,6 +4,7 @@ do, some to less, and next to none to more.
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cache, partial
 
 import numpy as np
 
@@ -54,9 +55,10 @@ def with_order_totals(table: Table, columns: Columns, prices: Mapping[str, float
     prices: as in `guess_columns`."""
     if "order_total" in columns or not TOLD_OTHERWISE.isdisjoint(columns):
         return columns
+    amounts = cache(partial(AmountsTold, table, columns))
     for at in (at for at in free_columns(table.header, columns) if may_be_of_an_order(table.header[at])):
         taken = {**columns, "order_total": (at,)}
-        found = lacking(AmountsTold(table, columns, decimal_mark_of(table, taken)), at, prices)
+        found = lacking(amounts(decimal_mark_of(table, taken)), at, prices)
         if found is not None and found.plainly:
             return taken
     return columns

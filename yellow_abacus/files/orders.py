@@ -25,7 +25,7 @@ from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.currencies_told import only_one
 from yellow_abacus.files.fields import ORDERS
-from yellow_abacus.files.meant_skus import MeantSkus, tells_skus_by_name
+from yellow_abacus.files.meant_skus import MeantSkus, goods_are_named
 from yellow_abacus.files.no_goods import NameTold, named_where_untold, without_no_goods, without_parts
 from yellow_abacus.files.order_amounts import OrderAmounts, added_up, less_discount
 from yellow_abacus.files.order_asides import beside_their_orders, says_sent_back, without_sums
@@ -116,11 +116,9 @@ def read_orders(
 ) -> OrdersRead:
     """The orders whose every row is good, and what is wrong with the rows of the others; those left out for their
     status are in neither. `progress` is told the share done."""
-    names_alone = told_by_name(columns)
-    named = shop.named() if names_alone or tells_skus_by_name(table, columns) else None
-    skus = MeantSkus(shop.list_prices, named)
-    if named is not None and names_alone:
-        table, columns = by_name(table, columns, named)
+    skus = MeantSkus(shop.list_prices, shop.named() if goods_are_named(table, columns) else None)
+    if told_by_name(columns):
+        table, columns = by_name(table, columns, shop.named())
     table, columns = told_once(without_sums(table, columns), columns)
     table, columns = less_cancelled(table, columns, reading.decimal_mark)
     table, columns = beside_their_orders(in_lists(table, columns), columns, skus.folded, reading.decimal_mark)
