@@ -44,7 +44,7 @@ from yellow_abacus.files.with_tax import COSTS_WITHOUT, note_of
 from yellow_abacus.remembering import recall, remember
 from yellow_abacus.store.goods import Saved, any_goods, good_rows, save_goods, skus_and_kits, tax_classes_of
 from yellow_abacus.store.imports import UNSAID
-from yellow_abacus.store.loading import load_shop
+from yellow_abacus.store.loading import load_shop, taxes_of
 from yellow_abacus.store.migrating import NEW_SHOP
 from yellow_abacus.store.orders import OrderFile, save_orders
 from yellow_abacus.store.settings import (
@@ -253,7 +253,7 @@ def _save_goods(session: Session, checked: Checked, progress: Progress) -> Saved
             raise SettingsError([Problem(("currency",), message, "Choose the file again.")])
         save_settings(session, {"currency": checked.currency, "minor_digits": checked.digits})
     if checked.taxes is not None and checked.taxes != checked.before.taxes:
-        if load_shop(session).taxes != checked.before.taxes:
+        if taxes_of(shop_row(session)) != checked.before.taxes:
             message = "The shop's tax was set otherwise since the file was read."
             raise SettingsError([Problem(("tax_classes",), message, "Choose the file again.")])
         save_settings(session, taxes_as_kept(checked.taxes))

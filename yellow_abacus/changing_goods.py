@@ -17,7 +17,7 @@ from yellow_abacus.core.ground.naming import LONGEST_NAME, LONGEST_TITLE, unfit
 from yellow_abacus.core.ground.problem import Problem
 from yellow_abacus.store.goods import goods_named, save_goods, tax_classes_of
 from yellow_abacus.store.history import version_to_be
-from yellow_abacus.store.loading import LoadedShop, load_shop
+from yellow_abacus.store.loading import LoadedShop, taxes_of
 from yellow_abacus.store.settings import SettingsError, shop_row
 from yellow_abacus.store.shop_file import ShopFile
 
@@ -211,11 +211,11 @@ def _profit(loaded: LoadedShop, batch: CartBatch) -> float:
 
 def check(session: Session, records: Sequence[GoodRecord]) -> None:
     """Raises SettingsError for what no SKU can be."""
-    classes = {"", *(one.name for one in load_shop(session).taxes.classes)}
+    classes = {"", *(one.name for one in taxes_of(shop_row(session)).classes)}
     if any(record.tax_class not in classes for record in records):
         classes.update(tax_classes_of(session).values())  # which goods may keep until their rate is said
     parts = {sku for record in records for sku, _ in record.kit}
-    known = {**goods_named(session, parts), **{record.sku: record for record in records}}
+    known = {**(goods_named(session, parts) if parts else {}), **{record.sku: record for record in records}}
     if problems := [problem for record in records for problem in _problems(record, classes, known)]:
         raise SettingsError(problems)
 

@@ -10,17 +10,24 @@ import pytest
 from sqlalchemy import delete
 
 from yellow_abacus.changing_goods import EVERY_FIELD, put_good
-from yellow_abacus.core.forecast.expected import expect
+from yellow_abacus.core.forecast.expected import MixTerms, expect
 from yellow_abacus.core.forecast.forecast import Forecaster
+from yellow_abacus.core.forecast.known_types import Centre, KnownType, KnownTypes
 from yellow_abacus.core.goods.kits import KitParts
 from yellow_abacus.core.goods.records import GoodRecord, OrderLineRecord, OrderRecord
+from yellow_abacus.core.offers import PercentOff, Terms
+from yellow_abacus.core.shop.shop import Shop
+from yellow_abacus.core.shop.tax import TaxClass, Taxes
 from yellow_abacus.store import loading
+from yellow_abacus.store.cart_types import save_types
 from yellow_abacus.store.goods import all_goods, save_goods
 from yellow_abacus.store.history import changed_since
 from yellow_abacus.store.loading import LoadedShop, load
-from yellow_abacus.store.models import GoodRow
+from yellow_abacus.store.mixes import save_mix
+from yellow_abacus.store.models import GoodRow, PastOfferRow, RunningOfferRow
 from yellow_abacus.store.orders import save_orders
-from yellow_abacus.store.settings import save_zones
+from yellow_abacus.store.settings import save_settings, save_surcharges, save_tariffs, save_zones, taxes_as_kept
+from yellow_abacus.store.told_offers import ToldOffer, save_told
 
 
 @pytest.fixture
@@ -91,6 +98,48 @@ def test_each_change_of_goods_comes_to_what_a_cold_load_comes_to(small, monkeypa
             no_orders.setattr(loading, "loaded_orders", lambda *_: pytest.fail("orders were read again"))
             held = loaded(small, held)
         assert_alike(held, cold)
+
+
+def told(table, *offers: ToldOffer):
+    return lambda session: save_told(session, table, offers)
+
+
+SUMMER = ToldOffer("summer", "Summer", "", Terms(gives=(PercentOff(1000),)))
+PARCEL = ("Parcel", {"steps": [{"upto": None, "amount": 400}]})
+WRAP = ("Wrap", {"asks": {"kind": "amount", "amount": 350}, "chosen_bp": 700})
+SET = {
+    "settings": lambda session: save_settings(session, {"picking_per_order": 90.0}),
+    "taxes": lambda session: save_settings(session, taxes_as_kept(Taxes((TaxClass("all", 700),)))),
+    "payments": lambda session: save_settings(session, {"payments": [{"name": "card", "share_bp": 140}]}),
+    "zones": lambda session: save_zones(session, [{"name": "Home", "places": ["Hill"], "options": []}]),
+    "tariffs": lambda session: save_tariffs(session, [PARCEL]),
+    "surcharges": lambda session: save_surcharges(session, [WRAP]),
+    "mixes": lambda session: save_mix(session, "Busy", MixTerms(orders_a_day=40)),
+    "running": told(RunningOfferRow, SUMMER),
+    "past": told(PastOfferRow, SUMMER),
+    "known": lambda session: save_types(session, KnownTypes((KnownType("Pots", (Centre({"pots": 1.0}, 2, 900),)),))),
+}
+OF_THE_SHOP = {field.name for field in fields(Shop)}
+
+
+@pytest.mark.parametrize("what", SET)
+def test_what_is_set_is_read_again_where_it_changed_and_only_there(small, what):
+    held = loaded(small)
+    for change in (lambda: done(small, SET[what]), small.undo, small.redo):
+        change()
+        before, cold, held = held, loaded(small), loaded(small, held)
+        for name in SET:
+            was, now, told = (getattr(one.shop if name in OF_THE_SHOP else one, name) for one in (before, held, cold))
+            assert now == told
+            assert (now != was) == (name == what)
+        for name in SET.keys() - {what, "settings", "taxes", "payments"} - OF_THE_SHOP:
+            assert getattr(held, name) is getattr(before, name)
+        assert (held.shop is before.shop) == (what not in OF_THE_SHOP)
+
+
+def done(shop_file, change) -> None:
+    with shop_file.changing("Set by hand") as session:
+        change(session)
 
 
 def test_a_sku_taken_back_and_told_again_is_another_row(small):

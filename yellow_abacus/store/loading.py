@@ -1,7 +1,7 @@
 """A shop file as the core's arrays: cold, or what changed since it was loaded."""
 
 import gc
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Collection, Iterator, Sequence
 from contextlib import contextmanager, nullcontext
 from dataclasses import dataclass, fields, replace
 from datetime import date
@@ -46,7 +46,17 @@ from yellow_abacus.store.in_columns import (
     read_goods,
 )
 from yellow_abacus.store.mixes import all_mixes
-from yellow_abacus.store.models import PastOfferRow, RunningOfferRow, ShopRow, SurchargeRow, TariffRow, ZoneRow
+from yellow_abacus.store.models import (
+    Base,
+    CartTypeRow,
+    MixRow,
+    PastOfferRow,
+    RunningOfferRow,
+    ShopRow,
+    SurchargeRow,
+    TariffRow,
+    ZoneRow,
+)
 from yellow_abacus.store.reading_orders import LoadedOrders, loaded_orders, places_of
 from yellow_abacus.store.survived import survived
 from yellow_abacus.store.told_offers import ToldOffer, all_told
@@ -55,6 +65,9 @@ UNITS_OF_AN_ORDER = 3
 """What an order comes to, in list prices, where none is known yet."""
 NOTHING_KNOWN = 100
 """The round amount where there is not even a list price, minor units."""
+
+Parts = dict[str, tuple[type[Base], Callable[[Session], Any]]]
+"""By name, the table a part is in, and how it is read."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -178,6 +191,8 @@ def load(session: Session, held: LoadedShop | None = None, beside: ReadBeside | 
     rows = None if held is None else changed_since(session, held.version, row.data_version)
     if held is None or rows is None or held.currency != row.currency:
         held, rows = None, dict.fromkeys(ORDERS, frozenset())
+    shop = load_shop(session, None if held is None else held.shop, rows.keys())
+    set_by_hand = _parts(session, _BY_HAND, held, rows.keys())
     others = not rows.keys().isdisjoint(ORDERS)
     if others and beside is None:
         beside = ReadBeside(Path(str(session.connection().engine.url.database)), LARGE if held is None else OF_ORDERS)
@@ -197,11 +212,10 @@ def load(session: Session, held: LoadedShop | None = None, beside: ReadBeside | 
     zone_by_cart = places_of(orders.zone_id, zone_ids)
     if held is not None and not np.array_equal(zone_by_cart, held.batch.zone_by_cart):
         held = None
-    running, past = all_told(session, RunningOfferRow), all_told(session, PastOfferRow)
-    ran = [one.terms for one in (*running, *past)]
+    ran = [one.terms for one in (*set_by_hand["running"], *set_by_hand["past"])]
     batch, touched = _batch(orders, table, goods, ids, zone_by_cart, ran, held)
     return LoadedShop(
-        shop=_shop(session, before),
+        shop=before.shop if before is not None and _is_as(shop, before.shop) else shop,
         batch=batch,
         table=table,
         good_ids=ids,
@@ -211,11 +225,8 @@ def load(session: Session, held: LoadedShop | None = None, beside: ReadBeside | 
         version=row.data_version,
         currency=row.currency,
         minor_digits=row.minor_digits,
-        mixes=all_mixes(session),
-        running=running,
-        past=past,
-        known=known_types(session),
         touched=touched,
+        **set_by_hand,
     )
 
 
@@ -293,45 +304,69 @@ def _batch(
     return held.batch.with_goods(goods, touched.carts), touched
 
 
+def _is_as(one: Shop, other: Shop) -> bool:
+    return all(getattr(one, field.name) == getattr(other, field.name) for field in fields(Shop))
+
+
 def _same(one: Bools | None, other: Bools | None) -> bool:
     return one is other or (one is not None and other is not None and np.array_equal(one, other))
-
-
-def _shop(session: Session, held: LoadedShop | None) -> Shop:
-    """What is set for the whole shop: the same object as long as nothing of it changed."""
-    shop = load_shop(session)
-    if held is None or any(getattr(shop, one.name) != getattr(held.shop, one.name) for one in fields(Shop)):
-        return shop
-    return held.shop
 
 
 ORDERS = frozenset({"orders", "order_lines", "imports"})
 
 
-def load_shop(session: Session) -> Shop:
-    """Everything set for the whole shop, without goods and orders."""
+def load_shop(session: Session, held: Shop | None = None, changed: Collection[str] = ()) -> Shop:
+    """Everything set for the whole shop, without goods and orders. held: as it was before some tables changed."""
     row = session.get_one(ShopRow, 1)
     names = {field.name for field in fields(Settings)}
     settings = Settings(**{name: _frozen(survived(getattr(row, name))) for name in names})
+    payments = PAYMENTS.validate_python(survived(row.payments))
+    return Shop(settings, taxes=taxes_of(row), payments=payments, **_parts(session, _OF_SHOP, held, changed))
+
+
+def _parts(session: Session, parts: Parts, held: object, changed: Collection[str]) -> dict[str, Any]:
+    """Parts of what is held, if anything is: those whose table did not change are taken from there."""
+    return {
+        name: read(session) if held is None or table.__tablename__ in changed else getattr(held, name)
+        for name, (table, read) in parts.items()
+    }
+
+
+def taxes_of(row: ShopRow) -> Taxes:
+    """A shop's tax."""
+    classes = TAX_CLASSES.validate_python(survived(row.tax_classes)) or STANDARD.classes
+    return Taxes(classes, included=row.prices_with_tax, delivery=row.delivery_tax_class)
+
+
+def _zones(session: Session) -> tuple[Zone, ...]:
     zones = session.scalars(select(ZoneRow).order_by(ZoneRow.id))
-    tariffs = session.scalars(select(TariffRow).order_by(TariffRow.name))
-    surcharges = session.scalars(select(SurchargeRow).order_by(SurchargeRow.id))
-    return Shop(
-        settings=settings,
-        zones=tuple(
-            Zone(survived(zone.name), OPTIONS.validate_python(survived(zone.options)), tuple(survived(zone.places)))
-            for zone in zones
-        ),
-        taxes=Taxes(
-            TAX_CLASSES.validate_python(survived(row.tax_classes)) or STANDARD.classes,
-            included=row.prices_with_tax,
-            delivery=row.delivery_tax_class,
-        ),
-        tariffs=tuple(TARIFF.validate_python(survived({"name": one.name} | one.terms)) for one in tariffs),
-        payments=PAYMENTS.validate_python(survived(row.payments)),
-        surcharges=tuple(SURCHARGE.validate_python(survived({"name": one.name} | one.terms)) for one in surcharges),
+    return tuple(
+        Zone(survived(zone.name), OPTIONS.validate_python(survived(zone.options)), tuple(survived(zone.places)))
+        for zone in zones
     )
 
+
+def _tariffs(session: Session) -> tuple[Tariff, ...]:
+    tariffs = session.scalars(select(TariffRow).order_by(TariffRow.name))
+    return tuple(TARIFF.validate_python(survived({"name": one.name} | one.terms)) for one in tariffs)
+
+
+def _surcharges(session: Session) -> tuple[Surcharge, ...]:
+    surcharges = session.scalars(select(SurchargeRow).order_by(SurchargeRow.id))
+    return tuple(SURCHARGE.validate_python(survived({"name": one.name} | one.terms)) for one in surcharges)
+
+
+_OF_SHOP: Parts = {
+    "zones": (ZoneRow, _zones),
+    "tariffs": (TariffRow, _tariffs),
+    "surcharges": (SurchargeRow, _surcharges),
+}
+_BY_HAND: Parts = {
+    "mixes": (MixRow, all_mixes),
+    "running": (RunningOfferRow, lambda session: all_told(session, RunningOfferRow)),
+    "past": (PastOfferRow, lambda session: all_told(session, PastOfferRow)),
+    "known": (CartTypeRow, known_types),
+}
 
 OPTIONS = TypeAdapter(tuple[Option, ...])
 TAX_CLASSES = TypeAdapter(tuple[TaxClass, ...])

@@ -15,7 +15,7 @@ from yellow_abacus.core.goods.goods import NO_PRICE
 from yellow_abacus.core.goods.records import COST_PARTS, GoodRecord
 from yellow_abacus.core.ground.money import LARGEST_CART, MILLIGRAMS, foot, shown
 from yellow_abacus.core.ground.naming import LONGEST_NAME
-from yellow_abacus.counting import Counted
+from yellow_abacus.counting import Counted, CountingRoom
 from yellow_abacus.files.values import HEAVIEST, LONGEST
 from yellow_abacus.web.context import context
 from yellow_abacus.web.problems import ApiError
@@ -235,10 +235,11 @@ class ChangeBody(BaseModel):
     name: Annotated[str, Field(max_length=200)] = ""
     flag: bool = False
 
-    def meant(self, held: Counted) -> list[str]:
+    def meant(self, room: CountingRoom) -> list[str]:
         """The SKUs to change."""
         skus = self.skus
         if self.shown is not None:
+            held = room.current()
             skus = [held.loaded.table.skus[place] for place in held.shelf.found(**self.shown.model_dump())]
         if not skus:
             raise ApiError(422, "No goods", "No goods are shown. Show those that are to change.")
@@ -435,7 +436,7 @@ def post_preview(body: ChangeBody):
     at = context()
     held = at.room.current()
     with at.turn("long", "preview"):
-        outlook, skus = held.forecaster.outlook, body.meant(held)
+        outlook, skus = held.forecaster.outlook, body.meant(at.room)
         found: Previewed = preview(at.shop_file, held.loaded, outlook, skus, body.change())
     doc = PreviewDoc(
         count=len(found.changed),
@@ -464,6 +465,6 @@ def _plain(value: Any) -> Any:
 def post_change(body: ChangeBody):
     """Change many SKUs at once, as one undoable change."""
     at = context()
-    skus = body.meant(at.room.current())
+    skus = body.meant(at.room)
     saved = make_change(at.shop_file, skus, body.change(), f"Change {len(skus)} goods")
     return GoodsChangedDoc(changed=saved.changed, version=saved.version).model_dump()
