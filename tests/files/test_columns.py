@@ -7,6 +7,7 @@ from yellow_abacus.files.columns import match_columns, missing_columns, not_unde
 from yellow_abacus.files.fields import CODES, GOODS, ORDERS
 from yellow_abacus.files.headings import is_of_a_total, unit_in
 from yellow_abacus.files.values import WEIGHTS
+from yellow_abacus.files.with_tax import taxed_by
 
 
 def matched(header, fields):
@@ -80,7 +81,7 @@ def test_headings_cut_short_or_with_tax_and_currency(heading, field):
 
 TOLD_IN = ("headings_met", "whole_files")
 MET, WHOLE = (tomllib.loads(Path(__file__).with_name(f"{name}.toml").read_text("utf-8")) for name in TOLD_IN)
-OF_GOODS = MET.pop("goods")
+OF_GOODS, OF_TAX = MET.pop("goods"), MET.pop("tax")
 FIELDS = {*MET, *(key for one in WHOLE.values() for key, told in one.items() if isinstance(told, list))}
 
 
@@ -97,6 +98,11 @@ def test_headings_of_many_shops_are_known_by_themselves(field):
     assert {heading: match_columns([heading], ORDERS) for heading in met} == {
         heading: {field: (0,)} for heading in met
     }
+
+
+@pytest.mark.parametrize("told", OF_TAX)
+def test_headings_say_whether_prices_are_with_tax(told):
+    assert {heading: taxed_by([heading]) for heading in OF_TAX[told]} == dict.fromkeys(OF_TAX[told], told)
 
 
 @pytest.mark.parametrize("heading", ["Desc.", "Pos.", "No.", "Before discount", "All items"])

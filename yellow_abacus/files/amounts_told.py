@@ -65,11 +65,11 @@ class AmountsTold:
     def are_taxed_otherwise(
         self, prices: Mapping[str, float], taxed: Mapping[str, float], cent: float
     ) -> bool | None:
-        """Whether prices are told without tax where list prices are with it, or the other way round: nearly all are,
-        to the cent, what list prices come to so, before what came off. None where they do not tell.
+        """Whether prices are told without tax where list prices are with it, or the other way round: most are, to the
+        cent, what list prices come to so, before what came off, and next to none is one. None where they do not tell.
 
         prices: as in `guess_columns`. taxed: by SKU, folded, in times its list price what that comes to taxed the
-        other way; one that is a whole percentage of it may be a discount as well, and tells nothing.
+        other way; one that is a whole percentage less may be a discount as well, and tells nothing by itself.
         """
         if "sku" not in self.columns:
             return None
@@ -78,16 +78,18 @@ class AmountsTold:
         if told.sum() < FEWEST:
             return None
         is_listed, is_other = (np.abs(each - one)[told] <= A_LITTLE * cent for one in (listed, listed * times))
-        is_percent = np.abs(times * 100 - np.rint(times * 100))[told] < A_RATE
-        if (is_other & ~is_percent).mean() >= MOST:
+        is_percent = (times < 1)[told] & (np.abs(times * 100 - np.rint(times * 100))[told] < A_RATE)
+        tells = ~is_percent
+        if tells.sum() >= FEWEST and is_other[tells].mean() >= HALF and is_listed.mean() <= 1 - MOST:
             return True
         return False if is_listed.mean() >= HALF and not is_other.mean() >= 1 - MOST else None
 
     @cached_property
     def _each_before(self) -> Floats:
         """What one unit of each line came to before what came off; not a number where that is not told."""
-        paid = self.paid
-        if not np.isfinite(paid).any():
+        paid, asked = self.paid, self.of("unit_price") * self.of("quantity")
+        told = np.isfinite(paid)
+        if not told.any() or (np.abs(paid - asked) <= A_CENT)[told].mean() >= HALF:
             return self.of("unit_price")
         off = self.off_lines
         if "line_discount" in self.columns and self.are_rates_off_lines:

@@ -71,7 +71,7 @@ class About:
             if "stock" in by_hand:
                 return columns
             return with_stock_of_places(table, with_units_of_parts(table, columns), contents)
-        return guess_columns(table, by_hand, self._prices)
+        return guess_columns(table, by_hand, self._prices, self._tax)
 
     def guess_reading(self, table: Table, columns: Columns) -> Reading:
         """How the file's cells are read."""
@@ -95,11 +95,15 @@ class About:
     @cached_property
     def _taxed_otherwise(self) -> dict[str, float]:
         """By SKU, folded, what prices told the other way are in times the shop's."""
+        return {sku: 1 / times if self.shop.taxes.included else times for sku, times in self._tax.items()}
+
+    @cached_property
+    def _tax(self) -> dict[str, float]:
+        """By SKU, folded, what a price without tax is in times with it."""
         assert self.goods is not None, "orders name goods"
         taxes = self.shop.taxes
         more = [1 + one.rate_bp / WHOLE_BP for one in taxes.classes]
-        times = [1 / one if taxes.included else one for one in more]
-        of_class = (times[taxes.class_number(name or "")] for name in self.goods.columns["tax_class"])
+        of_class = (more[taxes.class_number(name or "")] for name in self.goods.columns["tax_class"])
         return dict(zip(map(folded, self.goods.skus), of_class, strict=True))
 
     def one_table(self, kind: Kind, files: Sequence[Sequence[Table]], fields: tuple[Field, ...], file: str) -> Table:
@@ -156,7 +160,7 @@ class About:
             dict(zip(self.goods.skus, self.goods.columns[name], strict=True)) for name in ("list_price", "tax_class")
         )
         return OrderShop(
-            prices, self.digits, self.currency, self.shop.taxes, classes, zones, self._named, self._prices
+            prices, self.digits, self.currency, self.shop.taxes, classes, zones, self._named, self._prices, self._tax
         )
 
     def _named(self) -> Mapping[str, Sequence[str]]:

@@ -33,7 +33,7 @@ from yellow_abacus.files.headings import (
     simplify,
 )
 from yellow_abacus.files.order_shapes import counted, tells_all_in_one_cell, things_in
-from yellow_abacus.files.order_totals import with_order_totals
+from yellow_abacus.files.order_totals import NO_TAX, with_order_totals
 from yellow_abacus.files.reading import decimal_mark_of
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.totals_told import DISCOUNTS, discounts_as_totals_show, is_of_orders, totals_show
@@ -59,10 +59,13 @@ PAID_OR_OFF = DISCOUNTS | {"paid_price", "line_total"}
 """What tells what lines were paid, beside what they were asked."""
 
 
-def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str, float]) -> Columns:
+def guess_columns(
+    table: Table, by_hand: Mapping[str, int], prices: Mapping[str, float], tax: Mapping[str, float] = NO_TAX
+) -> Columns:
     """The column taken for each field of an order file. by_hand: those chosen.
 
-    prices: the list price of each SKU of the shop, folded; not a number where it has none.
+    prices: the list price of each SKU of the shop, folded; not a number where it has none. tax: of each, what a price
+    without tax is in times with it.
     """
     header, contents, found = table.header, Contents(table, prices), dict(by_hand)
 
@@ -106,7 +109,8 @@ def guess_columns(table: Table, by_hand: Mapping[str, int], prices: Mapping[str,
     columns = match_columns(header, ORDERS, found, contents.may_tell_later)
     columns = _without_the_same_again(table, columns, by_hand)
     columns = _with_those_beside(table, columns, columns.keys() - by_hand.keys())
-    return _with_what_came_off(table, columns, by_hand, prices)
+    columns = _with_more_discounts(table, columns, prices, by_hand)
+    return with_order_totals(table, columns, prices, tax)
 
 
 def _with_goods_of_orders(
@@ -187,17 +191,12 @@ def _headed_alike(header: list[str], one: int, others: Iterable[int]) -> list[in
     return [at for at in others if simplify(header[at]).strip(NUMBERED) == name]
 
 
-def _with_what_came_off(
-    table: Table, columns: Columns, by_hand: Collection[str], prices: Mapping[str, float]
+def _with_more_discounts(
+    table: Table, columns: Columns, prices: Mapping[str, float], by_hand: Collection[str]
 ) -> Columns:
-    """The columns, with all that tell discounts, or else the one of orders' totals where those show some."""
-    if DISCOUNTS.isdisjoint(by_hand):
-        columns = _with_more_discounts(table, columns, prices)
-    return with_order_totals(table, columns, prices)
-
-
-def _with_more_discounts(table: Table, columns: Columns, prices: Mapping[str, float]) -> Columns:
     """The columns, with all that tell discounts, of several kinds, on the same lines or orders."""
+    if not DISCOUNTS.isdisjoint(by_hand):
+        return columns
     taken = {at for key in DISCOUNTS & columns.keys() for at in columns[key]}
     more = _loosely_discounts(table.header, columns, OF_ORDERS["order_discount"])
     if not taken and not more:

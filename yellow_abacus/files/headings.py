@@ -26,7 +26,7 @@ def simplify(heading: str) -> str:
     bare = heading
     if not heading.isascii():
         bare = "".join(ch for ch in unicodedata.normalize("NFKD", heading) if not unicodedata.combining(ch))
-    bare = re.sub(r"(?<=[a-z])(?=[A-Z])", " ", bare)
+    bare = re.sub(r"(?<=[a-z])(?<!Mw)(?=[A-Z])", " ", bare)  # MwSt is one word
     return re.sub(r"[^\w]+|_+", " ", bare.casefold().replace("ı", "i")).strip()
 
 

@@ -2,14 +2,15 @@
 do, some to less, and next to none to more.
 """
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from functools import cache, partial
+from types import MappingProxyType
 
 import numpy as np
 
 from yellow_abacus.core.ground.money import Bools, Floats
-from yellow_abacus.files.amounts_told import A_CENT, A_FIFTH, MOST, NEARLY_ALL, AmountsTold
+from yellow_abacus.files.amounts_told import A_CENT, A_FIFTH, MOST, NEARLY_ALL, AmountsTold, ratio
 from yellow_abacus.files.columns import Columns, free_columns
 from yellow_abacus.files.headings import has_words, is_in_minor_units, is_of_what_was_paid, may_be_of_a_total
 from yellow_abacus.files.order_shapes import with_column
@@ -22,6 +23,8 @@ from yellow_abacus.files.words import so_many
 
 TOLD_OTHERWISE = frozenset(["order_discount", "line_discount", "delivery_discount", "paid_price", "line_total"])
 """Where one of these is told, what a total lacks is something else."""
+NO_TAX: Mapping[str, float] = MappingProxyType({})
+"""Where none is known."""
 MANY = 5
 """So many orders that come to just that tell what totals are."""
 
@@ -50,15 +53,17 @@ class Lacking:
         return (self.off > 0) | (self.off_delivery > 0)
 
 
-def with_order_totals(table: Table, columns: Columns, prices: Mapping[str, float]) -> Columns:
+def with_order_totals(
+    table: Table, columns: Columns, prices: Mapping[str, float], tax: Mapping[str, float] = NO_TAX
+) -> Columns:
     """The columns, with the one of orders' totals where that tells what came off orders, and nothing else does.
-    prices: as in `guess_columns`."""
+    prices, tax: as in `guess_columns`."""
     if "order_total" in columns or not TOLD_OTHERWISE.isdisjoint(columns):
         return columns
     amounts = cache(partial(AmountsTold, table, columns))
     for at in (at for at in free_columns(table.header, columns) if may_be_of_an_order(table.header[at])):
         taken = {**columns, "order_total": (at,)}
-        found = lacking(amounts(decimal_mark_of(table, taken)), at, prices)
+        found = lacking(amounts(decimal_mark_of(table, taken)), at, prices, tax)
         if found is not None and found.plainly:
             return taken
     return columns
@@ -70,15 +75,20 @@ def may_be_of_an_order(heading: str) -> bool:
 
 
 def less_what_totals_lack(
-    table: Table, columns: Columns, mark: DecimalMark, prices: Mapping[str, float], digits: int
+    table: Table,
+    columns: Columns,
+    mark: DecimalMark,
+    prices: Mapping[str, float],
+    digits: int,
+    tax: Mapping[str, float] = NO_TAX,
 ) -> tuple[Table, Columns, int]:
     """A table with a column of orders' totals as one with discounts on those that come to less, and how many do; any
-    other as it is. digits: of the currency."""
+    other as it is. prices, tax: as in `guess_columns`. digits: of the currency."""
     if "order_total" not in columns or not TOLD_OTHERWISE.isdisjoint(columns):
         return table, columns, 0
     (at,) = columns["order_total"]
     amounts = AmountsTold(table, columns, mark, len(table.rows))
-    found = lacking(amounts, at, prices)
+    found = lacking(amounts, at, prices, tax)
     if found is None or found.more > 1 - MOST:
         return table, columns, 0
     first = amounts.orders[1]
@@ -97,8 +107,9 @@ def notes_of_totals(orders: int) -> list[str]:
     return [says] if orders else []
 
 
-def lacking(amounts: AmountsTold, at: int, prices: Mapping[str, float]) -> Lacking | None:
-    """at: of the totals. None where that cannot be said."""
+def lacking(amounts: AmountsTold, at: int, prices: Mapping[str, float], tax: Mapping[str, float]) -> Lacking | None:
+    """at: of the totals, with tax on prices without it where that shows what they lack. None where it cannot be
+    said."""
     columns = amounts.columns.keys()
     if "number" not in columns or not ({"sku", "quantity"} <= columns or "items" in columns):
         return None
@@ -106,24 +117,52 @@ def lacking(amounts: AmountsTold, at: int, prices: Mapping[str, float]) -> Lacki
         return None
     if not _is_once_an_order(amounts, amounts.numbers(at)):
         return None
-    total, goods = amounts.first_of_order(amounts.numbers(at)), amounts.by_order(_asked(amounts, prices))
-    tells, back = (total > 0) & (goods > 0), _given_back(amounts)
+    total, asked = amounts.first_of_order(amounts.numbers(at)), _asked(amounts, prices)
+    goods = amounts.by_order(asked)
+    alike = np.ones(len(goods))
+    found = _held_against(amounts, total, goods, alike, (), A_CENT * alike)
+    if found is None or found.plainly or not {"sku", "unit_price"} <= columns:
+        return found
+    with_tax = ratio(amounts.by_order(asked * amounts.by_sku(tax)), goods) if tax else alike
+    rounded = A_CENT * (1 + amounts.by_order(amounts.of("quantity")))
+    tried = (_held_against(amounts, total, goods, of, {1.0, *tax.values()}, rounded) for of in (alike, with_tax))
+    return next((one for one in tried if one is not None and one.plainly), found)
+
+
+def _held_against(
+    amounts: AmountsTold, total: Floats, goods: Floats, tax: Floats, on_delivery: Collection[float], within: Floats
+) -> Lacking | None:
+    """By order. tax: what goods without it are in times with it, where totals are, else 1; on_delivery: the same that
+    delivery and fees may be, beside that of goods. within: how much totals and goods may differ and still be the
+    same."""
+    total, back = total / tax, _given_back(amounts) / tax
+    tells = (total > 0) & (goods > 0)
     told = tells & (back == 0)
     if not told.any():
         return None
-    every = ((goods + charge + more - total, charge) for charge, more in beside_goods(amounts))
-    off, charge = min(every, key=lambda one: _unlike(one[0][told]))
+
+    def unlike(off: Floats) -> tuple[int, int]:
+        """How many orders are not just what goods and the rest come to, those that come to more first."""
+        return int((off < -within)[told].sum()), int((off > within)[told].sum())
+
+    times = [np.ones(len(tax)), *(one / tax for one in on_delivery)]
+    every = (
+        (goods + (charge + more) * brought - total, charge, charge * brought)
+        for charge, more in beside_goods(amounts)
+        for brought in times
+    )
+    off, charge, less_tax = min(every, key=lambda one: unlike(one[0]))
     some = tells & ~told
-    before = (np.abs(off) <= A_CENT)[some].any() or (off < back - A_CENT)[some].any()
-    less = (np.abs(off - back) <= A_CENT)[some].any()
+    before = (np.abs(off) <= within)[some].any() or (off < back - within)[some].any()
+    less = (np.abs(off - back) <= within)[some].any()
     if before != less:  # so that it is known whether totals are less what was given back
         told, off = tells, off - back if less else off
-    exact, more = np.abs(off) <= A_CENT, off < -A_CENT
-    lacks = told & ~exact & ~more & (off <= goods + A_CENT) & ~_paid_otherwise(amounts, off)
-    free = lacks & (np.abs(off - charge) <= A_CENT)
+    exact, more = np.abs(off) <= within, off < -within
+    lacks = told & ~exact & ~more & (off <= goods + within) & ~_paid_otherwise(amounts, off * tax)
+    free = lacks & (np.abs(off - less_tax) <= within)
     return Lacking(
         off=np.where(lacks & ~free, off, 0.0),
-        off_delivery=np.where(free, off, 0.0),
+        off_delivery=np.where(free, charge, 0.0),
         orders=int(told.sum()),
         exact=float(exact[told].mean()),
         more=float(more[told].mean()),
@@ -160,8 +199,3 @@ def _paid_otherwise(amounts: AmountsTold, off: Floats) -> Bools:
     for at in headed(amounts, "paid_before"):
         found |= np.abs(amounts.first_of_order(amounts.taken_off(at)) - off) <= A_CENT
     return found
-
-
-def _unlike(off: Floats) -> tuple[int, int]:
-    """How many orders are not just what goods and the rest come to, those that come to more first."""
-    return int((off < -A_CENT).sum()), int((off > A_CENT).sum())

@@ -24,6 +24,7 @@ from yellow_abacus.files.clocks import reader_of_moments, tells_utc
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.currencies_told import only_one
+from yellow_abacus.files.delivery_taxed import are_rounder, totals_come_to
 from yellow_abacus.files.fields import ORDERS
 from yellow_abacus.files.meant_skus import MeantSkus, goods_are_named
 from yellow_abacus.files.no_goods import NameTold, named_where_untold, without_no_goods, without_parts
@@ -62,7 +63,7 @@ from yellow_abacus.files.values import (
     split_tags,
     unsigned,
 )
-from yellow_abacus.files.with_tax import rate_of_delivery, taxed_by
+from yellow_abacus.files.with_tax import is_ours, rate_of_delivery, taxed_by
 
 MOST_UNITS = 1_000_000
 LARGEST_RATE = 1_000_000
@@ -72,8 +73,8 @@ SUMMED = ("delivery_paid", "delivery_cost", "payment_cost", "refunded")
 
 @dataclass(frozen=True)
 class OrderShop:
-    """What reading orders takes of the shop. list_prices: of its SKUs; prices: the same, as in `guess_columns`;
-    tax_classes: of those that name one.
+    """What reading orders takes of the shop. list_prices: of its SKUs; prices: the same, and tax: as in
+    `guess_columns`; tax_classes: of those that name one.
 
     named: finds the SKUs that go by each name of product and option, simplified.
     zones: the zone that each folded name of a zone or place stands for.
@@ -87,6 +88,7 @@ class OrderShop:
     zones: Mapping[str, str]
     named: Callable[[], Mapping[str, Sequence[str]]]
     prices: Mapping[str, float]
+    tax: Mapping[str, float]
 
 
 @dataclass(frozen=True, eq=False)
@@ -128,7 +130,7 @@ def read_orders(
     table = below_their_orders(table, columns)
     table, columns = one_by_one(*sent_back_below(table, columns, says_sent_back(table, columns)))
     mark = reading.decimal_mark
-    table, columns, less = less_what_totals_lack(table, columns, mark, shop.prices, shop.digits)
+    table, columns, less = less_what_totals_lack(table, columns, mark, shop.prices, shop.digits, shop.tax)
     cells = CodedCells(table, columns, ORDERS)
     read = _OrderReader(cells, reading, shop, skus).read(progress)
     return replace(read, no_goods=no_goods, parts=parts, less=less, in_utc=tells_utc(table, columns))
@@ -157,7 +159,7 @@ class _OrderReader:
         statuses = how_many(told["status"], self.reading.left_out)
         good = keeps & ~spoilt
         factors = {
-            "delivery_paid": rates * self._delivery_factor(lines, told["zone"]),
+            "delivery_paid": rates * self._delivery_factor(lines, told, rates),
             "delivery_cost": np.full(self.orders, self._cost_factor()),
             "payment_cost": np.ones(self.orders),
             "refunded": rates,
@@ -340,9 +342,9 @@ class _OrderReader:
 
     def _tax_factor(self, sku: Ints, zone: Values[str], meant: Taxed) -> Floats:
         """What amounts for goods are multiplied by to be as the shop has them, by row. meant: as the file does."""
-        if meant == "as the shop" or (meant == "with tax") == self.shop.taxes.included:
-            return np.ones(len(sku))
         taxes = self.shop.taxes
+        if is_ours(meant, taxes):
+            return np.ones(len(sku))
         class_of = np.array(
             [taxes.class_number(self.shop.tax_classes.get(name, "")) for name in self.skus.names], dtype=np.int64
         )
@@ -357,12 +359,37 @@ class _OrderReader:
         rates = np.array([[one.rate_in(name) for name in (*zones, first)] for one in taxes.classes]) / WHOLE_BP
         return 1 + rates if taxes.included else 1 / (1 + rates)
 
-    def _delivery_factor(self, lines: OrderLines, zone: Values[str]) -> Floats:
-        """As `_tax_factor`, of what was paid for delivery, by order: taxed by its own class, or as the goods are.
-        What its heading says of tax counts; where that says nothing, it is as the shop has it."""
-        taxes, meant = self.shop.taxes, taxed_by([self.cells.heading("delivery_paid")])
-        if meant == "as the shop" or (meant == "with tax") == taxes.included:
+    def _delivery_factor(self, lines: OrderLines, told: Mapping[str, Values[Any]], rates: Floats) -> Floats:
+        """As `_tax_factor`, of what was paid for delivery, by order. told, rates: by order."""
+        told_apart = taxed_by([self.cells.heading("delivery_paid")])
+        meant = self.reading.taxed if told_apart == "as the shop" else told_apart
+        if is_ours(meant, self.shop.taxes):
             return np.ones(self.orders)
+        factor = self._tax_on_delivery(lines, told["zone"], meant)
+        if told_apart == "as the shop" and self._charges_are_ours(lines, told, rates, factor):
+            return np.ones(self.orders)
+        return factor
+
+    def _charges_are_ours(
+        self, lines: OrderLines, told: Mapping[str, Values[Any]], rates: Floats, factor: Floats
+    ) -> bool:
+        """Whether charges are on the shop's side of tax though prices are not. factor: what brings them there where
+        they are not, by order."""
+        with_tax = lines.worth / self._tax_factor(lines.sku, told["zone"], "with tax")
+        unit = 10**self.shop.digits
+        goods = np.bincount(self.order, with_tax, self.orders) / rates / unit
+        charges = told["delivery_paid"].numbers(0)
+        brought = np.rint(charges * factor).astype(np.int64)
+        tax = 1.0 if self.shop.taxes.included else 1 / factor
+        table, columns = self.cells.table, self.cells.columns
+        for amount in (charges, brought):
+            if totals_come_to(table, columns, self.mark, self.first_row, goods, amount * tax / unit):
+                return amount is charges
+        return are_rounder(charges, brought)
+
+    def _tax_on_delivery(self, lines: OrderLines, zone: Values[str], meant: Taxed) -> Floats:
+        """By its own class, or as the goods are taxed. meant: the other side of tax than the shop's prices."""
+        taxes = self.shop.taxes
         if taxes.delivery is not None:
             return self._with_or_without(zone)[taxes.class_number(taxes.delivery), zone.codes]
         worth = np.maximum(lines.worth, 1)  # where no price is told, all lines are alike

@@ -30,12 +30,14 @@ def taxed_by(headings: Sequence[str]) -> Taxed:
 
 
 def _words(heading: str) -> set[str]:
-    """The words of a heading, and each two neighbours together; without those for including and excluding where they
-    may be of anything: with something else than tax behind them."""
+    """The words of a heading, and each two or three neighbours together, rates of tax aside; without those for
+    including and excluding where they may be of anything: with something else than tax behind them."""
     words = simplify(heading).split()
     if words_of("tax").isdisjoint(words):
         words = [word for word in words[:-1] if word not in words_of("including")] + words[-1:]
-    return {*words, *(f"{one} {other}" for one, other in pairwise(words))}
+    without_rates = [word for word in words if not word.isdigit()]
+    together = (*pairwise(words), *pairwise(without_rates), *zip(words, words[1:], words[2:], strict=False))
+    return {*words, *map(" ".join, together)}
 
 
 def is_ours(meant: Taxed, taxes: Taxes) -> bool:
