@@ -22,6 +22,7 @@ from yellow_abacus.files.currencies_told import with_currencies, without_foreign
 from yellow_abacus.files.fields import CHARGES, GOODS, ORDERS, SURCHARGES, TARIFFS, Field
 from yellow_abacus.files.for_shop import About, Kind
 from yellow_abacus.files.goods import fields_given, notes_of_rates, notes_of_zeros, read_goods
+from yellow_abacus.files.goods_shapes import without_bare_rows
 from yellow_abacus.files.kits_told import ShopGoods, a_row_a_kit, notes_of_kits
 from yellow_abacus.files.meant_skus import notes_of_names
 from yellow_abacus.files.missing_goods import missing_goods
@@ -40,6 +41,7 @@ from yellow_abacus.files.tariffs import notes_of_free_steps, notes_of_steps, rea
 from yellow_abacus.files.taxes_told import called, taxes_told
 from yellow_abacus.files.units_told import units_told
 from yellow_abacus.files.values import Reading
+from yellow_abacus.files.variants import notes_of_variants, with_variants
 from yellow_abacus.files.with_tax import COSTS_WITHOUT, note_of
 from yellow_abacus.remembering import recall, remember
 from yellow_abacus.store.goods import Saved, any_goods, good_rows, save_goods, skus_and_kits, tax_classes_of
@@ -170,12 +172,14 @@ def _read_goods(table: Table, columns: Columns, reading: Reading, about: About, 
     taxes = about.shop.taxes
     tax = taxes_told(table, columns, reading, taxes, about.classes, is_new=about.tax_is_open)
     foreign = about.foreign(table, columns, reading)
+    table, products = with_variants(without_bare_rows(table, columns), columns)
     merged = a_row_a_sku(table, columns, reading.decimal_mark)
     whole = a_row_a_kit(merged, columns, reading.decimal_mark)
     units = units_told(whole, columns, reading.decimal_mark)
     records, rejected = read_goods(whole, columns, reading, about.digits, units, foreign, tax, about.known, progress)
     notes = [
         *table.says,
+        *notes_of_variants(products),
         *tax.notes,
         *notes_of_stock(table, merged, columns, reading.decimal_mark),
         *units.says,

@@ -24,9 +24,9 @@ _UNITS = frozenset(["g", "gr", "gram", "grams", "gramm", "kg", "oz", "lb", "lbs"
 _WORD = re.compile(r"[^\W\d_]+\.?")
 
 
-NOT_BY_HEADING = {"unit", "unit of length", "tax", "percent"}
+NOT_BY_HEADING = {"unit", "unit of length", "tax", "percent", "categories"}
 """Cells that a heading alone does not promise: a column *Unit* may tell pieces or packets, one *VAT* or *Discount*
-amounts."""
+amounts, one *Type* whether goods are variants."""
 BY_HEADING = {
     **dict.fromkeys(("name", "code", "few"), "no decimals"),
     **dict.fromkeys(("money", "no rates"), "no rates"),

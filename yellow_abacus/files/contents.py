@@ -218,6 +218,11 @@ def _are_names(texts: Sequence[str], _column: Coded) -> bool:
     return sum(_BARE.fullmatch(text) is None for text in texts) * 2 > len(texts)
 
 
+def _are_categories(texts: Sequence[str], _column: Coded) -> bool:
+    """What goods may be put in, rather than whether they are products, variants or simple."""
+    return not words_of("kinds_of_goods").issuperset(map(simplify, texts))
+
+
 def _are_codes(texts: Sequence[str], column: Coded) -> bool:
     behind = sum(_BEHIND.search(text) is not None for text in texts) * 2 > len(texts)
     return _are_names(texts, column) and _are_no_decimals(texts, column) and not behind
@@ -280,6 +285,7 @@ _MAY_BE = {
     "date": _are_dates,
     "name": _are_names,
     "list": _are_names,
+    "categories": _are_categories,
     "code": _are_codes,
     "few": _are_few,
     "id": _are_not_amounts,

@@ -35,6 +35,7 @@ from yellow_abacus.files.stock_told import with_stock_of_places
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.told_above import told_above
 from yellow_abacus.files.values import Reading, Taxed
+from yellow_abacus.files.variants import with_all_options
 from yellow_abacus.files.with_tax import taxed_by
 
 Kind = Literal["goods", "orders", "tariffs", "charges", "surcharges"]
@@ -67,7 +68,9 @@ class About:
         """The column taken for each field. by_hand: those chosen."""
         if self.goods is None:
             contents = Contents(table)
-            columns = match_columns(table.header, fields, by_hand, contents.can_be)
+            columns: Columns = match_columns(table.header, fields, by_hand, contents.can_be)
+            if OF_GOODS["option"] in fields and "option" not in by_hand:
+                columns = with_all_options(table, columns)
             if "stock" in by_hand:
                 return columns
             return with_stock_of_places(table, with_units_of_parts(table, columns), contents)

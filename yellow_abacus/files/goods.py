@@ -12,7 +12,7 @@ from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.currencies_told import ForeignAmounts
 from yellow_abacus.files.dates import parse_day
 from yellow_abacus.files.fields import GOODS, OF_GOODS
-from yellow_abacus.files.goods_shapes import named_once, without_bare_rows, without_repeats
+from yellow_abacus.files.goods_shapes import without_repeats
 from yellow_abacus.files.headings import is_of_percentages
 from yellow_abacus.files.kits_told import ShopGoods, parse_kit, without_kits_within_kits
 from yellow_abacus.files.reading import Cells, Progress, cells_by_row
@@ -94,7 +94,7 @@ def read_goods(
     """The good rows as records, the others with what is wrong. units: of its weights and lengths. foreign: its
     amounts in other currencies. tax: what the file tells of it. shop: the goods that may be parts of kits, too.
     `progress` is told the share done."""
-    table = without_repeats(named_once(without_bare_rows(table, columns), columns), columns)
+    table = without_repeats(table, columns)
     amounts = _Amounts(minor_digits, _tells_shares_off(table, columns), _told_in_percent(table, columns))
     skus = table.rows.columns[columns["sku"][0]].texts
     may_be_parts = shop.beside([text.strip() for text in skus if text.strip()]) if "kit" in columns else {}

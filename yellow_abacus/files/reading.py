@@ -8,6 +8,7 @@ from typing import Any, TypeVar
 
 from yellow_abacus.core.goods.records import COST_PARTS
 from yellow_abacus.core.ground.money import LARGEST_CART
+from yellow_abacus.core.ground.naming import LONGEST_TITLE
 from yellow_abacus.files.coded_cells import CodedCells
 from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.currencies_told import ForeignAmounts, can_be_converted
@@ -86,8 +87,11 @@ def in_the_shops(amount: Any, rate: float) -> Any:
 def cells_by_row(table: Table, columns: Columns, fields: Sequence[Field], foreign: ForeignAmounts) -> Iterator[Cells]:
     """The cells of each row; those in a currency whose rate is not told are rejected."""
     cells = CodedCells(table, columns, fields)
+    between = {one.key: ", " if one.longest == LONGEST_TITLE else "; " for one in fields}
     told = {
-        key: _by_row([cells.text(key, which) for which in range(len(some))]) for key, some in columns.items() if some
+        key: _by_row([cells.text(key, which) for which in range(len(some))], between[key])
+        for key, some in columns.items()
+        if some
     }
     _reject_foreign(cells, foreign)
     cells.reject_long_rows()
@@ -105,10 +109,10 @@ def cells_by_row(table: Table, columns: Columns, fields: Sequence[Field], foreig
         yield Cells(number, at, told, labels, known, rates, rejected.get(at, []))
 
 
-def _by_row(columns: Sequence[Coded]) -> list[str]:
-    """The text of each row; what several columns tell as one."""
+def _by_row(columns: Sequence[Coded], between: str) -> list[str]:
+    """The text of each row; what several columns tell as one, with something between them."""
     each = [list(map(column.texts.__getitem__, column.codes.tolist())) for column in columns]
-    return each[0] if len(each) == 1 else ["; ".join(filter(None, told)) for told in zip(*each, strict=True)]
+    return each[0] if len(each) == 1 else [between.join(filter(None, told)) for told in zip(*each, strict=True)]
 
 
 def _reject_foreign(cells: CodedCells, foreign: ForeignAmounts) -> None:
