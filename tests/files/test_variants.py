@@ -119,3 +119,15 @@ def test_variants_have_what_their_product_tells(empty_shop, seed):
         assert told == (good.product, option, *amounts, (good.category,), good.brand), made.file
     others = found.keys() - {good.sku for good in made.goods}
     assert all(found[sku].list_price is not None for sku in others), made.file
+
+
+def test_the_column_of_products_is_shown_and_can_be_chosen(empty_shop):
+    rows = "Tee,T,,,9.90\nTee,T-S,{0},S,\nMug,M,,,5\n"
+    named = bring_in.check(empty_shop, "goods", f"Product,SKU,Parent,Size,Price\n{rows.format('T')}".encode())
+    assert named.columns["variant_of"] == (2,)
+    told = f"Product,SKU,Root,Size,Price\n{rows.format('T')}".encode()
+    assert "variant_of" not in bring_in.check(empty_shop, "goods", told).columns  # T has a price, as variants do
+    chosen = bring_in.check(empty_shop, "goods", told, ["Root=variant_of"])
+    assert {one.sku: one.list_price for one in chosen.records} == {"T": 990, "T-S": 990, "M": 500}
+    unknown = bring_in.check(empty_shop, "goods", told.replace(b"T-S,T", b"T-S,X"), ["Root=variant_of"])
+    assert {one.sku: one.list_price for one in unknown.records} == {"T": 990, "T-S": None, "M": 500}

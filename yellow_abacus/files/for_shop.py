@@ -35,7 +35,7 @@ from yellow_abacus.files.stock_told import with_stock_of_places
 from yellow_abacus.files.tables import Table
 from yellow_abacus.files.told_above import told_above
 from yellow_abacus.files.values import Reading, Taxed
-from yellow_abacus.files.variants import with_all_options
+from yellow_abacus.files.variants import VARIANT_OF, with_all_options, with_products_named
 from yellow_abacus.files.with_tax import taxed_by
 
 Kind = Literal["goods", "orders", "tariffs", "charges", "surcharges"]
@@ -71,6 +71,8 @@ class About:
             columns: Columns = match_columns(table.header, fields, by_hand, contents.can_be)
             if OF_GOODS["option"] in fields and "option" not in by_hand:
                 columns = with_all_options(table, columns)
+            if OF_GOODS[VARIANT_OF] in fields:
+                columns = with_products_named(table, columns)
             if "stock" in by_hand:
                 return columns
             return with_stock_of_places(table, with_units_of_parts(table, columns), contents)

@@ -61,6 +61,7 @@ FILLS: dict[str, tuple[str, ...]] = {
     "length_unit": (),
     "place": (),
     "kit_units": (),
+    "variant_of": (),
 }
 """Which fields of a record a column fills, where that is not the one of its own name."""
 
@@ -336,7 +337,7 @@ def goods_rows(records: Iterable[GoodRecord], digits: int) -> tuple[list[str], l
 _HEADINGS = {"weight": "Weight (g)", **{side: f"{side.capitalize()} (mm)" for side in SIDES}}
 _NOT_WRITTEN = (
     *("size", "was_price", "price_discount", "weight_unit", "length_unit", "case_cost", "case_units", "place"),
-    "kit_units",
+    *("kit_units", "variant_of"),
 )
 _WRITTEN = [field for field in GOODS if field.key not in _NOT_WRITTEN]
 

@@ -24,6 +24,7 @@ PRICES = ("list_price", "was_price", "going_price", "price_discount", "reduced_p
 """Of which a variant that tells one has no other from its product."""
 SOLD_BY = (*PRICES, "purchase_cost", "case_cost", "stock")
 """A row that tells none of these, where the file does, is of no goods that are sold."""
+VARIANT_OF = "variant_of"
 NONE = -1
 
 
@@ -141,23 +142,31 @@ def _tells_none(columns: Columns, keys: Iterable[str]) -> bool:
     return columns.keys().isdisjoint(keys)
 
 
+def with_products_named(table: Table, columns: Columns) -> Columns:
+    """The columns, with the one in which variants name their products by SKU or id: it is headed so, or none of the
+    rows it names tells a price as the others do."""
+    if VARIANT_OF in columns or "sku" not in columns:
+        return columns
+    sold = _filled(table, columns, SOLD_BY)
+    for at in free_columns(table.header, columns):
+        taken = {**columns, VARIANT_OF: (at,)}
+        if (products := _named_by_variants(table, taken)) is not None:
+            is_headed = not words_of("of_a_product").isdisjoint(simplify(table.header[at]).split())
+            if is_headed or (sold[products.of >= 0].all() and not sold[products.has_variants].any()):
+                return taken
+    return columns
+
+
 def _named_by_variants(table: Table, columns: Columns) -> _Products | None:
-    """Where a column names rows by their SKU or id, which name none themselves: it is headed so, or none of those
-    rows tells a price as the others do."""
+    """By the column in which some rows name others by their SKU or id, which name none themselves; None where it does
+    not."""
     every = table.rows.columns
-    free = free_columns(table.header, columns)
-    keys = [rows for at in (*columns["sku"], *free) if (rows := row_of_each(every[at]))]
-    for at in free:
+    for at in columns.get(VARIANT_OF, ()):
         names = every[at].filled
-        if not names.any() or names.all():
-            continue
-        is_headed = not words_of("of_a_product").isdisjoint(simplify(table.header[at]).split())
-        for rows in keys:
+        for key in (*columns["sku"], *free_columns(table.header, columns)):
+            rows = row_of_each(every[key]) if names.any() and not names.all() else {}
             products = _Products(np.where(names, found_in(every[at], rows), NONE), are_variants=False)
-            if (products.of[names] < 0).any() or names[products.has_variants].any():
-                continue
-            sold = _filled(table, columns, SOLD_BY)
-            if is_headed or (sold[names].all() and not sold[products.has_variants].any()):
+            if rows and (products.of[names] >= 0).all() and not names[products.has_variants].any():
                 return products
     return None
 
