@@ -2,6 +2,7 @@
 variants name by its SKU or id or stand below, or in the row of the first of them.
 """
 
+import re
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from functools import cache
@@ -22,8 +23,8 @@ OF_A_VARIANT = frozenset(["sku", "option", "stock", "place", "kit", "kit_units"]
 """What no product tells of its variants."""
 PRICES = ("list_price", "was_price", "going_price", "price_discount", "reduced_price", "reduced_from", "reduced_to")
 """Of which a variant that tells one has no other from its product."""
-SOLD_BY = (*PRICES, "purchase_cost", "case_cost", "stock")
-"""A row that tells none of these, where the file does, is of no goods that are sold."""
+SOLD_BY = (PRICES, ("purchase_cost", "case_cost"), ("stock",))
+"""A row that tells nothing of the first of these that the file tells, or 0, is of no goods that are sold."""
 VARIANT_OF = "variant_of"
 NONE = -1
 
@@ -58,7 +59,7 @@ def with_variants(table: Table, columns: Columns) -> tuple[Table, int]:
     if not products.are_variants and {"product", "option"} <= columns.keys():
         at = columns["product"][0]
         told[at] = _named_as_their_product(told[at], _filled(table, columns, ["option"]), products)
-    is_sold = _filled(table, columns, ["sku"]) & (_filled(table, columns, SOLD_BY) | _tells_none(columns, SOLD_BY))
+    is_sold = _filled(table, columns, ["sku"]) & _are_sold(table, columns)
     keeps = ~products.has_variants | is_sold | products.are_variants
     rows = table.rows.changed(told)
     return replace(table, rows=rows if keeps.all() else rows.some(np.flatnonzero(keeps))), int((~keeps).sum())
@@ -138,8 +139,17 @@ def _filled(table: Table, columns: Columns, keys: Iterable[str]) -> Bools:
     return found
 
 
-def _tells_none(columns: Columns, keys: Iterable[str]) -> bool:
-    return columns.keys().isdisjoint(keys)
+def _are_sold(table: Table, columns: Columns) -> Bools:
+    """By row; all where the file tells nothing that says so."""
+    keys = next((keys for keys in SOLD_BY if not columns.keys().isdisjoint(keys)), ())
+    found = np.full(len(table.rows), not keys)
+    for column in (table.rows.columns[at] for key in keys for at in columns.get(key, ())):
+        found |= np.array([bool(_SOME.search(text)) for text in column.texts], dtype=np.bool_)[column.codes]
+    return found
+
+
+_SOME = re.compile(r"[1-9]")
+"""What amounts above 0 have."""
 
 
 def with_products_named(table: Table, columns: Columns) -> Columns:
@@ -147,7 +157,7 @@ def with_products_named(table: Table, columns: Columns) -> Columns:
     rows it names tells a price as the others do."""
     if VARIANT_OF in columns or "sku" not in columns:
         return columns
-    sold = _filled(table, columns, SOLD_BY)
+    sold = _are_sold(table, columns)
     for at in free_columns(table.header, columns):
         taken = {**columns, VARIANT_OF: (at,)}
         if (products := _named_by_variants(table, taken)) is not None:
@@ -181,7 +191,7 @@ def _above_variants(table: Table, columns: Columns) -> _Products | None:
         return None
     row = np.maximum.accumulate(np.where(bare, 0, np.arange(len(bare))))
     products = _Products(np.where(bare, row, NONE), are_variants=True)
-    first, sold = products.has_variants, _filled(table, columns, SOLD_BY)
+    first, sold = products.has_variants, _are_sold(table, columns)
     named, tells_option = (_filled(table, columns, [key]) for key in ("sku", "option"))
     are_bare = bool(named[bare].all()) and not named[first].any()
     are_headers = are_bare or (bool(sold[bare].all()) and not sold[first].any())
