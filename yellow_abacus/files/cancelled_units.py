@@ -58,7 +58,7 @@ def less_cancelled(table: Table, columns: Columns, mark: DecimalMark) -> tuple[T
 
 def _put(column: Coded, rows: Bools, numbers: Floats, mark: DecimalMark) -> Coded:
     """The column with numbers of some rows in place of what it tells there."""
-    texts = [column.texts[code] for code in column.codes.tolist()]
+    texts = column.cells
     for row in np.flatnonzero(rows).tolist():
         texts[row] = f"{numbers[row]:.6f}".rstrip("0").rstrip(".").replace(".", mark)
     return coded(texts)

@@ -8,6 +8,7 @@ from typing import Generic, TypeVar
 
 import numpy as np
 
+from yellow_abacus.core.ground.axes import among
 from yellow_abacus.core.ground.money import Bools, Ints
 from yellow_abacus.core.ground.naming import unfit
 from yellow_abacus.core.ground.once import cached_property
@@ -61,9 +62,7 @@ class CodedCells:
     @property
     def is_bad(self) -> Bools:
         """The rows with anything rejected."""
-        is_bad = np.zeros(len(self.table.rows), dtype=np.bool_)
-        is_bad[np.array(self.rejected_at, dtype=np.int64)] = True
-        return is_bad
+        return among(self.rejected_at, len(self.table.rows))
 
     def has(self, key: str) -> bool:
         return bool(self.columns.get(key))

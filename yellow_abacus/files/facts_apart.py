@@ -143,7 +143,7 @@ def whose(orders: Table, other: Table, told: Columns) -> OfOrders | None:
     numbered, headed = answering(orders.header, OF_ORDERS["number"]), list(_headed(other))
     for one in dict.fromkeys([*numbered, *sorted(orders.of_orders)]):
         column = orders.rows.columns[one].rows(first)
-        texts = [bare_number(text) for text in map(column.texts.__getitem__, column.codes.tolist())]
+        texts = [bare_number(text) for text in column.cells]
         rows = {text: row for text, row in zip(texts, first.tolist(), strict=True) if text}
         if len(rows) < NEARLY_ALL * len(first):
             continue

@@ -27,7 +27,7 @@ from yellow_abacus.files.keyed_cells import lines_in_cells
 from yellow_abacus.files.kits_told import ShopGoods, with_units_of_parts
 from yellow_abacus.files.meant_skus import with_leading_zeros, with_skus_alone, with_skus_of_names
 from yellow_abacus.files.order_shapes import a_column_a_sku, a_row_a_unit, dated_in_parts, side_by_side
-from yellow_abacus.files.orders import OrderShop
+from yellow_abacus.files.order_shop import OrderShop
 from yellow_abacus.files.rate_cards import OF_CARRIERS, OF_SHOPPERS, a_row_a_step
 from yellow_abacus.files.reading import guess_reading
 from yellow_abacus.files.several_tables import one_table
@@ -69,10 +69,8 @@ class About:
         if self.goods is None:
             contents = Contents(table)
             columns: Columns = match_columns(table.header, fields, by_hand, contents.can_be)
-            if OF_GOODS["option"] in fields and "option" not in by_hand:
-                columns = with_all_options(table, columns)
             if OF_GOODS[VARIANT_OF] in fields:
-                columns = with_products_named(table, columns)
+                columns = with_products_named(table, with_all_options(table, columns, by_hand))
             if "stock" in by_hand:
                 return columns
             return with_stock_of_places(table, with_units_of_parts(table, columns), contents)

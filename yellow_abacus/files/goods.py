@@ -335,10 +335,8 @@ def goods_rows(records: Iterable[GoodRecord], digits: int) -> tuple[list[str], l
 
 
 _HEADINGS = {"weight": "Weight (g)", **{side: f"{side.capitalize()} (mm)" for side in SIDES}}
-_NOT_WRITTEN = (
-    *("size", "was_price", "price_discount", "weight_unit", "length_unit", "case_cost", "case_units", "place"),
-    *("kit_units", "variant_of"),
-)
+_NOT_WRITTEN = FILLS.keys() - {"return_rate", "commission"}
+"""What other columns tell."""
 _WRITTEN = [field for field in GOODS if field.key not in _NOT_WRITTEN]
 
 

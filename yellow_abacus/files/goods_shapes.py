@@ -2,19 +2,28 @@
 such as tell what one above tells.
 """
 
+from collections.abc import Iterable
 from dataclasses import replace
 
 import numpy as np
 
+from yellow_abacus.core.ground.money import Bools
 from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.tables import Table
 
 
 def without_bare_rows(table: Table, columns: Columns) -> Table:
     """The table without rows in which all columns that stand for something are empty."""
-    taken = [table.rows.columns[at].filled for some in columns.values() for at in some]
-    told = np.logical_or.reduce(taken) if taken else np.ones(len(table.rows), dtype=np.bool_)
+    told = filled_in(table, columns, columns)
     return table if told.all() else replace(table, rows=table.rows.some(np.flatnonzero(told)))
+
+
+def filled_in(table: Table, columns: Columns, keys: Iterable[str]) -> Bools:
+    """The rows that tell one of some fields."""
+    found = np.zeros(len(table.rows), dtype=np.bool_)
+    for at in (at for key in keys for at in columns.get(key, ())):
+        found |= table.rows.columns[at].filled
+    return found
 
 
 def without_repeats(table: Table, columns: Columns) -> Table:

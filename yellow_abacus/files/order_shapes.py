@@ -167,7 +167,7 @@ def dated_in_parts(table: Table) -> Table:
     parts = [table.rows.columns[at] for at in places if at is not None]
     if not all(_WHOLE.fullmatch(text.strip()) for one in parts for text in one.used):
         return table
-    rows = zip(*(map(one.texts.__getitem__, one.codes.tolist()) for one in parts), strict=True)
+    rows = zip(*(one.cells for one in parts), strict=True)
     days = coded(["-".join(part.strip().zfill(2) for part in told) if all(told) else "" for told in rows])
     return with_others(table, places, {"Date": days})
 

@@ -123,7 +123,7 @@ def lacking(amounts: AmountsTold, at: int, prices: Mapping[str, float], tax: Map
     found = _held_against(amounts, total, goods, alike, (), A_CENT * alike)
     if found is None or found.plainly or not {"sku", "unit_price"} <= columns:
         return found
-    with_tax = ratio(amounts.by_order(asked * amounts.by_sku(tax)), goods) if tax else alike
+    with_tax = ratio(amounts.by_order(asked * amounts.by_sku(tax)), goods)
     rounded = A_CENT * (1 + amounts.by_order(amounts.of("quantity")))
     tried = (_held_against(amounts, total, goods, of, {1.0, *tax.values()}, rounded) for of in (alike, with_tax))
     return next((one for one in tried if one is not None and one.plainly), found)

@@ -14,17 +14,14 @@ from typing import Any
 import numpy as np
 
 from yellow_abacus.core.goods.records import ALL_OF_ORDERS, NOT_SAID, ManyOrders, OrderLines
-from yellow_abacus.core.ground.money import LARGEST_CART, WHOLE_BP, Bools, Floats, Ints
-from yellow_abacus.core.ground.naming import folded
+from yellow_abacus.core.ground.money import LARGEST_CART, Bools, Floats, Ints
 from yellow_abacus.core.ground.once import cached_property
-from yellow_abacus.core.shop.tax import Taxes
 from yellow_abacus.files.by_order import ByOrder
 from yellow_abacus.files.cancelled_units import less_cancelled
 from yellow_abacus.files.clocks import reader_of_moments, tells_utc
 from yellow_abacus.files.coded_cells import NONE, CodedCells, Values
 from yellow_abacus.files.columns import Columns
 from yellow_abacus.files.currencies_told import only_one
-from yellow_abacus.files.delivery_taxed import are_rounder, totals_come_to
 from yellow_abacus.files.fields import ORDERS
 from yellow_abacus.files.meant_skus import MeantSkus, goods_are_named
 from yellow_abacus.files.no_goods import NameTold, named_where_untold, without_no_goods, without_parts
@@ -38,6 +35,7 @@ from yellow_abacus.files.order_shapes import (
     sent_back_below,
     told_by_name,
 )
+from yellow_abacus.files.order_shop import OrderShop
 from yellow_abacus.files.order_statuses import (
     StatusTold,
     how_many,
@@ -47,6 +45,7 @@ from yellow_abacus.files.order_statuses import (
     told_once,
     with_cancelled,
 )
+from yellow_abacus.files.order_taxes import OrderTaxes
 from yellow_abacus.files.order_totals import less_what_totals_lack
 from yellow_abacus.files.reading import Progress
 from yellow_abacus.files.rejected import Rejection
@@ -55,7 +54,6 @@ from yellow_abacus.files.tables import Table
 from yellow_abacus.files.values import (
     BadCellError,
     Reading,
-    Taxed,
     name_if_any,
     parse_count,
     parse_first_order,
@@ -63,32 +61,12 @@ from yellow_abacus.files.values import (
     split_tags,
     unsigned,
 )
-from yellow_abacus.files.with_tax import is_ours, rate_of_delivery, taxed_by
+from yellow_abacus.files.with_tax import taxed_by
 
 MOST_UNITS = 1_000_000
 LARGEST_RATE = 1_000_000
 SUMMED = ("delivery_paid", "delivery_cost", "payment_cost", "refunded")
 """Amounts of an order of which each line may tell a part."""
-
-
-@dataclass(frozen=True)
-class OrderShop:
-    """What reading orders takes of the shop. list_prices: of its SKUs; prices: the same, and tax: as in
-    `guess_columns`; tax_classes: of those that name one.
-
-    named: finds the SKUs that go by each name of product and option, simplified.
-    zones: the zone that each folded name of a zone or place stands for.
-    """
-
-    list_prices: Mapping[str, int | None]
-    digits: int
-    currency: str
-    taxes: Taxes
-    tax_classes: Mapping[str, str]
-    zones: Mapping[str, str]
-    named: Callable[[], Mapping[str, Sequence[str]]]
-    prices: Mapping[str, float]
-    tax: Mapping[str, float]
 
 
 @dataclass(frozen=True, eq=False)
@@ -150,6 +128,7 @@ class _OrderReader:
         self.order, self.orders, self.first_row, self.names = by.order, by.many, by.first_row, by.names
         self._amounts = OrderAmounts(self.cells, self.mark, self.shop.digits, self.order, self.first_row)
         told = self._order_values(progress)
+        self._taxes = OrderTaxes(self.cells, self.reading, self.shop, by, self.skus.names, told["zone"])
         progress(0.5)
         keeps = self._kept(told["status"])
         rates, foreign = self._rates(told["currency"], told["rate"])
@@ -159,8 +138,8 @@ class _OrderReader:
         statuses = how_many(told["status"], self.reading.left_out)
         good = keeps & ~spoilt
         factors = {
-            "delivery_paid": rates * self._delivery_factor(lines, told, rates),
-            "delivery_cost": np.full(self.orders, self._cost_factor()),
+            "delivery_paid": rates * self._taxes.of_delivery(lines, told["delivery_paid"].numbers(0), rates),
+            "delivery_cost": np.full(self.orders, self._taxes.of_carriers_costs),
             "payment_cost": np.ones(self.orders),
             "refunded": rates,
         }
@@ -300,7 +279,7 @@ class _OrderReader:
             "returned", lambda text: parse_count(text.lstrip("-−"), self.mark, least=0, largest=MOST_UNITS)
         )
         number = sku.numbers(0)
-        factor = self._tax_factor(number, told["zone"], self.reading.taxed)
+        factor = self._taxes.of_goods(number, self.reading.taxed)
         in_home = rates[self.order] * factor
 
         def listed() -> Ints:
@@ -309,7 +288,7 @@ class _OrderReader:
         def beside_prices(headings: Sequence[str]) -> Floats:
             meant = taxed_by(headings)
             same = meant in ("as the shop", self.reading.taxed)
-            return np.ones(len(number)) if same else self._tax_factor(number, told["zone"], meant) / factor
+            return np.ones(len(number)) if same else self._taxes.of_goods(number, meant) / factor
 
         asked, paid = self._amounts.of_lines(
             units, listed, in_home, told["order_discount"], told["order_rate"], beside_prices
@@ -339,68 +318,6 @@ class _OrderReader:
         """By SKU."""
         prices = [NOT_SAID if price is None else price for price in self.shop.list_prices.values()]
         return np.array(prices or [0], dtype=np.int64)
-
-    def _tax_factor(self, sku: Ints, zone: Values[str], meant: Taxed) -> Floats:
-        """What amounts for goods are multiplied by to be as the shop has them, by row. meant: as the file does."""
-        taxes = self.shop.taxes
-        if is_ours(meant, taxes):
-            return np.ones(len(sku))
-        class_of = np.array(
-            [taxes.class_number(self.shop.tax_classes.get(name, "")) for name in self.skus.names], dtype=np.int64
-        )
-        return self._with_or_without(zone)[class_of[sku], zone.codes[self.order]]
-
-    def _with_or_without(self, zone: Values[str]) -> Floats:
-        """What brings an amount to the shop's side of tax: one row a tax class, one column a zone told, and last one
-        for orders that tell none."""
-        taxes = self.shop.taxes
-        zones = [self.shop.zones.get(folded(name), name) for name in zone.values]
-        first = next(iter(self.shop.zones.values()), "")
-        rates = np.array([[one.rate_in(name) for name in (*zones, first)] for one in taxes.classes]) / WHOLE_BP
-        return 1 + rates if taxes.included else 1 / (1 + rates)
-
-    def _delivery_factor(self, lines: OrderLines, told: Mapping[str, Values[Any]], rates: Floats) -> Floats:
-        """As `_tax_factor`, of what was paid for delivery, by order. told, rates: by order."""
-        told_apart = taxed_by([self.cells.heading("delivery_paid")])
-        meant = self.reading.taxed if told_apart == "as the shop" else told_apart
-        if is_ours(meant, self.shop.taxes):
-            return np.ones(self.orders)
-        factor = self._tax_on_delivery(lines, told["zone"], meant)
-        if told_apart == "as the shop" and self._charges_are_ours(lines, told, rates, factor):
-            return np.ones(self.orders)
-        return factor
-
-    def _charges_are_ours(
-        self, lines: OrderLines, told: Mapping[str, Values[Any]], rates: Floats, factor: Floats
-    ) -> bool:
-        """Whether charges are on the shop's side of tax though prices are not. factor: what brings them there where
-        they are not, by order."""
-        with_tax = lines.worth / self._tax_factor(lines.sku, told["zone"], "with tax")
-        unit = 10**self.shop.digits
-        goods = np.bincount(self.order, with_tax, self.orders) / rates / unit
-        charges = told["delivery_paid"].numbers(0)
-        brought = np.rint(charges * factor).astype(np.int64)
-        tax = 1.0 if self.shop.taxes.included else 1 / factor
-        table, columns = self.cells.table, self.cells.columns
-        for amount in (charges, brought):
-            if totals_come_to(table, columns, self.mark, self.first_row, goods, amount * tax / unit):
-                return amount is charges
-        return are_rounder(charges, brought)
-
-    def _tax_on_delivery(self, lines: OrderLines, zone: Values[str], meant: Taxed) -> Floats:
-        """By its own class, or as the goods are taxed. meant: the other side of tax than the shop's prices."""
-        taxes = self.shop.taxes
-        if taxes.delivery is not None:
-            return self._with_or_without(zone)[taxes.class_number(taxes.delivery), zone.codes]
-        worth = np.maximum(lines.worth, 1)  # where no price is told, all lines are alike
-        of_goods = self._tax_factor(lines.sku, zone, meant)
-        there, here = (np.bincount(self.order, one, self.orders) for one in (worth / of_goods, worth))
-        return here / there
-
-    def _cost_factor(self) -> float:
-        """What a carrier's costs are multiplied by to be without tax; they are in the shop's own currency."""
-        meant = taxed_by([self.cells.heading("delivery_cost")])
-        return 1 / (1 + rate_of_delivery(self.shop.taxes) / WHOLE_BP) if meant == "with tax" else 1.0
 
     def _check_worth(self, sku: Ints, units: Ints, asked: Ints, known: Bools) -> None:
         """Lines without a price anywhere, and orders worth more than any cart can be."""

@@ -111,7 +111,7 @@ def cells_by_row(table: Table, columns: Columns, fields: Sequence[Field], foreig
 
 def _by_row(columns: Sequence[Coded], between: str) -> list[str]:
     """The text of each row; what several columns tell as one, with something between them."""
-    each = [list(map(column.texts.__getitem__, column.codes.tolist())) for column in columns]
+    each = [column.cells for column in columns]
     return each[0] if len(each) == 1 else [between.join(filter(None, told)) for told in zip(*each, strict=True)]
 
 

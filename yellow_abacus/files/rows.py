@@ -12,6 +12,7 @@ from typing import overload
 import numpy as np
 from numpy.typing import NDArray
 
+from yellow_abacus.core.ground.axes import among
 from yellow_abacus.core.ground.naming import folded
 
 Codes = NDArray[np.int64]
@@ -46,15 +47,18 @@ class Coded:
     def __len__(self) -> int:
         return len(self.codes)
 
+    @property
+    def cells(self) -> list[str]:
+        """The text of each row."""
+        return list(map(self.texts.__getitem__, self.codes.tolist()))
+
     def rows(self, at: Codes) -> "Coded":
         return Coded(self.texts, self.codes[at])
 
     @property
     def is_used(self) -> NDArray[np.bool_]:
         """Whether some row has each of the texts."""
-        is_used = np.zeros(len(self.texts), dtype=np.bool_)
-        is_used[self.codes] = True
-        return is_used
+        return among(self.codes, len(self.texts))
 
     @property
     def used(self) -> list[str]:
