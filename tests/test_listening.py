@@ -1,6 +1,8 @@
 """Whoever answers can tell whether anybody waits for the answer any more."""
 
 import socket
+from contextlib import ExitStack
+from os import SEEK_END
 from threading import Event, Thread
 
 from tests.ui.host import end
@@ -34,3 +36,14 @@ def test_who_closed_the_connection_is_gone_while_the_answer_is_worked_out():
         assert left.wait(PATIENCE)
     finally:
         end(server, thread)
+
+
+def test_who_wakes_a_server_after_its_end_writes_into_no_file_that_is_opened_then(tmp_path):
+    server = listen(lambda *_: [], "127.0.0.1", 0)
+    thread = Thread(target=server.run, daemon=True)
+    thread.start()
+    end(server, thread)
+    with ExitStack() as opened:  # under the numbers of what was closed
+        files = [opened.enter_context((tmp_path / str(at)).open("w+b", buffering=0)) for at in range(20)]
+        server.pull_trigger()
+        assert [one.seek(0, SEEK_END) for one in files] == [0] * len(files)

@@ -46,11 +46,16 @@ def _close(server: Any, thread: Thread, shop: ShopFile) -> None:
 
 
 def end(server: Any, thread: Thread) -> None:
-    """End a server that runs in a thread."""
+    """End a server that runs in a thread.
+
+    Who has answered wakes the server by a byte to a pipe of that number. Once the pipe is closed its number may be
+    that of the next test's shop file, whose first byte it would be: nobody answers by then, or wakes it any more.
+    """
+    server.task_dispatcher.shutdown()
+    server.pull_trigger = lambda: None  # of who answers still
     server.close()
     wasyncore.close_all(server._map, ignore_all=True)  # else it waits for idle connections
     thread.join(timeout=5)
-    server.task_dispatcher.shutdown()  # else its threads live on, and all that they hold
 
 
 def _run(server: Any) -> None:
